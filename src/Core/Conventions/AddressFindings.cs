@@ -1,0 +1,90 @@
+using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Notices;
+
+namespace PreciseBeacon.Core.Conventions;
+
+/// <summary>What is wrong with an address itself: its host, and the state of its query.</summary>
+public static class AddressFindings
+{
+    /// <summary>Says what there is to say about an accepted destination as it was typed.</summary>
+    public static void Say(Convention convention, Destination destination, LinkSettings settings, LinkFacts facts, ICollection<Notice> notices)
+    {
+        if (!facts.IsOwnOrApproved(destination.HostAndPort))
+        {
+            notices.Add(Notice.Of(
+                NoticeRules.HostNotApproved, null,
+                $"{destination.HostAndPort} is neither one of your sites nor approved; its short link waits until an owner approves the host."));
+        }
+
+        if (destination.Scheme == "http" && facts.HttpsHosts.Contains(destination.HostAndPort))
+        {
+            notices.Add(Notice.Of(
+                NoticeRules.HttpWhereHttps, null,
+                $"{destination.HostAndPort} answers https; with http the visit may lose its referrer.",
+                new Repair(null, "https" + destination.Shown["http".Length..], "Use https")));
+        }
+
+        SayAboutQuery(convention, destination, notices);
+        if (settings.Style == TagStyle.Query && destination.Fragment is { Length: > 0 } fragment
+            && LinkReader.Read(destination, convention.Tags).Found.Any(f => f.AfterHash))
+        {
+            notices.Add(Notice.Of(
+                NoticeRules.TagsHiddenInFragment, null,
+                $"The address had tags after the # (#{fragment}), where this site doesn't read them; they were taken out."));
+        }
+    }
+
+    private static void SayAboutQuery(Convention convention, Destination destination, ICollection<Notice> notices)
+    {
+        if (destination.Query is not { Length: > 0 } query)
+        {
+            return;
+        }
+
+        if (query.Contains('?', StringComparison.Ordinal))
+        {
+            string mended = query.Replace('?', '&');
+            notices.Add(Notice.Of(
+                NoticeRules.SecondQuestionMark, null,
+                "The query has a second question mark, so what follows it belongs to the value before; write & instead.",
+                new Repair(null, (destination with { Query = mended }).Shown, "Write &")));
+        }
+
+        if (query.Contains("&amp;", StringComparison.OrdinalIgnoreCase))
+        {
+            notices.Add(Notice.Of(
+                NoticeRules.AmpersandEntity, null,
+                "The query has &amp; where & was meant, so the keys after it are not recognised; it was probably copied from HTML.",
+                new Repair(null, (destination with { Query = query.Replace("&amp;", "&", StringComparison.OrdinalIgnoreCase) }).Shown, "Write &")));
+        }
+
+        foreach (var pair in RawPair.Split(query))
+        {
+            string key = pair.Key;
+            var field = convention.Find(key);
+            if (field is null && convention.NearestTo(key) is { } near)
+            {
+                notices.Add(Notice.Of(NoticeRules.KeyMisspelt, near.Key, $"“{key}” looks like a misspelt {near.Key}; take it out of the page's address."));
+            }
+            else if (field is not null && key != field.Key && key.Equals(field.Key, StringComparison.OrdinalIgnoreCase))
+            {
+                notices.Add(Notice.Of(NoticeRules.KeyMisspelt, field.Key, $"“{key}” differs from {field.Key} in case; reading systems may take it for another key."));
+            }
+
+            if (field is null)
+            {
+                continue;
+            }
+
+            string value = pair.Value;
+            if (value.Length == 0)
+            {
+                notices.Add(Notice.Of(NoticeRules.EmptyValue, field.Key, $"The address has {key} without a value."));
+            }
+            else if (PercentEncoding.Decode(value) != value && value.Contains('%', StringComparison.Ordinal))
+            {
+                notices.Add(Notice.Of(NoticeRules.EncodedTwice, field.Key, $"The value of {key} looks percent-encoded twice: “{value}”."));
+            }
+        }
+    }
+}

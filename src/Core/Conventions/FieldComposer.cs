@@ -1,0 +1,130 @@
+using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Notices;
+
+namespace PreciseBeacon.Core.Conventions;
+
+/// <summary>Writes one field's value and says what is to say about it.</summary>
+public static class FieldComposer
+{
+    /// <summary>Turns what was given for a field into its written value.</summary>
+    /// <param name="field">The field.</param>
+    /// <param name="given">The value as given; empty when nothing gave one.</param>
+    /// <param name="from">Where it came from.</param>
+    /// <param name="notices">Receives the notices.</param>
+    public static ComposedField Compose(Field field, string given, ValueOrigin from, ICollection<Notice> notices)
+    {
+        if (given.Length == 0)
+        {
+            SayIfMissing(field, notices);
+            return new ComposedField(field.Key, field.Label, "", ValueOrigin.None, []);
+        }
+
+        var normal = ValueNormaliser.Normalise(given, field.Rules);
+        string written = normal.Written;
+        IReadOnlyList<ValueStep> steps = normal.Steps;
+        if (normal.Problem is { } problem)
+        {
+            notices.Add(Notice.Of(problem, field.Key, $"{field.Label}: {normal.Why}"));
+        }
+
+        if (field.Words is { } words && written.Length > 0)
+        {
+            (written, steps) = Resolve(field, words, given, written, steps, notices);
+        }
+
+        if (written == normal.Written)
+        {
+            SayWhatChanged(field, steps, notices);
+        }
+
+        if (written.Length == 0)
+        {
+            SayIfMissing(field, notices);
+        }
+
+        SayIfPersonal(field, written, notices);
+        SayAboutPlaceholders(field, written, notices);
+        return new ComposedField(field.Key, field.Label, written, from, steps);
+    }
+
+    private static void SayIfMissing(Field field, ICollection<Notice> notices)
+    {
+        if (field.Presence == Presence.Required)
+        {
+            string example = field.Example is null ? "" : $", such as “{field.Example}”";
+            notices.Add(Notice.Of(NoticeRules.MissingRequired, field.Key, $"{field.Label} is missing; every link needs one{example}."));
+        }
+    }
+
+    private static (string Written, IReadOnlyList<ValueStep> Steps) Resolve(
+        Field field, WordList words, string given, string written, IReadOnlyList<ValueStep> steps, ICollection<Notice> notices)
+    {
+        var match = words.Match(given);
+        switch (match.Kind)
+        {
+            case WordMatchKind.Alias:
+                notices.Add(Notice.Of(NoticeRules.AliasUsed, field.Key, $"{field.Label}: “{given}” is another name for “{match.Word!.Written}”, which was written."));
+                return (match.Word.Written, [.. steps, new ValueStep("another name for", written, match.Word.Written)]);
+            case WordMatchKind.Retired:
+                string? successor = match.Word!.Successor;
+                notices.Add(Notice.Of(
+                    NoticeRules.WordRetired, field.Key,
+                    $"{field.Label}: “{match.Word.Written}” is retired" + (successor is null ? "; choose another word." : $"; use “{successor}”."),
+                    successor is null ? null : new Repair(field.Key, successor, $"Use {successor}")));
+                return (match.Word.Written, steps);
+            case WordMatchKind.Unknown:
+                var rule = field.ClosedList ? NoticeRules.WordUnknown : NoticeRules.WordNew;
+                string wayOut = match.Word is { } near ? $"; did you mean “{near.Written}”?" : field.ClosedList ? "; choose one of its words." : "; check that it is meant.";
+                notices.Add(Notice.Of(
+                    rule, field.Key, $"{field.Label}: “{written}” is not in its word list{wayOut}",
+                    match.Word is null ? null : new Repair(field.Key, match.Word.Written, $"Use {match.Word.Written}")));
+                return (written, steps);
+            default:
+                return (match.Word!.Written, steps);
+        }
+    }
+
+    private static void SayWhatChanged(Field field, IReadOnlyList<ValueStep> steps, ICollection<Notice> notices)
+    {
+        foreach (var step in steps)
+        {
+            var rule = step.Name switch
+            {
+                "letter case" => NoticeRules.CaseChanged,
+                "separators joined" or "several spaces made one" or "spaces around taken away" => NoticeRules.SpaceChanged,
+                _ when step.Name.StartsWith("space written", StringComparison.Ordinal) => NoticeRules.SpaceChanged,
+                _ => NoticeRules.CharactersChanged,
+            };
+            if (notices.All(n => n.Rule != rule.Name || n.Field != field.Key))
+            {
+                notices.Add(Notice.Of(rule, field.Key, $"{field.Label}: {step.Name}, so “{step.Before}” became “{step.After}”."));
+            }
+        }
+    }
+
+    private static void SayIfPersonal(Field field, string written, ICollection<Notice> notices)
+    {
+        if (!field.HoldsNumbers && PersonalData.Find(written) is { } found)
+        {
+            notices.Add(Notice.Of(found.Rule, field.Key, $"{field.Label}: {found.Why}"));
+        }
+    }
+
+    private static void SayAboutPlaceholders(Field field, string written, ICollection<Notice> notices)
+    {
+        var atoms = Placeholders.Split(written, PlaceholderShapes.All);
+        if (atoms.FirstOrDefault(a => a.IsPlaceholder && (a.Shape & field.Rules.Live) == 0) is { Text: { } foreign })
+        {
+            notices.Add(Notice.Of(
+                NoticeRules.PlaceholderForeign, field.Key,
+                $"{field.Label}: “{foreign}” looks like a placeholder of a shape this workspace doesn't use, so it is encoded like any text."));
+        }
+
+        if (atoms.Any(a => a.Shape == PlaceholderShapes.Percents && (field.Rules.Live & PlaceholderShapes.Percents) != 0))
+        {
+            notices.Add(Notice.Of(
+                NoticeRules.PlaceholderUnreadable, field.Key,
+                $"{field.Label}: a placeholder between double percent signs can't be read back until the platform has filled it in."));
+        }
+    }
+}

@@ -1,0 +1,30 @@
+using PreciseBeacon.Core.Links;
+
+namespace PreciseBeacon.Core.Conventions;
+
+/// <summary>How a field writes its values.</summary>
+/// <param name="Case">Upper and lower case.</param>
+/// <param name="Space">What stands for a space.</param>
+/// <param name="Characters">The characters allowed.</param>
+/// <param name="Outside">What happens to the others.</param>
+/// <param name="Transliterate">Rewrites letters of other scripts in ASCII first.</param>
+/// <param name="LongestValue">Most characters (Unicode scalar values) a written value may have; longer is a stop, never a cut.</param>
+public sealed record ValueRules(
+    LetterCase Case = LetterCase.Lower,
+    SpaceRule Space = SpaceRule.Underscore,
+    CharacterSet Characters = CharacterSet.Anything,
+    OutsideSet Outside = OutsideSet.Remove,
+    bool Transliterate = false,
+    int LongestValue = 200)
+{
+    /// <summary>The character that stands for a space.</summary>
+    public char Separator => Space switch
+    {
+        SpaceRule.Underscore => '_',
+        SpaceRule.Hyphen => '-',
+        _ => ' ',
+    };
+
+    /// <summary>Placeholder shapes that stay literal in values; set from the workspace.</summary>
+    public PlaceholderShapes Live { get; init; }
+}

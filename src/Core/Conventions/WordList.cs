@@ -1,0 +1,106 @@
+using System.Collections.Frozen;
+using F23.StringSimilarity;
+
+namespace PreciseBeacon.Core.Conventions;
+
+/// <summary>The allowed values of a field, looked up as a person or a file writes them.</summary>
+public sealed class WordList
+{
+    private static readonly Damerau Distance = new();
+
+    private readonly FrozenDictionary<string, Word> _byWritten;
+    private readonly FrozenDictionary<string, Word> _byAlias;
+    private readonly FrozenDictionary<string, Word> _byLetters;
+    private readonly ValueRules _rules;
+
+    /// <param name="words">The words, in the order they are offered.</param>
+    /// <param name="rules">How the field writes its values; aliases are compared in that form too.</param>
+    /// <exception cref="ArgumentException">A word's written form is not what the rules make of it.</exception>
+    public WordList(IReadOnlyList<Word> words, ValueRules rules)
+    {
+        foreach (var word in words)
+        {
+            string written = ValueNormaliser.Normalise(word.Written, rules).Written;
+            if (written != word.Written)
+            {
+                throw new ArgumentException($"The word “{word.Written}” would be written “{written}” by its field's own rules; save it so.", nameof(words));
+            }
+        }
+
+        Words = words;
+        _rules = rules;
+        _byWritten = First(words, w => [w.Written]);
+        _byAlias = First(words, w => w.Aliases.SelectMany(a => new[] { a, ValueNormaliser.Normalise(a, rules).Written }));
+        _byLetters = First(words.Where(w => !w.Retired), w => [Letters(w.Written)]);
+    }
+
+    public IReadOnlyList<Word> Words { get; }
+
+    /// <summary>Finds the word a value is, resolves to, or was probably meant to be.</summary>
+    /// <param name="typed">The value as typed.</param>
+    public WordMatch Match(string typed)
+    {
+        string written = _byWritten.ContainsKey(typed) ? typed : ValueNormaliser.Normalise(typed, _rules).Written;
+        if (_byWritten.TryGetValue(written, out var word))
+        {
+            return new WordMatch(word.Retired ? WordMatchKind.Retired : WordMatchKind.Known, word);
+        }
+
+        if (_byAlias.TryGetValue(typed, out word) || _byAlias.TryGetValue(written, out word))
+        {
+            return new WordMatch(word.Retired ? WordMatchKind.Retired : WordMatchKind.Alias, word);
+        }
+
+        return new WordMatch(WordMatchKind.Unknown, Nearest(written));
+    }
+
+    /// <summary>
+    /// The word with the same letters apart from case and separators, or else the closest by Damerau–Levenshtein
+    /// distance: at most 1 from 4 letters on, at most 2 from 7. Short words are never each other's misspelling.
+    /// </summary>
+    private Word? Nearest(string written)
+    {
+        string letters = Letters(written);
+        if (letters.Length > 0 && _byLetters.TryGetValue(letters, out var same))
+        {
+            return same;
+        }
+
+        Word? nearest = null;
+        double best = double.MaxValue;
+        foreach (var word in Words)
+        {
+            int shorter = Math.Min(word.Written.Length, written.Length);
+            int allowed = shorter >= 7 ? 2 : shorter >= 4 ? 1 : 0;
+            if (word.Retired || allowed == 0 || Math.Abs(word.Written.Length - written.Length) > allowed)
+            {
+                continue;
+            }
+
+            double distance = Distance.Distance(word.Written.ToLowerInvariant(), written.ToLowerInvariant());
+            if (distance <= allowed && distance < best)
+            {
+                (nearest, best) = (word, distance);
+            }
+        }
+
+        return nearest;
+    }
+
+    private static string Letters(string text) =>
+        string.Concat(text.Where(c => c is not (' ' or '_' or '-'))).ToLowerInvariant();
+
+    private static FrozenDictionary<string, Word> First(IEnumerable<Word> words, Func<Word, IEnumerable<string>> keys)
+    {
+        var map = new Dictionary<string, Word>(StringComparer.Ordinal);
+        foreach (var word in words)
+        {
+            foreach (string key in keys(word))
+            {
+                map.TryAdd(key, word);
+            }
+        }
+
+        return map.ToFrozenDictionary(StringComparer.Ordinal);
+    }
+}

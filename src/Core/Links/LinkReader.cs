@@ -1,0 +1,39 @@
+namespace PreciseBeacon.Core.Links;
+
+/// <summary>Reads the tags back out of a URL, wherever they stand.</summary>
+public static class LinkReader
+{
+    /// <summary>Takes a destination apart into its untagged rest and the values of the given tags.</summary>
+    /// <param name="destination">An accepted destination, tags and all.</param>
+    /// <param name="tags">The tags to look for; their values don't matter.</param>
+    public static ReadLink Read(Destination destination, IReadOnlyList<Tag> tags)
+    {
+        var holder = FragmentPairs.Of(destination.Fragment);
+        var query = new TagPieces(destination.Query, tags);
+        var fragment = new TagPieces(holder.Pairs, tags);
+        List<FoundTag> found = [.. query.Found(afterHash: false), .. fragment.Found(afterHash: true)];
+
+        var values = new Dictionary<string, string>(StringComparer.Ordinal);
+        foreach (var tag in tags)
+        {
+            if (found.FirstOrDefault(f => f.Key == tag.Key) is { } first)
+            {
+                values[tag.Key] = first.Value;
+            }
+        }
+
+        query.Strip();
+        fragment.Strip();
+        var untagged = destination with
+        {
+            Query = query.Join(),
+            Fragment = fragment.Changed ? holder.With(fragment.Join()) : destination.Fragment,
+        };
+
+        var others = query.Pieces.Where(p => p.Text.Length > 0)
+            .Select(p => new RawPair(p.Text))
+            .Select(p => KeyValuePair.Create(p.Key, p.Value))
+            .ToList();
+        return new ReadLink(untagged, destination, values, found, others);
+    }
+}

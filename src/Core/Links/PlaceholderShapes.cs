@@ -1,0 +1,28 @@
+namespace PreciseBeacon.Core.Links;
+
+/// <summary>The shapes of placeholder that ad platforms fill in at click time; a workspace chooses which are live.</summary>
+[Flags]
+public enum PlaceholderShapes
+{
+    None = 0,
+
+    /// <summary><c>{name}</c></summary>
+    Braces = 1,
+
+    /// <summary><c>{{name}}</c></summary>
+    DoubleBraces = 2,
+
+    /// <summary><c>[name]</c></summary>
+    Brackets = 4,
+
+    /// <summary><c>%%name%%</c>; no standard reader can read it back.</summary>
+    Percents = 8,
+
+    /// <summary><c>$name$</c></summary>
+    Dollars = 16,
+
+    /// <summary><c>__NAME__</c></summary>
+    Underscores = 32,
+
+    All = Braces | DoubleBraces | Brackets | Percents | Dollars | Underscores,
+}

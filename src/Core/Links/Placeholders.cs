@@ -1,0 +1,117 @@
+using System.Buffers;
+
+namespace PreciseBeacon.Core.Links;
+
+/// <summary>
+/// Finds the placeholders of ad platforms in a text. A name is 1–40 of <c>A–Z a–z 0–9 _ . : -</c>.
+/// A <c>@</c> right before a brace makes it one of our own fill-ins, which is never an ad platform's.
+/// </summary>
+public static class Placeholders
+{
+    private const int LongestName = 40;
+
+    private static readonly SearchValues<char> NameCharacters =
+        SearchValues.Create("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789_.:-");
+
+    private static readonly SearchValues<char> Openers = SearchValues.Create("{[%$_");
+
+    // The longer shape is tried first, so that {{name}} is not read as { + {name} + }.
+    private static readonly (PlaceholderShapes Shape, string Open, string Close)[] Forms =
+    [
+        (PlaceholderShapes.DoubleBraces, "{{", "}}"),
+        (PlaceholderShapes.Braces, "{", "}"),
+        (PlaceholderShapes.Brackets, "[", "]"),
+        (PlaceholderShapes.Percents, "%%", "%%"),
+        (PlaceholderShapes.Dollars, "$", "$"),
+        (PlaceholderShapes.Underscores, "__", "__"),
+    ];
+
+    /// <summary>Cuts a text into plain stretches and placeholders of the live shapes; joined, they are the text again.</summary>
+    public static IReadOnlyList<TextAtom> Split(string text, PlaceholderShapes live)
+    {
+        if (text.Length == 0)
+        {
+            return [];
+        }
+
+        if (live == PlaceholderShapes.None || text.AsSpan().IndexOfAny(Openers) < 0)
+        {
+            return [new TextAtom(text, PlaceholderShapes.None)];
+        }
+
+        var atoms = new List<TextAtom>();
+        int plainFrom = 0;
+        int at = 0;
+        while (at < text.Length)
+        {
+            int length = MatchAt(text, at, live, out var shape);
+            if (length == 0)
+            {
+                at++;
+                continue;
+            }
+
+            if (at > plainFrom)
+            {
+                atoms.Add(new TextAtom(text[plainFrom..at], PlaceholderShapes.None));
+            }
+
+            atoms.Add(new TextAtom(text.Substring(at, length), shape));
+            at += length;
+            plainFrom = at;
+        }
+
+        if (plainFrom < text.Length)
+        {
+            atoms.Add(new TextAtom(text[plainFrom..], PlaceholderShapes.None));
+        }
+
+        return atoms;
+    }
+
+    /// <summary>Length of the placeholder that begins at a place, or 0.</summary>
+    internal static int MatchAt(string text, int at, PlaceholderShapes live, out PlaceholderShapes shape)
+    {
+        shape = PlaceholderShapes.None;
+        if (live == PlaceholderShapes.None || !Openers.Contains(text[at]))
+        {
+            return 0;
+        }
+
+        bool ours = text[at] == '{' && at > 0 && text[at - 1] == '@';
+        foreach (var (candidate, open, close) in Forms)
+        {
+            if ((live & candidate) == 0 || (ours && candidate == PlaceholderShapes.Braces))
+            {
+                continue;
+            }
+
+            int length = Length(text.AsSpan(at), open, close);
+            if (length > 0)
+            {
+                shape = candidate;
+                return length;
+            }
+        }
+
+        return 0;
+    }
+
+    private static int Length(ReadOnlySpan<char> text, string open, string close)
+    {
+        if (!text.StartsWith(open, StringComparison.Ordinal))
+        {
+            return 0;
+        }
+
+        // The closing mark may itself be made of name characters (__NAME__), so the nearest one is sought first.
+        var inside = text[open.Length..];
+        int end = inside.IndexOf(close, StringComparison.Ordinal);
+        if (end is < 1 or > LongestName || inside[..end].IndexOfAnyExcept(NameCharacters) >= 0)
+        {
+            return 0;
+        }
+
+        return open.Length + end + close.Length;
+    }
+}

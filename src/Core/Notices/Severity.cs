@@ -1,0 +1,14 @@
+namespace PreciseBeacon.Core.Notices;
+
+/// <summary>How grave a notice is, gravest last.</summary>
+public enum Severity
+{
+    /// <summary>Worth knowing; nothing has to be done.</summary>
+    Note,
+
+    /// <summary>Probably wrong; the link is made all the same.</summary>
+    Look,
+
+    /// <summary>Certainly wrong; the link is not saved.</summary>
+    Stop,
+}

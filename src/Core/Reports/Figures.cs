@@ -1,0 +1,55 @@
+namespace PreciseBeacon.Core.Reports;
+
+/// <summary>The figures of one row of Arrivals. A quotient with a zero divisor is null, never 0 or infinite.</summary>
+public sealed record Figures
+{
+    public static readonly Figures Zero = new();
+
+    public long Visits { get; init; }
+
+    /// <summary>Distinct visitors; counted anew for every row, so rows don't add up to the total.</summary>
+    public long Visitors { get; init; }
+
+    public long PageViews { get; init; }
+
+    public long Bounces { get; init; }
+
+    public long Seconds { get; init; }
+
+    public long ConvertingVisits { get; init; }
+
+    public long Conversions { get; init; }
+
+    /// <summary>People's clicks on the row's short links.</summary>
+    public long Clicks { get; init; }
+
+    /// <summary>Revenue in the workspace's currency.</summary>
+    public decimal Revenue { get; init; }
+
+    /// <summary>Cost in the workspace's currency; null where the row has none.</summary>
+    public decimal? Cost { get; init; }
+
+    public decimal? BounceRate => Ratio(Bounces, Visits);
+
+    public decimal? ConversionRate => Ratio(ConvertingVisits, Visits);
+
+    public decimal? RevenuePerVisitor => Ratio(Revenue, Visitors);
+
+    public decimal? PagesPerVisit => Ratio(PageViews, Visits);
+
+    public decimal? Profit => Cost is { } cost ? Revenue - cost : null;
+
+    public decimal? Return => Cost is { } cost ? Ratio(Revenue - cost, cost) : null;
+
+    public decimal? CostPerConversion => Cost is { } cost ? Ratio(cost, Conversions) : null;
+
+    /// <summary>Cost of a placement that is paid by the click.</summary>
+    /// <param name="costPerClick">Money per click.</param>
+    /// <param name="clicks">People's clicks.</param>
+    public static decimal CostOfClicks(decimal costPerClick, long clicks) => costPerClick * clicks;
+
+    /// <summary>Rounds money for showing, half to even.</summary>
+    public static decimal Shown(decimal money) => Math.Round(money, 2, MidpointRounding.ToEven);
+
+    private static decimal? Ratio(decimal part, decimal whole) => whole == 0 ? null : part / whole;
+}

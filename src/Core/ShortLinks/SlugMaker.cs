@@ -1,0 +1,62 @@
+using System.Security.Cryptography;
+
+namespace PreciseBeacon.Core.ShortLinks;
+
+/// <summary>Makes and checks slugs. Slugs ignore case; they are kept in lower case.</summary>
+public static class SlugMaker
+{
+    /// <summary>No vowels, so that no words come out by accident, and nothing that looks like something else.</summary>
+    public const string Alphabet = "cdfghjkmnprtvwx234679";
+
+    public const int ShortestMade = 6;
+
+    /// <summary>A made-up slug grows when one in so many of its length is taken (ours).</summary>
+    private const long Sparseness = 1_000;
+
+    private static readonly HashSet<string> Reserved =
+        ["api", "admin", "account", "beacon", "favicon", "healthz", "help", "index", "login", "measure", "openapi", "readyz", "robots", "sign-in", "sitemap", "static", "where", "www"];
+
+    /// <summary>Length a made-up slug needs while so many are taken on the domain.</summary>
+    public static int LengthFor(long taken)
+    {
+        int length = ShortestMade;
+        double space = Math.Pow(Alphabet.Length, length);
+        while (taken * Sparseness > space)
+        {
+            length++;
+            space *= Alphabet.Length;
+        }
+
+        return length;
+    }
+
+    /// <summary>A made-up slug from a source of random numbers (below a bound).</summary>
+    public static string Make(int length, Func<int, int> random) =>
+        string.Create(length, random, static (span, next) =>
+        {
+            for (int i = 0; i < span.Length; i++)
+            {
+                span[i] = Alphabet[next(Alphabet.Length)];
+            }
+        });
+
+    /// <summary>A made-up slug nobody can guess.</summary>
+    public static string Make(int length) => Make(length, RandomNumberGenerator.GetInt32);
+
+    /// <summary>Why a chosen slug can't be used, or null when it can: 2–64 of <c>a–z 0–9 -</c>, no reserved word.</summary>
+    public static string? WhyRefused(string slug)
+    {
+        string lower = slug.ToLowerInvariant();
+        if (lower.Length is < 2 or > 64)
+        {
+            return "A slug has 2 to 64 characters; make this one " + (lower.Length < 2 ? "longer." : "shorter.");
+        }
+
+        if (!lower.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c == '-') || lower[0] == '-' || lower[^1] == '-')
+        {
+            return "A slug is made of letters a–z, digits and hyphens inside; leave out anything else.";
+        }
+
+        return Reserved.Contains(lower) ? $"“{lower}” is reserved on every short domain; choose another word." : null;
+    }
+}

@@ -1,0 +1,20 @@
+namespace PreciseBeacon.Core.Traffic;
+
+/// <summary>What a hit on a short link was.</summary>
+public enum HitKind : byte
+{
+    /// <summary>A person's click or scan.</summary>
+    Person,
+
+    /// <summary>The same person on the same short link again within two seconds.</summary>
+    DoubleTap,
+
+    /// <summary>A known crawler.</summary>
+    Crawler,
+
+    /// <summary>Only the headers were asked for.</summary>
+    Head,
+
+    /// <summary>Fetched ahead of a click that may never come.</summary>
+    Prefetch,
+}

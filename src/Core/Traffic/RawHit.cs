@@ -1,0 +1,22 @@
+namespace PreciseBeacon.Core.Traffic;
+
+/// <summary>One request for a short link, kept as it came.</summary>
+/// <param name="Id">Made before the hit is kept.</param>
+/// <param name="WorkspaceId">The workspace whose short link it is.</param>
+/// <param name="At">When it came, UTC.</param>
+/// <param name="ShortLinkId">The short link asked for.</param>
+/// <param name="Visitor">Keyed hash of the visitor under today's salt.</param>
+/// <param name="EarlierVisitor">The hash under yesterday's salt, in the first 30 minutes of a day.</param>
+/// <param name="Flags">What the request said about itself.</param>
+/// <param name="UserAgent">Shortened user agent; empty when none was sent.</param>
+/// <param name="Referrer">Shortened referrer; empty when none was sent.</param>
+public sealed record RawHit(
+    Guid Id,
+    Guid WorkspaceId,
+    DateTimeOffset At,
+    Guid ShortLinkId,
+    Guid Visitor,
+    Guid? EarlierVisitor,
+    HitFlags Flags,
+    string UserAgent,
+    string Referrer);

@@ -1,0 +1,49 @@
+namespace PreciseBeacon.Core.Traffic;
+
+/// <summary>One report from a page, kept as it came.</summary>
+public sealed record RawPageEvent
+{
+    /// <summary>Made before the event is kept.</summary>
+    public required Guid Id { get; init; }
+
+    public required Guid WorkspaceId { get; init; }
+
+    public required Guid SiteId { get; init; }
+
+    /// <summary>When it came, UTC.</summary>
+    public required DateTimeOffset At { get; init; }
+
+    public required PageEventKind Kind { get; init; }
+
+    /// <summary>The page's whole address, tags and all.</summary>
+    public required string Url { get; init; }
+
+    /// <summary>The page's referrer; empty when there was none.</summary>
+    public string Referrer { get; init; } = "";
+
+    /// <summary>Keyed hash of the visitor: of the site's own id where it keeps one, else of address and user agent under today's salt.</summary>
+    public required Guid Visitor { get; init; }
+
+    /// <summary>The hash under yesterday's salt, in the first 30 minutes of a day.</summary>
+    public Guid? EarlierVisitor { get; init; }
+
+    /// <summary>True when the visitor hash comes from the site's own id and so holds over days.</summary>
+    public bool HasId { get; init; }
+
+    public string UserAgent { get; init; } = "";
+
+    /// <summary>Name of the event or kind of the conversion; empty for page views.</summary>
+    public string Name { get; init; } = "";
+
+    /// <summary>The shop's order id; a conversion counts once for each.</summary>
+    public string? OrderId { get; init; }
+
+    /// <summary>The conversion's value in its currency.</summary>
+    public decimal? Value { get; init; }
+
+    /// <summary>ISO 4217 code, or null when the event has no value.</summary>
+    public string? Currency { get; init; }
+
+    /// <summary>The items bought, as a JSON array; null when none were reported.</summary>
+    public string? Items { get; init; }
+}

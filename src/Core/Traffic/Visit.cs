@@ -1,0 +1,49 @@
+namespace PreciseBeacon.Core.Traffic;
+
+/// <summary>One visit, worked out from raw page events.</summary>
+public sealed record Visit
+{
+    /// <summary>The id of its first event.</summary>
+    public required Guid Id { get; init; }
+
+    public required Guid WorkspaceId { get; init; }
+
+    public required Guid SiteId { get; init; }
+
+    public required Guid Visitor { get; init; }
+
+    /// <summary>The day it began, in the workspace's zone.</summary>
+    public required DateOnly Day { get; init; }
+
+    public required DateTimeOffset StartedAt { get; init; }
+
+    /// <summary>Time of its last event.</summary>
+    public required DateTimeOffset EndedAt { get; init; }
+
+    public required ArrivalTags Tags { get; init; }
+
+    /// <summary>Host of the outside referrer, lower case; empty when there was none.</summary>
+    public required string ReferrerHost { get; init; }
+
+    /// <summary>Host and path of the first page.</summary>
+    public required string LandingPage { get; init; }
+
+    public required string Device { get; init; }
+
+    public required bool HasId { get; init; }
+
+    public int PageViews { get; init; }
+
+    public int Events { get; init; }
+
+    /// <summary>A link inside one's own site carried tags; they were not taken, but they would have wiped out the true source.</summary>
+    public bool TaggedInside { get; init; }
+
+    /// <summary>The conversions that count, in order.</summary>
+    public IReadOnlyList<RawPageEvent> Conversions { get; init; } = [];
+
+    /// <summary>Exactly one page view and no conversion.</summary>
+    public bool Bounced => PageViews == 1 && Conversions.Count == 0;
+
+    public int Seconds => (int)(EndedAt - StartedAt).TotalSeconds;
+}

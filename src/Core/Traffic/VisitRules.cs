@@ -1,0 +1,17 @@
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Links;
+
+namespace PreciseBeacon.Core.Traffic;
+
+/// <summary>What a workspace's visits are worked out with.</summary>
+/// <param name="OwnHosts">All hosts of the workspace's sites, as in <see cref="Destination.HostAndPort"/>.</param>
+/// <param name="Tags">The tags to read, of the convention.</param>
+/// <param name="Zone">The workspace's time zone.</param>
+public sealed record VisitRules(IReadOnlySet<string> OwnHosts, IReadOnlyList<Tag> Tags, TimeZoneInfo Zone)
+{
+    /// <summary>A visit ends after this long without an event (common practice).</summary>
+    public static readonly TimeSpan Gap = TimeSpan.FromMinutes(30);
+
+    /// <summary>The day of a moment in the workspace's zone.</summary>
+    public DateOnly DayOf(DateTimeOffset at) => DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(at, Zone).DateTime);
+}

@@ -1,0 +1,122 @@
+using System.Linq.Expressions;
+using System.Text.Json;
+using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
+using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.ChangeTracking;
+using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Workspaces;
+
+namespace PreciseBeacon.Data;
+
+/// <summary>
+/// The database as objects. Every workspace row is filtered by <see cref="CurrentWorkspace"/>; raw events and what is
+/// worked out from them are written in bulk and have no objects here.
+/// </summary>
+public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspace current)
+    : IdentityUserContext<AppUser, Guid>(options), IDataProtectionKeyContext
+{
+    public DbSet<Workspace> Workspaces => Set<Workspace>();
+
+    public DbSet<Site> Sites => Set<Site>();
+
+    public DbSet<SiteHost> SiteHosts => Set<SiteHost>();
+
+    public DbSet<ApprovedHost> ApprovedHosts => Set<ApprovedHost>();
+
+    public DbSet<ShortDomain> ShortDomains => Set<ShortDomain>();
+
+    public DbSet<Member> Members => Set<Member>();
+
+    public DbSet<ApiKey> ApiKeys => Set<ApiKey>();
+
+    public DbSet<ConventionVersion> ConventionVersions => Set<ConventionVersion>();
+
+    public DbSet<Campaign> Campaigns => Set<Campaign>();
+
+    public DbSet<Placement> Placements => Set<Placement>();
+
+    public DbSet<Link> Links => Set<Link>();
+
+    public DbSet<ShortLink> ShortLinks => Set<ShortLink>();
+
+    public DbSet<IdempotentAnswer> IdempotentAnswers => Set<IdempotentAnswer>();
+
+    public DbSet<ChangeLogEntry> ChangeLog => Set<ChangeLogEntry>();
+
+    public DbSet<Microsoft.AspNetCore.DataProtection.EntityFrameworkCore.DataProtectionKey> DataProtectionKeys =>
+        Set<Microsoft.AspNetCore.DataProtection.EntityFrameworkCore.DataProtectionKey>();
+
+    /// <summary>The workspace seen; a filter compares with it on every query.</summary>
+    private Guid? WorkspaceId => current.Id;
+
+    protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)
+    {
+        configurationBuilder.Properties<Enum>().HaveConversion<string>().HaveMaxLength(40);
+        configurationBuilder.Properties<decimal>().HavePrecision(18, 4);
+        configurationBuilder.Properties<Dictionary<string, string>>().HaveConversion<TextMap, TextMapComparer>().HaveColumnType("jsonb");
+    }
+
+    protected override void OnModelCreating(ModelBuilder builder)
+    {
+        base.OnModelCreating(builder);
+        foreach (var type in builder.Model.GetEntityTypes().Where(t => typeof(IWorkspaceRow).IsAssignableFrom(t.ClrType)).ToList())
+        {
+            var row = Expression.Parameter(type.ClrType, "row");
+            var own = Expression.Equal(
+                Expression.Convert(Expression.Property(row, nameof(IWorkspaceRow.WorkspaceId)), typeof(Guid?)),
+                Expression.Property(Expression.Constant(this), nameof(WorkspaceId)));
+            builder.Entity(type.ClrType).HasQueryFilter(Expression.Lambda(own, row));
+            builder.Entity(type.ClrType).HasOne(typeof(Workspace)).WithMany().HasForeignKey(nameof(IWorkspaceRow.WorkspaceId));
+        }
+
+        builder.Entity<Site>().HasIndex(s => s.MeasuringKey).IsUnique();
+        builder.Entity<SiteHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();
+        builder.Entity<ApprovedHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();
+        builder.Entity<ShortDomain>().HasIndex(d => d.Host).IsUnique();
+        builder.Entity<Member>().HasIndex(m => new { m.UserId, m.WorkspaceId }).IsUnique();
+        builder.Entity<ApiKey>().HasIndex(k => k.Hash).IsUnique();
+        builder.Entity<ConventionVersion>().HasIndex(v => new { v.WorkspaceId, v.Number }).IsUnique();
+        builder.Entity<FieldRow>().HasIndex(f => new { f.ConventionVersionId, f.Key }).IsUnique();
+        builder.Entity<WordRow>().HasIndex(w => new { w.FieldRowId, w.Written }).IsUnique();
+        builder.Entity<Campaign>().HasIndex(c => new { c.WorkspaceId, c.Name }).IsUnique();
+        builder.Entity<Placement>().HasIndex(p => new { p.WorkspaceId, p.Name }).IsUnique();
+        builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.CreatedAt });
+        builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.Url });
+        builder.Entity<ShortLink>().HasIndex(s => new { s.ShortDomainId, s.Slug }).IsUnique();
+        builder.Entity<ShortLink>().HasIndex(s => new { s.LinkId, s.Use }).IsUnique();
+        builder.Entity<IdempotentAnswer>().HasKey(a => new { a.WorkspaceId, a.Key });
+        builder.Entity<ChangeLogEntry>().HasIndex(c => new { c.WorkspaceId, c.ThingId, c.At });
+        builder.Entity<ChangeLogEntry>().Property(c => c.Before).HasColumnType("jsonb");
+        builder.Entity<ChangeLogEntry>().Property(c => c.After).HasColumnType("jsonb");
+        builder.Entity<IdempotentAnswer>().Property(c => c.Answer).HasColumnType("jsonb");
+    }
+
+    /// <summary>Stamps new rows with the workspace seen, so that none is ever written into another.</summary>
+    public override Task<int> SaveChangesAsync(bool acceptAllChangesOnSuccess, CancellationToken cancellationToken = default)
+    {
+        foreach (var entry in ChangeTracker.Entries<IWorkspaceRow>())
+        {
+            if (entry.State == EntityState.Added && entry.Entity.WorkspaceId == Guid.Empty)
+            {
+                entry.Entity.WorkspaceId = current.Id ?? throw new InvalidOperationException("A row was added without a workspace.");
+            }
+            else if (current.Id is { } id && entry.State != EntityState.Unchanged && entry.Entity.WorkspaceId != id)
+            {
+                throw new InvalidOperationException("A row of another workspace was about to be written.");
+            }
+        }
+
+        return base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
+    }
+
+    private sealed class TextMap() : ValueConverter<Dictionary<string, string>, string>(
+        map => JsonSerializer.Serialize(map, JsonSerializerOptions.Default),
+        json => JsonSerializer.Deserialize<Dictionary<string, string>>(json, JsonSerializerOptions.Default) ?? new());
+
+    private sealed class TextMapComparer() : ValueComparer<Dictionary<string, string>>(
+        (a, b) => a == b || (a != null && b != null && a.Count == b.Count && !a.Except(b).Any()),
+        map => map.Count,
+        map => new Dictionary<string, string>(map));
+}

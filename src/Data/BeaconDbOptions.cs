@@ -1,0 +1,17 @@
+using Microsoft.EntityFrameworkCore;
+
+namespace PreciseBeacon.Data;
+
+/// <summary>How the database is spoken to.</summary>
+public static class BeaconDbOptions
+{
+    public static DbContextOptions<BeaconDb> For(string connectionString)
+    {
+        var builder = new DbContextOptionsBuilder<BeaconDb>();
+        Configure(builder, connectionString);
+        return builder.Options;
+    }
+
+    public static void Configure(DbContextOptionsBuilder builder, string connectionString) =>
+        builder.UseNpgsql(connectionString).UseSnakeCaseNamingConvention();
+}

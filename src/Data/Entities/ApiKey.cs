@@ -1,0 +1,21 @@
+namespace PreciseBeacon.Data.Entities;
+
+public sealed class ApiKey : IWorkspaceRow
+{
+    public Guid Id { get; set; } = Guid.CreateVersion7();
+
+    public Guid WorkspaceId { get; set; }
+
+    public required string Name { get; set; }
+
+    public Role Role { get; set; }
+
+    /// <summary>SHA-256 of the key; the key itself is shown once and kept nowhere.</summary>
+    public required byte[] Hash { get; set; }
+
+    public bool DemoOnly { get; set; }
+
+    public DateTimeOffset CreatedAt { get; set; }
+
+    public DateTimeOffset? RevokedAt { get; set; }
+}

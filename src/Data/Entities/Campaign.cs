@@ -1,0 +1,19 @@
+namespace PreciseBeacon.Data.Entities;
+
+public sealed class Campaign : IWorkspaceRow
+{
+    public Guid Id { get; set; } = Guid.CreateVersion7();
+
+    public Guid WorkspaceId { get; set; }
+
+    public required string Name { get; set; }
+
+    /// <summary>What the campaign field says on its links.</summary>
+    public required string Value { get; set; }
+
+    public DateOnly? StartsOn { get; set; }
+
+    public DateOnly? EndsOn { get; set; }
+
+    public string? Goal { get; set; }
+}

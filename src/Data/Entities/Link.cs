@@ -1,0 +1,41 @@
+using PreciseBeacon.Core.Links;
+
+namespace PreciseBeacon.Data.Entities;
+
+/// <summary>A link that was made. What it says is never changed afterwards.</summary>
+public sealed class Link : IWorkspaceRow
+{
+    public Guid Id { get; set; } = Guid.CreateVersion7();
+
+    public Guid WorkspaceId { get; set; }
+
+    public string? Title { get; set; }
+
+    /// <summary>The page's address as typed, without tags.</summary>
+    public required string Destination { get; set; }
+
+    /// <summary>The finished URL as sent.</summary>
+    public required string Url { get; set; }
+
+    /// <summary>Written values by field key, empty ones left out.</summary>
+    public Dictionary<string, string> Values { get; set; } = [];
+
+    public TagStyle Style { get; set; }
+
+    public int ConventionVersion { get; set; }
+
+    public Guid? CampaignId { get; set; }
+
+    public Campaign? Campaign { get; set; }
+
+    public Guid? PlacementId { get; set; }
+
+    public Placement? Placement { get; set; }
+
+    /// <summary>Name of the person or key that made it.</summary>
+    public required string CreatedBy { get; set; }
+
+    public DateTimeOffset CreatedAt { get; set; }
+
+    public List<ShortLink> ShortLinks { get; set; } = [];
+}

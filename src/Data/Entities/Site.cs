@@ -1,0 +1,26 @@
+using PreciseBeacon.Core.Links;
+
+namespace PreciseBeacon.Data.Entities;
+
+/// <summary>A set of hosts the workspace sends people to.</summary>
+public sealed class Site : IWorkspaceRow
+{
+    public Guid Id { get; set; } = Guid.CreateVersion7();
+
+    public Guid WorkspaceId { get; set; }
+
+    public required string Name { get; set; }
+
+    /// <summary>What its pages say in every report.</summary>
+    public required string MeasuringKey { get; set; }
+
+    /// <summary>The site hands over an id it keeps for each visitor itself.</summary>
+    public bool KeepsVisitorIds { get; set; }
+
+    /// <summary>Keys the hashes of those ids.</summary>
+    public required byte[] VisitorIdKey { get; set; }
+
+    public TagStyle Style { get; set; }
+
+    public List<SiteHost> Hosts { get; set; } = [];
+}

@@ -1,0 +1,27 @@
+using PreciseBeacon.Core.Links;
+
+namespace PreciseBeacon.Data.Entities;
+
+public sealed class Workspace
+{
+    public Guid Id { get; set; } = Guid.CreateVersion7();
+
+    public required string Name { get; set; }
+
+    /// <summary>ISO 4217.</summary>
+    public required string Currency { get; set; }
+
+    /// <summary>IANA name.</summary>
+    public required string TimeZone { get; set; }
+
+    public ExistingTags ExistingTags { get; set; }
+
+    public PlaceholderShapes LivePlaceholders { get; set; }
+
+    public bool PlusForSpace { get; set; }
+
+    /// <summary>True for the demo's workspace; its sign-ins and keys exist only in demo mode.</summary>
+    public bool IsDemo { get; set; }
+
+    public DateTimeOffset CreatedAt { get; set; }
+}

@@ -1,0 +1,102 @@
+using Npgsql;
+using PreciseBeacon.Core.Traffic;
+
+namespace PreciseBeacon.Data.Traffic;
+
+/// <summary>Reads raw page events of visitors over stretches of days.</summary>
+internal static class PageEventReader
+{
+    /// <summary>All events of the visitors from the beginning of one day to the end of another (zone of the workspace).</summary>
+    /// <returns>The events in the order of time, then id.</returns>
+    public static async Task<List<RawPageEvent>> ReadAsync(
+        NpgsqlConnection connection, IReadOnlyList<(Guid WorkspaceId, Guid Visitor, DateOnly From, DateOnly To)> stretches, CancellationToken cancel)
+    {
+        await using var command = new NpgsqlCommand(
+            """
+            select e.id, e.workspace_id, e.site_id, e.at, e.kind, e.url, e.referrer, e.visitor, e.earlier_visitor, e.has_id,
+                e.user_agent, e.name, e.order_id, e.value, e.currency, e.items
+            from unnest($1, $2, $3, $4) as s(workspace_id, visitor, from_day, to_day)
+            join workspaces w on w.id = s.workspace_id
+            cross join lateral (
+                select * from page_event p
+                where p.workspace_id = s.workspace_id and p.visitor = s.visitor
+                    and p.at >= s.from_day::timestamp at time zone w.time_zone
+                    and p.at < (s.to_day + 1)::timestamp at time zone w.time_zone
+            ) e
+            order by e.at, e.id
+            """,
+            connection)
+        {
+            Parameters =
+            {
+                new() { Value = stretches.Select(s => s.WorkspaceId).ToArray() },
+                new() { Value = stretches.Select(s => s.Visitor).ToArray() },
+                new() { Value = stretches.Select(s => s.From).ToArray() },
+                new() { Value = stretches.Select(s => s.To).ToArray() },
+            },
+        };
+        var events = new List<RawPageEvent>();
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        while (await reader.ReadAsync(cancel))
+        {
+            events.Add(new RawPageEvent
+            {
+                Id = reader.GetGuid(0),
+                WorkspaceId = reader.GetGuid(1),
+                SiteId = reader.GetGuid(2),
+                At = reader.GetFieldValue<DateTimeOffset>(3),
+                Kind = (PageEventKind)reader.GetInt16(4),
+                Url = reader.GetString(5),
+                Referrer = reader.GetString(6),
+                Visitor = reader.GetGuid(7),
+                EarlierVisitor = reader.IsDBNull(8) ? null : reader.GetGuid(8),
+                HasId = reader.GetBoolean(9),
+                UserAgent = reader.GetString(10),
+                Name = reader.GetString(11),
+                OrderId = reader.IsDBNull(12) ? null : reader.GetString(12),
+                Value = reader.IsDBNull(13) ? null : reader.GetDecimal(13),
+                Currency = reader.IsDBNull(14) ? null : reader.GetString(14),
+                Items = reader.IsDBNull(15) ? null : reader.GetString(15),
+            });
+        }
+
+        return events;
+    }
+
+    /// <summary>
+    /// Of each order id the one conversion that counts, over all visitors: verified before unverified, then the first.
+    /// </summary>
+    public static async Task<HashSet<Guid>> CountingAsync(NpgsqlConnection connection, IReadOnlyList<RawPageEvent> events, CancellationToken cancel)
+    {
+        var orders = events.Where(e => e.Kind == PageEventKind.Conversion && e.OrderId is not null).Select(e => (e.SiteId, e.OrderId)).Distinct().ToList();
+        var counting = new HashSet<Guid>();
+        if (orders.Count == 0)
+        {
+            return counting;
+        }
+
+        await using var command = new NpgsqlCommand(
+            """
+            select distinct on (e.site_id, e.order_id) e.id
+            from unnest($1, $2) as o(site_id, order_id)
+            join page_event e on e.site_id = o.site_id and e.order_id = o.order_id and e.kind = $3
+            order by e.site_id, e.order_id, e.verified desc, e.at, e.id
+            """,
+            connection)
+        {
+            Parameters =
+            {
+                new() { Value = orders.Select(o => o.SiteId).ToArray() },
+                new() { Value = orders.Select(o => o.OrderId!).ToArray() },
+                new() { Value = (short)PageEventKind.Conversion },
+            },
+        };
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        while (await reader.ReadAsync(cancel))
+        {
+            counting.Add(reader.GetGuid(0));
+        }
+
+        return counting;
+    }
+}

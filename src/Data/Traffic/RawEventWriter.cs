@@ -1,0 +1,191 @@
+using Npgsql;
+using NpgsqlTypes;
+using PreciseBeacon.Core.Traffic;
+using PreciseBeacon.Data.Spooling;
+
+namespace PreciseBeacon.Data.Traffic;
+
+/// <summary>Writes raw events in bulk and marks what has to be worked out again because of them.</summary>
+public sealed class RawEventWriter
+{
+    private readonly HashSet<DateOnly> _monthsMade = [];
+
+    /// <summary>Writes into an open transaction; the caller commits.</summary>
+    public async Task WriteAsync(NpgsqlConnection connection, RawEvents events, CancellationToken cancel)
+    {
+        await MakeMonthsAsync(connection, events, cancel);
+        await CopyHitsAsync(connection, events.Hits, cancel);
+        await CopyPageEventsAsync(connection, events.PageEvents, cancel);
+        await MarkHitsDueAsync(connection, events.Hits, cancel);
+        await MarkVisitsDueAsync(connection, events.PageEvents, cancel);
+    }
+
+    private async Task MakeMonthsAsync(NpgsqlConnection connection, RawEvents events, CancellationToken cancel)
+    {
+        var months = events.Hits.Select(h => h.At).Concat(events.PageEvents.Select(e => e.At))
+            .Select(at => new DateOnly(at.UtcDateTime.Year, at.UtcDateTime.Month, 1))
+            .Distinct()
+            .Where(m => !_monthsMade.Contains(m))
+            .ToList();
+        foreach (var month in months)
+        {
+            await using var command = new NpgsqlCommand("select make_month($1)", connection) { Parameters = { new() { Value = month } } };
+            await command.ExecuteNonQueryAsync(cancel);
+        }
+
+        // Remembered only once seen made: a transaction rolled back takes its partitions with it.
+        foreach (var month in months.Count == 0 ? [] : await MadeAsync(connection, cancel))
+        {
+            if (!months.Contains(month))
+            {
+                _monthsMade.Add(month);
+            }
+        }
+    }
+
+    private static async Task<List<DateOnly>> MadeAsync(NpgsqlConnection connection, CancellationToken cancel)
+    {
+        var made = new List<DateOnly>();
+        await using var command = new NpgsqlCommand("select month from made_month", connection);
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        while (await reader.ReadAsync(cancel))
+        {
+            made.Add(reader.GetFieldValue<DateOnly>(0));
+        }
+
+        return made;
+    }
+
+    private static async Task CopyHitsAsync(NpgsqlConnection connection, List<RawHit> hits, CancellationToken cancel)
+    {
+        if (hits.Count == 0)
+        {
+            return;
+        }
+
+        await using var copy = await connection.BeginBinaryImportAsync(
+            "copy hit (id, workspace_id, at, short_link_id, visitor, earlier_visitor, flags, user_agent, referrer) from stdin (format binary)", cancel);
+        foreach (var hit in hits)
+        {
+            await copy.StartRowAsync(cancel);
+            await copy.WriteAsync(hit.Id, NpgsqlDbType.Uuid, cancel);
+            await copy.WriteAsync(hit.WorkspaceId, NpgsqlDbType.Uuid, cancel);
+            await copy.WriteAsync(hit.At, NpgsqlDbType.TimestampTz, cancel);
+            await copy.WriteAsync(hit.ShortLinkId, NpgsqlDbType.Uuid, cancel);
+            await copy.WriteAsync(hit.Visitor, NpgsqlDbType.Uuid, cancel);
+            await copy.WriteNullableAsync(hit.EarlierVisitor, NpgsqlDbType.Uuid, cancel);
+            await copy.WriteAsync((short)hit.Flags, NpgsqlDbType.Smallint, cancel);
+            await copy.WriteAsync(hit.UserAgent, NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(hit.Referrer, NpgsqlDbType.Text, cancel);
+        }
+
+        await copy.CompleteAsync(cancel);
+    }
+
+    private static async Task CopyPageEventsAsync(NpgsqlConnection connection, List<RawPageEvent> events, CancellationToken cancel)
+    {
+        if (events.Count == 0)
+        {
+            return;
+        }
+
+        await using var copy = await connection.BeginBinaryImportAsync(
+            "copy page_event (id, workspace_id, site_id, at, kind, url, referrer, visitor, earlier_visitor, has_id, user_agent, name, order_id, value, currency, items) from stdin (format binary)", cancel);
+        foreach (var item in events)
+        {
+            await copy.StartRowAsync(cancel);
+            await copy.WriteAsync(item.Id, NpgsqlDbType.Uuid, cancel);
+            await copy.WriteAsync(item.WorkspaceId, NpgsqlDbType.Uuid, cancel);
+            await copy.WriteAsync(item.SiteId, NpgsqlDbType.Uuid, cancel);
+            await copy.WriteAsync(item.At, NpgsqlDbType.TimestampTz, cancel);
+            await copy.WriteAsync((short)item.Kind, NpgsqlDbType.Smallint, cancel);
+            await copy.WriteAsync(item.Url, NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(item.Referrer, NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(item.Visitor, NpgsqlDbType.Uuid, cancel);
+            await copy.WriteNullableAsync(item.EarlierVisitor, NpgsqlDbType.Uuid, cancel);
+            await copy.WriteAsync(item.HasId, NpgsqlDbType.Boolean, cancel);
+            await copy.WriteAsync(item.UserAgent, NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(item.Name, NpgsqlDbType.Text, cancel);
+            await copy.WriteNullableAsync(item.OrderId, NpgsqlDbType.Text, cancel);
+            await copy.WriteNullableAsync(item.Value, NpgsqlDbType.Numeric, cancel);
+            await copy.WriteNullableAsync(item.Currency, NpgsqlDbType.Text, cancel);
+            await copy.WriteNullableAsync(item.Items, NpgsqlDbType.Jsonb, cancel);
+        }
+
+        await copy.CompleteAsync(cancel);
+    }
+
+    /// <summary>A short link's clicks by one visitor are worked out again over the stretch of time the new hits cover.</summary>
+    private static async Task MarkHitsDueAsync(NpgsqlConnection connection, List<RawHit> hits, CancellationToken cancel)
+    {
+        if (hits.Count == 0)
+        {
+            return;
+        }
+
+        var stretches = hits.GroupBy(h => (h.WorkspaceId, h.Visitor, h.ShortLinkId)).ToList();
+        await using var command = new NpgsqlCommand(
+            """
+            insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at)
+            select * from unnest($1, $2, $3, $4, $5)
+            order by 1, 2, 3
+            on conflict (workspace_id, visitor, short_link_id) do update
+            set from_at = least(hit_due.from_at, excluded.from_at), to_at = greatest(hit_due.to_at, excluded.to_at)
+            """,
+            connection)
+        {
+            Parameters =
+            {
+                new() { Value = stretches.Select(s => s.Key.WorkspaceId).ToArray() },
+                new() { Value = stretches.Select(s => s.Key.Visitor).ToArray() },
+                new() { Value = stretches.Select(s => s.Key.ShortLinkId).ToArray() },
+                new() { Value = stretches.Select(s => s.Min(h => h.At)).ToArray() },
+                new() { Value = stretches.Select(s => s.Max(h => h.At)).ToArray() },
+            },
+        };
+        await command.ExecuteNonQueryAsync(cancel);
+    }
+
+    /// <summary>
+    /// Marks the days whose visits change: those of the new events, and those of every visitor who sent the same order
+    /// id, since only one of them counts. The update that changes nothing locks a mark that is there already, so that
+    /// it can't be taken for done before these events are seen.
+    /// </summary>
+    private static async Task MarkVisitsDueAsync(NpgsqlConnection connection, List<RawPageEvent> events, CancellationToken cancel)
+    {
+        if (events.Count == 0)
+        {
+            return;
+        }
+
+        await using var command = new NpgsqlCommand(
+            """
+            with came as (
+                select * from unnest($1, $2, $3, $4) as c(workspace_id, visitor, earlier, at)
+            ), linked as (
+                insert into visitor_link (workspace_id, visitor, earlier)
+                select distinct workspace_id, visitor, earlier from came where earlier is not null
+                on conflict do nothing
+            ), ordered as (
+                select e.workspace_id, e.visitor, e.at
+                from (select distinct * from unnest($5, $6) as o(site_id, order_id)) o
+                join page_event e on e.site_id = o.site_id and e.order_id = o.order_id
+            )
+            insert into visit_due (workspace_id, visitor, day)
+            select distinct d.workspace_id, d.visitor, (d.at at time zone w.time_zone)::date
+            from (select workspace_id, visitor, at from came union all select * from ordered) d
+            join workspaces w on w.id = d.workspace_id
+            order by 1, 2, 3
+            on conflict (workspace_id, visitor, day) do update set day = excluded.day
+            """,
+            connection);
+        var orders = events.Where(e => e.OrderId is not null).ToList();
+        command.Parameters.Add(new() { Value = events.Select(e => e.WorkspaceId).ToArray() });
+        command.Parameters.Add(new() { Value = events.Select(e => e.Visitor).ToArray() });
+        command.Parameters.Add(new() { Value = events.Select(e => e.EarlierVisitor).ToArray() });
+        command.Parameters.Add(new() { Value = events.Select(e => e.At).ToArray() });
+        command.Parameters.Add(new() { Value = orders.Select(e => e.SiteId).ToArray() });
+        command.Parameters.Add(new() { Value = orders.Select(e => e.OrderId!).ToArray() });
+        await command.ExecuteNonQueryAsync(cancel);
+    }
+}

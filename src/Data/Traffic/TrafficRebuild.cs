@@ -1,0 +1,24 @@
+using Npgsql;
+
+namespace PreciseBeacon.Data.Traffic;
+
+/// <summary>Throws away everything worked out and marks all raw events as due, so that it is worked out from scratch.</summary>
+public sealed class TrafficRebuild(NpgsqlDataSource database)
+{
+    public async Task MarkAllAsync(CancellationToken cancel)
+    {
+        await using var connection = await database.OpenConnectionAsync(cancel);
+        await using var transaction = await connection.BeginTransactionAsync(cancel);
+        await using var command = new NpgsqlCommand(
+            """
+            truncate click, visit, conversion, visit_day, visitor_day, conversion_day, click_day, hit_due, visit_due;
+            insert into hit_due select workspace_id, visitor, short_link_id, min(at), max(at) from hit group by 1, 2, 3;
+            insert into visit_due
+            select distinct e.workspace_id, e.visitor, (e.at at time zone w.time_zone)::date
+            from page_event e join workspaces w on w.id = e.workspace_id
+            """,
+            connection);
+        await command.ExecuteNonQueryAsync(cancel);
+        await transaction.CommitAsync(cancel);
+    }
+}

@@ -1,0 +1,39 @@
+using Npgsql;
+using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Traffic;
+
+namespace PreciseBeacon.Data.Traffic;
+
+/// <summary>Reads what visits are worked out with: own hosts, tag keys and time zone, for every workspace.</summary>
+internal static class VisitRulesReader
+{
+    public static async Task<IReadOnlyDictionary<Guid, VisitRules>> ReadAsync(NpgsqlConnection connection, CancellationToken cancel)
+    {
+        var rules = new Dictionary<Guid, VisitRules>();
+        await using var command = new NpgsqlCommand(
+            """
+            select w.id, w.time_zone,
+                array(select h.host from site_hosts h where h.workspace_id = w.id),
+                array(select f.key from field_row f where f.convention_version_id = v.id order by f.position),
+                array(select array_to_string(f.also_read, ' ') from field_row f where f.convention_version_id = v.id order by f.position)
+            from workspaces w
+            left join lateral (
+                select id from convention_versions
+                where workspace_id = w.id and published_at is not null
+                order by number desc limit 1
+            ) v on true
+            """,
+            connection);
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        while (await reader.ReadAsync(cancel))
+        {
+            string[] hosts = reader.GetFieldValue<string[]>(2);
+            string[] keys = reader.GetFieldValue<string[]>(3);
+            string[] alsoRead = reader.GetFieldValue<string[]>(4);
+            var tags = keys.Select((key, i) => new Tag(key, "", alsoRead[i].Split(' ', StringSplitOptions.RemoveEmptyEntries))).ToList();
+            rules[reader.GetGuid(0)] = new VisitRules(hosts.ToHashSet(), tags, TimeZoneInfo.FindSystemTimeZoneById(reader.GetString(1)));
+        }
+
+        return rules;
+    }
+}

@@ -49,7 +49,7 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         Set<Microsoft.AspNetCore.DataProtection.EntityFrameworkCore.DataProtectionKey>();
 
     /// <summary>The workspace seen; a filter compares with it on every query.</summary>
-    private Guid? WorkspaceId => current.Id;
+    public Guid? CurrentWorkspaceId => current.Id;
 
     protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)
     {
@@ -66,7 +66,7 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
             var row = Expression.Parameter(type.ClrType, "row");
             var own = Expression.Equal(
                 Expression.Convert(Expression.Property(row, nameof(IWorkspaceRow.WorkspaceId)), typeof(Guid?)),
-                Expression.Property(Expression.Constant(this), nameof(WorkspaceId)));
+                Expression.Property(Expression.Constant(this), nameof(CurrentWorkspaceId)));
             builder.Entity(type.ClrType).HasQueryFilter(Expression.Lambda(own, row));
             builder.Entity(type.ClrType).HasOne(typeof(Workspace)).WithMany().HasForeignKey(nameof(IWorkspaceRow.WorkspaceId));
         }

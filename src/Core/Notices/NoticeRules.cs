@@ -42,6 +42,8 @@ public static class NoticeRules
     public static readonly NoticeRule OutsideCampaignDates = Look("outside-campaign-dates", "The campaign doesn't run today.");
     public static readonly NoticeRule SameAsExisting = Look("same-as-existing", "A link with the same URL is already in the Ledger.");
     public static readonly NoticeRule SameAsOther = Look("same-as-other", "Another link made here has the same tags; the two can't be told apart.");
+    public static readonly NoticeRule CampaignUnknown = Stop("campaign-unknown", "The campaign named doesn't exist in the workspace.");
+    public static readonly NoticeRule PlacementUnknown = Stop("placement-unknown", "The placement named doesn't exist in the workspace.");
     public static readonly NoticeRule SourceMediumSwapped = Look("source-medium-swapped", "Source and medium look swapped.");
 
     /// <summary>All rules, in the order of their names.</summary>

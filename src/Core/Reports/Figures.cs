@@ -16,6 +16,9 @@ public sealed record Figures
 
     public long Seconds { get; init; }
 
+    /// <summary>Visits whose visitor is known by an id of the site's own, so that they are recognised over days.</summary>
+    public long VisitsWithId { get; init; }
+
     public long ConvertingVisits { get; init; }
 
     public long Conversions { get; init; }
@@ -36,6 +39,8 @@ public sealed record Figures
     public decimal? RevenuePerVisitor => Ratio(Revenue, Visitors);
 
     public decimal? PagesPerVisit => Ratio(PageViews, Visits);
+
+    public decimal? SecondsPerVisit => Ratio(Seconds, Visits);
 
     public decimal? Profit => Cost is { } cost ? Revenue - cost : null;
 

@@ -18,7 +18,7 @@ public sealed class FieldRow : IWorkspaceRow
 
     public required string Label { get; set; }
 
-    public Presence Presence { get; set; }
+    public Presence Presence { get; set; } = Presence.Offered;
 
     public LetterCase Case { get; set; }
 

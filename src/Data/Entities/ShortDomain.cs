@@ -11,4 +11,7 @@ public sealed class ShortDomain : IWorkspaceRow
 
     /// <summary><c>https</c>, or <c>http</c> on this machine.</summary>
     public required string Scheme { get; set; }
+
+    /// <summary>The whole address of a slug on this domain.</summary>
+    public string UrlOf(string slug) => $"{Scheme}://{Host}/{slug}";
 }

@@ -117,6 +117,7 @@ create table visit_day (
     seconds bigint not null,
     bounces bigint not null,
     converting_visits bigint not null,
+    with_id bigint not null,
     primary key (workspace_id, day, combination_id)
 );
 
@@ -180,6 +181,7 @@ create table spool_position (
     segment bigint not null default 0,
     place bigint not null default 0,
     moved bigint not null default 0,
+    refused bigint not null default 0,
     updated_at timestamptz not null default now()
 );
 
@@ -188,6 +190,14 @@ create table salt (
     workspace_id uuid not null,
     day date not null,
     salt bytea not null,
+    primary key (workspace_id, day)
+);
+
+-- Events that neither spool nor database could take, counted so that the loss is shown.
+create table event_loss (
+    workspace_id uuid not null,
+    day date not null,
+    lost bigint not null,
     primary key (workspace_id, day)
 );
 

@@ -10,4 +10,18 @@ public sealed class RawEvents
     public List<RawPageEvent> PageEvents { get; } = [];
 
     public int Count => Hits.Count + PageEvents.Count;
+
+    /// <summary>The same events, each alone.</summary>
+    public IEnumerable<RawEvents> Singly()
+    {
+        foreach (var hit in Hits)
+        {
+            yield return new RawEvents { Hits = { hit } };
+        }
+
+        foreach (var item in PageEvents)
+        {
+            yield return new RawEvents { PageEvents = { item } };
+        }
+    }
 }

@@ -37,25 +37,18 @@ public sealed class Spool : IDisposable
     /// <summary>Raised after a record was appended to an empty-looking spool; wakes the mover.</summary>
     public SemaphoreSlim Appended { get; } = new(0, 1);
 
-    /// <summary>
-    /// Opens every spool under a root that no living process holds, orphaned ones included; makes one when there is none.
-    /// </summary>
-    public static IReadOnlyList<Spool> OpenAll(string root, SpoolOptions options)
-    {
-        Directory.CreateDirectory(root);
-        var spools = Directory.EnumerateDirectories(root)
-            .Order(StringComparer.Ordinal)
-            .Select(d => TryOpen(d, options))
-            .OfType<Spool>()
-            .ToList();
-        if (spools.Count == 0)
-        {
-            string directory = Path.Combine(root, Guid.CreateVersion7().ToString());
-            Directory.CreateDirectory(directory);
-            spools.Add(TryOpen(directory, options) ?? throw new IOException($"{directory} was taken while it was being made."));
-        }
+    /// <summary>Opens every spool under a root that no living process holds.</summary>
+    public static IReadOnlyList<Spool> OpenOrphans(string root, SpoolOptions options) =>
+        Directory.Exists(root)
+            ? [.. Directory.EnumerateDirectories(root).Order(StringComparer.Ordinal).Select(d => TryOpen(d, options)).OfType<Spool>()]
+            : [];
 
-        return spools;
+    /// <summary>Makes a spool of one's own under a root.</summary>
+    public static Spool Create(string root, SpoolOptions options)
+    {
+        string directory = Path.Combine(root, Guid.CreateVersion7().ToString());
+        Directory.CreateDirectory(directory);
+        return TryOpen(directory, options) ?? throw new IOException($"{directory} was taken while it was being made.");
     }
 
     /// <summary>Appends a record; it is safe when this returns true. False when the spool is full or the disk is.</summary>

@@ -11,6 +11,9 @@ public sealed class EventMover(NpgsqlDataSource database)
 {
     private const int LargestBatch = 10_000;
 
+    /// <summary>SQLSTATE class of values a type can't hold (PostgreSQL documentation, appendix A).</summary>
+    private const string DataException = "22";
+
     private readonly RawEventWriter _writer = new();
 
     /// <summary>Moves one batch.</summary>
@@ -31,22 +34,60 @@ public sealed class EventMover(NpgsqlDataSource database)
             return 0;
         }
 
-        await _writer.WriteAsync(connection, events, cancel);
+        int refused = await WriteAsync(connection, transaction, events, cancel);
         await using var command = new NpgsqlCommand(
-            "update spool_position set segment = $2, place = $3, moved = moved + $4, updated_at = now() where spool_id = $1", connection)
+            "update spool_position set segment = $2, place = $3, moved = moved + $4, refused = refused + $5, updated_at = now() where spool_id = $1", connection)
         {
             Parameters =
             {
                 new() { Value = spool.Id },
                 new() { Value = to.Segment },
                 new() { Value = to.Offset },
-                new() { Value = (long)events.Count },
+                new() { Value = (long)(events.Count - refused) },
+                new() { Value = (long)refused },
             },
         };
         await command.ExecuteNonQueryAsync(cancel);
         await transaction.CommitAsync(cancel);
         spool.Forget(to);
         return events.Count;
+    }
+
+    /// <summary>
+    /// Writes a batch whole. Where the database refuses a value in it, it is written event by event, so that one event
+    /// never holds up the others.
+    /// </summary>
+    /// <returns>How many events the database refused.</returns>
+    private async Task<int> WriteAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, RawEvents events, CancellationToken cancel)
+    {
+        if (await TryWriteAsync(connection, transaction, events, cancel))
+        {
+            return 0;
+        }
+
+        int refused = 0;
+        foreach (var single in events.Singly())
+        {
+            refused += await TryWriteAsync(connection, transaction, single, cancel) ? 0 : 1;
+        }
+
+        return refused;
+    }
+
+    private async Task<bool> TryWriteAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, RawEvents events, CancellationToken cancel)
+    {
+        await transaction.SaveAsync("batch", cancel);
+        try
+        {
+            await _writer.WriteAsync(connection, events, cancel);
+            await transaction.ReleaseAsync("batch", cancel);
+            return true;
+        }
+        catch (PostgresException refusal) when (refusal.SqlState.StartsWith(DataException, StringComparison.Ordinal))
+        {
+            await transaction.RollbackAsync("batch", cancel);
+            return false;
+        }
     }
 
     /// <summary>Writes events straight into the raw tables, for when the spool is full.</summary>

@@ -57,9 +57,10 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
 
     private const string SummariseSql =
         """
-        insert into visit_day as s (workspace_id, day, combination_id, visits, page_views, events, seconds, bounces, converting_visits)
+        insert into visit_day as s (workspace_id, day, combination_id, visits, page_views, events, seconds, bounces, converting_visits, with_id)
         select workspace_id, day, combination_id, sum(sign), sum(sign * page_views), sum(sign * events), sum(sign * seconds::bigint),
-            sum(case when bounced then sign else 0 end), sum(case when conversions > 0 then sign else 0 end)
+            sum(case when bounced then sign else 0 end), sum(case when conversions > 0 then sign else 0 end),
+            sum(case when has_id then sign else 0 end)
         from visit_change group by 1, 2, 3
         on conflict (workspace_id, day, combination_id) do update set
             visits = s.visits + excluded.visits,
@@ -67,7 +68,8 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
             events = s.events + excluded.events,
             seconds = s.seconds + excluded.seconds,
             bounces = s.bounces + excluded.bounces,
-            converting_visits = s.converting_visits + excluded.converting_visits;
+            converting_visits = s.converting_visits + excluded.converting_visits,
+            with_id = s.with_id + excluded.with_id;
 
         delete from visit_day s using (select distinct workspace_id, day, combination_id from visit_change) c
         where s.workspace_id = c.workspace_id and s.day = c.day and s.combination_id = c.combination_id and s.visits = 0;

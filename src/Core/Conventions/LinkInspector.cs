@@ -1,0 +1,56 @@
+using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Notices;
+
+namespace PreciseBeacon.Core.Conventions;
+
+/// <summary>Reads any tagged URL back into fields, judges it, and writes it as the convention would.</summary>
+public static class LinkInspector
+{
+    /// <summary>Inspects a URL as a person pasted it.</summary>
+    public static InspectedLink Inspect(Convention convention, string url, LinkFacts facts)
+    {
+        var reading = DestinationReader.Read(url);
+        if (reading.Destination is not { } given)
+        {
+            return new InspectedLink(null, null, [], reading.Notices);
+        }
+
+        var straight = Straighten(given, convention);
+        var read = LinkReader.Read(straight, convention.Tags);
+        var mended = ConventionComposer.Compose(convention, new LinkRequest(straight.Shown, read.Values, Existing: ExistingTags.Replace), facts);
+
+        var findings = new List<Notice>(reading.Notices);
+        AddressFindings.Say(convention, given, convention.Settings with { Style = mended.Style }, facts, findings);
+        var notices = findings
+            .Concat(mended.Notices.Where(n => n.Rule != NoticeRules.TagsReplaced.Name))
+            .DistinctBy(n => (n.Rule, n.Field))
+            .OrderByDescending(n => n.Severity);
+        return new InspectedLink(read.Untagged.Shown, mended, read.Others, [.. notices]);
+    }
+
+    /// <summary>Undoes what copying does to a query: a second question mark, HTML's ampersand, slips in keys, double encoding.</summary>
+    private static Destination Straighten(Destination given, Convention convention)
+    {
+        if (given.Query is not { Length: > 0 } query)
+        {
+            return given;
+        }
+
+        string plain = query.Replace("&amp;", "&", StringComparison.OrdinalIgnoreCase).Replace('?', '&');
+        return given with { Query = string.Join('&', RawPair.Split(plain).Select(p => Straighten(p, convention))) };
+    }
+
+    private static string Straighten(RawPair pair, Convention convention)
+    {
+        string key = pair.Key;
+        var field = convention.Find(key) is { } known && !known.Label.Equals(key, StringComparison.OrdinalIgnoreCase) ? known : convention.NearestTo(key);
+        if (field is null)
+        {
+            return pair.Raw;
+        }
+
+        string value = pair.Value;
+        string once = value.Contains('%', StringComparison.Ordinal) ? PercentEncoding.Decode(value) : value;
+        return $"{PercentEncoding.EncodeValue(field.Key)}={PercentEncoding.EncodeValue(once, convention.Settings.Live)}";
+    }
+}

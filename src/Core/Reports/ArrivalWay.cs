@@ -1,0 +1,37 @@
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Traffic;
+
+namespace PreciseBeacon.Core.Reports;
+
+/// <summary>One distinct raw way in which visits arrived, read when a report is made, so that the past follows the convention.</summary>
+/// <param name="Id">Its id.</param>
+/// <param name="Tags">The raw tag values.</param>
+/// <param name="ReferrerHost">Host of the outside referrer; empty when there was none.</param>
+/// <param name="LandingPage">Host and path of the first page.</param>
+/// <param name="Device">The kind of device.</param>
+public sealed record ArrivalWay(Guid Id, ArrivalTags Tags, string ReferrerHost, string LandingPage, string Device)
+{
+    /// <summary>What a visit without tags and without a referrer is called (the trade's word).</summary>
+    public const string Direct = "direct";
+
+    /// <summary>What the medium of an untagged visit from another site is called (the trade's word).</summary>
+    public const string Referral = "referral";
+
+    /// <summary>The row a visit belongs to; null where it has no such value.</summary>
+    public string? KeyOf(Dimension dimension, Convention convention) => dimension switch
+    {
+        Dimension.Campaign => Written(Tags.Campaign, StandardKeys.Campaign, convention),
+        Dimension.Source => Written(Tags.Source, StandardKeys.Source, convention) ?? (Tags.Any ? null : ReferrerHost.Length > 0 ? ReferrerHost : Direct),
+        Dimension.Medium => Written(Tags.Medium, StandardKeys.Medium, convention) ?? (Tags.Any || ReferrerHost.Length == 0 ? null : Referral),
+        Dimension.Content => Written(Tags.Content, StandardKeys.Content, convention),
+        Dimension.Term => Written(Tags.Term, StandardKeys.Term, convention),
+        Dimension.Id => Written(Tags.TagId, StandardKeys.Id, convention),
+        Dimension.Referrer => ReferrerHost.Length == 0 ? null : ReferrerHost,
+        Dimension.Page => LandingPage,
+        _ => Device,
+    };
+
+    /// <summary>An alias counts as its word; anything else is shown as it came.</summary>
+    private static string? Written(string? raw, string key, Convention convention) =>
+        raw is not null && convention.Find(key)?.Words?.Match(raw) is { Kind: not WordMatchKind.Unknown, Word: { } word } ? word.Written : raw;
+}

@@ -1,0 +1,15 @@
+namespace PreciseBeacon.Core.Reports;
+
+/// <summary>What rows of Arrivals can be made by.</summary>
+public enum Dimension
+{
+    Campaign,
+    Source,
+    Medium,
+    Content,
+    Term,
+    Id,
+    Referrer,
+    Page,
+    Device,
+}

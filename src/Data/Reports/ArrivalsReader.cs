@@ -1,0 +1,163 @@
+using Npgsql;
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Reports;
+using PreciseBeacon.Core.Traffic;
+
+namespace PreciseBeacon.Data.Reports;
+
+/// <summary>
+/// Reads arrivals from the summaries. The ways visits arrived are read through the convention here, over the distinct
+/// ones only; the sums are the database's.
+/// </summary>
+public sealed class ArrivalsReader(NpgsqlDataSource database)
+{
+    /// <summary>Reads one breakdown.</summary>
+    public async Task<Arrivals> ReadAsync(ArrivalsRequest request, Convention convention, CancellationToken cancel)
+    {
+        await using var connection = await database.OpenConnectionAsync(cancel);
+        var groups = new Dictionary<GroupKey, int>();
+        var ids = new List<Guid>();
+        var groupOf = new List<int>();
+        foreach (var way in await WaysAsync(connection, request, cancel))
+        {
+            if (request.Where.All(w => way.KeyOf(w.Dimension, convention) == w.Value))
+            {
+                var key = new GroupKey([.. request.Rows.Select(r => way.KeyOf(r, convention))]);
+                ids.Add(way.Id);
+                groupOf.Add(groups.TryAdd(key, groups.Count) ? groups.Count - 1 : groups[key]);
+            }
+        }
+
+        var figures = Enumerable.Repeat(Figures.Zero, groups.Count + 1).ToArray();
+        await ForEachAsync(
+            connection, request, ids, groupOf, VisitsSql,
+            (row, reader) => figures[row] = figures[row] with
+            {
+                Visits = reader.GetInt64(1),
+                PageViews = reader.GetInt64(2),
+                Seconds = reader.GetInt64(3),
+                Bounces = reader.GetInt64(4),
+                ConvertingVisits = reader.GetInt64(5),
+                VisitsWithId = reader.GetInt64(6),
+            },
+            cancel);
+        await ForEachAsync(
+            connection, request, ids, groupOf, VisitorsSql,
+            (row, reader) => figures[row] = figures[row] with { Visitors = reader.GetInt64(1) }, cancel);
+
+        var elsewhere = new SortedDictionary<string, decimal>(StringComparer.Ordinal);
+        await ForEachAsync(
+            connection, request, ids, groupOf, ConversionsSql,
+            (row, reader) =>
+            {
+                string currency = reader.GetString(1);
+                bool own = currency.Length == 0 || currency == request.Currency;
+                figures[row] = figures[row] with
+                {
+                    Conversions = figures[row].Conversions + reader.GetInt64(2),
+                    Revenue = figures[row].Revenue + (own ? reader.GetDecimal(3) : 0),
+                };
+                if (!own && row == groups.Count)
+                {
+                    elsewhere[currency] = reader.GetDecimal(3);
+                }
+            },
+            cancel);
+
+        var days = new List<ArrivalsDay>();
+        await ForEachAsync(
+            connection, request, ids, groupOf, DaysSql,
+            (_, reader) => days.Add(new ArrivalsDay(reader.GetFieldValue<DateOnly>(1), reader.GetInt64(2), reader.GetInt64(3))), cancel);
+
+        var rows = groups
+            .Select(g => new ArrivalsRow(g.Key.Keys, figures[g.Value]))
+            .OrderByDescending(r => r.Figures.Visits)
+            .ThenBy(r => string.Join('\n', r.Keys), StringComparer.Ordinal)
+            .ToList();
+        return new Arrivals(rows, figures[^1], days, elsewhere, await LostAsync(connection, request, cancel));
+    }
+
+    private const string Map = "with map as (select * from unnest($4, $5) as m(combination_id, row)) ";
+
+    private const string Joined = "join map on map.combination_id = d.combination_id where d.workspace_id = $1 and d.day between $2 and $3 ";
+
+    private const string VisitsSql = Map +
+        """
+        select map.row, coalesce(sum(d.visits), 0)::bigint, coalesce(sum(d.page_views), 0)::bigint, coalesce(sum(d.seconds), 0)::bigint,
+            coalesce(sum(d.bounces), 0)::bigint, coalesce(sum(d.converting_visits), 0)::bigint, coalesce(sum(d.with_id), 0)::bigint
+        from visit_day d
+        """ + " " + Joined + "group by grouping sets ((map.row), ())";
+
+    private const string VisitorsSql = Map + "select map.row, count(distinct d.visitor) from visitor_day d " + Joined + "group by grouping sets ((map.row), ())";
+
+    private const string ConversionsSql = Map +
+        "select map.row, d.currency, sum(d.conversions)::bigint, sum(d.revenue) from conversion_day d " + Joined + "group by grouping sets ((map.row, d.currency), (d.currency))";
+
+    private const string DaysSql = Map +
+        "select 0, d.day, sum(d.visits)::bigint, sum(d.converting_visits)::bigint from visit_day d " + Joined + "group by d.day order by d.day";
+
+    private static async Task<List<ArrivalWay>> WaysAsync(NpgsqlConnection connection, ArrivalsRequest request, CancellationToken cancel)
+    {
+        await using var command = new NpgsqlCommand(
+            """
+            select c.id, c.source, c.medium, c.campaign, c.term, c.content, c.tag_id, c.referrer_host, c.landing_page, c.device
+            from combination c
+            where c.workspace_id = $1
+                and exists (select from visit_day d where d.workspace_id = $1 and d.day between $2 and $3 and d.combination_id = c.id)
+            """,
+            connection);
+        AddRange(command, request);
+        var ways = new List<ArrivalWay>();
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        while (await reader.ReadAsync(cancel))
+        {
+            ways.Add(new ArrivalWay(
+                reader.GetGuid(0),
+                new ArrivalTags(Text(1), Text(2), Text(3), Text(4), Text(5), Text(6)),
+                reader.GetString(7), reader.GetString(8), reader.GetString(9)));
+        }
+
+        return ways;
+
+        string? Text(int column) => reader.IsDBNull(column) ? null : reader.GetString(column);
+    }
+
+    /// <summary>Runs a query whose first column is the row, null for the total.</summary>
+    private static async Task ForEachAsync(
+        NpgsqlConnection connection, ArrivalsRequest request, List<Guid> ids, List<int> groupOf, string sql, Action<int, NpgsqlDataReader> take, CancellationToken cancel)
+    {
+        int total = groupOf.Count == 0 ? 0 : groupOf.Max() + 1;
+        await using var command = new NpgsqlCommand(sql, connection);
+        AddRange(command, request);
+        command.Parameters.Add(new() { Value = ids.ToArray() });
+        command.Parameters.Add(new() { Value = groupOf.ToArray() });
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        while (await reader.ReadAsync(cancel))
+        {
+            take(reader.IsDBNull(0) ? total : reader.GetInt32(0), reader);
+        }
+    }
+
+    private static async Task<long> LostAsync(NpgsqlConnection connection, ArrivalsRequest request, CancellationToken cancel)
+    {
+        await using var command = new NpgsqlCommand(
+            "select coalesce(sum(lost), 0)::bigint from event_loss where workspace_id = $1 and day between $2 and $3", connection);
+        AddRange(command, request);
+        return (long)(await command.ExecuteScalarAsync(cancel))!;
+    }
+
+    private static void AddRange(NpgsqlCommand command, ArrivalsRequest request)
+    {
+        command.Parameters.Add(new() { Value = request.WorkspaceId });
+        command.Parameters.Add(new() { Value = request.From });
+        command.Parameters.Add(new() { Value = request.To });
+    }
+
+    /// <summary>The keys of a row, compared one by one.</summary>
+    private sealed record GroupKey(IReadOnlyList<string?> Keys)
+    {
+        public bool Equals(GroupKey? other) => other is not null && Keys.SequenceEqual(other.Keys);
+
+        public override int GetHashCode() => Keys.Aggregate(17, HashCode.Combine);
+    }
+}

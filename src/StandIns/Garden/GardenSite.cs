@@ -1,0 +1,79 @@
+using System.Globalization;
+using System.Net;
+using System.Text.Json;
+
+namespace PreciseBeacon.StandIns.Garden;
+
+/// <summary>The garden's website: real pages, measured by the real script, with a shop that takes orders and no money.</summary>
+public static class GardenSite
+{
+    private const int MostPerOrder = 20;
+
+    private static int _orders;
+
+    public static void MapGarden(this IEndpointRouteBuilder app, GardenOptions options)
+    {
+        foreach (var page in GardenPage.All)
+        {
+            app.MapGet(page.Path, () => Html(Draw(options, page.Title, Body(page))));
+        }
+
+        app.MapPost("/order", async (HttpContext context, CancellationToken cancel) =>
+        {
+            var form = await context.Request.ReadFormAsync(cancel);
+            var page = GardenPage.All.FirstOrDefault(p => p.Path == form["page"].ToString());
+            if (page?.Offer is not { } offer || !int.TryParse(form["count"], CultureInfo.InvariantCulture, out int count) || count is < 1 or > MostPerOrder)
+            {
+                return Html(Draw(options, "Not possible", $"<p>Choose 1 to {MostPerOrder} of something we offer. <a href=\"/\">Back to the garden</a></p>"), StatusCodes.Status400BadRequest);
+            }
+
+            // The order's number goes along in the address, so that a reload thanks again and counts once.
+            string order = $"G{DateTimeOffset.UtcNow.ToUnixTimeMilliseconds()}-{Interlocked.Increment(ref _orders)}";
+            return Results.Redirect($"/thanks?order={order}&page={Uri.EscapeDataString(page.Path)}&count={count}");
+        }).DisableAntiforgery();
+
+        app.MapGet("/thanks", (string? order, string? page, int count = 1) =>
+        {
+            var bought = GardenPage.All.FirstOrDefault(p => p.Path == page)?.Offer;
+            return bought is null || string.IsNullOrEmpty(order)
+                ? Results.Redirect("/")
+                : Html(Draw(options, "Thank you", Thanks(order, bought, Math.Clamp(count, 1, MostPerOrder))));
+        });
+    }
+
+    private static string Body(GardenPage page) =>
+        $"<p>{WebUtility.HtmlEncode(page.Text)}</p>" + (page.Offer is not { } offer ? "" :
+            $"""
+            <form method="post" action="/order"><input type="hidden" name="page" value="{page.Path}">
+            <label>How many <input name="count" type="number" min="1" max="{MostPerOrder}" value="1"></label>
+            <button type="submit">Book: {WebUtility.HtmlEncode(offer.Name)}, € {offer.Price.ToString("0.00", CultureInfo.InvariantCulture)}</button></form>
+            """);
+
+    private static string Thanks(string order, GardenOffer offer, int count)
+    {
+        string data = JsonSerializer.Serialize(
+            new { order, value = offer.Price * count, currency = "EUR", items = new[] { new { name = offer.Name, category = offer.Kind, count, value = offer.Price } } },
+            JsonSerializerOptions.Web);
+        return $"""
+            <p>Your order <strong id="order">{WebUtility.HtmlEncode(order)}</strong> is in: {count} × {WebUtility.HtmlEncode(offer.Name)}. We look forward to seeing you.</p>
+            <script>addEventListener('load', function () {"{"} beacon.conversion({JsonSerializer.Serialize(offer.Kind)}, {data}); {"}"});</script>
+            """;
+    }
+
+    private static string Draw(GardenOptions options, string title, string body)
+    {
+        string menu = string.Concat(GardenPage.All.Skip(1).Select(p => $"<a href=\"{p.Path}\">{WebUtility.HtmlEncode(p.Title)}</a>"));
+        return $$"""
+            <!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
+            <title>{{WebUtility.HtmlEncode(title)}}</title>
+            <style>body{margin:0;font:17px/1.55 Georgia,serif;color:#23301f;background:#f3f5ec}header{background:#2f4a32;color:#f3f5ec;padding:1.6rem 2rem}
+            header a{color:inherit;text-decoration:none;font-size:1.3rem}nav{padding:.8rem 2rem;display:flex;flex-wrap:wrap;gap:.4rem 1.2rem;border-bottom:1px solid #cfd6c0}
+            nav a{color:#2f4a32}main{max-width:42rem;padding:2rem}button{font:inherit;padding:.5rem 1rem;background:#2f4a32;color:#fff;border:0;cursor:pointer}input{font:inherit;width:4rem}
+            form{display:flex;gap:1rem;align-items:center;flex-wrap:wrap}</style>
+            <script src="{{options.BeaconUrl}}/beacon.js" data-key="{{options.MeasuringKey}}" data-keep-id></script></head>
+            <body><header><a href="/">Marrowmere Botanic Garden</a></header><nav>{{menu}}</nav><main><h1>{{WebUtility.HtmlEncode(title)}}</h1>{{body}}</main></body></html>
+            """;
+    }
+
+    private static IResult Html(string page, int status = StatusCodes.Status200OK) => Results.Text(page, "text/html; charset=utf-8", statusCode: status);
+}

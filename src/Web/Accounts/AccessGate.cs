@@ -1,0 +1,76 @@
+using System.Security.Claims;
+using Microsoft.AspNetCore.Antiforgery;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Workspaces;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Accounts;
+
+/// <summary>Lets a request through to its endpoint when the access table says so.</summary>
+public static class AccessGate
+{
+    public static void UseAccessGate(this WebApplication app) => app.Use(PassAsync);
+
+    /// <summary>Fails when an endpoint has no line in the access table.</summary>
+    public static void CheckAccessTable(this WebApplication app)
+    {
+        var missing = ((IEndpointRouteBuilder)app).DataSources
+            .SelectMany(s => s.Endpoints)
+            .OfType<RouteEndpoint>()
+            .SelectMany(e => (e.Metadata.GetMetadata<IHttpMethodMetadata>()?.HttpMethods ?? ["GET"]).Select(m => (Method: m, Route: e.RoutePattern.RawText ?? "")))
+            .Where(e => AccessTable.Find(e.Method, e.Route) is null)
+            .Select(e => $"{e.Method} {e.Route}")
+            .ToList();
+        if (missing.Count > 0)
+        {
+            throw new InvalidOperationException($"These endpoints have no line in the access table: {string.Join(", ", missing)}.");
+        }
+    }
+
+    private static async Task PassAsync(HttpContext context, RequestDelegate next)
+    {
+        if (context.GetEndpoint() is not RouteEndpoint endpoint)
+        {
+            await next(context);
+            return;
+        }
+
+        var allowed = AccessTable.Find(context.Request.Method, endpoint.RoutePattern.RawText ?? "") ?? 0;
+        var caller = CallerOf(context.User);
+        if ((allowed & caller) == 0)
+        {
+            await (caller == Who.Stranger
+                ? Refusal.WriteAsync(context, StatusCodes.Status401Unauthorized, "sign-in-needed", "Nobody is signed in; sign in, or send a key as “Authorization: Bearer …”.")
+                : Refusal.WriteAsync(context, StatusCodes.Status403Forbidden, "not-allowed", "Your role may not do this; ask an owner of the workspace."));
+            return;
+        }
+
+        if (NeedsToken(context) && !await context.RequestServices.GetRequiredService<IAntiforgery>().IsRequestValidAsync(context))
+        {
+            await Refusal.WriteAsync(context, StatusCodes.Status400BadRequest, "page-too-old", "This page was open while somebody signed in or out; reload it and do it again.");
+            return;
+        }
+
+        if (Guid.TryParse(context.User.FindFirstValue(BeaconClaims.Workspace), out var workspace))
+        {
+            context.RequestServices.GetRequiredService<CurrentWorkspace>().Id = workspace;
+        }
+
+        await next(context);
+    }
+
+    /// <summary>A browser's cookie goes along by itself, so what changes something must prove that it comes from our page.</summary>
+    private static bool NeedsToken(HttpContext context) =>
+        !HttpMethods.IsGet(context.Request.Method)
+        && context.Request.Path.StartsWithSegments("/api", StringComparison.Ordinal)
+        && context.User.Identity?.AuthenticationType != ApiKeyHandler.Scheme;
+
+    private static Who CallerOf(ClaimsPrincipal person) => person.FindFirstValue(BeaconClaims.Role) switch
+    {
+        nameof(Role.Owner) => Who.Owner,
+        nameof(Role.Editor) => Who.Editor,
+        nameof(Role.Viewer) => Who.Viewer,
+        nameof(Role.Shortener) => Who.Shortener,
+        _ => Who.Stranger,
+    };
+}

@@ -1,0 +1,54 @@
+using System.Collections.Frozen;
+
+namespace PreciseBeacon.Web.Accounts;
+
+/// <summary>
+/// Who may do what: every endpoint has one line here, and an endpoint without a line keeps the application from
+/// starting.
+/// </summary>
+public static class AccessTable
+{
+    /// <summary>The lines: method, route, and who may call it.</summary>
+    public static IReadOnlyList<(string Method, string Route, Who Who)> Lines { get; } =
+    [
+        ("GET", "/healthz", Who.Anybody),
+        ("GET", "/readyz", Who.Anybody),
+        ("GET", "/openapi/{documentName}.json", Who.Anybody),
+        ("GET", "/beacon.js", Who.Anybody),
+        ("POST", "/measure", Who.Anybody),
+        ("OPTIONS", "/measure", Who.Anybody),
+
+        ("GET", "/", Who.Anybody),
+        ("GET", "/sign-in", Who.Anybody),
+        ("GET", "/welcome", Who.Anybody),
+        ("GET", "/compose", Who.Anybody),
+        ("GET", "/ledger", Who.Anybody),
+        ("GET", "/arrivals", Who.Anybody),
+
+        ("GET", "/api/account", Who.Anybody),
+        ("POST", "/api/account/sign-in", Who.Anybody),
+        ("POST", "/api/account/sign-out", Who.Anybody),
+        ("POST", "/api/account/first-owner", Who.Anybody),
+
+        ("GET", "/api/v1/convention/fields", Who.Readers),
+        ("GET", "/api/v1/campaigns", Who.Readers),
+        ("GET", "/api/v1/placements", Who.Readers),
+        ("POST", "/api/v1/links/compose", Who.Readers),
+        ("POST", "/api/v1/links/compose-many", Who.Readers),
+        ("POST", "/api/v1/links/inspect", Who.Readers),
+        ("POST", "/api/v1/links", Who.Builders),
+        ("POST", "/api/v1/links/many", Who.Builders),
+        ("GET", "/api/v1/links", Who.Readers),
+        ("GET", "/api/v1/links/{id:guid}", Who.Readers),
+        ("GET", "/api/v1/links/{id:guid}/code.svg", Who.Readers),
+        ("GET", "/api/v1/links/{id:guid}/code.png", Who.Readers),
+        ("GET", "/api/v1/hosts", Who.Readers),
+        ("POST", "/api/v1/hosts/{id:guid}/approve", Who.Owner),
+        ("GET", "/api/v1/arrivals", Who.Readers),
+    ];
+
+    private static readonly FrozenDictionary<(string, string), Who> ByRoute = Lines.ToFrozenDictionary(l => (l.Method, l.Route), l => l.Who);
+
+    /// <summary>Who may call an endpoint; null when it has no line.</summary>
+    public static Who? Find(string method, string route) => ByRoute.TryGetValue((method, "/" + route.Trim('/')), out var who) ? who : null;
+}

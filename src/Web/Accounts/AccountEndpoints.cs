@@ -1,0 +1,79 @@
+using System.Security.Claims;
+using Microsoft.AspNetCore.Antiforgery;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Demo;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Accounts;
+
+/// <summary>Signing in and out, and the first owner of an empty installation.</summary>
+public static class AccountEndpoints
+{
+    public static void MapAccounts(this IEndpointRouteBuilder app)
+    {
+        var group = app.MapGroup("/api/account").WithTags("Account");
+        group.MapGet("", GetAsync);
+        group.MapPost("/sign-in", SignInAsync);
+        group.MapPost("/sign-out", SignOutAsync);
+        group.MapPost("/first-owner", MakeFirstOwnerAsync);
+    }
+
+    private static async Task<Ok<AccountState>> GetAsync(
+        HttpContext context, BeaconDb db, IAntiforgery antiforgery, RunMode mode, TimeProvider clock, CancellationToken cancel)
+    {
+        context.Response.Headers.CacheControl = "no-store";
+        PersonState? person = null;
+        if (Guid.TryParse(context.User.FindFirstValue(ClaimTypes.NameIdentifier), out var id)
+            && Guid.TryParse(context.User.FindFirstValue(BeaconClaims.Workspace), out var workspaceId))
+        {
+            var user = await db.Users.AsNoTracking().SingleAsync(u => u.Id == id, cancel);
+            var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == workspaceId, cancel);
+            var today = DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(clock.GetUtcNow(), TimeZoneInfo.FindSystemTimeZoneById(workspace.TimeZone)).DateTime);
+            person = new PersonState(
+                user.DisplayName, user.Email!, context.User.FindFirstValue(BeaconClaims.Role)!, workspace.Name, workspace.Currency, workspace.TimeZone, today);
+        }
+
+        bool empty = person is null && !await db.Users.AnyAsync(cancel);
+        return TypedResults.Ok(new AccountState(
+            person, empty, mode.IsDemo ? DemoPeople.All : [], antiforgery.GetAndStoreTokens(context).RequestToken!));
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> SignInAsync(
+        SignIn request, SignInManager<AppUser> signIn, UserManager<AppUser> users, RunMode mode)
+    {
+        var user = await users.FindByEmailAsync(request.Mail);
+        if (mode.IsDemo && user is not null && DemoPeople.All.Any(p => p.Mail == user.Email) && string.IsNullOrEmpty(request.Password))
+        {
+            await signIn.SignInAsync(user, isPersistent: false);
+            return TypedResults.NoContent();
+        }
+
+        var outcome = user is null
+            ? SignInResult.Failed
+            : await signIn.PasswordSignInAsync(user, request.Password ?? "", isPersistent: false, lockoutOnFailure: true);
+        if (outcome.Succeeded)
+        {
+            return TypedResults.NoContent();
+        }
+
+        return outcome.IsLockedOut
+            ? Refusal.Of(StatusCodes.Status429TooManyRequests, "locked-out", "Too many wrong passwords; wait 15 minutes and try again.")
+            : Refusal.Of(StatusCodes.Status400BadRequest, "sign-in-failed", "Mail address and password don't go together; check both.");
+    }
+
+    private static async Task<NoContent> SignOutAsync(SignInManager<AppUser> signIn)
+    {
+        await signIn.SignOutAsync();
+        return TypedResults.NoContent();
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> MakeFirstOwnerAsync(
+        FirstOwner request, FirstOwnerMaker maker, CancellationToken cancel)
+    {
+        return await maker.MakeAsync(request, cancel) is { } refusal ? refusal : TypedResults.NoContent();
+    }
+}

@@ -1,0 +1,20 @@
+namespace PreciseBeacon.Web.Accounts;
+
+/// <summary>Who is signed in, and what the interface needs to begin.</summary>
+/// <param name="Person">The person, or null.</param>
+/// <param name="NeedsFirstOwner">Nobody exists yet; the first visit makes the owner.</param>
+/// <param name="DemoPeople">Sign-ins the demo offers; empty outside it.</param>
+/// <param name="Token">To be sent back as X-Beacon-Token with everything that changes something.</param>
+public sealed record AccountState(PersonState? Person, bool NeedsFirstOwner, IReadOnlyList<DemoPerson> DemoPeople, string Token);
+
+/// <summary>The person signed in.</summary>
+public sealed record PersonState(string Name, string Mail, string Role, string Workspace, string Currency, string TimeZone, DateOnly Today);
+
+/// <summary>A sign-in of the demo.</summary>
+public sealed record DemoPerson(string Name, string Mail, string Role);
+
+/// <summary>A sign-in; a demo person needs no password in demo mode.</summary>
+public sealed record SignIn(string Mail, string? Password);
+
+/// <summary>The first owner and their workspace.</summary>
+public sealed record FirstOwner(string Name, string Mail, string Password, string Workspace, string Currency, string TimeZone, string SiteHost, string ShortHost);

@@ -1,0 +1,47 @@
+using System.Security.Claims;
+using System.Security.Cryptography;
+using System.Text;
+using System.Text.Encodings.Web;
+using Microsoft.AspNetCore.Authentication;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
+using PreciseBeacon.Data;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Accounts;
+
+/// <summary>Recognises programs by their key. Only a hash of a key is stored, and keys never reach the log.</summary>
+public sealed class ApiKeyHandler(
+    IOptionsMonitor<AuthenticationSchemeOptions> options, ILoggerFactory logger, UrlEncoder encoder, BeaconDb db, RunMode mode)
+    : AuthenticationHandler<AuthenticationSchemeOptions>(options, logger, encoder)
+{
+    public new const string Scheme = "Bearer";
+
+    public static byte[] HashOf(string key) => SHA256.HashData(Encoding.UTF8.GetBytes(key));
+
+    protected override async Task<AuthenticateResult> HandleAuthenticateAsync()
+    {
+        string header = Request.Headers.Authorization.ToString();
+        if (!header.StartsWith(Scheme + " ", StringComparison.OrdinalIgnoreCase))
+        {
+            return AuthenticateResult.NoResult();
+        }
+
+        byte[] hash = HashOf(header[(Scheme.Length + 1)..].Trim());
+        var key = await db.ApiKeys.IgnoreQueryFilters().AsNoTracking()
+            .SingleOrDefaultAsync(k => k.Hash == hash && k.RevokedAt == null, Context.RequestAborted);
+        if (key is null || (key.DemoOnly && !mode.IsDemo))
+        {
+            return AuthenticateResult.Fail("The key is not known.");
+        }
+
+        var identity = new ClaimsIdentity(
+            [
+                new Claim(ClaimTypes.Name, key.Name),
+                new Claim(BeaconClaims.Workspace, key.WorkspaceId.ToString()),
+                new Claim(BeaconClaims.Role, key.Role.ToString()),
+            ],
+            Scheme);
+        return AuthenticateResult.Success(new AuthenticationTicket(new ClaimsPrincipal(identity), Scheme));
+    }
+}

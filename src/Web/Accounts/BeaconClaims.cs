@@ -1,0 +1,13 @@
+using System.Security.Claims;
+
+namespace PreciseBeacon.Web.Accounts;
+
+/// <summary>What a request's identity says about its caller.</summary>
+public static class BeaconClaims
+{
+    public const string Workspace = "beacon:workspace";
+    public const string Role = "beacon:role";
+
+    /// <summary>The person's or key's name, as written into histories.</summary>
+    public static string NameOf(ClaimsPrincipal caller) => caller.Identity?.Name ?? "somebody";
+}

@@ -1,0 +1,102 @@
+using System.Globalization;
+using System.Security.Cryptography;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Links;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Workspaces;
+using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Accounts;
+
+/// <summary>Makes the first owner with their workspace, site and short domain, once, in an empty installation.</summary>
+public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserManager<AppUser> users, SignInManager<AppUser> signIn, TimeProvider clock)
+{
+    /// <summary>Serialises two first visits at one moment.</summary>
+    private const long FirstOwnerLock = 7_005;
+
+    /// <summary>Makes them and signs the owner in; or says why not.</summary>
+    public async Task<ProblemHttpResult?> MakeAsync(FirstOwner request, CancellationToken cancel)
+    {
+        var site = DestinationReader.Read(request.SiteHost ?? "").Destination;
+        var shortHost = DestinationReader.Read(request.ShortHost ?? "").Destination;
+        if (WhyWrong(request, site, shortHost) is { } why)
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "first-owner-incomplete", why);
+        }
+
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({FirstOwnerLock})", cancel);
+        if (await db.Users.AnyAsync(cancel))
+        {
+            return Refusal.Of(StatusCodes.Status409Conflict, "owner-exists", "This installation has its owner already; sign in, or ask them for an invitation.");
+        }
+
+        var user = new AppUser { UserName = request.Mail, Email = request.Mail, DisplayName = request.Name.Trim() };
+        var made = await users.CreateAsync(user, request.Password);
+        if (!made.Succeeded)
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "password-refused", string.Join(" ", made.Errors.Select(e => e.Description)));
+        }
+
+        var workspace = new Workspace
+        {
+            Name = request.Workspace.Trim(),
+            Currency = request.Currency.ToUpperInvariant(),
+            TimeZone = request.TimeZone,
+            LivePlaceholders = PlaceholderShapes.Braces | PlaceholderShapes.DoubleBraces,
+            CreatedAt = clock.GetUtcNow(),
+        };
+        current.Id = workspace.Id;
+        db.Workspaces.Add(workspace);
+        db.Members.Add(new Member { UserId = user.Id, Role = Role.Owner });
+        db.Sites.Add(new Site
+        {
+            Name = site!.HostAndPort,
+            MeasuringKey = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(12)),
+            VisitorIdKey = RandomNumberGenerator.GetBytes(32),
+            Hosts = [new SiteHost { Host = site.HostAndPort, AnswersHttps = site.Scheme == "https" }],
+        });
+        db.ShortDomains.Add(new ShortDomain { Host = shortHost!.HostAndPort, Scheme = shortHost.Scheme });
+        db.ConventionVersions.Add(StartingConvention.Make(clock.GetUtcNow()));
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        await signIn.SignInAsync(user, isPersistent: false);
+        return null;
+    }
+
+    private static string? WhyWrong(FirstOwner request, Destination? site, Destination? shortHost)
+    {
+        if (string.IsNullOrWhiteSpace(request.Name) || string.IsNullOrWhiteSpace(request.Workspace))
+        {
+            return "Name and workspace are needed; fill in both.";
+        }
+
+        if (request.Mail is not { } mail || !System.Net.Mail.MailAddress.TryCreate(mail, out _))
+        {
+            return "The mail address can't be one; check it.";
+        }
+
+        if (request.Currency is not { Length: 3 } currency || !currency.All(char.IsAsciiLetter))
+        {
+            return "The currency is three letters by ISO 4217, such as EUR.";
+        }
+
+        if (request.TimeZone is null || !TimeZoneInfo.TryFindSystemTimeZoneById(request.TimeZone, out _))
+        {
+            return "The time zone is not known; write it as Europe/Dublin.";
+        }
+
+        if (site is null)
+        {
+            return "The site's host can't be one; write it as marrowmere.example.";
+        }
+
+        return shortHost is null ? "The short domain can't be a host; write it as mmr.example."
+            : shortHost.HostAndPort == site.HostAndPort ? string.Create(CultureInfo.InvariantCulture, $"Site and short domain can't be the same host; {site.HostAndPort} can only be one of them.")
+            : null;
+    }
+}

@@ -1,0 +1,48 @@
+using PreciseBeacon.Core.Reports;
+using PreciseBeacon.Data.Reports;
+
+namespace PreciseBeacon.Web.Arrivals;
+
+/// <summary>A breakdown of arrivals, most visits first.</summary>
+/// <param name="DailyVisitors">True where visitors can't be recognised over days, so that they are daily visitors, added up.</param>
+/// <param name="Lost">Events of the range that could not be kept.</param>
+public sealed record ArrivalsAnswer(
+    DateOnly From,
+    DateOnly To,
+    IReadOnlyList<RowAnswer> Rows,
+    FigureAnswer Total,
+    IReadOnlyList<ArrivalsDay> Days,
+    IReadOnlyList<Money> RevenueElsewhere,
+    bool DailyVisitors,
+    decimal? ShareWithId,
+    long Lost);
+
+/// <summary>A row; a key is null where visits have no such value.</summary>
+public sealed record RowAnswer(IReadOnlyList<string?> Keys, FigureAnswer Figures);
+
+/// <summary>An amount with its currency (ISO 4217).</summary>
+public sealed record Money(string Amount, string Currency)
+{
+    public static Money Of(decimal amount, string currency) =>
+        new(Figures.Shown(amount).ToString("0.00", System.Globalization.CultureInfo.InvariantCulture), currency);
+}
+
+/// <summary>Figures of a row. A figure whose divisor is zero is null.</summary>
+public sealed record FigureAnswer(
+    long Visits,
+    long Visitors,
+    long PageViews,
+    decimal? PagesPerVisit,
+    decimal? SecondsPerVisit,
+    long Bounces,
+    decimal? BounceRate,
+    long ConvertingVisits,
+    long Conversions,
+    decimal? ConversionRate,
+    Money Revenue,
+    Money? RevenuePerVisitor)
+{
+    public static FigureAnswer Of(Figures f, string currency) => new(
+        f.Visits, f.Visitors, f.PageViews, f.PagesPerVisit, f.SecondsPerVisit, f.Bounces, f.BounceRate, f.ConvertingVisits, f.Conversions, f.ConversionRate,
+        Money.Of(f.Revenue, currency), f.RevenuePerVisitor is { } each ? Money.Of(each, currency) : null);
+}

@@ -1,0 +1,65 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Reports;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Reports;
+using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Arrivals;
+
+/// <summary>The reports of tagged traffic.</summary>
+public static class ArrivalsEndpoints
+{
+    private const int MostLevels = 3;
+    private const int LongestRange = 366 * 10;
+
+    public static void MapArrivals(this IEndpointRouteBuilder app) =>
+        app.MapGroup("/api/v1").WithTags("Arrivals").MapGet("/arrivals", GetAsync);
+
+    /// <summary>
+    /// <paramref name="rows"/> are dimensions separated by commas; each <paramref name="where"/> is <c>dimension:value</c>,
+    /// with an empty value for visits without one.
+    /// </summary>
+    private static async Task<Results<Ok<ArrivalsAnswer>, ProblemHttpResult>> GetAsync(
+        BeaconDb db, ConventionReader conventions, ArrivalsReader arrivals, TimeProvider clock, CancellationToken cancel,
+        DateOnly? from = null, DateOnly? to = null, string rows = "campaign", string[]? where = null)
+    {
+        var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == db.CurrentWorkspaceId, cancel);
+        var today = DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(clock.GetUtcNow(), TimeZoneInfo.FindSystemTimeZoneById(workspace.TimeZone)).DateTime);
+        var last = to ?? today;
+        var first = from ?? last.AddDays(-29);
+        if (first > last || last.DayNumber - first.DayNumber > LongestRange)
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "range-refused", "The range ends before it begins, or is longer than ten years; choose other days.");
+        }
+
+        var dimensions = rows.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Select(Parse).ToList();
+        var conditions = (where ?? []).Select(w => (Dimension: Parse(w.Split(':', 2)[0]), Value: w.Split(':', 2) is [_, { Length: > 0 } value] ? value : null)).ToList();
+        if (dimensions.Count > MostLevels || dimensions.Contains(null) || conditions.Any(c => c.Dimension is null))
+        {
+            return Refusal.Of(
+                StatusCodes.Status400BadRequest, "rows-refused",
+                $"Rows are up to {MostLevels} of {string.Join(", ", Enum.GetNames<Dimension>().Select(n => n.ToLowerInvariant()))}, separated by commas.");
+        }
+
+        var read = await arrivals.ReadAsync(
+            new ArrivalsRequest(
+                workspace.Id, workspace.Currency, first, last, [.. dimensions.Select(d => d!.Value)], [.. conditions.Select(c => (c.Dimension!.Value, c.Value))]),
+            await conventions.ReadAsync(cancel),
+            cancel);
+        return TypedResults.Ok(new ArrivalsAnswer(
+            first,
+            last,
+            [.. read.Rows.Select(r => new RowAnswer(r.Keys, FigureAnswer.Of(r.Figures, workspace.Currency)))],
+            FigureAnswer.Of(read.Total, workspace.Currency),
+            read.Days,
+            [.. read.RevenueElsewhere.Select(r => Money.Of(r.Value, r.Key))],
+            read.Total.VisitsWithId < read.Total.Visits,
+            read.Total.Visits == 0 ? null : (decimal)read.Total.VisitsWithId / read.Total.Visits,
+            read.Lost));
+    }
+
+    private static Dimension? Parse(string name) =>
+        Enum.TryParse<Dimension>(name, ignoreCase: true, out var dimension) && Enum.IsDefined(dimension) && !name.All(char.IsDigit) ? dimension : null;
+}

@@ -1,0 +1,50 @@
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Notices;
+
+namespace PreciseBeacon.Web.Compose;
+
+/// <summary>A link as worked out; nothing of it is stored yet.</summary>
+/// <param name="Url">The finished URL; null when the destination was refused.</param>
+/// <param name="Shown">The URL as people read it.</param>
+/// <param name="ParameterText">The tags alone.</param>
+/// <param name="Forms">Other forms of the same link.</param>
+/// <param name="Strip">The shown URL cut into segments.</param>
+/// <param name="Fields">Every field, in order.</param>
+/// <param name="Notices">What there is to say, gravest first.</param>
+/// <param name="Ready">True when it may be saved.</param>
+public sealed record ComposeAnswer(
+    string? Url,
+    string? Shown,
+    string? ParameterText,
+    LinkForms? Forms,
+    IReadOnlyList<StripSegment> Strip,
+    IReadOnlyList<ComposedField> Fields,
+    IReadOnlyList<Notice> Notices,
+    bool Ready)
+{
+    public static ComposeAnswer Of(ComposedLink link, string? title) => new(
+        link.Tagged?.Url,
+        link.Tagged?.Shown,
+        link.Tagged?.ParameterText,
+        link.Tagged is { } tagged ? LinkForms.Of(tagged.Url, title) : null,
+        link.Tagged?.Strip ?? [],
+        link.Fields,
+        link.Notices,
+        link.Ready);
+}
+
+/// <summary>Several links as worked out, in the order asked for.</summary>
+public sealed record ComposeManyAnswer(IReadOnlyList<ComposeAnswer> Links);
+
+/// <summary>A URL read back, judged and mended.</summary>
+public sealed record InspectAnswer(
+    string? Destination,
+    IReadOnlyList<ComposedField> Fields,
+    IReadOnlyList<OtherPair> Others,
+    IReadOnlyList<Notice> Notices,
+    string? MendedUrl,
+    IReadOnlyList<StripSegment> Strip);
+
+/// <summary>A pair of the page's own.</summary>
+public sealed record OtherPair(string Key, string Value);

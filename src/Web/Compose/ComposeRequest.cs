@@ -1,0 +1,28 @@
+namespace PreciseBeacon.Web.Compose;
+
+/// <summary>What a link is to be made from.</summary>
+/// <param name="Destination">The page's address.</param>
+/// <param name="Campaign">Id or name of a campaign.</param>
+/// <param name="Placement">Id or name of a placement.</param>
+/// <param name="Fields">Values by key or label.</param>
+/// <param name="Style"><c>query</c> or <c>fragment</c>; the site's own where it is left out.</param>
+/// <param name="Existing"><c>replace</c>, <c>keep</c> or <c>refuse</c> tags already there; the workspace's own where it is left out.</param>
+/// <param name="Title">What the link is called.</param>
+/// <param name="Slug">A chosen slug for the short link in texts; made up where it is left out.</param>
+/// <param name="Shorten">False makes no short link and no code.</param>
+public sealed record ComposeRequest(
+    string? Destination,
+    string? Campaign = null,
+    string? Placement = null,
+    Dictionary<string, string>? Fields = null,
+    string? Style = null,
+    string? Existing = null,
+    string? Title = null,
+    string? Slug = null,
+    bool Shorten = true);
+
+/// <summary>Several links at once, at most 1,000.</summary>
+public sealed record ComposeManyRequest(IReadOnlyList<ComposeRequest> Links);
+
+/// <summary>A URL to be read back.</summary>
+public sealed record InspectRequest(string? Url);

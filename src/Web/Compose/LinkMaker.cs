@@ -1,0 +1,137 @@
+using Microsoft.EntityFrameworkCore;
+using Npgsql;
+using PreciseBeacon.Core.ShortLinks;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Redirects;
+
+namespace PreciseBeacon.Web.Compose;
+
+/// <summary>Stores composed links with their short links: all of them or none.</summary>
+public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
+{
+    private const int MostTries = 4;
+
+    /// <summary>Stores every ready link among those given.</summary>
+    /// <param name="worked">Composed links.</param>
+    /// <param name="who">Name of the person or key.</param>
+    /// <param name="cancel">Gives up before the transaction is committed.</param>
+    /// <returns>The stored links, as answers say it, by their place in <paramref name="worked"/>.</returns>
+    /// <exception cref="RefusedException">A chosen slug is taken.</exception>
+    public async Task<IReadOnlyDictionary<int, SavedLink>> SaveAsync(
+        IReadOnlyList<WorkedLink> worked, string who, CancellationToken cancel)
+    {
+        var domain = await db.ShortDomains.AsNoTracking().OrderBy(d => d.Id).FirstOrDefaultAsync(cancel);
+        for (int attempt = 1; ; attempt++)
+        {
+            var stored = new Dictionary<int, Link>();
+            for (int i = 0; i < worked.Count; i++)
+            {
+                if (worked[i].Composed.Ready)
+                {
+                    stored[i] = Make(worked[i], who, domain);
+                }
+            }
+
+            await AskForHostsAsync(worked, who, cancel);
+            db.Links.AddRange(stored.Values);
+            try
+            {
+                await db.SaveChangesAsync(cancel);
+                return stored.ToDictionary(s => s.Key, s => SavedLink.Of(s.Value, domain, worked[s.Key].Answer));
+            }
+            catch (DbUpdateException clash) when (IsSlugClash(clash) && attempt < MostTries)
+            {
+                db.ChangeTracker.Clear();
+                await RefuseTakenAsync(worked, domain, cancel);
+            }
+        }
+    }
+
+    private Link Make(WorkedLink worked, string who, ShortDomain? domain)
+    {
+        var composed = worked.Composed;
+        var now = clock.GetUtcNow();
+        bool approved = worked.Facts.IsOwnOrApproved(composed.Destination!.HostAndPort);
+        var link = new Link
+        {
+            Title = string.IsNullOrWhiteSpace(worked.Request.Title) ? TitleOf(worked) : worked.Request.Title.Trim(),
+            Destination = worked.Request.Destination!.Trim(),
+            Url = composed.Tagged!.Url,
+            Values = composed.Fields.Where(f => f.Value.Length > 0).ToDictionary(f => f.Key, f => f.Value),
+            Style = composed.Style,
+            ConventionVersion = worked.ConventionVersion,
+            CampaignId = worked.Campaign?.Id,
+            PlacementId = worked.Placement?.Id,
+            CreatedBy = who,
+            CreatedAt = now,
+        };
+        if (worked.Request.Shorten && domain is not null)
+        {
+            int length = SlugMaker.LengthFor(slugs.CountOn(domain.Host));
+            string text = string.IsNullOrWhiteSpace(worked.Request.Slug) ? SlugMaker.Make(length) : worked.Request.Slug.Trim().ToLowerInvariant();
+            link.ShortLinks = [Short(text, ShortLinkUse.Text), Short(SlugMaker.Make(length), ShortLinkUse.Code)];
+        }
+
+        return link;
+
+        ShortLink Short(string slug, ShortLinkUse use) => new()
+        {
+            ShortDomainId = domain.Id,
+            Slug = slug,
+            Use = use,
+            State = approved ? ShortLinkState.Live : ShortLinkState.Waiting,
+            Target = link.Url,
+            CreatedAt = now,
+        };
+    }
+
+    private static string TitleOf(WorkedLink worked)
+    {
+        string page = worked.Composed.Destination!.Path.Trim('/');
+        return string.Join(" · ", new[] { worked.Campaign?.Name, worked.Placement?.Name, page.Length == 0 ? worked.Composed.Destination.HostAndPort : page }
+            .Where(p => !string.IsNullOrEmpty(p)));
+    }
+
+    private async Task AskForHostsAsync(IReadOnlyList<WorkedLink> worked, string who, CancellationToken cancel)
+    {
+        var strange = worked
+            .Where(w => w.Composed.Ready && !w.Facts.IsOwnOrApproved(w.Composed.Destination!.HostAndPort))
+            .Select(w => w.Composed.Destination!.HostAndPort)
+            .Distinct()
+            .ToList();
+        if (strange.Count == 0)
+        {
+            return;
+        }
+
+        var asked = await db.ApprovedHosts.Where(h => strange.Contains(h.Host)).Select(h => h.Host).ToListAsync(cancel);
+        db.ApprovedHosts.AddRange(strange.Except(asked).Select(h => new ApprovedHost { Host = h, AskedBy = who, AskedAt = clock.GetUtcNow() }));
+    }
+
+    /// <summary>A made-up slug that clashed is simply made again; a chosen one is somebody else's.</summary>
+    private async Task RefuseTakenAsync(IReadOnlyList<WorkedLink> worked, ShortDomain? domain, CancellationToken cancel)
+    {
+        var chosen = worked.Select(w => w.Request.Slug?.Trim().ToLowerInvariant()).Where(s => !string.IsNullOrEmpty(s)).ToList();
+        if (chosen.Count != chosen.Distinct().Count())
+        {
+            throw SlugTaken(chosen.GroupBy(s => s).First(g => g.Count() > 1).Key!);
+        }
+
+        string? taken = await db.ShortLinks.IgnoreQueryFilters()
+            .Where(s => s.ShortDomainId == domain!.Id && chosen.Contains(s.Slug))
+            .Select(s => s.Slug)
+            .FirstOrDefaultAsync(cancel);
+        if (taken is not null)
+        {
+            throw SlugTaken(taken);
+        }
+    }
+
+    private static RefusedException SlugTaken(string slug) => new(Refusal.Of(
+        StatusCodes.Status409Conflict, "slug-taken", $"“{slug}” belongs to another link already; choose another ending, or leave it out to have one made."));
+
+    private static bool IsSlugClash(DbUpdateException clash) =>
+        clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation, TableName: "short_links" };
+}

@@ -1,0 +1,21 @@
+using PreciseBeacon.Core.Conventions;
+
+namespace PreciseBeacon.Web.Compose;
+
+/// <summary>A field as the interface offers it.</summary>
+public sealed record FieldAnswer(
+    string Key, string Label, Presence Presence, bool ClosedList, string? Hint, string? Example, IReadOnlyList<WordAnswer> Words)
+{
+    public static FieldAnswer Of(Field field) => new(
+        field.Key, field.Label, field.Presence, field.ClosedList, field.Hint, field.Example,
+        [.. (field.Words?.Words ?? []).Where(w => !w.Retired).Select(w => new WordAnswer(w.Written, w.Label))]);
+}
+
+/// <summary>A word that may be picked.</summary>
+public sealed record WordAnswer(string Written, string Label);
+
+/// <summary>A campaign to choose.</summary>
+public sealed record CampaignAnswer(Guid Id, string Name, string Value, DateOnly? StartsOn, DateOnly? EndsOn);
+
+/// <summary>A placement to choose.</summary>
+public sealed record PlacementAnswer(Guid Id, string Name, string Channel, Dictionary<string, string> Standing);

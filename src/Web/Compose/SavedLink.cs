@@ -1,0 +1,30 @@
+using PreciseBeacon.Data.Entities;
+
+namespace PreciseBeacon.Web.Compose;
+
+/// <summary>A link that was stored.</summary>
+/// <param name="Id">Its id.</param>
+/// <param name="Link">The link as worked out.</param>
+/// <param name="ShortUrl">Its short link for texts; null when none was asked for.</param>
+/// <param name="CodeShortUrl">What its code says: a short link of its own.</param>
+/// <param name="CodeUrl">Where the code's picture is.</param>
+/// <param name="Waiting">True while an owner has to approve the host; until then the short links answer 404.</param>
+public sealed record SavedLink(Guid Id, ComposeAnswer Link, string? ShortUrl, string? CodeShortUrl, string? CodeUrl, bool Waiting)
+{
+    public static SavedLink Of(Link link, ShortDomain? domain, ComposeAnswer answer) => new(
+        link.Id,
+        answer,
+        UrlOf(link, domain, ShortLinkUse.Text),
+        UrlOf(link, domain, ShortLinkUse.Code),
+        link.ShortLinks.Count == 0 ? null : $"/api/v1/links/{link.Id}/code.svg",
+        link.ShortLinks.Any(s => s.State == ShortLinkState.Waiting));
+
+    private static string? UrlOf(Link link, ShortDomain? domain, ShortLinkUse use) =>
+        link.ShortLinks.FirstOrDefault(s => s.Use == use) is { } found && domain is not null ? domain.UrlOf(found.Slug) : null;
+}
+
+/// <summary>What came of saving several links, in the order asked for.</summary>
+public sealed record SaveManyAnswer(IReadOnlyList<SaveOutcome> Links, int Saved);
+
+/// <summary>One of several: saved, or not and why.</summary>
+public sealed record SaveOutcome(SavedLink? Saved, ComposeAnswer Link);

@@ -1,0 +1,208 @@
+using System.Security.Cryptography;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
+using Npgsql;
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Links;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Traffic;
+using PreciseBeacon.Data.Workspaces;
+using PreciseBeacon.Web.Accounts;
+using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Demo;
+
+/// <summary>Loads the demo: the garden's workspace, its people, plan and links, and months of made-up traffic.</summary>
+public sealed class DemoData(
+    BeaconDb db, CurrentWorkspace current, UserManager<AppUser> users, LinkWorkshop workshop, LinkMaker maker,
+    ClickWorkOut clicks, VisitWorkOut visits, NpgsqlDataSource database, IOptions<BeaconOptions> options, TimeProvider clock)
+{
+    /// <summary>The stand-in site sends this key; it exists in the demo only.</summary>
+    public const string MeasuringKey = "demo-garden";
+
+    /// <summary>What the history says once the demo was loaded whole.</summary>
+    public const string LoadedMark = "demo-loaded";
+
+    private const int Batch = 20_000;
+    private const string TimeZone = "Europe/Dublin";
+
+    /// <summary>Loads everything into an empty database.</summary>
+    /// <returns>How many visits were made.</returns>
+    public async Task<int> LoadAsync(CancellationToken cancel)
+    {
+        var now = clock.GetUtcNow();
+        var today = DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(now, TimeZoneInfo.FindSystemTimeZoneById(TimeZone)).DateTime);
+        await AddWorkspaceAsync(now, today, cancel);
+        var links = await AddLinksAsync(cancel);
+        var site = await db.Sites.AsNoTracking().FirstAsync(cancel);
+
+        var traffic = new DemoTraffic(current.Id!.Value, site, options.Value.DemoSiteHost, links, today, TimeZoneInfo.FindSystemTimeZoneById(TimeZone), now);
+        var writer = new RawEventWriter();
+        foreach (var batch in traffic.Make(options.Value.DemoVisits, Batch))
+        {
+            await using var connection = await database.OpenConnectionAsync(cancel);
+            await using var transaction = await connection.BeginTransactionAsync(cancel);
+            await writer.WriteAsync(connection, batch, cancel);
+            await transaction.CommitAsync(cancel);
+        }
+
+        await using (var analyze = database.CreateCommand("analyze hit; analyze page_event; analyze visit_due; analyze hit_due"))
+        {
+            await analyze.ExecuteNonQueryAsync(cancel);
+        }
+
+        while (await clicks.WorkOutAsync(cancel) + await visits.WorkOutAsync(cancel) > 0)
+        {
+        }
+
+        await using var after = database.CreateCommand("analyze");
+        await after.ExecuteNonQueryAsync(cancel);
+        db.ChangeLog.Add(new ChangeLogEntry { At = now, Who = nameof(DemoData), What = LoadedMark, ThingId = current.Id!.Value });
+        await db.SaveChangesAsync(cancel);
+        return traffic.Visits;
+    }
+
+    /// <summary>Follows the demo's addresses when it is started on other ports.</summary>
+    public async Task FollowPortsAsync(CancellationToken cancel)
+    {
+        var workspace = await db.Workspaces.SingleAsync(w => w.IsDemo, cancel);
+        current.Id = workspace.Id;
+        var domain = await db.ShortDomains.SingleAsync(cancel);
+        var host = await db.SiteHosts.SingleAsync(cancel);
+        string before = host.Host;
+        string after = options.Value.DemoSiteHost;
+        if (before != after)
+        {
+            foreach (var link in await db.Links.Include(l => l.ShortLinks).ToListAsync(cancel))
+            {
+                link.Url = link.Url.Replace(before, after, StringComparison.Ordinal);
+                link.Destination = link.Destination.Replace(before, after, StringComparison.Ordinal);
+                link.ShortLinks.ForEach(s => s.Target = link.Url);
+            }
+        }
+
+        host.Host = after;
+        domain.Host = options.Value.DemoShortHost;
+        await db.SaveChangesAsync(cancel);
+    }
+
+    private async Task AddWorkspaceAsync(DateTimeOffset now, DateOnly today, CancellationToken cancel)
+    {
+        var workspace = new Workspace
+        {
+            Name = "Marrowmere Botanic Garden", Currency = "EUR", TimeZone = TimeZone, IsDemo = true, CreatedAt = now,
+            LivePlaceholders = PlaceholderShapes.Braces | PlaceholderShapes.DoubleBraces,
+        };
+        current.Id = workspace.Id;
+        db.Workspaces.Add(workspace);
+        foreach (var person in DemoPeople.All)
+        {
+            // A demo person has no password: the sign-in page lets them in by name, in demo mode only.
+            var user = new AppUser { UserName = person.Mail, Email = person.Mail, DisplayName = person.Name };
+            var made = await users.CreateAsync(user);
+            if (!made.Succeeded)
+            {
+                throw new InvalidOperationException(string.Join(" ", made.Errors.Select(e => e.Description)));
+            }
+
+            db.Members.Add(new Member { UserId = user.Id, Role = Enum.Parse<Role>(person.Role) });
+        }
+
+        foreach (var role in Enum.GetValues<Role>())
+        {
+            string key = $"demo-{role.ToString().ToLowerInvariant()}";
+            db.ApiKeys.Add(new ApiKey { Name = key, Role = role, Hash = ApiKeyHandler.HashOf(key), DemoOnly = true, CreatedAt = now });
+        }
+
+        db.Sites.Add(new Site
+        {
+            Name = "Garden website", MeasuringKey = MeasuringKey, KeepsVisitorIds = true, VisitorIdKey = RandomNumberGenerator.GetBytes(32),
+            Hosts = [new SiteHost { Host = options.Value.DemoSiteHost }],
+        });
+        db.ShortDomains.Add(new ShortDomain { Host = options.Value.DemoShortHost, Scheme = "http" });
+        db.ConventionVersions.Add(Convention(now));
+        db.Campaigns.AddRange(DemoPlan.Campaigns.Select(c => new Campaign
+        {
+            Name = c.Name,
+            Value = c.From is { } from ? $"{today.AddDays(from):yyyy-MM}_{c.Word}" : c.Word,
+            StartsOn = c.From is { } starts ? today.AddDays(starts) : null,
+            EndsOn = c.To is { } ends ? today.AddDays(ends) : null,
+        }));
+        db.Placements.AddRange(DemoPlan.Placements.Select((p, i) => new Placement
+        {
+            Name = p.Name, Channel = p.Channel, CostPerClick = p.CostPerClick, Position = i, Standing = StandingOf(p),
+        }));
+        await db.SaveChangesAsync(cancel);
+    }
+
+    private static Dictionary<string, string> StandingOf(DemoPlan.PlannedPlacement placement)
+    {
+        var standing = new Dictionary<string, string> { [StandardKeys.Source] = placement.Source, [StandardKeys.Medium] = placement.Medium };
+        if (placement.Content is { } content)
+        {
+            standing[StandardKeys.Content] = content;
+        }
+
+        if (placement.Medium == "cpc")
+        {
+            standing[StandardKeys.Term] = "{keyword}";
+        }
+
+        return standing;
+    }
+
+    private static ConventionVersion Convention(DateTimeOffset now)
+    {
+        var version = StartingConvention.Make(now);
+        version.Fields.Single(f => f.Key == StandardKeys.Source).Words =
+            [.. DemoPlan.Placements.DistinctBy(p => p.Source).Select((p, i) => new WordRow
+            {
+                Position = i, Written = p.Source, Label = p.Name.Split(" – ")[0], Aliases = [.. DemoPlan.SourceAliases.GetValueOrDefault(p.Source, [])],
+            })];
+        return version;
+    }
+
+    /// <summary>Each campaign's links in each of its placements, made the way people make them.</summary>
+    private async Task<List<DemoLink>> AddLinksAsync(CancellationToken cancel)
+    {
+        var planned = (
+            from campaign in DemoPlan.Campaigns
+            from placement in DemoPlan.Placements.Where((_, i) => campaign.Weight >= 2 || i % 2 == campaign.Name.Length % 2)
+            select (campaign, placement)).ToList();
+        var requests = planned.Select(p => new ComposeRequest(
+            $"http://{options.Value.DemoSiteHost}{p.campaign.Page}", p.campaign.Name, p.placement.Name, Title: $"{p.campaign.Name} · {p.placement.Name}")).ToList();
+        var worked = await workshop.ComposeAsync(requests, cancel);
+        if (worked.FirstOrDefault(w => !w.Composed.Ready) is { } stopped)
+        {
+            throw new InvalidOperationException($"The demo's own link “{stopped.Request.Title}” is stopped: {stopped.Composed.Notices[0].Message}");
+        }
+
+        var saved = await maker.SaveAsync(worked, DemoPeople.All[0].Name, cancel);
+        db.ChangeTracker.Clear();
+        var links = new List<DemoLink>();
+        var shortLinks = await db.ShortLinks.AsNoTracking().ToListAsync(cancel);
+        foreach (var (place, link) in saved)
+        {
+            bool printed = planned[place].placement.Medium == "qr";
+            var used = shortLinks.Single(s => s.LinkId == link.Id && s.Use == (printed ? ShortLinkUse.Code : ShortLinkUse.Text));
+            links.Add(new DemoLink(used.Id, link.Link.Url!, planned[place].campaign, planned[place].placement));
+        }
+
+        // The links were made when their campaigns were planned, not all in this moment.
+        var today = DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime);
+        foreach (var link in await db.Links.Include(l => l.Campaign).ToListAsync(cancel))
+        {
+            var planAt = link.Campaign!.StartsOn is { } starts && starts < today ? starts.AddDays(-9) : today.AddDays(-30 - (link.Campaign.Name.Length % 9));
+            link.CreatedAt = new DateTimeOffset(planAt.ToDateTime(new TimeOnly(9, 0).AddMinutes(Math.Abs(link.Url.Length * 7 % 400))), TimeSpan.Zero);
+        }
+
+        await db.SaveChangesAsync(cancel);
+        return links;
+    }
+}
+
+/// <summary>A demo link with the short link its traffic uses.</summary>
+public sealed record DemoLink(Guid ShortLinkId, string Url, DemoPlan.PlannedCampaign Campaign, DemoPlan.PlannedPlacement Placement);

@@ -1,0 +1,83 @@
+namespace PreciseBeacon.Web.Demo;
+
+/// <summary>What Marrowmere Botanic Garden plans: campaigns, placements, pages and words. All names are invented.</summary>
+public static class DemoPlan
+{
+    /// <summary>A campaign with its days counted from today; null days mean always on.</summary>
+    /// <param name="Name">Its name.</param>
+    /// <param name="Word">What its value ends in.</param>
+    /// <param name="Page">Path of its main page.</param>
+    /// <param name="From">First day, from today.</param>
+    /// <param name="To">Last day, from today.</param>
+    /// <param name="Weight">Share of traffic while it runs.</param>
+    /// <param name="Kind">Kind of its conversions.</param>
+    /// <param name="Price">Value of one.</param>
+    public sealed record PlannedCampaign(string Name, string Word, string Page, int? From, int? To, double Weight, string Kind, decimal Price);
+
+    /// <summary>A placement.</summary>
+    /// <param name="Converts">How often its visits convert, beside the average of 1.</param>
+    public sealed record PlannedPlacement(
+        string Name, string Channel, string Source, string Medium, string? Content, decimal? CostPerClick, double Weight, double Converts, string Device);
+
+    public static IReadOnlyList<PlannedCampaign> Campaigns { get; } =
+    [
+        new("Lantern Nights", "lantern_nights", "/lantern-nights", -56, 26, 5.0, "ticket", 18.50m),
+        new("Winter Wreath Workshops", "wreath_workshops", "/wreath-workshops", -20, 18, 2.2, "workshop", 42.00m),
+        new("Bulb Sale", "bulb_sale", "/bulb-sale", -85, -30, 1.8, "ticket", 23.00m),
+        new("Summer Membership Drive", "membership_drive", "/membership", -178, -90, 2.6, "membership", 65.00m),
+        new("Night Moths Walk", "night_moths", "/night-moths", -150, -110, 1.4, "ticket", 12.00m),
+        new("Orchid Week", "orchid_week", "/orchid-week", 70, 77, 0, "ticket", 16.00m),
+        new("Seed Swap", "seed_swap", "/seed-swap", -62, -44, 1.0, "newsletter", 0m),
+        new("School Visits", "school_visits", "/schools", null, null, 0.8, "workshop", 120.00m),
+        new("Volunteer Call", "volunteer_call", "/volunteer", null, null, 0.6, "newsletter", 0m),
+    ];
+
+    public static IReadOnlyList<PlannedPlacement> Placements { get; } =
+    [
+        new("The Trellis – header button", "Newsletter and mail", "the_trellis", "email", "header_button", null, 3.0, 1.5, "mixed"),
+        new("The Trellis – footer link", "Newsletter and mail", "the_trellis", "email", "footer_link", null, 1.0, 1.0, "mixed"),
+        new("Members’ mail", "Newsletter and mail", "members_mail", "email", null, null, 1.6, 2.2, "mixed"),
+        new("SMS reminder", "Text message", "garden_sms", "sms", null, null, 0.8, 1.8, "phone"),
+        new("Nattervine page", "Own social posts", "nattervine", "social", "page_post", null, 2.0, 0.6, "phone"),
+        new("Pippinwall growers’ group", "Communities", "pippinwall", "social", "growers_group", null, 1.1, 1.1, "mixed"),
+        new("Skeinly paid posts", "Social ads", "skeinly", "paid_social", "paid_post", 0.62m, 1.8, 0.25, "phone"),
+        new("Wendfar search ads", "Search ads", "wendfar", "cpc", null, 0.48m, 2.4, 1.2, "mixed"),
+        new("Brackenford Herald banner", "Banners", "brackenford_herald", "banner", "leaderboard", 0.35m, 1.0, 0.4, "computer"),
+        new("Vale Visitor Board", "Partners", "vale_visitor_board", "referral", null, null, 0.9, 1.3, "mixed"),
+        new("Mossgate Guide", "Affiliates", "mossgate_guide", "affiliate", null, 0.20m, 0.6, 1.0, "mixed"),
+        new("Underleaf Hour", "Podcast and radio", "underleaf_hour", "podcast", null, null, 0.3, 3.4, "phone"),
+        new("Gate poster", "Print and codes", "gate_poster", "qr", null, null, 0.9, 0.9, "phone"),
+        new("Station poster", "Print and codes", "station_poster", "qr", null, null, 0.7, 0.7, "phone"),
+    ];
+
+    /// <summary>Known misspellings by source.</summary>
+    public static IReadOnlyDictionary<string, string[]> SourceAliases { get; } = new Dictionary<string, string[]>
+    {
+        ["the_trellis"] = ["trellis", "newsletter trellis"],
+        ["nattervine"] = ["natter vine", "natter-vine"],
+        ["brackenford_herald"] = ["herald"],
+        ["vale_visitor_board"] = ["visitor board"],
+    };
+
+    /// <summary>Paths of the garden's pages beside those of campaigns.</summary>
+    public static IReadOnlyList<string> OtherPages { get; } = ["/", "/visit", "/shop", "/news"];
+
+    /// <summary>Outside sites that send untagged visits; empty for direct ones.</summary>
+    public static IReadOnlyList<(string Referrer, double Weight)> Untagged { get; } =
+    [
+        ("", 4.0),
+        ("https://wendfar.example/", 5.0),
+        ("https://nattervine.example/", 1.2),
+        ("https://brackenford-herald.example/days-out", 0.8),
+        ("https://vale-schools.example/links", 0.4),
+    ];
+
+    /// <summary>Tags nobody agreed to, as they really arrive.</summary>
+    public static IReadOnlyList<string> Strays { get; } =
+    [
+        "?utm_source=the_trellis&utm_medium=E-mail&utm_campaign=lanternnights",
+        "?utm_source=natter%20vine&utm_medium=social&utm_campaign=lanternnights",
+        "?utm_source=email&utm_medium=the_trellis&utm_campaign=lantern_nights",
+        "?ref=group?utm_source=pippinwall&utm_medium=social&utm_campaign=seed_swap",
+    ];
+}

@@ -1,0 +1,61 @@
+using System.Diagnostics;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
+using PreciseBeacon.Data;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Demo;
+
+/// <summary>Settles at start whether this is the demo: demo sign-ins and keys never work beside real data.</summary>
+public static partial class DemoSetup
+{
+    /// <summary>Loads the demo into an empty database where that was asked for.</summary>
+    /// <returns>Why the application must not start, or null.</returns>
+    public static async Task<string?> SettleAsync(IServiceProvider services, CancellationToken cancel)
+    {
+        await using var scope = services.CreateAsyncScope();
+        var db = scope.ServiceProvider.GetRequiredService<BeaconDb>();
+        var options = scope.ServiceProvider.GetRequiredService<IOptions<BeaconOptions>>().Value;
+        var mode = scope.ServiceProvider.GetRequiredService<RunMode>();
+        var log = scope.ServiceProvider.GetRequiredService<ILoggerFactory>().CreateLogger("PreciseBeacon.Demo");
+        var kinds = await db.Workspaces.Select(w => w.IsDemo).Distinct().ToListAsync(cancel);
+
+        if (!options.Demo)
+        {
+            return kinds.Contains(true)
+                ? "This database holds the demo, whose sign-ins everybody knows; start it as the demo, or with --reset --empty, or with another --data."
+                : null;
+        }
+
+        if (kinds.Contains(false))
+        {
+            LogReal(log);
+            return null;
+        }
+
+        mode.IsDemo = true;
+        var demo = scope.ServiceProvider.GetRequiredService<DemoData>();
+        if (kinds.Count == 0)
+        {
+            long began = Stopwatch.GetTimestamp();
+            int visits = await demo.LoadAsync(cancel);
+            LogLoaded(log, visits, Stopwatch.GetElapsedTime(began).TotalSeconds);
+        }
+        else if (!await db.ChangeLog.IgnoreQueryFilters().AnyAsync(c => c.What == DemoData.LoadedMark, cancel))
+        {
+            return "The demo was not loaded whole the last time; start once with --reset.";
+        }
+        else
+        {
+            await demo.FollowPortsAsync(cancel);
+        }
+
+        return null;
+    }
+
+    [LoggerMessage(LogLevel.Warning, "This database holds real data, so the demo stays out.")]
+    private static partial void LogReal(ILogger log);
+
+    [LoggerMessage(LogLevel.Information, "The demo was loaded with {Visits} visits in {Seconds:0.0} s.")]
+    private static partial void LogLoaded(ILogger log, int visits, double seconds);
+}

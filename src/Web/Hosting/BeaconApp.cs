@@ -1,0 +1,189 @@
+using System.Net;
+using System.Security.Cryptography;
+using System.Text.Json.Serialization;
+using Microsoft.AspNetCore.Authentication;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.HttpOverrides;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
+using Npgsql;
+using PreciseBeacon.Core.Traffic;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Reports;
+using PreciseBeacon.Data.Traffic;
+using PreciseBeacon.Data.Workspaces;
+using PreciseBeacon.Web.Accounts;
+using PreciseBeacon.Web.Arrivals;
+using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Web.Demo;
+using PreciseBeacon.Web.Ledger;
+using PreciseBeacon.Web.Measuring;
+using PreciseBeacon.Web.Redirects;
+using PreciseBeacon.Web.Traffic;
+
+namespace PreciseBeacon.Web.Hosting;
+
+/// <summary>Puts the application together.</summary>
+public static class BeaconApp
+{
+    /// <summary>Long addresses are handed to calls in the request line.</summary>
+    private const int LongestRequestLine = 32 * 1024;
+
+    private const string SignInPath = "/api/account/sign-in";
+
+    /// <summary>Builds the application and readies the database; null, with the reason on the error stream, when it must not start.</summary>
+    public static async Task<WebApplication?> BuildAsync(string[] args, CancellationToken cancel)
+    {
+        var builder = WebApplication.CreateBuilder(args);
+        builder.WebHost.ConfigureKestrel(kestrel =>
+        {
+            kestrel.AddServerHeader = false;
+            kestrel.Limits.MaxRequestLineSize = LongestRequestLine;
+            kestrel.Limits.MaxRequestBodySize = 4 << 20;
+        });
+        AddServices(builder);
+        var app = builder.Build();
+        UsePipeline(app);
+        app.CheckAccessTable();
+
+        await DatabaseSetup.ApplyMigrationsAsync(app.Services, cancel);
+        if (await DemoSetup.SettleAsync(app.Services, cancel) is { } refusal)
+        {
+            await Console.Error.WriteLineAsync(refusal);
+            return null;
+        }
+
+        return app;
+    }
+
+    private static void AddServices(WebApplicationBuilder builder)
+    {
+        var services = builder.Services;
+        string database = builder.Configuration.GetConnectionString("Beacon")
+            ?? throw new InvalidOperationException("There is no connection string “Beacon”; run ./start, or set ConnectionStrings__Beacon.");
+        services.Configure<BeaconOptions>(builder.Configuration.GetSection(BeaconOptions.Section));
+        services.AddSingleton(TimeProvider.System);
+        services.AddSingleton(NpgsqlDataSource.Create(database));
+        services.AddScoped<CurrentWorkspace>();
+        services.AddDbContext<BeaconDb>(options => BeaconDbOptions.Configure(options, database));
+        services.AddSingleton<RunMode>();
+        services.AddScoped<OnceOnly>();
+        services.AddProblemDetails();
+        services.AddOpenApi("v1");
+        services.ConfigureHttpJsonOptions(json =>
+        {
+            json.SerializerOptions.Converters.Add(new JsonStringEnumConverter(System.Text.Json.JsonNamingPolicy.CamelCase));
+            json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
+        });
+
+        AddAccounts(services);
+
+        services.AddSingleton(new EventIds(BitConverter.ToInt64(RandomNumberGenerator.GetBytes(sizeof(long)))));
+        services.AddSingleton<SaltBook>();
+        services.AddSingleton<EventKeeper>();
+        services.AddSingleton<EventMover>();
+        services.AddSingleton<WorkSignal>();
+        services.AddSingleton<ClickWorkOut>();
+        services.AddSingleton<VisitWorkOut>();
+        services.AddSingleton<SpoolHost>();
+        services.AddHostedService(s => s.GetRequiredService<SpoolHost>());
+        services.AddHostedService<WorkOutHost>();
+        services.AddHostedService<SaltKeeper>();
+
+        services.AddSingleton<SlugTable>();
+        services.AddSingleton<GuessThrottle>();
+        services.AddHostedService<SlugFeed>();
+        services.AddSingleton<SiteTable>();
+        services.AddHostedService(s => s.GetRequiredService<SiteTable>());
+        services.AddSingleton<ReportThrottle>();
+
+        services.AddSingleton<ConventionReader.Remembered>();
+        services.AddScoped<ConventionReader>();
+        services.AddScoped<LinkWorkshop>();
+        services.AddScoped<LinkMaker>();
+        services.AddScoped<HostApproval>();
+        services.AddSingleton<LinkClicksReader>();
+        services.AddSingleton<ArrivalsReader>();
+        services.AddScoped<DemoData>();
+    }
+
+    private static void AddAccounts(IServiceCollection services)
+    {
+        services.AddIdentityCore<AppUser>(identity =>
+            {
+                identity.User.RequireUniqueEmail = true;
+                identity.Password.RequiredLength = 12;
+                identity.Password.RequireDigit = false;
+                identity.Password.RequireNonAlphanumeric = false;
+                identity.Password.RequireUppercase = false;
+                identity.Password.RequireLowercase = false;
+                identity.Lockout.MaxFailedAccessAttempts = 10;
+                identity.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(15);
+            })
+            .AddEntityFrameworkStores<BeaconDb>()
+            .AddSignInManager();
+        services.AddScoped<FirstOwnerMaker>();
+        services.AddScoped<IClaimsTransformation, MembershipClaims>();
+        services.AddDataProtection().SetApplicationName("precise-beacon").PersistKeysToDbContext<BeaconDb>();
+        services.AddAntiforgery(antiforgery =>
+        {
+            antiforgery.HeaderName = "X-Beacon-Token";
+            antiforgery.Cookie.Name = "beacon-token";
+            antiforgery.Cookie.SameSite = SameSiteMode.Strict;
+            antiforgery.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
+        });
+        const string Either = "cookie-or-key";
+        var authentication = services.AddAuthentication(Either)
+            .AddPolicyScheme(Either, null, scheme => scheme.ForwardDefaultSelector = context =>
+                context.Request.Headers.ContainsKey("Authorization") ? ApiKeyHandler.Scheme : IdentityConstants.ApplicationScheme)
+            .AddScheme<AuthenticationSchemeOptions, ApiKeyHandler>(ApiKeyHandler.Scheme, null);
+        authentication.AddIdentityCookies(cookies => cookies.ApplicationCookie!.Configure(cookie =>
+        {
+            cookie.Cookie.Name = "beacon";
+            cookie.Cookie.HttpOnly = true;
+            cookie.Cookie.SameSite = SameSiteMode.Lax;
+            cookie.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
+            cookie.ExpireTimeSpan = TimeSpan.FromHours(12);
+            cookie.SlidingExpiration = true;
+        }));
+        services.AddHttpContextAccessor();
+        services.AddSingleton<SignInThrottle>();
+    }
+
+    private static void UsePipeline(WebApplication app)
+    {
+        var options = app.Services.GetRequiredService<IOptions<BeaconOptions>>().Value;
+        if (options.TrustedProxies.Length > 0)
+        {
+            var forwarded = new ForwardedHeadersOptions { ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto };
+            forwarded.KnownProxies.Clear();
+            forwarded.KnownIPNetworks.Clear();
+            foreach (string proxy in options.TrustedProxies)
+            {
+                forwarded.KnownProxies.Add(IPAddress.Parse(proxy));
+            }
+
+            app.UseForwardedHeaders(forwarded);
+        }
+
+        app.UseMiddleware<Redirector>();
+        app.UseSecurityHeaders();
+        app.UseExceptionHandler();
+        app.UseStatusCodePages();
+        app.MapClient();
+        app.UseWhen(context => context.Request.Path == SignInPath, signIn => signIn.UseMiddleware<SignInGate>());
+        app.UseRouting();
+        app.UseAuthentication();
+        app.UseAccessGate();
+
+        app.MapHealth();
+        app.MapOpenApi();
+        app.MapMeasuring();
+        app.MapAccounts();
+        app.MapCompose();
+        app.MapLedger();
+        app.MapArrivals();
+    }
+}

@@ -1,0 +1,37 @@
+namespace PreciseBeacon.Web.Hosting;
+
+/// <summary>How this copy of the application was started.</summary>
+public sealed class BeaconOptions
+{
+    public const string Section = "Beacon";
+
+    /// <summary>Where people reach the application, such as <c>http://localhost:5080</c>.</summary>
+    public string PublicUrl { get; set; } = "http://localhost:5080";
+
+    /// <summary>Where the spool is kept; every process on a machine may share it.</summary>
+    public string DataDirectory { get; set; } = ".run/data";
+
+    /// <summary>Loads the demo into an empty database and offers its sign-ins.</summary>
+    public bool Demo { get; set; }
+
+    /// <summary>Visits the demo's generator makes.</summary>
+    public int DemoVisits { get; set; } = 30_000;
+
+    /// <summary>The demo's short domain, with its port.</summary>
+    public string DemoShortHost { get; set; } = "mmr.localhost:5080";
+
+    /// <summary>The demo's website, with its port.</summary>
+    public string DemoSiteHost { get; set; } = "garden.localhost:5081";
+
+    /// <summary>The built interface.</summary>
+    public string ClientDirectory { get; set; } = "../client/dist";
+
+    /// <summary>Proxies whose X-Forwarded-For is believed.</summary>
+    public string[] TrustedProxies { get; set; } = [];
+
+    /// <summary>Most segments of 16 MiB that may wait in the spool.</summary>
+    public int SpoolSegments { get; set; } = 64;
+
+    /// <summary>Host and port of <see cref="PublicUrl"/>.</summary>
+    public string PublicHost => new Uri(PublicUrl).Authority;
+}

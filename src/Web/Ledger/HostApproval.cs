@@ -1,0 +1,41 @@
+using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Links;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
+
+namespace PreciseBeacon.Web.Ledger;
+
+/// <summary>An owner lets links lead to a foreign host; the short links that waited for it begin to work.</summary>
+public sealed class HostApproval(BeaconDb db, TimeProvider clock)
+{
+    /// <summary>Approves a host.</summary>
+    /// <returns>False when the workspace has no such host.</returns>
+    public async Task<bool> ApproveAsync(Guid id, string who, CancellationToken cancel)
+    {
+        var host = await db.ApprovedHosts.SingleOrDefaultAsync(h => h.Id == id, cancel);
+        if (host is null || host.Approved)
+        {
+            return host is not null;
+        }
+
+        host.Approved = true;
+        host.DecidedBy = who;
+        host.DecidedAt = clock.GetUtcNow();
+        db.ChangeLog.Add(new ChangeLogEntry
+        {
+            At = clock.GetUtcNow(), Who = who, What = "approved-host", ThingId = host.Id,
+            After = JsonSerializer.Serialize(new { host.Host, approved = true }, JsonSerializerOptions.Web),
+        });
+        foreach (var waiting in await db.ShortLinks.Where(s => s.State == ShortLinkState.Waiting).ToListAsync(cancel))
+        {
+            if (DestinationReader.Read(waiting.Target).Destination?.HostAndPort == host.Host)
+            {
+                waiting.State = ShortLinkState.Live;
+            }
+        }
+
+        await db.SaveChangesAsync(cancel);
+        return true;
+    }
+}

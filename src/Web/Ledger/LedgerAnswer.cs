@@ -1,0 +1,34 @@
+using PreciseBeacon.Core.Links;
+
+namespace PreciseBeacon.Web.Ledger;
+
+/// <summary>One page of the Ledger, newest links first.</summary>
+public sealed record LedgerAnswer(IReadOnlyList<LedgerRow> Links, int Total, int Page, int PageSize, IReadOnlyList<HostAnswer> WaitingHosts);
+
+/// <summary>A link with what came of it.</summary>
+/// <param name="Clicks">People's clicks on the short link for texts, without double taps.</param>
+/// <param name="Scans">People's hits on the short link in the code, without double taps.</param>
+/// <param name="Unique">Distinct daily visitors behind both, added up over days.</param>
+/// <param name="Others">Hits that were no person's click: crawlers, prefetches, header requests, double taps.</param>
+/// <param name="Cost">Clicks and scans × the placement's cost per click; null where it has none.</param>
+public sealed record LedgerRow(
+    Guid Id,
+    string? Title,
+    string Url,
+    IReadOnlyList<StripSegment> Strip,
+    string? Campaign,
+    string? Placement,
+    string? ShortUrl,
+    string? CodeShortUrl,
+    bool Waiting,
+    long Clicks,
+    long Scans,
+    long Unique,
+    long Others,
+    DateTimeOffset? LastUsedAt,
+    decimal? Cost,
+    string CreatedBy,
+    DateTimeOffset CreatedAt);
+
+/// <summary>A foreign host somebody wants links to lead to.</summary>
+public sealed record HostAnswer(Guid Id, string Host, bool Approved, string AskedBy, DateTimeOffset AskedAt);

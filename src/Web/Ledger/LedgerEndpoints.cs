@@ -1,0 +1,138 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Codes;
+using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Reports;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Traffic;
+using PreciseBeacon.Web.Accounts;
+using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Ledger;
+
+/// <summary>Every link that was made, its code, and the hosts that wait for an owner.</summary>
+public static class LedgerEndpoints
+{
+    private const int PageSize = 50;
+
+    public static void MapLedger(this IEndpointRouteBuilder app)
+    {
+        var group = app.MapGroup("/api/v1").WithTags("Ledger");
+        group.MapGet("/links", ListAsync);
+        group.MapGet("/links/{id:guid}", OneAsync);
+        group.MapGet("/links/{id:guid}/code.svg", SvgAsync).Produces(StatusCodes.Status200OK, contentType: "image/svg+xml");
+        group.MapGet("/links/{id:guid}/code.png", PngAsync).Produces(StatusCodes.Status200OK, contentType: "image/png");
+        group.MapGet("/hosts", HostsAsync);
+        group.MapPost("/hosts/{id:guid}/approve", ApproveAsync);
+    }
+
+    private static async Task<Ok<LedgerAnswer>> ListAsync(
+        BeaconDb db, LinkClicksReader clicks, ConventionReader conventions, CancellationToken cancel, string? search = null, Guid? campaign = null, int page = 1)
+    {
+        var links = db.Links.AsQueryable();
+        if (campaign is not null)
+        {
+            links = links.Where(l => l.CampaignId == campaign);
+        }
+
+        if (!string.IsNullOrWhiteSpace(search))
+        {
+            string pattern = $"%{search.Trim().Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%";
+            links = links.Where(l => EF.Functions.ILike(l.Title!, pattern) || EF.Functions.ILike(l.Url, pattern) || l.ShortLinks.Any(s => EF.Functions.ILike(s.Slug, pattern)));
+        }
+
+        page = Math.Clamp(page, 1, 1_000_000);
+        int total = await links.CountAsync(cancel);
+        var rows = await RowsAsync(db, links.OrderByDescending(l => l.CreatedAt).ThenByDescending(l => l.Id).Skip((page - 1) * PageSize).Take(PageSize), clicks, conventions, cancel);
+        var waiting = await db.ApprovedHosts.Where(h => !h.Approved).OrderBy(h => h.AskedAt)
+            .Select(h => new HostAnswer(h.Id, h.Host, h.Approved, h.AskedBy, h.AskedAt)).ToListAsync(cancel);
+        return TypedResults.Ok(new LedgerAnswer(rows, total, page, PageSize, waiting));
+    }
+
+    private static async Task<Results<Ok<LedgerRow>, ProblemHttpResult>> OneAsync(
+        Guid id, BeaconDb db, LinkClicksReader clicks, ConventionReader conventions, CancellationToken cancel) =>
+        (await RowsAsync(db, db.Links.Where(l => l.Id == id), clicks, conventions, cancel)) is [var row]
+            ? TypedResults.Ok(row)
+            : Refusal.NotFound("link");
+
+    private static async Task<List<LedgerRow>> RowsAsync(
+        BeaconDb db, IQueryable<Link> links, LinkClicksReader clicks, ConventionReader conventions, CancellationToken cancel)
+    {
+        var rows = await links.AsNoTracking()
+            .Include(l => l.Campaign).Include(l => l.Placement)
+            .Include(l => l.ShortLinks).ThenInclude(s => s.ShortDomain)
+            .AsSplitQuery()
+            .ToListAsync(cancel);
+        var counts = await clicks.ReadAsync(db.CurrentWorkspaceId!.Value, [.. rows.Select(r => r.Id)], cancel);
+        var convention = await conventions.ReadAsync(cancel);
+        return [.. rows.Select(row =>
+        {
+            var count = counts.GetValueOrDefault(row.Id, LinkClicks.None);
+            var tags = convention.Fields.Select(f => f.ToTag(row.Values.GetValueOrDefault(f.Key, ""))).ToList();
+            return new LedgerRow(
+                row.Id,
+                row.Title,
+                row.Url,
+                LinkStrip.Of(row.Url, tags, convention.Settings with { Style = row.Style }),
+                row.Campaign?.Name,
+                row.Placement?.Name,
+                UrlOf(row, ShortLinkUse.Text),
+                UrlOf(row, ShortLinkUse.Code),
+                row.ShortLinks.Any(s => s.State == ShortLinkState.Waiting),
+                count.Clicks,
+                count.Scans,
+                count.Unique,
+                count.Others,
+                count.LastUsedAt,
+                row.Placement?.CostPerClick is { } costPerClick ? Figures.CostOfClicks(costPerClick, count.Clicks + count.Scans) : null,
+                row.CreatedBy,
+                row.CreatedAt);
+        })];
+    }
+
+    private static string? UrlOf(Link link, ShortLinkUse use) =>
+        link.ShortLinks.FirstOrDefault(s => s.Use == use) is { } found ? found.ShortDomain!.UrlOf(found.Slug) : null;
+
+    private static async Task<IResult> SvgAsync(Guid id, BeaconDb db, CancellationToken cancel, decimal mm = 30, CorrectionLevel correction = CorrectionLevel.M)
+    {
+        var (text, refusal) = await CodeTextAsync(id, db, mm, 300, cancel);
+        return refusal is not null
+            ? refusal
+            : Results.Text(CodeSvg.Draw(CodeMatrix.Of(text!, correction), mm), "image/svg+xml; charset=utf-8");
+    }
+
+    private static async Task<IResult> PngAsync(
+        Guid id, BeaconDb db, CancellationToken cancel, decimal mm = 30, int dpi = 300, CorrectionLevel correction = CorrectionLevel.M)
+    {
+        var (text, refusal) = await CodeTextAsync(id, db, mm, dpi, cancel);
+        if (refusal is not null)
+        {
+            return refusal;
+        }
+
+        string code = text!;
+        var size = CodeSize.Of(CodeMatrix.Of(code, correction).Side, mm, dpi);
+        return Results.Bytes(CodePng.Draw(code, correction, size.DotsPerModule), "image/png", $"{code[(code.LastIndexOf('/') + 1)..]}.png");
+    }
+
+    private static async Task<(string? Text, IResult? Refusal)> CodeTextAsync(Guid id, BeaconDb db, decimal mm, int dpi, CancellationToken cancel)
+    {
+        if (mm is < 5 or > 2_000 || dpi is < 30 or > 2_400 || mm * dpi > 300_000)
+        {
+            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "size-refused", "A code is 5 to 2,000 mm wide at 30 to 2,400 dpi, and not larger than 12,000 dots; choose a smaller size or resolution."));
+        }
+
+        var code = await db.ShortLinks.AsNoTracking().Include(s => s.ShortDomain)
+            .SingleOrDefaultAsync(s => s.LinkId == id && s.Use == ShortLinkUse.Code, cancel);
+        return code is null ? (null, Refusal.NotFound("code")) : (code.ShortDomain!.UrlOf(code.Slug), null);
+    }
+
+    private static async Task<Ok<List<HostAnswer>>> HostsAsync(BeaconDb db, CancellationToken cancel) =>
+        TypedResults.Ok(await db.ApprovedHosts.OrderBy(h => h.Host).Select(h => new HostAnswer(h.Id, h.Host, h.Approved, h.AskedBy, h.AskedAt)).ToListAsync(cancel));
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> ApproveAsync(
+        Guid id, HttpContext context, BeaconDb db, HostApproval approval, CancellationToken cancel) =>
+        await approval.ApproveAsync(id, BeaconClaims.NameOf(context.User), cancel) ? TypedResults.NoContent() : Refusal.NotFound("host");
+}

@@ -1,0 +1,112 @@
+using System.Text.Json;
+using PreciseBeacon.Core.Traffic;
+using PreciseBeacon.Data.Spooling;
+using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Traffic;
+
+namespace PreciseBeacon.Web.Measuring;
+
+/// <summary>The door through which pages report views, events and conversions, and the script that reports them.</summary>
+public static class MeasureEndpoints
+{
+    private const int LongestReport = 16 * 1024;
+
+    public static void MapMeasuring(this IEndpointRouteBuilder app)
+    {
+        app.MapPost("/measure", MeasureAsync).WithTags("Measuring")
+            .Accepts<PageReport>("application/json", "text/plain")
+            .Produces(StatusCodes.Status204NoContent)
+            .ProducesProblem(StatusCodes.Status400BadRequest)
+            .ProducesProblem(StatusCodes.Status403Forbidden)
+            .ProducesProblem(StatusCodes.Status413PayloadTooLarge)
+            .ProducesProblem(StatusCodes.Status429TooManyRequests);
+        app.MapMethods("/measure", ["OPTIONS"], Preflight).ExcludeFromDescription();
+        app.MapGet("/beacon.js", (HttpContext context) =>
+        {
+            context.Response.Headers.CacheControl = "public, max-age=3600";
+            context.Response.Headers["Cross-Origin-Resource-Policy"] = "cross-origin";
+            return Results.Text(BeaconScript.Text, "text/javascript; charset=utf-8");
+        }).ExcludeFromDescription();
+    }
+
+    private static async Task<IResult> MeasureAsync(HttpContext context, SiteTable sites, EventKeeper keeper, ReportThrottle throttle, CancellationToken cancel)
+    {
+        if (await ReadBodyAsync(context.Request, cancel) is not { } body)
+        {
+            return Refusal.Of(StatusCodes.Status413PayloadTooLarge, "report-too-large", $"A report has at most {LongestReport:N0} octets.");
+        }
+
+        PageReport? report;
+        try
+        {
+            report = JsonSerializer.Deserialize<PageReport>(body.Span, JsonSerializerOptions.Web);
+        }
+        catch (Exception broken) when (broken is JsonException or InvalidOperationException)
+        {
+            report = null;
+        }
+
+        if (report?.Key is null)
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "report-malformed", "The report is no JSON object with a measuring key (k).");
+        }
+
+        if (sites.Find(report.Key) is not { } site)
+        {
+            return Refusal.Of(StatusCodes.Status403Forbidden, "key-unknown", "No site has this measuring key; copy the snippet again.");
+        }
+
+        string origin = context.Request.Headers.Origin.ToString();
+        if (!Uri.TryCreate(origin, UriKind.Absolute, out var from) || !site.Hosts.Contains(from.Authority))
+        {
+            return Refusal.Of(StatusCodes.Status403Forbidden, "origin-foreign", "The report doesn't come from a page of the site; add the page's host to the site.");
+        }
+
+        AllowOrigin(context, origin);
+        if (!throttle.MayReport(site.SiteId, context.Connection.RemoteIpAddress))
+        {
+            context.Response.Headers.RetryAfter = "1";
+            return Refusal.Of(StatusCodes.Status429TooManyRequests, "too-many-reports", "Too many reports at once; they are not kept.");
+        }
+
+        var (item, why) = report.Read(site, Cut(context.Request.Headers.UserAgent.ToString()));
+        if (item is null)
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "report-refused", why!);
+        }
+
+        Guid? visitor = site.KeepsVisitorIds && report.Visitor is { Length: >= 8 and <= 100 } id ? VisitorHash.OfSiteId(site.VisitorIdKey, id) : null;
+        await keeper.KeepPageEventAsync(item, context.Connection.RemoteIpAddress, visitor);
+        return Results.NoContent();
+    }
+
+    private static IResult Preflight(HttpContext context)
+    {
+        AllowOrigin(context, context.Request.Headers.Origin.ToString());
+        context.Response.Headers.AccessControlAllowMethods = "POST";
+        context.Response.Headers.AccessControlAllowHeaders = "Content-Type";
+        context.Response.Headers.AccessControlMaxAge = "86400";
+        return Results.NoContent();
+    }
+
+    /// <summary>No cookie goes along, so letting an origin read the answer gives nothing away.</summary>
+    private static void AllowOrigin(HttpContext context, string origin)
+    {
+        context.Response.Headers.AccessControlAllowOrigin = origin;
+        context.Response.Headers.Vary = "Origin";
+    }
+
+    private static async Task<ReadOnlyMemory<byte>?> ReadBodyAsync(HttpRequest request, CancellationToken cancel)
+    {
+        if (request.ContentLength > LongestReport)
+        {
+            return null;
+        }
+
+        byte[] buffer = new byte[LongestReport + 1];
+        int length = await request.Body.ReadAtLeastAsync(buffer, buffer.Length, throwOnEndOfStream: false, cancel);
+        return length > LongestReport ? null : buffer.AsMemory(0, length);
+    }
+
+    private static string Cut(string userAgent) => userAgent.Length <= EventRecord.LongestUserAgent ? userAgent : userAgent[..EventRecord.LongestUserAgent];
+}

@@ -1,0 +1,103 @@
+using System.Globalization;
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Traffic;
+
+namespace PreciseBeacon.Web.Measuring;
+
+/// <summary>What a page sends to <c>/measure</c>. The keys are short, since it is sent with every page.</summary>
+/// <param name="Key">The site's measuring key.</param>
+/// <param name="Url">The page's whole address.</param>
+/// <param name="Referrer">The page's referrer.</param>
+/// <param name="Kind"><c>view</c> (where left out), <c>event</c> or <c>conversion</c>.</param>
+/// <param name="Name">Name of the event or kind of the conversion.</param>
+/// <param name="Order">The shop's order id.</param>
+/// <param name="Value">The conversion's value.</param>
+/// <param name="Currency">ISO 4217.</param>
+/// <param name="Items">What was bought, at most 50.</param>
+/// <param name="Visitor">The id the site keeps for its visitor.</param>
+public sealed record PageReport(
+    [property: JsonPropertyName("k")] string? Key,
+    [property: JsonPropertyName("u")] string? Url,
+    [property: JsonPropertyName("r")] string? Referrer,
+    [property: JsonPropertyName("e")] string? Kind,
+    [property: JsonPropertyName("n")] string? Name,
+    [property: JsonPropertyName("o")] string? Order,
+    [property: JsonPropertyName("v")] decimal? Value,
+    [property: JsonPropertyName("c")] string? Currency,
+    [property: JsonPropertyName("i")] IReadOnlyList<ReportedItem>? Items,
+    [property: JsonPropertyName("d")] string? Visitor)
+{
+    private const int LongestName = 100;
+    private const int MostItems = 50;
+    private const int LongestItems = 4_000;
+    private const decimal LargestValue = 1_000_000_000m;
+
+    /// <summary>The event to keep, or a sentence that says what is wrong with the report.</summary>
+    public (RawPageEvent? Event, string? Why) Read(MeasuredSite site, string userAgent)
+    {
+        if (Url is not { Length: > 0 and <= 8_000 } || DestinationReader.Read(Url).Destination is not { } page || !site.Hosts.Contains(page.HostAndPort))
+        {
+            return (null, "The page's address (u) is missing, too long, or not on one of the site's hosts.");
+        }
+
+        PageEventKind? kind = Kind switch
+        {
+            null or "view" => PageEventKind.View,
+            "event" => PageEventKind.Event,
+            "conversion" => PageEventKind.Conversion,
+            _ => null,
+        };
+        if (kind is null)
+        {
+            return (null, "The kind (e) is view, event or conversion.");
+        }
+
+        if (kind != PageEventKind.View && Name is not { Length: > 0 and <= LongestName })
+        {
+            return (null, $"An event or conversion needs a name (n) of 1 to {LongestName} characters.");
+        }
+
+        if (Value is < -LargestValue or > LargestValue || Currency is not (null or { Length: 3 }) || (Value is not null && Currency is null)
+            || Currency?.All(char.IsAsciiLetter) == false || Order?.Length > LongestName)
+        {
+            return (null, "A value (v) needs a currency (c) of three letters by ISO 4217, and an order id (o) has at most 100 characters.");
+        }
+
+        string? items = Items is { Count: > 0 } ? JsonSerializer.Serialize(Items.Select(i => i.Clean()), JsonSerializerOptions.Web) : null;
+        if (Items?.Count > MostItems || items?.Length > LongestItems)
+        {
+            return (null, $"At most {MostItems} items (i) can be reported with one order, in {LongestItems.ToString("N0", CultureInfo.InvariantCulture)} characters.");
+        }
+
+        bool converts = kind == PageEventKind.Conversion;
+        return (new RawPageEvent
+        {
+            Id = Guid.Empty,
+            WorkspaceId = site.WorkspaceId,
+            SiteId = site.SiteId,
+            At = default,
+            Kind = kind.Value,
+            Url = Url,
+            Referrer = Referrer ?? "",
+            Visitor = Guid.Empty,
+            UserAgent = userAgent,
+            Name = kind == PageEventKind.View ? "" : InvisibleText.Remove(Name!).Trim(),
+            OrderId = converts && Order is { Length: > 0 } ? InvisibleText.Remove(Order).Trim() : null,
+            Value = converts ? Value : null,
+            Currency = converts ? Currency?.ToUpperInvariant() : null,
+            Items = converts ? items : null,
+        }, null);
+    }
+}
+
+/// <summary>One thing bought.</summary>
+public sealed record ReportedItem(string? Name, string? Category, int Count, decimal? Value)
+{
+    /// <summary>The item with nothing in it that a database would refuse: no NUL, no half characters.</summary>
+    public ReportedItem Clean() => this with { Name = Clean(Name), Category = Clean(Category) };
+
+    private static string? Clean(string? text) =>
+        text is null ? null : string.Concat(InvisibleText.Remove(text.Replace('\0', ' ')).EnumerateRunes().Select(r => r.ToString()));
+}

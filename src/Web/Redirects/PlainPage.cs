@@ -1,0 +1,31 @@
+using System.Net;
+
+namespace PreciseBeacon.Web.Redirects;
+
+/// <summary>The few pages strangers see on a short domain: one sentence, no script, nothing fetched, never stored.</summary>
+public static class PlainPage
+{
+    public static Task WriteAsync(HttpContext context, int status, string title, string sentence, string? retryAfter = null)
+    {
+        var response = context.Response;
+        response.StatusCode = status;
+        response.ContentType = "text/html; charset=utf-8";
+        response.Headers.CacheControl = "no-store";
+        response.Headers.ContentSecurityPolicy = "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'none'";
+        response.Headers.XContentTypeOptions = "nosniff";
+        if (retryAfter is not null)
+        {
+            response.Headers.RetryAfter = retryAfter;
+        }
+
+        return response.WriteAsync(
+            $$$"""
+            <!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
+            <title>{{{WebUtility.HtmlEncode(title)}}}</title>
+            <style>body{margin:0;font:17px/1.5 system-ui,sans-serif;background:#F6F4EF;color:#1E2230}main{max-width:30rem;margin:18vh auto;padding:0 1.25rem}h1{font-size:1.4rem;font-weight:600}
+            @media(prefers-color-scheme:dark){body{background:#16171C;color:#E8E5DE}}</style></head>
+            <body><main><h1>{{{WebUtility.HtmlEncode(title)}}}</h1><p>{{{WebUtility.HtmlEncode(sentence)}}}</p></main></body></html>
+            """,
+            context.RequestAborted);
+    }
+}

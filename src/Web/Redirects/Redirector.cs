@@ -1,0 +1,94 @@
+using Microsoft.Extensions.Options;
+using PreciseBeacon.Core.Traffic;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Traffic;
+
+namespace PreciseBeacon.Web.Redirects;
+
+/// <summary>
+/// Answers everything on short domains: a known slug with a redirect whose hit is kept before the answer goes out
+/// (302, RFC 9110 section 15.4.3), anything else with a plain page. Nothing of the interface is served there.
+/// </summary>
+public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeeper keeper, GuessThrottle guesses, IOptions<BeaconOptions> options)
+{
+    private const string NotStored = "private, no-store";
+    private const string RetrySeconds = "5";
+
+    private readonly string _publicHost = options.Value.PublicHost;
+
+    public Task InvokeAsync(HttpContext context)
+    {
+        string host = context.Request.Host.Value ?? "";
+        if (table.Domain(host) is not { } slugs)
+        {
+            // Until the table was filled, nobody can say whether another host is a short domain.
+            return table.IsFilled || host.Equals(_publicHost, StringComparison.OrdinalIgnoreCase) || IsProbe(context)
+                ? next(context)
+                : PlainPage.WriteAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "This address is being looked up; please try again in a few seconds.", RetrySeconds);
+        }
+
+        var request = context.Request;
+        string path = request.Path.Value ?? "/";
+        if (!HttpMethods.IsGet(request.Method) && !HttpMethods.IsHead(request.Method))
+        {
+            return PlainPage.WriteAsync(context, StatusCodes.Status405MethodNotAllowed, "Not possible here", "Short links can only be opened.");
+        }
+
+        return path.Length > 1 && slugs.GetAlternateLookup<ReadOnlySpan<char>>().TryGetValue(path.AsSpan(1), out var entry) && entry.Target is { } target
+            ? RedirectAsync(context, entry, target)
+            : UnknownAsync(context);
+    }
+
+    private Task RedirectAsync(HttpContext context, SlugEntry entry, string target)
+    {
+        var kept = keeper.KeepHitAsync(context, entry, FlagsOf(context.Request));
+        if (!kept.IsCompletedSuccessfully)
+        {
+            return AwaitAsync(kept, context, target);
+        }
+
+        Answer(context, target);
+        return Task.CompletedTask;
+
+        static async Task AwaitAsync(ValueTask kept, HttpContext context, string target)
+        {
+            await kept;
+            Answer(context, target);
+        }
+    }
+
+    private static void Answer(HttpContext context, string target)
+    {
+        var response = context.Response;
+        response.StatusCode = StatusCodes.Status302Found;
+        response.Headers.Location = target;
+        response.Headers.CacheControl = NotStored;
+        response.ContentLength = 0;
+    }
+
+    private Task UnknownAsync(HttpContext context)
+    {
+        if (!table.IsCurrent)
+        {
+            // A slug made a moment ago may not have been heard of yet; saying 404 would be a guess.
+            return PlainPage.WriteAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "This short link can't be looked up right now; please try again in a few seconds.", RetrySeconds);
+        }
+
+        return guesses.MayGuess(context.Connection.RemoteIpAddress)
+            ? PlainPage.WriteAsync(context, StatusCodes.Status404NotFound, "No such link", "There is no link at this address; check it for slips, or ask whoever gave it to you.")
+            : PlainPage.WriteAsync(context, StatusCodes.Status429TooManyRequests, "Too many tries", "Too many addresses were tried from here; please wait a minute.", "60");
+    }
+
+    private static HitFlags FlagsOf(HttpRequest request)
+    {
+        var flags = HttpMethods.IsHead(request.Method) ? HitFlags.Head : HitFlags.None;
+        return IsPrefetch(request.Headers["Sec-Purpose"].ToString()) || IsPrefetch(request.Headers["Purpose"].ToString())
+            ? flags | HitFlags.Prefetch
+            : flags;
+    }
+
+    private static bool IsPrefetch(string purpose) => purpose.Contains("prefetch", StringComparison.OrdinalIgnoreCase);
+
+    private static bool IsProbe(HttpContext context) => context.Request.Path.Value is "/healthz" or "/readyz";
+}

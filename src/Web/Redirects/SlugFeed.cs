@@ -1,0 +1,125 @@
+using Npgsql;
+using PreciseBeacon.Data.Entities;
+
+namespace PreciseBeacon.Web.Redirects;
+
+/// <summary>
+/// Fills the slug table at start and keeps it: listens for changes, which are numbered in the order of their commits,
+/// and catches up on whatever lies between the last number known and the newest.
+/// </summary>
+public sealed partial class SlugFeed(NpgsqlDataSource database, SlugTable table, ILogger<SlugFeed> log) : BackgroundService
+{
+    private static readonly TimeSpan LookAnyway = TimeSpan.FromSeconds(5);
+    private static readonly TimeSpan TryAgain = TimeSpan.FromMilliseconds(500);
+
+    private const string Select =
+        """
+        select d.host, s.slug, s.id, s.workspace_id, case when s.state = 'Live' then s.target end
+        from short_links s join short_domains d on d.id = s.short_domain_id
+        """;
+
+    private long _newest;
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        while (!stoppingToken.IsCancellationRequested)
+        {
+            try
+            {
+                await FollowAsync(stoppingToken);
+            }
+            catch (Exception failure) when (failure is NpgsqlException or IOException or TimeoutException or InvalidOperationException)
+            {
+                table.IsCurrent = false;
+                LogLost(failure.Message);
+            }
+            catch (OperationCanceledException)
+            {
+                return;
+            }
+
+            await Task.Delay(TryAgain, stoppingToken).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+        }
+    }
+
+    private async Task FollowAsync(CancellationToken cancel)
+    {
+        await using var connection = await database.OpenConnectionAsync(cancel);
+        await RunAsync(connection, "listen slug_change; listen place_change", cancel);
+        if (table.IsFilled)
+        {
+            await CatchUpAsync(connection, cancel);
+        }
+        else
+        {
+            await FillAsync(connection, cancel);
+        }
+
+        table.IsCurrent = true;
+        while (true)
+        {
+            await connection.WaitAsync(LookAnyway, cancel);
+            await CatchUpAsync(connection, cancel);
+        }
+    }
+
+    private async Task FillAsync(NpgsqlConnection connection, CancellationToken cancel)
+    {
+        await using var snapshot = await connection.BeginTransactionAsync(System.Data.IsolationLevel.RepeatableRead, cancel);
+        await using (var newest = new NpgsqlCommand("select coalesce(max(seq), 0) from slug_change", connection))
+        {
+            _newest = (long)(await newest.ExecuteScalarAsync(cancel))!;
+        }
+
+        await ReadDomainsAsync(connection, cancel);
+        await using var all = new NpgsqlCommand(Select, connection);
+        await ReadEntriesAsync(all, cancel);
+        table.MarkFilled();
+    }
+
+    private async Task CatchUpAsync(NpgsqlConnection connection, CancellationToken cancel)
+    {
+        await ReadDomainsAsync(connection, cancel);
+        await using var newest = new NpgsqlCommand("select coalesce(max(seq), 0) from slug_change", connection);
+        long until = (long)(await newest.ExecuteScalarAsync(cancel))!;
+        if (until <= _newest)
+        {
+            return;
+        }
+
+        await using var changed = new NpgsqlCommand(
+            $"{Select} where s.id in (select short_link_id from slug_change where seq > $1 and seq <= $2)", connection);
+        changed.Parameters.Add(new() { Value = _newest });
+        changed.Parameters.Add(new() { Value = until });
+        await ReadEntriesAsync(changed, cancel);
+        _newest = until;
+    }
+
+    private async Task ReadDomainsAsync(NpgsqlConnection connection, CancellationToken cancel)
+    {
+        await using var command = new NpgsqlCommand("select host from short_domains", connection);
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        while (await reader.ReadAsync(cancel))
+        {
+            table.AddDomain(reader.GetString(0));
+        }
+    }
+
+    private async Task ReadEntriesAsync(NpgsqlCommand command, CancellationToken cancel)
+    {
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        while (await reader.ReadAsync(cancel))
+        {
+            table.Set(reader.GetString(0), reader.GetString(1), new SlugEntry(reader.GetGuid(2), reader.GetGuid(3), reader.IsDBNull(4) ? null : reader.GetString(4)));
+        }
+    }
+
+    private static async Task RunAsync(NpgsqlConnection connection, string sql, CancellationToken cancel)
+    {
+        await using var command = new NpgsqlCommand(sql, connection);
+        await command.ExecuteNonQueryAsync(cancel);
+    }
+
+    [LoggerMessage(LogLevel.Warning, "The slug table is not being kept up: {Reason}. Known slugs go on; trying again.")]
+    private partial void LogLost(string reason);
+}

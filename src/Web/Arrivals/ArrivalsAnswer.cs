@@ -1,5 +1,6 @@
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Data.Reports;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Arrivals;
 
@@ -19,13 +20,6 @@ public sealed record ArrivalsAnswer(
 
 /// <summary>A row; a key is null where visits have no such value.</summary>
 public sealed record RowAnswer(IReadOnlyList<string?> Keys, FigureAnswer Figures);
-
-/// <summary>An amount with its currency (ISO 4217).</summary>
-public sealed record Money(string Amount, string Currency)
-{
-    public static Money Of(decimal amount, string currency) =>
-        new(Figures.Shown(amount).ToString("0.00", System.Globalization.CultureInfo.InvariantCulture), currency);
-}
 
 /// <summary>Figures of a row. A figure whose divisor is zero is null.</summary>
 public sealed record FigureAnswer(

@@ -71,7 +71,13 @@ public static class BeaconApp
         services.AddSingleton<RunMode>();
         services.AddScoped<OnceOnly>();
         services.AddProblemDetails();
-        services.AddOpenApi("v1");
+        services.AddOpenApi("v1", document => document.AddDocumentTransformer((api, _, _) =>
+        {
+            // Where this copy runs is no part of the description, which is checked in.
+            api.Info.Title = "Precise Beacon";
+            api.Servers?.Clear();
+            return Task.CompletedTask;
+        }));
         services.ConfigureHttpJsonOptions(json =>
         {
             json.SerializerOptions.Converters.Add(new JsonStringEnumConverter(System.Text.Json.JsonNamingPolicy.CamelCase));

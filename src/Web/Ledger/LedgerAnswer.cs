@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Ledger;
 
@@ -26,7 +27,7 @@ public sealed record LedgerRow(
     long Unique,
     long Others,
     DateTimeOffset? LastUsedAt,
-    decimal? Cost,
+    Money? Cost,
     string CreatedBy,
     DateTimeOffset CreatedAt);
 

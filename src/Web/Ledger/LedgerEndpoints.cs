@@ -16,6 +16,7 @@ namespace PreciseBeacon.Web.Ledger;
 public static class LedgerEndpoints
 {
     private const int PageSize = 50;
+    private const string LikeEscape = "\\";
 
     public static void MapLedger(this IEndpointRouteBuilder app)
     {
@@ -39,8 +40,9 @@ public static class LedgerEndpoints
 
         if (!string.IsNullOrWhiteSpace(search))
         {
-            string pattern = $"%{search.Trim().Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%";
-            links = links.Where(l => EF.Functions.ILike(l.Title!, pattern) || EF.Functions.ILike(l.Url, pattern) || l.ShortLinks.Any(s => EF.Functions.ILike(s.Slug, pattern)));
+            string pattern = LikePattern(search.Trim());
+            links = links.Where(l => EF.Functions.ILike(l.Title!, pattern, LikeEscape) || EF.Functions.ILike(l.Url, pattern, LikeEscape)
+                || l.ShortLinks.Any(s => EF.Functions.ILike(s.Slug, pattern, LikeEscape)));
         }
 
         page = Math.Clamp(page, 1, 1_000_000);
@@ -67,6 +69,7 @@ public static class LedgerEndpoints
             .ToListAsync(cancel);
         var counts = await clicks.ReadAsync(db.CurrentWorkspaceId!.Value, [.. rows.Select(r => r.Id)], cancel);
         var convention = await conventions.ReadAsync(cancel);
+        string currency = await db.Workspaces.Where(w => w.Id == db.CurrentWorkspaceId).Select(w => w.Currency).SingleAsync(cancel);
         return [.. rows.Select(row =>
         {
             var count = counts.GetValueOrDefault(row.Id, LinkClicks.None);
@@ -86,10 +89,21 @@ public static class LedgerEndpoints
                 count.Unique,
                 count.Others,
                 count.LastUsedAt,
-                row.Placement?.CostPerClick is { } costPerClick ? Figures.CostOfClicks(costPerClick, count.Clicks + count.Scans) : null,
+                row.Placement?.CostPerClick is { } costPerClick ? Money.Of(Figures.CostOfClicks(costPerClick, count.Clicks + count.Scans), currency) : null,
                 row.CreatedBy,
                 row.CreatedAt);
         })];
+    }
+
+    /// <summary>Finds a text anywhere; what it holds of the pattern's own signs is meant literally.</summary>
+    private static string LikePattern(string text)
+    {
+        foreach (string sign in new[] { LikeEscape, "%", "_" })
+        {
+            text = text.Replace(sign, LikeEscape + sign, StringComparison.Ordinal);
+        }
+
+        return $"%{text}%";
     }
 
     private static string? UrlOf(Link link, ShortLinkUse use) =>

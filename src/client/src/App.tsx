@@ -1,0 +1,74 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { Tooltip } from 'radix-ui';
+import { lazy, Suspense } from 'react';
+import { BrowserRouter, Navigate, Outlet, Route, Routes, useLocation } from 'react-router';
+import { api } from './api/client';
+import { useAccount } from './api/useAccount';
+import { GoAnywhere } from './parts/GoAnywhere';
+import { KeyList } from './parts/KeyList';
+import { Rail } from './parts/Rail';
+import { PersonContext } from './parts/person';
+
+const SignIn = lazy(() => import('./places/account/SignIn').then((m) => ({ default: m.SignIn })));
+const FirstOwner = lazy(() => import('./places/account/FirstOwner').then((m) => ({ default: m.FirstOwner })));
+const Compose = lazy(() => import('./places/compose/Compose').then((m) => ({ default: m.Compose })));
+const Ledger = lazy(() => import('./places/ledger/Ledger').then((m) => ({ default: m.Ledger })));
+const Arrivals = lazy(() => import('./places/arrivals/Arrivals').then((m) => ({ default: m.Arrivals })));
+
+export function App() {
+  return (
+    <BrowserRouter>
+      <Tooltip.Provider>
+        <Suspense fallback={null}>
+          <Routes>
+            <Route path="/sign-in" element={<SignIn />} />
+            <Route path="/welcome" element={<FirstOwner />} />
+            <Route element={<Frame />}>
+              <Route path="/compose" element={<Compose />} />
+              <Route path="/ledger" element={<Ledger />} />
+              <Route path="/arrivals" element={<Arrivals />} />
+              <Route path="*" element={<Navigate to="/compose" replace />} />
+            </Route>
+          </Routes>
+        </Suspense>
+      </Tooltip.Provider>
+    </BrowserRouter>
+  );
+}
+
+/** Rail and place; whoever is not signed in is sent to the sign-in page and comes back here afterwards. */
+function Frame() {
+  const location = useLocation();
+  const queries = useQueryClient();
+  const account = useAccount();
+
+  async function signOut() {
+    await api.POST('/api/account/sign-out');
+    queries.clear();
+    window.location.assign('/sign-in');
+  }
+
+  if (account.isPending) return null;
+  if (account.isError)
+    return <p className="p-8">The application can’t be reached right now. Nothing was lost; reload in a moment.</p>;
+  if (!account.data.person) {
+    const to = account.data.needsFirstOwner
+      ? '/welcome'
+      : `/sign-in?to=${encodeURIComponent(location.pathname + location.search)}`;
+    return <Navigate to={to} replace />;
+  }
+  return (
+    <PersonContext value={account.data.person}>
+      <div className="flex h-full">
+        <Rail person={account.data.person} onSignOut={signOut} />
+        <main className="flex min-w-0 flex-1 flex-col">
+          <Suspense fallback={null}>
+            <Outlet />
+          </Suspense>
+        </main>
+        <GoAnywhere />
+        <KeyList />
+      </div>
+    </PersonContext>
+  );
+}

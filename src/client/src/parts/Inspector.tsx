@@ -1,0 +1,38 @@
+import { X } from 'lucide-react';
+import type { ReactNode } from 'react';
+import { useHotkey } from './useHotkey';
+
+interface InspectorProps {
+  title: string;
+  onClose: () => void;
+  children: ReactNode;
+}
+
+/** The panel at the right for the thing selected; Escape closes it. */
+export function Inspector({ title, onClose, children }: InspectorProps) {
+  useHotkey('Escape', onClose);
+  return (
+    <aside
+      aria-label={title}
+      className="flex w-[360px] shrink-0 flex-col overflow-y-auto border-l border-line bg-sheet"
+    >
+      <div className="sticky top-0 z-10 flex items-start justify-between gap-2 border-b border-line bg-sheet px-4 py-3">
+        <h2 className="min-w-0 font-semibold break-words">{title}</h2>
+        <button type="button" className="rounded p-1 text-quiet hover:text-ink" aria-label="Close" onClick={onClose}>
+          <X size={16} strokeWidth={1.5} />
+        </button>
+      </div>
+      <div className="flex flex-col gap-5 px-4 py-4">{children}</div>
+    </aside>
+  );
+}
+
+/** A headed part of the inspector. */
+export function InspectorPart({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section>
+      <h3 className="mb-1.5 text-xs font-medium text-quiet">{title}</h3>
+      {children}
+    </section>
+  );
+}

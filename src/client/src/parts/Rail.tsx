@@ -1,0 +1,98 @@
+import { ArrowRightToLine, Library, Moon, PenLine, Sun } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
+import { useState } from 'react';
+import { NavLink } from 'react-router';
+import type { AccountState } from '../api/client';
+import { applyTheme, shownTheme } from './theme';
+
+/** The places that exist, in the order of the work. */
+export const places = [
+  { path: '/compose', name: 'Compose', icon: PenLine },
+  { path: '/ledger', name: 'Ledger', icon: Library },
+  { path: '/arrivals', name: 'Arrivals', icon: ArrowRightToLine },
+];
+
+interface RailProps {
+  person: NonNullable<AccountState['person']>;
+  onSignOut: () => void;
+}
+
+/** The rail at the left: places like stations on a route, and the person at its foot. */
+export function Rail({ person, onSignOut }: RailProps) {
+  const [theme, setTheme] = useState(shownTheme());
+  function switchTheme() {
+    const next = theme === 'dark' ? 'light' : 'dark';
+    applyTheme(next);
+    setTheme(next);
+  }
+  return (
+    <nav
+      aria-label="Places"
+      className="flex w-[84px] shrink-0 flex-col items-center border-r border-line bg-sheet py-3"
+    >
+      <span
+        title={person.workspace}
+        className="mb-4 flex size-10 items-center justify-center rounded bg-accent font-semibold text-accent-ink"
+        aria-label={person.workspace}
+        role="img"
+      >
+        {person.workspace
+          .split(' ')
+          .map((w) => w[0])
+          .slice(0, 2)
+          .join('')}
+      </span>
+      <ul className="relative flex flex-col gap-1">
+        <span aria-hidden className="absolute top-5 bottom-9 left-1/2 w-px -translate-x-1/2 bg-line-strong" />
+        {places.map(({ path, name, icon: Icon }) => (
+          <li key={path} className="relative">
+            <NavLink
+              to={path}
+              className="group flex w-[76px] flex-col items-center gap-1 rounded py-1.5 text-xs text-quiet aria-[current=page]:font-medium aria-[current=page]:text-ink"
+            >
+              <span className="flex size-8 items-center justify-center rounded-full border border-line-strong bg-sheet group-hover:border-accent group-aria-[current=page]:border-accent group-aria-[current=page]:bg-accent group-aria-[current=page]:text-accent-ink">
+                <Icon size={16} strokeWidth={1.5} />
+              </span>
+              <span className="bg-sheet px-1">{name}</span>
+            </NavLink>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-auto flex flex-col items-center gap-2">
+        <button
+          type="button"
+          onClick={switchTheme}
+          aria-label={theme === 'dark' ? 'Show the light theme' : 'Show the dark theme'}
+          className="rounded p-2 text-quiet hover:text-ink"
+        >
+          {theme === 'dark' ? <Sun size={16} strokeWidth={1.5} /> : <Moon size={16} strokeWidth={1.5} />}
+        </button>
+        <DropdownMenu.Root>
+          <DropdownMenu.Trigger
+            aria-label={`${person.name}, ${person.role}`}
+            className="flex size-9 items-center justify-center rounded-full border border-line-strong text-xs font-medium hover:border-accent"
+          >
+            {person.name
+              .split(' ')
+              .map((w) => w[0])
+              .join('')}
+          </DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content side="right" align="end" sideOffset={8} className="floating z-40 w-60 p-1">
+              <div className="px-2 py-1.5">
+                <div className="font-medium">{person.name}</div>
+                <div className="caption">
+                  {person.role} · {person.mail}
+                </div>
+                <div className="caption">{person.workspace}</div>
+              </div>
+              <DropdownMenu.Item onSelect={onSignOut} className="rounded px-2 py-1.5 data-[highlighted]:bg-accent-wash">
+                Sign out
+              </DropdownMenu.Item>
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
+      </div>
+    </nav>
+  );
+}

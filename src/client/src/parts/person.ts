@@ -1,0 +1,14 @@
+import { createContext, use } from 'react';
+import type { AccountState } from '../api/client';
+
+type Person = NonNullable<AccountState['person']>;
+
+/** Who is signed in; set by the frame. */
+export const PersonContext = createContext<Person | null>(null);
+
+/** The person signed in. */
+export function usePerson(): Person {
+  const person = use(PersonContext);
+  if (!person) throw new Error('Only places inside the frame know who is signed in.');
+  return person;
+}

@@ -1,0 +1,84 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useState, type FormEvent } from 'react';
+import { Navigate, useNavigate } from 'react-router';
+import { api, dataOf } from '../../api/client';
+import { useAccount } from '../../api/useAccount';
+
+const questions = [
+  { name: 'name', label: 'Your name', type: 'text', example: 'Orla Fenwick' },
+  { name: 'mail', label: 'Mail address', type: 'email', example: 'orla@marrowmere.example' },
+  { name: 'password', label: 'Password, 12 characters or more', type: 'password', example: '' },
+  { name: 'workspace', label: 'Organisation', type: 'text', example: 'Marrowmere Botanic Garden' },
+  { name: 'siteHost', label: 'Host of your website', type: 'text', example: 'marrowmere.example' },
+  { name: 'shortHost', label: 'Your short domain', type: 'text', example: 'mmr.example' },
+  { name: 'currency', label: 'Currency (ISO 4217)', type: 'text', example: 'EUR' },
+  { name: 'timeZone', label: 'Time zone', type: 'text', example: 'Europe/Dublin' },
+] as const;
+
+type Answers = Record<(typeof questions)[number]['name'], string>;
+
+/** The first visit of an empty installation: makes its owner and their workspace. */
+export function FirstOwner() {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const [refusal, setRefusal] = useState('');
+  const [answers, setAnswers] = useState<Answers>({
+    name: '',
+    mail: '',
+    password: '',
+    workspace: '',
+    siteHost: '',
+    shortHost: '',
+    currency: 'EUR',
+    timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+  });
+  const account = useAccount();
+
+  async function submit(event: FormEvent) {
+    event.preventDefault();
+    setRefusal('');
+    try {
+      dataOf(await api.POST('/api/account/first-owner', { body: answers }));
+      await queries.invalidateQueries({ queryKey: ['account'] });
+      void navigate('/compose', { replace: true });
+    } catch (error) {
+      setRefusal((error as Error).message);
+    }
+  }
+
+  if (account.data && !account.data.needsFirstOwner) return <Navigate to="/sign-in" replace />;
+  return (
+    <main className="flex min-h-full items-center justify-center p-6">
+      <form onSubmit={submit} className="w-full max-w-md">
+        <h1 className="mb-1 text-2xl font-semibold">Precise Beacon</h1>
+        <p className="mb-6 text-quiet">
+          Nobody is here yet. You become the owner: you write the convention and decide who may do what.
+        </p>
+        <div className="flex flex-col gap-3">
+          {questions.map(({ name, label, type, example }) => (
+            <label key={name} className="flex flex-col gap-1">
+              {label}
+              <input
+                className="input"
+                type={type}
+                required
+                placeholder={example}
+                autoComplete={type === 'password' ? 'new-password' : undefined}
+                value={answers[name]}
+                onChange={(e) => setAnswers({ ...answers, [name]: e.target.value })}
+              />
+            </label>
+          ))}
+          {refusal && (
+            <p role="alert" className="text-stop">
+              {refusal}
+            </p>
+          )}
+          <button type="submit" className="button-main justify-center">
+            Begin
+          </button>
+        </div>
+      </form>
+    </main>
+  );
+}

@@ -1,0 +1,181 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { lazy, Suspense } from 'react';
+import { useSearchParams } from 'react-router';
+import { api, dataOf } from '../../api/client';
+import { count, duration, money, rate } from '../../parts/format';
+import { Head } from '../../parts/Head';
+import { SeverityMark } from '../../parts/SeverityMark';
+import { usePerson } from '../../parts/person';
+import { BreakdownTree } from './BreakdownTree';
+import { dimensions, rowsOf } from './dimensions';
+import { lastDays, presets, rangeOf } from './range';
+import { RowInspector } from './RowInspector';
+
+const VisitsChart = lazy(() => import('./VisitsChart').then((m) => ({ default: m.VisitsChart })));
+
+/** The reports of tagged traffic: figures, one chart, and an expanding tree of rows. */
+export function Arrivals() {
+  const person = usePerson();
+  const [search, setSearch] = useSearchParams();
+  const range = rangeOf(search, person.today);
+  const rows = rowsOf(search);
+  const picked = search.getAll('pick');
+
+  const total = useQuery({
+    queryKey: ['arrivals', range, ''],
+    queryFn: async () => dataOf(await api.GET('/api/v1/arrivals', { params: { query: { ...range, rows: '' } } })),
+    placeholderData: keepPreviousData,
+    refetchInterval: 4_000,
+  });
+
+  function set(changes: Record<string, string | string[] | null>) {
+    const next = new URLSearchParams(search);
+    for (const [key, value] of Object.entries(changes)) {
+      next.delete(key);
+      for (const one of value === null ? [] : [value].flat()) next.append(key, one);
+    }
+    setSearch(next, { replace: true });
+  }
+
+  const figures = total.data?.total;
+  const untilToday = range.to === person.today;
+  const presetName = presets.find((p) => untilToday && lastDays(p.days, person.today).from === range.from)?.name ?? '';
+
+  return (
+    <>
+      <Head
+        title="Arrivals"
+        state={total.data ? `${range.from} to ${range.to} · ${count(total.data.total.visits)} visits` : ''}
+      >
+        <select
+          className="input"
+          aria-label="Range"
+          value={presetName}
+          onChange={(e) => {
+            const preset = presets.find((p) => p.name === e.target.value);
+            if (preset) set({ ...lastDays(preset.days, person.today) });
+          }}
+        >
+          {!presetName && <option value="">Own range</option>}
+          {presets.map((p) => (
+            <option key={p.name}>{p.name}</option>
+          ))}
+        </select>
+        <input
+          className="input"
+          type="date"
+          aria-label="From"
+          value={range.from}
+          max={range.to}
+          onChange={(e) => e.target.value && set({ from: e.target.value, to: range.to })}
+        />
+        <input
+          className="input"
+          type="date"
+          aria-label="To"
+          value={range.to}
+          min={range.from}
+          max={person.today}
+          onChange={(e) => e.target.value && set({ from: range.from, to: e.target.value })}
+        />
+      </Head>
+      <div className="flex min-h-0 flex-1">
+        <div className="flex min-w-0 flex-1 flex-col overflow-auto bg-sheet">
+          {total.isError && <p className="p-5 text-stop">{total.error.message}</p>}
+          {!!total.data?.lost && (
+            <p className="flex items-center gap-2 border-b border-line px-5 py-2">
+              <SeverityMark severity="look" /> {count(total.data.lost)} events of this range could not be kept, since
+              neither disk nor database took them.
+            </p>
+          )}
+          {figures && (
+            <dl className="grid grid-cols-7 border-b border-line">
+              <Figure name="Visits" figure={count(figures.visits)} />
+              <Figure name="Visitors" figure={count(figures.visitors)} />
+              <Figure name="Bounce rate" figure={rate(figures.bounceRate)} />
+              <Figure name="Time per visit" figure={duration(figures.secondsPerVisit)} />
+              <Figure name="Conversions" figure={count(figures.conversions)} />
+              <Figure name="Conversion rate" figure={rate(figures.conversionRate)} />
+              <Figure
+                name="Revenue"
+                figure={money(figures.revenue)}
+                note={
+                  total.data?.revenueElsewhere.length
+                    ? `and, apart, ${total.data.revenueElsewhere.map((m) => money(m)).join(', ')}`
+                    : undefined
+                }
+              />
+            </dl>
+          )}
+          {total.data && figures && figures.visits > 0 && (
+            <Suspense fallback={<div className="h-40" />}>
+              <VisitsChart days={total.data.days} from={range.from} to={range.to} />
+            </Suspense>
+          )}
+          <div className="flex items-center gap-2 whitespace-nowrap border-y border-line px-5 py-2">
+            <span>Rows by</span>
+            {[0, 1, 2].map((level) => (
+              <span key={level} className="contents">
+                {level > 0 && <span className="text-quiet">then by</span>}
+                <select
+                  className="input"
+                  aria-label={`Rows, level ${level + 1}`}
+                  value={rows[level] ?? ''}
+                  disabled={level > rows.length}
+                  onChange={(e) => {
+                    const next = [...rows];
+                    if (e.target.value) next[level] = e.target.value;
+                    else next.splice(level);
+                    set({ rows: next.filter((r, i) => next.indexOf(r) === i).join(','), pick: null });
+                  }}
+                >
+                  {level > 0 && <option value="">nothing more</option>}
+                  {Object.entries(dimensions).map(([name, { label }]) => (
+                    <option key={name} value={name} disabled={rows.includes(name) && rows[level] !== name}>
+                      {label}
+                    </option>
+                  ))}
+                </select>
+              </span>
+            ))}
+            {total.data?.dailyVisitors && total.data.shareWithId !== null && (
+              <span className="caption ml-auto text-right whitespace-normal">
+                {rate(total.data.shareWithId)} of visits carry an id; all other visitors are daily visitors, added up
+              </span>
+            )}
+          </div>
+          {figures && figures.visits === 0 ? (
+            <div className="p-8">
+              <h2 className="mb-2 font-semibold">Nobody has arrived in this range</h2>
+              <p className="max-w-lg text-quiet">
+                Choose more days; or open one of your links, and the visit shows up here within seconds. Pages are
+                measured once the site carries the measuring script.
+              </p>
+            </div>
+          ) : (
+            <BreakdownTree
+              key={`${rows.join()}`}
+              range={range}
+              rows={rows}
+              picked={picked}
+              onPick={(pick) => set({ pick })}
+            />
+          )}
+        </div>
+        {picked.length > 0 && <RowInspector range={range} conditions={picked} onClose={() => set({ pick: null })} />}
+      </div>
+    </>
+  );
+}
+
+function Figure({ name, figure, note }: { name: string; figure: string; note?: string }) {
+  return (
+    <div className="border-r border-line px-4 py-3 last:border-r-0">
+      <dt className="text-xs text-quiet">{name}</dt>
+      <dd className="text-lg font-medium tabular-nums" title={note}>
+        {figure}
+        {note && <span className="caption block text-2xs leading-3 font-normal">{note}</span>}
+      </dd>
+    </div>
+  );
+}

@@ -1,0 +1,81 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { api, dataOf } from '../../api/client';
+import { count, money, rate } from '../../parts/format';
+import { Inspector, InspectorPart } from '../../parts/Inspector';
+import { dimensions } from './dimensions';
+import type { Range } from './range';
+
+interface RowInspectorProps {
+  range: Range;
+  /** The row's conditions, outermost first, as `dimension:value`. */
+  conditions: string[];
+  onClose: () => void;
+}
+
+/** The selected row: its figures by device, and the links behind it. */
+export function RowInspector({ range, conditions, onClose }: RowInspectorProps) {
+  const parts = conditions.map((c) => ({ dimension: c.slice(0, c.indexOf(':')), value: c.slice(c.indexOf(':') + 1) }));
+  const title = parts.map((p) => p.value || dimensions[p.dimension]?.none || p.dimension).join(' · ');
+  const values = parts
+    .filter((p) => p.value && ['campaign', 'source', 'medium', 'content'].includes(p.dimension))
+    .map((p) => `utm_${p.dimension}=${p.value}`);
+  const devices = useQuery({
+    queryKey: ['arrivals', range, 'device', conditions],
+    queryFn: async () =>
+      dataOf(await api.GET('/api/v1/arrivals', { params: { query: { ...range, rows: 'device', where: conditions } } })),
+    refetchInterval: 4_000,
+  });
+  const links = useQuery({
+    queryKey: ['links', 'behind', values],
+    queryFn: async () => dataOf(await api.GET('/api/v1/links', { params: { query: { search: values[0] } } })),
+    enabled: values.length > 0,
+  });
+  const behind = links.data?.links.filter((l) => values.every((v) => l.url.includes(v))) ?? [];
+  const total = devices.data?.total;
+
+  return (
+    <Inspector title={title} onClose={onClose}>
+      {total && (
+        <InspectorPart title="Figures">
+          <p className="tabular-nums">
+            {count(total.visits)} visits by {count(total.visitors)} visitors, {rate(total.bounceRate)} bounced;{' '}
+            {count(total.conversions)} conversions, {money(total.revenue)}.
+          </p>
+        </InspectorPart>
+      )}
+      <InspectorPart title="By device">
+        <dl className="grid grid-cols-[1fr_auto_auto] gap-x-4 gap-y-1 tabular-nums">
+          {devices.data?.rows.map((row) => (
+            <div key={row.keys[0]} className="contents">
+              <dt>{row.keys[0]}</dt>
+              <dd className="text-right">{count(row.figures.visits)} visits</dd>
+              <dd className="text-right">{rate(row.figures.conversionRate)}</dd>
+            </div>
+          ))}
+        </dl>
+      </InspectorPart>
+      <InspectorPart title="Links behind it">
+        {behind.length ? (
+          <ul className="flex flex-col gap-1">
+            {behind.slice(0, 12).map((link) => (
+              <li key={link.id} className="flex justify-between gap-2">
+                <Link
+                  className="min-w-0 truncate text-accent hover:underline"
+                  to={`/ledger?search=${encodeURIComponent(values[0] ?? '')}&link=${link.id}`}
+                >
+                  {link.title}
+                </Link>
+                <span className="shrink-0 tabular-nums">{count(link.clicks + link.scans)} clicks</span>
+              </li>
+            ))}
+          </ul>
+        ) : (
+          <p className="text-quiet">
+            {links.isFetching ? 'Looking …' : 'None of the links in the Ledger carries these tags.'}
+          </p>
+        )}
+      </InspectorPart>
+    </Inspector>
+  );
+}

@@ -1,0 +1,62 @@
+import { eachDayOfInterval, format, parseISO } from 'date-fns';
+import { Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import type { ArrivalsAnswer } from '../../api/client';
+import { count } from '../../parts/format';
+
+interface VisitsChartProps {
+  days: ArrivalsAnswer['days'];
+  from: string;
+  to: string;
+}
+
+/** Visits by day, from zero; a day without any stands at zero. */
+export function VisitsChart({ days, from, to }: VisitsChartProps) {
+  const visits = new Map(days.map((d) => [d.day, d.visits]));
+  const data = eachDayOfInterval({ start: parseISO(from), end: parseISO(to) }).map((date) => {
+    const day = format(date, 'yyyy-MM-dd');
+    return { day, visits: visits.get(day) ?? 0 };
+  });
+  return (
+    <figure className="px-5 pt-3 pb-1" aria-label="Visits by day">
+      <figcaption className="caption">Visits by day</figcaption>
+      <ResponsiveContainer width="100%" height={130}>
+        <LineChart data={data} margin={{ top: 8, right: 8, bottom: 0, left: 0 }}>
+          <XAxis
+            dataKey="day"
+            tickFormatter={(day: string) => format(parseISO(day), 'd MMM')}
+            tick={{ fontSize: 11, fill: 'var(--quiet)' }}
+            stroke="var(--line-strong)"
+            minTickGap={48}
+          />
+          <YAxis
+            domain={[0, 'auto']}
+            allowDecimals={false}
+            width={40}
+            tick={{ fontSize: 11, fill: 'var(--quiet)' }}
+            stroke="var(--line-strong)"
+            tickCount={3}
+          />
+          <Tooltip
+            isAnimationActive={false}
+            contentStyle={{
+              background: 'var(--sheet)',
+              border: '1px solid var(--line-strong)',
+              borderRadius: 4,
+              fontSize: 12,
+            }}
+            labelFormatter={(day) => format(parseISO(String(day)), 'EEEE d MMMM yyyy')}
+            formatter={(value) => [count(Number(value)), 'visits']}
+          />
+          <Line
+            type="linear"
+            dataKey="visits"
+            stroke="var(--accent)"
+            strokeWidth={1.5}
+            dot={false}
+            isAnimationActive={false}
+          />
+        </LineChart>
+      </ResponsiveContainer>
+    </figure>
+  );
+}

@@ -1,0 +1,239 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Search } from 'lucide-react';
+import { useEffect, useState, type KeyboardEvent } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { api, dataOf } from '../../api/client';
+import { count, ago, exact, money } from '../../parts/format';
+import { Head } from '../../parts/Head';
+import { LinkStrip } from '../../parts/LinkStrip';
+import { SeverityMark } from '../../parts/SeverityMark';
+import { usePerson } from '../../parts/person';
+import { useDebounced } from '../../parts/useDebounced';
+import { LinkInspector } from './LinkInspector';
+
+/** Every link ever made, newest first, with what came of it. */
+export function Ledger() {
+  const person = usePerson();
+  const queries = useQueryClient();
+  const [search, setSearch] = useSearchParams();
+  const [text, setText] = useState(search.get('search') ?? '');
+  const settledText = useDebounced(text, 200);
+  const page = Number(search.get('page') ?? '1') || 1;
+  const campaign = search.get('campaign') ?? undefined;
+  const selected = search.get('link');
+
+  useEffect(() => {
+    if (settledText === (search.get('search') ?? '')) return;
+    const next = new URLSearchParams(search);
+    next.delete('page');
+    if (settledText) next.set('search', settledText);
+    else next.delete('search');
+    setSearch(next, { replace: true });
+  }, [settledText, search, setSearch]);
+
+  const links = useQuery({
+    queryKey: ['links', search.get('search'), campaign, page],
+    queryFn: async () =>
+      dataOf(
+        await api.GET('/api/v1/links', {
+          params: { query: { search: search.get('search') ?? undefined, campaign, page } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    refetchInterval: 5_000,
+  });
+  const campaigns = useQuery({
+    queryKey: ['campaigns'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/campaigns')),
+  });
+  const fields = useQuery({
+    queryKey: ['fields'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/convention/fields')),
+  });
+  const approve = useMutation({
+    mutationFn: async (id: string) =>
+      dataOf(await api.POST('/api/v1/hosts/{id}/approve', { params: { path: { id } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['links'] }),
+  });
+
+  function set(key: string, value: string | null) {
+    const next = new URLSearchParams(search);
+    if (value) next.set(key, value);
+    else next.delete(key);
+    if (key !== 'page' && key !== 'link') next.delete('page');
+    setSearch(next, { replace: key === 'link' });
+  }
+
+  function move(event: KeyboardEvent<HTMLTableRowElement>, id: string) {
+    const to =
+      event.key === 'ArrowDown'
+        ? event.currentTarget.nextElementSibling
+        : event.key === 'ArrowUp'
+          ? event.currentTarget.previousElementSibling
+          : null;
+    if (event.key === 'Enter') set('link', id);
+    else if (to) (to as HTMLElement).focus();
+    else return;
+    event.preventDefault();
+  }
+
+  const labels = Object.fromEntries((fields.data ?? []).map((f) => [f.key, f.label]));
+  const total = links.data?.total ?? 0;
+  const pages = Math.max(1, Math.ceil(total / (links.data?.pageSize ?? 50)));
+  const row = links.data?.links.find((l) => l.id === selected);
+
+  return (
+    <>
+      <Head title="Ledger" state={links.data ? `${count(total)} ${total === 1 ? 'link' : 'links'}` : ''}>
+        <label className="relative">
+          <Search size={14} strokeWidth={1.5} className="absolute top-2 left-2 text-quiet" />
+          <input
+            className="input w-64 pl-7"
+            placeholder="Title, address or slug"
+            aria-label="Search links"
+            value={text}
+            onChange={(e) => setText(e.target.value)}
+          />
+        </label>
+        <select
+          className="input w-44"
+          aria-label="Campaign"
+          value={campaign ?? ''}
+          onChange={(e) => set('campaign', e.target.value)}
+        >
+          <option value="">All campaigns</option>
+          {campaigns.data?.map((c) => (
+            <option key={c.id} value={c.id}>
+              {c.name}
+            </option>
+          ))}
+        </select>
+        <Link to="/compose" className="button-main">
+          Compose links
+        </Link>
+      </Head>
+      {links.data?.waitingHosts.map((host) => (
+        <div key={host.id} className="flex items-center gap-3 border-b border-line px-5 py-2">
+          <SeverityMark severity="look" />
+          <span>
+            <span className="font-mono">{host.host}</span> waits for an owner: {host.askedBy} wants links to lead there.
+            Until then they answer “no such link”.
+          </span>
+          {person.role === 'Owner' && (
+            <button
+              type="button"
+              className="button"
+              disabled={approve.isPending}
+              onClick={() => approve.mutate(host.id)}
+            >
+              Approve {host.host}
+            </button>
+          )}
+        </div>
+      ))}
+      <div className="flex min-h-0 flex-1">
+        <div className="min-w-0 flex-1 overflow-auto bg-sheet">
+          {links.isError && <p className="p-5 text-stop">{links.error.message}</p>}
+          {links.data && total === 0 && <EmptyLedger filtered={!!(search.get('search') || campaign)} />}
+          {links.data && total > 0 && (
+            <table className="w-full border-separate border-spacing-0 tabular-nums">
+              <thead className="sticky top-0 z-10 bg-sheet text-left text-xs text-quiet">
+                <tr className="[&>th]:border-b [&>th]:border-line [&>th]:px-2 [&>th]:py-2 [&>th]:font-medium">
+                  <th scope="col" className="!pl-5">
+                    Link
+                  </th>
+                  {!row && <th scope="col">Short link</th>}
+                  <th scope="col" className="text-right">
+                    Clicks
+                  </th>
+                  <th scope="col" className="text-right">
+                    Scans
+                  </th>
+                  <th scope="col" className="text-right" title="Distinct daily visitors, added up over days">
+                    Unique
+                  </th>
+                  <th scope="col" className="text-right">
+                    Cost
+                  </th>
+                  <th scope="col" className="!pr-5 text-right">
+                    Last used
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {links.data.links.map((link, i) => (
+                  <tr
+                    key={link.id}
+                    tabIndex={selected === link.id || (!row && i === 0) ? 0 : -1}
+                    aria-selected={selected === link.id}
+                    onClick={() => set('link', link.id)}
+                    onKeyDown={(e) => move(e, link.id)}
+                    className="h-[34px] cursor-pointer hover:bg-accent-wash aria-selected:bg-accent-wash [&>td]:border-b [&>td]:border-line [&>td]:px-2 [&>td]:py-1.5"
+                  >
+                    <td className="w-full max-w-0 min-w-64 !pl-5">
+                      <span className="block truncate font-medium">{link.title}</span>
+                      <LinkStrip segments={link.strip} labels={labels} />
+                    </td>
+                    {!row && (
+                      <td className="font-mono text-xs whitespace-nowrap">
+                        {link.waiting ? (
+                          <span className="text-look">waits</span>
+                        ) : (
+                          link.shortUrl?.replace(/^https?:\/\//, '')
+                        )}
+                      </td>
+                    )}
+                    <td className="text-right">{count(link.clicks)}</td>
+                    <td className="text-right">{count(link.scans)}</td>
+                    <td className="text-right">{count(link.unique)}</td>
+                    <td className="text-right whitespace-nowrap">{money(link.cost)}</td>
+                    <td
+                      className="!pr-5 text-right whitespace-nowrap text-quiet"
+                      title={link.lastUsedAt ? exact(link.lastUsedAt) : undefined}
+                    >
+                      {link.lastUsedAt ? ago(link.lastUsedAt) : 'never'}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          )}
+        </div>
+        {row && <LinkInspector link={row} labels={labels} onClose={() => set('link', null)} />}
+      </div>
+      {pages > 1 && (
+        <footer className="flex h-12 shrink-0 items-center justify-end gap-3 border-t border-line px-5">
+          <button type="button" className="button" disabled={page <= 1} onClick={() => set('page', String(page - 1))}>
+            Newer
+          </button>
+          <span className="tabular-nums">
+            Page {page} of {pages}
+          </span>
+          <button
+            type="button"
+            className="button"
+            disabled={page >= pages}
+            onClick={() => set('page', String(page + 1))}
+          >
+            Older
+          </button>
+        </footer>
+      )}
+    </>
+  );
+}
+
+function EmptyLedger({ filtered }: { filtered: boolean }) {
+  return (
+    <div className="flex h-full items-center justify-center p-8">
+      <div className="max-w-md">
+        <h2 className="mb-2 font-semibold">{filtered ? 'No link is like that' : 'No links yet'}</h2>
+        <p className="text-quiet">
+          {filtered
+            ? 'Take something out of the search, or choose all campaigns.'
+            : 'Every link that is saved in Compose is kept here, with its short link, its code and its counts.'}
+        </p>
+      </div>
+    </div>
+  );
+}

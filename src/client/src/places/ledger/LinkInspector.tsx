@@ -1,0 +1,117 @@
+import { useQuery } from '@tanstack/react-query';
+import { api, dataOf, type LedgerRow } from '../../api/client';
+import { CodePreview } from '../../parts/CodePreview';
+import { CopyButton } from '../../parts/CopyButton';
+import { ago, count, exact, money, noFigure, rate } from '../../parts/format';
+import { Inspector, InspectorPart } from '../../parts/Inspector';
+
+interface LinkInspectorProps {
+  link: LedgerRow;
+  labels: Record<string, string>;
+  onClose: () => void;
+}
+
+const dimensionOf: Record<string, string> = {
+  utm_source: 'source',
+  utm_medium: 'medium',
+  utm_campaign: 'campaign',
+  utm_content: 'content',
+  utm_term: 'term',
+  utm_id: 'id',
+};
+
+/** A link's own page: where it leads, its code, and the way from click to visit to revenue. */
+export function LinkInspector({ link, labels, onClose }: LinkInspectorProps) {
+  const tags = link.strip
+    .filter((s) => s.part === 'field' && s.key)
+    .map((s) => ({ key: s.key!, value: decodeURIComponent(s.text.slice(s.text.indexOf('=') + 1)) }));
+  // A placeholder is filled in when somebody clicks, so its value can't be asked for.
+  const where = tags.filter((t) => !/^\{.*\}$/.test(t.value)).map((t) => `${dimensionOf[t.key]}:${t.value}`);
+  const arrivals = useQuery({
+    queryKey: ['arrivals', 'link', link.id],
+    queryFn: async () =>
+      dataOf(
+        await api.GET('/api/v1/arrivals', {
+          params: { query: { from: link.createdAt.slice(0, 10), rows: '', where } },
+        }),
+      ),
+    enabled: where.length > 0 && where.every((w) => !w.startsWith('undefined')),
+    refetchInterval: 5_000,
+  });
+  const total = arrivals.data?.total;
+
+  return (
+    <Inspector title={link.title ?? 'Link'} onClose={onClose}>
+      <InspectorPart title="From click to revenue">
+        <ol className="flex flex-col gap-1 tabular-nums">
+          <Step
+            name="Clicks and scans"
+            figure={count(link.clicks + link.scans)}
+            more={link.others ? `${count(link.others)} more were crawlers, prefetches or double taps` : undefined}
+          />
+          <Step
+            name="Visits with these tags"
+            figure={total ? count(total.visits) : noFigure}
+            more={total ? `${count(total.visitors)} visitors, ${rate(total.bounceRate)} bounced` : undefined}
+          />
+          <Step
+            name="Conversions"
+            figure={total ? count(total.conversions) : noFigure}
+            more={total ? `${rate(total.conversionRate)} of visits` : undefined}
+          />
+          <Step
+            name="Revenue"
+            figure={money(total?.revenue)}
+            more={link.cost ? `cost ${money(link.cost)}` : undefined}
+          />
+        </ol>
+      </InspectorPart>
+      {link.shortUrl && (
+        <InspectorPart title={link.waiting ? 'Short link and code, waiting for approval' : 'Short link and code'}>
+          <div className="flex items-start gap-3">
+            <CodePreview linkId={link.id} says={link.codeShortUrl ?? ''} />
+            <div className="flex min-w-0 flex-col items-start gap-1">
+              <span className="caption">In texts</span>
+              <span className="font-mono text-xs break-all">{link.shortUrl}</span>
+              <CopyButton text={link.shortUrl} label="Copy" className="button-plain -ml-1.5" />
+              <span className="caption">In the code</span>
+              <span className="font-mono text-xs break-all">{link.codeShortUrl}</span>
+            </div>
+          </div>
+        </InspectorPart>
+      )}
+      <InspectorPart title="Long link">
+        <p className="font-mono text-xs break-all">{link.url}</p>
+        <CopyButton text={link.url} label="Copy" className="button-plain -ml-1.5" />
+      </InspectorPart>
+      <InspectorPart title="Fields">
+        <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
+          {tags.map((tag) => (
+            <div key={tag.key} className="contents">
+              <dt className="text-quiet">{labels[tag.key] ?? tag.key}</dt>
+              <dd className="font-mono text-xs leading-5 break-all">{tag.value}</dd>
+            </div>
+          ))}
+        </dl>
+      </InspectorPart>
+      <InspectorPart title="Made">
+        <p>
+          by {link.createdBy}, <span title={exact(link.createdAt)}>{ago(link.createdAt)}</span>
+          {link.campaign && <> for {link.campaign}</>}
+          {link.placement && <> in {link.placement}</>}
+        </p>
+      </InspectorPart>
+    </Inspector>
+  );
+}
+
+function Step({ name, figure, more }: { name: string; figure: string; more?: string }) {
+  return (
+    <li className="border-l-2 border-line-strong pl-3">
+      <span className="flex justify-between gap-2">
+        <span>{name}</span> <span className="font-medium">{figure}</span>
+      </span>
+      {more && <span className="caption">{more}</span>}
+    </li>
+  );
+}

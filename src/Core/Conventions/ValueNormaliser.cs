@@ -194,7 +194,12 @@ public static class ValueNormaliser
     {
         foreach (var atom in Placeholders.Split(value, rules.Live))
         {
-            foreach (var rune in atom.IsPlaceholder ? default : atom.Text.EnumerateRunes())
+            if (atom.IsPlaceholder)
+            {
+                continue;
+            }
+
+            foreach (var rune in atom.Text.EnumerateRunes())
             {
                 if (!IsAllowed(rune, rules))
                 {

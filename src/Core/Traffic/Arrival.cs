@@ -30,6 +30,10 @@ public sealed record Arrival(ArrivalTags Tags, string ReferrerHost, bool FromOwn
             Value(StandardKeys.Id));
         return new Arrival(tags, own ? "" : referrerHost, own, page.HostAndPort + (page.Path.Length == 0 ? "/" : page.Path));
 
-        string? Value(string key) => values.TryGetValue(key, out string? value) && value.Length > 0 ? value : null;
+        string? Value(string key) => values.TryGetValue(key, out string? value) && value.Length > 0 ? Readable(value) : null;
     }
+
+    /// <summary>A decoded value can hold anything (<c>%00</c>); what nobody could type or store shows as U+FFFD.</summary>
+    private static string Readable(string value) =>
+        value.Any(char.IsControl) ? string.Concat(value.Select(c => char.IsControl(c) ? '\uFFFD' : c)) : value;
 }

@@ -34,7 +34,10 @@ public static class BeaconApp
     private const string SignInPath = "/api/account/sign-in";
 
     /// <summary>Builds the application and readies the database; null, with the reason on the error stream, when it must not start.</summary>
-    public static async Task<WebApplication?> BuildAsync(string[] args, CancellationToken cancel)
+    /// <param name="args">Settings from the command line.</param>
+    /// <param name="cancel">Gives up while the database is being readied.</param>
+    /// <param name="replace">Replaces services, such as the clock.</param>
+    public static async Task<WebApplication?> BuildAsync(string[] args, CancellationToken cancel, Action<IServiceCollection>? replace = null)
     {
         var builder = WebApplication.CreateBuilder(args);
         builder.WebHost.ConfigureKestrel(kestrel =>
@@ -44,6 +47,7 @@ public static class BeaconApp
             kestrel.Limits.MaxRequestBodySize = 4 << 20;
         });
         AddServices(builder);
+        replace?.Invoke(builder.Services);
         var app = builder.Build();
         UsePipeline(app);
         app.CheckAccessTable();

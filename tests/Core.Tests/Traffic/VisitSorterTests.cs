@@ -91,6 +91,7 @@ public sealed class VisitSorterTests
     {
         Assert.Equal("x", Sort(View(0, "/a#utm_source=x"))[0].Tags.Source);
         Assert.Equal("x y", Sort(View(0, "/a?src=x+y"))[0].Tags.Source);
+        Assert.Equal("a\uFFFDb", Sort(View(0, "/a?utm_source=a%00b"))[0].Tags.Source);
         Assert.Equal(("marrowmere.example/a", "vale.example"), Sort(View(0, "/a?q=1", "https://Vale.example/x")).Select(v => (v.LandingPage, v.ReferrerHost)).Single());
     }
 

@@ -1,0 +1,104 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json.Nodes;
+using PreciseBeacon.Web.Demo;
+using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.WebTests.Hosting;
+
+namespace PreciseBeacon.WebTests.Accounts;
+
+public sealed class SignInTests
+{
+    private static readonly object Owner = new
+    {
+        name = "Orla Fenwick", mail = "orla@marrowmere.example", password = "a long enough password", workspace = "Marrowmere",
+        currency = "EUR", timeZone = "Europe/Dublin", siteHost = "marrowmere.example", shortHost = "mmr.example",
+    };
+
+    private static async Task<JsonNode> BeginAsync(HttpClient browser)
+    {
+        var state = JsonNode.Parse(await browser.GetStringAsync("/api/account"))!;
+        browser.DefaultRequestHeaders.Remove("X-Beacon-Token");
+        browser.DefaultRequestHeaders.Add("X-Beacon-Token", state["token"]!.GetValue<string>());
+        return state;
+    }
+
+    [Fact]
+    public async Task The_first_visit_makes_the_owner_once_and_then_people_sign_in()
+    {
+        await using var host = await BeaconHost.StartAsync(demo: false);
+        using var browser = host.Anonymous();
+        Assert.True((await BeginAsync(browser))["needsFirstOwner"]!.GetValue<bool>());
+
+        Assert.Equal(HttpStatusCode.BadRequest, (await browser.PostAsJsonAsync("/api/account/first-owner", new { name = "x" })).StatusCode);
+        Assert.Equal(HttpStatusCode.NoContent, (await browser.PostAsJsonAsync("/api/account/first-owner", Owner)).StatusCode);
+        var state = await BeginAsync(browser);
+        Assert.Equal("Owner", state["person"]!["role"]!.GetValue<string>());
+        Assert.Empty(state["demoPeople"]!.AsArray());
+
+        // The owner can build at once, under the starting convention and on the short domain given.
+        using var saved = await browser.PostAsJsonAsync(
+            "/api/v1/links", new { destination = "https://marrowmere.example/x", fields = new { source = "the trellis", medium = "email", campaign = "spring" } });
+        Assert.Contains("https://mmr.example/", await saved.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+
+        using var second = host.Anonymous();
+        await BeginAsync(second);
+        Assert.Equal(HttpStatusCode.Conflict, (await second.PostAsJsonAsync("/api/account/first-owner", Owner)).StatusCode);
+        Assert.Equal(HttpStatusCode.BadRequest, (await second.PostAsJsonAsync("/api/account/sign-in", new { mail = "orla@marrowmere.example", password = "wrong" })).StatusCode);
+        Assert.Equal(HttpStatusCode.NoContent, (await second.PostAsJsonAsync("/api/account/sign-in", new { mail = "orla@marrowmere.example", password = "a long enough password" })).StatusCode);
+
+        // Demo keys exist in the demo only.
+        Assert.Equal(HttpStatusCode.Unauthorized, (await host.As("owner").GetAsync("/api/v1/links")).StatusCode);
+    }
+
+    [Fact]
+    public async Task Many_wrong_passwords_lock_the_account()
+    {
+        await using var host = await BeaconHost.StartAsync(demo: false);
+        using var browser = host.Anonymous();
+        await BeginAsync(browser);
+        await browser.PostAsJsonAsync("/api/account/first-owner", Owner);
+        using var guesser = host.Anonymous();
+        await BeginAsync(guesser);
+        HttpStatusCode last = 0;
+        for (int i = 0; i < 11; i++)
+        {
+            last = (await guesser.PostAsJsonAsync("/api/account/sign-in", new { mail = "orla@marrowmere.example", password = $"guess {i}" })).StatusCode;
+        }
+
+        Assert.Equal(HttpStatusCode.TooManyRequests, last);
+        Assert.Equal(
+            HttpStatusCode.TooManyRequests,
+            (await guesser.PostAsJsonAsync("/api/account/sign-in", new { mail = "orla@marrowmere.example", password = "a long enough password" })).StatusCode);
+    }
+
+    [Fact]
+    public async Task A_demo_person_signs_in_by_name_and_changes_need_the_pages_token()
+    {
+        await using var host = await BeaconHost.StartAsync();
+        using var browser = host.Anonymous();
+        await BeginAsync(browser);
+        Assert.Equal(HttpStatusCode.NoContent, (await browser.PostAsJsonAsync("/api/account/sign-in", new { mail = DemoPeople.All[1].Mail })).StatusCode);
+        await BeginAsync(browser);
+        object link = new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "Lantern Nights", placement = "Gate poster" };
+        Assert.Equal(HttpStatusCode.OK, (await browser.PostAsJsonAsync("/api/v1/links/compose", link)).StatusCode);
+
+        browser.DefaultRequestHeaders.Remove("X-Beacon-Token");
+        using var forged = await browser.PostAsJsonAsync("/api/v1/links", link);
+        Assert.Equal(HttpStatusCode.BadRequest, forged.StatusCode);
+        Assert.Contains("page-too-old", await forged.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+
+        // A role taken away is gone at once.
+        await using var command = host.Database.CreateCommand("delete from members");
+        await command.ExecuteNonQueryAsync();
+        Assert.Equal(HttpStatusCode.Unauthorized, (await browser.GetAsync("/api/v1/links")).StatusCode);
+    }
+
+    [Fact]
+    public async Task A_real_start_on_demo_data_is_refused()
+    {
+        await using var host = await BeaconHost.StartAsync();
+        string data = Directory.CreateTempSubdirectory("beacon-test-").FullName;
+        Assert.Null(await BeaconApp.BuildAsync(BeaconHost.Arguments(host.Connection, data, DatabaseCluster.FreePort(), demo: false, 0), CancellationToken.None));
+    }
+}

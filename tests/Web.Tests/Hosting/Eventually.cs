@@ -1,0 +1,19 @@
+using System.Diagnostics;
+
+namespace PreciseBeacon.WebTests.Hosting;
+
+/// <summary>Waits for what is awaited, and fails when it doesn't come.</summary>
+public static class Eventually
+{
+    private static readonly TimeSpan Longest = TimeSpan.FromSeconds(30);
+
+    public static async Task Async(Func<Task<bool>> condition, [System.Runtime.CompilerServices.CallerArgumentExpression(nameof(condition))] string awaited = "")
+    {
+        long began = Stopwatch.GetTimestamp();
+        while (!await condition())
+        {
+            Assert.True(Stopwatch.GetElapsedTime(began) < Longest, $"This never came: {awaited}");
+            await Task.Delay(25);
+        }
+    }
+}

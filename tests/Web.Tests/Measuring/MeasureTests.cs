@@ -1,0 +1,89 @@
+using System.Net;
+using PreciseBeacon.Web.Demo;
+using PreciseBeacon.WebTests.Hosting;
+
+namespace PreciseBeacon.WebTests.Measuring;
+
+[Collection(nameof(DemoHost))]
+public sealed class MeasureTests(DemoHost demo)
+{
+    private const string Key = DemoData.MeasuringKey;
+    private const string Page = $"http://{BeaconHost.GardenHost}/lantern-nights";
+
+    [Theory]
+    [InlineData("", 400)]
+    [InlineData("nonsense", 400)]
+    [InlineData("[]", 400)]
+    [InlineData("null", 400)]
+    [InlineData("{\"k\":5}", 400)]
+    [InlineData("{\"k\":\"demo-garden\"}", 400)]
+    [InlineData("{\"k\":\"demo-garden\",\"u\":\"https://elsewhere.example/\"}", 400)]
+    [InlineData("{\"k\":\"demo-garden\",\"u\":\"javascript:1\"}", 400)]
+    [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"payday\"}", 400)]
+    [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\"}", 400)]
+    [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"v\":1e30,\"c\":\"EUR\"}", 400)]
+    [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"v\":12}", 400)]
+    [InlineData("{\"k\":\"somebody-elses\",\"u\":\"http://garden.localhost:5999/\"}", 403)]
+    [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\"}", 204)]
+    public async Task Reports_are_checked_at_the_door(string body, int status) =>
+        Assert.Equal(status, (int)(await demo.Host.MeasureAsync(body)).StatusCode);
+
+    [Theory]
+    [InlineData("https://elsewhere.example")]
+    [InlineData("null")]
+    [InlineData("http://garden.localhost")]
+    public async Task A_foreign_origin_is_refused(string origin) =>
+        Assert.Equal(HttpStatusCode.Forbidden, (await demo.Host.MeasureAsync(new { k = Key, u = Page }, origin)).StatusCode);
+
+    [Fact]
+    public async Task A_report_too_large_is_refused() =>
+        Assert.Equal(HttpStatusCode.RequestEntityTooLarge, (await demo.Host.MeasureAsync(new { k = Key, u = Page, r = new string('x', 17_000) })).StatusCode);
+
+    [Fact]
+    public async Task The_script_is_small_sets_no_cookie_and_may_be_used_from_the_site()
+    {
+        using var client = demo.Host.Anonymous();
+        using var script = await client.GetAsync("/beacon.js");
+        using var squeezed = new MemoryStream();
+        await using (var zip = new System.IO.Compression.GZipStream(squeezed, System.IO.Compression.CompressionLevel.Optimal, leaveOpen: true))
+        {
+            await (await script.Content.ReadAsStreamAsync()).CopyToAsync(zip);
+        }
+
+        Assert.True(squeezed.Length < 2_048, $"{squeezed.Length} octets compressed");
+        Assert.False(script.Headers.Contains("Set-Cookie"));
+        Assert.Equal("cross-origin", script.Headers.GetValues("Cross-Origin-Resource-Policy").Single());
+        using var measured = await demo.Host.MeasureAsync(new { k = Key, u = Page });
+        Assert.Equal($"http://{BeaconHost.GardenHost}", measured.Headers.GetValues("Access-Control-Allow-Origin").Single());
+        Assert.False(measured.Headers.Contains("Set-Cookie"));
+    }
+
+    [Fact]
+    public async Task A_flood_from_one_client_is_held_back()
+    {
+        await using var host = await BeaconHost.StartAsync();
+        var answers = await Task.WhenAll(Enumerable.Range(0, 400).Select(_ => host.MeasureAsync(new { k = Key, u = Page })));
+        Assert.Contains(answers, a => a.StatusCode == HttpStatusCode.TooManyRequests);
+        Assert.Contains(answers, a => a.StatusCode == HttpStatusCode.NoContent);
+    }
+
+    [Fact]
+    public async Task What_a_stranger_sends_is_kept_as_text_and_never_stops_the_others()
+    {
+        await using var host = await BeaconHost.StartAsync();
+        string[] nasty = ["<script>alert(1)</script>", "\0nul", "\uFFFF", "'; drop table visit; --", "=1+1", new string('x', 100)];
+        foreach (string name in nasty)
+        {
+            var report = new { k = Key, u = Page + "?utm_source=" + Uri.EscapeDataString(name), e = "conversion", n = name, o = name, v = 1, c = "eur", i = new[] { new { name, category = name, count = 1, value = 1 } } };
+            Assert.Equal(HttpStatusCode.NoContent, (await host.MeasureAsync(report)).StatusCode);
+        }
+
+        // Half a character is no JSON text (RFC 8259, section 8.2).
+        using var half = await host.MeasureAsync("{\"k\":\"demo-garden\",\"u\":\"" + Page + "\",\"e\":\"conversion\",\"n\":\"half\",\"i\":[{\"name\":\"\\ud800\\u0000\",\"count\":1}]}");
+        Assert.Equal(HttpStatusCode.BadRequest, half.StatusCode);
+        await Eventually.Async(async () => await host.ScalarAsync<long>("select count(*) from page_event") == nasty.Length
+            && await host.ScalarAsync<long>("select count(*) from visit_due") == 0);
+        Assert.Equal(0L, await host.ScalarAsync<long>("select coalesce(sum(refused), 0)::bigint from spool_position"));
+        Assert.Equal(1L, await host.ScalarAsync<long>("select count(*) from conversion where kind = '<script>alert(1)</script>'"));
+    }
+}

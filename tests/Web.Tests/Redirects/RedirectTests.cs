@@ -1,0 +1,118 @@
+using System.Net;
+using PreciseBeacon.Web.Redirects;
+using PreciseBeacon.WebTests.Hosting;
+
+namespace PreciseBeacon.WebTests.Redirects;
+
+[Collection(nameof(DemoHost))]
+public sealed class RedirectTests(DemoHost demo)
+{
+    private static string SlugOf(System.Text.Json.Nodes.JsonNode link, string which = "shortUrl") => "/" + link[which]!.GetValue<string>().Split('/')[^1];
+
+    /// <summary>RFC 9110, section 15.4.3 (302) and RFC 9111, section 5.2.2.5 (no-store).</summary>
+    [Fact]
+    public async Task A_known_slug_redirects_whatever_its_case_and_is_never_stored()
+    {
+        var link = await demo.Host.SaveLinkAsync();
+        foreach (string slug in new[] { SlugOf(link), SlugOf(link).ToUpperInvariant(), SlugOf(link, "codeShortUrl") })
+        {
+            await Eventually.Async(async () => (await demo.Host.ClickAsync(slug)).StatusCode == HttpStatusCode.Found);
+            using var answer = await demo.Host.ClickAsync(slug);
+            Assert.Equal(link["link"]!["url"]!.GetValue<string>(), answer.Headers.GetValues("Location").Single());
+            Assert.Equal("no-store, private", answer.Headers.CacheControl?.ToString());
+            Assert.Equal(["Cache-Control", "Date", "Location"], answer.Headers.Select(h => h.Key).Order());
+        }
+    }
+
+    [Theory]
+    [InlineData("/")]
+    [InlineData("/sign-in")]
+    [InlineData("/api/v1/links")]
+    [InlineData("/api/account")]
+    [InlineData("/openapi/v1.json")]
+    [InlineData("/compose")]
+    [InlineData("/measure")]
+    public async Task A_short_domain_serves_nothing_else(string path)
+    {
+        using var answer = await demo.Host.ClickAsync(path);
+        Assert.Equal(HttpStatusCode.NotFound, answer.StatusCode);
+        Assert.Contains("no-store", answer.Headers.CacheControl!.ToString(), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_slug_on_the_main_host_is_not_found()
+    {
+        var link = await demo.Host.SaveLinkAsync();
+        using var client = demo.Host.Anonymous();
+        Assert.Equal(HttpStatusCode.NotFound, (await client.GetAsync(SlugOf(link))).StatusCode);
+    }
+
+    [Fact]
+    public async Task A_link_to_a_strangers_host_waits_for_an_owner()
+    {
+        var link = await demo.Host.SaveLinkAsync("https://elsewhere.example/prize");
+        Assert.True(link["waiting"]!.GetValue<bool>());
+        Assert.Equal(HttpStatusCode.NotFound, (await demo.Host.ClickAsync(SlugOf(link))).StatusCode);
+
+        var host = await demo.Host.ScalarAsync<Guid>("select id from approved_hosts where host = 'elsewhere.example'");
+        using var editor = demo.Host.As("editor");
+        Assert.Equal(HttpStatusCode.Forbidden, (await editor.PostAsync($"/api/v1/hosts/{host}/approve", null)).StatusCode);
+        using var owner = demo.Host.As("owner");
+        Assert.Equal(HttpStatusCode.NoContent, (await owner.PostAsync($"/api/v1/hosts/{host}/approve", null)).StatusCode);
+        await Eventually.Async(async () => (await demo.Host.ClickAsync(SlugOf(link))).StatusCode == HttpStatusCode.Found);
+    }
+
+    [Fact]
+    public async Task Guessing_slugs_is_slowed_down_and_known_ones_still_work()
+    {
+        await using var host = await BeaconHost.StartAsync();
+        var link = await host.SaveLinkAsync();
+        await Eventually.Async(async () => (await host.ClickAsync(SlugOf(link))).StatusCode == HttpStatusCode.Found);
+        var answers = new List<HttpResponseMessage>();
+        for (int i = 0; i <= GuessThrottle.MostGuesses; i++)
+        {
+            answers.Add(await host.ClickAsync($"/guess{i}"));
+        }
+
+        Assert.Equal(HttpStatusCode.NotFound, answers[0].StatusCode);
+        var slowed = answers[^1];
+        Assert.Equal(HttpStatusCode.TooManyRequests, slowed.StatusCode);
+        Assert.Equal(TimeSpan.FromMinutes(1), slowed.Headers.RetryAfter?.Delta);
+        Assert.Equal(HttpStatusCode.Found, (await host.ClickAsync(SlugOf(link))).StatusCode);
+    }
+
+    [Fact]
+    public async Task Clicks_are_counted_as_people_double_taps_and_others()
+    {
+        await using var host = await BeaconHost.StartAsync();
+        await using (var price = host.Database.CreateCommand("update placements set cost_per_click = 0.07 where name = 'Gate poster'"))
+        {
+            await price.ExecuteNonQueryAsync();
+        }
+
+        var link = await host.SaveLinkAsync();
+        string slug = SlugOf(link);
+        await Eventually.Async(async () => (await host.ClickAsync(slug, userAgent: "")).StatusCode == HttpStatusCode.Found);
+        using var first = await host.ClickAsync(slug);
+        using var again = await host.ClickAsync(slug);
+        using var head = await host.ClickAsync(slug, method: HttpMethod.Head);
+        await Eventually.Async(async () => await host.ScalarAsync<long>("select count(*) from click where kind in ('Person', 'DoubleTap', 'Head')") == 3);
+
+        // The other two clicks come a minute apart, as the rules' own check has it.
+        await using (var later = host.Database.CreateCommand(
+            """
+            insert into hit select gen_random_uuid(), workspace_id, at + n * interval '1 minute', short_link_id, visitor, null, 0, user_agent, ''
+            from hit, generate_series(1, 2) n where id = (select hit_id from click where kind = 'Person');
+            insert into hit_due select workspace_id, visitor, short_link_id, min(at), max(at) from hit where user_agent <> '' group by 1, 2, 3
+            on conflict do nothing
+            """))
+        {
+            await later.ExecuteNonQueryAsync();
+        }
+
+        await Eventually.Async(async () => (await host.GetJsonAsync($"/api/v1/links/{link["id"]}"))["clicks"]!.GetValue<long>() == 3);
+        var row = await host.GetJsonAsync($"/api/v1/links/{link["id"]}");
+        Assert.Equal((3, 1, "0.21"), (row["clicks"]!.GetValue<int>(), row["unique"]!.GetValue<int>(), row["cost"]!["amount"]!.GetValue<string>()));
+        Assert.True(row["others"]!.GetValue<int>() >= 3);
+    }
+}

@@ -1,0 +1,168 @@
+using System.Text.Json;
+using PreciseBeacon.Core.Traffic;
+using PreciseBeacon.Data.Spooling;
+using PreciseBeacon.Data.Traffic;
+using PreciseBeacon.WebTests.Hosting;
+
+namespace PreciseBeacon.WebTests.Traffic;
+
+/// <summary>What is worked out from raw events: the same however and whenever they come.</summary>
+public sealed class WorkingOutTests : IAsyncLifetime
+{
+    private BeaconHost _host = null!;
+    private Guid _workspace;
+    private Guid _site;
+
+    public async Task InitializeAsync()
+    {
+        _host = await BeaconHost.StartAsync(visits: 0);
+        _workspace = await _host.ScalarAsync<Guid>("select id from workspaces");
+        _site = await _host.ScalarAsync<Guid>("select id from sites");
+    }
+
+    public async Task DisposeAsync() => await _host.DisposeAsync();
+
+    private RawPageEvent View(string at, string path, Guid visitor, Guid? earlier = null) => new()
+    {
+        Id = Guid.CreateVersion7(), WorkspaceId = _workspace, SiteId = _site, At = DateTimeOffset.Parse(at + "Z", System.Globalization.CultureInfo.InvariantCulture),
+        Kind = PageEventKind.View, Url = $"http://{BeaconHost.GardenHost}{path}", Visitor = visitor, EarlierVisitor = earlier, UserAgent = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
+    };
+
+    private async Task KeepAsync(params RawPageEvent[] events)
+    {
+        var raw = new RawEvents();
+        raw.PageEvents.AddRange(events);
+        await new EventMover(_host.Database).WriteStraightAsync(raw, CancellationToken.None);
+        await WorkOutAsync();
+    }
+
+    private async Task WorkOutAsync()
+    {
+        var clicks = new ClickWorkOut(_host.Database);
+        var visits = new VisitWorkOut(_host.Database);
+        await Eventually.Async(async () =>
+        {
+            await clicks.WorkOutAsync(CancellationToken.None);
+            await visits.WorkOutAsync(CancellationToken.None);
+            return await _host.ScalarAsync<long>("select (select count(*) from visit_due) + (select count(*) from hit_due)") == 0;
+        });
+    }
+
+    private async Task<string> SnapshotAsync()
+    {
+        var rows = new List<string>();
+        foreach (string table in new[] { "click", "visit", "conversion", "visit_day", "visitor_day", "conversion_day", "click_day" })
+        {
+            await using var command = _host.Database.CreateCommand($"select to_jsonb(t)::text from {table} t order by 1");
+            await using var reader = await command.ExecuteReaderAsync();
+            while (await reader.ReadAsync())
+            {
+                rows.Add($"{table} {reader.GetString(0)}");
+            }
+        }
+
+        return string.Join('\n', rows);
+    }
+
+    [Fact]
+    public async Task Working_out_again_from_scratch_gives_the_same_rows()
+    {
+        await _host.DisposeAsync();
+        _host = await BeaconHost.StartAsync(visits: 1_500);
+        string before = await SnapshotAsync();
+        Assert.True(before.Split('\n').Length > 5_000);
+        await new TrafficRebuild(_host.Database).MarkAllAsync(CancellationToken.None);
+        await WorkOutAsync();
+        Assert.Equal(before, await SnapshotAsync());
+    }
+
+    [Fact]
+    public async Task Events_that_come_late_or_out_of_order_change_the_visits_they_belong_to()
+    {
+        var visitor = Guid.NewGuid();
+        RawPageEvent[] events =
+        [
+            View("2026-06-01T10:00", "/?utm_source=a", visitor), View("2026-06-01T10:20", "/visit", visitor),
+            View("2026-06-01T10:40", "/shop", visitor), View("2026-06-01T12:00", "/", visitor),
+        ];
+        await KeepAsync(events);
+        string inOrder = await SnapshotAsync();
+        await using (var empty = _host.Database.CreateCommand("truncate page_event, visit, conversion, visit_day, visitor_day, conversion_day, combination"))
+        {
+            await empty.ExecuteNonQueryAsync();
+        }
+
+        // The one in the middle last: it joins what looked like two visits.
+        await KeepAsync(events[3]);
+        await KeepAsync(events[0]);
+        await KeepAsync(events[2]);
+        Assert.Equal(3L, await _host.ScalarAsync<long>("select count(*) from visit"));
+        await KeepAsync(events[1]);
+        Assert.Equal(2L, await _host.ScalarAsync<long>("select count(*) from visit"));
+        Assert.Equal(inOrder, await SnapshotAsync());
+    }
+
+    [Fact]
+    public async Task A_visit_goes_on_over_midnight_though_the_salt_has_changed()
+    {
+        Guid before = Guid.NewGuid(), after = Guid.NewGuid();
+
+        // Midnight in Dublin's summer is 23:00 UTC.
+        await KeepAsync(View("2026-06-01T22:50", "/?utm_source=a", before));
+        await KeepAsync(View("2026-06-01T23:10", "/visit", after, before), View("2026-06-02T02:00", "/", after));
+        Assert.Equal(
+            """["2026-06-01:2","2026-06-02:1"]""",
+            JsonSerializer.Serialize(JsonSerializer.Deserialize<string[]>(await _host.ScalarAsync<string>("select jsonb_agg(day || ':' || page_views order by started_at)::text from visit"))));
+    }
+
+    [Fact]
+    public async Task An_order_id_counts_once_for_whoever_sent_it_first()
+    {
+        Guid one = Guid.NewGuid(), other = Guid.NewGuid();
+        var order = View("2026-06-01T10:00", "/thanks", one) with { Kind = PageEventKind.Conversion, Name = "ticket", OrderId = "A1", Value = 20m, Currency = "EUR" };
+        await KeepAsync(order, order with { Id = Guid.CreateVersion7(), At = order.At.AddMinutes(1) });
+        Assert.Equal((1L, 20m), (await _host.ScalarAsync<long>("select sum(conversions)::bigint from conversion_day"), await _host.ScalarAsync<decimal>("select sum(revenue) from conversion_day")));
+
+        // An earlier report of the same order arrives later, from somebody else: it is the one that counts.
+        await KeepAsync(order with { Id = Guid.CreateVersion7(), Visitor = other, At = order.At.AddMinutes(-5) });
+        Assert.Equal(other, await _host.ScalarAsync<Guid>("select visitor from conversion"));
+        Assert.Equal(1L, await _host.ScalarAsync<long>("select sum(conversions)::bigint from conversion_day"));
+    }
+
+    [Fact]
+    public async Task Totals_equal_the_sum_of_their_rows_and_another_currency_is_apart()
+    {
+        for (int i = 0; i < 12; i++)
+        {
+            var visitor = Guid.NewGuid();
+            var view = View($"2026-06-{i + 1:00}T10:00", $"/?utm_source=s{i % 3}&utm_medium=email&utm_campaign=c{i % 2}", visitor);
+            await KeepAsync(view, view with { Id = Guid.CreateVersion7(), At = view.At.AddMinutes(1), Kind = PageEventKind.Conversion, Name = "ticket", OrderId = $"o{i}", Value = 10m + i, Currency = i == 5 ? "GBP" : "EUR" });
+        }
+
+        var report = await _host.GetJsonAsync("/api/v1/arrivals?from=2026-06-01&to=2026-06-30&rows=campaign,source,medium");
+        var rows = report["rows"]!.AsArray();
+        Assert.Equal(6, rows.Count);
+        Assert.Equal(12, report["total"]!["visits"]!.GetValue<int>());
+        Assert.Equal(12, rows.Sum(r => r!["figures"]!["visits"]!.GetValue<int>()));
+        Assert.Equal("171.00", report["total"]!["revenue"]!["amount"]!.GetValue<string>());
+        Assert.Equal(171m, rows.Sum(r => decimal.Parse(r!["figures"]!["revenue"]!["amount"]!.GetValue<string>(), System.Globalization.CultureInfo.InvariantCulture)));
+        Assert.Equal(("15.00", "GBP"), (report["revenueElsewhere"]![0]!["amount"]!.GetValue<string>(), report["revenueElsewhere"]![0]!["currency"]!.GetValue<string>()));
+
+        var narrowed = await _host.GetJsonAsync("/api/v1/arrivals?from=2026-06-01&to=2026-06-30&rows=source&where=campaign:c1");
+        Assert.Equal(6, narrowed["total"]!["visits"]!.GetValue<int>());
+        Assert.Equal("c1", rows.Select(r => r!["keys"]![0]!.GetValue<string>()).Distinct().Order().Last());
+    }
+
+    [Theory]
+    [InlineData("rows=colour")]
+    [InlineData("rows=campaign,source,medium,device")]
+    [InlineData("rows=1")]
+    [InlineData("from=2026-06-02&to=2026-06-01")]
+    [InlineData("from=yesterday")]
+    [InlineData("where=colour:green")]
+    public async Task Reports_that_make_no_sense_are_refused(string query)
+    {
+        using var client = _host.As("viewer");
+        Assert.Equal(System.Net.HttpStatusCode.BadRequest, (await client.GetAsync($"/api/v1/arrivals?{query}")).StatusCode);
+    }
+}

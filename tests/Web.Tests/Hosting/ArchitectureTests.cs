@@ -1,0 +1,53 @@
+using System.Reflection;
+
+namespace PreciseBeacon.WebTests.Hosting;
+
+/// <summary>The house's one direction: client → Web → Data → Core, and Core knows nobody.</summary>
+public sealed class ArchitectureTests
+{
+    private static readonly Assembly Core = typeof(Core.Links.LinkComposer).Assembly;
+    private static readonly Assembly Data = typeof(PreciseBeacon.Data.BeaconDb).Assembly;
+    private static readonly Assembly Web = typeof(PreciseBeacon.Web.Hosting.BeaconApp).Assembly;
+
+    private static IEnumerable<string> References(Assembly assembly) => assembly.GetReferencedAssemblies().Select(a => a.Name!);
+
+    [Fact]
+    public void Core_references_neither_the_database_nor_the_web() =>
+        Assert.DoesNotContain(References(Core), n => n.StartsWith("Microsoft.EntityFrameworkCore", StringComparison.Ordinal) || n.StartsWith("Microsoft.AspNetCore", StringComparison.Ordinal)
+            || n.StartsWith("Npgsql", StringComparison.Ordinal) || n.StartsWith("PreciseBeacon.", StringComparison.Ordinal) || n.StartsWith("System.Net.Http", StringComparison.Ordinal));
+
+    [Fact]
+    public void The_arrows_run_one_way()
+    {
+        Assert.DoesNotContain("PreciseBeacon.Web", References(Data));
+        Assert.Contains("PreciseBeacon.Core", References(Data));
+        Assert.Contains("PreciseBeacon.Data", References(Web));
+        Assert.DoesNotContain("PreciseBeacon.StandIns", References(Web));
+    }
+
+    /// <summary>The redirector and the measuring door share Core and Data with the rest, not each other.</summary>
+    [Theory]
+    [InlineData("PreciseBeacon.Web.Redirects", "PreciseBeacon.Web.Measuring")]
+    [InlineData("PreciseBeacon.Web.Measuring", "PreciseBeacon.Web.Redirects")]
+    public void The_two_doors_stand_apart(string from, string to)
+    {
+        const BindingFlags All = BindingFlags.Public | BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.Static | BindingFlags.DeclaredOnly;
+        var met = Web.GetTypes().Where(t => t.Namespace == from).SelectMany(t =>
+            t.GetFields(All).Select(f => f.FieldType)
+                .Concat(t.GetMethods(All).SelectMany(m => m.GetParameters().Select(p => p.ParameterType)))
+                .Concat(t.GetConstructors(All).SelectMany(c => c.GetParameters().Select(p => p.ParameterType))));
+        Assert.DoesNotContain(met, t => t.Namespace == to);
+    }
+
+    /// <summary>Clock and randomness are passed in.</summary>
+    [Fact]
+    public void Core_asks_for_no_clock_and_no_randomness_of_its_own()
+    {
+        var offenders = Directory.EnumerateFiles(Path.Combine(DatabaseCluster.Root, "src/Core"), "*.cs", SearchOption.AllDirectories)
+            .Where(f => !f.Contains("/obj/", StringComparison.Ordinal))
+            .Where(f => File.ReadAllText(f) is var text && (text.Contains("DateTime.Now", StringComparison.Ordinal) || text.Contains("UtcNow", StringComparison.Ordinal)
+                || text.Contains("new Random(", StringComparison.Ordinal) || text.Contains("Guid.NewGuid", StringComparison.Ordinal)))
+            .Select(Path.GetFileName);
+        Assert.Empty(offenders);
+    }
+}

@@ -1,0 +1,80 @@
+using System.Diagnostics;
+
+namespace PreciseBeacon.WebTests.Hosting;
+
+/// <summary>The application, or a stand-in, as a process of its own, which can be killed.</summary>
+public sealed class BeaconProcess : IAsyncDisposable
+{
+    private readonly Process _process;
+
+    private BeaconProcess(Process process, int port) => (_process, Port) = (process, port);
+
+    public int Port { get; }
+
+    public bool HasExited => _process.HasExited;
+
+    /// <summary>Starts the application and waits until it is ready.</summary>
+    public static async Task<BeaconProcess> StartAsync(string connection, string data, int port, bool demo = true, int visits = 0, string? siteHost = null)
+    {
+        var arguments = BeaconHost.Arguments(connection, data, port, demo, visits).ToList();
+        arguments.Add($"--Beacon:ClientDirectory={Path.Combine(DatabaseCluster.Root, "src/client/dist")}");
+        if (siteHost is not null)
+        {
+            arguments.Add($"--Beacon:DemoSiteHost={siteHost}");
+        }
+
+        var started = Launch("Web", port, arguments);
+        await started.WaitAsync("/readyz");
+        return started;
+    }
+
+    /// <summary>Starts the garden's website.</summary>
+    public static async Task<BeaconProcess> StartGardenAsync(int port, string beaconUrl)
+    {
+        var started = Launch("StandIns", port, [$"--urls=http://127.0.0.1:{port}", $"--StandIns:BeaconUrl={beaconUrl}", "--StandIns:MeasuringKey=demo-garden", "--Logging:LogLevel:Default=Error"]);
+        await started.WaitAsync("/");
+        return started;
+    }
+
+    /// <summary>Ends the process as <c>kill -9</c> does: nothing of it runs any more.</summary>
+    public async Task KillAsync()
+    {
+        _process.Kill();
+        await _process.WaitForExitAsync();
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        if (!_process.HasExited)
+        {
+            await KillAsync();
+        }
+
+        _process.Dispose();
+    }
+
+    private static BeaconProcess Launch(string project, int port, IReadOnlyList<string> arguments)
+    {
+        string configuration = AppContext.BaseDirectory.Contains("/Release/", StringComparison.Ordinal) ? "Release" : "Debug";
+        string assembly = Path.Combine(DatabaseCluster.Root, "src", project, "bin", configuration, "net10.0", $"PreciseBeacon.{project}.dll");
+        var start = new ProcessStartInfo("dotnet", [assembly, .. arguments]) { WorkingDirectory = Path.Combine(DatabaseCluster.Root, "src", project) };
+        return new BeaconProcess(Process.Start(start)!, port);
+    }
+
+    private async Task WaitAsync(string path)
+    {
+        using var client = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{Port}") };
+        await Eventually.Async(async () =>
+        {
+            Assert.False(_process.HasExited, "The process ended while it was being waited for.");
+            try
+            {
+                return (await client.GetAsync(path)).IsSuccessStatusCode;
+            }
+            catch (HttpRequestException)
+            {
+                return false;
+            }
+        });
+    }
+}

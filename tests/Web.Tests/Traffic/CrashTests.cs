@@ -1,0 +1,183 @@
+using System.Collections.Concurrent;
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json.Nodes;
+using Npgsql;
+using PreciseBeacon.WebTests.Hosting;
+
+namespace PreciseBeacon.WebTests.Traffic;
+
+/// <summary>
+/// Kills the process and PostgreSQL for real, under load, and compares the answers given with the raw rows: every hit
+/// answered with a redirect is there exactly once.
+/// </summary>
+[Trait("Category", "Crash")]
+public sealed class CrashTests : IAsyncLifetime
+{
+    private const int Clients = 8;
+
+    private readonly string _cluster = Directory.CreateTempSubdirectory("beacon-crash-pg-").FullName;
+    private readonly string _data = Directory.CreateTempSubdirectory("beacon-crash-").FullName;
+    private readonly ConcurrentBag<string> _answered = [];
+    private readonly int _port = DatabaseCluster.FreePort();
+    private readonly int _databasePort = DatabaseCluster.FreePort();
+    private string _connection = "";
+    private string _slug = "";
+    private int _made;
+
+    public Task InitializeAsync()
+    {
+        _connection = DatabaseCluster.Start(_cluster, _databasePort) + ";Timeout=5;Command Timeout=10";
+        return Task.CompletedTask;
+    }
+
+    public Task DisposeAsync()
+    {
+        NpgsqlConnection.ClearAllPools();
+        DatabaseCluster.Stop(_cluster, "immediate");
+        Directory.Delete(_cluster, recursive: true);
+        Directory.Delete(_data, recursive: true);
+        return Task.CompletedTask;
+    }
+
+    [Fact]
+    public async Task No_hit_is_lost_or_doubled_when_the_process_is_killed()
+    {
+        var app = await BeaconProcess.StartAsync(_connection, _data, _port);
+        await MakeLinkAsync();
+        for (int round = 0; round < 3; round++)
+        {
+            using var load = new CancellationTokenSource();
+            var clicking = ClickAsync(load.Token);
+            int before = _answered.Count;
+            await Eventually.Async(() => Task.FromResult(_answered.Count > before + 1_500));
+            await app.KillAsync();
+            await load.CancelAsync();
+            await clicking;
+            await app.DisposeAsync();
+            app = await BeaconProcess.StartAsync(_connection, _data, _port);
+        }
+
+        await CompareAsync();
+        await app.DisposeAsync();
+    }
+
+    [Fact]
+    public async Task Redirects_go_on_and_no_hit_is_lost_or_doubled_when_postgresql_is_killed()
+    {
+        await using var app = await BeaconProcess.StartAsync(_connection, _data, _port);
+        await MakeLinkAsync();
+        using var load = new CancellationTokenSource();
+        var clicking = ClickAsync(load.Token);
+        await Eventually.Async(() => Task.FromResult(_answered.Count > 1_000));
+        for (int round = 0; round < 2; round++)
+        {
+            DatabaseCluster.Stop(_cluster, "immediate");
+            int before = _answered.Count;
+            await Eventually.Async(() => Task.FromResult(_answered.Count > before + 1_500));
+
+            // A slug nobody has heard of is not denied while the database is away.
+            await Eventually.Async(async () => await StatusAsync("/never-made") == HttpStatusCode.ServiceUnavailable);
+            DatabaseCluster.Start(_cluster, _databasePort);
+            before = _answered.Count;
+            await Eventually.Async(() => Task.FromResult(_answered.Count > before + 500));
+        }
+
+        await load.CancelAsync();
+        await clicking;
+        await Eventually.Async(async () => await StatusAsync("/never-made") == HttpStatusCode.NotFound);
+        await CompareAsync();
+    }
+
+    private async Task MakeLinkAsync()
+    {
+        using var client = Client("Bearer demo-editor");
+        using var saved = await client.PostAsJsonAsync("/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "Lantern Nights", placement = "Gate poster" });
+        _slug = "/" + JsonNode.Parse(await saved.Content.ReadAsStringAsync())!["shortUrl"]!.GetValue<string>().Split('/')[^1];
+        await Eventually.Async(async () => await StatusAsync(_slug) == HttpStatusCode.Found);
+    }
+
+    /// <summary>Clicks as fast as answers come; each click is told apart by its referrer.</summary>
+    private Task ClickAsync(CancellationToken cancel) => Task.WhenAll(Enumerable.Range(0, Clients).Select(_ => Task.Run(async () =>
+    {
+        using var client = Client(null);
+        while (!cancel.IsCancellationRequested)
+        {
+            string name = $"https://vale.example/{Interlocked.Increment(ref _made)}";
+            using var request = Request(_slug, name);
+            try
+            {
+                using var answer = await client.SendAsync(request, CancellationToken.None);
+                if (answer.StatusCode == HttpStatusCode.Found)
+                {
+                    _answered.Add(name);
+                }
+            }
+            catch (HttpRequestException)
+            {
+                await Task.Delay(5, CancellationToken.None); // killed; whether that hit was kept is nobody's promise
+            }
+        }
+    })));
+
+    private async Task CompareAsync()
+    {
+        await using var database = NpgsqlDataSource.Create(_connection);
+        var rows = new Dictionary<string, long>();
+        await Eventually.Async(async () =>
+        {
+            rows.Clear();
+            await using var command = database.CreateCommand("select referrer, count(*) from hit where referrer <> '' group by 1");
+            await using var reader = await command.ExecuteReaderAsync();
+            while (await reader.ReadAsync())
+            {
+                rows[reader.GetString(0)] = reader.GetInt64(1);
+            }
+
+            return _answered.All(rows.ContainsKey);
+        });
+        Assert.All(rows, r => Assert.Equal(1, r.Value));
+        Assert.True(_answered.Count > 3_000);
+
+        // A click killed between being kept and being answered may be there as well, but no more than one for each client and kill.
+        Assert.InRange(rows.Count - _answered.Count, 0, Clients * 3);
+    }
+
+    private async Task<HttpStatusCode> StatusAsync(string path)
+    {
+        using var client = Client(null);
+        using var request = Request(path, "");
+        try
+        {
+            return (await client.SendAsync(request)).StatusCode;
+        }
+        catch (HttpRequestException)
+        {
+            return 0;
+        }
+    }
+
+    private HttpRequestMessage Request(string path, string referrer)
+    {
+        var request = new HttpRequestMessage(HttpMethod.Get, path);
+        request.Headers.Host = $"mmr.localhost:{_port}";
+        request.Headers.TryAddWithoutValidation("User-Agent", "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1");
+        if (referrer.Length > 0)
+        {
+            request.Headers.TryAddWithoutValidation("Referer", referrer);
+        }
+
+        return request;
+    }
+
+    private HttpClient Client(string? authorization)
+    {
+        var client = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false }) { BaseAddress = new Uri($"http://127.0.0.1:{_port}") };
+        if (authorization is not null)
+        {
+            client.DefaultRequestHeaders.TryAddWithoutValidation("Authorization", authorization);
+        }
+
+        return client;
+    }
+}

@@ -65,7 +65,7 @@ public static class GardenSite
         string menu = string.Concat(GardenPage.All.Skip(1).Select(p => $"<a href=\"{p.Path}\">{WebUtility.HtmlEncode(p.Title)}</a>"));
         return $$"""
             <!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
-            <title>{{WebUtility.HtmlEncode(title)}}</title>
+            <link rel="icon" href="data:,"><title>{{WebUtility.HtmlEncode(title)}}</title>
             <style>body{margin:0;font:17px/1.55 Georgia,serif;color:#23301f;background:#f3f5ec}header{background:#2f4a32;color:#f3f5ec;padding:1.6rem 2rem}
             header a{color:inherit;text-decoration:none;font-size:1.3rem}nav{padding:.8rem 2rem;display:flex;flex-wrap:wrap;gap:.4rem 1.2rem;border-bottom:1px solid #cfd6c0}
             nav a{color:#2f4a32}main{max-width:42rem;padding:2rem}button{font:inherit;padding:.5rem 1rem;background:#2f4a32;color:#fff;border:0;cursor:pointer}input{font:inherit;width:4rem}

@@ -20,6 +20,7 @@ interface RailProps {
 /** The rail at the left: places like stations on a route, and the person at its foot. */
 export function Rail({ person, onSignOut }: RailProps) {
   const [theme, setTheme] = useState(shownTheme());
+  const initials = initialsOf(person.name);
   function switchTheme() {
     const next = theme === 'dark' ? 'light' : 'dark';
     applyTheme(next);
@@ -36,11 +37,7 @@ export function Rail({ person, onSignOut }: RailProps) {
         aria-label={person.workspace}
         role="img"
       >
-        {person.workspace
-          .split(' ')
-          .map((w) => w[0])
-          .slice(0, 2)
-          .join('')}
+        {initialsOf(person.workspace)}
       </span>
       <ul className="relative flex flex-col gap-1">
         <span aria-hidden className="absolute top-5 bottom-9 left-1/2 w-px -translate-x-1/2 bg-line-strong" />
@@ -69,13 +66,10 @@ export function Rail({ person, onSignOut }: RailProps) {
         </button>
         <DropdownMenu.Root>
           <DropdownMenu.Trigger
-            aria-label={`${person.name}, ${person.role}`}
+            aria-label={`${initials}: ${person.name}, ${person.role}`}
             className="flex size-9 items-center justify-center rounded-full border border-line-strong text-xs font-medium hover:border-accent"
           >
-            {person.name
-              .split(' ')
-              .map((w) => w[0])
-              .join('')}
+            {initials}
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
             <DropdownMenu.Content side="right" align="end" sideOffset={8} className="floating z-40 w-60 p-1">
@@ -96,3 +90,10 @@ export function Rail({ person, onSignOut }: RailProps) {
     </nav>
   );
 }
+
+const initialsOf = (name: string): string =>
+  name
+    .split(' ')
+    .map((word) => word[0])
+    .slice(0, 2)
+    .join('');

@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
-import { Navigate, useNavigate } from 'react-router';
+import { Navigate } from 'react-router';
 import { api, dataOf } from '../../api/client';
 import { useAccount } from '../../api/useAccount';
 
@@ -19,7 +19,6 @@ type Answers = Record<(typeof questions)[number]['name'], string>;
 
 /** The first visit of an empty installation: makes its owner and their workspace. */
 export function FirstOwner() {
-  const navigate = useNavigate();
   const queries = useQueryClient();
   const [refusal, setRefusal] = useState('');
   const [answers, setAnswers] = useState<Answers>({
@@ -40,12 +39,12 @@ export function FirstOwner() {
     try {
       dataOf(await api.POST('/api/account/first-owner', { body: answers }));
       await queries.invalidateQueries({ queryKey: ['account'] });
-      void navigate('/compose', { replace: true });
     } catch (error) {
       setRefusal((error as Error).message);
     }
   }
 
+  if (account.data?.person) return <Navigate to="/compose" replace />;
   if (account.data && !account.data.needsFirstOwner) return <Navigate to="/sign-in" replace />;
   return (
     <main className="flex min-h-full items-center justify-center p-6">

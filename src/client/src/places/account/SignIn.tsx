@@ -1,13 +1,12 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
-import { Navigate, useNavigate, useSearchParams } from 'react-router';
+import { Navigate, useSearchParams } from 'react-router';
 import { api, dataOf } from '../../api/client';
 import { useAccount } from '../../api/useAccount';
 
 /** Signing in; in the demo, its people by name. */
 export function SignIn() {
   const [search] = useSearchParams();
-  const navigate = useNavigate();
   const queries = useQueryClient();
   const [mail, setMail] = useState('');
   const [password, setPassword] = useState('');
@@ -25,7 +24,6 @@ export function SignIn() {
     try {
       dataOf(await api.POST('/api/account/sign-in', { body: { mail, password } }));
       await queries.invalidateQueries({ queryKey: ['account'] });
-      void navigate(to, { replace: true });
     } catch (error) {
       setRefusal((error as Error).message);
     } finally {
@@ -38,6 +36,7 @@ export function SignIn() {
     void signIn(mail, password);
   }
 
+  if (account.data?.person) return <Navigate to={to} replace />;
   if (account.data?.needsFirstOwner) return <Navigate to="/welcome" replace />;
   const people = account.data?.demoPeople ?? [];
   return (

@@ -1,0 +1,137 @@
+using OpenQA.Selenium;
+using OpenQA.Selenium.Chrome;
+using OpenQA.Selenium.Interactions;
+using OpenQA.Selenium.Support.UI;
+
+namespace PreciseBeacon.BrowserTests;
+
+/// <summary>Headless Chromium, spoken to as a person would: by role, label and text.</summary>
+public sealed class Browser : IDisposable
+{
+    private static readonly TimeSpan Longest = TimeSpan.FromSeconds(30);
+
+    private readonly string _profile = Directory.CreateTempSubdirectory("beacon-chromium-").FullName;
+    private readonly ChromeDriver _driver;
+    private readonly WebDriverWait _wait;
+
+    public Browser()
+    {
+        var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
+        options.AddArguments(
+            "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+            "--disable-component-update", "--disable-sync", "--window-size=1280,939", $"--user-data-dir={_profile}",
+            "--user-agent=Mozilla/5.0 (Computer; x86_64) Fernleaf/12.1"); // headless ones call themselves a crawler
+        options.SetLoggingPreference(LogType.Browser, LogLevel.Warning);
+        var service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
+        service.SuppressInitialDiagnosticInformation = true;
+        _driver = new ChromeDriver(service, options, TimeSpan.FromSeconds(60));
+        _wait = new WebDriverWait(_driver, Longest);
+        _wait.IgnoreExceptionTypes(typeof(StaleElementReferenceException), typeof(ElementNotInteractableException));
+    }
+
+    public string Url => _driver.Url;
+
+    /// <summary>What the console warned of: a policy that was broken, a script that failed.</summary>
+    public IReadOnlyList<string> Complaints => [.. _driver.Manage().Logs.GetLog(LogType.Browser).Select(l => l.Message)];
+
+    public void Open(string url) => _driver.Navigate().GoToUrl(url);
+
+    /// <summary>Waits for something with a role and an accessible name that holds a text.</summary>
+    public IWebElement Find(string role, string name) => Until(
+        () => Candidates(role).FirstOrDefault(e => e.Displayed && NameOf(e).Contains(name, StringComparison.Ordinal)),
+        $"{role} “{name}”");
+
+    public IReadOnlyList<IWebElement> All(string role) => [.. Candidates(role).Where(e => e.Displayed)];
+
+    public void Click(string role, string name) => Retry(() => Find(role, name).Click());
+
+    /// <summary>Types into a field of a label and presses a key where one is given.</summary>
+    public void Type(string role, string label, string text, string? thenKey = null)
+    {
+        Retry(() =>
+        {
+            var field = Find(role, label);
+            field.SendKeys(Keys.Control + "a");
+            field.SendKeys(text + thenKey);
+        });
+    }
+
+    /// <summary>Presses keys wherever the focus is.</summary>
+    public void Press(params string[] keys)
+    {
+        var actions = new Actions(_driver);
+        foreach (string key in keys[..^1])
+        {
+            actions.KeyDown(key);
+        }
+
+        actions.SendKeys(keys[^1]);
+        foreach (string key in keys[..^1])
+        {
+            actions.KeyUp(key);
+        }
+
+        actions.Perform();
+    }
+
+    /// <summary>Waits until the page shows a text.</summary>
+    public void See(string text) => Until(() => Text().Contains(text, StringComparison.Ordinal) ? text : null, $"the text “{text}”");
+
+    public string Text() => _driver.FindElement(By.TagName("body")).Text;
+
+    public T Script<T>(string script, params object[] arguments) => (T)_driver.ExecuteScript(script, arguments)!;
+
+    public T ScriptAsync<T>(string script, params object[] arguments) => (T)_driver.ExecuteAsyncScript(script, arguments)!;
+
+    public T Until<T>(Func<T?> condition, string awaited)
+        where T : class
+    {
+        try
+        {
+            return _wait.Until(_ => condition())!;
+        }
+        catch (WebDriverTimeoutException)
+        {
+            throw new InvalidOperationException($"This never came: {awaited}. At {_driver.Url} the page says:\n{Text()}\n{string.Join('\n', Complaints)}");
+        }
+    }
+
+    public void Dispose()
+    {
+        _driver.Quit();
+        _driver.Dispose();
+        Directory.Delete(_profile, recursive: true);
+    }
+
+    /// <summary>A page that draws itself anew may take an element away between finding and using it.</summary>
+    private void Retry(Action action) => Until(
+        () =>
+        {
+            try
+            {
+                action();
+                return "done";
+            }
+            catch (Exception gone) when (gone is StaleElementReferenceException or ElementNotInteractableException or ElementClickInterceptedException)
+            {
+                return null;
+            }
+        },
+        "a steady page");
+
+    private static string NameOf(IWebElement element) => ((WebElement)element).ComputedAccessibleLabel is { Length: > 0 } label ? label : element.Text;
+
+    private System.Collections.ObjectModel.ReadOnlyCollection<IWebElement> Candidates(string role) => _driver.FindElements(By.CssSelector(role switch
+    {
+        "button" => "button, [role=button]",
+        "link" => "a[href]",
+        "textbox" => "input:not([type=date]), textarea",
+        "combobox" => "select, [role=combobox]",
+        "row" => "tr, [role=row]",
+        "heading" => "h1, h2, h3",
+        "img" => "img, [role=img]",
+        "complementary" => "aside",
+        "strong" => "strong",
+        _ => $"[role={role}]",
+    }));
+}

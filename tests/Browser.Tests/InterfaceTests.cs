@@ -1,0 +1,168 @@
+using System.Text.Json;
+using OpenQA.Selenium;
+using PreciseBeacon.WebTests.Hosting;
+
+namespace PreciseBeacon.BrowserTests;
+
+public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo>
+{
+    [Fact]
+    public void The_keyboard_alone_goes_anywhere()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Orla Fenwick");
+        browser.Press("?");
+        browser.See("go anywhere");
+        browser.Press(Keys.Escape);
+        browser.Press(Keys.Control, "k");
+        browser.Find("combobox", "Go anywhere");
+        browser.Press("L");
+        browser.Press("edger");
+        browser.Press(Keys.Enter);
+        browser.Find("heading", "Ledger");
+        Assert.EndsWith("/ledger", browser.Url, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_faulty_link_is_pasted_mended_and_saved()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Orla Fenwick");
+        string faulty = $"http://{demo.GardenHost}/visit?a=1?utm_soruce=natter vine&amp;utm_medium=emial&utm_campaign=Spring".Replace(' ', '+');
+        Paste(browser, faulty);
+        browser.See("Read back: 3 fields");
+        browser.See("0 ready · 1 stopped");
+        browser.Click("row", "No placement");
+        browser.See("“emial” is not in its word list; did you mean “email”?");
+        browser.Click("button", "Use email");
+        browser.See("1 ready · 0 stopped");
+        browser.Press(Keys.Control, Keys.Enter);
+        browser.See("1 link saved and copied");
+        Assert.Contains("email", browser.Find("row", "No placement").Text, StringComparison.Ordinal);
+    }
+
+    /// <summary>Puts a text on the clipboard and pastes it into the pages of the sentence.</summary>
+    private static void Paste(Browser browser, string text)
+    {
+        var pages = browser.Find("textbox", "Pages");
+        browser.Script<object>(
+            """
+            const data = new DataTransfer();
+            data.setData('text', arguments[1]);
+            arguments[0].dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+            return true;
+            """,
+            pages,
+            text);
+    }
+
+    [Fact]
+    public void A_refused_page_says_why_while_the_other_links_go_on()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Orla Fenwick");
+        string[] pages = [$"http://{demo.GardenHost}/visit", "javascript:alert(1)", "http://2130706433/"];
+        browser.Open($"{demo.Address}/compose?{string.Join('&', pages.Select(p => "page=" + Uri.EscapeDataString(p)))}");
+        browser.Click("button", "Placements: choose placements");
+        browser.Click("option", "Gate poster");
+        browser.Press(Keys.Escape);
+        browser.Click("button", "Campaigns: choose a campaign");
+        browser.Click("option", "School Visits");
+        browser.See("1 ready · 2 stopped");
+        browser.See("only http and https pages can be measured");
+        browser.Click("button", "Save 1");
+        browser.See("1 link saved");
+    }
+
+    [Fact]
+    public void A_viewer_may_look_and_copy_but_not_save()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Wren Castell");
+        browser.See("Your role may look and copy, not save.");
+        Assert.DoesNotContain(browser.All("button"), b => b.Text.StartsWith("Save", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void Markup_in_names_is_shown_as_text()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Orla Fenwick");
+        const string Nasty = "<img src=x onerror=\"document.title='broken'\">";
+        browser.Open($"{demo.Address}/compose?page={Uri.EscapeDataString($"http://{demo.GardenHost}/visit")}&say={Uri.EscapeDataString(Nasty)}");
+        browser.See("<img");
+        Assert.NotEqual("broken", browser.Script<string>("return document.title"));
+    }
+
+    [Fact]
+    public async Task The_first_visit_of_an_empty_installation_makes_its_owner()
+    {
+        string connection = await DatabaseCluster.NewDatabaseAsync();
+        string data = Directory.CreateTempSubdirectory("beacon-empty-").FullName;
+        await using (var empty = await BeaconProcess.StartAsync(connection, data, DatabaseCluster.FreePort(), demo: false))
+        {
+            using var browser = new Browser();
+            browser.Open($"http://localhost:{empty.Port}/");
+            browser.See("Nobody is here yet");
+            browser.Type("textbox", "Your name", "Orla Fenwick");
+            browser.Type("textbox", "Mail address", "orla@marrowmere.example");
+            browser.Type("textbox", "Password", "too short");
+            browser.Type("textbox", "Organisation", "Marrowmere");
+            browser.Type("textbox", "Host of your website", "marrowmere.example");
+            browser.Type("textbox", "Your short domain", "mmr.example");
+            browser.Click("button", "Begin");
+            browser.Find("alert", "");
+            browser.Type("textbox", "Password", "a much longer password");
+            browser.Click("button", "Begin");
+            browser.See("Nothing to build yet");
+            browser.Open($"http://localhost:{empty.Port}/ledger");
+            browser.See("No links yet");
+            browser.Open($"http://localhost:{empty.Port}/arrivals");
+            browser.See("Nobody has arrived in this range");
+        }
+
+        await DatabaseCluster.DropAsync(connection);
+        Directory.Delete(data, recursive: true);
+    }
+
+    /// <summary>axe-core (npm), an independent checker of WCAG 2.2 A and AA.</summary>
+    [Theory]
+    [InlineData("light")]
+    [InlineData("dark")]
+    public void Nothing_stands_in_anybodys_way(string theme)
+    {
+        string axe = File.ReadAllText(Path.Combine(DatabaseCluster.Root, "src/client/node_modules/axe-core/axe.min.js"));
+        using var browser = new Browser();
+        browser.Open($"{demo.Address}/sign-in");
+        browser.Script<object>("localStorage.setItem('beacon-theme', arguments[0]); return true", theme);
+        browser.Open($"{demo.Address}/sign-in");
+        browser.Find("button", "Orla Fenwick");
+        Check("sign-in");
+        demo.SignIn(browser, "Orla Fenwick");
+        Check("empty Compose");
+        string page = Uri.EscapeDataString($"http://{demo.GardenHost}/visit?utm_source=old");
+        browser.Open($"{demo.Address}/compose?page={page}&page=javascript%3A1&say=Big+Poster");
+        browser.Click("row", "No placement");
+        browser.Find("complementary", "Link");
+        Check("Compose");
+        browser.Open($"{demo.Address}/ledger");
+        browser.Click("row", "Gate poster");
+        browser.Find("complementary", "Gate poster");
+        Check("Ledger");
+        browser.Open($"{demo.Address}/arrivals");
+        browser.See("Visits");
+        Check("Arrivals");
+
+        void Check(string view)
+        {
+            browser.Script<object>(axe + "; return true");
+            string found = browser.ScriptAsync<string>(
+                """
+                const done = arguments[arguments.length - 1];
+                axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] })
+                  .then((r) => done(JSON.stringify(r.violations.map((v) => v.id + ': ' + v.nodes.slice(0, 3).map((n) => n.html + ' ' + n.failureSummary).join(' | ')))));
+                """);
+            Assert.True(JsonSerializer.Deserialize<string[]>(found)!.Length == 0, $"{view}, {theme}: {found}");
+        }
+    }
+}

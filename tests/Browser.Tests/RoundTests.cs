@@ -1,0 +1,92 @@
+using System.Diagnostics;
+using OpenQA.Selenium;
+
+namespace PreciseBeacon.BrowserTests;
+
+/// <summary>One link, all the way round: from the sentence to the code to the click to the visit to the revenue.</summary>
+public sealed class RoundTests(RunningDemo demo) : IClassFixture<RunningDemo>
+{
+    [Fact]
+    public async Task A_link_is_composed_printed_scanned_visited_and_paid_for()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Tomas Birch");
+
+        // Compose: three placements, one page that has a tag already, one campaign.
+        browser.Click("button", "Placements: choose placements");
+        foreach (string placement in new[] { "Gate poster", "Members’ mail", "Nattervine page" })
+        {
+            browser.Type("combobox", "Placements", placement);
+            browser.Click("option", placement);
+        }
+
+        browser.Press(Keys.Escape);
+        browser.Type("textbox", "Pages", $"http://{demo.GardenHost}/lantern-nights?seats=2&utm_content=stale", Keys.Enter);
+        browser.Click("button", "Campaigns: choose a campaign");
+        browser.Click("option", "Lantern Nights");
+        browser.See("3 ready · 0 stopped");
+
+        // One of them gets a content of its own; the others keep theirs.
+        browser.Click("row", "Gate poster");
+        browser.See("The address already had tags; they were replaced");
+        browser.Type("textbox", "Content", "Ticket Office");
+        browser.See("ticket_office");
+        Assert.DoesNotContain("ticket_office", browser.Find("row", "Members’ mail").Text, StringComparison.Ordinal);
+
+        browser.Click("button", "Save 3");
+        browser.See("3 links saved");
+
+        // The code, read by an independent reader, says its own short link.
+        string code = browser.Find("img", "Code that says").GetAttribute("alt")!["Code that says ".Length..];
+        Assert.StartsWith($"http://{demo.ShortHost}/", code, StringComparison.Ordinal);
+        Assert.NotEqual(code, browser.Find("row", "Gate poster").Text.Split('\n')[^1].Trim());
+        Assert.Equal(code, await ScanAsync(browser));
+
+        // The phone follows it to the garden, tags and all, and buys two tickets.
+        browser.Open(code);
+        browser.See("Lantern Nights");
+        Assert.Matches($@"^http://{demo.GardenHost}/lantern-nights\?seats=2&utm_content=ticket_office&utm_source=gate_poster&utm_medium=qr&utm_campaign=\d{{4}}-\d\d_lantern_nights$", browser.Url);
+        browser.Find("button", "Book");
+        browser.Type("textbox", "How many", "2");
+        browser.Click("button", "Book");
+        browser.See("Your order");
+        string order = browser.Find("strong", "").Text;
+        browser.Open(browser.Url); // a reload thanks again and counts once
+        browser.See(order);
+
+        // Arrivals: campaign, then source, then medium.
+        browser.Open($"{demo.Address}/arrivals");
+        browser.See("Revenue");
+        browser.Until(() => browser.Text().Contains("€37.00", StringComparison.Ordinal) ? "paid" : null, "the revenue of two tickets");
+        browser.Find("row", "_lantern_nights").SendKeys(Keys.ArrowRight);
+        browser.Find("row", "gate_poster").SendKeys(Keys.ArrowRight);
+        string medium = browser.Until(() => browser.All("row").Select(r => r.Text).FirstOrDefault(t => t.StartsWith("qr", StringComparison.Ordinal)), "the row of the medium");
+        Assert.Equal("qr 1 1 0.0 %", string.Join(' ', medium.Split([' ', '\n'], StringSplitOptions.RemoveEmptyEntries)[..5]));
+        Assert.EndsWith("1 100.0 % €37.00 €37.00", medium.Replace('\n', ' '), StringComparison.Ordinal);
+
+        // Ledger: the scan beside its link, and the way from click to revenue in the inspector.
+        browser.Click("link", "Ledger");
+        browser.Until(() => browser.All("row").FirstOrDefault(r => r.Text.Contains("Gate poster", StringComparison.Ordinal) && r.Text.Contains("seconds ago", StringComparison.Ordinal)), "a link used just now").Click();
+        browser.See("Visits with these tags");
+        browser.Until(() => browser.Find("complementary", "Gate poster").Text is var text && text.Contains("€37.00", StringComparison.Ordinal) ? text : null, "the link's revenue");
+        Assert.Empty(browser.Complaints);
+    }
+
+    /// <summary>zbarimg reads the PNG as a phone would.</summary>
+    private static async Task<string> ScanAsync(Browser browser)
+    {
+        string picture = browser.ScriptAsync<string>(
+            """
+            const done = arguments[arguments.length - 1];
+            const link = [...document.querySelectorAll('a[download]')].find((a) => a.href.endsWith('.png'));
+            fetch(link.href).then((r) => r.arrayBuffer()).then((b) => done(btoa(String.fromCharCode(...new Uint8Array(b)))));
+            """);
+        string file = Path.ChangeExtension(Path.GetTempFileName(), ".png");
+        await File.WriteAllBytesAsync(file, Convert.FromBase64String(picture));
+        using var zbar = Process.Start(new ProcessStartInfo("zbarimg", ["--quiet", "--raw", file]) { RedirectStandardOutput = true })!;
+        string said = await zbar.StandardOutput.ReadToEndAsync();
+        await zbar.WaitForExitAsync();
+        File.Delete(file);
+        return said.Trim();
+    }
+}

@@ -93,7 +93,11 @@ public sealed class DemoData(
     {
         var workspace = new Workspace
         {
-            Name = "Marrowmere Botanic Garden", Currency = "EUR", TimeZone = TimeZone, IsDemo = true, CreatedAt = now,
+            Name = "Marrowmere Botanic Garden",
+            Currency = "EUR",
+            TimeZone = TimeZone,
+            IsDemo = true,
+            CreatedAt = now,
             LivePlaceholders = PlaceholderShapes.Braces | PlaceholderShapes.DoubleBraces,
         };
         current.Id = workspace.Id;
@@ -119,7 +123,10 @@ public sealed class DemoData(
 
         db.Sites.Add(new Site
         {
-            Name = "Garden website", MeasuringKey = MeasuringKey, KeepsVisitorIds = true, VisitorIdKey = RandomNumberGenerator.GetBytes(32),
+            Name = "Garden website",
+            MeasuringKey = MeasuringKey,
+            KeepsVisitorIds = true,
+            VisitorIdKey = RandomNumberGenerator.GetBytes(32),
             Hosts = [new SiteHost { Host = options.Value.DemoSiteHost }],
         });
         db.ShortDomains.Add(new ShortDomain { Host = options.Value.DemoShortHost, Scheme = "http" });
@@ -133,7 +140,11 @@ public sealed class DemoData(
         }));
         db.Placements.AddRange(DemoPlan.Placements.Select((p, i) => new Placement
         {
-            Name = p.Name, Channel = p.Channel, CostPerClick = p.CostPerClick, Position = i, Standing = StandingOf(p),
+            Name = p.Name,
+            Channel = p.Channel,
+            CostPerClick = p.CostPerClick,
+            Position = i,
+            Standing = StandingOf(p),
         }));
         await db.SaveChangesAsync(cancel);
     }

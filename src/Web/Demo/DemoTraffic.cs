@@ -167,8 +167,16 @@ public sealed class DemoTraffic(
     {
         var item = new RawPageEvent
         {
-            Id = _ids.Next(at), WorkspaceId = workspaceId, SiteId = site.Id, At = at, Kind = kind, Url = url, Referrer = referrer,
-            Visitor = visitor, HasId = known, UserAgent = userAgent,
+            Id = _ids.Next(at),
+            WorkspaceId = workspaceId,
+            SiteId = site.Id,
+            At = at,
+            Kind = kind,
+            Url = url,
+            Referrer = referrer,
+            Visitor = visitor,
+            HasId = known,
+            UserAgent = userAgent,
         };
         _batch.PageEvents.Add(item);
         return item;

@@ -24,7 +24,10 @@ public sealed class HostApproval(BeaconDb db, TimeProvider clock)
         host.DecidedAt = clock.GetUtcNow();
         db.ChangeLog.Add(new ChangeLogEntry
         {
-            At = clock.GetUtcNow(), Who = who, What = "approved-host", ThingId = host.Id,
+            At = clock.GetUtcNow(),
+            Who = who,
+            What = "approved-host",
+            ThingId = host.Id,
             After = JsonSerializer.Serialize(new { host.Host, approved = true }, JsonSerializerOptions.Web),
         });
         foreach (var waiting in await db.ShortLinks.Where(s => s.State == ShortLinkState.Waiting).ToListAsync(cancel))

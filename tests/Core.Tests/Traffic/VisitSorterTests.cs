@@ -14,8 +14,15 @@ public sealed class VisitSorterTests
 
     private static RawPageEvent View(double minutes, string url, string referrer = "", Guid visitor = default) => new()
     {
-        Id = Guid.CreateVersion7(Start.AddMinutes(minutes)), WorkspaceId = Guid.Empty, SiteId = Guid.Empty, At = Start.AddMinutes(minutes),
-        Kind = PageEventKind.View, Url = "https://marrowmere.example" + url, Referrer = referrer, Visitor = visitor, UserAgent = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
+        Id = Guid.CreateVersion7(Start.AddMinutes(minutes)),
+        WorkspaceId = Guid.Empty,
+        SiteId = Guid.Empty,
+        At = Start.AddMinutes(minutes),
+        Kind = PageEventKind.View,
+        Url = "https://marrowmere.example" + url,
+        Referrer = referrer,
+        Visitor = visitor,
+        UserAgent = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
     };
 
     private static RawPageEvent Order(double minutes, string order) => View(minutes, "/thanks") with { Kind = PageEventKind.Conversion, Name = "ticket", OrderId = order, Value = 18.5m, Currency = "EUR" };

@@ -11,8 +11,14 @@ public sealed class SignInTests
 {
     private static readonly object Owner = new
     {
-        name = "Orla Fenwick", mail = "orla@marrowmere.example", password = "a long enough password", workspace = "Marrowmere",
-        currency = "EUR", timeZone = "Europe/Dublin", siteHost = "marrowmere.example", shortHost = "mmr.example",
+        name = "Orla Fenwick",
+        mail = "orla@marrowmere.example",
+        password = "a long enough password",
+        workspace = "Marrowmere",
+        currency = "EUR",
+        timeZone = "Europe/Dublin",
+        siteHost = "marrowmere.example",
+        shortHost = "mmr.example",
     };
 
     private static async Task<JsonNode> BeginAsync(HttpClient browser)

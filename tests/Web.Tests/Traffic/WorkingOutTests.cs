@@ -24,8 +24,15 @@ public sealed class WorkingOutTests : IAsyncLifetime
 
     private RawPageEvent View(string at, string path, Guid visitor, Guid? earlier = null) => new()
     {
-        Id = Guid.CreateVersion7(), WorkspaceId = _workspace, SiteId = _site, At = DateTimeOffset.Parse(at + "Z", System.Globalization.CultureInfo.InvariantCulture),
-        Kind = PageEventKind.View, Url = $"http://{BeaconHost.GardenHost}{path}", Visitor = visitor, EarlierVisitor = earlier, UserAgent = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
+        Id = Guid.CreateVersion7(),
+        WorkspaceId = _workspace,
+        SiteId = _site,
+        At = DateTimeOffset.Parse(at + "Z", System.Globalization.CultureInfo.InvariantCulture),
+        Kind = PageEventKind.View,
+        Url = $"http://{BeaconHost.GardenHost}{path}",
+        Visitor = visitor,
+        EarlierVisitor = earlier,
+        UserAgent = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
     };
 
     private async Task KeepAsync(params RawPageEvent[] events)

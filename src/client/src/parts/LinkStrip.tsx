@@ -39,7 +39,7 @@ export function LinkStrip({ segments, fields, notices = [], labels = {}, onPick 
   const page = firstField < 0 ? shown : shown.slice(0, firstField);
   const rest = firstField < 0 ? [] : shown.slice(firstField);
   return (
-    <span className="strip flex min-w-0 items-start gap-px overflow-x-auto font-mono text-xs whitespace-pre" data-strip>
+    <span className="strip flex min-w-0 items-start gap-px overflow-hidden font-mono text-xs whitespace-pre" data-strip>
       <span className="min-w-24 shrink truncate" title={page.map((segment) => segment.text).join('')}>
         {page.map((segment, i) => (
           <span key={i} className={segment.part === 'host' ? 'text-ink' : 'text-quiet'}>

@@ -18,6 +18,7 @@ public sealed class Spool : IDisposable
     private readonly List<SpoolSegment> _segments = []; // in order; the last one takes appends
     private Task<SpoolSegment>? _spare;
     private bool _closed;
+    private long _appended;
 
     private Spool(string directory, SpoolOptions options, FileStream held)
     {
@@ -34,8 +35,23 @@ public sealed class Spool : IDisposable
     /// <summary>Names the spool in the database, so that what was moved is known.</summary>
     public Guid Id { get; }
 
-    /// <summary>Raised after a record was appended to an empty-looking spool; wakes the mover.</summary>
-    public SemaphoreSlim Appended { get; } = new(0, 1);
+    /// <summary>Raised after a record was appended; wakes the mover.</summary>
+    public SemaphoreSlim Waiting { get; } = new(0, 1);
+
+    /// <summary>How many records were appended since the spool was opened.</summary>
+    public long Appended => Volatile.Read(ref _appended);
+
+    /// <summary>How much of the spool is taken, from 0 to 1.</summary>
+    public double Fullness
+    {
+        get
+        {
+            lock (_appending)
+            {
+                return (double)_segments.Count / _options.MostSegments;
+            }
+        }
+    }
 
     /// <summary>Opens every spool under a root that no living process holds.</summary>
     public static IReadOnlyList<Spool> OpenOrphans(string root, SpoolOptions options) =>
@@ -68,13 +84,15 @@ public sealed class Spool : IDisposable
                     return false;
                 }
             }
+
+            _appended++;
         }
 
-        if (Appended.CurrentCount == 0)
+        if (Waiting.CurrentCount == 0)
         {
             try
             {
-                Appended.Release();
+                Waiting.Release();
             }
             catch (SemaphoreFullException)
             {
@@ -158,7 +176,7 @@ public sealed class Spool : IDisposable
         }
 
         _lock.Dispose();
-        Appended.Dispose();
+        Waiting.Dispose();
     }
 
     private static Spool? TryOpen(string directory, SpoolOptions options)

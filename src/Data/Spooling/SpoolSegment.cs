@@ -78,7 +78,9 @@ internal sealed unsafe class SpoolSegment : IDisposable
         }
 
         File.Move(making, path, overwrite: true);
-        return new SpoolSegment(path, number, length, isNew: true);
+        var segment = new SpoolSegment(path, number, length, isNew: true);
+        segment.TouchPages();
+        return segment;
     }
 
     public static SpoolSegment Open(string path, long number) => new(path, number, new FileInfo(path).Length, isNew: false);
@@ -128,6 +130,15 @@ internal sealed unsafe class SpoolSegment : IDisposable
         _view.SafeMemoryMappedViewHandle.ReleasePointer();
         _view.Dispose();
         _file.Dispose();
+    }
+
+    /// <summary>Has the kernel ready every page now, so that no append waits for one.</summary>
+    private void TouchPages()
+    {
+        for (long at = HeaderLength; at < Length; at += Environment.SystemPageSize)
+        {
+            Volatile.Write(ref *(_start + at), 0);
+        }
     }
 
     private static long Padded(int length) => RecordHeaderLength + ((length + 7L) & ~7L);

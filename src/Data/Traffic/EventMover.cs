@@ -9,7 +9,7 @@ namespace PreciseBeacon.Data.Traffic;
 /// </summary>
 public sealed class EventMover(NpgsqlDataSource database)
 {
-    private const int LargestBatch = 10_000;
+    private const int LargestBatch = 5_000;
 
     /// <summary>SQLSTATE class of values a type can't hold (PostgreSQL documentation, appendix A).</summary>
     private const string DataException = "22";

@@ -16,8 +16,6 @@ public sealed partial class SpoolHost : BackgroundService
 {
     private static readonly TimeSpan LookForOrphans = TimeSpan.FromSeconds(10);
     private static readonly TimeSpan TryAgain = TimeSpan.FromSeconds(1);
-    private static readonly TimeSpan ShortestRest = TimeSpan.FromMilliseconds(20);
-    private const int RestsPerBatch = 4;
 
     private readonly EventMover _mover;
     private readonly NpgsqlDataSource _database;
@@ -71,6 +69,7 @@ public sealed partial class SpoolHost : BackgroundService
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
         await Task.Yield();
+        var pace = new Pace(Own);
         long looked = Stopwatch.GetTimestamp();
         while (!stoppingToken.IsCancellationRequested)
         {
@@ -87,13 +86,12 @@ public sealed partial class SpoolHost : BackgroundService
                 if (moved > 0)
                 {
                     _signal.Raise();
-                    var rest = Stopwatch.GetElapsedTime(began) * RestsPerBatch;
-                    await Task.Delay(rest < ShortestRest ? ShortestRest : rest, stoppingToken);
+                    await Task.Delay(pace.RestAfter(Stopwatch.GetElapsedTime(began)), stoppingToken);
                 }
                 else
                 {
                     await TellLossAsync(stoppingToken);
-                    await Own.Appended.WaitAsync(TryAgain, stoppingToken);
+                    await Own.Waiting.WaitAsync(TryAgain, stoppingToken);
                 }
             }
             catch (OperationCanceledException)

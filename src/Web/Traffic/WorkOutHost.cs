@@ -5,14 +5,14 @@ using PreciseBeacon.Data.Traffic;
 namespace PreciseBeacon.Web.Traffic;
 
 /// <summary>Works clicks and visits out in the background, as soon as raw events have come. Rests between batches.</summary>
-public sealed partial class WorkOutHost(ClickWorkOut clicks, VisitWorkOut visits, WorkSignal signal, ILogger<WorkOutHost> log) : BackgroundService
+public sealed partial class WorkOutHost(ClickWorkOut clicks, VisitWorkOut visits, WorkSignal signal, SpoolHost spools, ILogger<WorkOutHost> log) : BackgroundService
 {
     private static readonly TimeSpan LookAnyway = TimeSpan.FromSeconds(5);
-    private const int RestsPerBatch = 3;
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
         await Task.Yield();
+        var pace = new Pace(spools.Own);
         while (!stoppingToken.IsCancellationRequested)
         {
             try
@@ -21,7 +21,7 @@ public sealed partial class WorkOutHost(ClickWorkOut clicks, VisitWorkOut visits
                 int done = await clicks.WorkOutAsync(stoppingToken) + await visits.WorkOutAsync(stoppingToken);
                 if (done > 0)
                 {
-                    await Task.Delay(Stopwatch.GetElapsedTime(began) * RestsPerBatch, stoppingToken);
+                    await Task.Delay(pace.RestAfter(Stopwatch.GetElapsedTime(began)), stoppingToken);
                 }
                 else
                 {

@@ -4,7 +4,7 @@ namespace PreciseBeacon.CoreTests.Traffic;
 
 public sealed class VisitorHashTests
 {
-    private static readonly byte[] Salt = [.. Enumerable.Range(0, 32).Select(i => (byte)i)];
+    private static readonly byte[] Salt = [.. Enumerable.Range(0, 16).Select(i => (byte)i)];
     private static readonly byte[] Address = [192, 0, 2, 1];
     private static readonly Guid Workspace = Guid.NewGuid();
 
@@ -21,10 +21,21 @@ public sealed class VisitorHashTests
 
     /// <summary>RFC 4231, test case 2: HMAC-SHA-256 of “what do ya want for nothing?” under the key “Jefe”.</summary>
     [Fact]
-    public void The_hash_is_hmac_sha_256_cut_to_128_bits() =>
+    public void The_hash_of_a_sites_own_id_is_hmac_sha_256_cut_to_128_bits() =>
         Assert.Equal(
             Convert.FromHexString("5bdcc146bf60754e6a042426089575c7"),
             VisitorHash.OfSiteId("Jefe"u8, "what do ya want for nothing?").ToByteArray());
+
+    /// <summary>The first vectors of SipHash's reference implementation (128 bits; key 00 to 0f, text of so many octets from 00), from memory.</summary>
+    [Theory]
+    [InlineData(0, "a3817f04ba25a8e66df67214c7550293")]
+    [InlineData(1, "da87c1d86b99af44347659119b22fc45")]
+    public void SipHash_gives_the_vectors_of_its_authors(int length, string vector)
+    {
+        var hash = new byte[16];
+        SipHash.Hash(Salt, [.. Enumerable.Range(0, length).Select(i => (byte)i)], hash);
+        Assert.Equal(vector, Convert.ToHexStringLower(hash));
+    }
 
     [Fact]
     public void Event_ids_sort_as_the_events_came()

@@ -1,0 +1,21 @@
+using PreciseBeacon.Bench;
+
+switch (args)
+{
+    case ["bare", var port]:
+        await BareRedirect.ServeAsync(int.Parse(port, System.Globalization.CultureInfo.InvariantCulture));
+        return 0;
+    case ["compose"]:
+        Report.Print(ComposeRun.Measure());
+        return 0;
+    case ["redirect", var connection, var root]:
+        foreach (var line in await RedirectRun.MeasureAsync(connection, root))
+        {
+            Report.Print(line);
+        }
+
+        return 0;
+    default:
+        await Console.Error.WriteLineAsync("Run ./bench.");
+        return 2;
+}

@@ -37,6 +37,13 @@ public static class AccessGate
 
         var allowed = AccessTable.Find(context.Request.Method, endpoint.RoutePattern.RawText ?? "") ?? 0;
         var caller = CallerOf(context.User);
+        if (ApiKeyHandler.IsGuessing(context))
+        {
+            context.Response.Headers.RetryAfter = "60";
+            await Refusal.WriteAsync(context, StatusCodes.Status429TooManyRequests, "too-many-keys", "Too many wrong keys came from here; wait a minute and check the key.");
+            return;
+        }
+
         if ((allowed & caller) == 0)
         {
             await (caller == Who.Stranger

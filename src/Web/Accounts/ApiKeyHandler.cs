@@ -12,12 +12,17 @@ namespace PreciseBeacon.Web.Accounts;
 
 /// <summary>Recognises programs by their key. Only a hash of a key is stored, and keys never reach the log.</summary>
 public sealed class ApiKeyHandler(
-    IOptionsMonitor<AuthenticationSchemeOptions> options, ILoggerFactory logger, UrlEncoder encoder, BeaconDb db, RunMode mode)
+    IOptionsMonitor<AuthenticationSchemeOptions> options, ILoggerFactory logger, UrlEncoder encoder, BeaconDb db, RunMode mode, SignInThrottle throttle)
     : AuthenticationHandler<AuthenticationSchemeOptions>(options, logger, encoder)
 {
     public new const string Scheme = "Bearer";
 
+    private const string GuessedTooOften = "key-guessed-too-often";
+
     public static byte[] HashOf(string key) => SHA256.HashData(Encoding.UTF8.GetBytes(key));
+
+    /// <summary>True when wrong keys came too often from the client's address.</summary>
+    public static bool IsGuessing(HttpContext context) => context.Items[GuessedTooOften] is true;
 
     protected override async Task<AuthenticateResult> HandleAuthenticateAsync()
     {
@@ -32,6 +37,8 @@ public sealed class ApiKeyHandler(
             .SingleOrDefaultAsync(k => k.Hash == hash && k.RevokedAt == null, Context.RequestAborted);
         if (key is null || (key.DemoOnly && !mode.IsDemo))
         {
+            // A right key is never held up; whoever guesses is, by the gate.
+            Context.Items[GuessedTooOften] = !throttle.MayTry(Context.Connection.RemoteIpAddress);
             return AuthenticateResult.Fail("The key is not known.");
         }
 

@@ -101,6 +101,21 @@ public sealed class SignInTests
     }
 
     [Fact]
+    public async Task Guessing_keys_is_slowed_down_and_a_right_key_still_works()
+    {
+        await using var host = await BeaconHost.StartAsync();
+        var answers = new List<HttpStatusCode>();
+        for (int i = 0; i < 70; i++)
+        {
+            using var guesser = host.Client($"guess-{i}");
+            answers.Add((await guesser.GetAsync("/api/v1/links")).StatusCode);
+        }
+
+        Assert.Equal((HttpStatusCode.Unauthorized, HttpStatusCode.TooManyRequests), (answers[0], answers[^1]));
+        Assert.Equal(HttpStatusCode.OK, (await host.As("owner").GetAsync("/api/v1/links")).StatusCode);
+    }
+
+    [Fact]
     public async Task A_real_start_on_demo_data_is_refused()
     {
         await using var host = await BeaconHost.StartAsync();

@@ -14,7 +14,7 @@ public sealed class BeaconProcess : IAsyncDisposable
     public bool HasExited => _process.HasExited;
 
     /// <summary>Starts the application and waits until it is ready.</summary>
-    public static async Task<BeaconProcess> StartAsync(string connection, string data, int port, bool demo = true, int visits = 0, string? siteHost = null)
+    public static async Task<BeaconProcess> StartAsync(string connection, string data, int port, bool demo = true, int visits = 0, string? siteHost = null, params string[] more)
     {
         var arguments = BeaconHost.Arguments(connection, data, port, demo, visits).ToList();
         arguments.Add($"--Beacon:ClientDirectory={Path.Combine(DatabaseCluster.Root, "src/client/dist")}");
@@ -23,6 +23,7 @@ public sealed class BeaconProcess : IAsyncDisposable
             arguments.Add($"--Beacon:DemoSiteHost={siteHost}");
         }
 
+        arguments.AddRange(more);
         var started = Launch("Web", port, arguments);
         await started.WaitAsync("/readyz");
         return started;

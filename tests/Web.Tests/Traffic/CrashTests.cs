@@ -89,6 +89,49 @@ public sealed class CrashTests : IAsyncLifetime
         await CompareAsync();
     }
 
+    [Fact]
+    public async Task With_the_spool_full_hits_go_straight_to_the_database_and_with_both_gone_the_loss_is_counted_and_shown()
+    {
+        await using var app = await BeaconProcess.StartAsync(_connection, _data, _port, more: "--Beacon:SpoolSegments=0");
+        await MakeLinkAsync();
+        await using var database = NpgsqlDataSource.Create(_connection);
+        await using var count = database.CreateCommand("select count(*) from hit where user_agent <> ''");
+        long before = (long)(await count.ExecuteScalarAsync())!;
+        Assert.Equal(HttpStatusCode.Found, await StatusAsync(_slug));
+        Assert.Equal(before + 1, (long)(await count.ExecuteScalarAsync())!);
+
+        DatabaseCluster.Stop(_cluster, "immediate");
+        Assert.Equal(HttpStatusCode.Found, await StatusAsync(_slug));
+        DatabaseCluster.Start(_cluster, _databasePort);
+        using var client = Client("Bearer demo-viewer");
+        await Eventually.Async(async () =>
+        {
+            using var answer = await client.GetAsync("/api/v1/arrivals");
+            return answer.IsSuccessStatusCode && JsonNode.Parse(await answer.Content.ReadAsStringAsync())!["lost"]!.GetValue<long>() == 1;
+        });
+    }
+
+    [Fact]
+    public async Task A_spool_left_behind_is_adopted_by_another_process_and_both_know_each_others_links()
+    {
+        var first = await BeaconProcess.StartAsync(_connection, _data, _port);
+        await using var second = await BeaconProcess.StartAsync(_connection, _data, DatabaseCluster.FreePort(), more: $"--Beacon:DemoShortHost=mmr.localhost:{_port}");
+        await MakeLinkAsync();
+        using var load = new CancellationTokenSource();
+        var clicking = ClickAsync(load.Token);
+        await Eventually.Async(() => Task.FromResult(_answered.Count > 4_000));
+        await first.KillAsync();
+        await load.CancelAsync();
+        await clicking;
+
+        // The second process moves what the first one left, and answers for its links.
+        await CompareAsync();
+        using var other = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false }) { BaseAddress = new Uri($"http://127.0.0.1:{second.Port}") };
+        using var request = Request(_slug, "");
+        Assert.Equal(HttpStatusCode.Found, (await other.SendAsync(request)).StatusCode);
+        await first.DisposeAsync();
+    }
+
     private async Task MakeLinkAsync()
     {
         using var client = Client("Bearer demo-editor");

@@ -92,7 +92,7 @@ function FieldSegment({ segment, field, label, notices, onPick }: FieldSegmentPr
           </span>
         )}
       </span>
-      <span className="font-sans text-2xs leading-3 text-quiet">{label}</span>
+      <span className="pr-1.5 font-sans text-2xs leading-3 text-quiet">{label}</span>
     </span>
   );
   if (!field) return body;

@@ -57,7 +57,7 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
         var link = new Link
         {
             Title = string.IsNullOrWhiteSpace(worked.Request.Title) ? TitleOf(worked) : worked.Request.Title.Trim(),
-            Destination = worked.Request.Destination!.Trim(),
+            Destination = worked.Page!,
             Url = composed.Tagged!.Url,
             Values = composed.Fields.Where(f => f.Value.Length > 0).ToDictionary(f => f.Key, f => f.Value),
             Style = composed.Style,

@@ -78,6 +78,9 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<Member>().HasIndex(m => new { m.UserId, m.WorkspaceId }).IsUnique();
         builder.Entity<ApiKey>().HasIndex(k => k.Hash).IsUnique();
         builder.Entity<ConventionVersion>().HasIndex(v => new { v.WorkspaceId, v.Number }).IsUnique();
+        builder.Entity<ConventionVersion>().Property(v => v.Channels).HasColumnType("jsonb");
+        builder.Entity<ConventionVersion>().Property(v => v.Referrers).HasColumnType("jsonb");
+        builder.Entity<ConventionVersion>().Property(v => v.Revision).IsConcurrencyToken();
         builder.Entity<FieldRow>().HasIndex(f => new { f.ConventionVersionId, f.Key }).IsUnique();
         builder.Entity<WordRow>().HasIndex(w => new { w.FieldRowId, w.Written }).IsUnique();
         builder.Entity<Campaign>().HasIndex(c => new { c.WorkspaceId, c.Name }).IsUnique();

@@ -1,5 +1,6 @@
 using System.Collections.Frozen;
 using F23.StringSimilarity;
+using PreciseBeacon.Core.Channels;
 using PreciseBeacon.Core.Links;
 
 namespace PreciseBeacon.Core.Conventions;
@@ -48,6 +49,12 @@ public sealed class Convention
     public IReadOnlyList<Field> Fields { get; }
 
     public LinkSettings Settings { get; }
+
+    /// <summary>Which kind of traffic an arrival or a link is.</summary>
+    public ChannelTable Channels { get; init; } = new([]);
+
+    /// <summary>Kinds of sites by host, before those of the open data set.</summary>
+    public IReadOnlyDictionary<string, ReferrerKind> ReferrerKinds { get; init; } = new Dictionary<string, ReferrerKind>();
 
     /// <summary>The fields as tags without values, for reading links.</summary>
     public IReadOnlyList<Tag> Tags { get; }

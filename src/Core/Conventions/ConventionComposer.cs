@@ -39,7 +39,7 @@ public static class ConventionComposer
             fields.Add(FieldComposer.Compose(field, given, from, notices));
         }
 
-        SayIfSwapped(convention, fields, notices);
+        SourceMediumFindings.Say(convention, fields, request.Placement?.Channel, notices);
         SayIfOutsideDates(request.Campaign, facts, notices);
 
         TaggedUrl? tagged = null;
@@ -115,38 +115,6 @@ public static class ConventionComposer
         }
 
         return value;
-    }
-
-    private static void SayIfSwapped(Convention convention, List<ComposedField> fields, List<Notice> notices)
-    {
-        int source = IndexOf(convention, StandardKeys.Source);
-        int medium = IndexOf(convention, StandardKeys.Medium);
-        if (source < 0 || medium < 0 || fields[source].Value.Length == 0 || fields[medium].Value.Length == 0)
-        {
-            return;
-        }
-
-        if (convention.Fields[source].Words is { } sources && convention.Fields[medium].Words is { } mediums
-            && sources.Match(fields[medium].Value).Kind == WordMatchKind.Known
-            && mediums.Match(fields[source].Value).Kind == WordMatchKind.Known)
-        {
-            notices.Add(Notice.Of(
-                NoticeRules.SourceMediumSwapped, fields[source].Key,
-                $"“{fields[source].Value}” is a medium and “{fields[medium].Value}” a source; the two look swapped."));
-        }
-    }
-
-    private static int IndexOf(Convention convention, string key)
-    {
-        for (int i = 0; i < convention.Fields.Count; i++)
-        {
-            if (convention.Fields[i].Key == key)
-            {
-                return i;
-            }
-        }
-
-        return -1;
     }
 
     private static void SayIfOutsideDates(CampaignChoice? campaign, LinkFacts facts, List<Notice> notices)

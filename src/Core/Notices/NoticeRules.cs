@@ -44,6 +44,8 @@ public static class NoticeRules
     public static readonly NoticeRule SameAsOther = Look("same-as-other", "Another link made here has the same tags; the two can't be told apart.");
     public static readonly NoticeRule CampaignUnknown = Stop("campaign-unknown", "The campaign named doesn't exist in the workspace.");
     public static readonly NoticeRule PlacementUnknown = Stop("placement-unknown", "The placement named doesn't exist in the workspace.");
+    public static readonly NoticeRule NoChannel = Look("no-channel", "Source and medium fit no channel.");
+    public static readonly NoticeRule OtherChannel = Look("other-channel", "Source and medium fit another channel than the placement's.");
     public static readonly NoticeRule SourceMediumSwapped = Look("source-medium-swapped", "Source and medium look swapped.");
 
     /// <summary>All rules, in the order of their names.</summary>

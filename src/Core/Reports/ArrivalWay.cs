@@ -1,3 +1,4 @@
+using PreciseBeacon.Core.Channels;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Traffic;
 
@@ -20,6 +21,7 @@ public sealed record ArrivalWay(Guid Id, ArrivalTags Tags, string ReferrerHost, 
     /// <summary>The row a visit belongs to; null where it has no such value.</summary>
     public string? KeyOf(Dimension dimension, Convention convention) => dimension switch
     {
+        Dimension.Channel => ChannelOf(convention),
         Dimension.Campaign => Written(Tags.Campaign, StandardKeys.Campaign, convention),
         Dimension.Source => Written(Tags.Source, StandardKeys.Source, convention) ?? (Tags.Any ? null : ReferrerHost.Length > 0 ? ReferrerHost : Direct),
         Dimension.Medium => Written(Tags.Medium, StandardKeys.Medium, convention) ?? (Tags.Any || ReferrerHost.Length == 0 ? null : Referral),
@@ -30,6 +32,14 @@ public sealed record ArrivalWay(Guid Id, ArrivalTags Tags, string ReferrerHost, 
         Dimension.Page => LandingPage,
         _ => Device,
     };
+
+    private string ChannelOf(Convention convention) => convention.Channels.ClaimOf(new ChannelFacts(
+        Written(Tags.Source, StandardKeys.Source, convention) ?? "",
+        Written(Tags.Medium, StandardKeys.Medium, convention) ?? "",
+        Written(Tags.Campaign, StandardKeys.Campaign, convention) ?? "",
+        ReferrerHost,
+        ReferrerKinds.Of(ReferrerHost, convention.ReferrerKinds),
+        Tags.Any))?.Name ?? ChannelTable.Unsorted;
 
     /// <summary>An alias counts as its word; anything else is shown as it came.</summary>
     private static string? Written(string? raw, string key, Convention convention) =>

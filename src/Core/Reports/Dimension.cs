@@ -3,6 +3,7 @@ namespace PreciseBeacon.Core.Reports;
 /// <summary>What rows of Arrivals can be made by.</summary>
 public enum Dimension
 {
+    Channel,
     Campaign,
     Source,
     Medium,

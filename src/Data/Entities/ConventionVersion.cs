@@ -11,5 +11,17 @@ public sealed class ConventionVersion : IWorkspaceRow
 
     public DateTimeOffset? PublishedAt { get; set; }
 
+    /// <summary>Changes with every save of the draft, so that nobody overwrites what they have not seen.</summary>
+    public Guid Revision { get; set; } = Guid.NewGuid();
+
+    /// <summary>Who saved it last.</summary>
+    public string? SavedBy { get; set; }
+
+    /// <summary>The channels in order, as JSON.</summary>
+    public string Channels { get; set; } = "[]";
+
+    /// <summary>Kinds of sites by host, as JSON.</summary>
+    public string Referrers { get; set; } = "[]";
+
     public List<FieldRow> Fields { get; set; } = [];
 }

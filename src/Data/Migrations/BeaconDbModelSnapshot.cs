@@ -408,6 +408,11 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<string>("Channels")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("channels");
+
                     b.Property<int>("Number")
                         .HasColumnType("integer")
                         .HasColumnName("number");
@@ -415,6 +420,20 @@ namespace PreciseBeacon.Data.Migrations
                     b.Property<DateTimeOffset?>("PublishedAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("published_at");
+
+                    b.Property<string>("Referrers")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("referrers");
+
+                    b.Property<Guid>("Revision")
+                        .IsConcurrencyToken()
+                        .HasColumnType("uuid")
+                        .HasColumnName("revision");
+
+                    b.Property<string>("SavedBy")
+                        .HasColumnType("text")
+                        .HasColumnName("saved_by");
 
                     b.Property<Guid>("WorkspaceId")
                         .HasColumnType("uuid")

@@ -77,6 +77,31 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
         return new Arrivals(rows, figures[^1], days, elsewhere, await LostAsync(connection, request, cancel));
     }
 
+    /// <summary>Every way in which visits ever arrived, with how many did.</summary>
+    public async Task<IReadOnlyList<(ArrivalWay Way, long Visits)>> AllWaysAsync(Guid workspaceId, CancellationToken cancel)
+    {
+        await using var connection = await database.OpenConnectionAsync(cancel);
+        await using var command = new NpgsqlCommand(
+            $"{WayColumns}, (select sum(d.visits) from visit_day d where d.workspace_id = $1 and d.combination_id = c.id)::bigint from combination c where c.workspace_id = $1",
+            connection);
+        command.Parameters.Add(new() { Value = workspaceId });
+        var ways = new List<(ArrivalWay, long)>();
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        while (await reader.ReadAsync(cancel))
+        {
+            if (!reader.IsDBNull(WayColumnCount))
+            {
+                ways.Add((ReadWay(reader), reader.GetInt64(WayColumnCount)));
+            }
+        }
+
+        return ways;
+    }
+
+    private const string WayColumns = "select c.id, c.source, c.medium, c.campaign, c.term, c.content, c.tag_id, c.referrer_host, c.landing_page, c.device";
+
+    private const int WayColumnCount = 10;
+
     private const string Map = "with map as (select * from unnest($4, $5) as m(combination_id, row)) ";
 
     private const string Joined = "join map on map.combination_id = d.combination_id where d.workspace_id = $1 and d.day between $2 and $3 ";
@@ -99,8 +124,8 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
     private static async Task<List<ArrivalWay>> WaysAsync(NpgsqlConnection connection, ArrivalsRequest request, CancellationToken cancel)
     {
         await using var command = new NpgsqlCommand(
-            """
-            select c.id, c.source, c.medium, c.campaign, c.term, c.content, c.tag_id, c.referrer_host, c.landing_page, c.device
+            $"""
+            {WayColumns}
             from combination c
             where c.workspace_id = $1
                 and exists (select from visit_day d where d.workspace_id = $1 and d.day between $2 and $3 and d.combination_id = c.id)
@@ -111,13 +136,18 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
         {
-            ways.Add(new ArrivalWay(
-                reader.GetGuid(0),
-                new ArrivalTags(Text(1), Text(2), Text(3), Text(4), Text(5), Text(6)),
-                reader.GetString(7), reader.GetString(8), reader.GetString(9)));
+            ways.Add(ReadWay(reader));
         }
 
         return ways;
+    }
+
+    private static ArrivalWay ReadWay(NpgsqlDataReader reader)
+    {
+        return new ArrivalWay(
+            reader.GetGuid(0),
+            new ArrivalTags(Text(1), Text(2), Text(3), Text(4), Text(5), Text(6)),
+            reader.GetString(7), reader.GetString(8), reader.GetString(9));
 
         string? Text(int column) => reader.IsDBNull(column) ? null : reader.GetString(column);
     }

@@ -3,7 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Data;
-using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Conventions;
 
 namespace PreciseBeacon.Web.Compose;
 
@@ -16,11 +16,17 @@ public sealed class ConventionReader(BeaconDb db, ConventionReader.Remembered re
         internal ConcurrentDictionary<(Guid Version, LinkSettings Settings), Convention> Conventions { get; } = new();
     }
 
+    /// <summary>How the current workspace writes its links.</summary>
+    public async Task<LinkSettings> SettingsAsync(CancellationToken cancel)
+    {
+        var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == db.CurrentWorkspaceId, cancel);
+        return new LinkSettings(TagStyle.Query, workspace.ExistingTags, workspace.LivePlaceholders, workspace.PlusForSpace);
+    }
+
     /// <summary>The convention that holds now in the current workspace.</summary>
     public async Task<Convention> ReadAsync(CancellationToken cancel)
     {
-        var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == db.CurrentWorkspaceId, cancel);
-        var settings = new LinkSettings(TagStyle.Query, workspace.ExistingTags, workspace.LivePlaceholders, workspace.PlusForSpace);
+        var settings = await SettingsAsync(cancel);
         var newest = await db.ConventionVersions
             .Where(v => v.PublishedAt != null)
             .OrderByDescending(v => v.Number)
@@ -34,27 +40,8 @@ public sealed class ConventionReader(BeaconDb db, ConventionReader.Remembered re
         var version = await db.ConventionVersions.AsNoTracking().AsSplitQuery()
             .Include(v => v.Fields).ThenInclude(f => f.Words)
             .SingleAsync(v => v.Id == newest.Id, cancel);
-        convention = new Convention(version.Number, [.. version.Fields.OrderBy(f => f.Position).Select(FieldOf)], settings);
+        convention = ConventionRows.DocumentOf(version).ToConvention(version.Number, settings);
         remembered.Conventions[(newest.Id, settings)] = convention;
         return convention;
-    }
-
-    private static Field FieldOf(FieldRow row)
-    {
-        var rules = new ValueRules(row.Case, row.Space, row.Characters, row.Outside, row.Transliterate, row.LongestValue);
-        var words = row.Words.OrderBy(w => w.Position).Select(w => new Word(w.Written, w.Label, w.Aliases, w.Retired, w.Successor)).ToList();
-        return new Field
-        {
-            Key = row.Key,
-            Label = row.Label,
-            Presence = row.Presence,
-            Rules = rules,
-            Words = row.HasWordList ? new WordList(words, rules) : null,
-            ClosedList = row.ClosedList,
-            HoldsNumbers = row.HoldsNumbers,
-            AlsoRead = row.AlsoRead,
-            Hint = row.Hint,
-            Example = row.Example,
-        };
     }
 }

@@ -34,7 +34,8 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
     public async Task<InspectedLink> InspectAsync(string url, CancellationToken cancel) =>
         LinkInspector.Inspect(await conventions.ReadAsync(cancel), url, await FactsAsync(cancel));
 
-    private async Task<LinkFacts> FactsAsync(CancellationToken cancel)
+    /// <summary>What is known about the outside.</summary>
+    public async Task<LinkFacts> FactsAsync(CancellationToken cancel)
     {
         var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == db.CurrentWorkspaceId, cancel);
         var hosts = await db.SiteHosts.Join(db.Sites, h => h.SiteId, s => s.Id, (h, s) => new { h.Host, h.AnswersHttps, s.Style }).ToListAsync(cancel);
@@ -59,7 +60,7 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
                 request.Destination ?? "",
                 request.Fields ?? [],
                 campaign is null ? null : new CampaignChoice(campaign.Name, campaign.Value, campaign.StartsOn, campaign.EndsOn),
-                placement is null ? null : new PlacementChoice(placement.Name, placement.Standing, placement.Style),
+                placement is null ? null : new PlacementChoice(placement.Name, placement.Standing, placement.Style, placement.Channel),
                 Enum.TryParse<TagStyle>(request.Style, ignoreCase: true, out var style) ? style : null,
                 Enum.TryParse<ExistingTags>(request.Existing, ignoreCase: true, out var existing) ? existing : null),
             facts);

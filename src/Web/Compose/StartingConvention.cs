@@ -1,5 +1,7 @@
+using PreciseBeacon.Core.Channels;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Conventions;
 
 namespace PreciseBeacon.Web.Compose;
 
@@ -12,6 +14,7 @@ public static class StartingConvention
         ("email", "Newsletter and mail", ["e-mail", "mail", "newsletter"]),
         ("sms", "Text message", ["text", "text message"]),
         ("social", "Own social posts", ["social media", "organic social"]),
+        ("community", "Communities", ["group", "forum"]),
         ("paid_social", "Social ads", ["social ads", "social paid"]),
         ("cpc", "Search ads", ["ppc", "paid search"]),
         ("banner", "Banners", ["display"]),
@@ -26,6 +29,7 @@ public static class StartingConvention
     {
         Number = 1,
         PublishedAt = now,
+        Channels = ConventionRows.Json(StartingChannels.Table.Rows.Select(ChannelDocument.Of)),
         Fields =
         [
             new FieldRow

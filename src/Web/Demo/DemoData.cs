@@ -11,6 +11,7 @@ using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Data.Workspaces;
 using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Demo;
@@ -168,6 +169,7 @@ public sealed class DemoData(
     private static ConventionVersion Convention(DateTimeOffset now)
     {
         var version = StartingConvention.Make(now);
+        version.Referrers = ConventionRows.Json(DemoPlan.Sites);
         version.Fields.Single(f => f.Key == StandardKeys.Source).Words =
             [.. DemoPlan.Placements.DistinctBy(p => p.Source).Select((p, i) => new WordRow
             {

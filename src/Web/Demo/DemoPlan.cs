@@ -1,3 +1,6 @@
+using PreciseBeacon.Core.Channels;
+using PreciseBeacon.Core.Conventions;
+
 namespace PreciseBeacon.Web.Demo;
 
 /// <summary>What Marrowmere Botanic Garden plans: campaigns, placements, pages and words. All names are invented.</summary>
@@ -39,7 +42,7 @@ public static class DemoPlan
         new("Members’ mail", "Newsletter and mail", "members_mail", "email", null, null, 1.6, 2.2, "mixed"),
         new("SMS reminder", "Text message", "garden_sms", "sms", null, null, 0.8, 1.8, "phone"),
         new("Nattervine page", "Own social posts", "nattervine", "social", "page_post", null, 2.0, 0.6, "phone"),
-        new("Pippinwall growers’ group", "Communities", "pippinwall", "social", "growers_group", null, 1.1, 1.1, "mixed"),
+        new("Pippinwall growers’ group", "Communities", "pippinwall", "community", "growers_group", null, 1.1, 1.1, "mixed"),
         new("Skeinly paid posts", "Social ads", "skeinly", "paid_social", "paid_post", 0.62m, 1.8, 0.25, "phone"),
         new("Wendfar search ads", "Search ads", "wendfar", "cpc", null, 0.48m, 2.4, 1.2, "mixed"),
         new("Brackenford Herald banner", "Banners", "brackenford_herald", "banner", "leaderboard", 0.35m, 1.0, 0.4, "computer"),
@@ -70,6 +73,15 @@ public static class DemoPlan
         ("https://nattervine.example/", 1.2),
         ("https://brackenford-herald.example/days-out", 0.8),
         ("https://vale-schools.example/links", 0.4),
+    ];
+
+    /// <summary>What kind of site each is; no open data set knows invented ones.</summary>
+    public static IReadOnlyList<ReferrerDocument> Sites { get; } =
+    [
+        new() { Host = "wendfar.example", Kind = ReferrerKind.SearchEngine },
+        new() { Host = "nattervine.example", Kind = ReferrerKind.SocialNetwork },
+        new() { Host = "pippinwall.example", Kind = ReferrerKind.SocialNetwork },
+        new() { Host = "skeinly.example", Kind = ReferrerKind.SocialNetwork },
     ];
 
     /// <summary>Tags nobody agreed to, as they really arrive.</summary>

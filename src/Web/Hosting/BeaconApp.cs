@@ -17,6 +17,7 @@ using PreciseBeacon.Data.Workspaces;
 using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Arrivals;
 using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Demo;
 using PreciseBeacon.Web.Ledger;
 using PreciseBeacon.Web.Measuring;
@@ -111,6 +112,7 @@ public static class BeaconApp
 
         services.AddSingleton<ConventionReader.Remembered>();
         services.AddScoped<ConventionReader>();
+        services.AddScoped<ConventionStore>();
         services.AddScoped<LinkWorkshop>();
         services.AddScoped<LinkMaker>();
         services.AddScoped<HostApproval>();
@@ -192,6 +194,7 @@ public static class BeaconApp
         app.MapOpenApi();
         app.MapMeasuring();
         app.MapAccounts();
+        app.MapConventions();
         app.MapCompose();
         app.MapLedger();
         app.MapArrivals();

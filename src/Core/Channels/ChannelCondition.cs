@@ -1,0 +1,25 @@
+namespace PreciseBeacon.Core.Channels;
+
+/// <summary>One condition of a channel.</summary>
+/// <param name="Subject">What is looked at.</param>
+/// <param name="Test">How.</param>
+/// <param name="Values">What it is compared with; none for <see cref="ChannelTest.Empty"/>.</param>
+public sealed record ChannelCondition(ChannelSubject Subject, ChannelTest Test, IReadOnlyList<string> Values)
+{
+    /// <summary>True when an arrival or a link meets the condition.</summary>
+    public bool IsMetBy(ChannelFacts facts)
+    {
+        string text = facts.TextOf(Subject);
+        return Test switch
+        {
+            ChannelTest.Empty => text.Length == 0,
+            ChannelTest.Contains => text.Length > 0 && Values.Any(v => text.Contains(v, StringComparison.OrdinalIgnoreCase)),
+            _ => Values.Any(v => text.Equals(v, StringComparison.OrdinalIgnoreCase)),
+        };
+    }
+
+    /// <summary>The condition in words, such as “medium is cpc or ppc”.</summary>
+    public string InWords() => $"{Says(Subject)} {(Test == ChannelTest.Empty ? "is empty" : (Test == ChannelTest.Is ? "is " : "contains ") + string.Join(" or ", Values))}";
+
+    private static string Says(ChannelSubject subject) => subject == ChannelSubject.ReferrerKind ? "kind of referrer" : subject.ToString().ToLowerInvariant();
+}

@@ -1,0 +1,48 @@
+using YamlDotNet.Core;
+using YamlDotNet.Serialization;
+using YamlDotNet.Serialization.NamingConventions;
+
+namespace PreciseBeacon.Core.Conventions;
+
+/// <summary>A convention as one YAML file: what is as usual is left out, so that differences read well.</summary>
+public static class ConventionYaml
+{
+    private static readonly ISerializer Writer = new SerializerBuilder()
+        .WithNamingConvention(CamelCaseNamingConvention.Instance)
+        .WithEnumNamingConvention(CamelCaseNamingConvention.Instance)
+        .ConfigureDefaultValuesHandling(DefaultValuesHandling.OmitNull | DefaultValuesHandling.OmitEmptyCollections)
+        .WithAttributeOverride<FieldDocument>(f => f.Rules, new YamlIgnoreAttribute())
+        .WithIndentedSequences()
+        .WithQuotingNecessaryStrings()
+        .DisableAliases()
+        .Build();
+
+    private static readonly IDeserializer Reader = new DeserializerBuilder()
+        .WithNamingConvention(CamelCaseNamingConvention.Instance)
+        .WithEnumNamingConvention(CamelCaseNamingConvention.Instance)
+        .WithAttributeOverride<FieldDocument>(f => f.Rules, new YamlIgnoreAttribute())
+        .WithTypeMapping<IReadOnlyList<FieldDocument>, List<FieldDocument>>()
+        .WithTypeMapping<IReadOnlyList<WordDocument>, List<WordDocument>>()
+        .WithTypeMapping<IReadOnlyList<ChannelDocument>, List<ChannelDocument>>()
+        .WithTypeMapping<IReadOnlyList<ConditionDocument>, List<ConditionDocument>>()
+        .WithTypeMapping<IReadOnlyList<ReferrerDocument>, List<ReferrerDocument>>()
+        .WithTypeMapping<IReadOnlyList<string>, List<string>>()
+        .WithDuplicateKeyChecking()
+        .Build();
+
+    public static string Write(ConventionDocument document) => Writer.Serialize(document).ReplaceLineEndings("\n");
+
+    /// <summary>Reads a file.</summary>
+    /// <exception cref="ConventionException">It is no such file; the message names the line.</exception>
+    public static ConventionDocument Read(string yaml)
+    {
+        try
+        {
+            return Reader.Deserialize<ConventionDocument?>(yaml) ?? throw new ConventionException("The file is empty.");
+        }
+        catch (YamlException broken)
+        {
+            throw new ConventionException($"Line {broken.Start.Line}: {broken.InnerException?.Message ?? broken.Message}", broken);
+        }
+    }
+}

@@ -123,7 +123,7 @@ public sealed record FieldDocument
     public IReadOnlyList<WordDocument> Words { get; init; } = [];
 
     /// <summary>How the field writes values.</summary>
-    public ValueRules Rules => new(Case, Space, Characters, Outside, Transliterate, LongestValue);
+    public ValueRules ToRules() => new(Case, Space, Characters, Outside, Transliterate, LongestValue);
 
     /// <summary>The field the rules work with.</summary>
     public Field ToField() => new()
@@ -131,8 +131,8 @@ public sealed record FieldDocument
         Key = Key,
         Label = Label,
         Presence = Presence,
-        Rules = Rules,
-        Words = List == ListKind.None ? null : new WordList([.. Words.Select(w => new Word(w.Written, w.Label.Length == 0 ? w.Written : w.Label, w.Aliases, w.Retired, w.Successor))], Rules),
+        Rules = ToRules(),
+        Words = List == ListKind.None ? null : new WordList([.. Words.Select(w => new Word(w.Written, w.Label.Length == 0 ? w.Written : w.Label, w.Aliases, w.Retired, w.Successor))], ToRules()),
         ClosedList = List == ListKind.Closed,
         HoldsNumbers = HoldsNumbers,
         AlsoRead = AlsoRead,

@@ -299,6 +299,246 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/convention": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    version?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ConventionAnswer"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SaveDraft"];
+                    "application/yaml": components["schemas"]["SaveDraft"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ConventionAnswer"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/convention/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["VersionAnswer"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/convention/discard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/convention/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EffectAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/convention/publish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query: {
+                    revision: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ConventionAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/convention/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TryRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TryAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/convention/fields": {
         parameters: {
             query?: never;
@@ -889,6 +1129,27 @@ export interface components {
             /** Format: date */
             endsOn: null | string;
         };
+        /** @description A channel as written. */
+        ChannelDocument: {
+            name?: string;
+            group?: string;
+            conditions?: components["schemas"]["ConditionDocument"][];
+        };
+        /**
+         * @description What a channel's condition looks at.
+         * @enum {unknown}
+         */
+        ChannelSubject: "source" | "medium" | "campaign" | "referrer" | "referrerKind" | "tagged";
+        /**
+         * @description How a channel's condition looks at its subject.
+         * @enum {unknown}
+         */
+        ChannelTest: "is" | "contains" | "empty";
+        /**
+         * @description Which characters a field allows, besides its separators and live placeholders.
+         * @enum {unknown}
+         */
+        CharacterSet: "anything" | "lettersAndDigits" | "plain";
         ComposeAnswer: {
             url: null | string;
             shown: null | string;
@@ -932,6 +1193,33 @@ export interface components {
             /** @default true */
             shorten?: boolean;
         };
+        /** @description A channel's condition as written. */
+        ConditionDocument: {
+            subject?: components["schemas"]["ChannelSubject"];
+            test?: components["schemas"]["ChannelTest"];
+            values?: string[];
+        };
+        ConventionAnswer: {
+            /** Format: int32 */
+            number: number;
+            isDraft: boolean;
+            /** Format: uuid */
+            revision: string;
+            savedBy: null | string;
+            /** Format: date-time */
+            publishedAt: null | string;
+            document: components["schemas"]["ConventionDocument"];
+            neverReached: components["schemas"]["NeverReached"][];
+        };
+        /** @description A whole convention as people write it, hand it over and keep it in one file. */
+        ConventionDocument: {
+            /** @description The fields, in the order their tags stand in the URL. */
+            fields?: components["schemas"]["FieldDocument"][];
+            /** @description The channels, in the order they claim. */
+            channels?: components["schemas"]["ChannelDocument"][];
+            /** @description Kinds of sites the open data set doesn't know, or knows otherwise. */
+            referrers?: components["schemas"]["ReferrerDocument"][];
+        };
         /**
          * @description How much of a code may be spoilt: 7, 15, 25 or 30 % of its codewords (ISO/IEC 18004).
          * @enum {unknown}
@@ -942,6 +1230,44 @@ export interface components {
             mail: string;
             role: string;
         };
+        EffectAnswer: {
+            /** Format: int32 */
+            links: number;
+            /** Format: int32 */
+            affected: number;
+            rules: components["schemas"]["EffectRule"][];
+            /** Format: int64 */
+            visitsMoved: number;
+            moves: components["schemas"]["EffectMove"][];
+        };
+        /** @description Visits that would be sorted differently. */
+        EffectMove: {
+            from: string;
+            to: string;
+            /** Format: int64 */
+            visits: number;
+        };
+        /** @description How many links would have a notice, with samples. */
+        EffectRule: {
+            rule: string;
+            severity: components["schemas"]["Severity"];
+            /** Format: int32 */
+            links: number;
+            samples: components["schemas"]["EffectSample"][];
+        };
+        /** @description One such link. */
+        EffectSample: {
+            /** @description What it is called. */
+            title: string;
+            /** @description The field it is about, or null. */
+            field: null | string;
+            /** @description The value it has. */
+            before: string;
+            /** @description The value the draft would write, or its repair. */
+            after: string;
+            /** @description What the notice says. */
+            message: string;
+        };
         FieldAnswer: {
             key: string;
             label: string;
@@ -950,6 +1276,25 @@ export interface components {
             hint: null | string;
             example: null | string;
             words: components["schemas"]["WordAnswer"][];
+        };
+        /** @description A field as written. */
+        FieldDocument: {
+            key?: string;
+            label?: string;
+            presence?: components["schemas"]["Presence"];
+            list?: components["schemas"]["ListKind"];
+            case?: components["schemas"]["LetterCase"];
+            space?: components["schemas"]["SpaceRule"];
+            characters?: components["schemas"]["CharacterSet"];
+            outside?: components["schemas"]["OutsideSet"];
+            transliterate?: boolean;
+            /** Format: int32 */
+            longestValue?: number;
+            holdsNumbers?: boolean;
+            alsoRead?: string[];
+            hint?: null | string;
+            example?: null | string;
+            words?: components["schemas"]["WordDocument"][];
         };
         FigureAnswer: {
             /** Format: int64 */
@@ -1044,6 +1389,11 @@ export interface components {
             /** Format: date-time */
             createdAt: string;
         };
+        /**
+         * @description How upper and lower case are written.
+         * @enum {unknown}
+         */
+        LetterCase: "lower" | "asTyped" | "firstLetters";
         /** @description The same link in other forms, ready to paste elsewhere. */
         LinkForms: {
             /** @description The whole URL percent-encoded, for use as a parameter's value. */
@@ -1053,9 +1403,18 @@ export interface components {
             /** @description A Markdown link. */
             markdown: string;
         };
+        /**
+         * @description How a field's values are chosen.
+         * @enum {unknown}
+         */
+        ListKind: "none" | "open" | "closed";
         Money: {
             amount: string;
             currency: string;
+        };
+        NeverReached: {
+            channel: string;
+            takenBy: string;
         };
         /** @description What a rule says about a link. */
         Notice: {
@@ -1073,6 +1432,11 @@ export interface components {
             key: string;
             value: string;
         };
+        /**
+         * @description What happens to a character outside a field's set.
+         * @enum {unknown}
+         */
+        OutsideSet: "remove" | "refuse";
         PageReport: {
             k: null | string;
             u: null | string;
@@ -1118,6 +1482,16 @@ export interface components {
             detail?: null | string;
             instance?: null | string;
         };
+        /** @description What kind of site a host is. */
+        ReferrerDocument: {
+            host?: string;
+            kind?: components["schemas"]["ReferrerKind"];
+        };
+        /**
+         * @description What kind of site a visitor came from.
+         * @enum {unknown}
+         */
+        ReferrerKind: "none" | "searchEngine" | "socialNetwork" | "mail" | "ownSite" | "otherSite";
         /** @description A change that mends what a notice is about. */
         Repair: {
             /** @description Key of the field to change, or null for the destination. */
@@ -1148,6 +1522,11 @@ export interface components {
             codeUrl: null | string;
             waiting: boolean;
         };
+        SaveDraft: {
+            document: components["schemas"]["ConventionDocument"];
+            /** Format: uuid */
+            revision: null | string;
+        };
         SaveManyAnswer: {
             links: components["schemas"]["SaveOutcome"][];
             /** Format: int32 */
@@ -1167,6 +1546,11 @@ export interface components {
             password: null | string;
         };
         /**
+         * @description What stands for a space in a written value.
+         * @enum {unknown}
+         */
+        SpaceRule: "underscore" | "hyphen" | "stay";
+        /**
          * @description What a stretch of a link strip is.
          * @enum {unknown}
          */
@@ -1179,6 +1563,19 @@ export interface components {
             text: string;
             /** @description The field's key, for fields. */
             key?: null | string;
+        };
+        TryAnswer: {
+            fields: components["schemas"]["ComposedField"][];
+            notices: components["schemas"]["Notice"][];
+            channel: string;
+            because: string;
+            referrerKind: components["schemas"]["ReferrerKind"];
+        };
+        TryRequest: {
+            document: components["schemas"]["ConventionDocument"];
+            field: null | string;
+            text: string;
+            referrer?: null | string;
         };
         /**
          * @description Where a field's value came from; an earlier one goes before a later.
@@ -1194,9 +1591,25 @@ export interface components {
             /** @description The value after it. */
             after: string;
         };
+        VersionAnswer: {
+            /** Format: int32 */
+            number: number;
+            isDraft: boolean;
+            savedBy: null | string;
+            /** Format: date-time */
+            publishedAt: null | string;
+        };
         WordAnswer: {
             written: string;
             label: string;
+        };
+        /** @description A word as written. */
+        WordDocument: {
+            written?: string;
+            label?: string;
+            aliases?: string[];
+            retired?: boolean;
+            successor?: null | string;
         };
     };
     responses: never;

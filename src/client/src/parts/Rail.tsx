@@ -1,4 +1,4 @@
-import { ArrowRightToLine, Library, Moon, PenLine, Sun } from 'lucide-react';
+import { ArrowRightToLine, Library, ListChecks, Moon, PenLine, Sun } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { NavLink } from 'react-router';
@@ -7,6 +7,7 @@ import { applyTheme, shownTheme } from './theme';
 
 /** The places that exist, in the order of the work. */
 export const places = [
+  { path: '/conventions', name: 'Conventions', icon: ListChecks },
   { path: '/compose', name: 'Compose', icon: PenLine },
   { path: '/ledger', name: 'Ledger', icon: Library },
   { path: '/arrivals', name: 'Arrivals', icon: ArrowRightToLine },

@@ -1,0 +1,80 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, dataOf } from '../../api/client';
+import { NoticeList } from '../../parts/NoticeList';
+import { useDebounced } from '../../parts/useDebounced';
+import type { ConventionDocument, Field } from './document';
+
+/** Type anything, or paste a whole URL: every step under the rules as they stand in the draft. */
+export function TryingBench({ document, field }: { document: ConventionDocument; field: Field | undefined }) {
+  const [text, setText] = useState('');
+  const [referrer, setReferrer] = useState('');
+  const whole = !field || /^[a-z]+:\/\//i.test(text.trim());
+  const asked = useDebounced(
+    JSON.stringify({ document, field: whole ? null : field.key, text, referrer: referrer || null }),
+    200,
+  );
+  const tried = useQuery({
+    queryKey: ['try', asked],
+    queryFn: async () =>
+      dataOf(
+        await api.POST('/api/v1/convention/try', {
+          body: JSON.parse(asked) as { document: object; field: string | null; text: string; referrer: string | null },
+        }),
+      ),
+    enabled: text.trim() !== '' || referrer.trim() !== '',
+    placeholderData: keepPreviousData,
+  });
+  const answer = text.trim() || referrer.trim() ? tried.data : undefined;
+
+  return (
+    <aside
+      aria-label="Trying bench"
+      className="flex w-[320px] shrink-0 flex-col gap-4 overflow-y-auto border-l border-line bg-sheet p-4"
+    >
+      <h2 className="font-semibold">Trying bench</h2>
+      <label className="flex flex-col gap-1">
+        <span className="caption">{field ? `A value for ${field.label}, or a whole URL` : 'A whole URL'}</span>
+        <textarea
+          className="input h-16 py-1 font-mono text-xs"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
+      </label>
+      {whole && (
+        <label className="flex flex-col gap-1">
+          <span className="caption">Coming from (a referrer, if any)</span>
+          <input className="input font-mono text-xs" value={referrer} onChange={(e) => setReferrer(e.target.value)} />
+        </label>
+      )}
+      {tried.isError && <p className="text-stop">{tried.error.message}</p>}
+      {answer?.fields
+        .filter((f) => f.value || f.steps.length)
+        .map((f) => (
+          <div key={f.key}>
+            <p>
+              <span className="text-quiet">{f.label}</span>{' '}
+              <output className="font-mono text-xs font-medium">{f.value}</output>
+            </p>
+            <ol className="mt-1 flex flex-col gap-0.5 text-xs">
+              {f.steps.map((step, i) => (
+                <li key={i}>
+                  {step.name}: <span className="font-mono">{step.before}</span> →{' '}
+                  <span className="font-mono">{step.after}</span>
+                </li>
+              ))}
+            </ol>
+          </div>
+        ))}
+      {answer && whole && (
+        <p>
+          Claimed by <strong>{answer.channel}</strong>, because {answer.because}.
+        </p>
+      )}
+      {answer && answer.notices.length > 0 && <NoticeList notices={answer.notices} />}
+      {!answer && (
+        <p className="text-quiet">What is typed here is written as the draft says, with every step that changes it.</p>
+      )}
+    </aside>
+  );
+}

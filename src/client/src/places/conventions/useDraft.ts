@@ -1,0 +1,94 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import { api, dataOf, Refused, type Schema } from '../../api/client';
+import type { ConventionDocument } from './document';
+
+export type SaveState = { kind: 'saved' } | { kind: 'saving' } | { kind: 'refused'; why: string; overtaken: boolean };
+
+interface Versions {
+  published: Schema['ConventionAnswer'];
+  stored: Schema['ConventionAnswer'] | undefined;
+}
+
+interface Draft {
+  published: Schema['ConventionAnswer'] | undefined;
+  /** The stored draft; undefined while there is none. */
+  stored: Schema['ConventionAnswer'] | undefined;
+  document: ConventionDocument | undefined;
+  change: (next: ConventionDocument) => void;
+  state: SaveState;
+  reload: () => Promise<void>;
+}
+
+const saveAfter = 500;
+
+/** The convention being written: every change goes into the draft by itself, once one stops typing. */
+export function useDraft(): Draft {
+  const queries = useQueryClient();
+  const versions = useQuery({
+    queryKey: ['convention'],
+    queryFn: async (): Promise<Versions> => {
+      const [published, versions] = await Promise.all([
+        api.GET('/api/v1/convention').then(dataOf),
+        api.GET('/api/v1/convention/versions').then(dataOf),
+      ]);
+      const hasDraft = versions.some((version) => version.isDraft);
+      return {
+        published,
+        stored: hasDraft
+          ? dataOf(await api.GET('/api/v1/convention', { params: { query: { version: 'draft' } } }))
+          : undefined,
+      };
+    },
+    staleTime: Infinity,
+  });
+  const [edited, setEdited] = useState<ConventionDocument>();
+  const [state, setState] = useState<SaveState>({ kind: 'saved' });
+  const revision = useRef<string | null>(null);
+  const loaded = versions.data?.stored ?? versions.data?.published;
+
+  useEffect(() => {
+    if (versions.data) revision.current = versions.data.stored?.revision ?? null;
+  }, [versions.data]);
+
+  useEffect(() => {
+    if (!edited) return;
+    const timer = setTimeout(() => {
+      void (async () => {
+        try {
+          const saved = dataOf(
+            await api.PUT('/api/v1/convention', { body: { document: edited, revision: revision.current } }),
+          );
+          revision.current = saved.revision;
+          setState({ kind: 'saved' });
+          queries.setQueryData(['convention'], (old: Versions | undefined) => old && { ...old, stored: saved });
+          setEdited((now) => (now === edited ? undefined : now));
+        } catch (error) {
+          setState({
+            kind: 'refused',
+            why: (error as Error).message,
+            overtaken: error instanceof Refused && error.rule === 'draft-overtaken',
+          });
+        }
+      })();
+    }, saveAfter);
+    return () => clearTimeout(timer);
+  }, [edited, queries]);
+
+  return {
+    published: versions.data?.published,
+    stored: versions.data?.stored,
+    document: edited ?? (loaded?.document as ConventionDocument | undefined),
+    change: (next) => {
+      setState({ kind: 'saving' });
+      setEdited(next);
+    },
+    state,
+    reload: async () => {
+      setEdited(undefined);
+      setState({ kind: 'saved' });
+      await queries.invalidateQueries({ queryKey: ['convention'] });
+      await queries.invalidateQueries({ queryKey: ['fields'] });
+    },
+  };
+}

@@ -104,20 +104,30 @@ public sealed class Browser : IDisposable
     }
 
     /// <summary>A page that draws itself anew may take an element away between finding and using it.</summary>
-    private void Retry(Action action) => Until(
-        () =>
+    private void Retry(Action action)
+    {
+        string last = "";
+        try
         {
-            try
+            _wait.Until(_ =>
             {
-                action();
-                return "done";
-            }
-            catch (Exception gone) when (gone is StaleElementReferenceException or ElementNotInteractableException or ElementClickInterceptedException)
-            {
-                return null;
-            }
-        },
-        "a steady page");
+                try
+                {
+                    action();
+                    return true;
+                }
+                catch (Exception gone) when (gone is StaleElementReferenceException or ElementNotInteractableException or ElementClickInterceptedException)
+                {
+                    last = gone.Message;
+                    return false;
+                }
+            });
+        }
+        catch (WebDriverTimeoutException)
+        {
+            throw new InvalidOperationException($"The page never held still: {last}");
+        }
+    }
 
     private static string NameOf(IWebElement element) => ((WebElement)element).ComputedAccessibleLabel is { Length: > 0 } label ? label : element.Text;
 

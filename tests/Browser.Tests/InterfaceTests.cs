@@ -140,6 +140,12 @@ public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo
         Check("sign-in");
         demo.SignIn(browser, "Orla Fenwick");
         Check("empty Compose");
+        browser.Open($"{demo.Address}/conventions?at=1");
+        browser.See("Trying bench");
+        Check("Conventions, a field");
+        browser.Open($"{demo.Address}/conventions?at=channels");
+        browser.Click("button", "Search ads");
+        Check("Conventions, channels");
         string page = Uri.EscapeDataString($"http://{demo.GardenHost}/visit?utm_source=old");
         browser.Open($"{demo.Address}/compose?page={page}&page=javascript%3A1&say=Big+Poster");
         browser.Click("row", "No placement");

@@ -8,6 +8,9 @@ public static class BeaconClaims
     public const string Workspace = "beacon:workspace";
     public const string Role = "beacon:role";
 
+    /// <summary>What people call the person; keys have their name in the identity itself.</summary>
+    public const string Person = "beacon:person";
+
     /// <summary>The person's or key's name, as written into histories.</summary>
-    public static string NameOf(ClaimsPrincipal caller) => caller.Identity?.Name ?? "somebody";
+    public static string NameOf(ClaimsPrincipal caller) => caller.FindFirstValue(Person) ?? caller.Identity?.Name ?? "somebody";
 }

@@ -22,12 +22,16 @@ public sealed class MembershipClaims(BeaconDb db) : IClaimsTransformation
         var member = await db.Members.IgnoreQueryFilters().AsNoTracking()
             .Where(m => m.UserId == userId)
             .OrderBy(m => m.Id)
-            .Select(m => new { m.WorkspaceId, m.Role })
+            .Select(m => new { m.WorkspaceId, m.Role, m.User!.DisplayName })
             .FirstOrDefaultAsync();
         if (member is not null)
         {
             principal.AddIdentity(new ClaimsIdentity(
-                [new Claim(BeaconClaims.Workspace, member.WorkspaceId.ToString()), new Claim(BeaconClaims.Role, member.Role.ToString())]));
+                [
+                    new Claim(BeaconClaims.Workspace, member.WorkspaceId.ToString()),
+                    new Claim(BeaconClaims.Role, member.Role.ToString()),
+                    new Claim(BeaconClaims.Person, member.DisplayName),
+                ]));
         }
 
         return principal;

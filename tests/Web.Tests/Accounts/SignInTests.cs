@@ -89,6 +89,11 @@ public sealed class SignInTests
         object link = new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "Lantern Nights", placement = "Gate poster" };
         Assert.Equal(HttpStatusCode.OK, (await browser.PostAsJsonAsync("/api/v1/links/compose", link)).StatusCode);
 
+        // What a person makes is signed with their name, as people know it.
+        using var saved = await browser.PostAsJsonAsync("/api/v1/links", link);
+        Assert.Equal(HttpStatusCode.Created, saved.StatusCode);
+        Assert.Equal(1L, await host.ScalarAsync<long>("select count(*) from links where created_by = $1", DemoPeople.All[1].Name));
+
         browser.DefaultRequestHeaders.Remove("X-Beacon-Token");
         using var forged = await browser.PostAsJsonAsync("/api/v1/links", link);
         Assert.Equal(HttpStatusCode.BadRequest, forged.StatusCode);

@@ -14,15 +14,15 @@ export function Inspector({ title, onClose, children }: InspectorProps) {
   return (
     <aside
       aria-label={title}
-      className="flex w-[360px] shrink-0 flex-col overflow-y-auto border-l border-line bg-sheet"
+      className="flex w-[360px] shrink-0 flex-col border-l border-line bg-sheet"
     >
-      <div className="sticky top-0 z-10 flex items-start justify-between gap-2 border-b border-line bg-sheet px-4 py-3">
+      <div className="flex shrink-0 items-start justify-between gap-2 border-b border-line px-4 py-3">
         <h2 className="min-w-0 font-semibold break-words">{title}</h2>
         <button type="button" className="rounded p-1 text-quiet hover:text-ink" aria-label="Close" onClick={onClose}>
           <X size={16} strokeWidth={1.5} />
         </button>
       </div>
-      <div className="flex flex-col gap-5 px-4 py-4">{children}</div>
+      <div className="flex min-h-0 flex-1 flex-col gap-5 overflow-y-auto px-4 py-4">{children}</div>
     </aside>
   );
 }

@@ -229,7 +229,7 @@ export function IconButton({
       type="button"
       aria-label={label}
       title={label}
-      className="rounded p-1 text-quiet hover:text-ink"
+      className="inline-flex size-6 shrink-0 items-center justify-center rounded text-quiet hover:text-ink"
       onClick={onClick}
     >
       {children}

@@ -108,7 +108,7 @@ export function WordTable({ words, mayWrite, onChange }: WordTableProps) {
                   <button
                     type="button"
                     aria-label={`Take out ${word.written}`}
-                    className="rounded p-1 text-quiet hover:text-ink"
+                    className="inline-flex size-6 items-center justify-center rounded text-quiet hover:text-ink"
                     onClick={() => onChange(words.filter((_, n) => n !== i))}
                   >
                     <X size={14} strokeWidth={1.5} />

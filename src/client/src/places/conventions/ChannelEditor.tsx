@@ -151,9 +151,13 @@ function inWords(channel: Channel): string {
     .map((c) => {
       const subject = subjects.find(([value]) => value === c.subject)![1];
       const test = tests.find(([value]) => value === c.test)![1];
+      // Kinds of sites are one word in the file and two on the screen.
+      const values = c.values.map((v) =>
+        c.subject === 'referrerKind' ? v.replace(/([a-z])([A-Z])/g, '$1 $2').toLowerCase() : v,
+      );
       return c.test === 'empty'
         ? `${subject} ${test}`
-        : `${subject} ${test === 'is one of' && c.values.length === 1 ? 'is' : test} ${c.values.join(', ')}`;
+        : `${subject} ${test === 'is one of' && values.length === 1 ? 'is' : test} ${values.join(', ')}`;
     })
     .join(' and ');
 }

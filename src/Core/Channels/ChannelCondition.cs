@@ -19,7 +19,12 @@ public sealed record ChannelCondition(ChannelSubject Subject, ChannelTest Test, 
     }
 
     /// <summary>The condition in words, such as “medium is cpc or ppc”.</summary>
-    public string InWords() => $"{Says(Subject)} {(Test == ChannelTest.Empty ? "is empty" : (Test == ChannelTest.Is ? "is " : "contains ") + string.Join(" or ", Values))}";
+    public string InWords() => $"{Says(Subject)} {(Test == ChannelTest.Empty ? "is empty" : (Test == ChannelTest.Is ? "is " : "contains ") + string.Join(" or ", Values.Select(Readable)))}";
+
+    /// <summary>Kinds of sites are one word in a file and two for people.</summary>
+    private string Readable(string value) => Subject != ChannelSubject.ReferrerKind
+        ? value
+        : string.Concat(value.Select((c, i) => i > 0 && char.IsUpper(c) ? $" {char.ToLowerInvariant(c)}" : char.ToLowerInvariant(c).ToString()));
 
     private static string Says(ChannelSubject subject) => subject == ChannelSubject.ReferrerKind ? "kind of referrer" : subject.ToString().ToLowerInvariant();
 }

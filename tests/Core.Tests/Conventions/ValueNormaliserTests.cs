@@ -29,6 +29,22 @@ public sealed class ValueNormaliserTests
     public void Case_and_space_follow_the_field(string typed, LetterCase letterCase, SpaceRule space, string written) =>
         Assert.Equal(written, ValueNormaliser.Normalise(typed, new ValueRules(letterCase, space)).Written);
 
+    /// <summary>Unicode's UnicodeData.txt, simple lower-case mappings, and canonical composition (UAX #15).</summary>
+    [Theory]
+    [InlineData("I", "i")]
+    [InlineData("ＡＢＣ", "ａｂｃ")]
+    [InlineData("STRAßE", "straße")]
+    [InlineData("\u1E9E", "ß")]
+    [InlineData("ﬁnal", "ﬁnal")]
+    [InlineData("\u212B", "å")]
+    [InlineData("\u2126", "ω")]
+    [InlineData("A\u030A", "å")]
+    [InlineData("ǅ", "ǆ")]
+    [InlineData("ΟΔΟΣ", "οδοσ")]
+    [InlineData("𐐀", "𐐨")]
+    public void Case_follows_unicode_whatever_the_machines_language(string typed, string written) =>
+        Assert.Equal(written, ValueNormaliser.Normalise(typed, new ValueRules()).Written);
+
     [Theory]
     [InlineData("Übergröße", "ubergrosse")]
     [InlineData("Łódź", "lodz")]

@@ -34,12 +34,12 @@ public sealed class BeaconHost : IAsyncDisposable
     public string ShortHost => $"mmr.localhost:{Port}";
 
     /// <summary>Starts it; with the demo and a few visits, or empty.</summary>
-    public static async Task<BeaconHost> StartAsync(bool demo = true, int visits = 0, string? database = null, Action<IServiceCollection>? replace = null)
+    public static async Task<BeaconHost> StartAsync(bool demo = true, int visits = 0, string? database = null, Action<IServiceCollection>? replace = null, params string[] more)
     {
         int port = DatabaseCluster.FreePort();
         string connection = database ?? await DatabaseCluster.NewDatabaseAsync();
         string data = Directory.CreateTempSubdirectory("beacon-test-").FullName;
-        var app = await BeaconApp.BuildAsync(Arguments(connection, data, port, demo, visits), CancellationToken.None, replace)
+        var app = await BeaconApp.BuildAsync([.. Arguments(connection, data, port, demo, visits), .. more], CancellationToken.None, replace)
             ?? throw new InvalidOperationException("The application refused to start.");
         await app.StartAsync();
         var host = new BeaconHost(app, connection, data, port);

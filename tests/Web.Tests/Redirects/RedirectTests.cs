@@ -81,6 +81,30 @@ public sealed class RedirectTests(DemoHost demo)
         Assert.Equal(HttpStatusCode.Found, (await host.ClickAsync(SlugOf(link))).StatusCode);
     }
 
+    /// <summary>Behind a proxy the visitor's address is believed only from a proxy that was named.</summary>
+    [Theory]
+    [InlineData("--Beacon:TrustedProxies:0=127.0.0.1", 2)]
+    [InlineData("--Beacon:TrustedProxies:0=192.0.2.9", 1)]
+    [InlineData("--Beacon:Demo=true", 1)]
+    public async Task Forwarded_addresses_are_believed_only_from_trusted_proxies(string setting, int visitors)
+    {
+        await using var host = await BeaconHost.StartAsync(more: setting);
+        string slug = SlugOf(await host.SaveLinkAsync());
+        await Eventually.Async(async () => (await host.ClickAsync(slug, userAgent: "")).StatusCode == HttpStatusCode.Found);
+        foreach (string address in new[] { "198.51.100.1", "198.51.100.2" })
+        {
+            using var client = host.Anonymous();
+            using var request = new HttpRequestMessage(HttpMethod.Get, slug);
+            request.Headers.Host = host.ShortHost;
+            request.Headers.TryAddWithoutValidation("User-Agent", "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1");
+            request.Headers.TryAddWithoutValidation("X-Forwarded-For", address);
+            Assert.Equal(HttpStatusCode.Found, (await client.SendAsync(request)).StatusCode);
+        }
+
+        await Eventually.Async(async () => await host.ScalarAsync<long>("select count(*) from hit where user_agent <> ''") == 2);
+        Assert.Equal(visitors, await host.ScalarAsync<long>("select count(distinct visitor) from hit where user_agent <> ''"));
+    }
+
     [Fact]
     public async Task Clicks_are_counted_as_people_double_taps_and_others()
     {

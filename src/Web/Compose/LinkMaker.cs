@@ -41,7 +41,7 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
                 await db.SaveChangesAsync(cancel);
                 return stored.ToDictionary(s => s.Key, s => SavedLink.Of(s.Value, domain, worked[s.Key].Answer));
             }
-            catch (DbUpdateException clash) when (IsSlugClash(clash) && attempt < MostTries)
+            catch (DbUpdateException clash) when (IsClash(clash) && attempt < MostTries)
             {
                 db.ChangeTracker.Clear();
                 await RefuseTakenAsync(worked, domain, cancel);
@@ -132,6 +132,7 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
     private static RefusedException SlugTaken(string slug) => new(Refusal.Of(
         StatusCodes.Status409Conflict, "slug-taken", $"“{slug}” belongs to another link already; choose another ending, or leave it out to have one made."));
 
-    private static bool IsSlugClash(DbUpdateException clash) =>
-        clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation, TableName: "short_links" };
+    /// <summary>A slug was taken, or somebody asked for the same host, in the same moment.</summary>
+    private static bool IsClash(DbUpdateException clash) =>
+        clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation, TableName: "short_links" or "approved_hosts" };
 }

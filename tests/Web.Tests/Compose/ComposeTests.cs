@@ -86,6 +86,17 @@ public sealed class ComposeTests(DemoHost demo)
         Assert.Equal(HttpStatusCode.BadRequest, reserved);
     }
 
+    [Fact]
+    public async Task Several_people_may_ask_for_one_new_host_at_one_moment()
+    {
+        using var client = demo.Host.As("editor");
+        var answers = await Task.WhenAll(Enumerable.Range(0, 4).Select(i => PostAsync(
+            client, "/api/v1/links", new { destination = $"https://new-partner.example/{i}", campaign = "Lantern Nights", placement = "Gate poster" })));
+        Assert.All(answers, a => Assert.Equal(HttpStatusCode.Created, a.Status));
+        Assert.All(answers, a => Assert.True(a.Json["waiting"]!.GetValue<bool>()));
+        Assert.Equal(1L, await demo.Host.ScalarAsync<long>("select count(*) from approved_hosts where host = 'new-partner.example'"));
+    }
+
     [Theory]
     [InlineData("/api/v1/links/compose", "{}")]
     [InlineData("/api/v1/links/compose", "{\"destination\":\"https://m.example\",\"fields\":{\"a\":null}}")]

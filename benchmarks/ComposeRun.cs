@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using PreciseBeacon.Core.Channels;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 
@@ -14,7 +15,10 @@ public static class ComposeRun
 
     public static Report Measure()
     {
-        var convention = new Convention(1, [.. StandardKeys.All.Select(FieldOf)], new LinkSettings(Live: PlaceholderShapes.Braces | PlaceholderShapes.DoubleBraces));
+        var convention = new Convention(1, [.. StandardKeys.All.Select(FieldOf)], new LinkSettings(Live: PlaceholderShapes.Braces | PlaceholderShapes.DoubleBraces))
+        {
+            Channels = StartingChannels.Table,
+        };
         var facts = LinkFacts.None(new DateOnly(2026, 11, 25)) with { OwnHosts = new Dictionary<string, TagStyle> { ["marrowmere.example"] = TagStyle.Query } };
         var requests = Enumerable.Range(0, Links).Select(RequestOf).ToList();
         var ours = new List<double>();

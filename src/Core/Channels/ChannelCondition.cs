@@ -10,12 +10,20 @@ public sealed record ChannelCondition(ChannelSubject Subject, ChannelTest Test, 
     public bool IsMetBy(ChannelFacts facts)
     {
         string text = facts.TextOf(Subject);
-        return Test switch
+        if (Test == ChannelTest.Empty || text.Length == 0)
         {
-            ChannelTest.Empty => text.Length == 0,
-            ChannelTest.Contains => text.Length > 0 && Values.Any(v => text.Contains(v, StringComparison.OrdinalIgnoreCase)),
-            _ => Values.Any(v => text.Equals(v, StringComparison.OrdinalIgnoreCase)),
-        };
+            return Test == ChannelTest.Empty && text.Length == 0;
+        }
+
+        foreach (string value in Values)
+        {
+            if (Test == ChannelTest.Is ? text.Equals(value, StringComparison.OrdinalIgnoreCase) : text.Contains(value, StringComparison.OrdinalIgnoreCase))
+            {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /// <summary>The condition in words, such as “medium is cpc or ppc”.</summary>

@@ -87,6 +87,8 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<Placement>().HasIndex(p => new { p.WorkspaceId, p.Name }).IsUnique();
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.CreatedAt });
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.Url });
+        builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.TagsKey, l.CreatedAt });
+        builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.TagsKey, l.Page, l.CreatedAt });
         builder.Entity<ShortLink>().HasIndex(s => new { s.ShortDomainId, s.Slug }).IsUnique();
         builder.Entity<ShortLink>().HasIndex(s => new { s.LinkId, s.Use }).IsUnique();
         builder.Entity<IdempotentAnswer>().HasKey(a => new { a.WorkspaceId, a.Key });

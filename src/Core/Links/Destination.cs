@@ -12,6 +12,9 @@ public sealed record Destination(string Scheme, HostName Host, string? Port, str
     /// <summary>Host and port in ASCII, as sites and approved hosts are listed.</summary>
     public string HostAndPort => Port is null ? Host.Ascii : $"{Host.Ascii}:{Port}";
 
+    /// <summary>Host, port and path, as landing pages are listed; the path of a bare host is a slash.</summary>
+    public string Page => HostAndPort + (Path.Length == 0 ? "/" : Path);
+
     /// <summary>The address as typed: Unicode host, nothing encoded.</summary>
     public string Shown => new UriParts(Scheme, Port is null ? Host.Shown : $"{Host.Shown}:{Port}", Path, Query, Fragment).ToString();
 }

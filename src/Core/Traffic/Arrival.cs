@@ -1,3 +1,4 @@
+using System.Text.Json;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 
@@ -20,17 +21,28 @@ public sealed record Arrival(ArrivalTags Tags, string ReferrerHost, bool FromOwn
             return new Arrival(ArrivalTags.None, own ? "" : referrerHost, own, view.Url);
         }
 
-        var values = LinkReader.Read(page, rules.Tags).Values;
+        var values = LinkReader.Read(page, rules.Tags).Values
+            .Where(v => v.Value.Length > 0)
+            .ToDictionary(v => v.Key, v => Readable(v.Value), StringComparer.Ordinal);
         var tags = new ArrivalTags(
-            Value(StandardKeys.Source),
-            Value(StandardKeys.Medium),
-            Value(StandardKeys.Campaign),
-            Value(StandardKeys.Term),
-            Value(StandardKeys.Content),
-            Value(StandardKeys.Id));
-        return new Arrival(tags, own ? "" : referrerHost, own, page.HostAndPort + (page.Path.Length == 0 ? "/" : page.Path));
+            values.GetValueOrDefault(StandardKeys.Source),
+            values.GetValueOrDefault(StandardKeys.Medium),
+            values.GetValueOrDefault(StandardKeys.Campaign),
+            values.GetValueOrDefault(StandardKeys.Term),
+            values.GetValueOrDefault(StandardKeys.Content),
+            values.GetValueOrDefault(StandardKeys.Id),
+            OwnOf(values))
+        {
+            LinkKeys = LinkKey.Candidates(values),
+        };
+        return new Arrival(tags, own ? "" : referrerHost, own, page.Page);
+    }
 
-        string? Value(string key) => values.TryGetValue(key, out string? value) && value.Length > 0 ? Readable(value) : null;
+    private static string? OwnOf(Dictionary<string, string> values)
+    {
+        var own = new SortedDictionary<string, string>(
+            values.Where(v => !StandardKeys.All.Contains(v.Key)).ToDictionary(), StringComparer.Ordinal);
+        return own.Count == 0 ? null : JsonSerializer.Serialize(own);
     }
 
     /// <summary>A decoded value can hold anything (<c>%00</c>); what nobody could type or store shows as U+FFFD.</summary>

@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Traffic;
 
 namespace PreciseBeacon.Data.Entities;
 
@@ -19,6 +20,12 @@ public sealed class Link : IWorkspaceRow
 
     /// <summary>Written values by field key, empty ones left out.</summary>
     public Dictionary<string, string> Values { get; set; } = [];
+
+    /// <summary>Host and path of the page, as landing pages of visits are listed.</summary>
+    public string Page { get; set; } = "";
+
+    /// <summary>Finds the link by its exact tags; see <see cref="LinkKey"/>.</summary>
+    public Guid TagsKey { get; set; }
 
     public TagStyle Style { get; set; }
 

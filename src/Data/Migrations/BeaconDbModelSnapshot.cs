@@ -613,6 +613,11 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("destination");
 
+                    b.Property<string>("Page")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("page");
+
                     b.Property<Guid?>("PlacementId")
                         .HasColumnType("uuid")
                         .HasColumnName("placement_id");
@@ -622,6 +627,10 @@ namespace PreciseBeacon.Data.Migrations
                         .HasMaxLength(40)
                         .HasColumnType("character varying(40)")
                         .HasColumnName("style");
+
+                    b.Property<Guid>("TagsKey")
+                        .HasColumnType("uuid")
+                        .HasColumnName("tags_key");
 
                     b.Property<string>("Title")
                         .HasColumnType("text")
@@ -655,6 +664,12 @@ namespace PreciseBeacon.Data.Migrations
 
                     b.HasIndex("WorkspaceId", "Url")
                         .HasDatabaseName("ix_links_workspace_id_url");
+
+                    b.HasIndex("WorkspaceId", "TagsKey", "CreatedAt")
+                        .HasDatabaseName("ix_links_workspace_id_tags_key_created_at");
+
+                    b.HasIndex("WorkspaceId", "TagsKey", "Page", "CreatedAt")
+                        .HasDatabaseName("ix_links_workspace_id_tags_key_page_created_at");
 
                     b.ToTable("links", (string)null);
                 });

@@ -66,7 +66,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
 
         var days = new List<ArrivalsDay>();
         await ForEachAsync(
-            connection, request, ids, groupOf, DaysSql,
+            connection, request, ids, groupOf, request.ByMonth ? ByMonthSql : ByDaySql,
             (_, reader) => days.Add(new ArrivalsDay(reader.GetFieldValue<DateOnly>(1), reader.GetInt64(2), reader.GetInt64(3))), cancel);
 
         var rows = groups
@@ -82,7 +82,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
     {
         await using var connection = await database.OpenConnectionAsync(cancel);
         await using var command = new NpgsqlCommand(
-            $"{WayColumns}, (select sum(d.visits) from visit_day d where d.workspace_id = $1 and d.combination_id = c.id)::bigint from combination c where c.workspace_id = $1",
+            $"{WayColumns}, (select sum(d.visits) from visit_month d where d.workspace_id = $1 and d.combination_id = c.id)::bigint from combination c where c.workspace_id = $1",
             connection);
         command.Parameters.Add(new() { Value = workspaceId });
         var ways = new List<(ArrivalWay, long)>();
@@ -102,24 +102,63 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
 
     private const int WayColumnCount = 10;
 
-    private const string Map = "with map as (select * from unnest($4, $5) as m(combination_id, row)) ";
+    private const string Map = "with map as (select * from unnest($6, $7) as m(combination_id, row)) ";
 
-    private const string Joined = "join map on map.combination_id = d.combination_id where d.workspace_id = $1 and d.day between $2 and $3 ";
+    /// <summary>Days outside the whole months of the range; $3 and $4 are the last day before and the first after them.</summary>
+    private const string Days = "workspace_id = $1 and (day between $2 and $3 or day between $4 and $5)";
+
+    private const string Months = "workspace_id = $1 and month > $3 and month < $4";
+
+    private const string VisitFigures = "combination_id, visits, page_views, events, seconds, bounces, converting_visits, with_id";
+
+    private const string VisitSpans =
+        $"(select {VisitFigures} from visit_day where {Days} union all select {VisitFigures} from visit_month where {Months})";
+
+    private const string ConversionFigures = "combination_id, currency, conversions, revenue";
+
+    private const string ConversionSpans =
+        $"(select {ConversionFigures} from conversion_day where {Days} union all select {ConversionFigures} from conversion_month where {Months})";
 
     private const string VisitsSql = Map +
-        """
+        $"""
         select map.row, coalesce(sum(d.visits), 0)::bigint, coalesce(sum(d.page_views), 0)::bigint, coalesce(sum(d.seconds), 0)::bigint,
             coalesce(sum(d.bounces), 0)::bigint, coalesce(sum(d.converting_visits), 0)::bigint, coalesce(sum(d.with_id), 0)::bigint
-        from visit_day d
-        """ + " " + Joined + "group by grouping sets ((map.row), ())";
+        from {VisitSpans} d join map on map.combination_id = d.combination_id
+        group by grouping sets ((map.row), ())
+        """;
 
-    private const string VisitorsSql = Map + "select map.row, count(distinct d.visitor) from visitor_day d " + Joined + "group by grouping sets ((map.row), ())";
+    private const string VisitorsSql = Map +
+        """
+        select map.row, count(distinct d.visitor)
+        from visitor_day d join map on map.combination_id = d.combination_id
+        where d.workspace_id = $1 and d.day between $2 and $5
+        group by grouping sets ((map.row), ())
+        """;
 
     private const string ConversionsSql = Map +
-        "select map.row, d.currency, sum(d.conversions)::bigint, sum(d.revenue) from conversion_day d " + Joined + "group by grouping sets ((map.row, d.currency), (d.currency))";
+        $"""
+        select map.row, d.currency, sum(d.conversions)::bigint, sum(d.revenue)
+        from {ConversionSpans} d join map on map.combination_id = d.combination_id
+        group by grouping sets ((map.row, d.currency), (d.currency))
+        """;
 
-    private const string DaysSql = Map +
-        "select 0, d.day, sum(d.visits)::bigint, sum(d.converting_visits)::bigint from visit_day d " + Joined + "group by d.day order by d.day";
+    private const string ByDaySql = Map +
+        """
+        select 0, d.day, sum(d.visits)::bigint, sum(d.converting_visits)::bigint
+        from visit_day d join map on map.combination_id = d.combination_id
+        where d.workspace_id = $1 and d.day between $2 and $5
+        group by d.day order by d.day
+        """;
+
+    /// <summary>A month at an end of the range that is not whole counts with the days of the range only.</summary>
+    private const string ByMonthSql = Map +
+        $"""
+        select 0, d.month, sum(d.visits)::bigint, sum(d.converting_visits)::bigint
+        from (select date_trunc('month', day)::date as month, combination_id, visits, converting_visits from visit_day where {Days}
+            union all select month, combination_id, visits, converting_visits from visit_month where {Months}) d
+        join map on map.combination_id = d.combination_id
+        group by d.month order by d.month
+        """;
 
     private static async Task<List<ArrivalWay>> WaysAsync(NpgsqlConnection connection, ArrivalsRequest request, CancellationToken cancel)
     {
@@ -128,7 +167,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
             {WayColumns}
             from combination c
             where c.workspace_id = $1
-                and exists (select from visit_day d where d.workspace_id = $1 and d.day between $2 and $3 and d.combination_id = c.id)
+                and c.id in (select combination_id from visit_day where {Days} union select combination_id from visit_month where {Months})
             """,
             connection);
         AddRange(command, request);
@@ -172,14 +211,19 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
     {
         await using var command = new NpgsqlCommand(
             "select coalesce(sum(lost), 0)::bigint from event_loss where workspace_id = $1 and day between $2 and $3", connection);
-        AddRange(command, request);
+        command.Parameters.Add(new() { Value = request.WorkspaceId });
+        command.Parameters.Add(new() { Value = request.From });
+        command.Parameters.Add(new() { Value = request.To });
         return (long)(await command.ExecuteScalarAsync(cancel))!;
     }
 
     private static void AddRange(NpgsqlCommand command, ArrivalsRequest request)
     {
         command.Parameters.Add(new() { Value = request.WorkspaceId });
+        var (before, after) = request.AroundWholeMonths;
         command.Parameters.Add(new() { Value = request.From });
+        command.Parameters.Add(new() { Value = before });
+        command.Parameters.Add(new() { Value = after });
         command.Parameters.Add(new() { Value = request.To });
     }
 

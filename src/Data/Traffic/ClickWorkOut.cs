@@ -55,6 +55,14 @@ public sealed class ClickWorkOut(NpgsqlDataSource database)
         where s.workspace_id = c.workspace_id and s.day = c.day and s.short_link_id = c.short_link_id
             and s.kind = c.kind and s.device = c.device and s.clicks = 0;
 
+        insert into click_month as s (workspace_id, month, short_link_id, kind, device, clicks)
+        select workspace_id, date_trunc('month', day)::date, short_link_id, kind, device, sum(sign) from click_change group by 1, 2, 3, 4, 5 having sum(sign) <> 0
+        on conflict (workspace_id, month, short_link_id, kind, device) do update set clicks = s.clicks + excluded.clicks;
+
+        delete from click_month s using (select distinct workspace_id, date_trunc('month', day)::date as month, short_link_id, kind, device from click_change) c
+        where s.workspace_id = c.workspace_id and s.month = c.month and s.short_link_id = c.short_link_id
+            and s.kind = c.kind and s.device = c.device and s.clicks = 0;
+
         insert into click select hit_id, workspace_id, at, day, short_link_id, visitor, kind, device, referrer_host
         from click_change where sign = 1;
         """;

@@ -20,6 +20,11 @@ internal sealed record Combination(Guid WorkspaceId, ArrivalTags Tags, string Re
             text.Append(part is null ? "-" : $"{part.Length}:{part}");
         }
 
+        if (Tags.Own is { } own)
+        {
+            text.Append(own.Length).Append(':').Append(own);
+        }
+
         return new Guid(SHA256.HashData(Encoding.UTF8.GetBytes(text.ToString())).AsSpan(0, 16));
     }
 }

@@ -32,7 +32,7 @@ public sealed class LinkClicksReader(NpgsqlDataSource database)
             from short_links s
             join lateral (
                 select sum(clicks) filter (where kind = $3) as people, sum(clicks) filter (where kind <> $3) as others
-                from click_day where short_link_id = s.id
+                from click_month where short_link_id = s.id
             ) d on d.people is not null or d.others is not null
             where s.workspace_id = $1 and s.link_id = any($2)
             group by s.link_id

@@ -16,7 +16,9 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
             """
             create temp table if not exists visitor_day_due (workspace_id uuid, visitor uuid, day date) on commit delete rows;
             create temp table if not exists visit_change (sign int, like visit) on commit delete rows;
-            create temp table if not exists conversion_change (sign int, like conversion) on commit delete rows
+            create temp table if not exists conversion_change (sign int, like conversion) on commit delete rows;
+            create temp table if not exists link_candidate
+                (combination_id uuid, place int, other_page boolean, created_at timestamptz, link_id uuid) on commit delete rows
             """,
             cancel);
         await RunAsync(
@@ -52,57 +54,60 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
         await AddCombinationsAsync(combinations, cancel);
         await CopyVisitsAsync(visits, combinations, cancel);
         await CopyConversionsAsync(visits, combinations, cancel);
-        await RunAsync(SummariseSql, cancel);
+        await FindLinksAsync(combinations, cancel);
+        await RunAsync(VisitSummaries.Sql, cancel);
     }
 
-    private const string SummariseSql =
-        """
-        insert into visit_day as s (workspace_id, day, combination_id, visits, page_views, events, seconds, bounces, converting_visits, with_id)
-        select workspace_id, day, combination_id, sum(sign), sum(sign * page_views), sum(sign * events), sum(sign * seconds::bigint),
-            sum(case when bounced then sign else 0 end), sum(case when conversions > 0 then sign else 0 end),
-            sum(case when has_id then sign else 0 end)
-        from visit_change group by 1, 2, 3
-        on conflict (workspace_id, day, combination_id) do update set
-            visits = s.visits + excluded.visits,
-            page_views = s.page_views + excluded.page_views,
-            events = s.events + excluded.events,
-            seconds = s.seconds + excluded.seconds,
-            bounces = s.bounces + excluded.bounces,
-            converting_visits = s.converting_visits + excluded.converting_visits,
-            with_id = s.with_id + excluded.with_id;
+    /// <summary>
+    /// The link behind a visit: with the same tags, made before the visit; exact tags before open ones, the page the
+    /// visit began on before other pages, then the earliest made. A link made later never changes an earlier visit,
+    /// so working out again gives the same.
+    /// </summary>
+    private async Task FindLinksAsync(Dictionary<Combination, Guid> combinations, CancellationToken cancel)
+    {
+        var keys = combinations
+            .SelectMany(c => c.Key.Tags.LinkKeys.Select((key, place) => (Id: c.Value, c.Key.WorkspaceId, c.Key.LandingPage, Key: key, Place: place)))
+            .ToList();
+        await RunAsync(
+            """
+            insert into link_candidate
+            select k.id, k.place, l.page <> k.page, l.created_at, l.id
+            from unnest($1, $2, $3, $4, $5) as k(id, workspace_id, page, tags_key, place)
+            cross join lateral (
+                (select id, page, created_at from links where workspace_id = k.workspace_id and tags_key = k.tags_key and page = k.page
+                    order by created_at, id limit 1)
+                union all
+                (select id, page, created_at from links where workspace_id = k.workspace_id and tags_key = k.tags_key
+                    order by created_at, id limit 1)
+            ) l
+            """,
+            cancel,
+            keys.Select(k => k.Id).ToArray(),
+            keys.Select(k => k.WorkspaceId).ToArray(),
+            keys.Select(k => k.LandingPage).ToArray(),
+            keys.Select(k => k.Key).ToArray(),
+            keys.Select(k => k.Place).ToArray());
+        await RunAsync(
+            """
+            update visit_change v set link_id = (
+                select c.link_id from link_candidate c
+                where c.combination_id = v.combination_id and c.created_at <= v.started_at
+                order by c.place, c.other_page, c.created_at, c.link_id limit 1)
+            where v.sign = 1 and v.combination_id in (select combination_id from link_candidate);
 
-        delete from visit_day s using (select distinct workspace_id, day, combination_id from visit_change) c
-        where s.workspace_id = c.workspace_id and s.day = c.day and s.combination_id = c.combination_id and s.visits = 0;
-
-        insert into visitor_day (workspace_id, day, combination_id, visitor)
-        select distinct workspace_id, day, combination_id, visitor from visit_change where sign = 1
-        on conflict do nothing;
-
-        insert into conversion_day as s (workspace_id, day, combination_id, kind, currency, conversions, revenue)
-        select workspace_id, day, combination_id, kind, coalesce(currency, ''), sum(sign), sum(sign * coalesce(value, 0))
-        from conversion_change group by 1, 2, 3, 4, 5
-        on conflict (workspace_id, day, combination_id, kind, currency) do update set
-            conversions = s.conversions + excluded.conversions,
-            revenue = s.revenue + excluded.revenue;
-
-        delete from conversion_day s using (select distinct workspace_id, day, combination_id from conversion_change) c
-        where s.workspace_id = c.workspace_id and s.day = c.day and s.combination_id = c.combination_id and s.conversions = 0;
-
-        insert into visit select id, workspace_id, site_id, visitor, day, started_at, ended_at, combination_id, has_id,
-            page_views, events, seconds, bounced, conversions, tagged_inside
-        from visit_change where sign = 1;
-
-        insert into conversion select id, workspace_id, site_id, visit_id, visitor, at, day, kind, order_id, value, currency, items, combination_id
-        from conversion_change where sign = 1;
-        """;
+            update conversion_change c set link_id = v.link_id
+            from visit_change v where c.sign = 1 and v.sign = 1 and v.id = c.visit_id and v.link_id is not null
+            """,
+            cancel);
+    }
 
     private Task AddCombinationsAsync(Dictionary<Combination, Guid> combinations, CancellationToken cancel)
     {
         var rows = combinations.OrderBy(c => c.Value).ToList();
         return RunAsync(
             """
-            insert into combination (id, workspace_id, source, medium, campaign, term, content, tag_id, referrer_host, landing_page, device)
-            select * from unnest($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)
+            insert into combination (id, workspace_id, source, medium, campaign, term, content, tag_id, referrer_host, landing_page, device, own)
+            select * from unnest($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12::jsonb[])
             on conflict do nothing
             """,
             cancel,
@@ -116,7 +121,8 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
             rows.Select(r => r.Key.Tags.TagId).ToArray(),
             rows.Select(r => r.Key.ReferrerHost).ToArray(),
             rows.Select(r => r.Key.LandingPage).ToArray(),
-            rows.Select(r => r.Key.Device).ToArray());
+            rows.Select(r => r.Key.Device).ToArray(),
+            rows.Select(r => r.Key.Tags.Own).ToArray());
     }
 
     private async Task CopyVisitsAsync(IReadOnlyList<Visit> visits, Dictionary<Combination, Guid> combinations, CancellationToken cancel)

@@ -5,6 +5,7 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Arrivals;
 
 /// <summary>A breakdown of arrivals, most visits first.</summary>
+/// <param name="Per">What a point of <c>Days</c> stands for: <c>day</c> or <c>month</c>.</param>
 /// <param name="DailyVisitors">True where visitors can't be recognised over days, so that they are daily visitors, added up.</param>
 /// <param name="Lost">Events of the range that could not be kept.</param>
 public sealed record ArrivalsAnswer(
@@ -13,6 +14,7 @@ public sealed record ArrivalsAnswer(
     IReadOnlyList<RowAnswer> Rows,
     FigureAnswer Total,
     IReadOnlyList<ArrivalsDay> Days,
+    string Per,
     IReadOnlyList<Money> RevenueElsewhere,
     bool DailyVisitors,
     decimal? ShareWithId,

@@ -43,17 +43,16 @@ public static class ArrivalsEndpoints
                 $"Rows are up to {MostLevels} of {string.Join(", ", Enum.GetNames<Dimension>().Select(n => n.ToLowerInvariant()))}, separated by commas.");
         }
 
-        var read = await arrivals.ReadAsync(
-            new ArrivalsRequest(
-                workspace.Id, workspace.Currency, first, last, [.. dimensions.Select(d => d!.Value)], [.. conditions.Select(c => (c.Dimension!.Value, c.Value))]),
-            await conventions.ReadAsync(cancel),
-            cancel);
+        var request = new ArrivalsRequest(
+            workspace.Id, workspace.Currency, first, last, [.. dimensions.Select(d => d!.Value)], [.. conditions.Select(c => (c.Dimension!.Value, c.Value))]);
+        var read = await arrivals.ReadAsync(request, await conventions.ReadAsync(cancel), cancel);
         return TypedResults.Ok(new ArrivalsAnswer(
             first,
             last,
             [.. read.Rows.Select(r => new RowAnswer(r.Keys, FigureAnswer.Of(r.Figures, workspace.Currency)))],
             FigureAnswer.Of(read.Total, workspace.Currency),
             read.Days,
+            request.ByMonth ? "month" : "day",
             [.. read.RevenueElsewhere.Select(r => Money.Of(r.Value, r.Key))],
             read.Total.VisitsWithId < read.Total.Visits,
             read.Total.Visits == 0 ? null : (decimal)read.Total.VisitsWithId / read.Total.Visits,

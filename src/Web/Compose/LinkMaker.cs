@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using PreciseBeacon.Core.ShortLinks;
+using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Hosting;
@@ -54,12 +55,15 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
         var composed = worked.Composed;
         var now = clock.GetUtcNow();
         bool approved = worked.Facts.IsOwnOrApproved(composed.Destination!.HostAndPort);
+        var values = composed.Fields.Where(f => f.Value.Length > 0).ToDictionary(f => f.Key, f => f.Value);
         var link = new Link
         {
             Title = string.IsNullOrWhiteSpace(worked.Request.Title) ? TitleOf(worked) : worked.Request.Title.Trim(),
             Destination = worked.Page!,
             Url = composed.Tagged!.Url,
-            Values = composed.Fields.Where(f => f.Value.Length > 0).ToDictionary(f => f.Key, f => f.Value),
+            Values = values,
+            Page = composed.Destination.Page,
+            TagsKey = LinkKey.Of(values, worked.Live),
             Style = composed.Style,
             ConventionVersion = worked.ConventionVersion,
             CampaignId = worked.Campaign?.Id,

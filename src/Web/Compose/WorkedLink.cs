@@ -1,12 +1,15 @@
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Links;
 using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Web.Compose;
 
-/// <summary>A composed link with the rows it was made from.</summary>
-/// <param name="Page">The page's address as typed, without tags; null when it was refused.</param>
+/// <summary>
+/// A composed link with the rows it was made from. <c>Page</c> is the page's address as typed, without tags, null when
+/// it was refused; <c>Live</c> are the placeholders live in the convention.
+/// </summary>
 public sealed record WorkedLink(
-    ComposeRequest Request, ComposedLink Composed, string? Page, Campaign? Campaign, Placement? Placement, int ConventionVersion, LinkFacts Facts)
+    ComposeRequest Request, ComposedLink Composed, string? Page, Campaign? Campaign, Placement? Placement, int ConventionVersion, PlaceholderShapes Live, LinkFacts Facts)
 {
     public ComposeAnswer Answer => ComposeAnswer.Of(Composed, Request.Title);
 }

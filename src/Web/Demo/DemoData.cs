@@ -81,6 +81,7 @@ public sealed class DemoData(
             {
                 link.Url = link.Url.Replace(before, after, StringComparison.Ordinal);
                 link.Destination = link.Destination.Replace(before, after, StringComparison.Ordinal);
+                link.Page = link.Page.Replace(before, after, StringComparison.Ordinal);
                 link.ShortLinks.ForEach(s => s.Target = link.Url);
             }
         }
@@ -208,7 +209,8 @@ public sealed class DemoData(
         var today = DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime);
         foreach (var link in await db.Links.Include(l => l.Campaign).ToListAsync(cancel))
         {
-            var planAt = link.Campaign!.StartsOn is { } starts && starts < today ? starts.AddDays(-9) : today.AddDays(-30 - (link.Campaign.Name.Length % 9));
+            int lead = link.Campaign!.StartsOn is null ? DemoTraffic.DaysBack + 9 : 30;
+            var planAt = link.Campaign.StartsOn is { } starts && starts < today ? starts.AddDays(-9) : today.AddDays(-lead - (link.Campaign.Name.Length % 9));
             link.CreatedAt = new DateTimeOffset(planAt.ToDateTime(new TimeOnly(9, 0).AddMinutes(Math.Abs(link.Url.Length * 7 % 400))), TimeSpan.Zero);
         }
 

@@ -12,8 +12,10 @@ namespace PreciseBeacon.Web.Demo;
 public sealed class DemoTraffic(
     Guid workspaceId, Site site, string siteHost, IReadOnlyList<DemoLink> links, DateOnly today, TimeZoneInfo zone, DateTimeOffset now)
 {
+    /// <summary>Days of traffic up to today.</summary>
+    public const int DaysBack = 182;
+
     private const int Seed = 20_261;
-    private const int DaysBack = 182;
     private const int People = 14_000;
     private const double ReachThePage = 0.88;
     private const double AverageConversion = 0.034;

@@ -117,6 +117,7 @@ public static class BeaconApp
         services.AddScoped<LinkMaker>();
         services.AddScoped<HostApproval>();
         services.AddSingleton<LinkClicksReader>();
+        services.AddSingleton<LinkVisitsReader>();
         services.AddSingleton<ArrivalsReader>();
         services.AddScoped<DemoData>();
     }

@@ -12,6 +12,7 @@ public sealed record LedgerAnswer(IReadOnlyList<LedgerRow> Links, int Total, int
 /// <param name="Unique">Distinct daily visitors behind both, added up over days.</param>
 /// <param name="Others">Hits that were no person's click: crawlers, prefetches, header requests, double taps.</param>
 /// <param name="Cost">Clicks and scans × the placement's cost per click; null where it has none.</param>
+/// <param name="Visits">Visits that arrived with the link's exact tags since it was made, by the short link or without it.</param>
 public sealed record LedgerRow(
     Guid Id,
     string? Title,
@@ -28,6 +29,12 @@ public sealed record LedgerRow(
     long Others,
     DateTimeOffset? LastUsedAt,
     Money? Cost,
+    long Visits,
+    long Visitors,
+    decimal? BounceRate,
+    long Conversions,
+    decimal? ConversionRate,
+    Money Revenue,
     string CreatedBy,
     DateTimeOffset CreatedAt);
 

@@ -30,7 +30,7 @@ public static class LedgerEndpoints
     }
 
     private static async Task<Ok<LedgerAnswer>> ListAsync(
-        BeaconDb db, LinkClicksReader clicks, ConventionReader conventions, CancellationToken cancel, string? search = null, Guid? campaign = null, int page = 1)
+        BeaconDb db, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, CancellationToken cancel, string? search = null, Guid? campaign = null, int page = 1)
     {
         var links = db.Links.AsQueryable();
         if (campaign is not null)
@@ -47,32 +47,35 @@ public static class LedgerEndpoints
 
         page = Math.Clamp(page, 1, 1_000_000);
         int total = await links.CountAsync(cancel);
-        var rows = await RowsAsync(db, links.OrderByDescending(l => l.CreatedAt).ThenByDescending(l => l.Id).Skip((page - 1) * PageSize).Take(PageSize), clicks, conventions, cancel);
+        var rows = await RowsAsync(db, links.OrderByDescending(l => l.CreatedAt).ThenByDescending(l => l.Id).Skip((page - 1) * PageSize).Take(PageSize), clicks, visits, conventions, cancel);
         var waiting = await db.ApprovedHosts.Where(h => !h.Approved).OrderBy(h => h.AskedAt)
             .Select(h => new HostAnswer(h.Id, h.Host, h.Approved, h.AskedBy, h.AskedAt)).ToListAsync(cancel);
         return TypedResults.Ok(new LedgerAnswer(rows, total, page, PageSize, waiting));
     }
 
     private static async Task<Results<Ok<LedgerRow>, ProblemHttpResult>> OneAsync(
-        Guid id, BeaconDb db, LinkClicksReader clicks, ConventionReader conventions, CancellationToken cancel) =>
-        (await RowsAsync(db, db.Links.Where(l => l.Id == id), clicks, conventions, cancel)) is [var row]
+        Guid id, BeaconDb db, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, CancellationToken cancel) =>
+        (await RowsAsync(db, db.Links.Where(l => l.Id == id), clicks, visits, conventions, cancel)) is [var row]
             ? TypedResults.Ok(row)
             : Refusal.NotFound("link");
 
     private static async Task<List<LedgerRow>> RowsAsync(
-        BeaconDb db, IQueryable<Link> links, LinkClicksReader clicks, ConventionReader conventions, CancellationToken cancel)
+        BeaconDb db, IQueryable<Link> links, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, CancellationToken cancel)
     {
         var rows = await links.AsNoTracking()
             .Include(l => l.Campaign).Include(l => l.Placement)
             .Include(l => l.ShortLinks).ThenInclude(s => s.ShortDomain)
             .AsSplitQuery()
             .ToListAsync(cancel);
-        var counts = await clicks.ReadAsync(db.CurrentWorkspaceId!.Value, [.. rows.Select(r => r.Id)], cancel);
-        var convention = await conventions.ReadAsync(cancel);
         string currency = await db.Workspaces.Where(w => w.Id == db.CurrentWorkspaceId).Select(w => w.Currency).SingleAsync(cancel);
+        Guid[] ids = [.. rows.Select(r => r.Id)];
+        var counts = await clicks.ReadAsync(db.CurrentWorkspaceId!.Value, ids, cancel);
+        var arrived = await visits.ReadAsync(db.CurrentWorkspaceId!.Value, currency, ids, cancel);
+        var convention = await conventions.ReadAsync(cancel);
         return [.. rows.Select(row =>
         {
             var count = counts.GetValueOrDefault(row.Id, LinkClicks.None);
+            var came = FiguresOf(arrived.GetValueOrDefault(row.Id, LinkVisits.None));
             var tags = convention.Fields.Select(f => f.ToTag(row.Values.GetValueOrDefault(f.Key, ""))).ToList();
             return new LedgerRow(
                 row.Id,
@@ -90,10 +93,26 @@ public static class LedgerEndpoints
                 count.Others,
                 count.LastUsedAt,
                 row.Placement?.CostPerClick is { } costPerClick ? Money.Of(Figures.CostOfClicks(costPerClick, count.Clicks + count.Scans), currency) : null,
+                came.Visits,
+                came.Visitors,
+                came.BounceRate,
+                came.Conversions,
+                came.ConversionRate,
+                Money.Of(came.Revenue, currency),
                 row.CreatedBy,
                 row.CreatedAt);
         })];
     }
+
+    private static Figures FiguresOf(LinkVisits visits) => Figures.Zero with
+    {
+        Visits = visits.Visits,
+        Visitors = visits.Visitors,
+        Bounces = visits.Bounces,
+        ConvertingVisits = visits.ConvertingVisits,
+        Conversions = visits.Conversions,
+        Revenue = visits.Revenue,
+    };
 
     /// <summary>Finds a text anywhere; what it holds of the pattern's own signs is meant literally.</summary>
     private static string LikePattern(string text)

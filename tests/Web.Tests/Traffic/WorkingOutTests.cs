@@ -1,3 +1,4 @@
+using System.Net.Http.Json;
 using System.Text.Json;
 using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data.Spooling;
@@ -58,7 +59,7 @@ public sealed class WorkingOutTests : IAsyncLifetime
     private async Task<string> SnapshotAsync()
     {
         var rows = new List<string>();
-        foreach (string table in new[] { "click", "visit", "conversion", "visit_day", "visitor_day", "conversion_day", "click_day" })
+        foreach (string table in new[] { "click", "visit", "conversion", "visit_day", "visit_month", "visitor_day", "conversion_day", "conversion_month", "click_day", "click_month" })
         {
             await using var command = _host.Database.CreateCommand($"select to_jsonb(t)::text from {table} t order by 1");
             await using var reader = await command.ExecuteReaderAsync();
@@ -94,7 +95,7 @@ public sealed class WorkingOutTests : IAsyncLifetime
         ];
         await KeepAsync(events);
         string inOrder = await SnapshotAsync();
-        await using (var empty = _host.Database.CreateCommand("truncate page_event, visit, conversion, visit_day, visitor_day, conversion_day, combination"))
+        await using (var empty = _host.Database.CreateCommand("truncate page_event, visit, conversion, visit_day, visit_month, visitor_day, conversion_day, conversion_month, combination"))
         {
             await empty.ExecuteNonQueryAsync();
         }
@@ -158,6 +159,75 @@ public sealed class WorkingOutTests : IAsyncLifetime
         var narrowed = await _host.GetJsonAsync("/api/v1/arrivals?from=2026-06-01&to=2026-06-30&rows=source&where=campaign:c1");
         Assert.Equal(6, narrowed["total"]!["visits"]!.GetValue<int>());
         Assert.Equal("c1", rows.Select(r => r!["keys"]![0]!.GetValue<string>()).Distinct().Order().Last());
+    }
+
+    [Fact]
+    public async Task Whole_months_and_single_days_add_up_to_the_same_as_days_alone()
+    {
+        await _host.DisposeAsync();
+        _host = await BeaconHost.StartAsync(visits: 1_500);
+        var today = DateOnly.FromDateTime(DateTime.UtcNow);
+        foreach (var (from, to) in new[] { (today.AddDays(-120), today), (today.AddDays(-12), today.AddDays(-3)), (today.AddDays(-400), today), (new DateOnly(today.Year, today.Month, 1).AddMonths(-2), new DateOnly(today.Year, today.Month, 1).AddDays(-1)) })
+        {
+            var report = await _host.GetJsonAsync($"/api/v1/arrivals?from={from:yyyy-MM-dd}&to={to:yyyy-MM-dd}&rows=campaign");
+            await using var command = _host.Database.CreateCommand(
+                """
+                select count(*), coalesce(sum(page_views), 0)::bigint, coalesce(sum(conversions), 0)::bigint,
+                    (select coalesce(sum(value), 0) from conversion where day between $1 and $2 and currency = 'EUR')
+                from visit where day between $1 and $2
+                """);
+            command.Parameters.Add(new() { Value = from });
+            command.Parameters.Add(new() { Value = to });
+            await using var reader = await command.ExecuteReaderAsync();
+            await reader.ReadAsync();
+            var total = report["total"]!;
+            Assert.Equal(
+                (reader.GetInt64(0), reader.GetInt64(1), reader.GetInt64(2), reader.GetDecimal(3)),
+                (total["visits"]!.GetValue<long>(), total["pageViews"]!.GetValue<long>(), total["conversions"]!.GetValue<long>(),
+                    decimal.Parse(total["revenue"]!["amount"]!.GetValue<string>(), System.Globalization.CultureInfo.InvariantCulture)));
+            Assert.Equal(total["visits"]!.GetValue<long>(), report["days"]!.AsArray().Sum(d => d!["visits"]!.GetValue<long>()));
+            Assert.Equal(to.DayNumber - from.DayNumber > 186 ? "month" : "day", report["per"]!.GetValue<string>());
+        }
+    }
+
+    [Fact]
+    public async Task A_visit_belongs_to_the_link_whose_tags_it_carries()
+    {
+        using var client = _host.As("editor");
+        string exact = await MakeAsync(client, "/visit", "spring");
+        string otherPage = await MakeAsync(client, "/shop", "spring");
+        string open = await MakeAsync(client, "/visit", "{keyword}");
+        var now = DateTime.UtcNow;
+        string Moment(int minutes) => now.AddMinutes(minutes).ToString("yyyy-MM-ddTHH:mm:ss", System.Globalization.CultureInfo.InvariantCulture);
+        const string Tags = "utm_source=the_trellis&utm_medium=email&utm_campaign=bulb_sale&utm_term=";
+
+        await KeepAsync(
+            View(Moment(1), $"/visit?{Tags}spring", Guid.NewGuid()),
+            View(Moment(2), $"/shop?{Tags}spring", Guid.NewGuid()),
+            View(Moment(3), $"/elsewhere?{Tags}spring", Guid.NewGuid()),
+            View(Moment(4), $"/visit?{Tags}tulips", Guid.NewGuid()),
+            View(Moment(5), "/visit?utm_source=the_trellis", Guid.NewGuid()),
+            View(Moment(-60), $"/visit?{Tags}spring", Guid.NewGuid()));
+        Assert.Equal(
+            $"/elsewhere {exact}, /shop {otherPage}, /visit , /visit {exact}, /visit {open}",
+            await _host.ScalarAsync<string>(
+                """
+                select string_agg(distinct replace(c.landing_page, substring(c.landing_page from '^[^/]*'), '') || ' ' || coalesce(v.link_id::text, ''), ', '
+                    order by replace(c.landing_page, substring(c.landing_page from '^[^/]*'), '') || ' ' || coalesce(v.link_id::text, ''))
+                from visit v join combination c on c.id = v.combination_id
+                """));
+        var row = await _host.GetJsonAsync($"/api/v1/links/{exact}");
+        Assert.Equal((2L, "0.00"), (row["visits"]!.GetValue<long>(), row["revenue"]!["amount"]!.GetValue<string>()));
+    }
+
+    private static async Task<string> MakeAsync(HttpClient client, string path, string term)
+    {
+        var answer = await client.PostAsJsonAsync("/api/v1/links", new
+        {
+            destination = $"http://{BeaconHost.GardenHost}{path}",
+            fields = new Dictionary<string, string> { ["source"] = "the_trellis", ["medium"] = "email", ["campaign"] = "bulb_sale", ["term"] = term },
+        });
+        return (await answer.Content.ReadFromJsonAsync<System.Text.Json.Nodes.JsonNode>())!["id"]!.GetValue<string>();
     }
 
     [Theory]

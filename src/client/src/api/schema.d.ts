@@ -1104,6 +1104,7 @@ export interface components {
             rows: components["schemas"]["RowAnswer"][];
             total: components["schemas"]["FigureAnswer"];
             days: components["schemas"]["ArrivalsDay"][];
+            per: string;
             revenueElsewhere: components["schemas"]["Money"][];
             dailyVisitors: boolean;
             /** Format: double */
@@ -1385,6 +1386,17 @@ export interface components {
             /** Format: date-time */
             lastUsedAt: null | string;
             cost: null | components["schemas"]["Money"];
+            /** Format: int64 */
+            visits: number;
+            /** Format: int64 */
+            visitors: number;
+            /** Format: double */
+            bounceRate: null | number;
+            /** Format: int64 */
+            conversions: number;
+            /** Format: double */
+            conversionRate: null | number;
+            revenue: components["schemas"]["Money"];
             createdBy: string;
             /** Format: date-time */
             createdAt: string;

@@ -109,7 +109,7 @@ export function Arrivals() {
           )}
           {total.data && figures && figures.visits > 0 && (
             <Suspense fallback={<div className="h-40" />}>
-              <VisitsChart days={total.data.days} from={range.from} to={range.to} />
+              <VisitsChart days={total.data.days} per={total.data.per} from={range.from} to={range.to} />
             </Suspense>
           )}
           <div className="flex items-center gap-2 whitespace-nowrap border-y border-line px-5 py-2">

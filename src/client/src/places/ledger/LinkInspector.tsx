@@ -1,8 +1,7 @@
-import { useQuery } from '@tanstack/react-query';
-import { api, dataOf, type LedgerRow } from '../../api/client';
+import type { LedgerRow } from '../../api/client';
 import { CodePreview } from '../../parts/CodePreview';
 import { CopyButton } from '../../parts/CopyButton';
-import { ago, count, exact, money, noFigure, rate } from '../../parts/format';
+import { ago, count, exact, money, rate } from '../../parts/format';
 import { Inspector, InspectorPart } from '../../parts/Inspector';
 
 interface LinkInspectorProps {
@@ -11,34 +10,11 @@ interface LinkInspectorProps {
   onClose: () => void;
 }
 
-const dimensionOf: Record<string, string> = {
-  utm_source: 'source',
-  utm_medium: 'medium',
-  utm_campaign: 'campaign',
-  utm_content: 'content',
-  utm_term: 'term',
-  utm_id: 'id',
-};
-
 /** A link's own page: where it leads, its code, and the way from click to visit to revenue. */
 export function LinkInspector({ link, labels, onClose }: LinkInspectorProps) {
   const tags = link.strip
     .filter((s) => s.part === 'field' && s.key)
     .map((s) => ({ key: s.key!, value: decodeURIComponent(s.text.slice(s.text.indexOf('=') + 1)) }));
-  // A placeholder is filled in when somebody clicks, so its value can't be asked for.
-  const where = tags.filter((t) => !/^\{.*\}$/.test(t.value)).map((t) => `${dimensionOf[t.key]}:${t.value}`);
-  const arrivals = useQuery({
-    queryKey: ['arrivals', 'link', link.id],
-    queryFn: async () =>
-      dataOf(
-        await api.GET('/api/v1/arrivals', {
-          params: { query: { from: link.createdAt.slice(0, 10), rows: '', where } },
-        }),
-      ),
-    enabled: where.length > 0 && where.every((w) => !w.startsWith('undefined')),
-    refetchInterval: 5_000,
-  });
-  const total = arrivals.data?.total;
 
   return (
     <Inspector title={link.title ?? 'Link'} onClose={onClose}>
@@ -51,19 +27,15 @@ export function LinkInspector({ link, labels, onClose }: LinkInspectorProps) {
           />
           <Step
             name="Visits with these tags"
-            figure={total ? count(total.visits) : noFigure}
-            more={total ? `${count(total.visitors)} visitors, ${rate(total.bounceRate)} bounced` : undefined}
+            figure={count(link.visits)}
+            more={link.visits ? `${count(link.visitors)} visitors, ${rate(link.bounceRate)} bounced` : undefined}
           />
           <Step
             name="Conversions"
-            figure={total ? count(total.conversions) : noFigure}
-            more={total ? `${rate(total.conversionRate)} of visits` : undefined}
+            figure={count(link.conversions)}
+            more={link.visits ? `${rate(link.conversionRate)} of visits` : undefined}
           />
-          <Step
-            name="Revenue"
-            figure={money(total?.revenue)}
-            more={link.cost ? `cost ${money(link.cost)}` : undefined}
-          />
+          <Step name="Revenue" figure={money(link.revenue)} more={link.cost ? `cost ${money(link.cost)}` : undefined} />
         </ol>
       </InspectorPart>
       {link.shortUrl && (

@@ -1,0 +1,36 @@
+using PreciseBeacon.Core.Reports;
+
+namespace PreciseBeacon.Data.Reports;
+
+/// <summary>What is asked of Arrivals.</summary>
+/// <param name="WorkspaceId">The workspace.</param>
+/// <param name="Currency">Its currency, ISO 4217; revenue in another one is shown apart.</param>
+/// <param name="From">First day, in the workspace's zone.</param>
+/// <param name="To">Last day.</param>
+/// <param name="Rows">What rows are made by, outermost first; none gives the total alone.</param>
+/// <param name="Where">Only visits with these values; a null value means visits without one.</param>
+public sealed record ArrivalsRequest(
+    Guid WorkspaceId, string Currency, DateOnly From, DateOnly To, IReadOnlyList<Dimension> Rows, IReadOnlyList<(Dimension Dimension, string? Value)> Where)
+{
+    private const int MostDays = 186;
+
+    /// <summary>True where the chart has a point for every month instead of every day.</summary>
+    public bool ByMonth => To.DayNumber - From.DayNumber >= MostDays;
+
+    /// <summary>
+    /// The last day before and the first day after the whole months of the range. Without a whole month the first is
+    /// the range's last day, so that days alone count.
+    /// </summary>
+    public (DateOnly Before, DateOnly After) AroundWholeMonths
+    {
+        get
+        {
+            var first = From.Day == 1 ? From : FirstOfMonth(From).AddMonths(1);
+            var next = To.AddDays(1);
+            var after = FirstOfMonth(next);
+            return first < after ? (first.AddDays(-1), after) : (To, next);
+        }
+    }
+
+    private static DateOnly FirstOfMonth(DateOnly day) => new(day.Year, day.Month, 1);
+}

@@ -113,6 +113,11 @@ public static class FieldComposer
     private static void SayAboutPlaceholders(Field field, string written, ICollection<Notice> notices)
     {
         var atoms = Placeholders.Split(written, PlaceholderShapes.All);
+        if (atoms.All(a => !a.IsPlaceholder))
+        {
+            return;
+        }
+
         if (atoms.FirstOrDefault(a => a.IsPlaceholder && (a.Shape & field.Rules.Live) == 0) is { Text: { } foreign })
         {
             notices.Add(Notice.Of(

@@ -70,7 +70,7 @@ public static class ValueNormaliser
         value = Step("letter case", value, v => WithCase(v, rules));
         if (rules.Space != SpaceRule.Stay)
         {
-            value = Step($"space written as {rules.Separator}", value, v => v.Replace(' ', rules.Separator));
+            value = Step(rules.Separator == '-' ? "space written as -" : "space written as _", value, v => v.Replace(' ', rules.Separator));
         }
 
         if (rules.Characters != CharacterSet.Anything)
@@ -169,6 +169,7 @@ public static class ValueNormaliser
         }
 
         var result = new StringBuilder(value.Length);
+        Span<char> units = stackalloc char[2];
         bool begins = true;
         foreach (var atom in Placeholders.Split(value, rules.Live))
         {
@@ -182,7 +183,8 @@ public static class ValueNormaliser
             foreach (var rune in atom.Text.EnumerateRunes())
             {
                 bool upper = begins && rules.Case == LetterCase.FirstLetters;
-                result.Append((upper ? Rune.ToUpperInvariant(rune) : Rune.ToLowerInvariant(rune)).ToString());
+                int length = (upper ? Rune.ToUpperInvariant(rune) : Rune.ToLowerInvariant(rune)).EncodeToUtf16(units);
+                result.Append(units[..length]);
                 begins = rune.Value is ' ' or '_' or '-';
             }
         }
@@ -214,9 +216,20 @@ public static class ValueNormaliser
     private static string WithoutOutside(string value, ValueRules rules) => PlainOnly(
         value,
         rules,
-        text => text.EnumerateRunes().All(r => IsAllowed(r, rules))
-            ? text
-            : string.Concat(text.EnumerateRunes().Where(r => IsAllowed(r, rules)).Select(r => r.ToString())));
+        text =>
+        {
+            var kept = new StringBuilder(text.Length);
+            Span<char> units = stackalloc char[2];
+            foreach (var rune in text.EnumerateRunes())
+            {
+                if (IsAllowed(rune, rules))
+                {
+                    kept.Append(units[..rune.EncodeToUtf16(units)]);
+                }
+            }
+
+            return kept.Length == text.Length ? text : kept.ToString();
+        });
 
     private static bool IsAllowed(Rune rune, ValueRules rules)
     {

@@ -59,12 +59,10 @@ public static class LinkComposer
         SayAboutPlace(tags, settings, notices);
         SayAboutLength(url, notices);
 
-        var strip = Strip(destination, tags, query, fragment, holder, newFragment);
         return new TaggedUrl(
             url,
-            string.Concat(strip.Select(s => s.Text)),
             string.Join('&', texts.Where(t => t is not null)),
-            strip,
+            () => Strip(destination, tags, query, fragment, holder, newFragment),
             found,
             notices);
     }

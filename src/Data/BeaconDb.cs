@@ -5,6 +5,7 @@ using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.ChangeTracking;
 using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
+using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Workspaces;
 
@@ -40,6 +41,8 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
     public DbSet<Link> Links => Set<Link>();
 
     public DbSet<ShortLink> ShortLinks => Set<ShortLink>();
+
+    public DbSet<SealedLink> SealedLinks => Set<SealedLink>();
 
     public DbSet<IdempotentAnswer> IdempotentAnswers => Set<IdempotentAnswer>();
 
@@ -79,6 +82,15 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<ApiKey>().HasIndex(k => k.Hash).IsUnique();
         builder.Entity<ConventionVersion>().HasIndex(v => new { v.WorkspaceId, v.Number }).IsUnique();
         builder.Entity<ConventionVersion>().Property(v => v.Channels).HasColumnType("jsonb");
+        builder.Entity<ConventionVersion>().Property(v => v.Settings).HasColumnType("jsonb").HasDefaultValueSql("'{}'");
+        builder.Entity<FieldRow>().Property(f => f.PresenceIn).HasColumnType("jsonb").HasDefaultValueSql("'{}'");
+        builder.Entity<FieldRow>().Property(f => f.Pattern).HasColumnType("jsonb");
+        builder.Entity<FieldRow>().Property(f => f.Means).HasDefaultValue(FieldMeaning.ByKey);
+        builder.Entity<FieldRow>().Property(f => f.Kind).HasDefaultValue(FieldKind.Text);
+        builder.Entity<FieldRow>().Property(f => f.DateForm).HasDefaultValue(DateForm.Month).HasSentinel(DateForm.Month);
+        builder.Entity<Campaign>().Property(c => c.Attributes).HasDefaultValueSql("'{}'");
+        builder.Entity<Placement>().Property(p => p.TagsItself).HasDefaultValueSql("'{}'");
+        builder.Entity<SealedLink>().HasKey(s => new { s.WorkspaceId, s.Code });
         builder.Entity<ConventionVersion>().Property(v => v.Referrers).HasColumnType("jsonb");
         builder.Entity<ConventionVersion>().Property(v => v.Revision).IsConcurrencyToken();
         builder.Entity<FieldRow>().HasIndex(f => new { f.ConventionVersionId, f.Key }).IsUnique();

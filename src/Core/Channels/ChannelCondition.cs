@@ -10,9 +10,15 @@ public sealed record ChannelCondition(ChannelSubject Subject, ChannelTest Test, 
     public bool IsMetBy(ChannelFacts facts)
     {
         string text = facts.TextOf(Subject);
-        if (Test == ChannelTest.Empty || text.Length == 0)
+        return Test == ChannelTest.Empty ? text.Length == 0 : Accepts(text);
+    }
+
+    /// <summary>True when a text fulfils the comparison; an empty one never does.</summary>
+    public bool Accepts(string text)
+    {
+        if (text.Length == 0)
         {
-            return Test == ChannelTest.Empty && text.Length == 0;
+            return false;
         }
 
         foreach (string value in Values)

@@ -25,12 +25,31 @@ public static class AddressFindings
         }
 
         SayAboutQuery(convention, destination, notices);
+        SayIfHashCuts(convention, destination, notices);
         if (settings.Style == TagStyle.Query && destination.Fragment is { Length: > 0 } fragment
             && LinkReader.Read(destination, convention.Tags).Found.Any(f => f.AfterHash))
         {
             notices.Add(Notice.Of(
                 NoticeRules.TagsHiddenInFragment, null,
                 $"The address had tags after the # (#{fragment}), where this site doesn't read them; they were taken out."));
+        }
+    }
+
+    /// <summary>A bare <c>#</c> inside a value sends the rest of it, and the tags after it, into the fragment.</summary>
+    private static void SayIfHashCuts(Convention convention, Destination destination, ICollection<Notice> notices)
+    {
+        if (destination.Query is not { Length: > 0 } query || destination.Fragment is not { Length: > 0 } fragment
+            || convention.Find(RawPair.Split(query)[^1].Key) is not { } last)
+        {
+            return;
+        }
+
+        var pieces = RawPair.Split(fragment);
+        if (pieces.Count > 1 && !pieces[0].Raw.Contains('=', StringComparison.Ordinal) && pieces.Skip(1).Any(p => convention.Find(p.Key) is not null))
+        {
+            notices.Add(Notice.Of(
+                NoticeRules.ValueCutShort, last.Key,
+                $"{last.Label} was cut short by a #, and the tags after it are never read; write the # as %23."));
         }
     }
 
@@ -58,10 +77,18 @@ public static class AddressFindings
                 new Repair(null, (destination with { Query = query.Replace("&amp;", "&", StringComparison.OrdinalIgnoreCase) }).Shown, "Write &")));
         }
 
+        Field? before = null;
         foreach (var pair in RawPair.Split(query))
         {
             string key = pair.Key;
-            var field = convention.Find(key);
+            if (before is not null && key.Length > 0 && !pair.Raw.Contains('=', StringComparison.Ordinal) && convention.Find(key) is null)
+            {
+                notices.Add(Notice.Of(
+                    NoticeRules.ValueCutShort, before.Key,
+                    $"“{key}” after the & has no value of its own, so {before.Label} was probably cut short; write the & as %26."));
+            }
+
+            var field = before = convention.Find(key);
             if (field is null && convention.NearestTo(key) is { } near)
             {
                 notices.Add(Notice.Of(NoticeRules.KeyMisspelt, near.Key, $"“{key}” looks like a misspelt {near.Key}; take it out of the page's address."));
@@ -74,6 +101,13 @@ public static class AddressFindings
             if (field is null)
             {
                 continue;
+            }
+
+            if (key == field.Key && convention.MeaningOf(field) == FieldMeaning.ByKey && !key.StartsWith("utm_", StringComparison.OrdinalIgnoreCase))
+            {
+                notices.Add(Notice.Of(
+                    NoticeRules.KeyCollides, field.Key,
+                    $"The page's own address has {key}=, which the field {field.Label} writes too, so one of the two is lost; have the owner rename the key."));
             }
 
             string value = pair.Value;

@@ -2,6 +2,7 @@ using System.Collections.Frozen;
 using F23.StringSimilarity;
 using PreciseBeacon.Core.Channels;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Notices;
 
 namespace PreciseBeacon.Core.Conventions;
 
@@ -11,6 +12,8 @@ public sealed class Convention
     private static readonly Damerau Distance = new();
 
     private readonly FrozenDictionary<string, Field> _byName;
+    private readonly FrozenDictionary<string, int> _places;
+    private readonly int[] _byMeaning = new int[Enum.GetValues<FieldMeaning>().Length];
 
     /// <param name="version">The version's number, counting from 1.</param>
     /// <param name="fields">The fields in the order their tags stand in the URL.</param>
@@ -24,6 +27,23 @@ public sealed class Convention
             if (!Tag.IsKey(field.Key) || !byName.TryAdd(field.Key, field))
             {
                 throw new ArgumentException($"“{field.Key}” can't be a field's key, or another field has it already.", nameof(fields));
+            }
+        }
+
+        Array.Fill(_byMeaning, -1);
+        foreach (var meaning in Enum.GetValues<FieldMeaning>().Where(m => m != FieldMeaning.ByKey))
+        {
+            if (fields.Count(f => f.Means == meaning) > 1)
+            {
+                throw new ArgumentException($"Two fields are marked as the {meaning.ToString().ToLowerInvariant()}; only one can be.", nameof(fields));
+            }
+
+            int at = IndexWhere(fields, f => f.Means == meaning);
+            at = at >= 0 ? at : IndexWhere(fields, f => f.Means == FieldMeaning.ByKey && StandardKeys.MeaningOf(f.Key) == meaning);
+            _byMeaning[(int)meaning] = at;
+            if (at >= 0)
+            {
+                byName.TryAdd(StandardKeys.Of(meaning), fields[at]);
             }
         }
 
@@ -42,6 +62,7 @@ public sealed class Convention
         Tags = [.. Fields.Select(f => f.ToTag(""))];
         _byName = Fields.SelectMany(f => byName.Where(n => n.Value.Key == f.Key).Select(n => (n.Key, Field: f)))
             .ToFrozenDictionary(n => n.Key, n => n.Field, StringComparer.OrdinalIgnoreCase);
+        _places = _byName.ToFrozenDictionary(n => n.Key, n => IndexWhere(Fields, f => f.Key == n.Value.Key), StringComparer.OrdinalIgnoreCase);
     }
 
     public int Version { get; }
@@ -56,11 +77,33 @@ public sealed class Convention
     /// <summary>Kinds of sites by host, before those of the open data set.</summary>
     public IReadOnlyDictionary<string, ReferrerKind> ReferrerKinds { get; init; } = new Dictionary<string, ReferrerKind>();
 
+    /// <summary>Which words go together.</summary>
+    public IReadOnlyList<Choice> Choices { get; init; } = [];
+
+    /// <summary>Severities the owner has set, by the rule's name.</summary>
+    public IReadOnlyDictionary<string, Severity> Severities { get; init; } = new Dictionary<string, Severity>();
+
+    /// <summary>Systems that read the links, with the keys they understand.</summary>
+    public IReadOnlyList<ReadingSystem> ReadBy { get; init; } = [];
+
     /// <summary>The fields as tags without values, for reading links.</summary>
     public IReadOnlyList<Tag> Tags { get; }
 
     /// <summary>The field of a key, a label or an also-read key, whatever its case; null when there is none.</summary>
     public Field? Find(string name) => _byName.GetValueOrDefault(name);
+
+    /// <summary>The place of the field of a key, an also-read key or a label; -1 when there is none.</summary>
+    public int PlaceOf(string name) => _places.GetValueOrDefault(name, -1);
+
+    /// <summary>The place of the field with a meaning; -1 when there is none.</summary>
+    public int IndexOf(FieldMeaning meaning) => _byMeaning[(int)meaning];
+
+    /// <summary>The key of the field with a meaning; null when there is none.</summary>
+    public string? KeyOf(FieldMeaning meaning) => IndexOf(meaning) is var at and >= 0 ? Fields[at].Key : null;
+
+    /// <summary>What a field means; <see cref="FieldMeaning.ByKey"/> for one of the workspace's own.</summary>
+    public FieldMeaning MeaningOf(Field field) =>
+        Enum.GetValues<FieldMeaning>().FirstOrDefault(m => m != FieldMeaning.ByKey && KeyOf(m) == field.Key);
 
     /// <summary>
     /// The field a key was probably meant to be: the same letters with another separator, or one slip away
@@ -73,6 +116,19 @@ public sealed class Convention
             ? null
             : Fields.FirstOrDefault(f => Letters(f.Key) == letters)
                 ?? Fields.FirstOrDefault(f => f.Key.Length >= 7 && Distance.Distance(f.Key, key.ToLowerInvariant()) <= 1);
+    }
+
+    private static int IndexWhere(IReadOnlyList<Field> fields, Func<Field, bool> wanted)
+    {
+        for (int i = 0; i < fields.Count; i++)
+        {
+            if (wanted(fields[i]))
+            {
+                return i;
+            }
+        }
+
+        return -1;
     }
 
     private static string Letters(string key) => string.Concat(key.Where(char.IsLetterOrDigit)).ToLowerInvariant();

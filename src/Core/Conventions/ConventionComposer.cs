@@ -26,42 +26,34 @@ public static class ConventionComposer
             ? LinkReader.Read(carrier, convention.Tags).Values
             : null;
 
-        var fields = new List<ComposedField>(convention.Fields.Count);
-        foreach (var field in convention.Fields)
-        {
-            if (kept is not null && kept.TryGetValue(field.Key, out string? keptValue) && keptValue.Length > 0)
-            {
-                fields.Add(new ComposedField(field.Key, field.Label, keptValue, ValueOrigin.Address, []));
-                continue;
-            }
-
-            var (given, from) = Given(field, typed, request);
-            fields.Add(FieldComposer.Compose(field, given, from, notices));
-        }
-
-        SourceMediumFindings.Say(convention, fields, request.Placement?.Channel, notices);
+        var given = convention.Fields.Select(field =>
+            kept is not null && kept.TryGetValue(field.Key, out string? keptValue) && keptValue.Length > 0
+                ? (keptValue, ValueOrigin.Address)
+                : Given(convention, field, typed, request, facts)).ToList();
+        var fields = FieldsComposer.Compose(convention, given, request.Campaign, request.Placement?.Channel, facts.Today, notices);
         SayIfOutsideDates(request.Campaign, facts, notices);
 
         TaggedUrl? tagged = null;
         if (reading.Destination is { } destination)
         {
-            var tags = convention.Fields.Select((f, i) => f.ToTag(Sendable(fields[i].Value))).ToList();
-            tagged = LinkComposer.Compose(destination, tags, settings);
+            tagged = Tagger.Tag(convention, destination, fields, settings);
             notices.AddRange(tagged.Notices);
             AddressFindings.Say(convention, destination, settings, facts, notices);
-            if (tags.All(t => t.Value.Length == 0) && tagged.Found.Count == 0)
+            PlaceFindings.Say(convention, destination, fields, request, facts, notices);
+            if (fields.All(f => f.Value.Length == 0) && tagged.Found.Count == 0)
             {
                 notices.Add(Notice.Of(NoticeRules.NoTags, null, "The link has no tags at all, so its visits will look direct; choose a placement and a campaign."));
             }
         }
 
-        return new ComposedLink(
-            reading.Destination,
-            tagged,
-            fields,
-            [.. notices.OrderByDescending(n => n.Severity)],
-            settings.Style);
+        return new ComposedLink(reading.Destination, tagged, fields, Judged(convention, notices), settings.Style);
     }
+
+    /// <summary>Notices with the severities the owner has set, gravest first.</summary>
+    internal static IReadOnlyList<Notice> Judged(Convention convention, IEnumerable<Notice> notices) =>
+        [.. notices
+            .Select(n => convention.Severities.TryGetValue(n.Rule, out var severity) ? n with { Severity = severity } : n)
+            .OrderByDescending(n => n.Severity)];
 
     private static Dictionary<string, string> TypedByKey(Convention convention, IReadOnlyDictionary<string, string> given, List<Notice> notices)
     {
@@ -84,37 +76,50 @@ public static class ConventionComposer
     }
 
     private static TagStyle? StyleOf(Destination? destination, LinkFacts facts) =>
-        destination is not null && facts.OwnHosts.TryGetValue(destination.HostAndPort, out var style) ? style : null;
+        destination is not null && facts.OwnHosts.TryGetValue(destination.HostAndPort, out var style) && style != TagStyle.Query ? style : null;
 
-    private static (string Given, ValueOrigin From) Given(Field field, Dictionary<string, string> typed, LinkRequest request)
+    private static (string Given, ValueOrigin From) Given(
+        Convention convention, Field field, Dictionary<string, string> typed, LinkRequest request, LinkFacts facts)
     {
-        if (typed.TryGetValue(field.Key, out string? value))
+        if (typed.TryGetValue(field.Key, out string? value) && (value.Length > 0 || field.Kind == FieldKind.Text))
         {
             return (value, ValueOrigin.Typed);
         }
 
-        if (request.Placement?.Standing.TryGetValue(field.Key, out value) == true && value.Length > 0)
+        if (request.Placement is { } placement && StandingOf(convention, placement, field) is { Length: > 0 } standing)
         {
-            return (value, ValueOrigin.Placement);
+            return (standing, ValueOrigin.Placement);
         }
 
-        return field.Key == StandardKeys.Campaign && request.Campaign is { } campaign
+        if (field.Kind == FieldKind.Date)
+        {
+            return request.Campaign?.Starts is { } starts
+                ? (DateText.Write(starts, field.DateForm), ValueOrigin.Campaign)
+                : (DateText.Write(facts.Today, field.DateForm), ValueOrigin.Today);
+        }
+
+        return field.Kind == FieldKind.Text && request.Campaign is { } campaign && convention.KeyOf(FieldMeaning.Campaign) == field.Key
             ? (campaign.Value, ValueOrigin.Campaign)
             : ("", ValueOrigin.None);
     }
 
-    /// <summary>A value with half a character stops the link, but its URL is still shown, with the replacement character.</summary>
-    private static string Sendable(string value)
+    /// <summary>Standing values stay with their field when its key is renamed.</summary>
+    private static string? StandingOf(Convention convention, PlacementChoice placement, Field field)
     {
-        foreach (char c in value)
+        if (placement.Standing.TryGetValue(field.Key, out string? value))
         {
-            if (char.IsSurrogate(c))
+            return value;
+        }
+
+        foreach (var (name, standing) in placement.Standing)
+        {
+            if (convention.Find(name)?.Key == field.Key)
             {
-                return string.Concat(value.EnumerateRunes().Select(r => r.ToString()));
+                return standing;
             }
         }
 
-        return value;
+        return null;
     }
 
     private static void SayIfOutsideDates(CampaignChoice? campaign, LinkFacts facts, List<Notice> notices)

@@ -1,3 +1,4 @@
+using PreciseBeacon.Core.Notices;
 using YamlDotNet.Core;
 using YamlDotNet.Serialization;
 using YamlDotNet.Serialization.NamingConventions;
@@ -24,6 +25,11 @@ public static class ConventionYaml
         .WithTypeMapping<IReadOnlyList<ChannelDocument>, List<ChannelDocument>>()
         .WithTypeMapping<IReadOnlyList<ConditionDocument>, List<ConditionDocument>>()
         .WithTypeMapping<IReadOnlyList<ReferrerDocument>, List<ReferrerDocument>>()
+        .WithTypeMapping<IReadOnlyList<ChoiceDocument>, List<ChoiceDocument>>()
+        .WithTypeMapping<IReadOnlyList<ReadingSystemDocument>, List<ReadingSystemDocument>>()
+        .WithTypeMapping<IReadOnlyList<NamePart>, List<NamePart>>()
+        .WithTypeMapping<IReadOnlyDictionary<string, Presence>, Dictionary<string, Presence>>()
+        .WithTypeMapping<IReadOnlyDictionary<string, Severity>, Dictionary<string, Severity>>()
         .WithTypeMapping<IReadOnlyList<string>, List<string>>()
         .WithDuplicateKeyChecking()
         .Build();

@@ -11,8 +11,26 @@ public sealed record Field
     /// <summary>What people call it.</summary>
     public required string Label { get; init; }
 
+    /// <summary>What it says about a link; <see cref="FieldMeaning.ByKey"/> goes by its key.</summary>
+    public FieldMeaning Means { get; init; }
+
+    /// <summary>Where its value comes from.</summary>
+    public FieldKind Kind { get; init; }
+
     /// <summary>Whether a link must have it.</summary>
     public Presence Presence { get; init; } = Presence.Offered;
+
+    /// <summary>Whether a link of a channel must have it, where that differs; by the channel's name.</summary>
+    public IReadOnlyDictionary<string, Presence> PresenceIn { get; init; } = new Dictionary<string, Presence>();
+
+    /// <summary>How a date field writes dates.</summary>
+    public DateForm DateForm { get; init; } = DateForm.Month;
+
+    /// <summary>How a composed field is put together; null for the other kinds.</summary>
+    public NamePattern? Pattern { get; init; }
+
+    /// <summary>The value of a fixed field, in its written form; empty for the other kinds.</summary>
+    public string Fixed { get; init; } = "";
 
     /// <summary>How its values are written.</summary>
     public ValueRules Rules { get; init; } = new();
@@ -34,6 +52,11 @@ public sealed record Field
 
     /// <summary>An example value.</summary>
     public string? Example { get; init; }
+
+    /// <summary>Whether a link of a channel must have it.</summary>
+    /// <param name="channel">The channel's name, or null when no channel is known.</param>
+    public Presence PresenceFor(string? channel) =>
+        channel is not null && PresenceIn.Count > 0 && PresenceIn.TryGetValue(channel, out var presence) ? presence : Presence;
 
     /// <summary>The field as a tag with a written value.</summary>
     public Tag ToTag(string written) => new(Key, written, AlsoRead);

@@ -13,9 +13,16 @@ public static class FieldComposer
     /// <param name="notices">Receives the notices.</param>
     public static ComposedField Compose(Field field, string given, ValueOrigin from, ICollection<Notice> notices)
     {
+        switch (field.Kind)
+        {
+            case FieldKind.Fixed when from != ValueOrigin.Address || given.Length > 0:
+                return OfFixed(field, given, notices);
+            case FieldKind.Date when given.Length > 0:
+                return OfDate(field, given, from, notices);
+        }
+
         if (given.Length == 0)
         {
-            SayIfMissing(field, notices);
             return new ComposedField(field.Key, field.Label, "", ValueOrigin.None, []);
         }
 
@@ -37,23 +44,42 @@ public static class FieldComposer
             SayWhatChanged(field, steps, notices);
         }
 
-        if (written.Length == 0)
-        {
-            SayIfMissing(field, notices);
-        }
-
         SayIfPersonal(field, written, notices);
         SayAboutPlaceholders(field, written, notices);
         return new ComposedField(field.Key, field.Label, written, from, steps);
     }
 
-    private static void SayIfMissing(Field field, ICollection<Notice> notices)
+    private static ComposedField OfFixed(Field field, string given, ICollection<Notice> notices)
     {
-        if (field.Presence == Presence.Required)
+        if (given.Length > 0 && ValueNormaliser.Normalise(given, field.Rules).Written != field.Fixed)
         {
-            string example = field.Example is null ? "" : $", such as “{field.Example}”";
-            notices.Add(Notice.Of(NoticeRules.MissingRequired, field.Key, $"{field.Label} is missing; every link needs one{example}."));
+            notices.Add(Notice.Of(
+                NoticeRules.FixedDiffers, field.Key, $"{field.Label} always says “{field.Fixed}”, which was written instead of “{given}”.",
+                new Repair(field.Key, field.Fixed, $"Use {field.Fixed}")));
         }
+
+        return new ComposedField(field.Key, field.Label, field.Fixed, ValueOrigin.Fixed, []);
+    }
+
+    private static ComposedField OfDate(Field field, string given, ValueOrigin from, ICollection<Notice> notices)
+    {
+        string text = ValueNormaliser.Normalise(given, new ValueRules(Space: SpaceRule.Hyphen)).Written;
+        string example = DateText.Write(new DateOnly(2026, 3, 1), field.DateForm);
+        if (DateText.Read(text) is not { } date)
+        {
+            notices.Add(Notice.Of(NoticeRules.DateUnreadable, field.Key, $"{field.Label}: “{given}” is no date; write it as {example}."));
+            return new ComposedField(field.Key, field.Label, text, from, []);
+        }
+
+        if (!DateText.Holds(date.Form, field.DateForm))
+        {
+            notices.Add(Notice.Of(NoticeRules.DateUnreadable, field.Key, $"{field.Label}: “{given}” says too little of the date; write it as {example}."));
+            return new ComposedField(field.Key, field.Label, text, from, []);
+        }
+
+        string written = DateText.Write(date.First, field.DateForm);
+        return new ComposedField(
+            field.Key, field.Label, written, from, written == given ? [] : [new ValueStep("date written as " + example, given, written)]);
     }
 
     private static (string Written, IReadOnlyList<ValueStep> Steps) Resolve(

@@ -13,6 +13,9 @@ public sealed record LinkFacts(
     IReadOnlySet<string> HttpsHosts,
     DateOnly Today)
 {
+    /// <summary>Values of sealed links by their code, for the codes that were looked up.</summary>
+    public IReadOnlyDictionary<string, IReadOnlyDictionary<string, string>> Sealed { get; init; } = new Dictionary<string, IReadOnlyDictionary<string, string>>();
+
     /// <summary>Nothing known: every host is strange.</summary>
     public static LinkFacts None(DateOnly today) =>
         new(new Dictionary<string, TagStyle>(), new HashSet<string>(), new HashSet<string>(), today);

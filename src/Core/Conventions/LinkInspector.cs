@@ -7,7 +7,11 @@ namespace PreciseBeacon.Core.Conventions;
 public static class LinkInspector
 {
     /// <summary>Inspects a URL as a person pasted it.</summary>
-    public static InspectedLink Inspect(Convention convention, string url, LinkFacts facts)
+    /// <param name="convention">The convention to judge by.</param>
+    /// <param name="url">The URL.</param>
+    /// <param name="facts">What is known about the outside; sealed codes must be looked up before.</param>
+    /// <param name="foundOn">Host and port of the page it stands on, or null when it is not known.</param>
+    public static InspectedLink Inspect(Convention convention, string url, LinkFacts facts, string? foundOn = null)
     {
         var reading = DestinationReader.Read(url);
         if (reading.Destination is not { } given)
@@ -16,12 +20,21 @@ public static class LinkInspector
         }
 
         var straight = Straighten(given, convention);
-        var read = LinkReader.Read(straight, convention.Tags);
-        var mended = ConventionComposer.Compose(convention, new LinkRequest(straight.Shown, read.Values, Existing: ExistingTags.Replace), facts);
+        var read = LinkReader.Read(straight, SealedLinks.TagsOf(convention));
+        var values = SealedLinks.Unseal(convention, read.Values, facts, out string? unknownCode);
+        var mended = ConventionComposer.Compose(
+            convention,
+            new LinkRequest(straight.Shown, values, Style: SealedLinks.StyleOf(convention, read.Values), Existing: ExistingTags.Replace, FoundOn: foundOn),
+            facts);
 
         var findings = new List<Notice>(reading.Notices);
         AddressFindings.Say(convention, given, convention.Settings with { Style = mended.Style }, facts, findings);
-        var notices = findings
+        if (unknownCode is not null)
+        {
+            findings.Add(Notice.Of(NoticeRules.SealedUnknown, null, $"“{unknownCode}” is no code of this workspace, so visits with it can't be sorted; make the link anew."));
+        }
+
+        var notices = ConventionComposer.Judged(convention, findings)
             .Concat(mended.Notices.Where(n => n.Rule != NoticeRules.TagsReplaced.Name))
             .DistinctBy(n => (n.Rule, n.Field))
             .OrderByDescending(n => n.Severity);

@@ -7,18 +7,27 @@ public static class LinkJudge
 {
     /// <summary>Writes and judges the values.</summary>
     /// <param name="convention">The convention to judge by.</param>
-    /// <param name="values">Written values by key.</param>
+    /// <param name="values">Written values by key, as the link has them.</param>
     /// <param name="channel">The channel of the link's placement, or null.</param>
+    /// <returns>The fields in the convention's order, and the notices, gravest first.</returns>
     public static (IReadOnlyList<ComposedField> Fields, IReadOnlyList<Notice> Notices) Judge(Convention convention, IReadOnlyDictionary<string, string> values, string? channel)
     {
         var notices = new List<Notice>();
-        var fields = convention.Fields.Select(f => FieldComposer.Compose(f, values.GetValueOrDefault(f.Key, ""), ValueOrigin.Address, notices)).ToList();
-        foreach (string key in values.Keys.Where(k => convention.Find(k) is null))
+        var given = new (string, ValueOrigin)[convention.Fields.Count];
+        Array.Fill(given, ("", ValueOrigin.Address));
+        foreach (var (key, value) in values)
         {
-            notices.Add(Notice.Of(NoticeRules.FieldUnknown, key, $"The convention has no field “{key}” any more; leave it out of new links."));
+            if (convention.PlaceOf(key) is var at and >= 0)
+            {
+                given[at] = (value, ValueOrigin.Address);
+            }
+            else
+            {
+                notices.Add(Notice.Of(NoticeRules.FieldUnknown, key, $"The convention has no field “{key}” any more; leave it out of new links."));
+            }
         }
 
-        SourceMediumFindings.Say(convention, fields, channel, notices);
-        return (fields, notices);
+        var fields = FieldsComposer.Compose(convention, given, null, channel, null, notices);
+        return (fields, ConventionComposer.Judged(convention, notices));
     }
 }

@@ -8,6 +8,7 @@ namespace PreciseBeacon.Core.Conventions;
 /// <param name="Campaign">The campaign, or null.</param>
 /// <param name="Placement">The placement, or null.</param>
 /// <param name="Style">Where the tags go, or null for what placement or site say.</param>
+/// <param name="FoundOn">Host and port of the page the link stands on, or null when it is not known.</param>
 /// <param name="Existing">What happens to tags already there, or null for the workspace's setting.</param>
 public sealed record LinkRequest(
     string Destination,
@@ -15,4 +16,5 @@ public sealed record LinkRequest(
     CampaignChoice? Campaign = null,
     PlacementChoice? Placement = null,
     TagStyle? Style = null,
-    ExistingTags? Existing = null);
+    ExistingTags? Existing = null,
+    string? FoundOn = null);

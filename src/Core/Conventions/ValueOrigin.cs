@@ -12,6 +12,15 @@ public enum ValueOrigin
     /// <summary>The campaign's own name.</summary>
     Campaign,
 
+    /// <summary>Put together by the field's name pattern.</summary>
+    Composed,
+
+    /// <summary>The field always says so.</summary>
+    Fixed,
+
+    /// <summary>The day the link is made.</summary>
+    Today,
+
     /// <summary>The address had it already and it was kept.</summary>
     Address,
 

@@ -54,6 +54,12 @@ public sealed class WordList
         return new WordMatch(WordMatchKind.Unknown, Nearest(written));
     }
 
+    /// <summary>True for the written form of a word, retired ones included.</summary>
+    public bool Knows(string written) => _byWritten.ContainsKey(written);
+
+    /// <summary>True when a word has the same letters apart from case and separators, as in a part of a name.</summary>
+    public bool HasLettersOf(string text) => _byLetters.ContainsKey(Letters(text)) || _byWritten.ContainsKey(text);
+
     /// <summary>
     /// The word with the same letters apart from case and separators, or else the closest by Damerau–Levenshtein
     /// distance: at most 1 from 4 letters on, at most 2 from 7. Short words are never each other's misspelling.

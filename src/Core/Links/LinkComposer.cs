@@ -30,7 +30,7 @@ public static class LinkComposer
         var query = new TagPieces(destination.Query, tags);
         var fragment = new TagPieces(holder.Pairs, tags);
         List<FoundTag> found = [.. query.Found(afterHash: false), .. fragment.Found(afterHash: true)];
-        bool inQuery = settings.Style == TagStyle.Query;
+        bool inQuery = settings.Style != TagStyle.Fragment;
         var placed = new bool[tags.Count];
         if (settings.Existing == ExistingTags.Replace)
         {

@@ -8,4 +8,7 @@ public enum TagStyle
 
     /// <summary>After the <c>#</c>, where only scripts in the page can look.</summary>
     Fragment,
+
+    /// <summary>As one opaque code after the <c>?</c>, which only this workspace can read.</summary>
+    Sealed,
 }

@@ -21,27 +21,28 @@ public sealed record ArrivalWay(Guid Id, ArrivalTags Tags, string ReferrerHost, 
     /// <summary>The row a visit belongs to; null where it has no such value.</summary>
     public string? KeyOf(Dimension dimension, Convention convention) => dimension switch
     {
-        Dimension.Channel => ChannelOf(convention),
-        Dimension.Campaign => Written(Tags.Campaign, StandardKeys.Campaign, convention),
-        Dimension.Source => Written(Tags.Source, StandardKeys.Source, convention) ?? (Tags.Any ? null : ReferrerHost.Length > 0 ? ReferrerHost : Direct),
-        Dimension.Medium => Written(Tags.Medium, StandardKeys.Medium, convention) ?? (Tags.Any || ReferrerHost.Length == 0 ? null : Referral),
-        Dimension.Content => Written(Tags.Content, StandardKeys.Content, convention),
-        Dimension.Term => Written(Tags.Term, StandardKeys.Term, convention),
-        Dimension.Id => Written(Tags.TagId, StandardKeys.Id, convention),
+        Dimension.Channel => ChannelOf(convention)?.Name ?? ChannelTable.Unsorted,
+        Dimension.Group => ChannelOf(convention) is { } channel ? channel.Group : ChannelTable.Unsorted,
+        Dimension.Campaign => Written(Tags.Campaign, FieldMeaning.Campaign, convention),
+        Dimension.Source => Written(Tags.Source, FieldMeaning.Source, convention) ?? (Tags.Any ? null : ReferrerHost.Length > 0 ? ReferrerHost : Direct),
+        Dimension.Medium => Written(Tags.Medium, FieldMeaning.Medium, convention) ?? (Tags.Any || ReferrerHost.Length == 0 ? null : Referral),
+        Dimension.Content => Written(Tags.Content, FieldMeaning.Content, convention),
+        Dimension.Term => Written(Tags.Term, FieldMeaning.Term, convention),
+        Dimension.Id => Written(Tags.TagId, FieldMeaning.Id, convention),
         Dimension.Referrer => ReferrerHost.Length == 0 ? null : ReferrerHost,
         Dimension.Page => LandingPage,
         _ => Device,
     };
 
-    private string ChannelOf(Convention convention) => convention.Channels.ClaimOf(new ChannelFacts(
-        Written(Tags.Source, StandardKeys.Source, convention) ?? "",
-        Written(Tags.Medium, StandardKeys.Medium, convention) ?? "",
-        Written(Tags.Campaign, StandardKeys.Campaign, convention) ?? "",
+    private Channel? ChannelOf(Convention convention) => convention.Channels.ClaimOf(new ChannelFacts(
+        Written(Tags.Source, FieldMeaning.Source, convention) ?? "",
+        Written(Tags.Medium, FieldMeaning.Medium, convention) ?? "",
+        Written(Tags.Campaign, FieldMeaning.Campaign, convention) ?? "",
         ReferrerHost,
         ReferrerKinds.Of(ReferrerHost, convention.ReferrerKinds),
-        Tags.Any))?.Name ?? ChannelTable.Unsorted;
+        Tags.Any));
 
     /// <summary>An alias counts as its word; anything else is shown as it came.</summary>
-    private static string? Written(string? raw, string key, Convention convention) =>
-        raw is not null && convention.Find(key)?.Words?.Match(raw) is { Kind: not WordMatchKind.Unknown, Word: { } word } ? word.Written : raw;
+    private static string? Written(string? raw, FieldMeaning meaning, Convention convention) =>
+        raw is not null && convention.IndexOf(meaning) is var at and >= 0 && convention.Fields[at].Words?.Match(raw) is { Kind: not WordMatchKind.Unknown, Word: { } word } ? word.Written : raw;
 }

@@ -4,6 +4,10 @@ namespace PreciseBeacon.Core.Reports;
 public enum Dimension
 {
     Channel,
+
+    /// <summary>The group its channel is gathered in.</summary>
+    Group,
+
     Campaign,
     Source,
     Medium,

@@ -21,27 +21,49 @@ public sealed record Arrival(ArrivalTags Tags, string ReferrerHost, bool FromOwn
             return new Arrival(ArrivalTags.None, own ? "" : referrerHost, own, view.Url);
         }
 
-        var values = LinkReader.Read(page, rules.Tags).Values
-            .Where(v => v.Value.Length > 0)
-            .ToDictionary(v => v.Key, v => Readable(v.Value), StringComparer.Ordinal);
+        var values = ValuesOf(page, rules);
         var tags = new ArrivalTags(
-            values.GetValueOrDefault(StandardKeys.Source),
-            values.GetValueOrDefault(StandardKeys.Medium),
-            values.GetValueOrDefault(StandardKeys.Campaign),
-            values.GetValueOrDefault(StandardKeys.Term),
-            values.GetValueOrDefault(StandardKeys.Content),
-            values.GetValueOrDefault(StandardKeys.Id),
-            OwnOf(values))
+            Of(FieldMeaning.Source), Of(FieldMeaning.Medium), Of(FieldMeaning.Campaign), Of(FieldMeaning.Term), Of(FieldMeaning.Content), Of(FieldMeaning.Id),
+            OwnOf(values, rules))
         {
             LinkKeys = LinkKey.Candidates(values),
         };
         return new Arrival(tags, own ? "" : referrerHost, own, page.Page);
+
+        string? Of(FieldMeaning meaning) => rules.Keys.TryGetValue(meaning, out string? key) ? values.GetValueOrDefault(key) : null;
     }
 
-    private static string? OwnOf(Dictionary<string, string> values)
+    /// <summary>The code a page's address carries where links are sealed; null when it has none.</summary>
+    public static string? SealedCodeOf(RawPageEvent view, string sealedKey) =>
+        view.Url.Contains(sealedKey, StringComparison.OrdinalIgnoreCase) && DestinationReader.Read(view.Url).Destination is { } page
+            ? LinkReader.Read(page, [new Tag(sealedKey, "")]).Values.GetValueOrDefault(sealedKey)
+            : null;
+
+    /// <summary>
+    /// The values a page's address says, by field key. What a sealed code stands for comes where it isn't said in the
+    /// open; a code nobody knows stays with its own key, as a stray.
+    /// </summary>
+    private static Dictionary<string, string> ValuesOf(Destination page, VisitRules rules)
     {
-        var own = new SortedDictionary<string, string>(
-            values.Where(v => !StandardKeys.All.Contains(v.Key)).ToDictionary(), StringComparer.Ordinal);
+        IReadOnlyList<Tag> tags = rules.SealedKey is { } sealedKey ? [.. rules.Tags, new Tag(sealedKey, "")] : rules.Tags;
+        var values = LinkReader.Read(page, tags).Values
+            .Where(v => v.Value.Length > 0)
+            .ToDictionary(v => v.Key, v => Readable(v.Value), StringComparer.Ordinal);
+        if (rules.SealedKey is { } key && values.TryGetValue(key, out string? code) && rules.Sealed.TryGetValue(code, out var behind))
+        {
+            values.Remove(key);
+            foreach (var (name, value) in behind)
+            {
+                values.TryAdd(name, value);
+            }
+        }
+
+        return values;
+    }
+
+    private static string? OwnOf(Dictionary<string, string> values, VisitRules rules)
+    {
+        var own = new SortedDictionary<string, string>(values.Where(v => !rules.Keys.Values.Contains(v.Key)).ToDictionary(), StringComparer.Ordinal);
         return own.Count == 0 ? null : JsonSerializer.Serialize(own);
     }
 

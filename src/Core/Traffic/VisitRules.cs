@@ -9,6 +9,16 @@ namespace PreciseBeacon.Core.Traffic;
 /// <param name="Zone">The workspace's time zone.</param>
 public sealed record VisitRules(IReadOnlySet<string> OwnHosts, IReadOnlyList<Tag> Tags, TimeZoneInfo Zone)
 {
+    /// <summary>Keys of the fields that mean something to the reports; usually the standard ones.</summary>
+    public IReadOnlyDictionary<FieldMeaning, string> Keys { get; init; } =
+        Enum.GetValues<FieldMeaning>().Where(m => m != FieldMeaning.ByKey).ToDictionary(m => m, StandardKeys.Of);
+
+    /// <summary>The parameter the code of sealed links stands in; null where none are sealed.</summary>
+    public string? SealedKey { get; init; }
+
+    /// <summary>Values of sealed links by their code, for the codes among the events.</summary>
+    public IReadOnlyDictionary<string, IReadOnlyDictionary<string, string>> Sealed { get; init; } = new Dictionary<string, IReadOnlyDictionary<string, string>>();
+
     /// <summary>A visit ends after this long without an event (common practice).</summary>
     public static readonly TimeSpan Gap = TimeSpan.FromMinutes(30);
 

@@ -15,5 +15,8 @@ public sealed class Campaign : IWorkspaceRow
 
     public DateOnly? EndsOn { get; set; }
 
+    /// <summary>Attributes by name, such as department or region.</summary>
+    public Dictionary<string, string> Attributes { get; set; } = [];
+
     public string? Goal { get; set; }
 }

@@ -17,6 +17,9 @@ public sealed class ConventionVersion : IWorkspaceRow
     /// <summary>Who saved it last.</summary>
     public string? SavedBy { get; set; }
 
+    /// <summary>Style, sealing, choices, severities and reading systems, as JSON.</summary>
+    public string Settings { get; set; } = "{}";
+
     /// <summary>The channels in order, as JSON.</summary>
     public string Channels { get; set; } = "[]";
 

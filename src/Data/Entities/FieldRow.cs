@@ -18,7 +18,21 @@ public sealed class FieldRow : IWorkspaceRow
 
     public required string Label { get; set; }
 
+    public FieldMeaning Means { get; set; }
+
+    public FieldKind Kind { get; set; }
+
     public Presence Presence { get; set; } = Presence.Offered;
+
+    /// <summary>Where presence differs by channel, as JSON.</summary>
+    public string PresenceIn { get; set; } = "{}";
+
+    public DateForm DateForm { get; set; } = DateForm.Month;
+
+    public string? Fixed { get; set; }
+
+    /// <summary>The name pattern as JSON; null where there is none.</summary>
+    public string? Pattern { get; set; }
 
     public LetterCase Case { get; set; }
 

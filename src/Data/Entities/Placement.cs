@@ -18,6 +18,9 @@ public sealed class Placement : IWorkspaceRow
 
     public TagStyle? Style { get; set; }
 
+    /// <summary>Keys the tool behind it writes by itself.</summary>
+    public List<string> TagsItself { get; set; } = [];
+
     /// <summary>In the workspace's currency.</summary>
     public decimal? CostPerClick { get; set; }
 

@@ -1,3 +1,4 @@
+using System.Security.Cryptography;
 using PreciseBeacon.Core.Links;
 
 namespace PreciseBeacon.Data.Entities;
@@ -19,6 +20,9 @@ public sealed class Workspace
     public PlaceholderShapes LivePlaceholders { get; set; }
 
     public bool PlusForSpace { get; set; }
+
+    /// <summary>What codes of sealed links are made with, in Base64.</summary>
+    public string SealingSecret { get; set; } = Convert.ToBase64String(RandomNumberGenerator.GetBytes(32));
 
     /// <summary>True for the demo's workspace; its sign-ins and keys exist only in demo mode.</summary>
     public bool IsDemo { get; set; }

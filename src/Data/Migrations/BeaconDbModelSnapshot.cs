@@ -319,6 +319,13 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<string>("Attributes")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("attributes")
+                        .HasDefaultValueSql("'{}'");
+
                     b.Property<DateOnly?>("EndsOn")
                         .HasColumnType("date")
                         .HasColumnName("ends_on");
@@ -435,6 +442,13 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("saved_by");
 
+                    b.Property<string>("Settings")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("settings")
+                        .HasDefaultValueSql("'{}'");
+
                     b.Property<Guid>("WorkspaceId")
                         .HasColumnType("uuid")
                         .HasColumnName("workspace_id");
@@ -481,9 +495,21 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("convention_version_id");
 
+                    b.Property<string>("DateForm")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasDefaultValue("Month")
+                        .HasColumnName("date_form");
+
                     b.Property<string>("Example")
                         .HasColumnType("text")
                         .HasColumnName("example");
+
+                    b.Property<string>("Fixed")
+                        .HasColumnType("text")
+                        .HasColumnName("fixed");
 
                     b.Property<bool>("HasWordList")
                         .HasColumnType("boolean")
@@ -502,6 +528,14 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("key");
 
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasDefaultValue("Text")
+                        .HasColumnName("kind");
+
                     b.Property<string>("Label")
                         .IsRequired()
                         .HasColumnType("text")
@@ -511,11 +545,23 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("longest_value");
 
+                    b.Property<string>("Means")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasDefaultValue("ByKey")
+                        .HasColumnName("means");
+
                     b.Property<string>("Outside")
                         .IsRequired()
                         .HasMaxLength(40)
                         .HasColumnType("character varying(40)")
                         .HasColumnName("outside");
+
+                    b.Property<string>("Pattern")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("pattern");
 
                     b.Property<int>("Position")
                         .HasColumnType("integer")
@@ -526,6 +572,13 @@ namespace PreciseBeacon.Data.Migrations
                         .HasMaxLength(40)
                         .HasColumnType("character varying(40)")
                         .HasColumnName("presence");
+
+                    b.Property<string>("PresenceIn")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("presence_in")
+                        .HasDefaultValueSql("'{}'");
 
                     b.Property<string>("Space")
                         .IsRequired()
@@ -744,6 +797,13 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("character varying(40)")
                         .HasColumnName("style");
 
+                    b.PrimitiveCollection<List<string>>("TagsItself")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text[]")
+                        .HasColumnName("tags_itself")
+                        .HasDefaultValueSql("'{}'");
+
                     b.Property<Guid>("WorkspaceId")
                         .HasColumnType("uuid")
                         .HasColumnName("workspace_id");
@@ -756,6 +816,31 @@ namespace PreciseBeacon.Data.Migrations
                         .HasDatabaseName("ix_placements_workspace_id_name");
 
                     b.ToTable("placements", (string)null);
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.SealedLink", b =>
+                {
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.Property<string>("Code")
+                        .HasColumnType("text")
+                        .HasColumnName("code");
+
+                    b.Property<DateTimeOffset>("CreatedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("created_at");
+
+                    b.Property<string>("Values")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("values");
+
+                    b.HasKey("WorkspaceId", "Code")
+                        .HasName("pk_sealed_links");
+
+                    b.ToTable("sealed_links", (string)null);
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.ShortDomain", b =>
@@ -1036,6 +1121,11 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("plus_for_space");
 
+                    b.Property<string>("SealingSecret")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("sealing_secret");
+
                     b.Property<string>("TimeZone")
                         .IsRequired()
                         .HasColumnType("text")
@@ -1205,6 +1295,16 @@ namespace PreciseBeacon.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_placements_workspaces_workspace_id");
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.SealedLink", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_sealed_links_workspaces_workspace_id");
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.ShortDomain", b =>

@@ -1,4 +1,5 @@
 using Npgsql;
+using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Traffic;
 
@@ -15,10 +16,12 @@ internal static class VisitRulesReader
             select w.id, w.time_zone,
                 array(select h.host from site_hosts h where h.workspace_id = w.id),
                 array(select f.key from field_row f where f.convention_version_id = v.id order by f.position),
-                array(select array_to_string(f.also_read, ' ') from field_row f where f.convention_version_id = v.id order by f.position)
+                array(select array_to_string(f.also_read, ' ') from field_row f where f.convention_version_id = v.id order by f.position),
+                array(select f.means from field_row f where f.convention_version_id = v.id order by f.position),
+                v.settings ->> 'sealedKey'
             from workspaces w
             left join lateral (
-                select id from convention_versions
+                select id, settings from convention_versions
                 where workspace_id = w.id and published_at is not null
                 order by number desc limit 1
             ) v on true
@@ -31,9 +34,33 @@ internal static class VisitRulesReader
             string[] keys = reader.GetFieldValue<string[]>(3);
             string[] alsoRead = reader.GetFieldValue<string[]>(4);
             var tags = keys.Select((key, i) => new Tag(key, "", alsoRead[i].Split(' ', StringSplitOptions.RemoveEmptyEntries))).ToList();
-            rules[reader.GetGuid(0)] = new VisitRules(hosts.ToHashSet(), tags, TimeZoneInfo.FindSystemTimeZoneById(reader.GetString(1)));
+            var means = reader.GetFieldValue<string[]>(5).Select(Enum.Parse<FieldMeaning>).ToList();
+            rules[reader.GetGuid(0)] = new VisitRules(hosts.ToHashSet(), tags, TimeZoneInfo.FindSystemTimeZoneById(reader.GetString(1)))
+            {
+                Keys = KeysOf(keys, means),
+                SealedKey = reader.IsDBNull(6) ? null : reader.GetString(6),
+            };
         }
 
         return rules;
+    }
+
+    /// <summary>A field marked with a meaning goes before one whose key is the standard one.</summary>
+    private static Dictionary<FieldMeaning, string> KeysOf(string[] keys, List<FieldMeaning> means)
+    {
+        var found = new Dictionary<FieldMeaning, string>();
+        for (int pass = 0; pass < 2; pass++)
+        {
+            for (int i = 0; i < keys.Length; i++)
+            {
+                var meaning = pass == 0 ? means[i] : means[i] == FieldMeaning.ByKey ? StandardKeys.MeaningOf(keys[i]) : FieldMeaning.ByKey;
+                if (meaning != FieldMeaning.ByKey)
+                {
+                    found.TryAdd(meaning, keys[i]);
+                }
+            }
+        }
+
+        return found;
     }
 }

@@ -37,7 +37,8 @@ public sealed class VisitWorkOut(NpgsqlDataSource database)
         {
             await LoadAsync(connection, groups, margin, cancel);
             var counting = await PageEventReader.CountingAsync(connection, [.. groups.SelectMany(g => g.Events)], cancel);
-            groups = [.. groups.Where(group => !TrySort(group, rules[group.WorkspaceId], margin, counting, visits, days))];
+            var known = await SealedCodeReader.WithCodesAsync(connection, rules, groups.SelectMany(g => g.Events), cancel);
+            groups = [.. groups.Where(group => !TrySort(group, known[group.WorkspaceId], margin, counting, visits, days))];
         }
 
         await new VisitWriter(connection).ReplaceAsync(days, visits, cancel);

@@ -17,4 +17,4 @@ public sealed record DemoPerson(string Name, string Mail, string Role);
 public sealed record SignIn(string Mail, string? Password);
 
 /// <summary>The first owner and their workspace.</summary>
-public sealed record FirstOwner(string Name, string Mail, string Password, string Workspace, string Currency, string TimeZone, string SiteHost, string ShortHost);
+public sealed record FirstOwner(string Name, string Mail, string Password, string Workspace, string Currency, string TimeZone, string SiteHost, string ShortHost, string? Start = null);

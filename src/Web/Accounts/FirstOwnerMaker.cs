@@ -3,11 +3,12 @@ using System.Security.Cryptography;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Conventions.Starting;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Workspaces;
-using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Accounts;
@@ -61,7 +62,12 @@ public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserM
             Hosts = [new SiteHost { Host = site.HostAndPort, AnswersHttps = site.Scheme == "https" }],
         });
         db.ShortDomains.Add(new ShortDomain { Host = shortHost!.HostAndPort, Scheme = shortHost.Scheme });
-        db.ConventionVersions.Add(StartingConvention.Make(clock.GetUtcNow()));
+        var start = StartingConventions.All.FirstOrDefault(s => s.Name == request.Start) ?? StartingConventions.Plain;
+        db.ConventionVersions.Add(ConventionRows.FirstVersion(start.Document, clock.GetUtcNow()));
+        db.Placements.AddRange(StartingConventions.Placements.Select((p, i) => new Placement
+        {
+            Name = p.Name, Channel = p.Channel, Standing = p.Standing.ToDictionary(), Position = i,
+        }));
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         await signIn.SignInAsync(user, isPersistent: false);

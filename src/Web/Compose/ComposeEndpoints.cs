@@ -60,7 +60,7 @@ public static class ComposeEndpoints
             return Refusal.Of(StatusCodes.Status400BadRequest, "url-missing", "There is no URL to read; send it as “url”.");
         }
 
-        var link = await workshop.InspectAsync(request.Url, cancel);
+        var link = await workshop.InspectAsync(request.Url, request.FoundOn, cancel);
         return TypedResults.Ok(new InspectAnswer(
             link.Destination,
             link.Mended?.Fields ?? [],

@@ -25,4 +25,6 @@ public sealed record ComposeRequest(
 public sealed record ComposeManyRequest(IReadOnlyList<ComposeRequest> Links);
 
 /// <summary>A URL to be read back.</summary>
-public sealed record InspectRequest(string? Url);
+/// <param name="Url">The URL.</param>
+/// <param name="FoundOn">Address of the page it stands on, where that is known.</param>
+public sealed record InspectRequest(string? Url, string? FoundOn = null);

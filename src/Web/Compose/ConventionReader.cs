@@ -20,7 +20,7 @@ public sealed class ConventionReader(BeaconDb db, ConventionReader.Remembered re
     public async Task<LinkSettings> SettingsAsync(CancellationToken cancel)
     {
         var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == db.CurrentWorkspaceId, cancel);
-        return new LinkSettings(TagStyle.Query, workspace.ExistingTags, workspace.LivePlaceholders, workspace.PlusForSpace);
+        return new LinkSettings(TagStyle.Query, workspace.ExistingTags, workspace.LivePlaceholders, workspace.PlusForSpace, SealingSecret: workspace.SealingSecret);
     }
 
     /// <summary>The convention that holds now in the current workspace.</summary>

@@ -1,5 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data;
@@ -36,6 +38,7 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
             }
 
             await AskForHostsAsync(worked, who, cancel);
+            await KeepSealedAsync(stored.Values, worked[0].Settings, cancel);
             db.Links.AddRange(stored.Values);
             try
             {
@@ -63,7 +66,7 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
             Url = composed.Tagged!.Url,
             Values = values,
             Page = composed.Destination.Page,
-            TagsKey = LinkKey.Of(values, worked.Live),
+            TagsKey = LinkKey.Of(values, worked.Settings.Live),
             Style = composed.Style,
             ConventionVersion = worked.ConventionVersion,
             CampaignId = worked.Campaign?.Id,
@@ -89,6 +92,23 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
             Target = link.Url,
             CreatedAt = now,
         };
+    }
+
+    /// <summary>What codes of sealed links stand for; equal values share a code, so most may be there already.</summary>
+    private async Task KeepSealedAsync(IReadOnlyCollection<Link> links, LinkSettings settings, CancellationToken cancel)
+    {
+        var codes = links.Where(l => l.Style == TagStyle.Sealed)
+            .GroupBy(l => SealedCode.Of(l.Values, settings))
+            .Where(g => g.Key.Length > 0)
+            .ToDictionary(g => g.Key, g => g.First());
+        if (codes.Count == 0)
+        {
+            return;
+        }
+
+        var wanted = codes.Keys.ToList();
+        var known = await db.SealedLinks.Where(s => wanted.Contains(s.Code)).Select(s => s.Code).ToListAsync(cancel);
+        db.SealedLinks.AddRange(codes.Where(c => !known.Contains(c.Key)).Select(c => new SealedLink { Code = c.Key, Values = c.Value.Values, CreatedAt = c.Value.CreatedAt }));
     }
 
     private static string TitleOf(WorkedLink worked)
@@ -138,5 +158,5 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
 
     /// <summary>A slug was taken, or somebody asked for the same host, in the same moment.</summary>
     private static bool IsClash(DbUpdateException clash) =>
-        clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation, TableName: "short_links" or "approved_hosts" };
+        clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation, TableName: "short_links" or "approved_hosts" or "sealed_links" };
 }

@@ -30,9 +30,26 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
         return [.. worked.Zip(judged, (w, composed) => w with { Composed = composed })];
     }
 
-    /// <summary>Reads a URL back.</summary>
-    public async Task<InspectedLink> InspectAsync(string url, CancellationToken cancel) =>
-        LinkInspector.Inspect(await conventions.ReadAsync(cancel), url, await FactsAsync(cancel));
+    /// <summary>Reads a URL back under the convention that holds.</summary>
+    /// <param name="url">The URL.</param>
+    /// <param name="foundOn">Address of the page it stands on, or null.</param>
+    /// <param name="cancel">Gives up reading.</param>
+    public async Task<InspectedLink> InspectAsync(string url, string? foundOn, CancellationToken cancel) =>
+        await InspectAsync(await conventions.ReadAsync(cancel), url, foundOn, cancel);
+
+    /// <summary>Reads a URL back under any convention.</summary>
+    public async Task<InspectedLink> InspectAsync(Convention convention, string url, string? foundOn, CancellationToken cancel)
+    {
+        var facts = await FactsAsync(cancel);
+        if (SealedLinks.CodeIn(url, convention) is { } code
+            && await db.SealedLinks.AsNoTracking().SingleOrDefaultAsync(s => s.Code == code, cancel) is { } link)
+        {
+            facts = facts with { Sealed = new Dictionary<string, IReadOnlyDictionary<string, string>> { [code] = link.Values } };
+        }
+
+        string? page = string.IsNullOrWhiteSpace(foundOn) ? null : DestinationReader.Read(foundOn).Destination?.HostAndPort;
+        return LinkInspector.Inspect(convention, url, facts, page);
+    }
 
     /// <summary>What is known about the outside.</summary>
     public async Task<LinkFacts> FactsAsync(CancellationToken cancel)
@@ -59,13 +76,13 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
             new LinkRequest(
                 request.Destination ?? "",
                 request.Fields ?? [],
-                campaign is null ? null : new CampaignChoice(campaign.Name, campaign.Value, campaign.StartsOn, campaign.EndsOn),
-                placement is null ? null : new PlacementChoice(placement.Name, placement.Standing, placement.Style, placement.Channel),
+                campaign is null ? null : new CampaignChoice(campaign.Name, campaign.Value, campaign.StartsOn, campaign.EndsOn, campaign.Attributes),
+                placement is null ? null : new PlacementChoice(placement.Name, placement.Standing, placement.Style, placement.Channel, placement.TagsItself),
                 Enum.TryParse<TagStyle>(request.Style, ignoreCase: true, out var style) ? style : null,
                 Enum.TryParse<ExistingTags>(request.Existing, ignoreCase: true, out var existing) ? existing : null),
             facts);
         string? page = composed.Destination is { } destination ? LinkReader.Read(destination, convention.Tags).Untagged.Shown : null;
-        return new WorkedLink(request, unknown.Count == 0 ? composed : composed with { Notices = [.. unknown, .. composed.Notices] }, page, campaign, placement, convention.Version, convention.Settings.Live, facts);
+        return new WorkedLink(request, unknown.Count == 0 ? composed : composed with { Notices = [.. unknown, .. composed.Notices] }, page, campaign, placement, convention.Version, convention.Settings, facts);
     }
 
     private static T? Pick<T>(string? named, Dictionary<string, T> known, NoticeRule rule, string what, List<Notice> unknown)

@@ -143,14 +143,14 @@ public static class ConventionEndpoints
         }
         else
         {
-            var read = LinkInspector.Inspect(convention, request.Text, await workshop.FactsAsync(cancel));
+            var read = await workshop.InspectAsync(convention, request.Text, null, cancel);
             (fields, notices) = (read.Mended?.Fields ?? [], read.Notices);
         }
 
-        string ValueOf(string name) => fields.FirstOrDefault(f => f.Key == name)?.Value ?? "";
+        string ValueOf(FieldMeaning meaning) => fields.FirstOrDefault(f => f.Key == convention.KeyOf(meaning))?.Value ?? "";
         string host = string.IsNullOrWhiteSpace(request.Referrer) ? "" : DestinationReader.Read(request.Referrer).Destination?.HostAndPort ?? "";
         var kind = ReferrerKinds.Of(host, convention.ReferrerKinds);
-        var facts = ChannelFacts.OfLink(ValueOf(StandardKeys.Source), ValueOf(StandardKeys.Medium), ValueOf(StandardKeys.Campaign)) with { ReferrerHost = host, Kind = kind };
+        var facts = ChannelFacts.OfLink(ValueOf(FieldMeaning.Source), ValueOf(FieldMeaning.Medium), ValueOf(FieldMeaning.Campaign)) with { ReferrerHost = host, Kind = kind };
         var claim = convention.Channels.ClaimOf(facts);
         return TypedResults.Ok(new TryAnswer(fields, notices, claim?.Name ?? ChannelTable.Unsorted, claim?.InWords() ?? "no row claims it", kind));
     }

@@ -51,8 +51,7 @@ public sealed class ConventionStore(BeaconDb db, ConventionReader reader, TimePr
 
         draft.Revision = Guid.NewGuid();
         draft.SavedBy = who;
-        draft.Channels = ConventionRows.Json(document.Channels);
-        draft.Referrers = ConventionRows.Json(document.Referrers);
+        ConventionRows.Write(document, draft);
         try
         {
             // The old fields go first: a key is unique within its version.

@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using Npgsql;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Conventions.Starting;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
@@ -139,6 +140,7 @@ public sealed class DemoData(
             Value = c.From is { } from ? $"{today.AddDays(from):yyyy-MM}_{c.Word}" : c.Word,
             StartsOn = c.From is { } starts ? today.AddDays(starts) : null,
             EndsOn = c.To is { } ends ? today.AddDays(ends) : null,
+            Attributes = new() { ["department"] = c.Department, ["audience"] = c.Audience, ["region"] = c.Region },
         }));
         db.Placements.AddRange(DemoPlan.Placements.Select((p, i) => new Placement
         {
@@ -169,14 +171,22 @@ public sealed class DemoData(
 
     private static ConventionVersion Convention(DateTimeOffset now)
     {
-        var version = StartingConvention.Make(now);
-        version.Referrers = ConventionRows.Json(DemoPlan.Sites);
-        version.Fields.Single(f => f.Key == StandardKeys.Source).Words =
-            [.. DemoPlan.Placements.DistinctBy(p => p.Source).Select((p, i) => new WordRow
+        var plain = StartingConventions.Plain.Document;
+        List<WordDocument> sources =
+        [
+            .. DemoPlan.Placements.DistinctBy(p => p.Source).Select(p => new WordDocument
             {
-                Position = i, Written = p.Source, Label = p.Name.Split(" – ")[0], Aliases = [.. DemoPlan.SourceAliases.GetValueOrDefault(p.Source, [])],
-            })];
-        return version;
+                Written = p.Source, Label = p.Name.Split(" – ")[0], Aliases = DemoPlan.SourceAliases.GetValueOrDefault(p.Source, []),
+            }),
+            .. DemoPlan.RetiredSources,
+        ];
+        var document = plain with
+        {
+            Fields = [.. plain.Fields.Select(f => f.Key == StandardKeys.Source ? f with { Words = sources } : f)],
+            Choices = DemoPlan.Choices,
+            Referrers = DemoPlan.Sites,
+        };
+        return ConventionRows.FirstVersion(document, now);
     }
 
     /// <summary>Each campaign's links in each of its placements, made the way people make them.</summary>

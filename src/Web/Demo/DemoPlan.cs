@@ -15,7 +15,11 @@ public static class DemoPlan
     /// <param name="Weight">Share of traffic while it runs.</param>
     /// <param name="Kind">Kind of its conversions.</param>
     /// <param name="Price">Value of one.</param>
-    public sealed record PlannedCampaign(string Name, string Word, string Page, int? From, int? To, double Weight, string Kind, decimal Price);
+    /// <param name="Department">Who runs it.</param>
+    /// <param name="Audience">Whom it is for.</param>
+    /// <param name="Region">Where they live.</param>
+    public sealed record PlannedCampaign(string Name, string Word, string Page, int? From, int? To, double Weight, string Kind, decimal Price,
+        string Department, string Audience, string Region);
 
     /// <summary>A placement.</summary>
     /// <param name="Converts">How often its visits convert, beside the average of 1.</param>
@@ -24,15 +28,15 @@ public static class DemoPlan
 
     public static IReadOnlyList<PlannedCampaign> Campaigns { get; } =
     [
-        new("Lantern Nights", "lantern_nights", "/lantern-nights", -56, 26, 5.0, "ticket", 18.50m),
-        new("Winter Wreath Workshops", "wreath_workshops", "/wreath-workshops", -20, 18, 2.2, "workshop", 42.00m),
-        new("Bulb Sale", "bulb_sale", "/bulb-sale", -85, -30, 1.8, "ticket", 23.00m),
-        new("Summer Membership Drive", "membership_drive", "/membership", -178, -90, 2.6, "membership", 65.00m),
-        new("Night Moths Walk", "night_moths", "/night-moths", -150, -110, 1.4, "ticket", 12.00m),
-        new("Orchid Week", "orchid_week", "/orchid-week", 70, 77, 0, "ticket", 16.00m),
-        new("Seed Swap", "seed_swap", "/seed-swap", -62, -44, 1.0, "newsletter", 0m),
-        new("School Visits", "school_visits", "/schools", null, null, 0.8, "workshop", 120.00m),
-        new("Volunteer Call", "volunteer_call", "/volunteer", null, null, 0.6, "newsletter", 0m),
+        new("Lantern Nights", "lantern_nights", "/lantern-nights", -56, 26, 5.0, "ticket", 18.50m, "Events", "families", "city"),
+        new("Winter Wreath Workshops", "wreath_workshops", "/wreath-workshops", -20, 18, 2.2, "workshop", 42.00m, "Learning", "members", "city"),
+        new("Bulb Sale", "bulb_sale", "/bulb-sale", -85, -30, 1.8, "ticket", 23.00m, "Shop", "growers", "abroad"),
+        new("Summer Membership Drive", "membership_drive", "/membership", -178, -90, 2.6, "membership", 65.00m, "Membership", "families", "coast"),
+        new("Night Moths Walk", "night_moths", "/night-moths", -150, -110, 1.4, "ticket", 12.00m, "Events", "families", "north"),
+        new("Orchid Week", "orchid_week", "/orchid-week", 70, 77, 0, "ticket", 16.00m, "Events", "growers", "city"),
+        new("Seed Swap", "seed_swap", "/seed-swap", -62, -44, 1.0, "newsletter", 0m, "Learning", "growers", "north"),
+        new("School Visits", "school_visits", "/schools", null, null, 0.8, "workshop", 120.00m, "Learning", "schools", "north"),
+        new("Volunteer Call", "volunteer_call", "/volunteer", null, null, 0.6, "newsletter", 0m, "Membership", "members", "city"),
     ];
 
     public static IReadOnlyList<PlannedPlacement> Placements { get; } =
@@ -51,6 +55,20 @@ public static class DemoPlan
         new("Underleaf Hour", "Podcast and radio", "underleaf_hour", "podcast", null, null, 0.3, 3.4, "phone"),
         new("Gate poster", "Print and codes", "gate_poster", "qr", null, null, 0.9, 0.9, "phone"),
         new("Station poster", "Print and codes", "station_poster", "qr", null, null, 0.7, 0.7, "phone"),
+    ];
+
+    /// <summary>Sources of the past.</summary>
+    public static IReadOnlyList<WordDocument> RetiredSources { get; } =
+    [
+        new() { Written = "fernpost", Label = "Fernpost", Retired = true, Successor = "nattervine" },
+    ];
+
+    /// <summary>Mediums that go with the networks.</summary>
+    public static IReadOnlyList<ChoiceDocument> Choices { get; } =
+    [
+        new() { Field = StandardKeys.Source, Word = "nattervine", Narrows = StandardKeys.Medium, To = ["social", "paid_social"] },
+        new() { Field = StandardKeys.Source, Word = "skeinly", Narrows = StandardKeys.Medium, To = ["social", "paid_social"] },
+        new() { Field = StandardKeys.Source, Word = "wendfar", Narrows = StandardKeys.Medium, To = ["cpc"] },
     ];
 
     /// <summary>Known misspellings by source.</summary>

@@ -18,6 +18,7 @@ public sealed record LedgerRow(
     string? Title,
     string Url,
     IReadOnlyList<StripSegment> Strip,
+    IReadOnlyList<LinkValue> Values,
     string? Campaign,
     string? Placement,
     string? ShortUrl,
@@ -37,6 +38,9 @@ public sealed record LedgerRow(
     Money Revenue,
     string CreatedBy,
     DateTimeOffset CreatedAt);
+
+/// <summary>A value the link was made with.</summary>
+public sealed record LinkValue(string Key, string Label, string Value);
 
 /// <summary>A foreign host somebody wants links to lead to.</summary>
 public sealed record HostAnswer(Guid Id, string Host, bool Approved, string AskedBy, DateTimeOffset AskedAt);

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Codes;
+using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Data;
@@ -72,16 +73,17 @@ public static class LedgerEndpoints
         var counts = await clicks.ReadAsync(db.CurrentWorkspaceId!.Value, ids, cancel);
         var arrived = await visits.ReadAsync(db.CurrentWorkspaceId!.Value, currency, ids, cancel);
         var convention = await conventions.ReadAsync(cancel);
+        var tags = SealedLinks.TagsOf(convention);
         return [.. rows.Select(row =>
         {
             var count = counts.GetValueOrDefault(row.Id, LinkClicks.None);
             var came = FiguresOf(arrived.GetValueOrDefault(row.Id, LinkVisits.None));
-            var tags = convention.Fields.Select(f => f.ToTag(row.Values.GetValueOrDefault(f.Key, ""))).ToList();
             return new LedgerRow(
                 row.Id,
                 row.Title,
                 row.Url,
                 LinkStrip.Of(row.Url, tags, convention.Settings with { Style = row.Style }),
+                [.. row.Values.Select(v => new LinkValue(v.Key, convention.Find(v.Key)?.Label ?? v.Key, v.Value))],
                 row.Campaign?.Name,
                 row.Placement?.Name,
                 UrlOf(row, ShortLinkUse.Text),

@@ -1,0 +1,146 @@
+using System.Text;
+using PreciseBeacon.Core.Links;
+
+namespace PreciseBeacon.Core.Conventions;
+
+/// <summary>Puts names together from parts and takes them apart again.</summary>
+public static class NameComposer
+{
+    /// <summary>
+    /// The written form of a part: as its field writes values, with what stands for a space swapped where it is the
+    /// pattern's separator.
+    /// </summary>
+    /// <param name="value">The part's value.</param>
+    /// <param name="rules">How the composed field writes values.</param>
+    /// <param name="pattern">The pattern.</param>
+    /// <returns>The part as it stands in names; empty when nothing of it can.</returns>
+    public static string WritePart(string value, ValueRules rules, NamePattern pattern)
+    {
+        var inside = rules with
+        {
+            Space = pattern.Inside == '-' ? SpaceRule.Hyphen : SpaceRule.Underscore,
+            LongestValue = int.MaxValue,
+            Live = LiveIn(rules, pattern),
+        };
+
+        // Rewriting in plain letters can bring a separator, so it is looked for until there is none.
+        string written = value;
+        do
+        {
+            written = ValueNormaliser.Normalise(WithoutSeparator(written, inside.Live, pattern.Separator), inside).Written;
+        }
+        while (HasSeparator(written, inside.Live, pattern.Separator));
+        return written;
+    }
+
+    /// <summary>Puts a name together.</summary>
+    /// <param name="pattern">The pattern.</param>
+    /// <param name="rules">How the composed field writes values.</param>
+    /// <param name="values">The parts' values in the pattern's order; empty for a missing one.</param>
+    /// <returns>The name, empty when a required part is missing, and the places of those.</returns>
+    public static (string Name, IReadOnlyList<int> Missing) Compose(NamePattern pattern, ValueRules rules, IReadOnlyList<string> values)
+    {
+        var name = new StringBuilder();
+        List<int>? missing = null;
+        for (int i = 0; i < pattern.Parts.Count; i++)
+        {
+            string part = WritePart(values[i], rules, pattern);
+            if (part.Length == 0)
+            {
+                if (pattern.Parts[i].Filler is not { } filler)
+                {
+                    (missing ??= []).Add(i);
+                    continue;
+                }
+
+                part = WritePart(filler, rules, pattern);
+            }
+
+            name.Append(i == 0 ? "" : pattern.Separator).Append(part);
+        }
+
+        return missing is null ? (name.ToString(), []) : ("", missing);
+    }
+
+    /// <summary>Takes a name apart.</summary>
+    /// <param name="pattern">The pattern.</param>
+    /// <param name="rules">How the composed field writes values.</param>
+    /// <param name="name">A written name.</param>
+    /// <returns>The parts' written forms in the pattern's order, fillers as they stand; null when the name does not fit.</returns>
+    public static IReadOnlyList<string>? TakeApart(NamePattern pattern, ValueRules rules, string name)
+    {
+        var parts = Split(name, LiveIn(rules, pattern), pattern.Separator);
+        if (parts.Count != pattern.Parts.Count)
+        {
+            return null;
+        }
+
+        for (int i = 0; i < parts.Count; i++)
+        {
+            if (!Fits(pattern, rules, pattern.Parts[i], parts[i]))
+            {
+                return null;
+            }
+        }
+
+        return parts;
+    }
+
+    private static bool Fits(NamePattern pattern, ValueRules rules, NamePart part, string written)
+    {
+        if (written.Length == 0)
+        {
+            return false;
+        }
+
+        if (part.Filler is { } filler && written == WritePart(filler, rules, pattern))
+        {
+            return true;
+        }
+
+        return part.Kind switch
+        {
+            NamePartKind.Date => DateText.Read(written, part.Form) is not null,
+            NamePartKind.Literal => written == WritePart(part.Of, rules, pattern),
+            _ => written == WritePart(written, rules, pattern),
+        };
+    }
+
+    /// <summary>A placeholder between double underscores can't be told from separators, so there it is plain text.</summary>
+    private static PlaceholderShapes LiveIn(ValueRules rules, NamePattern pattern) =>
+        pattern.Separator == '_' ? rules.Live & ~PlaceholderShapes.Underscores : rules.Live;
+
+    private static bool HasSeparator(string text, PlaceholderShapes live, char separator) =>
+        text.Contains(separator, StringComparison.Ordinal)
+        && Placeholders.Split(text, live).Any(a => !a.IsPlaceholder && a.Text.Contains(separator, StringComparison.Ordinal));
+
+    private static string WithoutSeparator(string text, PlaceholderShapes live, char separator) =>
+        !text.Contains(separator, StringComparison.Ordinal)
+            ? text
+            : string.Concat(Placeholders.Split(text, live).Select(a => a.IsPlaceholder ? a.Text : a.Text.Replace(separator, ' ')));
+
+    private static List<string> Split(string name, PlaceholderShapes live, char separator)
+    {
+        var parts = new List<string>();
+        var part = new StringBuilder();
+        foreach (var atom in Placeholders.Split(name, live))
+        {
+            if (atom.IsPlaceholder)
+            {
+                part.Append(atom.Text);
+                continue;
+            }
+
+            string[] pieces = atom.Text.Split(separator);
+            part.Append(pieces[0]);
+            foreach (string piece in pieces.Skip(1))
+            {
+                parts.Add(part.ToString());
+                part.Clear().Append(piece);
+            }
+        }
+
+        parts.Add(part.ToString());
+        return parts;
+    }
+}

@@ -1,0 +1,82 @@
+using System.Text.RegularExpressions;
+using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Notices;
+
+namespace PreciseBeacon.Core.Conventions;
+
+/// <summary>What the place a link stands in, and the systems that will read it, make of its tags.</summary>
+internal static partial class PlaceFindings
+{
+    public static void Say(
+        Convention convention, Destination destination, IReadOnlyList<ComposedField> fields, LinkRequest request, LinkFacts facts, ICollection<Notice> notices)
+    {
+        SayIfInsideSite(convention, destination, fields, request, facts, notices);
+        SayIfToolOverwrites(convention, fields, request.Placement, notices);
+        SayIfNotUnderstood(convention, fields, notices);
+        SayIfFormatInMedium(convention, fields, notices);
+    }
+
+    private static void SayIfInsideSite(
+        Convention convention, Destination destination, IReadOnlyList<ComposedField> fields, LinkRequest request, LinkFacts facts, ICollection<Notice> notices)
+    {
+        if (!facts.OwnHosts.ContainsKey(destination.HostAndPort) || fields.All(f => f.Value.Length == 0))
+        {
+            return;
+        }
+
+        string source = convention.IndexOf(FieldMeaning.Source) is var at and >= 0 ? fields[at].Value : "";
+        bool inside = (request.FoundOn is { } host && facts.OwnHosts.ContainsKey(host)) || facts.OwnHosts.ContainsKey(source);
+        if (inside)
+        {
+            notices.Add(Notice.Of(
+                NoticeRules.TagInsideSite, null,
+                "The link leads from one of your pages to another; its tags would wipe out where the visitor really came from: leave it untagged."));
+        }
+    }
+
+    private static void SayIfToolOverwrites(Convention convention, IReadOnlyList<ComposedField> fields, PlacementChoice? placement, ICollection<Notice> notices)
+    {
+        if (placement?.TagsItself is not { Count: > 0 } keys)
+        {
+            return;
+        }
+
+        var hit = fields.Where(f => f.Value.Length > 0 && keys.Any(k => convention.Find(k)?.Key == f.Key)).Select(f => f.Key).ToList();
+        if (hit.Count > 0)
+        {
+            notices.Add(Notice.Of(
+                NoticeRules.ToolOverwrites, hit[0],
+                $"The tool behind “{placement.Name}” writes {string.Join(", ", hit)} by itself and would overwrite these tags; switch that off there."));
+        }
+    }
+
+    private static void SayIfNotUnderstood(Convention convention, IReadOnlyList<ComposedField> fields, ICollection<Notice> notices)
+    {
+        foreach (var system in convention.ReadBy)
+        {
+            foreach (var field in fields)
+            {
+                if (field.Value.Length > 0 && !system.Keys.Contains(field.Key, StringComparer.OrdinalIgnoreCase))
+                {
+                    notices.Add(Notice.Of(NoticeRules.KeyNotUnderstood, field.Key, $"{system.Name} does not understand {field.Key}; {field.Label} will be missing there."));
+                }
+            }
+        }
+    }
+
+    private static void SayIfFormatInMedium(Convention convention, IReadOnlyList<ComposedField> fields, ICollection<Notice> notices)
+    {
+        if (convention.IndexOf(FieldMeaning.Medium) is not (var at and >= 0) || fields[at].Value.Length < 3 || !Format().IsMatch(fields[at].Value))
+        {
+            return;
+        }
+
+        notices.Add(Notice.Of(
+            NoticeRules.FormatInMedium, fields[at].Key,
+            $"{fields[at].Label}: “{fields[at].Value}” holds a format or size, which splits one kind of traffic into many; write it into a field of its own."));
+    }
+
+    /// <summary>Sizes such as 300x250, and the usual words for formats of advertisements (common practice).</summary>
+    [GeneratedRegex(@"(?<![0-9])[0-9]{2,4}\s*[x×]\s*[0-9]{2,4}(?![0-9])|(?<![a-z])(gif|jpe?g|png|mp4|webm|html5|carousel|leaderboard|skyscraper)(?![a-z])", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    private static partial Regex Format();
+}

@@ -1,0 +1,8 @@
+namespace PreciseBeacon.Core.Conventions.Starting;
+
+/// <summary>A convention a new workspace can begin with.</summary>
+/// <param name="Name">Machine word.</param>
+/// <param name="Title">What it is called.</param>
+/// <param name="Suits">One sentence on whom it suits.</param>
+/// <param name="Document">The convention; the owner can change all of it.</param>
+public sealed record StartingConvention(string Name, string Title, string Suits, ConventionDocument Document);

@@ -1,0 +1,15 @@
+namespace PreciseBeacon.Core.Conventions;
+
+/// <summary>A word as written.</summary>
+public sealed record WordDocument
+{
+    public string Written { get; init; } = "";
+
+    public string Label { get; init; } = "";
+
+    public IReadOnlyList<string> Aliases { get; init; } = [];
+
+    public bool Retired { get; init; }
+
+    public string? Successor { get; init; }
+}

@@ -29,6 +29,11 @@ public static class LinkInspector
 
         var findings = new List<Notice>(reading.Notices);
         AddressFindings.Say(convention, given, convention.Settings with { Style = mended.Style }, facts, findings);
+        if (read.Found.All(f => f.Value.Length == 0))
+        {
+            findings.Add(Notice.Of(NoticeRules.NoTags, null, "The link has no tags at all, so its visits will look direct; tag it as below."));
+        }
+
         if (unknownCode is not null)
         {
             findings.Add(Notice.Of(NoticeRules.SealedUnknown, null, $"“{unknownCode}” is no code of this workspace, so visits with it can't be sorted; make the link anew."));

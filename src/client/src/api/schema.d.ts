@@ -1151,6 +1151,13 @@ export interface components {
          * @enum {unknown}
          */
         CharacterSet: "anything" | "lettersAndDigits" | "plain";
+        /** @description A dependent choice as written; see Choice. */
+        ChoiceDocument: {
+            field?: string;
+            word?: string;
+            narrows?: string;
+            to?: string[];
+        };
         ComposeAnswer: {
             url: null | string;
             shown: null | string;
@@ -1214,18 +1221,35 @@ export interface components {
         };
         /** @description A whole convention as people write it, hand it over and keep it in one file. */
         ConventionDocument: {
+            /** @description Where links carry their tags unless site or placement say otherwise. */
+            style?: components["schemas"]["TagStyle"];
+            /** @description The parameter the code of sealed links stands in; null where none are sealed. */
+            sealedKey?: null | string;
             /** @description The fields, in the order their tags stand in the URL. */
             fields?: components["schemas"]["FieldDocument"][];
+            /** @description Which words go together. */
+            choices?: components["schemas"]["ChoiceDocument"][];
             /** @description The channels, in the order they claim. */
             channels?: components["schemas"]["ChannelDocument"][];
             /** @description Kinds of sites the open data set doesn't know, or knows otherwise. */
             referrers?: components["schemas"]["ReferrerDocument"][];
+            /** @description Severities that differ from the usual ones, by the rule's name. */
+            severities?: {
+                [key: string]: components["schemas"]["Severity"];
+            };
+            /** @description Systems that read the links, with the keys they understand. */
+            readBy?: components["schemas"]["ReadingSystemDocument"][];
         };
         /**
          * @description How much of a code may be spoilt: 7, 15, 25 or 30 % of its codewords (ISO/IEC 18004).
          * @enum {unknown}
          */
         CorrectionLevel: "l" | "m" | "q" | "h";
+        /**
+         * @description How a date is written. Weeks are those of ISO 8601.
+         * @enum {unknown}
+         */
+        DateForm: "plainDay" | "day" | "month" | "quarter" | "week";
         DemoPerson: {
             name: string;
             mail: string;
@@ -1282,8 +1306,19 @@ export interface components {
         FieldDocument: {
             key?: string;
             label?: string;
+            means?: components["schemas"]["FieldMeaning"];
+            kind?: components["schemas"]["FieldKind"];
             presence?: components["schemas"]["Presence"];
+            /** @description Where presence differs by channel: the channel's name and the presence there. */
+            presenceIn?: {
+                [key: string]: components["schemas"]["Presence"];
+            };
             list?: components["schemas"]["ListKind"];
+            /** @description How a date field writes dates. */
+            dateForm?: components["schemas"]["DateForm"];
+            /** @description What a fixed field says. */
+            fixed?: null | string;
+            pattern?: null | components["schemas"]["PatternDocument"];
             case?: components["schemas"]["LetterCase"];
             space?: components["schemas"]["SpaceRule"];
             characters?: components["schemas"]["CharacterSet"];
@@ -1297,6 +1332,16 @@ export interface components {
             example?: null | string;
             words?: components["schemas"]["WordDocument"][];
         };
+        /**
+         * @description Where a field's value comes from.
+         * @enum {unknown}
+         */
+        FieldKind: "text" | "date" | "composed" | "fixed";
+        /**
+         * @description What a field says about a link, whatever its key; the rules and the reports go by it.
+         * @enum {unknown}
+         */
+        FieldMeaning: "byKey" | "source" | "medium" | "campaign" | "content" | "term" | "id";
         FigureAnswer: {
             /** Format: int64 */
             visits: number;
@@ -1330,6 +1375,7 @@ export interface components {
             timeZone: string;
             siteHost: string;
             shortHost: string;
+            start?: null | string;
         };
         Health: {
             state: string;
@@ -1353,6 +1399,7 @@ export interface components {
         };
         InspectRequest: {
             url: null | string;
+            foundOn?: null | string;
         };
         LedgerAnswer: {
             links: components["schemas"]["LedgerRow"][];
@@ -1370,6 +1417,7 @@ export interface components {
             title: null | string;
             url: string;
             strip: components["schemas"]["StripSegment"][];
+            values: components["schemas"]["LinkValue"][];
             campaign: null | string;
             placement: null | string;
             shortUrl: null | string;
@@ -1415,6 +1463,11 @@ export interface components {
             /** @description A Markdown link. */
             markdown: string;
         };
+        LinkValue: {
+            key: string;
+            label: string;
+            value: string;
+        };
         /**
          * @description How a field's values are chosen.
          * @enum {unknown}
@@ -1424,6 +1477,21 @@ export interface components {
             amount: string;
             currency: string;
         };
+        /** @description One part of a name pattern. */
+        NamePart: {
+            kind?: components["schemas"]["NamePartKind"];
+            /** @description Key of the field, name of the attribute, or the literal's text; empty for the others. */
+            of?: string;
+            /** @description How a date is written. */
+            form?: components["schemas"]["DateForm"];
+            /** @description Stands in place of the part when it is missing; null for a part that must be there. */
+            filler?: null | string;
+        };
+        /**
+         * @description What a part of a name pattern says.
+         * @enum {unknown}
+         */
+        NamePartKind: "field" | "date" | "literal" | "campaign" | "attribute" | "channel";
         NeverReached: {
             channel: string;
             takenBy: string;
@@ -1462,6 +1530,12 @@ export interface components {
             i: null | components["schemas"]["ReportedItem"][];
             d: null | string;
         };
+        /** @description A name pattern as written. */
+        PatternDocument: {
+            /** @description `_` or `-`. */
+            separator?: string;
+            parts?: components["schemas"]["NamePart"][];
+        };
         PersonState: {
             name: string;
             mail: string;
@@ -1493,6 +1567,11 @@ export interface components {
             status?: null | number;
             detail?: null | string;
             instance?: null | string;
+        };
+        /** @description A system that reads the links, as written. */
+        ReadingSystemDocument: {
+            name?: string;
+            keys?: string[];
         };
         /** @description What kind of site a host is. */
         ReferrerDocument: {
@@ -1576,6 +1655,11 @@ export interface components {
             /** @description The field's key, for fields. */
             key?: null | string;
         };
+        /**
+         * @description Where a link carries its tags.
+         * @enum {unknown}
+         */
+        TagStyle: "query" | "fragment" | "sealed";
         TryAnswer: {
             fields: components["schemas"]["ComposedField"][];
             notices: components["schemas"]["Notice"][];
@@ -1593,7 +1677,7 @@ export interface components {
          * @description Where a field's value came from; an earlier one goes before a later.
          * @enum {unknown}
          */
-        ValueOrigin: "typed" | "placement" | "campaign" | "address" | "none";
+        ValueOrigin: "typed" | "placement" | "campaign" | "composed" | "fixed" | "today" | "address" | "none";
         /** @description One step of normalising that changed something. */
         ValueStep: {
             /** @description What was done, in a few words. */

@@ -25,6 +25,9 @@ const origins: Record<ComposedField['from'], string> = {
   typed: 'typed here',
   placement: 'from the placement',
   campaign: 'from the campaign',
+  composed: 'put together by the convention',
+  fixed: 'always the same',
+  today: 'the day it is made',
   address: 'was in the address already',
   none: 'nothing gives it a value',
 };

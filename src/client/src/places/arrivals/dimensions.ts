@@ -1,6 +1,7 @@
 /** What rows can be made by, with the words for visits that have no such value. */
 export const dimensions: Record<string, { label: string; none: string }> = {
   channel: { label: 'channel', none: 'Unsorted' },
+  group: { label: 'group', none: 'Unsorted' },
   campaign: { label: 'campaign', none: 'No campaign' },
   source: { label: 'source', none: 'No source' },
   medium: { label: 'medium', none: 'No medium' },

@@ -199,7 +199,7 @@ export function Ledger() {
             </table>
           )}
         </div>
-        {row && <LinkInspector link={row} labels={labels} onClose={() => set('link', null)} />}
+        {row && <LinkInspector link={row} onClose={() => set('link', null)} />}
       </div>
       {pages > 1 && (
         <footer className="flex h-12 shrink-0 items-center justify-end gap-3 border-t border-line px-5">

@@ -6,16 +6,11 @@ import { Inspector, InspectorPart } from '../../parts/Inspector';
 
 interface LinkInspectorProps {
   link: LedgerRow;
-  labels: Record<string, string>;
   onClose: () => void;
 }
 
 /** A link's own page: where it leads, its code, and the way from click to visit to revenue. */
-export function LinkInspector({ link, labels, onClose }: LinkInspectorProps) {
-  const tags = link.strip
-    .filter((s) => s.part === 'field' && s.key)
-    .map((s) => ({ key: s.key!, value: decodeURIComponent(s.text.slice(s.text.indexOf('=') + 1)) }));
-
+export function LinkInspector({ link, onClose }: LinkInspectorProps) {
   return (
     <Inspector title={link.title ?? 'Link'} onClose={onClose}>
       <InspectorPart title="From click to revenue">
@@ -58,9 +53,9 @@ export function LinkInspector({ link, labels, onClose }: LinkInspectorProps) {
       </InspectorPart>
       <InspectorPart title="Fields">
         <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
-          {tags.map((tag) => (
+          {link.values.map((tag) => (
             <div key={tag.key} className="contents">
-              <dt className="text-quiet">{labels[tag.key] ?? tag.key}</dt>
+              <dt className="text-quiet">{tag.label}</dt>
               <dd className="font-mono text-xs leading-5 break-all">{tag.value}</dd>
             </div>
           ))}

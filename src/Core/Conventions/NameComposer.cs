@@ -23,13 +23,15 @@ public static class NameComposer
             Live = LiveIn(rules, pattern),
         };
 
-        // Rewriting in plain letters can bring a separator, so it is looked for until there is none.
+        // Rewriting in plain letters can bring a separator or a mark, so it is done until nothing changes.
         string written = value;
+        string before;
         do
         {
-            written = ValueNormaliser.Normalise(WithoutSeparator(written, inside.Live, pattern.Separator), inside).Written;
+            before = written;
+            written = ValueNormaliser.Normalise(Plain(written, inside.Live, pattern.Separator), inside).Written;
         }
-        while (HasSeparator(written, inside.Live, pattern.Separator));
+        while (written != before);
         return written;
     }
 
@@ -110,14 +112,21 @@ public static class NameComposer
     private static PlaceholderShapes LiveIn(ValueRules rules, NamePattern pattern) =>
         pattern.Separator == '_' ? rules.Live & ~PlaceholderShapes.Underscores : rules.Live;
 
-    private static bool HasSeparator(string text, PlaceholderShapes live, char separator) =>
-        text.Contains(separator, StringComparison.Ordinal)
-        && Placeholders.Split(text, live).Any(a => !a.IsPlaceholder && a.Text.Contains(separator, StringComparison.Ordinal));
+    /// <summary>
+    /// The text with a space for every separator outside placeholders, and without lone marks of live placeholders: two
+    /// of them in neighbouring parts would make one over the join.
+    /// </summary>
+    private static string Plain(string text, PlaceholderShapes live, char separator) =>
+        string.Concat(Placeholders.Split(text, live).Select(a => a.IsPlaceholder ? a.Text : string.Concat(a.Text.Select(c => c == separator ? ' ' : c).Where(c => !IsMark(c, live)))));
 
-    private static string WithoutSeparator(string text, PlaceholderShapes live, char separator) =>
-        !text.Contains(separator, StringComparison.Ordinal)
-            ? text
-            : string.Concat(Placeholders.Split(text, live).Select(a => a.IsPlaceholder ? a.Text : a.Text.Replace(separator, ' ')));
+    private static bool IsMark(char c, PlaceholderShapes live) => c switch
+    {
+        '{' or '}' => (live & (PlaceholderShapes.Braces | PlaceholderShapes.DoubleBraces)) != 0,
+        '[' or ']' => (live & PlaceholderShapes.Brackets) != 0,
+        '%' => (live & PlaceholderShapes.Percents) != 0,
+        '$' => (live & PlaceholderShapes.Dollars) != 0,
+        _ => false,
+    };
 
     private static List<string> Split(string name, PlaceholderShapes live, char separator)
     {

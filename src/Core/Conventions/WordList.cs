@@ -93,7 +93,8 @@ public sealed class WordList
         return nearest;
     }
 
-    private static string Letters(string text) =>
+    /// <summary>The letters of a text in lower case, without separators.</summary>
+    internal static string Letters(string text) =>
         string.Concat(text.Where(c => c is not (' ' or '_' or '-'))).ToLowerInvariant();
 
     private static FrozenDictionary<string, Word> First(IEnumerable<Word> words, Func<Word, IEnumerable<string>> keys)

@@ -15,6 +15,11 @@ internal static class ConventionCheck
             throw new ConventionException("A convention needs at least one field.");
         }
 
+        if (document.Fields.GroupBy(f => f.Key, StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } twice)
+        {
+            throw new ConventionException($"Two fields have the key “{twice.Key}”; give one of them another.");
+        }
+
         foreach (var field in document.Fields)
         {
             CheckField(field, document);

@@ -1,16 +1,22 @@
+using System.ComponentModel;
+using YamlDotNet.Serialization;
+
 namespace PreciseBeacon.Core.Conventions;
 
 /// <summary>A field as written.</summary>
 public sealed record FieldDocument
 {
+    [YamlMember(DefaultValuesHandling = DefaultValuesHandling.Preserve)]
     public string Key { get; init; } = "";
 
+    [YamlMember(DefaultValuesHandling = DefaultValuesHandling.Preserve)]
     public string Label { get; init; } = "";
 
     public FieldMeaning Means { get; init; }
 
     public FieldKind Kind { get; init; }
 
+    [DefaultValue(Presence.Offered)]
     public Presence Presence { get; init; } = Presence.Offered;
 
     /// <summary>Where presence differs by channel: the channel's name and the presence there.</summary>
@@ -19,6 +25,7 @@ public sealed record FieldDocument
     public ListKind List { get; init; }
 
     /// <summary>How a date field writes dates.</summary>
+    [DefaultValue(DateForm.Month)]
     public DateForm DateForm { get; init; } = DateForm.Month;
 
     /// <summary>What a fixed field says.</summary>
@@ -31,12 +38,14 @@ public sealed record FieldDocument
 
     public SpaceRule Space { get; init; }
 
+    [DefaultValue(CharacterSet.Anything)]
     public CharacterSet Characters { get; init; } = CharacterSet.Anything;
 
     public OutsideSet Outside { get; init; }
 
     public bool Transliterate { get; init; }
 
+    [DefaultValue(200)]
     public int LongestValue { get; init; } = 200;
 
     public bool HoldsNumbers { get; init; }

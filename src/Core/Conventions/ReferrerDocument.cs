@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Channels;
+using YamlDotNet.Serialization;
 
 namespace PreciseBeacon.Core.Conventions;
 
@@ -7,5 +8,6 @@ public sealed record ReferrerDocument
 {
     public string Host { get; init; } = "";
 
+    [YamlMember(DefaultValuesHandling = DefaultValuesHandling.Preserve)]
     public ReferrerKind Kind { get; init; }
 }

@@ -1,3 +1,5 @@
+using System.ComponentModel;
+
 namespace PreciseBeacon.Core.Conventions;
 
 /// <summary>A word as written.</summary>
@@ -5,6 +7,7 @@ public sealed record WordDocument
 {
     public string Written { get; init; } = "";
 
+    [DefaultValue("")]
     public string Label { get; init; } = "";
 
     public IReadOnlyList<string> Aliases { get; init; } = [];

@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Conventions.Starting;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Demo;
@@ -39,7 +40,8 @@ public static class AccountEndpoints
 
         bool empty = person is null && !await db.Users.AnyAsync(cancel);
         return TypedResults.Ok(new AccountState(
-            person, empty, mode.IsDemo ? DemoPeople.All : [], antiforgery.GetAndStoreTokens(context).RequestToken!));
+            person, empty, mode.IsDemo ? DemoPeople.All : [], antiforgery.GetAndStoreTokens(context).RequestToken!,
+            empty ? [.. StartingConventions.All.Select(s => new StartAnswer(s.Name, s.Title, s.Suits))] : []));
     }
 
     private static async Task<Results<NoContent, ProblemHttpResult>> SignInAsync(

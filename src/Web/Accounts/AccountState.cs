@@ -4,8 +4,12 @@ namespace PreciseBeacon.Web.Accounts;
 /// <param name="Person">The person, or null.</param>
 /// <param name="NeedsFirstOwner">Nobody exists yet; the first visit makes the owner.</param>
 /// <param name="DemoPeople">Sign-ins the demo offers; empty outside it.</param>
+/// <param name="Starts">Conventions to choose from; empty once somebody exists.</param>
 /// <param name="Token">To be sent back as X-Beacon-Token with everything that changes something.</param>
-public sealed record AccountState(PersonState? Person, bool NeedsFirstOwner, IReadOnlyList<DemoPerson> DemoPeople, string Token);
+public sealed record AccountState(PersonState? Person, bool NeedsFirstOwner, IReadOnlyList<DemoPerson> DemoPeople, string Token, IReadOnlyList<StartAnswer> Starts);
+
+/// <summary>A convention an empty installation can begin with.</summary>
+public sealed record StartAnswer(string Name, string Title, string Suits);
 
 /// <summary>The person signed in.</summary>
 public sealed record PersonState(string Name, string Mail, string Role, string Workspace, string Currency, string TimeZone, DateOnly Today);

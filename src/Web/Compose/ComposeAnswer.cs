@@ -23,6 +23,9 @@ public sealed record ComposeAnswer(
     IReadOnlyList<Notice> Notices,
     bool Ready)
 {
+    /// <summary>Fields whose word list is narrowed by what is chosen.</summary>
+    public IReadOnlyList<NarrowedField> Narrowed { get; init; } = [];
+
     public static ComposeAnswer Of(ComposedLink link, string? title) => new(
         link.Tagged?.Url,
         link.Tagged?.Shown,
@@ -33,6 +36,9 @@ public sealed record ComposeAnswer(
         link.Notices,
         link.Ready);
 }
+
+/// <summary>The words that go with what is chosen, in their list's order; others may be taken all the same.</summary>
+public sealed record NarrowedField(string Key, IReadOnlyList<string> Words);
 
 /// <summary>Several links as worked out, in the order asked for.</summary>
 public sealed record ComposeManyAnswer(IReadOnlyList<ComposeAnswer> Links);

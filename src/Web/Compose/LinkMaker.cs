@@ -38,7 +38,7 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
             }
 
             await AskForHostsAsync(worked, who, cancel);
-            await KeepSealedAsync(stored.Values, worked[0].Settings, cancel);
+            await KeepSealedAsync(stored.Values, worked[0].Convention.Settings, cancel);
             db.Links.AddRange(stored.Values);
             try
             {
@@ -66,9 +66,9 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
             Url = composed.Tagged!.Url,
             Values = values,
             Page = composed.Destination.Page,
-            TagsKey = LinkKey.Of(values, worked.Settings.Live),
+            TagsKey = LinkKey.Of(values, worked.Convention.Settings.Live),
             Style = composed.Style,
-            ConventionVersion = worked.ConventionVersion,
+            ConventionVersion = worked.Convention.Version,
             CampaignId = worked.Campaign?.Id,
             PlacementId = worked.Placement?.Id,
             CreatedBy = who,

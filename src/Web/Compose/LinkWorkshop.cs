@@ -82,7 +82,7 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
                 Enum.TryParse<ExistingTags>(request.Existing, ignoreCase: true, out var existing) ? existing : null),
             facts);
         string? page = composed.Destination is { } destination ? LinkReader.Read(destination, convention.Tags).Untagged.Shown : null;
-        return new WorkedLink(request, unknown.Count == 0 ? composed : composed with { Notices = [.. unknown, .. composed.Notices] }, page, campaign, placement, convention.Version, convention.Settings, facts);
+        return new WorkedLink(request, unknown.Count == 0 ? composed : composed with { Notices = [.. unknown, .. composed.Notices] }, page, campaign, placement, convention, facts);
     }
 
     private static T? Pick<T>(string? named, Dictionary<string, T> known, NoticeRule rule, string what, List<Notice> unknown)

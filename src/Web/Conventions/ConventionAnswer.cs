@@ -1,5 +1,6 @@
 using PreciseBeacon.Core.Channels;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Notices;
 
 namespace PreciseBeacon.Web.Conventions;
 
@@ -40,4 +41,28 @@ public sealed record TryRequest(ConventionDocument Document, string? Field, stri
 /// <param name="Notices">What there is to say.</param>
 /// <param name="Channel">The channel that claims it.</param>
 /// <param name="Because">Its conditions in words.</param>
-public sealed record TryAnswer(IReadOnlyList<ComposedField> Fields, IReadOnlyList<Core.Notices.Notice> Notices, string Channel, string Because, ReferrerKind ReferrerKind);
+/// <param name="Example">A name as the field's pattern makes it; null for other fields.</param>
+/// <param name="Apart">The text, or the example, taken apart by the pattern; none when it does not fit.</param>
+public sealed record TryAnswer(IReadOnlyList<ComposedField> Fields, IReadOnlyList<Notice> Notices, string Channel, string Because, ReferrerKind ReferrerKind,
+    string? Example, IReadOnlyList<NamePartAnswer> Apart);
+
+/// <summary>A part of a name taken apart.</summary>
+public sealed record NamePartAnswer(string Part, string Written);
+
+/// <summary>A rule that can speak about links.</summary>
+/// <param name="Severity">The usual one; a convention may set another unless the rule protects the link itself.</param>
+public sealed record RuleAnswer(string Name, Severity Severity, string About, string Example, bool Protects);
+
+/// <summary>Words pasted for a field, to be looked at.</summary>
+/// <param name="Field">The field as it stands in the draft, with its words.</param>
+/// <param name="Pasted">Lines with cells parted by tabs.</param>
+public sealed record LookAtWords(FieldDocument? Field, string? Pasted);
+
+/// <summary>A file that was read and compared; nothing of it is stored.</summary>
+public sealed record FileRead(ConventionDocument Document, IReadOnlyList<DocumentChange> Changes);
+
+/// <summary>How far the count of an effect is.</summary>
+/// <param name="Done">Links looked at.</param>
+/// <param name="Total">Links there are.</param>
+/// <param name="Answer">What publishing would do; there on the last line only.</param>
+public sealed record EffectProgress(int Done, int Total, EffectAnswer? Answer);

@@ -1,14 +1,18 @@
+using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Http.Json;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
 using PreciseBeacon.Core.Channels;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Data.Reports;
 using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
+using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;
 
 namespace PreciseBeacon.Web.Conventions;
 
@@ -17,17 +21,25 @@ public static class ConventionEndpoints
 {
     private const string Yaml = "application/yaml";
     private const int LargestYaml = 4 << 20;
+    private const int LargestPaste = 2 << 20;
+
+    /// <summary>A convention with lists of tens of thousands of words is larger than other requests.</summary>
+    private const int LargestRequest = 16 << 20;
 
     public static void MapConventions(this IEndpointRouteBuilder app)
     {
-        var group = app.MapGroup("/api/v1/convention").WithTags("Conventions").AddEndpointFilter(RefuseAsync);
+        var group = app.MapGroup("/api/v1/convention").WithTags("Conventions").AddEndpointFilter(RefuseAsync)
+            .WithMetadata(new RequestSizeLimitAttribute(LargestRequest));
         group.MapGet("", GetAsync).Produces<ConventionAnswer>();
         group.MapPut("", PutAsync).Accepts<SaveDraft>("application/json", Yaml).Produces<ConventionAnswer>();
         group.MapGet("/versions", VersionsAsync);
         group.MapPost("/discard", DiscardAsync);
-        group.MapPost("/effect", EffectAsync);
+        group.MapPost("/effect", EffectAsync).Produces<EffectProgress>(contentType: "application/x-ndjson");
         group.MapPost("/publish", PublishAsync);
         group.MapPost("/try", TryAsync);
+        group.MapGet("/rules", Rules);
+        group.MapPost("/look-at-words", LookAtWords);
+        ConventionFileEndpoints.MapFiles(group);
     }
 
     private static async ValueTask<object?> RefuseAsync(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
@@ -90,28 +102,34 @@ public static class ConventionEndpoints
         return TypedResults.NoContent();
     }
 
-    private static async Task<Results<Ok<EffectAnswer>, ProblemHttpResult>> EffectAsync(
-        BeaconDb db, ConventionStore store, ConventionReader conventions, ArrivalsReader arrivals, CancellationToken cancel)
+    /// <summary>Lines of JSON: how far the count is, and on the last line what publishing the draft would do.</summary>
+    private static async Task<IResult> EffectAsync(
+        HttpContext context, ConventionStore store, EffectCounter counter, IOptions<JsonOptions> json, CancellationToken cancel)
     {
         if (await store.FindAsync("draft", cancel) is not { } draft)
         {
             return Refusal.Of(StatusCodes.Status409Conflict, "no-draft", "There is no draft whose effect could be counted; change something first.");
         }
 
-        var effect = new ConventionEffect(await conventions.ReadAsync(cancel), await store.WorkUpAsync(ConventionRows.DocumentOf(draft), cancel));
-        var links = db.Links.AsNoTracking().Select(l => new { l.Title, l.Url, l.Values, Channel = l.Placement == null ? null : l.Placement.Channel });
-        await foreach (var link in links.AsAsyncEnumerable().WithCancellation(cancel))
+        var convention = await store.WorkUpAsync(ConventionRows.DocumentOf(draft), cancel);
+        context.Response.ContentType = "application/x-ndjson";
+        await foreach (var progress in counter.CountAsync(convention, cancel))
         {
-            effect.AddLink(link.Title ?? link.Url, link.Values, link.Channel);
+            await JsonSerializer.SerializeAsync(context.Response.Body, progress, json.Value.SerializerOptions, cancel);
+            await context.Response.Body.WriteAsync("\n"u8.ToArray(), cancel);
+            await context.Response.Body.FlushAsync(cancel);
         }
 
-        foreach (var (way, visits) in await arrivals.AllWaysAsync(db.CurrentWorkspaceId!.Value, cancel))
-        {
-            effect.AddArrivals(way, visits);
-        }
-
-        return TypedResults.Ok(new EffectAnswer(effect.Links, effect.Affected, effect.Rules, effect.VisitsMoved, effect.Moves));
+        return Results.Empty;
     }
+
+    private static Ok<List<RuleAnswer>> Rules() =>
+        TypedResults.Ok(NoticeRules.All.Select(r => new RuleAnswer(r.Name, r.Severity, r.About, r.Example, r.Protects)).ToList());
+
+    private static Results<Ok<IReadOnlyList<PastedWord>>, ProblemHttpResult> LookAtWords(LookAtWords request) =>
+        request.Field is null || request.Pasted is null || request.Pasted.Length > LargestPaste
+            ? Refusal.Of(StatusCodes.Status400BadRequest, "words-missing", "Paste a column or a sheet of at most 2 MB of text.")
+            : TypedResults.Ok(WordPaste.Look(request.Field, request.Pasted));
 
     private static async Task<Ok<ConventionAnswer>> PublishAsync(Guid revision, HttpContext context, ConventionStore store, CancellationToken cancel)
     {
@@ -120,7 +138,8 @@ public static class ConventionEndpoints
     }
 
     /// <summary>Tries a value of one field, or a whole URL, under a convention that need not be saved.</summary>
-    private static async Task<Results<Ok<TryAnswer>, ProblemHttpResult>> TryAsync(TryRequest request, ConventionStore store, LinkWorkshop workshop, CancellationToken cancel)
+    private static async Task<Results<Ok<TryAnswer>, ProblemHttpResult>> TryAsync(
+        TryRequest request, BeaconDb db, ConventionStore store, LinkWorkshop workshop, CancellationToken cancel)
     {
         if (request.Document is null || request.Text is null)
         {
@@ -129,7 +148,9 @@ public static class ConventionEndpoints
 
         var convention = await store.WorkUpAsync(request.Document, cancel);
         IReadOnlyList<ComposedField> fields;
-        IReadOnlyList<Core.Notices.Notice> notices;
+        IReadOnlyList<Notice> notices;
+        string? example = null;
+        IReadOnlyList<KeyValuePair<string, string>> apart = [];
         if (request.Field is { Length: > 0 } key)
         {
             if (convention.Find(key) is not { } field)
@@ -137,9 +158,15 @@ public static class ConventionEndpoints
                 return Refusal.NotFound("field");
             }
 
-            var said = new List<Core.Notices.Notice>();
+            var said = new List<Notice>();
             fields = [FieldComposer.Compose(field, request.Text, ValueOrigin.Typed, said)];
             notices = said;
+            if (field.Pattern is not null)
+            {
+                var facts = await workshop.FactsAsync(cancel);
+                example = NameExample.Of(convention, field, await SampleCampaignAsync(db, cancel), facts.Today);
+                apart = NameExample.Apart(convention, field, request.Text.Length == 0 ? example : fields[0].Value);
+            }
         }
         else
         {
@@ -150,10 +177,16 @@ public static class ConventionEndpoints
         string ValueOf(FieldMeaning meaning) => fields.FirstOrDefault(f => f.Key == convention.KeyOf(meaning))?.Value ?? "";
         string host = string.IsNullOrWhiteSpace(request.Referrer) ? "" : DestinationReader.Read(request.Referrer).Destination?.HostAndPort ?? "";
         var kind = ReferrerKinds.Of(host, convention.ReferrerKinds);
-        var facts = ChannelFacts.OfLink(ValueOf(FieldMeaning.Source), ValueOf(FieldMeaning.Medium), ValueOf(FieldMeaning.Campaign)) with { ReferrerHost = host, Kind = kind };
-        var claim = convention.Channels.ClaimOf(facts);
-        return TypedResults.Ok(new TryAnswer(fields, notices, claim?.Name ?? ChannelTable.Unsorted, claim?.InWords() ?? "no row claims it", kind));
+        var arrival = ChannelFacts.OfLink(ValueOf(FieldMeaning.Source), ValueOf(FieldMeaning.Medium), ValueOf(FieldMeaning.Campaign)) with { ReferrerHost = host, Kind = kind };
+        var claim = convention.Channels.ClaimOf(arrival);
+        return TypedResults.Ok(new TryAnswer(fields, notices, claim?.Name ?? ChannelTable.Unsorted, claim?.InWords() ?? "no row claims it", kind, example, [.. apart.Select(a => new NamePartAnswer(a.Key, a.Value))]));
     }
+
+    /// <summary>The newest campaign, so that examples look like the workspace's own.</summary>
+    private static async Task<CampaignChoice> SampleCampaignAsync(BeaconDb db, CancellationToken cancel) =>
+        await db.Campaigns.AsNoTracking().Where(c => c.StartsOn != null).OrderByDescending(c => c.StartsOn).FirstOrDefaultAsync(cancel) is { } campaign
+            ? new CampaignChoice(campaign.Name, campaign.Value, campaign.StartsOn, campaign.EndsOn, campaign.Attributes)
+            : new CampaignChoice("Lantern Nights", "lantern_nights");
 
     private static ConventionAnswer AnswerOf(ConventionVersion version)
     {

@@ -116,6 +116,7 @@ public static class BeaconApp
         services.AddScoped<LinkWorkshop>();
         services.AddScoped<LinkMaker>();
         services.AddScoped<HostApproval>();
+        services.AddScoped<EffectCounter>();
         services.AddSingleton<LinkClicksReader>();
         services.AddSingleton<LinkVisitsReader>();
         services.AddSingleton<ArrivalsReader>();

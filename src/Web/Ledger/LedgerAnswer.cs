@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Ledger;
@@ -12,6 +13,7 @@ public sealed record LedgerAnswer(IReadOnlyList<LedgerRow> Links, int Total, int
 /// <param name="Unique">Distinct daily visitors behind both, added up over days.</param>
 /// <param name="Others">Hits that were no person's click: crawlers, prefetches, header requests, double taps.</param>
 /// <param name="Cost">Clicks and scans × the placement's cost per click; null where it has none.</param>
+/// <param name="Notices">What the convention that holds now says about the link's values, notes left out.</param>
 /// <param name="Visits">Visits that arrived with the link's exact tags since it was made, by the short link or without it.</param>
 public sealed record LedgerRow(
     Guid Id,
@@ -36,6 +38,7 @@ public sealed record LedgerRow(
     long Conversions,
     decimal? ConversionRate,
     Money Revenue,
+    IReadOnlyList<Notice> Notices,
     string CreatedBy,
     DateTimeOffset CreatedAt);
 

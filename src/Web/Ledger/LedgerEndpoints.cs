@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Codes;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
@@ -101,6 +102,7 @@ public static class LedgerEndpoints
                 came.Conversions,
                 came.ConversionRate,
                 Money.Of(came.Revenue, currency),
+                [.. LinkJudge.Judge(convention, row.Values, row.Placement?.Channel).Notices.Where(n => n.Severity != Severity.Note)],
                 row.CreatedBy,
                 row.CreatedAt);
         })];

@@ -19,6 +19,7 @@ public sealed class SignInTests
         timeZone = "Europe/Dublin",
         siteHost = "marrowmere.example",
         shortHost = "mmr.example",
+        start = "sealed",
     };
 
     private static async Task<JsonNode> BeginAsync(HttpClient browser)
@@ -34,7 +35,9 @@ public sealed class SignInTests
     {
         await using var host = await BeaconHost.StartAsync(demo: false);
         using var browser = host.Anonymous();
-        Assert.True((await BeginAsync(browser))["needsFirstOwner"]!.GetValue<bool>());
+        var empty = await BeginAsync(browser);
+        Assert.True(empty["needsFirstOwner"]!.GetValue<bool>());
+        Assert.Equal(["plain", "date-first", "region-and-channel", "sealed"], empty["starts"]!.AsArray().Select(s => s!["name"]!.GetValue<string>()));
 
         Assert.Equal(HttpStatusCode.BadRequest, (await browser.PostAsJsonAsync("/api/account/first-owner", new { name = "x" })).StatusCode);
         Assert.Equal(HttpStatusCode.NoContent, (await browser.PostAsJsonAsync("/api/account/first-owner", Owner)).StatusCode);
@@ -45,7 +48,10 @@ public sealed class SignInTests
         // The owner can build at once, under the starting convention and on the short domain given.
         using var saved = await browser.PostAsJsonAsync(
             "/api/v1/links", new { destination = "https://marrowmere.example/x", fields = new { source = "the trellis", medium = "email", campaign = "spring" } });
-        Assert.Contains("https://mmr.example/", await saved.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        string answer = await saved.Content.ReadAsStringAsync();
+        Assert.Contains("https://mmr.example/", answer, StringComparison.Ordinal);
+        Assert.Contains("https://marrowmere.example/x?k=", answer, StringComparison.Ordinal);
+        Assert.Contains("Newsletter – main button", await browser.GetStringAsync("/api/v1/placements"), StringComparison.Ordinal);
 
         using var second = host.Anonymous();
         await BeginAsync(second);

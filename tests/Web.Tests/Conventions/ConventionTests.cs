@@ -47,7 +47,9 @@ public sealed class ConventionTests : IAsyncLifetime
         Assert.Equal(1, (await _host.GetJsonAsync("/api/v1/convention"))["number"]!.GetValue<int>());
 
         using var counted = await _owner.PostAsync("/api/v1/convention/effect", null);
-        var effect = JsonNode.Parse(await counted.Content.ReadAsStringAsync())!;
+        string[] lines = (await counted.Content.ReadAsStringAsync()).Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        Assert.Equal(0, JsonNode.Parse(lines[0])!["done"]!.GetValue<int>());
+        var effect = JsonNode.Parse(lines[^1])!["answer"]!;
         long links = await _host.ScalarAsync<long>("select count(*) from links");
         Assert.Equal((links, links), (effect["links"]!.GetValue<long>(), effect["affected"]!.GetValue<long>()));
         Assert.Equal("missing-required", effect["rules"]![0]!["rule"]!.GetValue<string>());
@@ -137,5 +139,141 @@ public sealed class ConventionTests : IAsyncLifetime
         Assert.Contains(rows, r => r!["keys"]![0]!.GetValue<string>() == "Found by search");
         Assert.Contains(rows, r => r!["keys"]![0]!.GetValue<string>() == "Newsletter and mail");
         Assert.Equal(report["total"]!["visits"]!.GetValue<long>(), rows.Sum(r => r!["figures"]!["visits"]!.GetValue<long>()));
+    }
+
+    private async Task<JsonNode> ReadFileAsync(byte[] file, HttpStatusCode expected = HttpStatusCode.OK)
+    {
+        using var content = new ByteArrayContent(file);
+        content.Headers.ContentType = new("application/octet-stream");
+        using var answer = await _owner.PostAsync("/api/v1/convention/read-file", content);
+        string text = await answer.Content.ReadAsStringAsync();
+        Assert.True(answer.StatusCode == expected, text);
+        return JsonNode.Parse(text)!;
+    }
+
+    [Fact]
+    public async Task A_sheet_goes_out_and_comes_in_again_the_same_and_the_difference_is_seen_first()
+    {
+        byte[] sheet = await _owner.GetByteArrayAsync("/api/v1/convention/sheet.xlsx");
+        Assert.Empty((await ReadFileAsync(sheet))["changes"]!.AsArray());
+
+        string yaml = (await File.ReadAllTextAsync(Path.Combine(DatabaseCluster.Root, "samples/garden-convention.yaml"))).Replace("label: Content", "label: '=1+1'", StringComparison.Ordinal);
+        var read = await ReadFileAsync(Encoding.UTF8.GetBytes(yaml));
+        Assert.Contains(read["changes"]!.AsArray(), c => c!["what"]!.GetValue<string>() == "Field utm_brand" && c["kind"]!.GetValue<string>() == "added");
+        await PutAsync(read["document"]!.DeepClone(), null);
+        byte[] draft = await _owner.GetByteArrayAsync("/api/v1/convention/sheet.xlsx?version=draft");
+        Assert.Empty((await ReadFileAsync(draft))["changes"]!.AsArray());
+        using var parts = new System.IO.Compression.ZipArchive(new MemoryStream(draft));
+        foreach (var part in parts.Entries.Where(e => e.FullName.StartsWith("xl/worksheets/", StringComparison.Ordinal)))
+        {
+            using var text = new StreamReader(part.Open());
+            Assert.DoesNotContain("<x:f>", await text.ReadToEndAsync(), StringComparison.Ordinal); // no cell is a formula
+        }
+
+        var difference = await _host.GetJsonAsync("/api/v1/convention/difference?before=1&after=draft");
+        Assert.Equal(read["changes"]!.ToJsonString(), difference.ToJsonString());
+        Assert.Equal(HttpStatusCode.NotFound, (await _owner.GetAsync("/api/v1/convention/difference?before=1&after=9")).StatusCode);
+    }
+
+    public static TheoryData<byte[], string> BrokenFiles => new()
+    {
+        { [0x50, 0x4B, 3, 4, 1, 2, 3], "no XLSX" },
+        { [0xC3, 0x28], "UTF-8" },
+        { Zip(("hello.txt", 10)), "no XLSX" },
+        { Zip(("xl/workbook.xml", 10), ("xl/bomb.xml", 70_000_000)), "64 MB" },
+        { Zip(("xl/workbook.xml", 10)), "can't be read" },
+        { "fields:\n  - key: a b\n    label: A"u8.ToArray(), "a b" },
+    };
+
+    private static byte[] Zip(params (string Name, int Size)[] entries)
+    {
+        using var file = new MemoryStream();
+        using (var zip = new System.IO.Compression.ZipArchive(file, System.IO.Compression.ZipArchiveMode.Create))
+        {
+            foreach (var (name, size) in entries)
+            {
+                using var entry = zip.CreateEntry(name).Open();
+                entry.Write(new byte[size]);
+            }
+        }
+
+        return file.ToArray();
+    }
+
+    [Theory]
+    [MemberData(nameof(BrokenFiles))]
+    public async Task A_file_that_is_none_is_refused_with_the_reason(byte[] file, string says)
+    {
+        Assert.Contains(says, (await ReadFileAsync(file, HttpStatusCode.UnprocessableEntity))["detail"]!.GetValue<string>(), StringComparison.Ordinal);
+        Assert.Equal(HttpStatusCode.NotFound, (await _owner.GetAsync("/api/v1/convention?version=draft")).StatusCode);
+    }
+
+    [Fact]
+    public async Task A_file_of_more_than_eight_megabytes_is_refused_at_the_door() =>
+        Assert.Equal("file-too-large", (await ReadFileAsync(new byte[(8 << 20) + 1], HttpStatusCode.RequestEntityTooLarge))["rule"]!.GetValue<string>());
+
+    [Fact]
+    public async Task A_name_pattern_shows_an_example_and_takes_names_apart()
+    {
+        var document = (await _host.GetJsonAsync("/api/v1/convention"))["document"]!.DeepClone();
+        var campaign = document["fields"]!.AsArray().Single(f => f!["key"]!.GetValue<string>() == "utm_campaign")!;
+        campaign["kind"] = "composed";
+        campaign["pattern"] = JsonNode.Parse("""{"separator":"_","parts":[{"kind":"date","form":"month"},{"kind":"attribute","of":"region","filler":"all"},{"kind":"campaign"}]}""");
+        using var answer = await _owner.PostAsJsonAsync("/api/v1/convention/try", new { document, field = "utm_campaign", text = "2026-10_north_lantern-nights" });
+        var tried = JsonNode.Parse(await answer.Content.ReadAsStringAsync())!;
+        Assert.Matches("^20[0-9]{2}-[0-9]{2}_city_orchid-week$", tried["example"]!.GetValue<string>());
+        Assert.Equal(["the date=2026-10", "region=north", "the campaign=lantern-nights"], tried["apart"]!.AsArray().Select(p => $"{p!["part"]}={p["written"]}"));
+        using var unfit = await _owner.PostAsJsonAsync("/api/v1/convention/try", new { document, field = "utm_campaign", text = "lanterns" });
+        Assert.Empty(JsonNode.Parse(await unfit.Content.ReadAsStringAsync())!["apart"]!.AsArray());
+    }
+
+    [Fact]
+    public async Task A_sealed_link_is_read_back_when_it_arrives_and_an_old_version_can_be_published_anew()
+    {
+        var document = (await _host.GetJsonAsync("/api/v1/convention"))["document"]!.DeepClone();
+        document["style"] = "sealed";
+        document["sealedKey"] = "k";
+        var draft = await PutAsync(document, null);
+        using var published = await _owner.PostAsync($"/api/v1/convention/publish?revision={draft["revision"]}", null);
+        using var made = await _owner.PostAsJsonAsync("/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "Lantern Nights", placement = "Gate poster" });
+        var link = JsonNode.Parse(await made.Content.ReadAsStringAsync())!;
+        string url = link["link"]!["url"]!.GetValue<string>();
+        Assert.Matches("/visit\\?k=[a-z0-9]{14}$", url);
+
+        using var inspected = await _owner.PostAsJsonAsync("/api/v1/links/inspect", new { url });
+        var read = JsonNode.Parse(await inspected.Content.ReadAsStringAsync())!;
+        Assert.Equal(url, read["mendedUrl"]!.GetValue<string>());
+        Assert.Contains(read["fields"]!.AsArray(), f => f!["value"]!.GetValue<string>() == "gate_poster");
+
+        using var kept = await _host.MeasureAsync(new { k = "demo-garden", u = url });
+        Assert.True(kept.IsSuccessStatusCode, await kept.Content.ReadAsStringAsync());
+        await Eventually.Async(async () => (await _host.GetJsonAsync($"/api/v1/links/{link["id"]}"))["visits"]!.GetValue<int>() == 1);
+        Assert.Equal("gate_poster", await _host.ScalarAsync<string>($"select c.source from visit v join combination c on c.id = v.combination_id where v.link_id = '{link["id"]}'"));
+
+        // Back to the first version: its document becomes a draft and is published as the third.
+        var old = await _host.GetJsonAsync("/api/v1/convention?version=1");
+        var again = await PutAsync(old["document"]!.DeepClone(), null);
+        using var third = await _owner.PostAsync($"/api/v1/convention/publish?revision={again["revision"]}", null);
+        Assert.Equal(3, (await _host.GetJsonAsync("/api/v1/convention"))["number"]!.GetValue<int>());
+        Assert.Empty((await _host.GetJsonAsync("/api/v1/convention/difference?before=1&after=3")).AsArray());
+    }
+
+    [Fact]
+    public async Task Pasted_words_are_looked_at_and_the_rules_are_listed()
+    {
+        var source = (await _host.GetJsonAsync("/api/v1/convention"))["document"]!["fields"]![0]!.DeepClone();
+        using var answer = await _owner.PostAsJsonAsync("/api/v1/convention/look-at-words", new { field = source, pasted = "Skeinly\nFern Blog\nthe-trellis" });
+        Assert.Equal(["already", "fresh", "sameLetters"], JsonNode.Parse(await answer.Content.ReadAsStringAsync())!.AsArray().Select(w => w!["verdict"]!.GetValue<string>()));
+        var rules = await _host.GetJsonAsync("/api/v1/convention/rules");
+        Assert.Contains(rules.AsArray(), r => r!["name"]!.GetValue<string>() == "broken-text" && r["protects"]!.GetValue<bool>());
+    }
+
+    [Fact]
+    public async Task What_is_chosen_narrows_the_other_list()
+    {
+        using var answer = await _owner.PostAsJsonAsync("/api/v1/links/compose", new { destination = $"http://{BeaconHost.GardenHost}/", fields = new { source = "nattervine", medium = "email", campaign = "x" } });
+        var composed = JsonNode.Parse(await answer.Content.ReadAsStringAsync())!;
+        Assert.Equal(["social", "paid_social"], composed["narrowed"]!.AsArray().Single(n => n!["key"]!.GetValue<string>() == "utm_medium")!["words"]!.AsArray().Select(w => w!.GetValue<string>()));
+        Assert.Contains(composed["notices"]!.AsArray(), n => n!["rule"]!.GetValue<string>() == "choice-unusual");
     }
 }

@@ -452,7 +452,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["EffectAnswer"];
+                        "application/x-ndjson": components["schemas"]["EffectProgress"];
                     };
                 };
             };
@@ -533,6 +533,190 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/convention/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RuleAnswer"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/convention/look-at-words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LookAtWords"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PastedWord"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/convention/sheet.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    version?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/convention/read-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FileRead"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/convention/difference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    before: string;
+                    after: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1095,6 +1279,7 @@ export interface components {
             needsFirstOwner: boolean;
             demoPeople: components["schemas"]["DemoPerson"][];
             token: string;
+            starts: components["schemas"]["StartAnswer"][];
         };
         ArrivalsAnswer: {
             /** Format: date */
@@ -1130,6 +1315,11 @@ export interface components {
             /** Format: date */
             endsOn: null | string;
         };
+        /**
+         * @description How a thing differs between two conventions.
+         * @enum {unknown}
+         */
+        ChangeKind: "added" | "removed" | "changed" | "moved";
         /** @description A channel as written. */
         ChannelDocument: {
             name?: string;
@@ -1167,6 +1357,7 @@ export interface components {
             fields: components["schemas"]["ComposedField"][];
             notices: components["schemas"]["Notice"][];
             ready: boolean;
+            narrowed?: components["schemas"]["NarrowedField"][];
         };
         /** @description A field of a composed link. */
         ComposedField: {
@@ -1255,6 +1446,19 @@ export interface components {
             mail: string;
             role: string;
         };
+        /** @description One difference between two conventions. */
+        DocumentChange: {
+            /** @description Whether the thing is new, gone or changed. */
+            kind: components["schemas"]["ChangeKind"];
+            /** @description The thing in words, such as “Source: fernpost”. */
+            what: string;
+            /** @description What of it changed; empty for a thing that is new or gone. */
+            property: string;
+            /** @description How it was; empty where it wasn't. */
+            before: string;
+            /** @description How it is; empty where it isn't any more. */
+            after: string;
+        };
         EffectAnswer: {
             /** Format: int32 */
             links: number;
@@ -1271,6 +1475,13 @@ export interface components {
             to: string;
             /** Format: int64 */
             visits: number;
+        };
+        EffectProgress: {
+            /** Format: int32 */
+            done: number;
+            /** Format: int32 */
+            total: number;
+            answer: null | components["schemas"]["EffectAnswer"];
         };
         /** @description How many links would have a notice, with samples. */
         EffectRule: {
@@ -1366,6 +1577,10 @@ export interface components {
             revenue: components["schemas"]["Money"];
             revenuePerVisitor: null | components["schemas"]["Money"];
         };
+        FileRead: {
+            document: components["schemas"]["ConventionDocument"];
+            changes: components["schemas"]["DocumentChange"][];
+        };
         FirstOwner: {
             name: string;
             mail: string;
@@ -1445,6 +1660,7 @@ export interface components {
             /** Format: double */
             conversionRate: null | number;
             revenue: components["schemas"]["Money"];
+            notices: components["schemas"]["Notice"][];
             createdBy: string;
             /** Format: date-time */
             createdAt: string;
@@ -1473,6 +1689,10 @@ export interface components {
          * @enum {unknown}
          */
         ListKind: "none" | "open" | "closed";
+        LookAtWords: {
+            field: null | components["schemas"]["FieldDocument"];
+            pasted: null | string;
+        };
         Money: {
             amount: string;
             currency: string;
@@ -1487,11 +1707,19 @@ export interface components {
             /** @description Stands in place of the part when it is missing; null for a part that must be there. */
             filler?: null | string;
         };
+        NamePartAnswer: {
+            part: string;
+            written: string;
+        };
         /**
          * @description What a part of a name pattern says.
          * @enum {unknown}
          */
         NamePartKind: "field" | "date" | "literal" | "campaign" | "attribute" | "channel";
+        NarrowedField: {
+            key: string;
+            words: string[];
+        };
         NeverReached: {
             channel: string;
             takenBy: string;
@@ -1529,6 +1757,20 @@ export interface components {
             c: null | string;
             i: null | components["schemas"]["ReportedItem"][];
             d: null | string;
+        };
+        /**
+         * @description How a pasted word stands to a list.
+         * @enum {unknown}
+         */
+        PastedVerdict: "fresh" | "already" | "alias" | "sameLetters" | "near" | "unusable";
+        /** @description One pasted word, looked at before it is taken in. */
+        PastedWord: {
+            /** @description The word as it would be kept. */
+            word: components["schemas"]["WordDocument"];
+            /** @description How it stands to the list. */
+            verdict: components["schemas"]["PastedVerdict"];
+            /** @description Written form of the word in the list, or earlier among the pasted, that it is like; null when it is like none. */
+            like: null | string;
         };
         /** @description A name pattern as written. */
         PatternDocument: {
@@ -1604,6 +1846,13 @@ export interface components {
             keys: string[];
             figures: components["schemas"]["FigureAnswer"];
         };
+        RuleAnswer: {
+            name: string;
+            severity: components["schemas"]["Severity"];
+            about: string;
+            example: string;
+            protects: boolean;
+        };
         SavedLink: {
             /** Format: uuid */
             id: string;
@@ -1641,6 +1890,11 @@ export interface components {
          * @enum {unknown}
          */
         SpaceRule: "underscore" | "hyphen" | "stay";
+        StartAnswer: {
+            name: string;
+            title: string;
+            suits: string;
+        };
         /**
          * @description What a stretch of a link strip is.
          * @enum {unknown}
@@ -1666,6 +1920,8 @@ export interface components {
             channel: string;
             because: string;
             referrerKind: components["schemas"]["ReferrerKind"];
+            example: null | string;
+            apart: components["schemas"]["NamePartAnswer"][];
         };
         TryRequest: {
             document: components["schemas"]["ConventionDocument"];

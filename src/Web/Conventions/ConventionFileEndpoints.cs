@@ -1,0 +1,80 @@
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Conventions;
+
+/// <summary>A convention going out as a sheet, and a file coming in: first read and compared, saved only by who has seen the difference.</summary>
+public static class ConventionFileEndpoints
+{
+    private const int LargestFile = 8 << 20;
+
+    public static void MapFiles(RouteGroupBuilder group)
+    {
+        group.MapGet("/sheet.xlsx", SheetAsync).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
+        group.MapPost("/read-file", ReadFileAsync).Accepts<byte[]>("application/octet-stream").Produces<FileRead>();
+        group.MapGet("/difference", DifferenceAsync);
+    }
+
+    private static async Task<IResult> SheetAsync(ConventionStore store, CancellationToken cancel, string? version = null) =>
+        await store.FindAsync(version, cancel) is not { } found
+            ? Refusal.NotFound("version of the convention")
+            : Results.Bytes(ConventionSheet.Write(ConventionRows.DocumentOf(found)), ConventionSheet.ContentType, "convention.xlsx");
+
+    /// <summary>
+    /// Reads a YAML file or an XLSX workbook, told apart by what is in it, and compares it with the draft, or with what
+    /// holds while there is none. Stores nothing.
+    /// </summary>
+    private static async Task<IResult> ReadFileAsync(HttpContext context, ConventionStore store, CancellationToken cancel)
+    {
+        using var file = new MemoryStream();
+        byte[] buffer = new byte[1 << 16];
+        for (int read = await context.Request.Body.ReadAsync(buffer, cancel); read > 0; read = await context.Request.Body.ReadAsync(buffer, cancel))
+        {
+            file.Write(buffer, 0, read);
+            if (file.Length > LargestFile)
+            {
+                return Refusal.Of(StatusCodes.Status413PayloadTooLarge, "file-too-large", "A convention's file has at most 8 MB.");
+            }
+        }
+
+        try
+        {
+            var document = Read(file);
+            await store.WorkUpAsync(document, cancel);
+            var now = await store.FindAsync("draft", cancel) ?? await store.FindAsync(null, cancel);
+            return TypedResults.Ok(new FileRead(document, ConventionDifference.Between(ConventionRows.DocumentOf(now!), document)));
+        }
+        catch (ConventionException broken)
+        {
+            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "file-refused", broken.Message);
+        }
+    }
+
+    /// <summary><c>before</c> and <c>after</c> are numbers of versions, or <c>draft</c>.</summary>
+    private static async Task<IResult> DifferenceAsync(ConventionStore store, string before, string after, CancellationToken cancel) =>
+        await store.FindAsync(before, cancel) is { } one && await store.FindAsync(after, cancel) is { } other
+            ? TypedResults.Ok(ConventionDifference.Between(ConventionRows.DocumentOf(one), ConventionRows.DocumentOf(other)))
+            : Refusal.NotFound("version of the convention");
+
+    private static ConventionDocument Read(MemoryStream file)
+    {
+        file.Position = 0;
+        if (file.Length > 4 && file.GetBuffer().AsSpan(0, 2).SequenceEqual("PK"u8))
+        {
+            return ConventionSheet.Read(file);
+        }
+
+        try
+        {
+            using var text = new StreamReader(file, new System.Text.UTF8Encoding(false, throwOnInvalidBytes: true));
+            string yaml = text.ReadToEnd();
+            return yaml.Contains('\0', StringComparison.Ordinal)
+                ? throw new ConventionException("The file is neither YAML nor an XLSX workbook.")
+                : ConventionYaml.Read(yaml);
+        }
+        catch (System.Text.DecoderFallbackException broken)
+        {
+            throw new ConventionException("The file is neither YAML in UTF-8 nor an XLSX workbook.", broken);
+        }
+    }
+}

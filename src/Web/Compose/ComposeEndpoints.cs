@@ -29,7 +29,7 @@ public static class ComposeEndpoints
     private static async Task<Ok<IReadOnlyList<FieldAnswer>>> FieldsAsync(ConventionReader conventions, CancellationToken cancel)
     {
         var convention = await conventions.ReadAsync(cancel);
-        return TypedResults.Ok<IReadOnlyList<FieldAnswer>>([.. convention.Fields.Select(FieldAnswer.Of)]);
+        return TypedResults.Ok<IReadOnlyList<FieldAnswer>>([.. convention.Fields.Select(f => FieldAnswer.Of(convention, f))]);
     }
 
     private static async Task<Ok<List<CampaignAnswer>>> CampaignsAsync(BeaconDb db, CancellationToken cancel) =>

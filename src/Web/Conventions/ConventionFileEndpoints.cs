@@ -11,7 +11,7 @@ public static class ConventionFileEndpoints
     public static void MapFiles(RouteGroupBuilder group)
     {
         group.MapGet("/sheet.xlsx", SheetAsync).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
-        group.MapPost("/read-file", ReadFileAsync).Accepts<byte[]>("application/octet-stream").Produces<FileRead>();
+        group.MapPost("/read-file", ReadFileAsync).Produces<FileRead>();
         group.MapGet("/difference", DifferenceAsync);
     }
 

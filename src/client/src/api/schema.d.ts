@@ -664,11 +664,7 @@ export interface paths {
                 path?: never;
                 cookie?: never;
             };
-            requestBody: {
-                content: {
-                    "application/octet-stream": string;
-                };
-            };
+            requestBody?: never;
             responses: {
                 /** @description OK */
                 200: {
@@ -1507,6 +1503,8 @@ export interface components {
         FieldAnswer: {
             key: string;
             label: string;
+            means: components["schemas"]["FieldMeaning"];
+            kind: components["schemas"]["FieldKind"];
             presence: components["schemas"]["Presence"];
             closedList: boolean;
             hint: null | string;
@@ -1519,23 +1517,31 @@ export interface components {
             label?: string;
             means?: components["schemas"]["FieldMeaning"];
             kind?: components["schemas"]["FieldKind"];
+            /** @default offered */
             presence?: components["schemas"]["Presence"];
             /** @description Where presence differs by channel: the channel's name and the presence there. */
             presenceIn?: {
                 [key: string]: components["schemas"]["Presence"];
             };
             list?: components["schemas"]["ListKind"];
-            /** @description How a date field writes dates. */
+            /**
+             * @description How a date field writes dates.
+             * @default month
+             */
             dateForm?: components["schemas"]["DateForm"];
             /** @description What a fixed field says. */
             fixed?: null | string;
             pattern?: null | components["schemas"]["PatternDocument"];
             case?: components["schemas"]["LetterCase"];
             space?: components["schemas"]["SpaceRule"];
+            /** @default anything */
             characters?: components["schemas"]["CharacterSet"];
             outside?: components["schemas"]["OutsideSet"];
             transliterate?: boolean;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @default 200
+             */
             longestValue?: number;
             holdsNumbers?: boolean;
             alsoRead?: string[];
@@ -1633,7 +1639,12 @@ export interface components {
             url: string;
             strip: components["schemas"]["StripSegment"][];
             values: components["schemas"]["LinkValue"][];
+            destination: string;
+            /** Format: uuid */
+            campaignId: null | string;
             campaign: null | string;
+            /** Format: uuid */
+            placementId: null | string;
             placement: null | string;
             shortUrl: null | string;
             codeShortUrl: null | string;
@@ -1700,9 +1711,15 @@ export interface components {
         /** @description One part of a name pattern. */
         NamePart: {
             kind?: components["schemas"]["NamePartKind"];
-            /** @description Key of the field, name of the attribute, or the literal's text; empty for the others. */
+            /**
+             * @description Key of the field, name of the attribute, or the literal's text; empty for the others.
+             * @default
+             */
             of?: string;
-            /** @description How a date is written. */
+            /**
+             * @description How a date is written.
+             * @default month
+             */
             form?: components["schemas"]["DateForm"];
             /** @description Stands in place of the part when it is missing; null for a part that must be there. */
             filler?: null | string;
@@ -1958,6 +1975,7 @@ export interface components {
         /** @description A word as written. */
         WordDocument: {
             written?: string;
+            /** @default  */
             label?: string;
             aliases?: string[];
             retired?: boolean;

@@ -29,6 +29,7 @@ export function FirstOwner() {
     siteHost: '',
     shortHost: '',
     currency: 'EUR',
+    start: 'plain',
     timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
   });
   const account = useAccount();
@@ -68,6 +69,24 @@ export function FirstOwner() {
               />
             </label>
           ))}
+          <fieldset className="flex flex-col gap-2">
+            <legend className="mb-1">The convention to begin with; you can change all of it</legend>
+            {account.data?.starts.map((start) => (
+              <label key={start.name} className="flex items-start gap-2 rounded border border-line p-2">
+                <input
+                  type="radio"
+                  name="start"
+                  className="mt-1"
+                  checked={answers.start === start.name}
+                  onChange={() => setAnswers({ ...answers, start: start.name })}
+                />
+                <span>
+                  <span className="font-medium">{start.title}</span>
+                  <span className="caption block">{start.suits}</span>
+                </span>
+              </label>
+            ))}
+          </fieldset>
           {refusal && (
             <p role="alert" className="text-stop">
               {refusal}

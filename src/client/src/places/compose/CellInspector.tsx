@@ -47,6 +47,9 @@ export function CellInspector(props: CellInspectorProps) {
             const rule = fields.find((f) => f.key === field.key);
             const isOverride = field.key in overridden;
             const listId = `words-${field.key}`;
+            if (rule?.presence === 'hidden' && !field.value && !isOverride) return null;
+            const narrowed = answer.narrowed.find((n) => n.key === field.key)?.words;
+            const words = rule?.words.filter((word) => !narrowed || narrowed.includes(word.written)) ?? [];
             return (
               <div key={field.key} className="flex flex-col gap-1">
                 <label className="flex items-baseline justify-between gap-2">
@@ -56,14 +59,15 @@ export function CellInspector(props: CellInspectorProps) {
                 <input
                   aria-label={field.label}
                   className={`input font-mono text-xs ${isOverride ? 'border-accent' : ''}`}
-                  list={rule?.words.length ? listId : undefined}
+                  list={words.length ? listId : undefined}
+                  readOnly={rule?.kind === 'fixed'}
                   placeholder={rule?.example ? `such as ${rule.example}` : ''}
                   value={overridden[field.key] ?? field.value}
                   onChange={(e) => onOverride(field.key, e.target.value)}
                 />
-                {!!rule?.words.length && (
+                {words.length > 0 && (
                   <datalist id={listId}>
-                    {rule.words.map((word) => (
+                    {words.map((word) => (
                       <option key={word.written} value={word.written}>
                         {word.label}
                       </option>
@@ -73,6 +77,7 @@ export function CellInspector(props: CellInspectorProps) {
                 <span className="caption flex items-baseline justify-between gap-2">
                   <span>
                     {isOverride ? 'for this link only' : field.value ? originOf(field) : rule?.hint}
+                    {narrowed && !isOverride && ` · goes with ${narrowed.join(', ')}`}
                     {field.value && isOverride && overridden[field.key] !== field.value && (
                       <>
                         {' '}

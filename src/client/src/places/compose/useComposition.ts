@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import type { Composition } from './composition';
+import { cellsOf, type Composition } from './composition';
 
 const draftKey = 'beacon-compose-draft';
 
@@ -44,4 +44,25 @@ export function useComposition(): [Composition, (next: Composition) => void] {
   }
 
   return [composition, change];
+}
+
+/**
+ * Prepares Compose for one link, with values typed for it.
+ * @returns The address to go to.
+ */
+export function beginWith(
+  page: string,
+  placement: string | null,
+  campaign: string | null,
+  values: Record<string, string>,
+): string {
+  const placements = placement ? [placement] : [];
+  const [cell] = cellsOf({ ...emptyDraft, pages: [page], placements, campaign: campaign ?? '', variants: [] });
+  const overrides = Object.keys(values).length ? { [cell!.key]: values } : {};
+  sessionStorage.setItem(draftKey, JSON.stringify({ ...emptyDraft, overrides }));
+  const params = new URLSearchParams({ page });
+  placements.forEach((p) => params.append('placement', p));
+  if (campaign) params.set('campaign', campaign);
+  params.set('link', cell!.key);
+  return `/compose?${params.toString()}`;
 }

@@ -3,15 +3,30 @@ import { ChevronDown, ChevronUp } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { api, dataOf, type Schema } from '../../api/client';
-import { ago } from '../../parts/format';
+import { ago, count } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
+import { CarryingEditor } from './CarryingEditor';
 import { ChannelEditor, IconButton } from './ChannelEditor';
-import { moved, newField, replaced } from './document';
+import { ChoiceEditor } from './ChoiceEditor';
+import { dropped, moved, newField, replaced, type ConventionDocument } from './document';
+import { effectOf } from './effectOf';
 import { EffectPanel } from './EffectPanel';
 import { FieldEditor } from './FieldEditor';
+import { FileDifference } from './FileDifference';
+import { RuleEditor } from './RuleEditor';
 import { TryingBench } from './TryingBench';
 import { useDraft } from './useDraft';
+import { VersionList } from './VersionList';
+
+/** What is written beside the fields, by its place in the address. */
+const sections: Record<string, string> = {
+  channels: 'Channels',
+  choices: 'Words that go together',
+  rules: 'Rules and how grave they are',
+  carrying: 'How links carry tags',
+  versions: 'Versions',
+};
 
 /** Where the convention is written: fields and their words, channels, a bench to try them on, and what a change would do. */
 export function Conventions() {
@@ -21,12 +36,17 @@ export function Conventions() {
   const { published, stored, document, change, state, reload } = useDraft();
   const [effect, setEffect] = useState<Schema['EffectAnswer']>();
   const [message, setMessage] = useState('');
+  const [loaded, setLoaded] = useState<{ name: string; read: Schema['FileRead'] }>();
+  const [dragged, setDragged] = useState<number | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const at = search.get('at') ?? '0';
   const show = (where: string) => setSearch({ at: where }, { replace: true });
 
   const weigh = useMutation({
-    mutationFn: async () => dataOf(await api.POST('/api/v1/convention/effect')),
+    mutationFn: async () =>
+      effectOf(await api.POST('/api/v1/convention/effect', { parseAs: 'stream' }), ({ done, total }) =>
+        setMessage(done < total ? `${count(done)} of ${count(total)} links looked at …` : ''),
+      ),
     onSuccess: setEffect,
     onError: (error) => setMessage(error.message),
   });
@@ -48,29 +68,24 @@ export function Conventions() {
     },
   });
 
-  async function download() {
-    const answer = await fetch(`/api/v1/convention${stored ? '?version=draft' : ''}`, {
-      headers: { Accept: 'application/yaml' },
-    });
+  async function download(path: string, name: string, accept: string) {
+    const answer = await fetch(`${path}${stored ? '?version=draft' : ''}`, { headers: { Accept: accept } });
     const link = window.document.createElement('a');
     link.href = URL.createObjectURL(await answer.blob());
-    link.download = 'convention.yaml';
+    link.download = name;
     link.click();
     URL.revokeObjectURL(link.href);
   }
 
-  async function upload(chosen: File) {
+  async function open(chosen: File) {
     try {
-      const text = await chosen.text();
-      dataOf(
-        await api.PUT('/api/v1/convention', {
-          body: text as unknown as Schema['SaveDraft'],
-          bodySerializer: () => text,
-          headers: { 'Content-Type': 'application/yaml' },
-        }),
-      );
-      await reload();
-      setMessage(`${chosen.name} is the draft now; see its effect before you publish.`);
+      const answer = await api.POST('/api/v1/convention/read-file', {
+        body: chosen as never,
+        bodySerializer: (body: unknown) => body as Blob,
+        headers: { 'Content-Type': 'application/octet-stream' },
+      } as never);
+      setLoaded({ name: chosen.name, read: dataOf(answer) as Schema['FileRead'] });
+      setMessage('');
     } catch (error) {
       setMessage((error as Error).message);
     }
@@ -78,7 +93,7 @@ export function Conventions() {
 
   if (!document || !published) return <Head title="Conventions" state="" />;
   const index = Number(at);
-  const field = at === 'channels' ? undefined : document.fields[Number.isInteger(index) ? index : 0];
+  const field = at in sections ? undefined : document.fields[Number.isInteger(index) ? index : 0];
   const stateLine = stored
     ? `Version ${published.number} holds · a draft by ${stored.savedBy}${state.kind === 'saving' ? ', saving …' : state.kind === 'saved' ? ', saved' : ', not saved'}`
     : `Version ${published.number} holds${published.publishedAt ? `, published ${ago(published.publishedAt)}` : ''}`;
@@ -86,8 +101,19 @@ export function Conventions() {
   return (
     <>
       <Head title="Conventions" state={message ? `${stateLine} · ${message}` : stateLine}>
-        <button type="button" className="button" onClick={() => void download()}>
+        <button
+          type="button"
+          className="button"
+          onClick={() => void download('/api/v1/convention', 'convention.yaml', 'application/yaml')}
+        >
           Download as YAML
+        </button>
+        <button
+          type="button"
+          className="button"
+          onClick={() => void download('/api/v1/convention/sheet.xlsx', 'convention.xlsx', '*/*')}
+        >
+          As a sheet
         </button>
         {mayWrite && (
           <>
@@ -97,13 +123,13 @@ export function Conventions() {
             <input
               ref={file}
               type="file"
-              accept=".yaml,.yml"
+              accept=".yaml,.yml,.xlsx"
               className="hidden"
               aria-label="Convention file"
               onChange={(e) => {
                 const chosen = e.target.files?.[0];
                 e.target.value = '';
-                if (chosen) void upload(chosen);
+                if (chosen) void open(chosen);
               }}
             />
             {stored && (
@@ -139,7 +165,20 @@ export function Conventions() {
         >
           <h2 className="px-2 text-xs font-medium text-quiet">Fields, in the order of the URL</h2>
           {document.fields.map((f, i) => (
-            <span key={i} className="group flex items-center">
+            <span
+              key={i}
+              className="group flex items-center"
+              draggable={mayWrite}
+              onDragStart={() => setDragged(i)}
+              onDragOver={(e) => e.preventDefault()}
+              onDrop={() => {
+                if (dragged !== null && dragged !== i) {
+                  change({ ...document, fields: dropped(document.fields, dragged, i) });
+                  show(String(i));
+                }
+                setDragged(null);
+              }}
+            >
               <button
                 type="button"
                 aria-current={field === f || undefined}
@@ -188,21 +227,24 @@ export function Conventions() {
               Add a field
             </button>
           )}
-          <h2 className="mt-3 px-2 text-xs font-medium text-quiet">Sorting</h2>
-          <button
-            type="button"
-            aria-current={at === 'channels' || undefined}
-            className="rounded px-2 py-1.5 text-left hover:bg-accent-wash aria-[current]:bg-accent-wash aria-[current]:font-medium"
-            onClick={() => show('channels')}
-          >
-            Channels
-            <span className="caption block">{document.channels.length} rows, first claim wins</span>
-          </button>
+          <h2 className="mt-3 px-2 text-xs font-medium text-quiet">Beside the fields</h2>
+          {Object.entries(sections).map(([where, name]) => (
+            <button
+              key={where}
+              type="button"
+              aria-current={at === where || undefined}
+              className="rounded px-2 py-1.5 text-left hover:bg-accent-wash aria-[current]:bg-accent-wash aria-[current]:font-medium"
+              onClick={() => show(where)}
+            >
+              {name}
+            </button>
+          ))}
         </nav>
         <div className="min-w-0 flex-1 overflow-y-auto bg-sheet">
           {field ? (
             <FieldEditor
               key={at}
+              document={document}
               field={field}
               mayWrite={mayWrite}
               onChange={(next) =>
@@ -211,6 +253,28 @@ export function Conventions() {
               onRemove={() => {
                 change({ ...document, fields: document.fields.filter((f) => f !== field) });
                 show('0');
+              }}
+            />
+          ) : at === 'choices' ? (
+            <ChoiceEditor
+              document={document}
+              mayWrite={mayWrite}
+              onChange={(choices) => change({ ...document, choices })}
+            />
+          ) : at === 'rules' ? (
+            <RuleEditor
+              document={document}
+              mayWrite={mayWrite}
+              onChange={(severities) => change({ ...document, severities })}
+            />
+          ) : at === 'carrying' ? (
+            <CarryingEditor document={document} mayWrite={mayWrite} onChange={change} />
+          ) : at === 'versions' ? (
+            <VersionList
+              mayWrite={mayWrite}
+              onTake={(old, number) => {
+                change(old);
+                setMessage(`Version ${number} is the draft now; see its effect before you publish.`);
               }}
             />
           ) : (
@@ -222,7 +286,18 @@ export function Conventions() {
             />
           )}
         </div>
-        {effect ? (
+        {loaded ? (
+          <FileDifference
+            name={loaded.name}
+            read={loaded.read}
+            onTake={() => {
+              change(loaded.read.document as ConventionDocument);
+              setMessage(`${loaded.name} is the draft now; see its effect before you publish.`);
+              setLoaded(undefined);
+            }}
+            onClose={() => setLoaded(undefined)}
+          />
+        ) : effect ? (
           <EffectPanel
             effect={effect}
             publishing={publish.isPending}

@@ -1,7 +1,12 @@
-import { listOf, type Field } from './document';
+import { Choose } from './Choose';
+import { dateForms } from './dateForms';
+import { listOf, type ConventionDocument, type Field } from './document';
+import { PatternEditor } from './PatternEditor';
+import { PresenceByChannel, presences } from './PresenceByChannel';
 import { WordTable } from './WordTable';
 
 interface FieldEditorProps {
+  document: ConventionDocument;
   field: Field;
   mayWrite: boolean;
   onChange: (field: Field) => void;
@@ -9,10 +14,21 @@ interface FieldEditorProps {
 }
 
 const choices = {
-  presence: [
-    ['required', 'every link needs one'],
-    ['offered', 'offered'],
-    ['hidden', 'hidden'],
+  presence: presences,
+  kind: [
+    ['text', 'typed or chosen'],
+    ['date', 'a date'],
+    ['composed', 'put together from parts'],
+    ['fixed', 'always the same'],
+  ],
+  means: [
+    ['byKey', 'what its key says'],
+    ['source', 'the source'],
+    ['medium', 'the medium'],
+    ['campaign', 'the campaign'],
+    ['content', 'the content'],
+    ['term', 'the term'],
+    ['id', 'the id'],
   ],
   list: [
     ['none', 'free text'],
@@ -41,24 +57,16 @@ const choices = {
 } as const;
 
 /** The rules of the chosen field. */
-export function FieldEditor({ field, mayWrite, onChange, onRemove }: FieldEditorProps) {
+export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: FieldEditorProps) {
   const set = (part: Partial<Field>) => onChange({ ...field, ...part });
   const pick = (name: keyof typeof choices, label: string) => (
-    <label className="flex flex-col gap-1">
-      <span className="caption">{label}</span>
-      <select
-        className="input"
-        value={field[name]}
-        disabled={!mayWrite}
-        onChange={(e) => set({ [name]: e.target.value } as Partial<Field>)}
-      >
-        {choices[name].map(([value, says]) => (
-          <option key={value} value={value}>
-            {says}
-          </option>
-        ))}
-      </select>
-    </label>
+    <Choose
+      label={label}
+      value={field[name] as string}
+      options={choices[name] as readonly (readonly [string, string])[]}
+      disabled={!mayWrite}
+      onChange={(value) => set({ [name]: value } as Partial<Field>)}
+    />
   );
   const text = (label: string, value: string, change: (text: string) => void, mono = false) => (
     <label className="flex flex-col gap-1">
@@ -77,8 +85,22 @@ export function FieldEditor({ field, mayWrite, onChange, onRemove }: FieldEditor
       <div className="grid grid-cols-2 gap-3">
         {text('Label', field.label, (label) => set({ label }))}
         {text('Key in the URL', field.key, (key) => set({ key }), true)}
+        {pick('kind', 'Its value is')}
+        {pick('means', 'It means')}
         {pick('presence', 'On a link')}
-        {pick('list', 'Values')}
+        {field.kind === 'text' && pick('list', 'Values')}
+        {field.kind === 'date' && (
+          <Choose
+            label="A date is written"
+            value={field.dateForm}
+            options={dateForms}
+            disabled={!mayWrite}
+            onChange={(dateForm) => set({ dateForm })}
+          />
+        )}
+        {field.kind === 'fixed' &&
+          text('The value it always has', field.fixed ?? '', (fixed) => set({ fixed: fixed || null }), true)}
+        {field.kind === 'composed' && <span />}
         {pick('case', 'Letters')}
         {pick('space', 'A space')}
         {pick('characters', 'Characters')}
@@ -104,6 +126,12 @@ export function FieldEditor({ field, mayWrite, onChange, onRemove }: FieldEditor
           />
         </label>
       </div>
+      <PresenceByChannel
+        field={field}
+        channels={document.channels}
+        mayWrite={mayWrite}
+        onChange={(presenceIn) => set({ presenceIn })}
+      />
       <div className="flex flex-wrap items-center gap-5">
         <label className="flex items-center gap-2">
           <input
@@ -129,8 +157,11 @@ export function FieldEditor({ field, mayWrite, onChange, onRemove }: FieldEditor
           </button>
         )}
       </div>
-      {field.list !== 'none' && (
-        <WordTable words={field.words} mayWrite={mayWrite} onChange={(words) => set({ words })} />
+      {field.kind === 'composed' && (
+        <PatternEditor document={document} field={field} mayWrite={mayWrite} onChange={(pattern) => set({ pattern })} />
+      )}
+      {field.kind === 'text' && field.list !== 'none' && (
+        <WordTable field={field} mayWrite={mayWrite} onChange={(words) => set({ words })} />
       )}
     </div>
   );

@@ -1,10 +1,12 @@
 import { X } from 'lucide-react';
 import { useState } from 'react';
+import { CopyButton } from '../../parts/CopyButton';
 import { count } from '../../parts/format';
-import { listOf, replaced, wordsOf, type Word } from './document';
+import { asLines, listOf, merged, replaced, type Field, type Word } from './document';
+import { WordPaste } from './WordPaste';
 
 interface WordTableProps {
-  words: Word[];
+  field: Field;
   mayWrite: boolean;
   onChange: (words: Word[]) => void;
 }
@@ -12,9 +14,10 @@ interface WordTableProps {
 const mostShown = 200;
 
 /** The words of a field: written form, label, aliases, and whether a word is retired. */
-export function WordTable({ words, mayWrite, onChange }: WordTableProps) {
+export function WordTable({ field, mayWrite, onChange }: WordTableProps) {
+  const { words } = field;
   const [search, setSearch] = useState('');
-  const [pasted, setPasted] = useState('');
+  const [merging, setMerging] = useState<number | null>(null);
   const wanted = search.trim().toLowerCase();
   const shown = words
     .map((word, i) => ({ word, i }))
@@ -22,7 +25,6 @@ export function WordTable({ words, mayWrite, onChange }: WordTableProps) {
       ({ word }) =>
         !wanted || [word.written, word.label, ...word.aliases].some((t) => t.toLowerCase().includes(wanted)),
     );
-  const coming = wordsOf(pasted, words);
   const set = (i: number, part: Partial<Word>) => onChange(replaced(words, i, { ...words[i]!, ...part }));
 
   return (
@@ -38,6 +40,15 @@ export function WordTable({ words, mayWrite, onChange }: WordTableProps) {
           value={search}
           onChange={(e) => setSearch(e.target.value)}
         />
+        <CopyButton text={asLines(words)} label="Copy as cells" />
+        {merging !== null && (
+          <span role="status" className="flex items-center gap-2">
+            Choose the word that “{words[merging]?.written}” becomes another name of
+            <button type="button" className="button-plain" onClick={() => setMerging(null)}>
+              Leave it
+            </button>
+          </span>
+        )}
         {shown.length > mostShown && (
           <span className="caption">the first {mostShown} are shown; search for the others</span>
         )}
@@ -49,6 +60,9 @@ export function WordTable({ words, mayWrite, onChange }: WordTableProps) {
             <th scope="col">Label</th>
             <th scope="col">Also known as</th>
             <th scope="col">Retired</th>
+            <th scope="col">
+              <span className="sr-only">Merge</span>
+            </th>
             <th scope="col">
               <span className="sr-only">Take out</span>
             </th>
@@ -107,6 +121,25 @@ export function WordTable({ words, mayWrite, onChange }: WordTableProps) {
                 {mayWrite && (
                   <button
                     type="button"
+                    className="button-plain"
+                    disabled={merging === i}
+                    aria-label={
+                      merging === null ? `Merge ${word.written} into another word` : `Merge into ${word.written}`
+                    }
+                    onClick={() => {
+                      if (merging === null) return setMerging(i);
+                      onChange(merged(words, merging, i));
+                      setMerging(null);
+                    }}
+                  >
+                    {merging === null ? 'Merge' : merging === i ? '…' : 'Into this'}
+                  </button>
+                )}
+              </td>
+              <td>
+                {mayWrite && (
+                  <button
+                    type="button"
                     aria-label={`Take out ${word.written}`}
                     className="inline-flex size-6 items-center justify-center rounded text-quiet hover:text-ink"
                     onClick={() => onChange(words.filter((_, n) => n !== i))}
@@ -119,31 +152,7 @@ export function WordTable({ words, mayWrite, onChange }: WordTableProps) {
           ))}
         </tbody>
       </table>
-      {mayWrite && (
-        <div className="mt-3 flex items-start gap-2">
-          <textarea
-            className="input h-16 flex-1 py-1 font-mono text-xs"
-            aria-label="Words to add"
-            placeholder="One word a line, or cells from a sheet: word, label, other names"
-            value={pasted}
-            onChange={(e) => setPasted(e.target.value)}
-          />
-          <div className="flex flex-col items-start gap-1">
-            <button
-              type="button"
-              className="button"
-              disabled={coming.fresh.length === 0}
-              onClick={() => {
-                onChange([...words, ...coming.fresh]);
-                setPasted('');
-              }}
-            >
-              Add {coming.fresh.length}
-            </button>
-            {coming.already > 0 && <span className="caption">{coming.already} are there already</span>}
-          </div>
-        </div>
-      )}
+      {mayWrite && <WordPaste field={field} onAdd={(fresh) => onChange([...words, ...fresh])} />}
     </section>
   );
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { listOf, moved, newField, replaced, wordsOf } from './document';
+import { asLines, dropped, listOf, merged, moved, newField, replaced } from './document';
 
 describe('lists', () => {
   it('move one step and stop at their ends', () => {
@@ -19,22 +19,34 @@ describe('lists', () => {
   });
 });
 
-describe('pasted words', () => {
-  const known = [{ written: 'email', label: 'Mail', aliases: ['e-mail'], retired: false, successor: null }];
-
-  it('take written form, label and aliases from cells', () => {
-    const { fresh } = wordsOf('North Coast\tThe coast\tcoast\tnorthern\nsouth', known);
-    expect(fresh).toEqual([
-      { written: 'north_coast', label: 'The coast', aliases: ['coast', 'northern'], retired: false, successor: null },
-      { written: 'south', label: 'south', aliases: [], retired: false, successor: null },
-    ]);
+describe('words', () => {
+  const word = (written: string, ...aliases: string[]) => ({
+    written,
+    label: written,
+    aliases,
+    retired: false,
+    successor: null,
   });
 
-  it('leave out what is known already, case and aliases included, and count it', () => {
-    expect(wordsOf('EMAIL\r\nE-Mail\n\nsms\nSMS', known)).toEqual({
-      fresh: [{ written: 'sms', label: 'sms', aliases: [], retired: false, successor: null }],
-      already: 3,
-    });
+  it('merge into one that keeps all names, and successors follow', () => {
+    const words = [word('email', 'e-mail'), word('mail', 'post'), { ...word('fax'), retired: true, successor: 'mail' }];
+    expect(merged(words, 1, 0)).toEqual([
+      word('email', 'e-mail', 'mail', 'post'),
+      { ...word('fax'), retired: true, successor: 'email' },
+    ]);
+    expect(merged([word('email', 'mail'), word('mail', 'email')], 0, 1)).toEqual([word('mail', 'email')]);
+  });
+
+  it('leave as cells that can be pasted again', () => {
+    expect(asLines([word('email', 'e-mail', 'post'), word('sms')])).toBe('email\temail\te-mail\tpost\nsms\tsms');
+  });
+});
+
+describe('dragging', () => {
+  it('takes one out and puts it in elsewhere', () => {
+    expect(dropped(['a', 'b', 'c'], 0, 2)).toEqual(['b', 'c', 'a']);
+    expect(dropped(['a', 'b', 'c'], 2, 0)).toEqual(['c', 'a', 'b']);
+    expect(dropped(['a'], 3, 0)).toEqual(['a']);
   });
 });
 

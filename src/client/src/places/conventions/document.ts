@@ -3,23 +3,44 @@ import type { Schema } from '../../api/client';
 type Whole<T> = { [K in keyof T]-?: Exclude<T[K], undefined> };
 
 export type Word = Whole<Schema['WordDocument']>;
-export type Field = Omit<Whole<Schema['FieldDocument']>, 'words'> & { words: Word[] };
+export type Part = Whole<Schema['NamePart']>;
+export type Pattern = Omit<Whole<Schema['PatternDocument']>, 'parts'> & { parts: Part[] };
+export type Presence = Schema['Presence'];
+export type Field = Omit<Whole<Schema['FieldDocument']>, 'words' | 'pattern' | 'presenceIn'> & {
+  words: Word[];
+  pattern: Pattern | null;
+  presenceIn: Record<string, Presence>;
+};
 export type Condition = Whole<Schema['ConditionDocument']>;
 export type Channel = Omit<Whole<Schema['ChannelDocument']>, 'conditions'> & { conditions: Condition[] };
 export type Site = Whole<Schema['ReferrerDocument']>;
+export type Choice = Whole<Schema['ChoiceDocument']>;
+export type ReadingSystem = Whole<Schema['ReadingSystemDocument']>;
+export type Severity = Schema['Severity'];
 
 /** A whole convention; the server always sends every part of it. */
 export interface ConventionDocument {
+  style: Schema['TagStyle'];
+  sealedKey: string | null;
   fields: Field[];
+  choices: Choice[];
   channels: Channel[];
   referrers: Site[];
+  severities: Record<string, Severity>;
+  readBy: ReadingSystem[];
 }
 
 export const newField: Field = {
   key: '',
   label: 'New field',
+  means: 'byKey',
+  kind: 'text',
   presence: 'offered',
+  presenceIn: {},
   list: 'none',
+  dateForm: 'month',
+  fixed: null,
+  pattern: null,
   case: 'lower',
   space: 'underscore',
   characters: 'anything',
@@ -32,6 +53,29 @@ export const newField: Field = {
   example: null,
   words: [],
 };
+
+/** The list with one item taken out and put in at another place. */
+export function dropped<T>(list: T[], from: number, to: number): T[] {
+  const next = [...list];
+  const [item] = next.splice(from, 1);
+  if (item !== undefined) next.splice(to, 0, item);
+  return next;
+}
+
+/** Two words made one: the one that goes becomes another name of the one that stays, with all its own. */
+export function merged(words: Word[], from: number, into: number): Word[] {
+  const gone = words[from]!;
+  const kept = words[into]!;
+  const aliases = [...new Set([...kept.aliases, gone.written, ...gone.aliases])].filter((a) => a !== kept.written);
+  return words
+    .map((word, i) => (i === into ? { ...kept, aliases } : word))
+    .map((word) => (word.successor === gone.written ? { ...word, successor: kept.written } : word))
+    .filter((_, i) => i !== from);
+}
+
+/** Words as lines of cells, as they can be pasted in again: word, label, other names. */
+export const asLines = (words: Word[]): string =>
+  words.map((w) => [w.written, w.label, ...w.aliases].join('\t')).join('\n');
 
 /** The list with one item moved up or down; the same list where there is no place to go. */
 export function moved<T>(list: T[], from: number, by: 1 | -1): T[] {
@@ -51,25 +95,3 @@ export const listOf = (text: string): string[] =>
     .split(',')
     .map((t) => t.trim())
     .filter(Boolean);
-
-/**
- * Words from pasted cells or lines: the first cell is the written form, the second the label, the rest aliases.
- * @returns The words that are new, and how many of the pasted ones the list has already (whatever the case).
- */
-export function wordsOf(pasted: string, known: Word[]): { fresh: Word[]; already: number } {
-  const taken = new Set(known.flatMap((w) => [w.written, ...w.aliases]).map((t) => t.toLowerCase()));
-  const fresh: Word[] = [];
-  let already = 0;
-  for (const line of pasted.split(/\r?\n/)) {
-    const [first = '', label = '', ...aliases] = line.split('\t').map((c) => c.trim());
-    if (!first) continue;
-    const written = first.toLowerCase().replace(/\s+/g, '_');
-    if (taken.has(written) || taken.has(first.toLowerCase())) {
-      already++;
-      continue;
-    }
-    taken.add(written);
-    fresh.push({ written, label: label || first, aliases: aliases.filter(Boolean), retired: false, successor: null });
-  }
-  return { fresh, already };
-}

@@ -1,8 +1,11 @@
+import { useNavigate } from 'react-router';
 import type { LedgerRow } from '../../api/client';
 import { CodePreview } from '../../parts/CodePreview';
 import { CopyButton } from '../../parts/CopyButton';
 import { ago, count, exact, money, rate } from '../../parts/format';
 import { Inspector, InspectorPart } from '../../parts/Inspector';
+import { NoticeList } from '../../parts/NoticeList';
+import { beginWith } from '../compose/useComposition';
 
 interface LinkInspectorProps {
   link: LedgerRow;
@@ -11,6 +14,7 @@ interface LinkInspectorProps {
 
 /** A link's own page: where it leads, its code, and the way from click to visit to revenue. */
 export function LinkInspector({ link, onClose }: LinkInspectorProps) {
+  const navigate = useNavigate();
   return (
     <Inspector title={link.title ?? 'Link'} onClose={onClose}>
       <InspectorPart title="From click to revenue">
@@ -61,6 +65,14 @@ export function LinkInspector({ link, onClose }: LinkInspectorProps) {
           ))}
         </dl>
       </InspectorPart>
+      {link.notices.length > 0 && (
+        <InspectorPart title="Under the convention of today">
+          <NoticeList notices={link.notices} />
+          <button type="button" className="button mt-2" onClick={() => navigate(anew(link))}>
+            Make it anew in Compose
+          </button>
+        </InspectorPart>
+      )}
       <InspectorPart title="Made">
         <p>
           by {link.createdBy}, <span title={exact(link.createdAt)}>{ago(link.createdAt)}</span>
@@ -81,4 +93,14 @@ function Step({ name, figure, more }: { name: string; figure: string; more?: str
       {more && <span className="caption">{more}</span>}
     </li>
   );
+}
+
+/**
+ * The address of Compose with the link's page, campaign and placement. What the convention finds fault with is taken
+ * along as it stands, so that its repair is one stroke; all else follows from the convention.
+ */
+function anew(link: LedgerRow): string {
+  const faulty = new Set(link.notices.map((n) => n.field));
+  const values = link.values.filter((v) => faulty.has(v.key)).map((v) => [v.key, v.value] as const);
+  return beginWith(link.destination, link.placementId, link.campaignId, Object.fromEntries(values));
 }

@@ -1,0 +1,79 @@
+import { useQuery } from '@tanstack/react-query';
+import { api, dataOf } from '../../api/client';
+import { SeverityMark } from '../../parts/SeverityMark';
+import { Choose } from './Choose';
+import type { ConventionDocument, Severity } from './document';
+
+interface RuleEditorProps {
+  document: ConventionDocument;
+  mayWrite: boolean;
+  onChange: (severities: Record<string, Severity>) => void;
+}
+
+const severities: [Severity, string][] = [
+  ['note', 'note'],
+  ['look', 'look'],
+  ['stop', 'stop'],
+];
+
+/** Every rule that can speak about a link, with an example, and how grave it is here. */
+export function RuleEditor({ document, mayWrite, onChange }: RuleEditorProps) {
+  const rules = useQuery({
+    queryKey: ['rules'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/convention/rules')),
+    staleTime: Infinity,
+  });
+  function set(rule: string, severity: Severity, usual: Severity) {
+    const { [rule]: _, ...others } = document.severities;
+    onChange(severity === usual ? others : { ...others, [rule]: severity });
+  }
+
+  return (
+    <div className="p-5">
+      <p className="mb-3 max-w-2xl text-quiet">
+        A stop keeps a link from being saved, a look is probably wrong, a note is worth knowing. What keeps the link
+        itself whole can’t be changed.
+      </p>
+      <table className="w-full">
+        <thead className="text-left text-xs text-quiet">
+          <tr className="[&>th]:pb-1 [&>th]:font-medium">
+            <th scope="col">Here</th>
+            <th scope="col">Speaks when</th>
+            <th scope="col">For example</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rules.data?.map((rule) => {
+            const severity = document.severities[rule.name] ?? rule.severity;
+            return (
+              <tr key={rule.name} className="[&>td]:border-t [&>td]:border-line [&>td]:py-1.5 [&>td]:pr-3">
+                <td className="w-36 whitespace-nowrap">
+                  <span className="flex items-center gap-2">
+                    <SeverityMark severity={severity} />
+                    {rule.protects ? (
+                      <span className="pl-2">{severity}</span>
+                    ) : (
+                      <Choose
+                        label={`Severity of ${rule.name}`}
+                        bare
+                        value={severity}
+                        options={severities}
+                        disabled={!mayWrite}
+                        onChange={(next) => set(rule.name, next, rule.severity)}
+                      />
+                    )}
+                  </span>
+                </td>
+                <td>
+                  {rule.about}
+                  {severity !== rule.severity && <span className="caption block">usually a {rule.severity}</span>}
+                </td>
+                <td className="font-mono text-xs break-words">{rule.example}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}

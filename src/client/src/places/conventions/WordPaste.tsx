@@ -1,0 +1,91 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, dataOf, type Schema } from '../../api/client';
+import { useDebounced } from '../../parts/useDebounced';
+import type { Field, Word } from './document';
+
+type Looked = Schema['PastedWord'];
+
+const verdicts: Record<Looked['verdict'], (like: string | null) => string> = {
+  fresh: () => 'new',
+  already: (like) => `there already${like ? ` (${like})` : ''}`,
+  alias: (like) => `another name of ${like}`,
+  sameLetters: (like) => `the same letters as ${like}`,
+  near: (like) => `very near ${like}`,
+  unusable: () => 'nothing of it can be written',
+};
+
+/** Pasted words, each told apart from those that are there, before any is taken in. */
+export function WordPaste({ field, onAdd }: { field: Field; onAdd: (words: Word[]) => void }) {
+  const [pasted, setPasted] = useState('');
+  const [turned, setTurned] = useState<Set<number>>(new Set());
+  const asked = useDebounced(JSON.stringify({ field, pasted }), 200);
+  const looked = useQuery({
+    queryKey: ['paste', asked],
+    queryFn: async () =>
+      dataOf(
+        await api.POST('/api/v1/convention/look-at-words', {
+          body: JSON.parse(asked) as { field: Field; pasted: string },
+        }),
+      ),
+    enabled: pasted.trim() !== '',
+    placeholderData: keepPreviousData,
+  });
+  const words = pasted.trim() ? (looked.data ?? []) : [];
+  // New words are taken unless one says no; those like others only when one says yes.
+  const taken = (i: number) => (words[i]!.verdict === 'fresh') !== turned.has(i);
+  const choosable = (word: Looked) => word.verdict !== 'already' && word.verdict !== 'unusable';
+  const chosen = words.filter((word, i) => choosable(word) && taken(i));
+
+  return (
+    <div className="mt-3 flex flex-col gap-2">
+      <div className="flex items-start gap-2">
+        <textarea
+          className="input h-16 flex-1 py-1 font-mono text-xs"
+          aria-label="Words to add"
+          placeholder="One word a line, or cells from a sheet: word, label, other names"
+          value={pasted}
+          onChange={(e) => {
+            setPasted(e.target.value);
+            setTurned(new Set());
+          }}
+        />
+        <button
+          type="button"
+          className="button"
+          disabled={chosen.length === 0 || looked.isPlaceholderData}
+          onClick={() => {
+            onAdd(chosen.map((w) => w.word as Word));
+            setPasted('');
+          }}
+        >
+          Add {chosen.length}
+        </button>
+      </div>
+      {looked.isError && <p className="text-stop">{looked.error.message}</p>}
+      {words.length > 0 && (
+        <ul className="max-h-60 overflow-y-auto border-y border-line" aria-label="Pasted words">
+          {words.map((word, i) => (
+            <li key={i} className="flex h-7 items-center gap-2">
+              <input
+                type="checkbox"
+                aria-label={`Take ${word.word.written || word.word.label}`}
+                disabled={!choosable(word)}
+                checked={choosable(word) && taken(i)}
+                onChange={() => {
+                  const next = new Set(turned);
+                  if (!next.delete(i)) next.add(i);
+                  setTurned(next);
+                }}
+              />
+              <span className="w-48 truncate font-mono text-xs">{word.word.written || word.word.label}</span>
+              <span className={word.verdict === 'fresh' ? 'text-quiet' : 'text-look'}>
+                {verdicts[word.verdict](word.like)}
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+}

@@ -13,6 +13,7 @@ namespace PreciseBeacon.Web.Compose;
 /// <param name="Fields">Every field, in order.</param>
 /// <param name="Notices">What there is to say, gravest first.</param>
 /// <param name="Ready">True when it may be saved.</param>
+/// <param name="Narrowed">Fields whose word list is narrowed by what is chosen.</param>
 public sealed record ComposeAnswer(
     string? Url,
     string? Shown,
@@ -21,12 +22,10 @@ public sealed record ComposeAnswer(
     IReadOnlyList<StripSegment> Strip,
     IReadOnlyList<ComposedField> Fields,
     IReadOnlyList<Notice> Notices,
-    bool Ready)
+    bool Ready,
+    IReadOnlyList<NarrowedField> Narrowed)
 {
-    /// <summary>Fields whose word list is narrowed by what is chosen.</summary>
-    public IReadOnlyList<NarrowedField> Narrowed { get; init; } = [];
-
-    public static ComposeAnswer Of(ComposedLink link, string? title) => new(
+    public static ComposeAnswer Of(ComposedLink link, string? title, IReadOnlyList<NarrowedField> narrowed) => new(
         link.Tagged?.Url,
         link.Tagged?.Shown,
         link.Tagged?.ParameterText,
@@ -34,7 +33,8 @@ public sealed record ComposeAnswer(
         link.Tagged?.Strip ?? [],
         link.Fields,
         link.Notices,
-        link.Ready);
+        link.Ready,
+        narrowed);
 }
 
 /// <summary>The words that go with what is chosen, in their list's order; others may be taken all the same.</summary>

@@ -10,7 +10,7 @@ namespace PreciseBeacon.Web.Compose;
 public sealed record WorkedLink(
     ComposeRequest Request, ComposedLink Composed, string? Page, Campaign? Campaign, Placement? Placement, Convention Convention, LinkFacts Facts)
 {
-    public ComposeAnswer Answer => ComposeAnswer.Of(Composed, Request.Title) with { Narrowed = [.. Narrowed()] };
+    public ComposeAnswer Answer => ComposeAnswer.Of(Composed, Request.Title, [.. Narrowed()]);
 
     /// <summary>Fields whose list is narrowed by what is chosen.</summary>
     private IEnumerable<NarrowedField> Narrowed()

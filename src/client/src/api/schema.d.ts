@@ -1353,7 +1353,7 @@ export interface components {
             fields: components["schemas"]["ComposedField"][];
             notices: components["schemas"]["Notice"][];
             ready: boolean;
-            narrowed?: components["schemas"]["NarrowedField"][];
+            narrowed: components["schemas"]["NarrowedField"][];
         };
         /** @description A field of a composed link. */
         ComposedField: {

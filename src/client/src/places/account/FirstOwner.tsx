@@ -15,7 +15,7 @@ const questions = [
   { name: 'timeZone', label: 'Time zone', type: 'text', example: 'Europe/Dublin' },
 ] as const;
 
-type Answers = Record<(typeof questions)[number]['name'], string>;
+type Answers = Record<(typeof questions)[number]['name'], string> & { start: string };
 
 /** The first visit of an empty installation: makes its owner and their workspace. */
 export function FirstOwner() {

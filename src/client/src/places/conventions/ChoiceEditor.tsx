@@ -64,7 +64,17 @@ export function ChoiceEditor({ document, mayWrite, onChange }: ChoiceEditorProps
               disabled={!mayWrite}
               onChange={(narrows) => set(i, { narrows })}
             />
-            <span className="flex flex-wrap gap-2">
+            {mayWrite && (
+              <span className="ml-auto">
+                <IconButton
+                  label={`Take out line ${i + 1}`}
+                  onClick={() => onChange(choices.filter((_, n) => n !== i))}
+                >
+                  <X size={14} strokeWidth={1.5} />
+                </IconButton>
+              </span>
+            )}
+            <span className="flex w-full flex-wrap gap-x-3 gap-y-1">
               {wordsOf(choice.narrows)
                 .filter((w) => !w.retired || choice.to.includes(w.written))
                 .map((w) => (
@@ -83,11 +93,6 @@ export function ChoiceEditor({ document, mayWrite, onChange }: ChoiceEditorProps
                   </label>
                 ))}
             </span>
-            {mayWrite && (
-              <IconButton label={`Take out line ${i + 1}`} onClick={() => onChange(choices.filter((_, n) => n !== i))}>
-                <X size={14} strokeWidth={1.5} />
-              </IconButton>
-            )}
           </li>
         ))}
       </ul>

@@ -23,7 +23,7 @@ import { VersionList } from './VersionList';
 const sections: Record<string, string> = {
   channels: 'Channels',
   choices: 'Words that go together',
-  rules: 'Rules and how grave they are',
+  rules: 'Rules',
   carrying: 'How links carry tags',
   versions: 'Versions',
 };

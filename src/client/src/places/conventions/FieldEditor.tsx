@@ -81,13 +81,12 @@ export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: F
   );
 
   return (
-    <div className="flex flex-col gap-5 p-5">
-      <div className="grid grid-cols-2 gap-3">
+    <div className="flex flex-col gap-4 p-5">
+      <div className="grid grid-cols-3 gap-3">
         {text('Label', field.label, (label) => set({ label }))}
         {text('Key in the URL', field.key, (key) => set({ key }), true)}
-        {pick('kind', 'Its value is')}
         {pick('means', 'It means')}
-        {pick('presence', 'On a link')}
+        {pick('kind', 'Its value is')}
         {field.kind === 'text' && pick('list', 'Values')}
         {field.kind === 'date' && (
           <Choose
@@ -100,19 +99,20 @@ export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: F
         )}
         {field.kind === 'fixed' &&
           text('The value it always has', field.fixed ?? '', (fixed) => set({ fixed: fixed || null }), true)}
-        {field.kind === 'composed' && <span />}
+        {pick('presence', 'On a link')}
+      </div>
+      <PresenceByChannel
+        field={field}
+        channels={document.channels}
+        mayWrite={mayWrite}
+        onChange={(presenceIn) => set({ presenceIn })}
+      />
+      {field.kind === 'composed' && (
+        <PatternEditor document={document} field={field} mayWrite={mayWrite} onChange={(pattern) => set({ pattern })} />
+      )}
+      <div className="grid grid-cols-3 gap-3">
         {pick('case', 'Letters')}
         {pick('space', 'A space')}
-        {pick('characters', 'Characters')}
-        {pick('outside', 'Other characters')}
-        {text('Hint at the moment of entry', field.hint ?? '', (hint) => set({ hint: hint || null }))}
-        {text('Example', field.example ?? '', (example) => set({ example: example || null }))}
-        {text(
-          'Also read from keys',
-          field.alsoRead.join(', '),
-          (keys) => set({ alsoRead: keys.endsWith(',') ? [...listOf(keys), ''] : listOf(keys) }),
-          true,
-        )}
         <label className="flex flex-col gap-1">
           <span className="caption">Longest value, in characters</span>
           <input
@@ -125,13 +125,19 @@ export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: F
             onChange={(e) => set({ longestValue: Number(e.target.value) })}
           />
         </label>
+        {pick('characters', 'Characters')}
+        {pick('outside', 'Other characters')}
+        {text(
+          'Also read from keys',
+          field.alsoRead.join(', '),
+          (keys) => set({ alsoRead: keys.endsWith(',') ? [...listOf(keys), ''] : listOf(keys) }),
+          true,
+        )}
+        <div className="col-span-2">
+          {text('Hint at the moment of entry', field.hint ?? '', (hint) => set({ hint: hint || null }))}
+        </div>
+        {text('Example', field.example ?? '', (example) => set({ example: example || null }))}
       </div>
-      <PresenceByChannel
-        field={field}
-        channels={document.channels}
-        mayWrite={mayWrite}
-        onChange={(presenceIn) => set({ presenceIn })}
-      />
       <div className="flex flex-wrap items-center gap-5">
         <label className="flex items-center gap-2">
           <input
@@ -157,9 +163,6 @@ export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: F
           </button>
         )}
       </div>
-      {field.kind === 'composed' && (
-        <PatternEditor document={document} field={field} mayWrite={mayWrite} onChange={(pattern) => set({ pattern })} />
-      )}
       {field.kind === 'text' && field.list !== 'none' && (
         <WordTable field={field} mayWrite={mayWrite} onChange={(words) => set({ words })} />
       )}

@@ -34,10 +34,12 @@ export function RuleEditor({ document, mayWrite, onChange }: RuleEditorProps) {
         A stop keeps a link from being saved, a look is probably wrong, a note is worth knowing. What keeps the link
         itself whole can’t be changed.
       </p>
-      <table className="w-full">
+      <table className="w-full table-fixed">
         <thead className="text-left text-xs text-quiet">
           <tr className="[&>th]:pb-1 [&>th]:font-medium">
-            <th scope="col">Here</th>
+            <th scope="col" className="w-32">
+              Here
+            </th>
             <th scope="col">Speaks when</th>
             <th scope="col">For example</th>
           </tr>
@@ -47,7 +49,7 @@ export function RuleEditor({ document, mayWrite, onChange }: RuleEditorProps) {
             const severity = document.severities[rule.name] ?? rule.severity;
             return (
               <tr key={rule.name} className="[&>td]:border-t [&>td]:border-line [&>td]:py-1.5 [&>td]:pr-3">
-                <td className="w-36 whitespace-nowrap">
+                <td className="whitespace-nowrap">
                   <span className="flex items-center gap-2">
                     <SeverityMark severity={severity} />
                     {rule.protects ? (
@@ -68,7 +70,7 @@ export function RuleEditor({ document, mayWrite, onChange }: RuleEditorProps) {
                   {rule.about}
                   {severity !== rule.severity && <span className="caption block">usually a {rule.severity}</span>}
                 </td>
-                <td className="font-mono text-xs break-words">{rule.example}</td>
+                <td className="font-mono text-xs break-all">{rule.example}</td>
               </tr>
             );
           })}

@@ -56,7 +56,9 @@ export function WordTable({ field, mayWrite, onChange }: WordTableProps) {
       <table className="w-full">
         <thead className="text-left text-xs text-quiet">
           <tr className="[&>th]:pb-1 [&>th]:font-medium">
-            <th scope="col">Written</th>
+            <th scope="col" className="w-2/5">
+              Written
+            </th>
             <th scope="col">Label</th>
             <th scope="col">Also known as</th>
             <th scope="col">Retired</th>
@@ -98,9 +100,10 @@ export function WordTable({ field, mayWrite, onChange }: WordTableProps) {
                   onChange={(aliases) => set(i, { aliases })}
                 />
               </td>
-              <td>
+              <td className="whitespace-nowrap">
                 <input
                   type="checkbox"
+                  className="align-middle"
                   aria-label={`${word.written} is retired`}
                   checked={word.retired}
                   disabled={!mayWrite}
@@ -108,7 +111,7 @@ export function WordTable({ field, mayWrite, onChange }: WordTableProps) {
                 />
                 {word.retired && (
                   <input
-                    className="input ml-2 w-28 font-mono text-xs"
+                    className="input ml-2 w-24 font-mono text-xs"
                     placeholder="successor"
                     aria-label={`Successor of ${word.written}`}
                     value={word.successor ?? ''}

@@ -142,6 +142,7 @@ public sealed class Browser : IDisposable
         "img" => "img, [role=img]",
         "complementary" => "aside",
         "strong" => "strong",
+        "status" => "output, [role=status]",
         _ => $"[role={role}]",
     }));
 }

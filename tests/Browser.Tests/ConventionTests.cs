@@ -6,7 +6,7 @@ namespace PreciseBeacon.BrowserTests;
 public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDemo>
 {
     [Fact]
-    public void A_field_with_words_is_added_weighed_published_and_obeyed()
+    public void A_field_with_words_and_a_name_pattern_are_weighed_published_and_obeyed()
     {
         using var browser = new Browser();
         demo.SignIn(browser, "Orla Fenwick");
@@ -25,11 +25,27 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         browser.Type("textbox", "A value for Region", "NORTH  coast");
         browser.See("letter case: NORTH coast → north coast");
 
+        // The campaign is put together from date, channel and region.
+        browser.Click("button", "Campaign");
+        Choose(browser, "Its value is", "put together from parts");
+        browser.Click("button", "Add the channel as a part");
+        browser.Click("button", "Add a field as a part");
+        browser.Find("combobox", "Field of part 3").FindElements(By.TagName("option")).First(o => o.Text == "Region").Click();
+        browser.Until(() => browser.Find("status", "Example name").Text.EndsWith("_search-ads_north-coast", StringComparison.Ordinal) ? "" : null, "the example");
+        browser.Type("textbox", "Take a name apart", "2026-10_banners_south");
+        browser.See("the channel\nbanners\nRegion\nsouth");
+        browser.Type("textbox", "Take a name apart", "lanterns");
+        browser.See("That does not fit the pattern.");
+        browser.See("a draft by Orla Fenwick, saved");
+
         browser.Click("button", "See effect");
         browser.See("links would have a new notice");
+        browser.See("× name does not fit");
         browser.See("All visits stay in their channels.");
         browser.Click("button", "Publish");
         browser.See("Version 2 holds");
+        browser.Click("button", "Versions");
+        browser.See("composed of 2026-03 _ channel _ region");
 
         // A link without a region is stopped now, and obeys once it has one.
         browser.Open($"{demo.Address}/compose?page={Uri.EscapeDataString($"http://{demo.GardenHost}/visit")}");
@@ -43,6 +59,18 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         browser.See("Region is missing");
         browser.Type("textbox", "Region", "nort coast");
         browser.Click("button", "Use north_coast");
+        browser.See("1 ready · 0 stopped");
+        browser.Until(() => browser.Find("textbox", "Campaign").GetAttribute("value")!.EndsWith("_print-and-codes_north-coast", StringComparison.Ordinal) ? "" : null, "the composed campaign");
+        browser.Click("button", "Save 1");
+        browser.See("1 link saved");
+
+        // An old link says what it lacks; made anew, its name is repaired in one stroke.
+        browser.Open($"{demo.Address}/ledger?search={Uri.EscapeDataString("Lantern Nights · Gate poster")}");
+        browser.Click("row", "Lantern Nights · Gate poster");
+        browser.See("Campaign says “lantern” where the channel is “print-and-codes”");
+        browser.Click("button", "Make it anew in Compose");
+        browser.Type("textbox", "Region", "south");
+        browser.Find("button", "_print-and-codes_south").Click();
         browser.See("1 ready · 0 stopped");
         browser.Click("button", "Save 1");
         browser.See("1 link saved");

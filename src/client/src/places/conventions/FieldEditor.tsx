@@ -1,6 +1,6 @@
 import { Choose } from './Choose';
 import { dateForms } from './dateForms';
-import { listOf, type ConventionDocument, type Field } from './document';
+import { firstPattern, listOf, type ConventionDocument, type Field } from './document';
 import { PatternEditor } from './PatternEditor';
 import { PresenceByChannel, presences } from './PresenceByChannel';
 import { WordTable } from './WordTable';
@@ -86,7 +86,20 @@ export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: F
         {text('Label', field.label, (label) => set({ label }))}
         {text('Key in the URL', field.key, (key) => set({ key }), true)}
         {pick('means', 'It means')}
-        {pick('kind', 'Its value is')}
+        <Choose
+          label="Its value is"
+          value={field.kind}
+          options={choices.kind}
+          disabled={!mayWrite}
+          onChange={(kind) =>
+            // A kind begins with something that can be saved.
+            set({
+              kind,
+              pattern: kind === 'composed' ? (field.pattern ?? firstPattern) : field.pattern,
+              fixed: kind === 'fixed' ? (field.fixed ?? 'value') : field.fixed,
+            })
+          }
+        />
         {field.kind === 'text' && pick('list', 'Values')}
         {field.kind === 'date' && (
           <Choose

@@ -164,7 +164,13 @@ export function PatternEditor({ document, field, mayWrite, onChange }: PatternEd
         <div className="flex flex-wrap items-center gap-1">
           <span className="caption">Add</span>
           {kinds.map(([kind, says]) => (
-            <button key={kind} type="button" className="button-plain" onClick={() => add(kind)}>
+            <button
+              key={kind}
+              type="button"
+              className="button-plain"
+              aria-label={`Add ${says} as a part`}
+              onClick={() => add(kind)}
+            >
               {says}
             </button>
           ))}

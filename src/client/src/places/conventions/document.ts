@@ -54,6 +54,11 @@ export const newField: Field = {
   words: [],
 };
 
+export const firstPattern: Pattern = {
+  separator: '_',
+  parts: [{ kind: 'date', of: '', form: 'month', filler: null }],
+};
+
 /** The list with one item taken out and put in at another place. */
 export function dropped<T>(list: T[], from: number, to: number): T[] {
   const next = [...list];

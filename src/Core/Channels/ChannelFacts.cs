@@ -7,7 +7,8 @@ namespace PreciseBeacon.Core.Channels;
 /// <param name="ReferrerHost">The referrer's host; empty without one.</param>
 /// <param name="Kind">The referrer's kind.</param>
 /// <param name="Tagged">Whether any tag was there.</param>
-public sealed record ChannelFacts(string Source, string Medium, string Campaign, string ReferrerHost, ReferrerKind Kind, bool Tagged)
+/// <param name="Printed">Whether it came through a printed code; a link does not know yet.</param>
+public sealed record ChannelFacts(string Source, string Medium, string Campaign, string ReferrerHost, ReferrerKind Kind, bool Tagged, bool Printed = false)
 {
     /// <summary>A link with these words, as it arrives without a referrer.</summary>
     public static ChannelFacts OfLink(string source, string medium, string campaign) =>
@@ -21,6 +22,7 @@ public sealed record ChannelFacts(string Source, string Medium, string Campaign,
         ChannelSubject.Campaign => Campaign,
         ChannelSubject.Referrer => ReferrerHost,
         ChannelSubject.Tagged => Tagged ? "yes" : "no",
+        ChannelSubject.Printed => Printed ? "yes" : "no",
         _ => Kind.ToString(),
     };
 }

@@ -15,4 +15,7 @@ public enum ChannelSubject
 
     /// <summary>Whether any tag is there: <c>yes</c> or <c>no</c>.</summary>
     Tagged,
+
+    /// <summary>Whether it came through a printed code: <c>yes</c> or <c>no</c>.</summary>
+    Printed,
 }

@@ -10,7 +10,8 @@ namespace PreciseBeacon.Core.Reports;
 /// <param name="ReferrerHost">Host of the outside referrer; empty when there was none.</param>
 /// <param name="LandingPage">Host and path of the first page.</param>
 /// <param name="Device">The kind of device.</param>
-public sealed record ArrivalWay(Guid Id, ArrivalTags Tags, string ReferrerHost, string LandingPage, string Device)
+/// <param name="Printed">It came through a printed code.</param>
+public sealed record ArrivalWay(Guid Id, ArrivalTags Tags, string ReferrerHost, string LandingPage, string Device, bool Printed = false)
 {
     /// <summary>What a visit without tags and without a referrer is called (the trade's word).</summary>
     public const string Direct = "direct";
@@ -40,7 +41,8 @@ public sealed record ArrivalWay(Guid Id, ArrivalTags Tags, string ReferrerHost, 
         Written(Tags.Campaign, FieldMeaning.Campaign, convention) ?? "",
         ReferrerHost,
         ReferrerKinds.Of(ReferrerHost, convention.ReferrerKinds),
-        Tags.Any));
+        Tags.Any,
+        Printed));
 
     /// <summary>An alias counts as its word; anything else is shown as it came.</summary>
     private static string? Written(string? raw, FieldMeaning meaning, Convention convention) =>

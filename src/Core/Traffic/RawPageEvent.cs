@@ -27,6 +27,12 @@ public sealed record RawPageEvent
     /// <summary>The hash under yesterday's salt, in the first 30 minutes of a day.</summary>
     public Guid? EarlierVisitor { get; init; }
 
+    /// <summary>
+    /// The hash of address and user agent under today's salt beside the site's own id, so that the click that led here
+    /// can be found; null where <see cref="Visitor"/> is that hash.
+    /// </summary>
+    public Guid? DayVisitor { get; init; }
+
     /// <summary>True when the visitor hash comes from the site's own id and so holds over days.</summary>
     public bool HasId { get; init; }
 

@@ -32,6 +32,15 @@ public sealed record Visit
 
     public required bool HasId { get; init; }
 
+    /// <summary>The hash that clicks of the day are kept under.</summary>
+    public required Guid DayVisitor { get; init; }
+
+    /// <summary>The visit whose source this one has: itself, or an earlier one of the day that it goes on from.</summary>
+    public required Guid SourceVisit { get; init; }
+
+    /// <summary>It came through a printed code.</summary>
+    public bool Printed { get; init; }
+
     public int PageViews { get; init; }
 
     public int Events { get; init; }

@@ -75,6 +75,8 @@ public static class VisitSorter
             LandingPage = arrival.Page,
             Device = Traffic.Device.Of(first.UserAgent),
             HasId = first.HasId,
+            DayVisitor = first.DayVisitor ?? first.Visitor,
+            SourceVisit = source?.SourceVisit ?? first.Id,
         };
     }
 

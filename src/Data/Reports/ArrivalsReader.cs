@@ -98,9 +98,9 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
         return ways;
     }
 
-    private const string WayColumns = "select c.id, c.source, c.medium, c.campaign, c.term, c.content, c.tag_id, c.referrer_host, c.landing_page, c.device";
+    private const string WayColumns = "select c.id, c.source, c.medium, c.campaign, c.term, c.content, c.tag_id, c.referrer_host, c.landing_page, c.device, c.printed";
 
-    private const int WayColumnCount = 10;
+    private const int WayColumnCount = 11;
 
     private const string Map = "with map as (select * from unnest($6, $7) as m(combination_id, row)) ";
 
@@ -186,7 +186,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
         return new ArrivalWay(
             reader.GetGuid(0),
             new ArrivalTags(Text(1), Text(2), Text(3), Text(4), Text(5), Text(6)),
-            reader.GetString(7), reader.GetString(8), reader.GetString(9));
+            reader.GetString(7), reader.GetString(8), reader.GetString(9), reader.GetBoolean(10));
 
         string? Text(int column) => reader.IsDBNull(column) ? null : reader.GetString(column);
     }

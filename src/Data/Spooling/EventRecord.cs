@@ -57,6 +57,7 @@ public static class EventRecord
             writer.OptionalText(item.Value?.ToString(CultureInfo.InvariantCulture), LongestName);
             writer.OptionalText(item.Currency, LongestName);
             writer.OptionalText(item.Items, LongestItems);
+            writer.OptionalId(item.DayVisitor);
             return spool.TryAppend(buffer.AsSpan(0, writer.Length));
         }
         finally
@@ -95,6 +96,7 @@ public static class EventRecord
             Value = reader.OptionalText() is { } value ? decimal.Parse(value, CultureInfo.InvariantCulture) : null,
             Currency = reader.OptionalText(),
             Items = reader.OptionalText(),
+            DayVisitor = reader.AtEnd ? null : reader.OptionalId(), // a spool of an earlier version ends before it
         });
     }
 }

@@ -8,6 +8,8 @@ internal ref struct RecordReader(ReadOnlySpan<byte> record)
 {
     private ReadOnlySpan<byte> _rest = record;
 
+    public readonly bool AtEnd => _rest.IsEmpty;
+
     public byte Byte()
     {
         byte value = _rest[0];

@@ -5,10 +5,10 @@ using PreciseBeacon.Core.Traffic;
 namespace PreciseBeacon.Data.Traffic;
 
 /// <summary>One distinct raw way in which visits arrived. Its id is a hash of the rest.</summary>
-internal sealed record Combination(Guid WorkspaceId, ArrivalTags Tags, string ReferrerHost, string LandingPage, string Device)
+internal sealed record Combination(Guid WorkspaceId, ArrivalTags Tags, string ReferrerHost, string LandingPage, string Device, bool Printed)
 {
     public static Combination Of(Visit visit) =>
-        new(visit.WorkspaceId, visit.Tags, visit.ReferrerHost, visit.LandingPage, visit.Device);
+        new(visit.WorkspaceId, visit.Tags, visit.ReferrerHost, visit.LandingPage, visit.Device, visit.Printed);
 
     public Guid Id()
     {
@@ -23,6 +23,11 @@ internal sealed record Combination(Guid WorkspaceId, ArrivalTags Tags, string Re
         if (Tags.Own is { } own)
         {
             text.Append(own.Length).Append(':').Append(own);
+        }
+
+        if (Printed)
+        {
+            text.Append("printed");
         }
 
         return new Guid(SHA256.HashData(Encoding.UTF8.GetBytes(text.ToString())).AsSpan(0, 16));

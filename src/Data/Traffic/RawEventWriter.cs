@@ -90,7 +90,7 @@ public sealed class RawEventWriter
         }
 
         await using var copy = await connection.BeginBinaryImportAsync(
-            "copy page_event (id, workspace_id, site_id, at, kind, url, referrer, visitor, earlier_visitor, has_id, user_agent, name, order_id, value, currency, items) from stdin (format binary)", cancel);
+            "copy page_event (id, workspace_id, site_id, at, kind, url, referrer, visitor, earlier_visitor, has_id, user_agent, name, order_id, value, currency, items, day_visitor) from stdin (format binary)", cancel);
         foreach (var item in events)
         {
             await copy.StartRowAsync(cancel);
@@ -110,12 +110,16 @@ public sealed class RawEventWriter
             await copy.WriteNullableAsync(item.Value, NpgsqlDbType.Numeric, cancel);
             await copy.WriteNullableAsync(item.Currency, NpgsqlDbType.Text, cancel);
             await copy.WriteNullableAsync(item.Items, NpgsqlDbType.Jsonb, cancel);
+            await copy.WriteNullableAsync(item.DayVisitor, NpgsqlDbType.Uuid, cancel);
         }
 
         await copy.CompleteAsync(cancel);
     }
 
-    /// <summary>A short link's clicks by one visitor are worked out again over the stretch of time the new hits cover.</summary>
+    /// <summary>
+    /// A short link's clicks by one visitor are worked out again over the stretch of time the new hits cover. A scan
+    /// that comes later than the visit it led to changes that visit too.
+    /// </summary>
     private static async Task MarkHitsDueAsync(NpgsqlConnection connection, List<RawHit> hits, CancellationToken cancel)
     {
         if (hits.Count == 0)
@@ -124,27 +128,44 @@ public sealed class RawEventWriter
         }
 
         var stretches = hits.GroupBy(h => (h.WorkspaceId, h.Visitor, h.ShortLinkId)).ToList();
-        await using var command = new NpgsqlCommand(
-            """
-            insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at)
-            select * from unnest($1, $2, $3, $4, $5)
-            order by 1, 2, 3
-            on conflict (workspace_id, visitor, short_link_id) do update
-            set from_at = least(hit_due.from_at, excluded.from_at), to_at = greatest(hit_due.to_at, excluded.to_at)
-            """,
-            connection)
+        foreach (string mark in new[] { ClicksDue, ScannedVisitsDue })
         {
-            Parameters =
+            await using var command = new NpgsqlCommand(mark, connection)
             {
-                new() { Value = stretches.Select(s => s.Key.WorkspaceId).ToArray() },
-                new() { Value = stretches.Select(s => s.Key.Visitor).ToArray() },
-                new() { Value = stretches.Select(s => s.Key.ShortLinkId).ToArray() },
-                new() { Value = stretches.Select(s => s.Min(h => h.At)).ToArray() },
-                new() { Value = stretches.Select(s => s.Max(h => h.At)).ToArray() },
-            },
-        };
-        await command.ExecuteNonQueryAsync(cancel);
+                Parameters =
+                {
+                    new() { Value = stretches.Select(s => s.Key.WorkspaceId).ToArray() },
+                    new() { Value = stretches.Select(s => s.Key.Visitor).ToArray() },
+                    new() { Value = stretches.Select(s => s.Key.ShortLinkId).ToArray() },
+                    new() { Value = stretches.Select(s => s.Min(h => h.At)).ToArray() },
+                    new() { Value = stretches.Select(s => s.Max(h => h.At)).ToArray() },
+                },
+            };
+            await command.ExecuteNonQueryAsync(cancel);
+        }
     }
+
+    private const string ClicksDue =
+        """
+        insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at)
+        select * from unnest($1, $2, $3, $4, $5)
+        order by 1, 2, 3
+        on conflict (workspace_id, visitor, short_link_id) do update
+        set from_at = least(hit_due.from_at, excluded.from_at), to_at = greatest(hit_due.to_at, excluded.to_at)
+        """;
+
+    private const string ScannedVisitsDue =
+        """
+        insert into visit_due (workspace_id, visitor, day)
+        select distinct e.workspace_id, e.visitor, (e.at at time zone w.time_zone)::date
+        from unnest($1, $2, $3, $4, $5) as h(workspace_id, visitor, short_link_id, from_at, to_at)
+        join short_links s on s.id = h.short_link_id and s.use = 'Code'
+        join page_event e on e.workspace_id = h.workspace_id and coalesce(e.day_visitor, e.visitor) = h.visitor
+            and e.at between h.from_at and h.to_at + interval '2 minutes'
+        join workspaces w on w.id = e.workspace_id
+        order by 1, 2, 3
+        on conflict (workspace_id, visitor, day) do update set day = excluded.day
+        """;
 
     /// <summary>
     /// Marks the days whose visits change: those of the new events, and those of every visitor who sent the same order

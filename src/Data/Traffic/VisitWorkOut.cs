@@ -41,6 +41,7 @@ public sealed class VisitWorkOut(NpgsqlDataSource database)
             groups = [.. groups.Where(group => !TrySort(group, known[group.WorkspaceId], margin, counting, visits, days))];
         }
 
+        visits = await PrintedCodes.MarkAsync(connection, visits, cancel);
         await new VisitWriter(connection).ReplaceAsync(days, visits, cancel);
         await transaction.CommitAsync(cancel);
         return due.Count;

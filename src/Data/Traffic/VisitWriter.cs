@@ -106,8 +106,8 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
         var rows = combinations.OrderBy(c => c.Value).ToList();
         return RunAsync(
             """
-            insert into combination (id, workspace_id, source, medium, campaign, term, content, tag_id, referrer_host, landing_page, device, own)
-            select * from unnest($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12::jsonb[])
+            insert into combination (id, workspace_id, source, medium, campaign, term, content, tag_id, referrer_host, landing_page, device, own, printed)
+            select * from unnest($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12::jsonb[], $13)
             on conflict do nothing
             """,
             cancel,
@@ -122,7 +122,8 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
             rows.Select(r => r.Key.ReferrerHost).ToArray(),
             rows.Select(r => r.Key.LandingPage).ToArray(),
             rows.Select(r => r.Key.Device).ToArray(),
-            rows.Select(r => r.Key.Tags.Own).ToArray());
+            rows.Select(r => r.Key.Tags.Own).ToArray(),
+            rows.Select(r => r.Key.Printed).ToArray());
     }
 
     private async Task CopyVisitsAsync(IReadOnlyList<Visit> visits, Dictionary<Combination, Guid> combinations, CancellationToken cancel)

@@ -66,7 +66,10 @@ public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserM
         db.ConventionVersions.Add(ConventionRows.FirstVersion(start.Document, clock.GetUtcNow()));
         db.Placements.AddRange(StartingConventions.Placements.Select((p, i) => new Placement
         {
-            Name = p.Name, Channel = p.Channel, Standing = p.Standing.ToDictionary(), Position = i,
+            Name = p.Name,
+            Channel = p.Channel,
+            Standing = p.Standing.ToDictionary(),
+            Position = i,
         }));
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);

@@ -29,14 +29,14 @@ public static class ConventionRows
         var settings = JsonSerializer.Deserialize<Settings>(version.Settings, Options)!;
         return new ConventionDocument
         {
-        Style = settings.Style,
-        SealedKey = settings.SealedKey,
-        Choices = settings.Choices ?? [],
-        Severities = settings.Severities ?? new Dictionary<string, Severity>(),
-        ReadBy = settings.ReadBy ?? [],
-        Fields = [.. version.Fields.OrderBy(f => f.Position).Select(DocumentOf)],
-        Channels = JsonSerializer.Deserialize<List<ChannelDocument>>(version.Channels, Options)!,
-        Referrers = JsonSerializer.Deserialize<List<ReferrerDocument>>(version.Referrers, Options)!,
+            Style = settings.Style,
+            SealedKey = settings.SealedKey,
+            Choices = settings.Choices ?? [],
+            Severities = settings.Severities ?? new Dictionary<string, Severity>(),
+            ReadBy = settings.ReadBy ?? [],
+            Fields = [.. version.Fields.OrderBy(f => f.Position).Select(DocumentOf)],
+            Channels = JsonSerializer.Deserialize<List<ChannelDocument>>(version.Channels, Options)!,
+            Referrers = JsonSerializer.Deserialize<List<ReferrerDocument>>(version.Referrers, Options)!,
         };
     }
 

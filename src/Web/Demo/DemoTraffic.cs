@@ -120,17 +120,18 @@ public sealed class DemoTraffic(
 
         if (_random.NextDouble() < ReachThePage)
         {
-            VisitSite(at.AddSeconds(1), link.Url.Replace("{keyword}", Pick(Keywords, _ => 1), StringComparison.Ordinal), "", device, link.Placement.Converts, link.Campaign.Kind, link.Campaign.Price);
+            VisitSite(at.AddSeconds(1), link.Url.Replace("{keyword}", Pick(Keywords, _ => 1), StringComparison.Ordinal), "", device, link.Placement.Converts, link.Campaign.Kind, link.Campaign.Price, visitor);
         }
     }
 
     private static readonly string[] Keywords = ["garden%20lights", "days%20out", "things%20to%20do", "wreath%20class", "spring%20bulbs"];
 
-    private void VisitSite(DateTimeOffset at, string url, string referrer, string device, double converts, string kind, decimal price)
+    private void VisitSite(DateTimeOffset at, string url, string referrer, string device, double converts, string kind, decimal price, Guid? clicked = null)
     {
         Visits++;
         bool known = _random.NextDouble() < 0.72;
-        var visitor = known ? VisitorHash.OfSiteId(site.VisitorIdKey, $"person-{(int)(People * Math.Pow(_random.NextDouble(), 1.6))}") : NewVisitor();
+        var visitor = known ? VisitorHash.OfSiteId(site.VisitorIdKey, $"person-{(int)(People * Math.Pow(_random.NextDouble(), 1.6))}") : clicked ?? NewVisitor();
+        Guid? ofDay = known ? clicked : null;
         string userAgent = UserAgents[device];
         bool bounces = _random.NextDouble() < (device == Device.Phone ? 0.52 : 0.41);
         int pages = bounces ? 1 : 2 + (int)(_random.NextDouble() * _random.NextDouble() * 7);
@@ -139,7 +140,7 @@ public sealed class DemoTraffic(
         var moment = at;
         for (int i = 0; i < pages; i++)
         {
-            Event(PageEventKind.View, moment, page, before, visitor, known, userAgent);
+            Event(PageEventKind.View, moment, page, before, visitor, known, userAgent, ofDay);
             before = page;
             page = $"http://{siteHost}{Pick(DemoPlan.OtherPages, _ => 1)}";
             moment = moment.AddSeconds(12 + (_random.NextDouble() * 130));
@@ -165,7 +166,7 @@ public sealed class DemoTraffic(
         };
     }
 
-    private RawPageEvent Event(PageEventKind kind, DateTimeOffset at, string url, string referrer, Guid visitor, bool known, string userAgent)
+    private RawPageEvent Event(PageEventKind kind, DateTimeOffset at, string url, string referrer, Guid visitor, bool known, string userAgent, Guid? ofDay = null)
     {
         var item = new RawPageEvent
         {
@@ -177,6 +178,7 @@ public sealed class DemoTraffic(
             Url = url,
             Referrer = referrer,
             Visitor = visitor,
+            DayVisitor = ofDay,
             HasId = known,
             UserAgent = userAgent,
         };

@@ -32,8 +32,16 @@ public sealed class EventKeeper(SaltBook salts, SpoolHost spools, EventIds ids, 
     public ValueTask KeepPageEventAsync(RawPageEvent item, IPAddress? address, Guid? siteVisitor)
     {
         var now = clock.GetUtcNow();
-        var (visitor, earlier) = siteVisitor is { } known ? (known, null) : VisitorOf(item.WorkspaceId, now, address, item.UserAgent);
-        var kept = item with { Id = ids.Next(now), At = now, Visitor = visitor, EarlierVisitor = earlier, HasId = siteVisitor is not null };
+        var (ofDay, earlier) = VisitorOf(item.WorkspaceId, now, address, item.UserAgent);
+        var kept = item with
+        {
+            Id = ids.Next(now),
+            At = now,
+            Visitor = siteVisitor ?? ofDay,
+            EarlierVisitor = siteVisitor is null ? earlier : null,
+            DayVisitor = siteVisitor is null ? null : ofDay,
+            HasId = siteVisitor is not null,
+        };
         return EventRecord.TryAppend(spools.Own, kept)
             ? ValueTask.CompletedTask
             : new ValueTask(spools.KeepStraightAsync(new RawEvents { PageEvents = { kept } }, item.WorkspaceId, now));

@@ -60,7 +60,13 @@ public sealed class SealedLinkTests
 
         static RawPageEvent View(string url) => new()
         {
-            Id = Guid.NewGuid(), WorkspaceId = Guid.Empty, SiteId = Guid.Empty, At = DateTimeOffset.UnixEpoch, Visitor = Guid.Empty, Url = url, Kind = PageEventKind.View,
+            Id = Guid.NewGuid(),
+            WorkspaceId = Guid.Empty,
+            SiteId = Guid.Empty,
+            At = DateTimeOffset.UnixEpoch,
+            Visitor = Guid.Empty,
+            Url = url,
+            Kind = PageEventKind.View,
         };
     }
 }

@@ -6,7 +6,9 @@ public sealed class WordPasteTests
 {
     private static readonly FieldDocument Source = new()
     {
-        Key = "utm_source", Label = "Source", List = ListKind.Open,
+        Key = "utm_source",
+        Label = "Source",
+        List = ListKind.Open,
         Words = [new() { Written = "the_trellis", Label = "The Trellis", Aliases = ["trellis"] }, new() { Written = "nattervine" }, new() { Written = "cpc" }],
     };
 

@@ -220,6 +220,57 @@ public sealed class WorkingOutTests : IAsyncLifetime
         Assert.Equal((2L, "0.00"), (row["visits"]!.GetValue<long>(), row["revenue"]!["amount"]!.GetValue<string>()));
     }
 
+    /// <summary>The scan is kept before the visit or after it, and the visitor may be known by an id of the site's own.</summary>
+    [Theory]
+    [InlineData(true, false)]
+    [InlineData(true, true)]
+    [InlineData(false, false)]
+    [InlineData(false, true)]
+    public async Task A_visit_through_a_printed_code_is_known_as_one(bool scanFirst, bool known)
+    {
+        using var client = _host.As("editor");
+        string link = await MakeAsync(client, "/visit", "poster");
+        var code = await _host.ScalarAsync<Guid>($"select id from short_links where link_id = '{link}' and use = 'Code'");
+        var text = await _host.ScalarAsync<Guid>($"select id from short_links where link_id = '{link}' and use = 'Text'");
+        Guid scanner = Guid.NewGuid(), clicker = Guid.NewGuid();
+        var at = DateTimeOffset.UtcNow.AddMinutes(1);
+        RawHit Hit(Guid shortLink, Guid visitor) => new(Guid.CreateVersion7(), _workspace, at, shortLink, visitor, null, HitFlags.None, "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1", "");
+        RawPageEvent Arrived(Guid visitor) => View("2026-06-01T10:00", "/visit?utm_source=the_trellis&utm_medium=email", known ? Guid.NewGuid() : visitor) with
+        {
+            At = at.AddSeconds(3),
+            DayVisitor = known ? visitor : null,
+            HasId = known,
+        };
+        var scans = new RawEvents();
+        scans.Hits.AddRange([Hit(code, scanner), Hit(text, clicker)]);
+        if (scanFirst)
+        {
+            await new EventMover(_host.Database).WriteStraightAsync(scans, CancellationToken.None);
+        }
+
+        await KeepAsync(Arrived(scanner), Arrived(clicker));
+        if (!scanFirst)
+        {
+            await new EventMover(_host.Database).WriteStraightAsync(scans, CancellationToken.None);
+            await WorkOutAsync();
+        }
+
+        Assert.Equal("false:1,true:1", await _host.ScalarAsync<string>(
+            "select string_agg(printed || ':' || visits, ',' order by printed) from (select c.printed, sum(d.visits) as visits from visit_day d join combination c on c.id = d.combination_id group by 1) t"));
+
+        // A channel may go by it.
+        using var owner = _host.As("owner");
+        var document = (await _host.GetJsonAsync("/api/v1/convention"))["document"]!.DeepClone();
+        document["channels"]!.AsArray().Insert(0, System.Text.Json.Nodes.JsonNode.Parse("""{"name":"Scanned","group":"printed","conditions":[{"subject":"printed","test":"is","values":["yes"]}]}"""));
+        using var put = await owner.PutAsJsonAsync("/api/v1/convention", new { document, revision = (string?)null });
+        string revision = (await put.Content.ReadFromJsonAsync<System.Text.Json.Nodes.JsonNode>())!["revision"]!.GetValue<string>();
+        using var published = await owner.PostAsync($"/api/v1/convention/publish?revision={revision}", null);
+        var report = await _host.GetJsonAsync("/api/v1/arrivals?rows=channel,group");
+        Assert.Equal(
+            ["Newsletter and mail/own", "Scanned/printed"],
+            report["rows"]!.AsArray().Select(r => string.Join('/', r!["keys"]!.AsArray())).Order(StringComparer.Ordinal));
+    }
+
     private static async Task<string> MakeAsync(HttpClient client, string path, string term)
     {
         var answer = await client.PostAsJsonAsync("/api/v1/links", new

@@ -8,14 +8,22 @@ internal static class StartingFields
 
     public static FieldDocument Source { get; } = new()
     {
-        Key = StandardKeys.Source, Label = "Source", Presence = Presence.Required, List = ListKind.Open,
-        Hint = "Who sends the visitor: the newsletter, network, site or place.", Example = "the_trellis",
+        Key = StandardKeys.Source,
+        Label = "Source",
+        Presence = Presence.Required,
+        List = ListKind.Open,
+        Hint = "Who sends the visitor: the newsletter, network, site or place.",
+        Example = "the_trellis",
     };
 
     public static FieldDocument Medium { get; } = new()
     {
-        Key = StandardKeys.Medium, Label = "Medium", Presence = Presence.Required, List = ListKind.Closed,
-        Hint = "The kind of traffic; one of the list, so that channels can be told apart.", Example = "email",
+        Key = StandardKeys.Medium,
+        Label = "Medium",
+        Presence = Presence.Required,
+        List = ListKind.Closed,
+        Hint = "The kind of traffic; one of the list, so that channels can be told apart.",
+        Example = "email",
         Words =
         [
             Word("email", "Newsletter and mail", "e-mail", "mail", "newsletter"),
@@ -36,39 +44,56 @@ internal static class StartingFields
 
     public static FieldDocument Campaign { get; } = new()
     {
-        Key = StandardKeys.Campaign, Label = "Campaign", Presence = Presence.Required,
-        Hint = "Comes with the campaign chosen; year and month first, so that lists sort.", Example = "2026-10_lantern_nights",
+        Key = StandardKeys.Campaign,
+        Label = "Campaign",
+        Presence = Presence.Required,
+        Hint = "Comes with the campaign chosen; year and month first, so that lists sort.",
+        Example = "2026-10_lantern_nights",
     };
 
     public static FieldDocument Content { get; } = new()
     {
-        Key = StandardKeys.Content, Label = "Content",
-        Hint = "What tells two links in the same spot apart, such as the button or the picture.", Example = "header_button",
+        Key = StandardKeys.Content,
+        Label = "Content",
+        Hint = "What tells two links in the same spot apart, such as the button or the picture.",
+        Example = "header_button",
     };
 
     public static FieldDocument Term { get; } = new()
     {
-        Key = StandardKeys.Term, Label = "Term", Hint = "The keyword, for search ads.", Example = "autumn evenings out",
+        Key = StandardKeys.Term,
+        Label = "Term",
+        Hint = "The keyword, for search ads.",
+        Example = "autumn evenings out",
     };
 
     public static FieldDocument Id { get; } = new()
     {
-        Key = StandardKeys.Id, Label = "Id", HoldsNumbers = true,
-        Hint = "A number of your own for the campaign, if another system needs one.", Example = "4711",
+        Key = StandardKeys.Id,
+        Label = "Id",
+        HoldsNumbers = true,
+        Hint = "A number of your own for the campaign, if another system needs one.",
+        Example = "4711",
     };
 
     /// <summary>A place of its own for format and size, so that they stay out of the medium.</summary>
     public static FieldDocument FormatAndSize { get; } = new()
     {
-        Key = Format, Label = "Format and size", List = ListKind.Open,
-        Hint = "Format or size of the advertisement; it never belongs into the medium.", Example = "300x250",
+        Key = Format,
+        Label = "Format and size",
+        List = ListKind.Open,
+        Hint = "Format or size of the advertisement; it never belongs into the medium.",
+        Example = "300x250",
         Words = [Word("300x250", "Box 300 × 250"), Word("728x90", "Wide 728 × 90"), Word("square", "Square picture"), Word("upright", "Upright picture"), Word("film", "Short film"), Word("text", "Text only")],
     };
 
     public static FieldDocument RegionList { get; } = new()
     {
-        Key = Region, Label = "Region", List = ListKind.Closed,
-        Hint = "Whom the link is for; leave it out for everybody.", Example = "north",
+        Key = Region,
+        Label = "Region",
+        List = ListKind.Closed,
+        Hint = "Whom the link is for; leave it out for everybody.",
+        Example = "north",
         Words = [Word("north", "North"), Word("south", "South"), Word("city", "City"), Word("coast", "Coast"), Word("abroad", "Abroad")],
     };
 

@@ -1326,7 +1326,7 @@ export interface components {
          * @description What a channel's condition looks at.
          * @enum {unknown}
          */
-        ChannelSubject: "source" | "medium" | "campaign" | "referrer" | "referrerKind" | "tagged";
+        ChannelSubject: "source" | "medium" | "campaign" | "referrer" | "referrerKind" | "tagged" | "printed";
         /**
          * @description How a channel's condition looks at its subject.
          * @enum {unknown}

@@ -18,6 +18,7 @@ const subjects: [Condition['subject'], string][] = [
   ['referrer', 'referrer’s host'],
   ['referrerKind', 'kind of referrer'],
   ['tagged', 'tagged'],
+  ['printed', 'through a printed code'],
 ];
 const tests: [Condition['test'], string][] = [
   ['is', 'is one of'],

@@ -1,3 +1,4 @@
+using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore.Migrations;
 
 #nullable disable
@@ -5,7 +6,9 @@ using Microsoft.EntityFrameworkCore.Migrations;
 namespace PreciseBeacon.Data.Migrations
 {
     /// <summary>Raw events and what is worked out from them: partitioned tables, functions and triggers.</summary>
-    public partial class Traffic : Migration
+    [DbContext(typeof(BeaconDb))]
+    [Migration("20261124050054_Traffic")]
+    public class Traffic : Migration
     {
         /// <inheritdoc />
         protected override void Up(MigrationBuilder migrationBuilder)

@@ -1,4 +1,5 @@
 using System;
+using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore.Migrations;
 
 #nullable disable
@@ -6,7 +7,9 @@ using Microsoft.EntityFrameworkCore.Migrations;
 namespace PreciseBeacon.Data.Migrations
 {
     /// <inheritdoc />
-    public partial class LinksBehindVisits : Migration
+    [DbContext(typeof(BeaconDb))]
+    [Migration("20261125105142_LinksBehindVisits")]
+    public class LinksBehindVisits : Migration
     {
         /// <inheritdoc />
         protected override void Up(MigrationBuilder migrationBuilder)

@@ -1,5 +1,6 @@
 using System;
 using System.Collections.Generic;
+using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore.Migrations;
 
 #nullable disable
@@ -7,7 +8,9 @@ using Microsoft.EntityFrameworkCore.Migrations;
 namespace PreciseBeacon.Data.Migrations
 {
     /// <inheritdoc />
-    public partial class ConventionParts : Migration
+    [DbContext(typeof(BeaconDb))]
+    [Migration("20261125111350_ConventionParts")]
+    public class ConventionParts : Migration
     {
         /// <inheritdoc />
         protected override void Up(MigrationBuilder migrationBuilder)

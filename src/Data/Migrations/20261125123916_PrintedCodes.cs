@@ -1,3 +1,4 @@
+using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore.Migrations;
 
 #nullable disable
@@ -5,7 +6,9 @@ using Microsoft.EntityFrameworkCore.Migrations;
 namespace PreciseBeacon.Data.Migrations
 {
     /// <summary>Visits through printed codes.</summary>
-    public partial class PrintedCodes : Migration
+    [DbContext(typeof(BeaconDb))]
+    [Migration("20261125123916_PrintedCodes")]
+    public class PrintedCodes : Migration
     {
         /// <inheritdoc />
         protected override void Up(MigrationBuilder migrationBuilder)

@@ -84,7 +84,7 @@ public static class LedgerEndpoints
                 row.Title,
                 row.Url,
                 LinkStrip.Of(row.Url, tags, convention.Settings with { Style = row.Style }),
-                [.. row.Values.Select(v => new LinkValue(v.Key, convention.Find(v.Key)?.Label ?? v.Key, v.Value))],
+                [.. row.Values.OrderBy(v => convention.PlaceOf(v.Key)).Select(v => new LinkValue(v.Key, convention.Find(v.Key)?.Label ?? v.Key, v.Value))],
                 row.Destination,
                 row.CampaignId,
                 row.Campaign?.Name,

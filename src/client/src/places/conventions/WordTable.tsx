@@ -53,19 +53,21 @@ export function WordTable({ field, mayWrite, onChange }: WordTableProps) {
           <span className="caption">the first {mostShown} are shown; search for the others</span>
         )}
       </div>
-      <table className="w-full">
+      <table className="w-full table-fixed">
         <thead className="text-left text-xs text-quiet">
           <tr className="[&>th]:pb-1 [&>th]:font-medium">
-            <th scope="col" className="w-2/5">
+            <th scope="col" className="w-[27%]">
               Written
             </th>
             <th scope="col">Label</th>
             <th scope="col">Also known as</th>
-            <th scope="col">Retired</th>
-            <th scope="col">
+            <th scope="col" className="w-[132px]">
+              Retired
+            </th>
+            <th scope="col" className="w-[68px]">
               <span className="sr-only">Merge</span>
             </th>
-            <th scope="col">
+            <th scope="col" className="w-7">
               <span className="sr-only">Take out</span>
             </th>
           </tr>

@@ -115,7 +115,7 @@ public static class AddressFindings
             {
                 notices.Add(Notice.Of(NoticeRules.EmptyValue, field.Key, $"The address has {key} without a value."));
             }
-            else if (PercentEncoding.Decode(value) != value && value.Contains('%', StringComparison.Ordinal))
+            else if (DoubleEncoding.Undo(value) is not null)
             {
                 notices.Add(Notice.Of(NoticeRules.EncodedTwice, field.Key, $"The value of {key} looks percent-encoded twice: “{value}”."));
             }

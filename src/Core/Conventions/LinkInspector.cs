@@ -68,7 +68,7 @@ public static class LinkInspector
         }
 
         string value = pair.Value;
-        string once = value.Contains('%', StringComparison.Ordinal) ? PercentEncoding.Decode(value) : value;
+        string once = DoubleEncoding.Undo(value) ?? value;
         return $"{PercentEncoding.EncodeValue(field.Key)}={PercentEncoding.EncodeValue(once, convention.Settings.Live)}";
     }
 }

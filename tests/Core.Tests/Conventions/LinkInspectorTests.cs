@@ -38,4 +38,17 @@ public sealed class LinkInspectorTests
     [Fact]
     public void What_is_no_web_address_says_why() =>
         Assert.Equal("destination-refused", Assert.Single(LinkInspector.Inspect(Garden, "mailto:a@b.example", Facts).Notices).Rule);
+
+    /// <summary>A percent sign or a plus that was meant is no sign of double encoding.</summary>
+    [Theory]
+    [InlineData("50%25%20off", "50%25_off", false)]
+    [InlineData("a%25%26%2Bb", "a%25%26%2Bb", false)]
+    [InlineData("header%2520button", "header_button", true)]
+    [InlineData("a%252Bb%2Bc", "a%2Bb%2Bc", true)]
+    public void Only_what_was_encoded_twice_is_decoded_again(string written, string mended, bool noticed)
+    {
+        var read = LinkInspector.Inspect(GardenConvention.Garden, $"https://marrowmere.example/?utm_source=nattervine&utm_medium=social&utm_campaign=x&utm_content={written}", GardenConvention.Facts);
+        Assert.EndsWith($"&utm_content={mended}", read.Mended!.Tagged!.Url, StringComparison.Ordinal);
+        Assert.Equal(noticed, read.Notices.Any(n => n.Rule == "encoded-twice"));
+    }
 }

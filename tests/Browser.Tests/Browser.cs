@@ -56,6 +56,9 @@ public sealed class Browser : IDisposable
         });
     }
 
+    /// <summary>Gives a file to the input of a label, which may be out of sight behind its button.</summary>
+    public void Upload(string label, string file) => Retry(() => _driver.FindElement(By.CssSelector($"input[type=file][aria-label='{label}']")).SendKeys(file));
+
     /// <summary>Presses keys wherever the focus is.</summary>
     public void Press(params string[] keys)
     {

@@ -89,6 +89,38 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         browser.See("Claimed by Own social posts, because medium is social or organic_social.");
     }
 
+    [Fact]
+    public void A_file_is_compared_before_it_becomes_the_draft_and_words_are_merged()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Orla Fenwick");
+        browser.Open($"{demo.Address}/conventions?at=0");
+        browser.Find("heading", "Conventions");
+        string file = Path.GetFullPath(Path.Combine(WebTests.Hosting.DatabaseCluster.Root, "samples/garden-convention.yaml"));
+        browser.Upload("Convention file", file);
+        browser.See("What the file changes");
+        browser.See("Field utm_brand");
+        browser.Click("button", "Make it the draft");
+        browser.See("a draft by Orla Fenwick, saved");
+
+        // The word that goes becomes another name of the one that stays.
+        browser.Click("button", "Merge wendfar into another word");
+        browser.See("Choose the word that “wendfar” becomes another name of");
+        browser.Click("button", "Merge into nattervine");
+        browser.See("a draft by Orla Fenwick, saved");
+        Assert.Equal("natter vine, wendfar", browser.Find("textbox", "Aliases of nattervine").GetAttribute("value"));
+        browser.Type("textbox", "A value for Source", "Wendfar");
+        browser.See("another name for: wendfar → nattervine");
+
+        browser.Click("button", "Rules");
+        Choose(browser, "Severity of word-new", "stop");
+        browser.See("usually a look");
+        browser.Click("button", "Versions");
+        browser.See("Severity of word-new");
+        browser.Click("button", "Discard draft");
+        browser.Until(() => browser.Text().Contains("a draft by", StringComparison.Ordinal) ? null : "", "the draft to go");
+    }
+
     private static void Choose(Browser browser, string label, string option)
     {
         var select = browser.Find("combobox", label);

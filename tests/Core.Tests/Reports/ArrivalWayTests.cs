@@ -62,7 +62,12 @@ public sealed class ArrivalWayTests
         };
         var view = new RawPageEvent
         {
-            Id = Guid.NewGuid(), WorkspaceId = Guid.Empty, SiteId = Guid.Empty, At = DateTimeOffset.UnixEpoch, Visitor = Guid.Empty, Kind = PageEventKind.View,
+            Id = Guid.NewGuid(),
+            WorkspaceId = Guid.Empty,
+            SiteId = Guid.Empty,
+            At = DateTimeOffset.UnixEpoch,
+            Visitor = Guid.Empty,
+            Kind = PageEventKind.View,
             Url = "https://marrowmere.example/visit?utm_source=nattervine&utm_medium=social&region=north&x=1",
         };
         var tags = Arrival.Read(view, rules).Tags;

@@ -276,4 +276,69 @@ public sealed class ConventionTests : IAsyncLifetime
         Assert.Equal(["social", "paid_social"], composed["narrowed"]!.AsArray().Single(n => n!["key"]!.GetValue<string>() == "utm_medium")!["words"]!.AsArray().Select(w => w!.GetValue<string>()));
         Assert.Contains(composed["notices"]!.AsArray(), n => n!["rule"]!.GetValue<string>() == "choice-unusual");
     }
+
+    [Fact]
+    public async Task Links_sealed_at_one_moment_share_their_code_and_none_is_lost()
+    {
+        var document = (await _host.GetJsonAsync("/api/v1/convention"))["document"]!.DeepClone();
+        document["style"] = "sealed";
+        document["sealedKey"] = "k";
+        var draft = await PutAsync(document, null);
+        using var published = await _owner.PostAsync($"/api/v1/convention/publish?revision={draft["revision"]}", null);
+        var answers = await Task.WhenAll(Enumerable.Range(0, 12).Select(async i =>
+        {
+            using var made = await _owner.PostAsJsonAsync("/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/visit?list={i}", campaign = "Lantern Nights", placement = "Gate poster" });
+            Assert.Equal(HttpStatusCode.Created, made.StatusCode);
+            return JsonNode.Parse(await made.Content.ReadAsStringAsync())!["link"]!["url"]!.GetValue<string>();
+        }));
+        Assert.Equal(12, answers.Distinct().Count());
+        Assert.Single(answers.Select(u => u[(u.IndexOf("k=", StringComparison.Ordinal) + 2)..]).Distinct());
+        Assert.Equal(1L, await _host.ScalarAsync<long>("select count(*) from sealed_links"));
+
+        // The Ledger shows the values behind the code, and the code as a segment of its own.
+        var row = (await _host.GetJsonAsync("/api/v1/links?search=list%3D3"))["links"]![0]!;
+        Assert.Contains(row["values"]!.AsArray(), v => v!["value"]!.GetValue<string>() == "gate_poster");
+        Assert.Contains(row["strip"]!.AsArray(), s => s!["key"]?.GetValue<string>() == "k");
+    }
+
+    [Fact]
+    public async Task A_renamed_key_and_a_field_of_ones_own_reach_the_reports()
+    {
+        var document = await WithRegionAsync();
+        document["fields"]![0]!["key"] = "src";
+        document["fields"]![0]!["means"] = "source";
+        document["fields"]![0]!["alsoRead"] = new JsonArray("utm_source");
+        document["choices"] = new JsonArray();
+        var draft = await PutAsync(document, null);
+        using var published = await _owner.PostAsync($"/api/v1/convention/publish?revision={draft["revision"]}", null);
+        using var composed = await _owner.PostAsJsonAsync("/api/v1/links/compose", new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "Lantern Nights", placement = "Gate poster", fields = new { region = "north" } });
+        Assert.Contains("?src=gate_poster&utm_medium=qr", JsonNode.Parse(await composed.Content.ReadAsStringAsync())!["url"]!.GetValue<string>(), StringComparison.Ordinal);
+
+        foreach (string key in new[] { "src", "utm_source" })
+        {
+            using var kept = await _host.MeasureAsync(new { k = "demo-garden", u = $"http://{BeaconHost.GardenHost}/visit?{key}=pippinwall&utm_medium=renamed&region=north", d = $"visitor-{key}" });
+            Assert.True(kept.IsSuccessStatusCode);
+        }
+
+        await Eventually.Async(async () => await _host.ScalarAsync<long>(
+            "select count(*) from visit v join combination c on c.id = v.combination_id where c.medium = 'renamed' and c.source = 'pippinwall' and c.own ->> 'region' = 'north'") == 2);
+    }
+
+    [Fact]
+    public async Task A_list_of_ten_thousand_words_is_saved_searched_and_carried_over()
+    {
+        var document = (await _host.GetJsonAsync("/api/v1/convention"))["document"]!.DeepClone();
+        var words = document["fields"]![0]!["words"]!.AsArray();
+        for (int i = 0; i < 10_000; i++)
+        {
+            words.Add(JsonNode.Parse($$"""{"written":"place_{{i:00000}}","label":"Place {{i}}","aliases":["p {{i}}"]}"""));
+        }
+
+        var draft = await PutAsync(document, null);
+        using var published = await _owner.PostAsync($"/api/v1/convention/publish?revision={draft["revision"]}", null);
+        using var composed = await _owner.PostAsJsonAsync("/api/v1/links/compose", new { destination = $"http://{BeaconHost.GardenHost}/", fields = new { source = "plaec 07777", medium = "email", campaign = "x" } });
+        Assert.Contains("did you mean “place_07777”?", JsonNode.Parse(await composed.Content.ReadAsStringAsync())!["notices"]!.ToJsonString(new() { Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping }), StringComparison.Ordinal);
+        byte[] sheet = await _owner.GetByteArrayAsync("/api/v1/convention/sheet.xlsx");
+        Assert.Empty((await ReadFileAsync(sheet))["changes"]!.AsArray());
+    }
 }

@@ -32,6 +32,56 @@ public sealed record ChannelTable(IReadOnlyList<Channel> Rows)
         return shadowed;
     }
 
+    /// <summary>
+    /// Rows that share something with an earlier row without being taken whole by it: what both would claim counts for
+    /// the earlier one. Named by the words they share.
+    /// </summary>
+    public IReadOnlyList<ChannelOverlap> Overlaps()
+    {
+        var never = NeverReached().Select(n => n.Row).ToHashSet();
+        var overlaps = new List<ChannelOverlap>();
+        for (int i = 0; i < Rows.Count; i++)
+        {
+            for (int j = 0; j < i && !never.Contains(Rows[i]); j++)
+            {
+                if (!never.Contains(Rows[j]) && Shared(Rows[j], Rows[i]) is { Count: > 0 } shared)
+                {
+                    overlaps.Add(new ChannelOverlap(Rows[i].Name, Rows[j].Name, shared));
+                }
+            }
+        }
+
+        return overlaps;
+    }
+
+    /// <summary>Words that let two rows claim the same; none when they can't, or when nothing names what they share.</summary>
+    private static List<string> Shared(Channel one, Channel other)
+    {
+        var shared = new List<string>();
+        foreach (var condition in one.Conditions)
+        {
+            foreach (var theirs in other.Conditions.Where(c => c.Subject == condition.Subject))
+            {
+                if (condition.Test == ChannelTest.Empty && theirs.Test == ChannelTest.Empty)
+                {
+                    continue;
+                }
+
+                List<string> both = [.. condition.Values.Where(theirs.Accepts).Concat(theirs.Values.Where(condition.Accepts)).Distinct(StringComparer.OrdinalIgnoreCase)];
+                bool open = condition.Test == ChannelTest.Contains && theirs.Test == ChannelTest.Contains;
+                if (both.Count == 0 && !open)
+                {
+                    return [];
+                }
+
+                // That both are tagged, or both are not, says nothing about what they share.
+                shared.AddRange(condition.Subject is ChannelSubject.Tagged or ChannelSubject.Printed ? [] : both);
+            }
+        }
+
+        return shared;
+    }
+
     /// <summary>True when whatever meets one condition meets the other too.</summary>
     private static bool Implies(ChannelCondition one, ChannelCondition other)
     {

@@ -28,6 +28,8 @@ public static class LinkJudge
         }
 
         var fields = FieldsComposer.Compose(convention, given, null, channel, null, notices);
+        // A retired word stays valid on links that exist; only new ones are refused.
+        notices.RemoveAll(n => n.Rule == NoticeRules.WordRetired.Name);
         return (fields, ConventionComposer.Judged(convention, notices));
     }
 }

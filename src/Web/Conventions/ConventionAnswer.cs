@@ -11,9 +11,11 @@ namespace PreciseBeacon.Web.Conventions;
 /// <param name="SavedBy">Who saved it last.</param>
 /// <param name="PublishedAt">When it was published; null for a draft.</param>
 /// <param name="Document">Its fields, channels and sites.</param>
+/// <param name="Overlaps">Channels that share some arrivals with an earlier one.</param>
 /// <param name="NeverReached">Channels that can never claim anything, each with the one that takes all of it.</param>
 public sealed record ConventionAnswer(
-    int Number, bool IsDraft, Guid Revision, string? SavedBy, DateTimeOffset? PublishedAt, ConventionDocument Document, IReadOnlyList<NeverReached> NeverReached);
+    int Number, bool IsDraft, Guid Revision, string? SavedBy, DateTimeOffset? PublishedAt, ConventionDocument Document, IReadOnlyList<NeverReached> NeverReached,
+    IReadOnlyList<ChannelOverlap> Overlaps);
 
 /// <summary>A channel that can never claim anything.</summary>
 public sealed record NeverReached(string Channel, string TakenBy);

@@ -194,6 +194,7 @@ public static class ConventionEndpoints
         var table = new ChannelTable([.. document.Channels.Select(c => c.ToChannel())]);
         return new ConventionAnswer(
             version.Number, version.PublishedAt is null, version.Revision, version.SavedBy, version.PublishedAt, document,
-            [.. table.NeverReached().Select(n => new NeverReached(n.Row.Name, n.TakenBy.Name))]);
+            [.. table.NeverReached().Select(n => new NeverReached(n.Row.Name, n.TakenBy.Name))],
+            table.Overlaps());
     }
 }

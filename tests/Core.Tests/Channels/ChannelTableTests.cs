@@ -73,4 +73,26 @@ public sealed class ChannelTableTests
         Assert.Equal(ReferrerKind.SearchEngine, ReferrerKinds.Of("www.wendfar.example", new Dictionary<string, ReferrerKind> { ["wendfar.example"] = ReferrerKind.SearchEngine }));
         Assert.Equal((ReferrerKind.OtherSite, ReferrerKind.None), (ReferrerKinds.Of("vale.example", none), ReferrerKinds.Of("", none)));
     }
+
+    private static Channel Row(string name, params (ChannelSubject Subject, ChannelTest Test, string[] Values)[] conditions) =>
+        new(name, "", [.. conditions.Select(c => new ChannelCondition(c.Subject, c.Test, c.Values))]);
+
+    public static TheoryData<Channel, Channel, string> Pairs => new()
+    {
+        { Row("A", (ChannelSubject.Medium, ChannelTest.Is, ["email", "mail"])), Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["mail", "post"])), "mail" },
+        { Row("A", (ChannelSubject.Medium, ChannelTest.Contains, ["paid"])), Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["paid_social", "social"])), "paid_social" },
+        { Row("A", (ChannelSubject.Medium, ChannelTest.Is, ["email"])), Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["social"])), "" },
+        { Row("A", (ChannelSubject.Source, ChannelTest.Is, ["nattervine"])), Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["social"])), "" }, // nothing names what they share
+        { Row("A", (ChannelSubject.Medium, ChannelTest.Is, ["social"]), (ChannelSubject.Source, ChannelTest.Is, ["a"])), Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["social"]), (ChannelSubject.Source, ChannelTest.Is, ["b"])), "" },
+        { Row("A", (ChannelSubject.Medium, ChannelTest.Empty, [])), Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["social"])), "" },
+        { Row("A", (ChannelSubject.Medium, ChannelTest.Is, ["social"])), Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["social"])), "" }, // never reached at all, which is said instead
+    };
+
+    [Theory]
+    [MemberData(nameof(Pairs))]
+    public void Rows_that_share_words_are_pointed_out(Channel one, Channel other, string words) =>
+        Assert.Equal(words, string.Join(", ", new ChannelTable([one, other]).Overlaps().SelectMany(o => o.Words)));
+
+    [Fact]
+    public void The_starting_table_has_no_overlaps() => Assert.Empty(StartingChannels.Table.Overlaps());
 }

@@ -82,6 +82,15 @@ public sealed class FieldKindTests
         Assert.DoesNotContain("part-missing", rules);
     }
 
+    [Fact]
+    public void A_retired_word_stays_valid_on_an_old_link_and_is_refused_on_a_new_one()
+    {
+        var values = new Dictionary<string, string> { ["utm_source"] = "fernpost", ["utm_medium"] = "social" };
+        Assert.DoesNotContain(LinkJudge.Judge(Samples, values, null).Notices, n => n.Field == "utm_source");
+        var anew = Make(Samples, null, ("Source", "fernpost"), ("Medium", "social")).Notices.Single(n => n.Rule == "word-retired");
+        Assert.Equal("nattervine", anew.Repair!.Value);
+    }
+
     public static TheoryData<string, string> Wrong => new()
     {
         { "kind: fixed", "needs the value" },

@@ -1322,6 +1322,15 @@ export interface components {
             group?: string;
             conditions?: components["schemas"]["ConditionDocument"][];
         };
+        /** @description A channel that shares some of its arrivals with an earlier one. */
+        ChannelOverlap: {
+            /** @description The later channel. */
+            channel: string;
+            /** @description The earlier one, which gets what they share. */
+            earlier: string;
+            /** @description The words both would claim by. */
+            words: string[];
+        };
         /**
          * @description What a channel's condition looks at.
          * @enum {unknown}
@@ -1405,6 +1414,7 @@ export interface components {
             publishedAt: null | string;
             document: components["schemas"]["ConventionDocument"];
             neverReached: components["schemas"]["NeverReached"][];
+            overlaps: components["schemas"]["ChannelOverlap"][];
         };
         /** @description A whole convention as people write it, hand it over and keep it in one file. */
         ConventionDocument: {

@@ -7,6 +7,7 @@ import { listOf, moved, replaced, type Channel, type Condition } from './documen
 interface ChannelEditorProps {
   channels: Channel[];
   neverReached: Schema['NeverReached'][];
+  overlaps: Schema['ChannelOverlap'][];
   mayWrite: boolean;
   onChange: (channels: Channel[]) => void;
 }
@@ -28,7 +29,7 @@ const tests: [Condition['test'], string][] = [
 const newCondition: Condition = { subject: 'medium', test: 'is', values: [] };
 
 /** The ordered table that sorts arrivals and judges links: the first row that claims wins. */
-export function ChannelEditor({ channels, neverReached, mayWrite, onChange }: ChannelEditorProps) {
+export function ChannelEditor({ channels, neverReached, overlaps, mayWrite, onChange }: ChannelEditorProps) {
   const [open, setOpen] = useState<number | null>(null);
   return (
     <div className="p-5">
@@ -58,6 +59,13 @@ export function ChannelEditor({ channels, neverReached, mayWrite, onChange }: Ch
                   <SeverityMark severity="look" /> Never reached: “{never.takenBy}” takes all of it.
                 </p>
               )}
+              {overlaps
+                .filter((o) => o.channel === channel.name)
+                .map((o) => (
+                  <p key={o.earlier} className="flex items-center gap-1.5 pb-1 pl-9 text-xs">
+                    <SeverityMark severity="note" /> “{o.earlier}” comes first for {o.words.join(', ')}.
+                  </p>
+                ))}
               {open === i && mayWrite && (
                 <div className="flex flex-col gap-2 pb-3 pl-9">
                   <span className="flex items-center gap-2">

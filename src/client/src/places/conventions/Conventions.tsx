@@ -281,6 +281,7 @@ export function Conventions() {
             <ChannelEditor
               channels={document.channels}
               neverReached={(stored ?? published).neverReached}
+              overlaps={(stored ?? published).overlaps}
               mayWrite={mayWrite}
               onChange={(channels) => change({ ...document, channels })}
             />

@@ -4,6 +4,7 @@ using FsCheck.Xunit;
 using PreciseBeacon.Core.Channels;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Core.Traffic;
 
@@ -30,9 +31,20 @@ public sealed class ConventionDocumentTests
         from letterCase in Gen.Elements(Enum.GetValues<LetterCase>())
         from longest in Gen.Choose(1, 1_000)
         from flag in Gen.Elements(true, false)
+        from kind in Gen.Elements(Enum.GetValues<FieldKind>())
+        from part in Gen.Elements(Enum.GetValues<NamePartKind>())
+        from form in Gen.Elements(Enum.GetValues<DateForm>())
+        from severity in Gen.Elements(Enum.GetValues<Severity>())
+        from presence in Gen.Elements(Enum.GetValues<Presence>())
+        from style in Gen.Elements(Enum.GetValues<TagStyle>())
         select new ConventionDocument
         {
-            Fields = [new FieldDocument { Key = key, Label = texts[0], List = list, Case = letterCase, LongestValue = longest, HoldsNumbers = flag, Hint = texts[1], Example = texts[2], AlsoRead = [texts[3], texts[4]], Words = [new WordDocument { Written = texts[5], Label = texts[6], Aliases = [texts[7]], Retired = flag, Successor = texts[8] }] }],
+            Style = style,
+            SealedKey = flag ? texts[0] : null,
+            Choices = [new ChoiceDocument { Field = texts[1], Word = texts[2], Narrows = texts[3], To = [texts[4], texts[5]] }],
+            Severities = new Dictionary<string, Severity> { ["word-new"] = severity, [texts[6] + "x"] = severity },
+            ReadBy = [new ReadingSystemDocument { Name = texts[7], Keys = [texts[8]] }],
+            Fields = [new FieldDocument { Kind = kind, DateForm = form, Fixed = flag ? texts[9] : null, Presence = presence, PresenceIn = new Dictionary<string, Presence> { [texts[10] + "y"] = presence }, Pattern = flag ? new PatternDocument { Separator = "-", Parts = [new NamePart { Kind = part, Of = texts[11], Form = form, Filler = flag ? texts[0] : null }, new NamePart()] } : null, Key = key, Label = texts[0], List = list, Case = letterCase, LongestValue = longest, HoldsNumbers = flag, Hint = texts[1], Example = texts[2], AlsoRead = [texts[3], texts[4]], Words = [new WordDocument { Written = texts[5], Label = texts[6], Aliases = [texts[7]], Retired = flag, Successor = texts[8] }] }],
             Channels = [new ChannelDocument { Name = texts[9], Group = texts[10], Conditions = [new ConditionDocument { Subject = ChannelSubject.ReferrerKind, Test = ChannelTest.Contains, Values = [texts[11], "x"] }] }],
         }).ToArbitrary();
 

@@ -146,6 +146,21 @@ public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo
         browser.Open($"{demo.Address}/conventions?at=channels");
         browser.Click("button", "Search ads");
         Check("Conventions, channels");
+        foreach (var (at, says) in new[] { ("choices", "leaves only those"), ("rules", "A stop keeps a link"), ("carrying", "Systems that read your links"), ("versions", "Version 1") })
+        {
+            browser.Open($"{demo.Address}/conventions?at={at}");
+            browser.See(says);
+            Check($"Conventions, {at}");
+        }
+
+        browser.Open($"{demo.Address}/conventions?at=0");
+        browser.Type("textbox", "Words to add", "Fern Blog\nnattervnie");
+        browser.See("very near nattervine");
+        Check("Conventions, pasted words");
+        browser.Open($"{demo.Address}/conventions?at=2");
+        browser.Find("combobox", "Its value is").FindElements(By.TagName("option")).First(o => o.Text == "put together from parts").Click();
+        browser.See("Take a name apart");
+        Check("Conventions, a name pattern");
         string page = Uri.EscapeDataString($"http://{demo.GardenHost}/visit?utm_source=old");
         browser.Open($"{demo.Address}/compose?page={page}&page=javascript%3A1&say=Big+Poster");
         browser.Click("row", "No placement");

@@ -74,11 +74,11 @@ export function ChoiceEditor({ document, mayWrite, onChange }: ChoiceEditorProps
                 </IconButton>
               </span>
             )}
-            <span className="flex w-full flex-wrap gap-x-3 gap-y-1">
+            <span className="flex w-full flex-wrap gap-x-3">
               {wordsOf(choice.narrows)
                 .filter((w) => !w.retired || choice.to.includes(w.written))
                 .map((w) => (
-                  <label key={w.written} className="flex items-center gap-1 font-mono text-xs">
+                  <label key={w.written} className="flex h-6 items-center gap-1 font-mono text-xs">
                     <input
                       type="checkbox"
                       checked={choice.to.includes(w.written)}

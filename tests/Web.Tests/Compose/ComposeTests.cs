@@ -146,4 +146,15 @@ public sealed class ComposeTests(DemoHost demo)
         Assert.Equal(HttpStatusCode.BadRequest, (await client.GetAsync($"/api/v1/links/{saved["id"]}/{file}?mm=1")).StatusCode);
         Assert.Equal(HttpStatusCode.BadRequest, (await client.GetAsync($"/api/v1/links/{saved["id"]}/code.png?mm=2000&dpi=2400")).StatusCode);
     }
+
+    /// <summary>The two rules of <c>samples/old-links.csv</c> that speak when names are looked up.</summary>
+    [Theory]
+    [InlineData("Lantern Night", "Gate poster", "campaign-unknown")]
+    [InlineData("Lantern Nights", "The Trelis", "placement-unknown")]
+    public async Task A_name_nobody_has_stops_the_link(string campaign, string placement, string rule)
+    {
+        using var client = demo.Host.As("editor");
+        using var answer = await client.PostAsJsonAsync("/api/v1/links/compose", new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign, placement });
+        Assert.Contains(rule, await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+    }
 }

@@ -38,6 +38,18 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
 
     public DbSet<Placement> Placements => Set<Placement>();
 
+    public DbSet<CampaignAttribute> CampaignAttributes => Set<CampaignAttribute>();
+
+    public DbSet<PlannedLink> PlannedLinks => Set<PlannedLink>();
+
+    public DbSet<PlacementSet> PlacementSets => Set<PlacementSet>();
+
+    public DbSet<SitePage> SitePages => Set<SitePage>();
+
+    public DbSet<PageText> PageTexts => Set<PageText>();
+
+    public DbSet<HandOver> HandOvers => Set<HandOver>();
+
     public DbSet<Link> Links => Set<Link>();
 
     public DbSet<ShortLink> ShortLinks => Set<ShortLink>();
@@ -89,7 +101,21 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<FieldRow>().Property(f => f.Kind).HasDefaultValue(FieldKind.Text);
         builder.Entity<FieldRow>().Property(f => f.DateForm).HasDefaultValue(DateForm.Month).HasSentinel(DateForm.Month);
         builder.Entity<Campaign>().Property(c => c.Attributes).HasDefaultValueSql("'{}'");
-        builder.Entity<Placement>().Property(p => p.TagsItself).HasDefaultValueSql("'{}'");
+        builder.Entity<Placement>().Property(p => p.ToolWrites).HasDefaultValueSql("'{}'");
+        builder.Entity<Placement>().Property(p => p.Tags).HasDefaultValueSql("'{}'");
+        builder.Entity<Placement>().Property(p => p.Asks).HasDefaultValueSql("'{}'");
+        builder.Entity<Placement>().Property(p => p.UseDays).HasDefaultValueSql("'{}'");
+        builder.Entity<Placement>().Property(p => p.Revision).IsConcurrencyToken();
+        builder.Entity<Campaign>().Property(c => c.Revision).IsConcurrencyToken();
+        builder.Entity<CampaignAttribute>().HasIndex(a => new { a.WorkspaceId, a.Name }).IsUnique();
+        builder.Entity<PlannedLink>().HasIndex(p => new { p.CampaignId, p.Position });
+        builder.Entity<PlannedLink>().HasOne(p => p.Link).WithMany().OnDelete(DeleteBehavior.SetNull);
+        builder.Entity<PlannedLink>().HasOne(p => p.Placement).WithMany().OnDelete(DeleteBehavior.SetNull);
+        builder.Entity<PlacementSet>().HasIndex(s => new { s.WorkspaceId, s.Name }).IsUnique();
+        builder.Entity<SitePage>().HasIndex(p => new { p.WorkspaceId, p.Address }).IsUnique();
+        builder.Entity<PageText>().HasIndex(t => new { t.WorkspaceId, t.CampaignId, t.Page }).IsUnique().AreNullsDistinct(false);
+        builder.Entity<PageText>().Property(t => t.Revision).IsConcurrencyToken();
+        builder.Entity<HandOver>().HasIndex(h => h.Token).IsUnique();
         builder.Entity<SealedLink>().HasKey(s => new { s.WorkspaceId, s.Code });
         builder.Entity<ConventionVersion>().Property(v => v.Referrers).HasColumnType("jsonb");
         builder.Entity<ConventionVersion>().Property(v => v.Revision).IsConcurrencyToken();

@@ -29,8 +29,9 @@ public static class ConventionComposer
         var given = convention.Fields.Select(field =>
             kept is not null && kept.TryGetValue(field.Key, out string? keptValue) && keptValue.Length > 0
                 ? (keptValue, ValueOrigin.Address)
-                : Given(convention, field, typed, request, facts)).ToList();
+                : Given(convention, field, typed, request, reading.Destination, facts, notices)).ToList();
         var fields = FieldsComposer.Compose(convention, given, request.Campaign, request.Placement?.Channel, facts.Today, notices);
+        SayWhatIsAsked(convention, fields, request.Placement, notices);
         SayIfOutsideDates(request.Campaign, facts, notices);
 
         TaggedUrl? tagged = null;
@@ -79,7 +80,7 @@ public static class ConventionComposer
         destination is not null && facts.OwnHosts.TryGetValue(destination.HostAndPort, out var style) && style != TagStyle.Query ? style : null;
 
     private static (string Given, ValueOrigin From) Given(
-        Convention convention, Field field, Dictionary<string, string> typed, LinkRequest request, LinkFacts facts)
+        Convention convention, Field field, Dictionary<string, string> typed, LinkRequest request, Destination? destination, LinkFacts facts, List<Notice> notices)
     {
         if (typed.TryGetValue(field.Key, out string? value) && (value.Length > 0 || field.Kind == FieldKind.Text))
         {
@@ -88,7 +89,16 @@ public static class ConventionComposer
 
         if (request.Placement is { } placement && StandingOf(convention, placement, field) is { Length: > 0 } standing)
         {
-            return (standing, ValueOrigin.Placement);
+            var (filled, missing) = StandingValue.Fill(standing, request, destination, facts.Today);
+            if (missing.Count == 0)
+            {
+                return (filled, ValueOrigin.Placement);
+            }
+
+            notices.Add(Notice.Of(
+                NoticeRules.StandingUnfilled, field.Key,
+                $"{field.Label}: “{placement.Name}” fills in “{missing[0]}”, which nothing gives here; choose a campaign that has it, or type {field.Label}."));
+            return ("", ValueOrigin.None);
         }
 
         if (field.Kind == FieldKind.Date)
@@ -120,6 +130,26 @@ public static class ConventionComposer
         }
 
         return null;
+    }
+
+    /// <summary>A placement may want a field typed for each link, whatever the convention says of it.</summary>
+    private static void SayWhatIsAsked(Convention convention, IReadOnlyList<ComposedField> fields, PlacementChoice? placement, List<Notice> notices)
+    {
+        if (placement?.Asks is not { Count: > 0 } asks)
+        {
+            return;
+        }
+
+        for (int i = 0; i < fields.Count; i++)
+        {
+            var field = convention.Fields[i];
+            if (fields[i].Value.Length == 0 && asks.Any(a => convention.Find(a)?.Key == field.Key)
+                && !notices.Any(n => n.Field == field.Key && n.Severity == Severity.Stop))
+            {
+                string example = field.Example is null ? "" : $", such as “{field.Example}”";
+                notices.Add(Notice.Of(NoticeRules.MissingRequired, field.Key, $"{field.Label} is missing; “{placement.Name}” asks for one with each link{example}."));
+            }
+        }
     }
 
     private static void SayIfOutsideDates(CampaignChoice? campaign, LinkFacts facts, List<Notice> notices)

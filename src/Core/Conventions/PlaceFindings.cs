@@ -36,17 +36,26 @@ internal static partial class PlaceFindings
 
     private static void SayIfToolOverwrites(Convention convention, IReadOnlyList<ComposedField> fields, PlacementChoice? placement, ICollection<Notice> notices)
     {
-        if (placement?.TagsItself is not { Count: > 0 } keys)
+        if (placement?.ToolWrites is not { Count: > 0 } writes)
         {
             return;
         }
 
-        var hit = fields.Where(f => f.Value.Length > 0 && keys.Any(k => convention.Find(k)?.Key == f.Key)).Select(f => f.Key).ToList();
+        var hit = new List<(string Key, string Writes)>();
+        foreach (var (name, value) in writes)
+        {
+            var field = convention.Find(name) is { } known ? fields.FirstOrDefault(f => f.Key == known.Key) : null;
+            if (field is { Value.Length: > 0 } && field.Value != value)
+            {
+                hit.Add((field.Key, value.Length == 0 ? field.Key : $"{field.Key}={value}"));
+            }
+        }
+
         if (hit.Count > 0)
         {
             notices.Add(Notice.Of(
-                NoticeRules.ToolOverwrites, hit[0],
-                $"The tool behind “{placement.Name}” writes {string.Join(", ", hit)} by itself and would overwrite these tags; switch that off there."));
+                NoticeRules.ToolOverwrites, hit[0].Key,
+                $"The tool behind “{placement.Name}” writes {string.Join(", ", hit.Select(h => h.Writes))} by itself and would overwrite these tags; switch that off there."));
         }
     }
 

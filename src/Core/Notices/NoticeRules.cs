@@ -29,6 +29,7 @@ public static class NoticeRules
     public static readonly NoticeRule NoTags = Look("no-tags", "The link has no tags at all.", "https://marrowmere.example/visit");
     public static readonly NoticeRule SealedUnknown = Look("sealed-unknown", "A sealed link's code is not one of the workspace's.", "…/visit?k=ccccccccccccct");
     public static readonly NoticeRule MissingRequired = Stop("missing-required", "A required field has no value.", "no utm_source");
+    public static readonly NoticeRule StandingUnfilled = Stop("standing-unfilled", "A standing value of the placement fills in something that nothing gives.", "utm_content=@{region} for a campaign without a region");
     public static readonly NoticeRule PartMissing = Stop("part-missing", "A composed field can't be put together, as a part of it is missing.", "a campaign's name without its region");
     public static readonly NoticeRule NameDoesNotFit = Look("name-does-not-fit", "A composed field was written by hand and does not fit its pattern.", "utm_campaign=lanterns, where date_channel_region is due");
     public static readonly NoticeRule FixedDiffers = Look("fixed-differs", "A field that always says the same was given another value.", "brand=other");

@@ -19,4 +19,16 @@ public sealed class Campaign : IWorkspaceRow
     public Dictionary<string, string> Attributes { get; set; } = [];
 
     public string? Goal { get; set; }
+
+    /// <summary>Who looks after it.</summary>
+    public string? Owner { get; set; }
+
+    /// <summary>In the workspace's currency.</summary>
+    public decimal? Budget { get; set; }
+
+    /// <summary>Set while it is kept out of sight; null otherwise.</summary>
+    public DateTimeOffset? ArchivedAt { get; set; }
+
+    /// <summary>Grows with every change, so that two people never overwrite one another.</summary>
+    public int Revision { get; set; }
 }

@@ -44,5 +44,10 @@ public sealed class Link : IWorkspaceRow
 
     public DateTimeOffset CreatedAt { get; set; }
 
+    /// <summary>Set once somebody said that it stands where it belongs.</summary>
+    public DateTimeOffset? PlacedAt { get; set; }
+
+    public string? PlacedBy { get; set; }
+
     public List<ShortLink> ShortLinks { get; set; } = [];
 }

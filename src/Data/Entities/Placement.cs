@@ -18,11 +18,38 @@ public sealed class Placement : IWorkspaceRow
 
     public TagStyle? Style { get; set; }
 
-    /// <summary>Keys the tool behind it writes by itself.</summary>
-    public List<string> TagsItself { get; set; } = [];
+    /// <summary>Who publishes it or whom it reaches, such as a partner.</summary>
+    public string? Publisher { get; set; }
+
+    /// <summary>Words to find it by.</summary>
+    public List<string> Tags { get; set; } = [];
+
+    /// <summary>Keys of fields it wants typed for each link.</summary>
+    public List<string> Asks { get; set; } = [];
+
+    /// <summary>What the tool behind it writes by itself, by key; an empty text where the value is not known.</summary>
+    public Dictionary<string, string> ToolWrites { get; set; } = [];
+
+    /// <summary>Weekdays on which it may be used, by ISO 8601 numbers; none for every day.</summary>
+    public List<int> UseDays { get; set; } = [];
+
+    /// <summary>In what form it may be used, such as “comment”.</summary>
+    public string? UseForm { get; set; }
+
+    /// <summary>The form it gives share texts, with <c>@{text}</c> in it.</summary>
+    public string? ShareForm { get; set; }
 
     /// <summary>In the workspace's currency.</summary>
     public decimal? CostPerClick { get; set; }
+
+    /// <summary>In the workspace's currency, for the whole of a campaign.</summary>
+    public decimal? FixedCost { get; set; }
+
+    /// <summary>Set once it is no longer offered; links made with it stay.</summary>
+    public DateTimeOffset? RetiredAt { get; set; }
+
+    /// <summary>Grows with every change, so that two people never overwrite one another.</summary>
+    public int Revision { get; set; }
 
     public int Position { get; set; }
 }

@@ -319,12 +319,21 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<DateTimeOffset?>("ArchivedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("archived_at");
+
                     b.Property<string>("Attributes")
                         .IsRequired()
                         .ValueGeneratedOnAdd()
                         .HasColumnType("jsonb")
                         .HasColumnName("attributes")
                         .HasDefaultValueSql("'{}'");
+
+                    b.Property<decimal?>("Budget")
+                        .HasPrecision(18, 4)
+                        .HasColumnType("numeric(18,4)")
+                        .HasColumnName("budget");
 
                     b.Property<DateOnly?>("EndsOn")
                         .HasColumnType("date")
@@ -338,6 +347,15 @@ namespace PreciseBeacon.Data.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("name");
+
+                    b.Property<string>("Owner")
+                        .HasColumnType("text")
+                        .HasColumnName("owner");
+
+                    b.Property<int>("Revision")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer")
+                        .HasColumnName("revision");
 
                     b.Property<DateOnly?>("StartsOn")
                         .HasColumnType("date")
@@ -360,6 +378,41 @@ namespace PreciseBeacon.Data.Migrations
                         .HasDatabaseName("ix_campaigns_workspace_id_name");
 
                     b.ToTable("campaigns", (string)null);
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.CampaignAttribute", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<int>("Position")
+                        .HasColumnType("integer")
+                        .HasColumnName("position");
+
+                    b.PrimitiveCollection<List<string>>("Values")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("values");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_campaign_attributes");
+
+                    b.HasIndex("WorkspaceId", "Name")
+                        .IsUnique()
+                        .HasDatabaseName("ix_campaign_attributes_workspace_id_name");
+
+                    b.ToTable("campaign_attributes", (string)null);
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.ChangeLogEntry", b =>
@@ -607,6 +660,81 @@ namespace PreciseBeacon.Data.Migrations
                     b.ToTable("field_row", (string)null);
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.HandOver", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid?>("CampaignId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("campaign_id");
+
+                    b.Property<DateTimeOffset>("CreatedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("created_at");
+
+                    b.Property<string>("CreatedBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("created_by");
+
+                    b.Property<DateTimeOffset?>("FirstOpenedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("first_opened_at");
+
+                    b.Property<DateTimeOffset?>("LastOpenedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("last_opened_at");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Note")
+                        .HasColumnType("text")
+                        .HasColumnName("note");
+
+                    b.Property<int>("Openings")
+                        .HasColumnType("integer")
+                        .HasColumnName("openings");
+
+                    b.PrimitiveCollection<List<Guid>>("PlacementIds")
+                        .IsRequired()
+                        .HasColumnType("uuid[]")
+                        .HasColumnName("placement_ids");
+
+                    b.Property<DateTimeOffset?>("RevokedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("revoked_at");
+
+                    b.Property<string>("Token")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("token");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_hand_overs");
+
+                    b.HasIndex("CampaignId")
+                        .HasDatabaseName("ix_hand_overs_campaign_id");
+
+                    b.HasIndex("Token")
+                        .IsUnique()
+                        .HasDatabaseName("ix_hand_overs_token");
+
+                    b.HasIndex("WorkspaceId")
+                        .HasDatabaseName("ix_hand_overs_workspace_id");
+
+                    b.ToTable("hand_overs", (string)null);
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.IdempotentAnswer", b =>
                 {
                     b.Property<Guid>("WorkspaceId")
@@ -670,6 +798,14 @@ namespace PreciseBeacon.Data.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("page");
+
+                    b.Property<DateTimeOffset?>("PlacedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("placed_at");
+
+                    b.Property<string>("PlacedBy")
+                        .HasColumnType("text")
+                        .HasColumnName("placed_by");
 
                     b.Property<Guid?>("PlacementId")
                         .HasColumnType("uuid")
@@ -761,12 +897,73 @@ namespace PreciseBeacon.Data.Migrations
                     b.ToTable("members", (string)null);
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.PageText", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid?>("CampaignId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("campaign_id");
+
+                    b.Property<string>("Page")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("page");
+
+                    b.Property<int>("Revision")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer")
+                        .HasColumnName("revision");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("text");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.Property<DateTimeOffset>("WrittenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("written_at");
+
+                    b.Property<string>("WrittenBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("written_by");
+
+                    b.HasKey("Id")
+                        .HasName("pk_page_texts");
+
+                    b.HasIndex("CampaignId")
+                        .HasDatabaseName("ix_page_texts_campaign_id");
+
+                    b.HasIndex("WorkspaceId", "CampaignId", "Page")
+                        .IsUnique()
+                        .HasDatabaseName("ix_page_texts_workspace_id_campaign_id_page");
+
+                    NpgsqlIndexBuilderExtensions.AreNullsDistinct(b.HasIndex("WorkspaceId", "CampaignId", "Page"), false);
+
+                    b.ToTable("page_texts", (string)null);
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.Placement", b =>
                 {
                     b.Property<Guid>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
                         .HasColumnName("id");
+
+                    b.PrimitiveCollection<List<string>>("Asks")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text[]")
+                        .HasColumnName("asks")
+                        .HasDefaultValueSql("'{}'");
 
                     b.Property<string>("Channel")
                         .IsRequired()
@@ -778,6 +975,11 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("numeric(18,4)")
                         .HasColumnName("cost_per_click");
 
+                    b.Property<decimal?>("FixedCost")
+                        .HasPrecision(18, 4)
+                        .HasColumnType("numeric(18,4)")
+                        .HasColumnName("fixed_cost");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("text")
@@ -786,6 +988,23 @@ namespace PreciseBeacon.Data.Migrations
                     b.Property<int>("Position")
                         .HasColumnType("integer")
                         .HasColumnName("position");
+
+                    b.Property<string>("Publisher")
+                        .HasColumnType("text")
+                        .HasColumnName("publisher");
+
+                    b.Property<DateTimeOffset?>("RetiredAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("retired_at");
+
+                    b.Property<int>("Revision")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer")
+                        .HasColumnName("revision");
+
+                    b.Property<string>("ShareForm")
+                        .HasColumnType("text")
+                        .HasColumnName("share_form");
 
                     b.Property<string>("Standing")
                         .IsRequired()
@@ -797,12 +1016,30 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("character varying(40)")
                         .HasColumnName("style");
 
-                    b.PrimitiveCollection<List<string>>("TagsItself")
+                    b.PrimitiveCollection<List<string>>("Tags")
                         .IsRequired()
                         .ValueGeneratedOnAdd()
                         .HasColumnType("text[]")
-                        .HasColumnName("tags_itself")
+                        .HasColumnName("tags")
                         .HasDefaultValueSql("'{}'");
+
+                    b.Property<string>("ToolWrites")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("tool_writes")
+                        .HasDefaultValueSql("'{}'");
+
+                    b.PrimitiveCollection<List<int>>("UseDays")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer[]")
+                        .HasColumnName("use_days")
+                        .HasDefaultValueSql("'{}'");
+
+                    b.Property<string>("UseForm")
+                        .HasColumnType("text")
+                        .HasColumnName("use_form");
 
                     b.Property<Guid>("WorkspaceId")
                         .HasColumnType("uuid")
@@ -816,6 +1053,103 @@ namespace PreciseBeacon.Data.Migrations
                         .HasDatabaseName("ix_placements_workspace_id_name");
 
                     b.ToTable("placements", (string)null);
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.PlacementSet", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.PrimitiveCollection<List<Guid>>("PlacementIds")
+                        .IsRequired()
+                        .HasColumnType("uuid[]")
+                        .HasColumnName("placement_ids");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_placement_sets");
+
+                    b.HasIndex("WorkspaceId", "Name")
+                        .IsUnique()
+                        .HasDatabaseName("ix_placement_sets_workspace_id_name");
+
+                    b.ToTable("placement_sets", (string)null);
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.PlannedLink", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("CampaignId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("campaign_id");
+
+                    b.Property<string>("Content")
+                        .HasColumnType("text")
+                        .HasColumnName("content");
+
+                    b.Property<DateOnly?>("DueOn")
+                        .HasColumnType("date")
+                        .HasColumnName("due_on");
+
+                    b.Property<Guid?>("LinkId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("link_id");
+
+                    b.Property<string>("Note")
+                        .HasColumnType("text")
+                        .HasColumnName("note");
+
+                    b.Property<string>("Owner")
+                        .HasColumnType("text")
+                        .HasColumnName("owner");
+
+                    b.Property<string>("Page")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("page");
+
+                    b.Property<Guid?>("PlacementId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("placement_id");
+
+                    b.Property<int>("Position")
+                        .HasColumnType("integer")
+                        .HasColumnName("position");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_planned_links");
+
+                    b.HasIndex("LinkId")
+                        .HasDatabaseName("ix_planned_links_link_id");
+
+                    b.HasIndex("PlacementId")
+                        .HasDatabaseName("ix_planned_links_placement_id");
+
+                    b.HasIndex("WorkspaceId")
+                        .HasDatabaseName("ix_planned_links_workspace_id");
+
+                    b.HasIndex("CampaignId", "Position")
+                        .HasDatabaseName("ix_planned_links_campaign_id_position");
+
+                    b.ToTable("planned_links", (string)null);
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.SealedLink", b =>
@@ -1025,6 +1359,47 @@ namespace PreciseBeacon.Data.Migrations
                     b.ToTable("site_hosts", (string)null);
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.SitePage", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("address");
+
+                    b.Property<DateTimeOffset>("SeenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("seen_at");
+
+                    b.Property<Guid>("SiteId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("site_id");
+
+                    b.Property<string>("Title")
+                        .HasColumnType("text")
+                        .HasColumnName("title");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_site_pages");
+
+                    b.HasIndex("SiteId")
+                        .HasDatabaseName("ix_site_pages_site_id");
+
+                    b.HasIndex("WorkspaceId", "Address")
+                        .IsUnique()
+                        .HasDatabaseName("ix_site_pages_workspace_id_address");
+
+                    b.ToTable("site_pages", (string)null);
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.WordRow", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1197,6 +1572,16 @@ namespace PreciseBeacon.Data.Migrations
                         .HasConstraintName("fk_campaigns_workspaces_workspace_id");
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.CampaignAttribute", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_campaign_attributes_workspaces_workspace_id");
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.ChangeLogEntry", b =>
                 {
                     b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
@@ -1232,6 +1617,23 @@ namespace PreciseBeacon.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_field_row_workspaces_workspace_id");
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.HandOver", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Campaign", "Campaign")
+                        .WithMany()
+                        .HasForeignKey("CampaignId")
+                        .HasConstraintName("fk_hand_overs_campaigns_campaign_id");
+
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_hand_overs_workspaces_workspace_id");
+
+                    b.Navigation("Campaign");
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.IdempotentAnswer", b =>
@@ -1287,6 +1689,23 @@ namespace PreciseBeacon.Data.Migrations
                     b.Navigation("User");
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.PageText", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Campaign", "Campaign")
+                        .WithMany()
+                        .HasForeignKey("CampaignId")
+                        .HasConstraintName("fk_page_texts_campaigns_campaign_id");
+
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_page_texts_workspaces_workspace_id");
+
+                    b.Navigation("Campaign");
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.Placement", b =>
                 {
                     b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
@@ -1295,6 +1714,51 @@ namespace PreciseBeacon.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_placements_workspaces_workspace_id");
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.PlacementSet", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_placement_sets_workspaces_workspace_id");
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.PlannedLink", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Campaign", "Campaign")
+                        .WithMany()
+                        .HasForeignKey("CampaignId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_planned_links_campaigns_campaign_id");
+
+                    b.HasOne("PreciseBeacon.Data.Entities.Link", "Link")
+                        .WithMany()
+                        .HasForeignKey("LinkId")
+                        .OnDelete(DeleteBehavior.SetNull)
+                        .HasConstraintName("fk_planned_links_links_link_id");
+
+                    b.HasOne("PreciseBeacon.Data.Entities.Placement", "Placement")
+                        .WithMany()
+                        .HasForeignKey("PlacementId")
+                        .OnDelete(DeleteBehavior.SetNull)
+                        .HasConstraintName("fk_planned_links_placements_placement_id");
+
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_planned_links_workspaces_workspace_id");
+
+                    b.Navigation("Campaign");
+
+                    b.Navigation("Link");
+
+                    b.Navigation("Placement");
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.SealedLink", b =>
@@ -1370,6 +1834,25 @@ namespace PreciseBeacon.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_site_hosts_workspaces_workspace_id");
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.SitePage", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Site", "Site")
+                        .WithMany()
+                        .HasForeignKey("SiteId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_site_pages_sites_site_id");
+
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_site_pages_workspaces_workspace_id");
+
+                    b.Navigation("Site");
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.WordRow", b =>

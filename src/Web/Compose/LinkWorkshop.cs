@@ -77,7 +77,7 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
                 request.Destination ?? "",
                 request.Fields ?? [],
                 campaign is null ? null : new CampaignChoice(campaign.Name, campaign.Value, campaign.StartsOn, campaign.EndsOn, campaign.Attributes),
-                placement is null ? null : new PlacementChoice(placement.Name, placement.Standing, placement.Style, placement.Channel, placement.TagsItself),
+                placement is null ? null : new PlacementChoice(placement.Name, placement.Standing, placement.Style, placement.Channel, placement.ToolWrites, placement.Asks),
                 Enum.TryParse<TagStyle>(request.Style, ignoreCase: true, out var style) ? style : null,
                 Enum.TryParse<ExistingTags>(request.Existing, ignoreCase: true, out var existing) ? existing : null),
             facts);

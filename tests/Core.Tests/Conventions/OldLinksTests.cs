@@ -1,6 +1,7 @@
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Core.Plan;
 using static PreciseBeacon.CoreTests.Conventions.SampleFiles;
 
 namespace PreciseBeacon.CoreTests.Conventions;
@@ -64,7 +65,7 @@ public sealed class OldLinksTests
         int clean = 0;
         foreach (string page in pages)
         {
-            foreach (var placement in Placements.Values.Where(p => p.TagsItself is null))
+            foreach (var placement in Placements.Values.Where(p => p.ToolWrites is null && !p.Standing.Values.Any(FillIns.In)))
             {
                 foreach (string region in regions.Where(r => placement.Name != "Gate poster" || r.Length > 0))
                 {

@@ -21,10 +21,11 @@ public static partial class SampleFiles
     public static readonly IReadOnlyDictionary<string, PlacementChoice> Placements = new[]
     {
         Placement("The Trellis", "Newsletter and mail", "the_trellis", "email"),
-        Placement("Members’ mail", "Newsletter and mail", "the_trellis", "email") with { TagsItself = ["utm_source", "utm_medium"] },
+        Placement("Members’ mail", "Newsletter and mail", "the_trellis", "email") with { ToolWrites = new Dictionary<string, string> { ["utm_source"] = "", ["utm_medium"] = "" } },
         Placement("Nattervine page", "Own social posts", "nattervine", "social"),
         Placement("Wendfar search ads", "Search ads", "wendfar", "cpc"),
         Placement("Gate poster", "Print and codes", "gate_poster", "qr"),
+        new PlacementChoice("Nattervine groups", new Dictionary<string, string> { ["utm_source"] = "nattervine", ["utm_medium"] = "social", ["utm_content"] = "@{region}" }, Channel: "Own social posts"),
     }.ToDictionary(p => p.Name);
 
     /// <summary>One row of <c>samples/old-links.csv</c>.</summary>

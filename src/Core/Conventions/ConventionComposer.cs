@@ -13,7 +13,6 @@ public static class ConventionComposer
     public static ComposedLink Compose(Convention convention, LinkRequest request, LinkFacts facts)
     {
         var notices = new List<Notice>();
-        var typed = TypedByKey(convention, request.Fields, notices);
         var reading = DestinationReader.Read(request.Destination);
         notices.AddRange(reading.Notices);
 
@@ -25,14 +24,7 @@ public static class ConventionComposer
         var kept = settings.Existing == ExistingTags.Keep && reading.Destination is { } carrier
             ? LinkReader.Read(carrier, convention.Tags).Values
             : null;
-
-        var given = convention.Fields.Select(field =>
-            kept is not null && kept.TryGetValue(field.Key, out string? keptValue) && keptValue.Length > 0
-                ? (keptValue, ValueOrigin.Address)
-                : Given(convention, field, typed, request, reading.Destination, facts, notices)).ToList();
-        var fields = FieldsComposer.Compose(convention, given, request.Campaign, request.Placement?.Channel, facts.Today, notices);
-        SayWhatIsAsked(convention, fields, request.Placement, notices);
-        SayIfOutsideDates(request.Campaign, facts, notices);
+        var fields = Fields(convention, request, reading.Destination, kept, facts, notices);
 
         TaggedUrl? tagged = null;
         if (reading.Destination is { } destination)
@@ -50,8 +42,40 @@ public static class ConventionComposer
         return new ComposedLink(reading.Destination, tagged, fields, Judged(convention, notices), settings.Style);
     }
 
+    /// <summary>Works out the tags alone, for a tool that puts them on links of its own.</summary>
+    /// <param name="convention">The published convention.</param>
+    /// <param name="request">What the tags are made from; its destination is not looked at.</param>
+    /// <param name="facts">What is known about the outside.</param>
+    public static Snippet ComposeSnippet(Convention convention, LinkRequest request, LinkFacts facts)
+    {
+        var notices = new List<Notice>();
+        var fields = Fields(convention, request, null, null, facts, notices);
+        PlaceFindings.Say(convention, Snippet.AnyPage, fields, request, facts, notices);
+        var tagged = Tagger.Tag(convention, Snippet.AnyPage, fields, convention.Settings with { Style = request.Style ?? request.Placement?.Style ?? convention.Settings.Style });
+        if (tagged.ParameterText.Length == 0)
+        {
+            notices.Add(Notice.Of(NoticeRules.NoTags, null, "There are no tags yet; choose a placement and a campaign."));
+        }
+
+        return new Snippet(tagged.ParameterText, PercentEncoding.EncodeValue(tagged.ParameterText, convention.Settings.Live), fields, Judged(convention, notices));
+    }
+
+    private static IReadOnlyList<ComposedField> Fields(
+        Convention convention, LinkRequest request, Destination? destination, IReadOnlyDictionary<string, string>? kept, LinkFacts facts, List<Notice> notices)
+    {
+        var typed = TypedByKey(convention, request.Fields, notices);
+        var given = convention.Fields.Select(field =>
+            kept is not null && kept.TryGetValue(field.Key, out string? keptValue) && keptValue.Length > 0
+                ? (keptValue, ValueOrigin.Address)
+                : Given(convention, field, typed, request, destination, facts, notices)).ToList();
+        var fields = FieldsComposer.Compose(convention, given, request.Campaign, request.Placement?.Channel, facts.Today, notices);
+        SayWhatIsAsked(convention, fields, request.Placement, notices);
+        SayIfOutsideDates(request.Campaign, facts, notices);
+        return fields;
+    }
+
     /// <summary>Notices with the severities the owner has set, gravest first.</summary>
-    internal static IReadOnlyList<Notice> Judged(Convention convention, IEnumerable<Notice> notices) =>
+    public static IReadOnlyList<Notice> Judged(Convention convention, IEnumerable<Notice> notices) =>
         [.. notices
             .Select(n => convention.Severities.TryGetValue(n.Rule, out var severity) ? n with { Severity = severity } : n)
             .OrderByDescending(n => n.Severity)];

@@ -18,6 +18,12 @@ public static class GardenSite
             app.MapGet(page.Path, () => Html(Draw(options, page.Title, Body(page))));
         }
 
+        // The sitemaps protocol 0.9, as most sites have one.
+        app.MapGet("/sitemap.xml", (HttpContext context) => Results.Text(
+            "<?xml version=\"1.0\" encoding=\"UTF-8\"?><urlset xmlns=\"http://www.sitemaps.org/schemas/sitemap/0.9\">"
+            + string.Concat(GardenPage.All.Select(p => $"<url><loc>http://{WebUtility.HtmlEncode(context.Request.Host.Value)}{p.Path}</loc></url>")) + "</urlset>",
+            "application/xml; charset=utf-8"));
+
         app.MapPost("/order", async (HttpContext context, CancellationToken cancel) =>
         {
             var form = await context.Request.ReadFormAsync(cancel);

@@ -14,6 +14,7 @@ namespace PreciseBeacon.Web.Compose;
 /// <param name="Notices">What there is to say, gravest first.</param>
 /// <param name="Ready">True when it may be saved.</param>
 /// <param name="Narrowed">Fields whose word list is narrowed by what is chosen.</param>
+/// <param name="Existing">The newest link in the Ledger with exactly this URL, or null.</param>
 public sealed record ComposeAnswer(
     string? Url,
     string? Shown,
@@ -23,9 +24,10 @@ public sealed record ComposeAnswer(
     IReadOnlyList<ComposedField> Fields,
     IReadOnlyList<Notice> Notices,
     bool Ready,
-    IReadOnlyList<NarrowedField> Narrowed)
+    IReadOnlyList<NarrowedField> Narrowed,
+    ExistingLink? Existing)
 {
-    public static ComposeAnswer Of(ComposedLink link, string? title, IReadOnlyList<NarrowedField> narrowed) => new(
+    public static ComposeAnswer Of(ComposedLink link, string? title, IReadOnlyList<NarrowedField> narrowed, ExistingLink? existing) => new(
         link.Tagged?.Url,
         link.Tagged?.Shown,
         link.Tagged?.ParameterText,
@@ -34,14 +36,26 @@ public sealed record ComposeAnswer(
         link.Fields,
         link.Notices,
         link.Ready,
-        narrowed);
+        narrowed,
+        existing);
 }
 
 /// <summary>The words that go with what is chosen, in their list's order; others may be taken all the same.</summary>
 public sealed record NarrowedField(string Key, IReadOnlyList<string> Words);
 
+/// <summary>A link that is in the Ledger already.</summary>
+public sealed record ExistingLink(Guid Id, string Title, string? ShortUrl);
+
 /// <summary>Several links as worked out, in the order asked for.</summary>
 public sealed record ComposeManyAnswer(IReadOnlyList<ComposeAnswer> Links);
+
+/// <summary>Tags without a page, as one copies them into an ad platform's parameter field.</summary>
+/// <param name="ParameterText">The tags without a <c>?</c>, placeholders literal.</param>
+/// <param name="Encoded">The same encoded once more, for use inside another URL's parameter.</param>
+public sealed record SnippetAnswer(string ParameterText, string Encoded, IReadOnlyList<ComposedField> Fields, IReadOnlyList<Notice> Notices, bool Ready);
+
+/// <summary>Several URLs read back, in the order asked for.</summary>
+public sealed record InspectManyAnswer(IReadOnlyList<InspectAnswer> Links);
 
 /// <summary>A URL read back, judged and mended.</summary>
 public sealed record InspectAnswer(
@@ -50,7 +64,16 @@ public sealed record InspectAnswer(
     IReadOnlyList<OtherPair> Others,
     IReadOnlyList<Notice> Notices,
     string? MendedUrl,
-    IReadOnlyList<StripSegment> Strip);
+    IReadOnlyList<StripSegment> Strip)
+{
+    public static InspectAnswer Of(InspectedLink link) => new(
+        link.Destination,
+        link.Mended?.Fields ?? [],
+        [.. link.Others.Select(o => new OtherPair(o.Key, o.Value))],
+        link.Notices,
+        link.Mended?.Tagged?.Url,
+        link.Mended?.Tagged?.Strip ?? []);
+}
 
 /// <summary>A pair of the page's own.</summary>
 public sealed record OtherPair(string Key, string Value);

@@ -1,8 +1,9 @@
+using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
+using Microsoft.AspNetCore.Http.Json;
+using Microsoft.Extensions.Options;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Core.ShortLinks;
-using PreciseBeacon.Data;
 using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Hosting;
 
@@ -11,19 +12,21 @@ namespace PreciseBeacon.Web.Compose;
 /// <summary>Building links: working them out, reading them back, and storing them.</summary>
 public static class ComposeEndpoints
 {
+    private const string JsonLines = "application/x-ndjson";
     private const string IdempotencyHeader = "Idempotency-Key";
 
     public static void MapCompose(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/v1").WithTags("Compose");
         group.MapGet("/convention/fields", FieldsAsync);
-        group.MapGet("/campaigns", CampaignsAsync);
-        group.MapGet("/placements", PlacementsAsync);
         group.MapPost("/links/compose", ComposeAsync);
         group.MapPost("/links/compose-many", ComposeManyAsync);
+        group.MapPost("/links/snippet", SnippetAsync);
         group.MapPost("/links/inspect", InspectAsync);
+        group.MapPost("/links/inspect-many", InspectManyAsync);
         group.MapPost("/links", SaveAsync);
         group.MapPost("/links/many", SaveManyAsync);
+        group.MapPost("/links/many/with-progress", SaveManyWithProgressAsync).Produces<SaveProgress>(contentType: JsonLines);
     }
 
     private static async Task<Ok<IReadOnlyList<FieldAnswer>>> FieldsAsync(ConventionReader conventions, CancellationToken cancel)
@@ -31,18 +34,6 @@ public static class ComposeEndpoints
         var convention = await conventions.ReadAsync(cancel);
         return TypedResults.Ok<IReadOnlyList<FieldAnswer>>([.. convention.Fields.Select(f => FieldAnswer.Of(convention, f))]);
     }
-
-    private static async Task<Ok<List<CampaignAnswer>>> CampaignsAsync(BeaconDb db, CancellationToken cancel) =>
-        TypedResults.Ok(await db.Campaigns
-            .OrderByDescending(c => c.StartsOn).ThenBy(c => c.Name)
-            .Select(c => new CampaignAnswer(c.Id, c.Name, c.Value, c.StartsOn, c.EndsOn))
-            .ToListAsync(cancel));
-
-    private static async Task<Ok<List<PlacementAnswer>>> PlacementsAsync(BeaconDb db, CancellationToken cancel) =>
-        TypedResults.Ok(await db.Placements
-            .OrderBy(p => p.Position).ThenBy(p => p.Name)
-            .Select(p => new PlacementAnswer(p.Id, p.Name, p.Channel, p.Standing))
-            .ToListAsync(cancel));
 
     private static async Task<Results<Ok<ComposeAnswer>, ProblemHttpResult>> ComposeAsync(ComposeRequest request, LinkWorkshop workshop, CancellationToken cancel) =>
         WhyWrong([request]) is { } refusal ? refusal : TypedResults.Ok((await workshop.ComposeAsync([request], cancel))[0].Answer);
@@ -60,14 +51,23 @@ public static class ComposeEndpoints
             return Refusal.Of(StatusCodes.Status400BadRequest, "url-missing", "There is no URL to read; send it as “url”.");
         }
 
-        var link = await workshop.InspectAsync(request.Url, request.FoundOn, cancel);
-        return TypedResults.Ok(new InspectAnswer(
-            link.Destination,
-            link.Mended?.Fields ?? [],
-            [.. link.Others.Select(o => new OtherPair(o.Key, o.Value))],
-            link.Notices,
-            link.Mended?.Tagged?.Url,
-            link.Mended?.Tagged?.Strip ?? []));
+        return TypedResults.Ok(InspectAnswer.Of(await workshop.InspectAsync(request.Url, request.FoundOn, cancel)));
+    }
+
+    private static async Task<Results<Ok<InspectManyAnswer>, ProblemHttpResult>> InspectManyAsync(InspectManyRequest request, LinkWorkshop workshop, CancellationToken cancel) =>
+        request.Urls is not { Count: > 0 and <= LinkWorkshop.MostAtOnce } urls || urls.Any(u => u is null)
+            ? Refusal.Of(StatusCodes.Status400BadRequest, "links-count", $"Send 1 to {LinkWorkshop.MostAtOnce:N0} URLs at once.")
+            : TypedResults.Ok(new InspectManyAnswer([.. (await workshop.InspectAsync(urls, cancel)).Select(InspectAnswer.Of)]));
+
+    private static async Task<Results<Ok<SnippetAnswer>, ProblemHttpResult>> SnippetAsync(SnippetRequest request, LinkWorkshop workshop, CancellationToken cancel)
+    {
+        if (request.Fields?.Count > 100 || request.Fields?.Values.Any(v => v is null) == true)
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "request-too-large", "A link has at most 100 fields, each a text.");
+        }
+
+        var snippet = await workshop.ComposeSnippetAsync(request, cancel);
+        return TypedResults.Ok(new SnippetAnswer(snippet.ParameterText, snippet.Encoded, snippet.Fields, snippet.Notices, snippet.Ready));
     }
 
     private static async Task<Results<Created<SavedLink>, ProblemHttpResult>> SaveAsync(
@@ -100,18 +100,46 @@ public static class ComposeEndpoints
             return refusal;
         }
 
-        var (answer, refused) = await once.RunAsync<SaveManyAnswer>(
+        var (answer, refused) = await SaveAllAsync(request, context, workshop, maker, once, null, cancel);
+        return refused is not null ? refused : TypedResults.Ok(answer!);
+    }
+
+    /// <summary>Saves like <c>links/many</c> and tells on the way how far it is, one line of JSON each time.</summary>
+    private static async Task<IResult> SaveManyWithProgressAsync(
+        ComposeManyRequest request, HttpContext context, LinkWorkshop workshop, LinkMaker maker, OnceOnly once, IOptions<JsonOptions> json, CancellationToken cancel)
+    {
+        if (WhyWrong(request.Links) is { } refusal)
+        {
+            return refusal;
+        }
+
+        context.Response.ContentType = JsonLines;
+        int total = request.Links.Count;
+        await TellAsync(new SaveProgress(0, total, null, null));
+        var (answer, refused) = await SaveAllAsync(request, context, workshop, maker, once, done => TellAsync(new SaveProgress(done, total, null, null)), cancel);
+        await TellAsync(new SaveProgress(answer?.Saved ?? 0, total, answer, refused?.ProblemDetails.Detail));
+        return Results.Empty;
+
+        async Task TellAsync(SaveProgress progress)
+        {
+            await JsonSerializer.SerializeAsync(context.Response.Body, progress, json.Value.SerializerOptions, cancel);
+            await context.Response.Body.WriteAsync("\n"u8.ToArray(), cancel);
+            await context.Response.Body.FlushAsync(cancel);
+        }
+    }
+
+    private static Task<(SaveManyAnswer? Answer, ProblemHttpResult? Refusal)> SaveAllAsync(
+        ComposeManyRequest request, HttpContext context, LinkWorkshop workshop, LinkMaker maker, OnceOnly once, Func<int, Task>? stored, CancellationToken cancel) =>
+        once.RunAsync<SaveManyAnswer>(
             context.Request.Headers[IdempotencyHeader],
             request,
             async () =>
             {
                 var worked = await workshop.ComposeAsync(request.Links, cancel);
-                var saved = await maker.SaveAsync(worked, BeaconClaims.NameOf(context.User), cancel);
+                var saved = await maker.SaveAsync(worked, BeaconClaims.NameOf(context.User), cancel, stored);
                 return new SaveManyAnswer([.. worked.Select((w, i) => new SaveOutcome(saved.GetValueOrDefault(i), w.Answer))], saved.Count);
             },
             cancel);
-        return refused is not null ? refused : TypedResults.Ok(answer!);
-    }
 
     private static ProblemHttpResult? WhyWrong(IReadOnlyList<ComposeRequest>? requests)
     {

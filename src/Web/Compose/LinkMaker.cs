@@ -15,35 +15,46 @@ namespace PreciseBeacon.Web.Compose;
 public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
 {
     private const int MostTries = 4;
+    private const int AtOnce = 200;
 
-    /// <summary>Stores every ready link among those given.</summary>
+    /// <summary>Stores every ready link among those given; within a transaction of the caller's, all of them or none.</summary>
     /// <param name="worked">Composed links.</param>
     /// <param name="who">Name of the person or key.</param>
     /// <param name="cancel">Gives up before the transaction is committed.</param>
+    /// <param name="stored">Told how many are stored so far, each time some more are.</param>
     /// <returns>The stored links, as answers say it, by their place in <paramref name="worked"/>.</returns>
     /// <exception cref="RefusedException">A chosen slug is taken.</exception>
     public async Task<IReadOnlyDictionary<int, SavedLink>> SaveAsync(
-        IReadOnlyList<WorkedLink> worked, string who, CancellationToken cancel)
+        IReadOnlyList<WorkedLink> worked, string who, CancellationToken cancel, Func<int, Task>? stored = null)
     {
         var domain = await db.ShortDomains.AsNoTracking().OrderBy(d => d.Id).FirstOrDefaultAsync(cancel);
-        for (int attempt = 1; ; attempt++)
+        var saved = new Dictionary<int, SavedLink>();
+        foreach (int[] places in Enumerable.Range(0, worked.Count).Where(i => worked[i].Composed.Ready).Chunk(AtOnce))
         {
-            var stored = new Dictionary<int, Link>();
-            for (int i = 0; i < worked.Count; i++)
+            foreach (var (place, link) in await SaveSomeAsync(worked, places, who, domain, cancel))
             {
-                if (worked[i].Composed.Ready)
-                {
-                    stored[i] = Make(worked[i], who, domain);
-                }
+                saved[place] = SavedLink.Of(link, domain, worked[place].Answer);
             }
 
-            await AskForHostsAsync(worked, who, cancel);
-            await KeepSealedAsync(stored.Values, worked[0].Convention.Settings, cancel);
-            db.Links.AddRange(stored.Values);
+            await (stored?.Invoke(saved.Count) ?? Task.CompletedTask);
+        }
+
+        return saved;
+    }
+
+    private async Task<Dictionary<int, Link>> SaveSomeAsync(IReadOnlyList<WorkedLink> worked, int[] places, string who, ShortDomain? domain, CancellationToken cancel)
+    {
+        List<WorkedLink> some = [.. places.Select(p => worked[p])];
+        for (int attempt = 1; ; attempt++)
+        {
+            var made = places.ToDictionary(p => p, p => Make(worked[p], who, domain));
+            await AskForHostsAsync(some, who, cancel);
+            await KeepSealedAsync(made.Values, some[0].Convention.Settings, cancel);
+            db.Links.AddRange(made.Values);
             try
             {
                 await db.SaveChangesAsync(cancel);
-                return stored.ToDictionary(s => s.Key, s => SavedLink.Of(s.Value, domain, worked[s.Key].Answer));
+                return made;
             }
             catch (DbUpdateException clash) when (IsClash(clash) && attempt < MostTries)
             {

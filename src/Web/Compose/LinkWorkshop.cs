@@ -22,12 +22,32 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
 
         var worked = requests.Select(r => Work(r, convention, facts, campaigns, placements)).ToList();
         var urls = worked.Select(w => w.Composed.Tagged?.Url).OfType<string>().Distinct().ToList();
-        var existing = await db.Links.Where(l => urls.Contains(l.Url))
+        var existing = (await db.Links.AsNoTracking().Where(l => urls.Contains(l.Url))
+                .Select(l => new { l.Url, l.Id, l.Title, l.CreatedAt, Short = l.ShortLinks.Where(s => s.Use == ShortLinkUse.Text).Select(s => new { s.Slug, s.ShortDomain }).FirstOrDefault() })
+                .ToListAsync(cancel))
             .GroupBy(l => l.Url)
-            .Select(g => new { Url = g.Key, Title = g.Max(l => l.Title) })
-            .ToDictionaryAsync(l => l.Url, l => l.Title ?? "A link", cancel);
-        var judged = TwinFindings.Say([.. worked.Select(w => w.Composed)], existing);
-        return [.. worked.Zip(judged, (w, composed) => w with { Composed = composed })];
+            .ToDictionary(g => g.Key, g => g.MaxBy(l => l.CreatedAt)!);
+        var judged = TwinFindings.Say([.. worked.Select(w => w.Composed)], existing.ToDictionary(e => e.Key, e => e.Value.Title ?? "A link"));
+        return [.. worked.Zip(judged, (w, composed) => w with
+        {
+            Composed = composed,
+            Existing = composed.Tagged is { } tagged && existing.GetValueOrDefault(tagged.Url) is { } twin
+                ? new ExistingLink(twin.Id, twin.Title ?? "A link", twin.Short?.ShortDomain is { } domain ? domain.UrlOf(twin.Short.Slug) : null)
+                : null,
+        })];
+    }
+
+    /// <summary>Composes the tags alone.</summary>
+    public async Task<Snippet> ComposeSnippetAsync(SnippetRequest request, CancellationToken cancel)
+    {
+        var campaigns = await FindAsync(db.Campaigns, [request.Campaign], c => c.Id, c => c.Name, cancel);
+        var placements = await FindAsync(db.Placements, [request.Placement], p => p.Id, p => p.Name, cancel);
+        var unknown = new List<Notice>();
+        var campaign = Pick(request.Campaign, campaigns, NoticeRules.CampaignUnknown, "campaign", unknown);
+        var placement = Pick(request.Placement, placements, NoticeRules.PlacementUnknown, "placement", unknown);
+        var snippet = ConventionComposer.ComposeSnippet(
+            await conventions.ReadAsync(cancel), new LinkRequest("", request.Fields ?? [], ChoiceOf(campaign), ChoiceOf(placement)), await FactsAsync(cancel));
+        return unknown.Count == 0 ? snippet : snippet with { Notices = [.. unknown, .. snippet.Notices] };
     }
 
     /// <summary>Reads a URL back under the convention that holds.</summary>
@@ -38,17 +58,25 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
         await InspectAsync(await conventions.ReadAsync(cancel), url, foundOn, cancel);
 
     /// <summary>Reads a URL back under any convention.</summary>
-    public async Task<InspectedLink> InspectAsync(Convention convention, string url, string? foundOn, CancellationToken cancel)
+    public async Task<InspectedLink> InspectAsync(Convention convention, string url, string? foundOn, CancellationToken cancel) =>
+        (await InspectAsync(convention, [url], foundOn, cancel))[0];
+
+    /// <summary>Reads many URLs back under the convention that holds, in their order.</summary>
+    public async Task<IReadOnlyList<InspectedLink>> InspectAsync(IReadOnlyList<string> urls, CancellationToken cancel) =>
+        await InspectAsync(await conventions.ReadAsync(cancel), urls, null, cancel);
+
+    private async Task<IReadOnlyList<InspectedLink>> InspectAsync(Convention convention, IReadOnlyList<string> urls, string? foundOn, CancellationToken cancel)
     {
         var facts = await FactsAsync(cancel);
-        if (SealedLinks.CodeIn(url, convention) is { } code
-            && await db.SealedLinks.AsNoTracking().SingleOrDefaultAsync(s => s.Code == code, cancel) is { } link)
+        var codes = urls.Select(u => SealedLinks.CodeIn(u, convention)).OfType<string>().Distinct().ToList();
+        if (codes.Count > 0)
         {
-            facts = facts with { Sealed = new Dictionary<string, IReadOnlyDictionary<string, string>> { [code] = link.Values } };
+            var found = await db.SealedLinks.AsNoTracking().Where(s => codes.Contains(s.Code)).ToListAsync(cancel);
+            facts = facts with { Sealed = found.ToDictionary(s => s.Code, s => (IReadOnlyDictionary<string, string>)s.Values) };
         }
 
         string? page = string.IsNullOrWhiteSpace(foundOn) ? null : DestinationReader.Read(foundOn).Destination?.HostAndPort;
-        return LinkInspector.Inspect(convention, url, facts, page);
+        return [.. urls.Select(u => LinkInspector.Inspect(convention, u, facts, page))];
     }
 
     /// <summary>What is known about the outside.</summary>
@@ -76,14 +104,20 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
             new LinkRequest(
                 request.Destination ?? "",
                 request.Fields ?? [],
-                campaign is null ? null : new CampaignChoice(campaign.Name, campaign.Value, campaign.StartsOn, campaign.EndsOn, campaign.Attributes),
-                placement is null ? null : new PlacementChoice(placement.Name, placement.Standing, placement.Style, placement.Channel, placement.ToolWrites, placement.Asks),
+                ChoiceOf(campaign),
+                ChoiceOf(placement),
                 Enum.TryParse<TagStyle>(request.Style, ignoreCase: true, out var style) ? style : null,
                 Enum.TryParse<ExistingTags>(request.Existing, ignoreCase: true, out var existing) ? existing : null),
             facts);
         string? page = composed.Destination is { } destination ? LinkReader.Read(destination, convention.Tags).Untagged.Shown : null;
         return new WorkedLink(request, unknown.Count == 0 ? composed : composed with { Notices = [.. unknown, .. composed.Notices] }, page, campaign, placement, convention, facts);
     }
+
+    private static CampaignChoice? ChoiceOf(Campaign? campaign) =>
+        campaign is null ? null : new CampaignChoice(campaign.Name, campaign.Value, campaign.StartsOn, campaign.EndsOn, campaign.Attributes);
+
+    private static PlacementChoice? ChoiceOf(Placement? placement) =>
+        placement is null ? null : new PlacementChoice(placement.Name, placement.Standing, placement.Style, placement.Channel, placement.ToolWrites, placement.Asks);
 
     private static T? Pick<T>(string? named, Dictionary<string, T> known, NoticeRule rule, string what, List<Notice> unknown)
         where T : class

@@ -13,9 +13,3 @@ public sealed record FieldAnswer(
 
 /// <summary>A word that may be picked.</summary>
 public sealed record WordAnswer(string Written, string Label);
-
-/// <summary>A campaign to choose.</summary>
-public sealed record CampaignAnswer(Guid Id, string Name, string Value, DateOnly? StartsOn, DateOnly? EndsOn);
-
-/// <summary>A placement to choose.</summary>
-public sealed record PlacementAnswer(Guid Id, string Name, string Channel, Dictionary<string, string> Standing);

@@ -28,3 +28,6 @@ public sealed record SaveManyAnswer(IReadOnlyList<SaveOutcome> Links, int Saved)
 
 /// <summary>One of several: saved, or not and why.</summary>
 public sealed record SaveOutcome(SavedLink? Saved, ComposeAnswer Link);
+
+/// <summary>How far saving is; the last line has the answer, or says why nothing was saved.</summary>
+public sealed record SaveProgress(int Done, int Total, SaveManyAnswer? Answer, string? Refused);

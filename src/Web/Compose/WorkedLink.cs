@@ -10,7 +10,10 @@ namespace PreciseBeacon.Web.Compose;
 public sealed record WorkedLink(
     ComposeRequest Request, ComposedLink Composed, string? Page, Campaign? Campaign, Placement? Placement, Convention Convention, LinkFacts Facts)
 {
-    public ComposeAnswer Answer => ComposeAnswer.Of(Composed, Request.Title, [.. Narrowed()]);
+    /// <summary>A link in the Ledger with exactly this URL, or null.</summary>
+    public ExistingLink? Existing { get; init; }
+
+    public ComposeAnswer Answer => ComposeAnswer.Of(Composed, Request.Title, [.. Narrowed()], Existing);
 
     /// <summary>Fields whose list is narrowed by what is chosen.</summary>
     private IEnumerable<NarrowedField> Narrowed()

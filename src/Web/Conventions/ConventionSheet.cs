@@ -137,7 +137,7 @@ public static class ConventionSheet
         }
     }
 
-    private static void ThrowIfNoWorkbook(Stream workbook)
+    public static void ThrowIfNoWorkbook(Stream workbook)
     {
         try
         {

@@ -39,6 +39,7 @@ public sealed class DemoData(
         var today = DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(now, TimeZoneInfo.FindSystemTimeZoneById(TimeZone)).DateTime);
         await AddWorkspaceAsync(now, today, cancel);
         var links = await AddLinksAsync(cancel);
+        await AddPlanAsync(today, now, cancel);
         var site = await db.Sites.AsNoTracking().FirstAsync(cancel);
 
         var traffic = new DemoTraffic(current.Id!.Value, site, options.Value.DemoSiteHost, links, today, TimeZoneInfo.FindSystemTimeZoneById(TimeZone), now);
@@ -84,6 +85,21 @@ public sealed class DemoData(
                 link.Destination = link.Destination.Replace(before, after, StringComparison.Ordinal);
                 link.Page = link.Page.Replace(before, after, StringComparison.Ordinal);
                 link.ShortLinks.ForEach(s => s.Target = link.Url);
+            }
+
+            foreach (var page in await db.SitePages.ToListAsync(cancel))
+            {
+                page.Address = page.Address.Replace(before, after, StringComparison.Ordinal);
+            }
+
+            foreach (var planned in await db.PlannedLinks.ToListAsync(cancel))
+            {
+                planned.Page = planned.Page.Replace(before, after, StringComparison.Ordinal);
+            }
+
+            foreach (var text in await db.PageTexts.ToListAsync(cancel))
+            {
+                text.Page = text.Page.Replace(before, after, StringComparison.Ordinal);
             }
         }
 
@@ -141,7 +157,11 @@ public sealed class DemoData(
             StartsOn = c.From is { } starts ? today.AddDays(starts) : null,
             EndsOn = c.To is { } ends ? today.AddDays(ends) : null,
             Attributes = new() { ["department"] = c.Department, ["audience"] = c.Audience, ["region"] = c.Region },
+            Owner = c.Owner,
+            Budget = c.Budget,
+            Goal = c.Goal,
         }));
+        db.CampaignAttributes.AddRange(DemoPlan.Attributes.Select((a, i) => new CampaignAttribute { Name = a.Name, Values = [.. a.Values], Position = i }));
         db.Placements.AddRange(DemoPlan.Placements.Select((p, i) => new Placement
         {
             Name = p.Name,
@@ -149,7 +169,62 @@ public sealed class DemoData(
             CostPerClick = p.CostPerClick,
             Position = i,
             Standing = StandingOf(p),
+            Publisher = p.Publisher,
+            Tags = [.. p.Tags],
+            UseDays = [.. p.UseDays],
+            UseForm = p.UseForm,
+            ShareForm = p.ShareForm,
+            FixedCost = p.FixedCost,
         }));
+        await db.SaveChangesAsync(cancel);
+    }
+
+    /// <summary>Sets, pages, planned links, a share text and a page for a partner.</summary>
+    private async Task AddPlanAsync(DateOnly today, DateTimeOffset now, CancellationToken cancel)
+    {
+        var placements = await db.Placements.OrderBy(p => p.Position).ToListAsync(cancel);
+        var campaigns = await db.Campaigns.ToDictionaryAsync(c => c.Name, cancel);
+        var site = await db.Sites.FirstAsync(cancel);
+        string host = options.Value.DemoSiteHost;
+        db.PlacementSets.AddRange(DemoPlan.Sets.Select(s => new PlacementSet { Name = s.Name, PlacementIds = [.. placements.Where(p => p.Tags.Contains(s.Tag)).Select(p => p.Id)] }));
+        db.SitePages.AddRange(DemoPlan.Campaigns.Select(c => (Path: c.Page, Title: c.Name)).Concat(DemoPlan.OtherTitles)
+            .Select(p => new SitePage { SiteId = site.Id, Address = $"http://{host}{p.Path}", Title = p.Title, SeenAt = now }));
+
+        var orchids = campaigns["Orchid Week"];
+        db.PlannedLinks.AddRange(DemoPlan.PlannedForOrchidWeek.Select((p, i) => new PlannedLink
+        {
+            CampaignId = orchids.Id,
+            Page = p.Page is null ? "" : $"http://{host}{p.Page}",
+            PlacementId = placements.Single(x => x.Name == p.Placement).Id,
+            Content = p.Content,
+            Owner = i % 2 == 0 ? "Tomas Birch" : "Orla Fenwick",
+            DueOn = orchids.StartsOn!.Value.AddDays(-p.DueBefore),
+            Position = i,
+        }));
+        var lanterns = campaigns["Lantern Nights"];
+        var made = await db.Links.Where(l => l.CampaignId == lanterns.Id).OrderBy(l => l.Placement!.Position).Take(4).ToListAsync(cancel);
+        db.PlannedLinks.AddRange(made.Select((l, i) => new PlannedLink
+        {
+            CampaignId = lanterns.Id, Page = l.Destination, PlacementId = l.PlacementId, LinkId = l.Id, Owner = "Tomas Birch", DueOn = lanterns.StartsOn!.Value.AddDays(-7), Position = i,
+        }));
+        db.PlannedLinks.Add(new PlannedLink
+        {
+            CampaignId = lanterns.Id, Page = $"http://{host}/lantern-nights", PlacementId = placements.Single(p => p.Name == "The Trellis – header button").Id,
+            Content = "last_evenings", Owner = "Tomas Birch", DueOn = today.AddDays(9), Note = "For the December issue", Position = made.Count,
+        });
+        db.PageTexts.Add(new PageText
+        {
+            CampaignId = lanterns.Id, Page = $"{host}/lantern-nights", Text = DemoPlan.LanternText, WrittenBy = "Tomas Birch", WrittenAt = now, Revision = 1,
+        });
+        db.HandOvers.Add(new HandOver
+        {
+            Token = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)),
+            Name = "Vale Visitor Board",
+            Note = "Thank you for listing us. Please use these links as they are, so that we can tell how many visitors you send.",
+            PlacementIds = [placements.Single(p => p.Name == "Vale Visitor Board").Id],
+            CreatedBy = "Tomas Birch",
+            CreatedAt = now,
+        });
         await db.SaveChangesAsync(cancel);
     }
 
@@ -193,7 +268,7 @@ public sealed class DemoData(
     private async Task<List<DemoLink>> AddLinksAsync(CancellationToken cancel)
     {
         var planned = (
-            from campaign in DemoPlan.Campaigns
+            from campaign in DemoPlan.Campaigns.Where(c => c.From is not > 0)
             from placement in DemoPlan.Placements.Where((_, i) => campaign.Weight >= 2 || i % 2 == campaign.Name.Length % 2)
             select (campaign, placement)).ToList();
         var requests = planned.Select(p => new ComposeRequest(

@@ -21,6 +21,8 @@ using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Demo;
 using PreciseBeacon.Web.Ledger;
 using PreciseBeacon.Web.Measuring;
+using PreciseBeacon.Web.Outside;
+using PreciseBeacon.Web.Plan;
 using PreciseBeacon.Web.Redirects;
 using PreciseBeacon.Web.Traffic;
 
@@ -115,6 +117,17 @@ public static class BeaconApp
         services.AddScoped<ConventionStore>();
         services.AddScoped<LinkWorkshop>();
         services.AddScoped<LinkMaker>();
+        services.AddScoped<History>();
+        services.AddScoped<WorkspaceReader>();
+        services.AddScoped<CampaignStore>();
+        services.AddScoped<PlannedLinks>();
+        services.AddScoped<CampaignPage>();
+        services.AddScoped<PlacementStore>();
+        services.AddSingleton<OutsideReader>();
+        services.AddScoped<PageNames>();
+        services.AddScoped<PageTexts>();
+        services.AddScoped<HandOvers>();
+        services.AddSingleton<CampaignResultsReader>();
         services.AddScoped<HostApproval>();
         services.AddScoped<EffectCounter>();
         services.AddSingleton<LinkClicksReader>();
@@ -197,6 +210,7 @@ public static class BeaconApp
         app.MapMeasuring();
         app.MapAccounts();
         app.MapConventions();
+        app.MapPlan();
         app.MapCompose();
         app.MapLedger();
         app.MapArrivals();

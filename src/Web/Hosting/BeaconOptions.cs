@@ -23,6 +23,9 @@ public sealed class BeaconOptions
     /// <summary>The demo's website, with its port.</summary>
     public string DemoSiteHost { get; set; } = "garden.localhost:5081";
 
+    /// <summary>Hosts on this machine, with ports, that the demo may fetch pages from beside its own website.</summary>
+    public string[] StandInHosts { get; set; } = [];
+
     /// <summary>The built interface.</summary>
     public string ClientDirectory { get; set; } = "../client/dist";
 

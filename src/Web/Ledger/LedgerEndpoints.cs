@@ -18,7 +18,6 @@ namespace PreciseBeacon.Web.Ledger;
 public static class LedgerEndpoints
 {
     private const int PageSize = 50;
-    private const string LikeEscape = "\\";
 
     public static void MapLedger(this IEndpointRouteBuilder app)
     {
@@ -42,9 +41,9 @@ public static class LedgerEndpoints
 
         if (!string.IsNullOrWhiteSpace(search))
         {
-            string pattern = LikePattern(search.Trim());
-            links = links.Where(l => EF.Functions.ILike(l.Title!, pattern, LikeEscape) || EF.Functions.ILike(l.Url, pattern, LikeEscape)
-                || l.ShortLinks.Any(s => EF.Functions.ILike(s.Slug, pattern, LikeEscape)));
+            string pattern = LikePattern.Anywhere(search.Trim());
+            links = links.Where(l => EF.Functions.ILike(l.Title!, pattern, LikePattern.Escape) || EF.Functions.ILike(l.Url, pattern, LikePattern.Escape)
+                || l.ShortLinks.Any(s => EF.Functions.ILike(s.Slug, pattern, LikePattern.Escape)));
         }
 
         page = Math.Clamp(page, 1, 1_000_000);
@@ -120,17 +119,6 @@ public static class LedgerEndpoints
         Conversions = visits.Conversions,
         Revenue = visits.Revenue,
     };
-
-    /// <summary>Finds a text anywhere; what it holds of the pattern's own signs is meant literally.</summary>
-    private static string LikePattern(string text)
-    {
-        foreach (string sign in new[] { LikeEscape, "%", "_" })
-        {
-            text = text.Replace(sign, LikeEscape + sign, StringComparison.Ordinal);
-        }
-
-        return $"%{text}%";
-    }
 
     private static string? UrlOf(Link link, ShortLinkUse use) =>
         link.ShortLinks.FirstOrDefault(s => s.Use == use) is { } found ? found.ShortDomain!.UrlOf(found.Slug) : null;

@@ -719,6 +719,1275 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/campaigns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    archived?: boolean;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CampaignAnswer"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CampaignRequest"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CampaignAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/campaigns/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CampaignRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CampaignPreview"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/campaigns/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CampaignDetail"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CampaignRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CampaignAnswer"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/campaigns/{id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/campaigns/{id}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/campaigns/{id}/next-season": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NextSeasonRequest"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CampaignAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/campaigns/{id}/planned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlannedChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CampaignDetail"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/campaigns/{id}/planned/make": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MakeRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MakeAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/campaigns/{id}/planned/read-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlanSheetRead"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/campaigns/{id}/planned.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/campaigns/{id}/planned.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/campaign-attributes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AttributeAnswer"][];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AttributeAnswer"][];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AttributeAnswer"][];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/placements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    retired?: boolean;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlacementAnswer"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlacementRequest"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlacementAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/placements/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlacementRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlacementAnswer"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/placements/{id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/placements/{id}/offer-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/placements/{id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MergeRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MergeAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/placement-sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlacementSetAnswer"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlacementSetRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlacementSetAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/placement-sets/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlacementSetRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlacementSetAnswer"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    most?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PagesAnswer"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PasteRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PagesRead"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pages/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{id}/read-sitemap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PagesRead"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/share-texts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    campaign: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SharePageAnswer"][];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PageTextRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptText"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/share-texts/fill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PageTextRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FilledTexts"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/{id}/placed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlacedRequest"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/hand-overs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HandOverAnswer"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["HandOverRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HandOverAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/hand-overs/{id}/revoke": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    text?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FindAnswer"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/convention/fields": {
         parameters: {
             query?: never;
@@ -742,76 +2011,6 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["FieldAnswer"][];
-                    };
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/campaigns": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["CampaignAnswer"][];
-                    };
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/placements": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["PlacementAnswer"][];
                     };
                 };
             };
@@ -902,6 +2101,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/links/snippet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SnippetRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SnippetAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/links/inspect": {
         parameters: {
             query?: never;
@@ -931,6 +2169,45 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["InspectAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/inspect-many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["InspectManyRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["InspectManyAnswer"];
                     };
                 };
             };
@@ -1032,6 +2309,45 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["SaveManyAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/many/with-progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ComposeManyRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/x-ndjson": components["schemas"]["SaveProgress"];
                     };
                 };
             };
@@ -1301,6 +2617,10 @@ export interface components {
             /** Format: int64 */
             convertingVisits: number;
         };
+        AttributeAnswer: {
+            name: string;
+            values: string[];
+        };
         CampaignAnswer: {
             /** Format: uuid */
             id: string;
@@ -1310,7 +2630,61 @@ export interface components {
             startsOn: null | string;
             /** Format: date */
             endsOn: null | string;
+            state: components["schemas"]["CampaignState"];
+            owner: null | string;
+            /** Format: double */
+            budget: null | number;
+            goal: null | string;
+            attributes: {
+                [key: string]: string;
+            };
+            archived: boolean;
+            /** Format: int32 */
+            revision: number;
+            /** Format: int32 */
+            links: number;
+            /** Format: int32 */
+            planned: number;
+            /** Format: int32 */
+            missing: number;
         };
+        CampaignDetail: {
+            campaign: components["schemas"]["CampaignAnswer"];
+            planned: components["schemas"]["PlannedAnswer"][];
+            overlaps: string[];
+            results: components["schemas"]["PlacementResult"][];
+            total: components["schemas"]["PlacementResult"];
+        };
+        CampaignPreview: {
+            value: string;
+            composed: boolean;
+            notices: components["schemas"]["Notice"][];
+        };
+        CampaignRequest: {
+            name: null | string;
+            value?: null | string;
+            /** Format: date */
+            startsOn?: null | string;
+            /** Format: date */
+            endsOn?: null | string;
+            owner?: null | string;
+            /** Format: double */
+            budget?: null | number;
+            goal?: null | string;
+            attributes?: null | {
+                [key: string]: string;
+            };
+            /**
+             * Format: int32
+             * @default 0
+             */
+            revision?: number;
+        };
+        /**
+         * @description Where a campaign stands on a day.
+         * @enum {unknown}
+         */
+        CampaignState: "alwaysOn" | "ahead" | "running" | "over";
         /**
          * @description How a thing differs between two conventions.
          * @enum {unknown}
@@ -1363,6 +2737,7 @@ export interface components {
             notices: components["schemas"]["Notice"][];
             ready: boolean;
             narrowed: components["schemas"]["NarrowedField"][];
+            existing: null | components["schemas"]["ExistingLink"];
         };
         /** @description A field of a composed link. */
         ComposedField: {
@@ -1510,6 +2885,12 @@ export interface components {
             /** @description What the notice says. */
             message: string;
         };
+        ExistingLink: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            shortUrl: null | string;
+        };
         FieldAnswer: {
             key: string;
             label: string;
@@ -1597,6 +2978,34 @@ export interface components {
             document: components["schemas"]["ConventionDocument"];
             changes: components["schemas"]["DocumentChange"][];
         };
+        FilledText: {
+            /** Format: uuid */
+            linkId: string;
+            placement: string;
+            publisher: null | string;
+            content: null | string;
+            text: string;
+            /** Format: int32 */
+            characters: number;
+            missing: string[];
+            useForm: null | string;
+            mayUseToday: boolean;
+            /** Format: date */
+            nextDay: string;
+            waiting: boolean;
+            /** Format: date-time */
+            placedAt: null | string;
+            placedBy: null | string;
+        };
+        FilledTexts: {
+            texts: components["schemas"]["FilledText"][];
+        };
+        FindAnswer: {
+            campaigns: components["schemas"]["FoundCampaign"][];
+            placements: components["schemas"]["FoundPlacement"][];
+            links: components["schemas"]["FoundLink"][];
+            pages: components["schemas"]["FoundPage"][];
+        };
         FirstOwner: {
             name: string;
             mail: string;
@@ -1607,6 +3016,62 @@ export interface components {
             siteHost: string;
             shortHost: string;
             start?: null | string;
+        };
+        FoundCampaign: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            value: string;
+            archived: boolean;
+        };
+        FoundLink: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            url: string;
+            slug: null | string;
+        };
+        FoundPage: {
+            address: string;
+            title: null | string;
+        };
+        FoundPlacement: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            channel: string;
+            publisher: null | string;
+        };
+        HandOverAnswer: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            note: null | string;
+            placements: string[];
+            /** Format: uuid */
+            campaignId: null | string;
+            campaign: null | string;
+            address: null | string;
+            /** Format: int32 */
+            links: number;
+            createdBy: string;
+            /** Format: date-time */
+            createdAt: string;
+            /** Format: date-time */
+            revokedAt: null | string;
+            /** Format: int32 */
+            openings: number;
+            /** Format: date-time */
+            firstOpenedAt: null | string;
+            /** Format: date-time */
+            lastOpenedAt: null | string;
+        };
+        HandOverRequest: {
+            name: null | string;
+            placements: null | string[];
+            /** Format: uuid */
+            campaign?: null | string;
+            note?: null | string;
         };
         Health: {
             state: string;
@@ -1628,9 +3093,19 @@ export interface components {
             mendedUrl: null | string;
             strip: components["schemas"]["StripSegment"][];
         };
+        InspectManyAnswer: {
+            links: components["schemas"]["InspectAnswer"][];
+        };
+        InspectManyRequest: {
+            urls: null | string[];
+        };
         InspectRequest: {
             url: null | string;
             foundOn?: null | string;
+        };
+        KeptText: {
+            /** Format: int32 */
+            revision: number;
         };
         LedgerAnswer: {
             links: components["schemas"]["LedgerRow"][];
@@ -1714,6 +3189,26 @@ export interface components {
             field: null | components["schemas"]["FieldDocument"];
             pasted: null | string;
         };
+        MakeAnswer: {
+            /** Format: int32 */
+            made: number;
+            campaign: components["schemas"]["CampaignDetail"];
+        };
+        MakeRequest: {
+            ids?: null | string[];
+        };
+        MergeAnswer: {
+            /** Format: int32 */
+            links: number;
+            /** Format: int32 */
+            planned: number;
+            /** Format: int32 */
+            sets: number;
+        };
+        MergeRequest: {
+            /** Format: uuid */
+            into: string;
+        };
         Money: {
             amount: string;
             currency: string;
@@ -1751,6 +3246,12 @@ export interface components {
             channel: string;
             takenBy: string;
         };
+        NextSeasonRequest: {
+            name?: null | string;
+            value?: null | string;
+            /** Format: date */
+            startsOn?: null | string;
+        };
         /** @description What a rule says about a link. */
         Notice: {
             /** @description The rule's name, one of NoticeRules. */
@@ -1772,6 +3273,15 @@ export interface components {
          * @enum {unknown}
          */
         OutsideSet: "remove" | "refuse";
+        PageAnswer: {
+            /** Format: uuid */
+            id: string;
+            address: string;
+            title: null | string;
+            site: string;
+            /** Format: date-time */
+            seenAt: string;
+        };
         PageReport: {
             k: null | string;
             u: null | string;
@@ -1784,6 +3294,32 @@ export interface components {
             c: null | string;
             i: null | components["schemas"]["ReportedItem"][];
             d: null | string;
+        };
+        PagesAnswer: {
+            pages: components["schemas"]["PageAnswer"][];
+            /** Format: int32 */
+            total: number;
+            sites: components["schemas"]["SiteAnswer"][];
+        };
+        PagesRead: {
+            /** Format: int32 */
+            found: number;
+            /** Format: int32 */
+            added: number;
+            /** Format: int32 */
+            titled: number;
+            problems: string[];
+        };
+        PageTextRequest: {
+            /** Format: uuid */
+            campaign: string;
+            page: null | string;
+            text: null | string;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            revision?: number;
         };
         /**
          * @description How a pasted word stands to a list.
@@ -1798,6 +3334,9 @@ export interface components {
             verdict: components["schemas"]["PastedVerdict"];
             /** @description Written form of the word in the list, or earlier among the pasted, that it is like; null when it is like none. */
             like: null | string;
+        };
+        PasteRequest: {
+            text: null | string;
         };
         /** @description A name pattern as written. */
         PatternDocument: {
@@ -1815,14 +3354,137 @@ export interface components {
             /** Format: date */
             today: string;
         };
+        PlacedRequest: {
+            placed: boolean;
+        };
         PlacementAnswer: {
             /** Format: uuid */
             id: string;
             name: string;
             channel: string;
+            publisher: null | string;
             standing: {
                 [key: string]: string;
             };
+            asks: string[];
+            toolWrites: {
+                [key: string]: string;
+            };
+            tags: string[];
+            useDays: number[];
+            useForm: null | string;
+            mayUseToday: boolean;
+            /** Format: date */
+            nextDay: string;
+            style: null | components["schemas"]["TagStyle"];
+            shareForm: null | string;
+            /** Format: double */
+            costPerClick: null | number;
+            /** Format: double */
+            fixedCost: null | number;
+            retired: boolean;
+            /** Format: int32 */
+            revision: number;
+            /** Format: int32 */
+            links: number;
+        };
+        PlacementRequest: {
+            name: null | string;
+            channel: null | string;
+            publisher?: null | string;
+            standing?: null | {
+                [key: string]: string;
+            };
+            asks?: null | string[];
+            toolWrites?: null | {
+                [key: string]: string;
+            };
+            tags?: null | string[];
+            useDays?: null | number[];
+            useForm?: null | string;
+            style?: null | components["schemas"]["TagStyle"];
+            shareForm?: null | string;
+            /** Format: double */
+            costPerClick?: null | number;
+            /** Format: double */
+            fixedCost?: null | number;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            revision?: number;
+        };
+        PlacementResult: {
+            placement: null | string;
+            /** Format: int32 */
+            links: number;
+            /** Format: int64 */
+            clicks: number;
+            /** Format: int64 */
+            visits: number;
+            /** Format: int64 */
+            conversions: number;
+            /** Format: double */
+            conversionRate: null | number;
+            revenue: components["schemas"]["Money"];
+            cost: null | components["schemas"]["Money"];
+            profit: null | components["schemas"]["Money"];
+        };
+        PlacementSetAnswer: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            placements: string[];
+        };
+        PlacementSetRequest: {
+            name: null | string;
+            placements: null | string[];
+        };
+        PlannedAnswer: {
+            /** Format: uuid */
+            id: string;
+            page: string;
+            /** Format: uuid */
+            placementId: null | string;
+            placement: null | string;
+            content: null | string;
+            owner: null | string;
+            /** Format: date */
+            dueOn: null | string;
+            note: null | string;
+            state: components["schemas"]["PlannedState"];
+            overdue: boolean;
+            says: null | string;
+            severity: null | components["schemas"]["Severity"];
+            strip: components["schemas"]["StripSegment"][];
+            /** Format: uuid */
+            linkId: null | string;
+            url: null | string;
+            shortUrl: null | string;
+        };
+        PlannedChange: {
+            rows: null | components["schemas"]["PlannedRow"][];
+            removed: null | string[];
+            /** Format: int32 */
+            revision: number;
+        };
+        PlannedRow: {
+            /** Format: uuid */
+            id: null | string;
+            page: null | string;
+            /** Format: uuid */
+            placementId?: null | string;
+            content?: null | string;
+            owner?: null | string;
+            /** Format: date */
+            dueOn?: null | string;
+            note?: null | string;
+        };
+        /** @enum {unknown} */
+        PlannedState: "incomplete" | "stopped" | "ready" | "made";
+        PlanSheetRead: {
+            rows: components["schemas"]["SheetPlannedRow"][];
+            unknown: string[];
         };
         /**
          * @description Whether a link has a field.
@@ -1903,14 +3565,62 @@ export interface components {
             saved: null | components["schemas"]["SavedLink"];
             link: components["schemas"]["ComposeAnswer"];
         };
+        SaveProgress: {
+            /** Format: int32 */
+            done: number;
+            /** Format: int32 */
+            total: number;
+            answer: null | components["schemas"]["SaveManyAnswer"];
+            refused: null | string;
+        };
         /**
          * @description How grave a notice is, gravest last.
          * @enum {unknown}
          */
         Severity: "note" | "look" | "stop";
+        SharePageAnswer: {
+            page: string;
+            title: null | string;
+            /** Format: int32 */
+            links: number;
+            /** Format: int32 */
+            placed: number;
+            text: string;
+            /** Format: int32 */
+            revision: number;
+        };
+        SheetPlannedRow: {
+            /** Format: int32 */
+            number: number;
+            row: components["schemas"]["PlannedRow"];
+            placement: null | string;
+            problem: null | string;
+        };
         SignIn: {
             mail: string;
             password: null | string;
+        };
+        SiteAnswer: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            host: string;
+            /** Format: int32 */
+            pages: number;
+        };
+        SnippetAnswer: {
+            parameterText: string;
+            encoded: string;
+            fields: components["schemas"]["ComposedField"][];
+            notices: components["schemas"]["Notice"][];
+            ready: boolean;
+        };
+        SnippetRequest: {
+            campaign?: null | string;
+            placement?: null | string;
+            fields?: null | {
+                [key: string]: string;
+            };
         };
         /**
          * @description What stands for a space in a written value.

@@ -1,0 +1,140 @@
+using System.Net;
+using System.Net.Sockets;
+using Microsoft.Extensions.Options;
+using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Outside;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Outside;
+
+/// <summary>
+/// Fetches pages from outside. Every connection is judged by the address it is really made to, after every redirect and
+/// whatever a name resolved to before; no proxy is used. The stand-ins on this machine are the one exception, by setting.
+/// </summary>
+public sealed class OutsideReader : IDisposable
+{
+    private const int MostRedirects = 5;
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(10);
+
+    private readonly HashSet<string> _standIns;
+    private readonly HttpClient _client;
+
+    public OutsideReader(IOptions<BeaconOptions> options, RunMode mode)
+    {
+        _standIns = mode.IsDemo ? new(options.Value.StandInHosts, StringComparer.OrdinalIgnoreCase) { options.Value.DemoSiteHost } : [];
+        _client = new HttpClient(new SocketsHttpHandler
+        {
+            AllowAutoRedirect = false,
+            UseProxy = false,
+            UseCookies = false,
+            AutomaticDecompression = DecompressionMethods.All,
+            ConnectTimeout = Patience,
+            PooledConnectionLifetime = TimeSpan.FromMinutes(1),
+            ConnectCallback = ConnectAsync,
+        })
+        { Timeout = Patience };
+        _client.DefaultRequestHeaders.UserAgent.ParseAdd("PreciseBeacon/1.0 (+page names)");
+    }
+
+    /// <summary>Fetches one page, following redirects while <paramref name="mayGoTo"/> allows their hosts.</summary>
+    /// <param name="url">Where.</param>
+    /// <param name="mayGoTo">Whether a host, with its port where there is one, may be asked.</param>
+    /// <param name="mostOctets">Most of the body that is read; what is longer is refused.</param>
+    /// <param name="cancel">Gives up.</param>
+    /// <returns>The body.</returns>
+    /// <exception cref="OutsideException">It could not be fetched; the message is one sentence.</exception>
+    public async Task<OutsidePage> FetchAsync(string url, Func<string, bool> mayGoTo, int mostOctets, CancellationToken cancel)
+    {
+        try
+        {
+            for (int hop = 0; hop <= MostRedirects; hop++)
+            {
+                var target = DestinationReader.Read(url).Destination ?? throw new OutsideException($"“{url}” is no address that can be fetched.");
+                if (!mayGoTo(target.HostAndPort))
+                {
+                    throw new OutsideException($"“{target.HostAndPort}” is not one of this workspace's hosts.");
+                }
+
+                string sent = LinkComposer.Compose(target, [], new LinkSettings()).Url;
+                using var answer = await _client.GetAsync(new Uri(sent), HttpCompletionOption.ResponseHeadersRead, cancel);
+                if ((int)answer.StatusCode is >= 300 and < 400 && answer.Headers.Location is { } location)
+                {
+                    url = new Uri(new Uri(sent), location).AbsoluteUri;
+                    continue;
+                }
+
+                if (!answer.IsSuccessStatusCode)
+                {
+                    throw new OutsideException($"“{sent}” answered {(int)answer.StatusCode}.");
+                }
+
+                return new OutsidePage(sent, await ReadAsync(answer, mostOctets, cancel), answer.Content.Headers.ContentType?.CharSet);
+            }
+
+            throw new OutsideException($"“{url}” redirects more than {MostRedirects} times.");
+        }
+        catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
+        {
+            throw new OutsideException($"“{url}” did not answer within {Patience.TotalSeconds:0} seconds.");
+        }
+        catch (Exception broken) when (broken is HttpRequestException or IOException or UriFormatException or InvalidDataException)
+        {
+            throw new OutsideException(broken.InnerException is OutsideException inner ? inner.Message : $"“{url}” can't be reached.", broken);
+        }
+    }
+
+    public void Dispose() => _client.Dispose();
+
+    private static async Task<byte[]> ReadAsync(HttpResponseMessage answer, int mostOctets, CancellationToken cancel)
+    {
+        await using var body = await answer.Content.ReadAsStreamAsync(cancel);
+        using var kept = new MemoryStream();
+        byte[] buffer = new byte[1 << 15];
+        for (int read = await body.ReadAsync(buffer, cancel); read > 0; read = await body.ReadAsync(buffer, cancel))
+        {
+            kept.Write(buffer, 0, read);
+            if (kept.Length > mostOctets)
+            {
+                throw new OutsideException($"The answer is longer than {mostOctets / 1024:N0} KB.");
+            }
+        }
+
+        return kept.ToArray();
+    }
+
+    private async ValueTask<Stream> ConnectAsync(SocketsHttpConnectionContext context, CancellationToken cancel)
+    {
+        var target = context.DnsEndPoint;
+        bool standIn = _standIns.Contains($"{target.Host}:{target.Port}") || (target.Port == 80 && _standIns.Contains(target.Host));
+        var addresses = standIn ? [IPAddress.Loopback] : await ResolveAsync(target.Host, cancel);
+        var open = standIn ? addresses : [.. addresses.Where(PublicAddress.Is)];
+        if (open.Length == 0)
+        {
+            throw new OutsideException($"“{target.Host}” leads to this machine or a private network, which is never asked.");
+        }
+
+        var socket = new Socket(SocketType.Stream, ProtocolType.Tcp) { NoDelay = true };
+        try
+        {
+            await socket.ConnectAsync(open, target.Port, cancel);
+            return new NetworkStream(socket, ownsSocket: true);
+        }
+        catch
+        {
+            socket.Dispose();
+            throw;
+        }
+    }
+
+    private static async Task<IPAddress[]> ResolveAsync(string host, CancellationToken cancel)
+    {
+        try
+        {
+            return await Dns.GetHostAddressesAsync(host, cancel);
+        }
+        catch (SocketException unknown)
+        {
+            throw new OutsideException($"There is no host “{host}”.", unknown);
+        }
+    }
+}

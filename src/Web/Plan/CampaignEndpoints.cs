@@ -1,0 +1,154 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Conventions;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Plan;
+
+/// <summary>Campaigns, their attributes, and the links planned for them.</summary>
+public static class CampaignEndpoints
+{
+    private const int MostAttributes = 20;
+    private const int MostValues = 500;
+    private const int LongestText = 100;
+    private const int LargestSheet = 4;
+
+    public static void MapCampaigns(RouteGroupBuilder group)
+    {
+        group.MapGet("/campaigns", ListAsync);
+        group.MapPost("/campaigns", MakeAsync);
+        group.MapPost("/campaigns/preview", PreviewAsync);
+        group.MapGet("/campaigns/{id:guid}", OneAsync);
+        group.MapPut("/campaigns/{id:guid}", ChangeAsync);
+        group.MapDelete("/campaigns/{id:guid}", DeleteAsync);
+        group.MapPost("/campaigns/{id:guid}/archive", (Guid id, CampaignStore store, CancellationToken cancel) => ArchiveAsync(id, true, store, cancel));
+        group.MapPost("/campaigns/{id:guid}/bring-back", (Guid id, CampaignStore store, CancellationToken cancel) => ArchiveAsync(id, false, store, cancel));
+        group.MapPost("/campaigns/{id:guid}/next-season", NextSeasonAsync);
+        group.MapPut("/campaigns/{id:guid}/planned", ChangePlannedAsync);
+        group.MapPost("/campaigns/{id:guid}/planned/make", MakePlannedAsync);
+        group.MapPost("/campaigns/{id:guid}/planned/read-sheet", ReadSheetAsync).Produces<PlanSheetRead>();
+        group.MapGet("/campaigns/{id:guid}/planned.csv", CsvAsync).Produces(StatusCodes.Status200OK, contentType: "text/csv");
+        group.MapGet("/campaigns/{id:guid}/planned.xlsx", XlsxAsync).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
+        group.MapGet("/campaign-attributes", AttributesAsync);
+        group.MapPut("/campaign-attributes", ChangeAttributesAsync);
+    }
+
+    private static async Task<Ok<List<CampaignAnswer>>> ListAsync(CampaignStore store, CancellationToken cancel, bool archived = false) =>
+        TypedResults.Ok(await store.ListAsync(archived, cancel));
+
+    private static async Task<Results<Created<CampaignAnswer>, ProblemHttpResult>> MakeAsync(CampaignRequest request, CampaignStore store, CancellationToken cancel)
+    {
+        var (saved, refusal) = await store.SaveAsync(null, request, cancel);
+        return saved is null ? refusal! : TypedResults.Created($"/api/v1/campaigns/{saved.Id}", saved);
+    }
+
+    private static async Task<Ok<CampaignPreview>> PreviewAsync(CampaignRequest request, CampaignStore store, CancellationToken cancel) =>
+        TypedResults.Ok(await store.PreviewAsync(request, cancel));
+
+    private static async Task<Results<Ok<CampaignDetail>, ProblemHttpResult>> OneAsync(Guid id, CampaignPage page, CancellationToken cancel) =>
+        await page.ReadAsync(id, cancel) is { } detail ? TypedResults.Ok(detail) : Refusal.NotFound("campaign");
+
+    private static async Task<Results<Ok<CampaignAnswer>, ProblemHttpResult>> ChangeAsync(Guid id, CampaignRequest request, CampaignStore store, CancellationToken cancel)
+    {
+        var (saved, refusal) = await store.SaveAsync(id, request, cancel);
+        return saved is null ? refusal! : TypedResults.Ok(saved);
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> DeleteAsync(Guid id, CampaignStore store, CancellationToken cancel) =>
+        await store.DeleteAsync(id, cancel) is { } refusal ? refusal : TypedResults.NoContent();
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> ArchiveAsync(Guid id, bool archive, CampaignStore store, CancellationToken cancel) =>
+        await store.ArchiveAsync(id, archive, cancel) is { } refusal ? refusal : TypedResults.NoContent();
+
+    private static async Task<Results<Created<CampaignAnswer>, ProblemHttpResult>> NextSeasonAsync(
+        Guid id, NextSeasonRequest request, CampaignStore store, CancellationToken cancel)
+    {
+        var (made, refusal) = await store.TakeUpAsync(id, request, cancel);
+        return made is null ? refusal! : TypedResults.Created($"/api/v1/campaigns/{made.Id}", made);
+    }
+
+    private static async Task<Results<Ok<CampaignDetail>, ProblemHttpResult>> ChangePlannedAsync(
+        Guid id, PlannedChange change, PlannedLinks planned, CampaignPage page, CancellationToken cancel) =>
+        await planned.ChangeAsync(id, change, cancel) is { } refusal ? refusal : TypedResults.Ok(await page.ReadAsync(id, cancel));
+
+    private static async Task<Results<Ok<MakeAnswer>, ProblemHttpResult>> MakePlannedAsync(
+        Guid id, MakeRequest request, PlannedLinks planned, CampaignPage page, CancellationToken cancel) =>
+        await planned.MakeAsync(id, request.Ids, cancel) is { } made
+            ? TypedResults.Ok(new MakeAnswer(made, (await page.ReadAsync(id, cancel))!))
+            : Refusal.NotFound("campaign");
+
+    /// <summary>Reads a sheet of planned links, XLSX or CSV, told apart by what is in it. Stores nothing.</summary>
+    private static async Task<IResult> ReadSheetAsync(Guid id, HttpContext context, BeaconDb db, CancellationToken cancel)
+    {
+        if (!await db.Campaigns.AnyAsync(c => c.Id == id, cancel))
+        {
+            return Refusal.NotFound("campaign");
+        }
+
+        var (file, refusal) = await UploadedFile.ReadAsync(context, LargestSheet, "A sheet of planned links", cancel);
+        await using (file)
+        {
+            if (refusal is not null)
+            {
+                return refusal;
+            }
+
+            try
+            {
+                var read = PlanSheet.Read(file, await db.Placements.AsNoTracking().ToListAsync(cancel));
+                return read.Rows.Count > PlannedLinks.MostRows
+                    ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "sheet-refused", $"A campaign has at most {PlannedLinks.MostRows:N0} planned links; the sheet has {read.Rows.Count:N0}. Larger sheets go through Batches.")
+                    : TypedResults.Ok(read);
+            }
+            catch (ConventionException broken)
+            {
+                return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "sheet-refused", broken.Message);
+            }
+        }
+    }
+
+    private static async Task<IResult> CsvAsync(Guid id, BeaconDb db, PlannedLinks planned, CancellationToken cancel) =>
+        await FileNameAsync(id, db, cancel) is { } name ? Results.Bytes(PlanSheet.Csv(await planned.ListAsync(id, cancel)), PlanSheet.CsvType, $"{name}.csv") : Refusal.NotFound("campaign");
+
+    private static async Task<IResult> XlsxAsync(Guid id, BeaconDb db, PlannedLinks planned, CancellationToken cancel) =>
+        await FileNameAsync(id, db, cancel) is { } name ? Results.Bytes(PlanSheet.Xlsx(await planned.ListAsync(id, cancel)), ConventionSheet.ContentType, $"{name}.xlsx") : Refusal.NotFound("campaign");
+
+    private static async Task<string?> FileNameAsync(Guid id, BeaconDb db, CancellationToken cancel) =>
+        await db.Campaigns.Where(c => c.Id == id).Select(c => c.Name).SingleOrDefaultAsync(cancel) is { } name ? $"{name} – planned links" : null;
+
+    private static async Task<Ok<List<AttributeAnswer>>> AttributesAsync(BeaconDb db, CancellationToken cancel) =>
+        TypedResults.Ok(await db.CampaignAttributes.OrderBy(a => a.Position).Select(a => new AttributeAnswer(a.Name, a.Values)).ToListAsync(cancel));
+
+    /// <summary>Writes the list of attributes; what campaigns say under a name that is gone stays stored and is shown no more.</summary>
+    private static async Task<Results<Ok<List<AttributeAnswer>>, ProblemHttpResult>> ChangeAttributesAsync(
+        IReadOnlyList<AttributeAnswer> attributes, BeaconDb db, History history, CancellationToken cancel)
+    {
+        var wanted = attributes.Where(a => a is not null).Select(a => new AttributeAnswer((a.Name ?? "").Trim(), [.. (a.Values ?? []).Select(v => v.Trim()).Where(v => v.Length > 0).Distinct()])).ToList();
+        if (wanted.Count > MostAttributes || wanted.Any(a => a.Name.Length is 0 or > LongestText || a.Values.Count > MostValues || a.Values.Any(v => v.Length > LongestText))
+            || wanted.Select(a => a.Name.ToLowerInvariant()).Distinct().Count() != wanted.Count)
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "attributes-refused", $"There are at most {MostAttributes} attributes, each with a name of its own of at most {LongestText} characters and at most {MostValues} values.");
+        }
+
+        var before = await db.CampaignAttributes.OrderBy(a => a.Position).ToListAsync(cancel);
+        history.Add("campaign-attributes", db.CurrentWorkspaceId!.Value, before.Select(a => new AttributeAnswer(a.Name, a.Values)), wanted);
+        db.CampaignAttributes.RemoveRange(before.Where(b => wanted.All(w => w.Name != b.Name)));
+        for (int i = 0; i < wanted.Count; i++)
+        {
+            var row = before.FirstOrDefault(b => b.Name == wanted[i].Name);
+            if (row is null)
+            {
+                row = new CampaignAttribute { Name = wanted[i].Name };
+                db.CampaignAttributes.Add(row);
+            }
+
+            (row.Values, row.Position) = ([.. wanted[i].Values], i);
+        }
+
+        await db.SaveChangesAsync(cancel);
+        return TypedResults.Ok(wanted);
+    }
+}

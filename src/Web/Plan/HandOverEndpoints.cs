@@ -1,0 +1,96 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using PreciseBeacon.Core.Codes;
+using PreciseBeacon.Web.Conventions;
+using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Redirects;
+
+namespace PreciseBeacon.Web.Plan;
+
+/// <summary>Handing links over to partners, and what they find at the address they were given.</summary>
+public static class HandOverEndpoints
+{
+    private const decimal CodeMillimetres = 30;
+
+    public static void MapHandOvers(RouteGroupBuilder group)
+    {
+        group.MapGet("/hand-overs", ListAsync);
+        group.MapPost("/hand-overs", MakeAsync);
+        group.MapPost("/hand-overs/{id:guid}/revoke", RevokeAsync);
+    }
+
+    /// <summary>The addresses partners get.</summary>
+    public static void MapHandOverPages(this IEndpointRouteBuilder app)
+    {
+        var pages = app.MapGroup("/for/{token}").ExcludeFromDescription();
+        pages.MapGet("", PageAsync);
+        pages.MapGet("/links.csv", CsvAsync);
+        pages.MapGet("/links.xlsx", XlsxAsync);
+        pages.MapGet("/codes/{id:guid}.svg", CodeAsync);
+    }
+
+    private static async Task<Ok<List<HandOverAnswer>>> ListAsync(HandOvers handOvers, CancellationToken cancel) => TypedResults.Ok(await handOvers.ListAsync(cancel));
+
+    private static async Task<Results<Ok<HandOverAnswer>, ProblemHttpResult>> MakeAsync(HandOverRequest request, HandOvers handOvers, CancellationToken cancel)
+    {
+        var (made, refusal) = await handOvers.MakeAsync(request, cancel);
+        return made is null ? refusal! : TypedResults.Ok(made);
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> RevokeAsync(Guid id, HandOvers handOvers, CancellationToken cancel) =>
+        await handOvers.RevokeAsync(id, cancel) ? TypedResults.NoContent() : Refusal.NotFound("page");
+
+    private static async Task PageAsync(string token, HttpContext context, HandOvers handOvers, PageTexts texts, GuessThrottle guesses, CancellationToken cancel)
+    {
+        if (await handOvers.FindAsync(token, cancel) is not var (page, workspace))
+        {
+            await NobodyAsync(context, guesses);
+            return;
+        }
+
+        // Whoever made the page and looks at it is no partner.
+        if (context.User.Identity?.IsAuthenticated != true)
+        {
+            await handOvers.CountAsync(page, cancel);
+        }
+
+        Guard(context);
+        context.Response.ContentType = "text/html; charset=utf-8";
+        await context.Response.WriteAsync(HandOverPage.Draw(page, workspace, await handOvers.LinksAsync(page, texts, cancel), SecurityHeaders.NonceOf(context)), cancel);
+    }
+
+    private static Task<IResult> CsvAsync(string token, HttpContext context, HandOvers handOvers, PageTexts texts, GuessThrottle guesses, CancellationToken cancel) =>
+        FileAsync(token, context, handOvers, texts, guesses, links => Results.Bytes(HandOverPage.Csv(links), PlanSheet.CsvType, "links.csv"), cancel);
+
+    private static Task<IResult> XlsxAsync(string token, HttpContext context, HandOvers handOvers, PageTexts texts, GuessThrottle guesses, CancellationToken cancel) =>
+        FileAsync(token, context, handOvers, texts, guesses, links => Results.Bytes(HandOverPage.Xlsx(links), ConventionSheet.ContentType, "links.xlsx"), cancel);
+
+    private static Task<IResult> CodeAsync(string token, Guid id, HttpContext context, HandOvers handOvers, PageTexts texts, GuessThrottle guesses, CancellationToken cancel) =>
+        FileAsync(token, context, handOvers, texts, guesses, links => links.FirstOrDefault(l => l.Id == id)?.CodeSays is { } says
+            ? Results.Text(CodeSvg.Draw(CodeMatrix.Of(says, CorrectionLevel.M), CodeMillimetres), "image/svg+xml; charset=utf-8")
+            : Refusal.NotFound("code"), cancel);
+
+    private static async Task<IResult> FileAsync(
+        string token, HttpContext context, HandOvers handOvers, PageTexts texts, GuessThrottle guesses, Func<IReadOnlyList<HandedLink>, IResult> draw, CancellationToken cancel)
+    {
+        if (await handOvers.FindAsync(token, cancel) is not var (page, _))
+        {
+            await NobodyAsync(context, guesses);
+            return Results.Empty;
+        }
+
+        Guard(context);
+        return draw(await handOvers.LinksAsync(page, texts, cancel));
+    }
+
+    /// <summary>The address is the key, so it is told to nobody and kept by nothing on the way.</summary>
+    private static void Guard(HttpContext context)
+    {
+        context.Response.Headers.CacheControl = "private, no-store";
+        context.Response.Headers["Referrer-Policy"] = "no-referrer";
+        context.Response.Headers["X-Robots-Tag"] = "noindex, nofollow";
+    }
+
+    private static Task NobodyAsync(HttpContext context, GuessThrottle guesses) => guesses.MayGuess(context.Connection.RemoteIpAddress)
+        ? PlainPage.WriteAsync(context, StatusCodes.Status404NotFound, "There is nothing here", "The address is not quite right, or the page was withdrawn. Ask whoever gave it to you for a new one.")
+        : PlainPage.WriteAsync(context, StatusCodes.Status429TooManyRequests, "Slow down", "Too many wrong addresses came from here; wait a minute and try again.", "60");
+}

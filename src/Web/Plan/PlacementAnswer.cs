@@ -1,0 +1,44 @@
+using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Plan;
+using PreciseBeacon.Data.Entities;
+
+namespace PreciseBeacon.Web.Plan;
+
+/// <summary>A placement as the plan shows it.</summary>
+/// <param name="Standing">Standing values by field key; they may hold fill-ins such as <c>@{page}</c>.</param>
+/// <param name="Asks">Keys of fields it wants typed for each link.</param>
+/// <param name="ToolWrites">What the tool behind it writes by itself, by key; empty where the value is not known.</param>
+/// <param name="UseDays">ISO 8601 weekday numbers; none for every day.</param>
+/// <param name="MayUseToday">True when today is one of its days.</param>
+/// <param name="NextDay">The first day from today on which it may be used.</param>
+/// <param name="Revision">To be sent along when it is changed.</param>
+/// <param name="Links">Links made with it.</param>
+public sealed record PlacementAnswer(
+    Guid Id, string Name, string Channel, string? Publisher, Dictionary<string, string> Standing, IReadOnlyList<string> Asks, Dictionary<string, string> ToolWrites,
+    IReadOnlyList<string> Tags, IReadOnlyList<int> UseDays, string? UseForm, bool MayUseToday, DateOnly NextDay, TagStyle? Style, string? ShareForm,
+    decimal? CostPerClick, decimal? FixedCost, bool Retired, int Revision, int Links)
+{
+    public static PlacementAnswer Of(Placement p, DateOnly today, int links = 0) => new(
+        p.Id, p.Name, p.Channel, p.Publisher, p.Standing, p.Asks, p.ToolWrites, p.Tags, p.UseDays, p.UseForm,
+        Core.Plan.UseDays.Allow(p.UseDays, today), Core.Plan.UseDays.NextFrom(p.UseDays, today), p.Style, p.ShareForm,
+        p.CostPerClick, p.FixedCost, p.RetiredAt is not null, p.Revision, links);
+}
+
+/// <summary>A placement as somebody writes it.</summary>
+/// <param name="Revision">The revision that was changed; left out for a new one.</param>
+public sealed record PlacementRequest(
+    string? Name, string? Channel, string? Publisher = null, Dictionary<string, string>? Standing = null, IReadOnlyList<string>? Asks = null,
+    Dictionary<string, string>? ToolWrites = null, IReadOnlyList<string>? Tags = null, IReadOnlyList<int>? UseDays = null, string? UseForm = null,
+    TagStyle? Style = null, string? ShareForm = null, decimal? CostPerClick = null, decimal? FixedCost = null, int Revision = 0);
+
+/// <summary>Which placement takes over.</summary>
+public sealed record MergeRequest(Guid Into);
+
+/// <summary>What a merge moved.</summary>
+public sealed record MergeAnswer(int Links, int Planned, int Sets);
+
+/// <summary>Placements that are picked as one.</summary>
+public sealed record PlacementSetAnswer(Guid Id, string Name, IReadOnlyList<Guid> Placements);
+
+/// <summary>A set as somebody writes it.</summary>
+public sealed record PlacementSetRequest(string? Name, IReadOnlyList<Guid>? Placements);

@@ -1,0 +1,116 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using Npgsql;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Plan;
+
+/// <summary>Placements and the sets they are gathered in.</summary>
+public static class PlacementEndpoints
+{
+    private const int LongestName = 200;
+    private const int MostInSet = 1_000;
+
+    public static void MapPlacements(RouteGroupBuilder group)
+    {
+        group.MapGet("/placements", ListAsync);
+        group.MapPost("/placements", MakeAsync);
+        group.MapPut("/placements/{id:guid}", ChangeAsync);
+        group.MapPost("/placements/{id:guid}/retire", (Guid id, PlacementStore store, CancellationToken cancel) => RetireAsync(id, true, store, cancel));
+        group.MapPost("/placements/{id:guid}/offer-again", (Guid id, PlacementStore store, CancellationToken cancel) => RetireAsync(id, false, store, cancel));
+        group.MapPost("/placements/{id:guid}/merge", MergeAsync);
+        group.MapGet("/placement-sets", SetsAsync);
+        group.MapPost("/placement-sets", MakeSetAsync);
+        group.MapPut("/placement-sets/{id:guid}", ChangeSetAsync);
+        group.MapDelete("/placement-sets/{id:guid}", DeleteSetAsync);
+    }
+
+    private static async Task<Ok<List<PlacementAnswer>>> ListAsync(PlacementStore store, CancellationToken cancel, bool retired = false) =>
+        TypedResults.Ok(await store.ListAsync(retired, cancel));
+
+    private static async Task<Results<Created<PlacementAnswer>, ProblemHttpResult>> MakeAsync(PlacementRequest request, PlacementStore store, CancellationToken cancel)
+    {
+        var (saved, refusal) = await store.SaveAsync(null, request, cancel);
+        return saved is null ? refusal! : TypedResults.Created($"/api/v1/placements/{saved.Id}", saved);
+    }
+
+    private static async Task<Results<Ok<PlacementAnswer>, ProblemHttpResult>> ChangeAsync(Guid id, PlacementRequest request, PlacementStore store, CancellationToken cancel)
+    {
+        var (saved, refusal) = await store.SaveAsync(id, request, cancel);
+        return saved is null ? refusal! : TypedResults.Ok(saved);
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> RetireAsync(Guid id, bool retire, PlacementStore store, CancellationToken cancel) =>
+        await store.RetireAsync(id, retire, cancel) is { } refusal ? refusal : TypedResults.NoContent();
+
+    private static async Task<Results<Ok<MergeAnswer>, ProblemHttpResult>> MergeAsync(Guid id, MergeRequest request, PlacementStore store, CancellationToken cancel)
+    {
+        var (merged, refusal) = await store.MergeAsync(id, request.Into, cancel);
+        return merged is null ? refusal! : TypedResults.Ok(merged);
+    }
+
+    private static async Task<Ok<List<PlacementSetAnswer>>> SetsAsync(BeaconDb db, CancellationToken cancel) =>
+        TypedResults.Ok(await db.PlacementSets.OrderBy(s => s.Name).Select(s => new PlacementSetAnswer(s.Id, s.Name, s.PlacementIds)).ToListAsync(cancel));
+
+    private static Task<Results<Ok<PlacementSetAnswer>, ProblemHttpResult>> MakeSetAsync(PlacementSetRequest request, BeaconDb db, History history, CancellationToken cancel) =>
+        SaveSetAsync(null, request, db, history, cancel);
+
+    private static Task<Results<Ok<PlacementSetAnswer>, ProblemHttpResult>> ChangeSetAsync(
+        Guid id, PlacementSetRequest request, BeaconDb db, History history, CancellationToken cancel) => SaveSetAsync(id, request, db, history, cancel);
+
+    private static async Task<Results<Ok<PlacementSetAnswer>, ProblemHttpResult>> SaveSetAsync(
+        Guid? id, PlacementSetRequest request, BeaconDb db, History history, CancellationToken cancel)
+    {
+        if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Trim().Length > LongestName)
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "set-refused", $"A set needs a name of at most {LongestName} characters.");
+        }
+
+        List<Guid> wanted = [.. (request.Placements ?? []).Distinct()];
+        if (wanted.Count is 0 or > MostInSet || await db.Placements.CountAsync(p => wanted.Contains(p.Id), cancel) != wanted.Count)
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "set-refused", $"A set has 1 to {MostInSet:N0} placements of this workspace; choose them.");
+        }
+
+        var set = id is null ? new PlacementSet { Name = "" } : await db.PlacementSets.SingleOrDefaultAsync(s => s.Id == id, cancel);
+        if (set is null)
+        {
+            return Refusal.NotFound("set");
+        }
+
+        var before = id is null ? null : new PlacementSetAnswer(set.Id, set.Name, set.PlacementIds);
+        (set.Name, set.PlacementIds) = (request.Name.Trim(), wanted);
+        if (id is null)
+        {
+            db.PlacementSets.Add(set);
+        }
+
+        var after = new PlacementSetAnswer(set.Id, set.Name, set.PlacementIds);
+        history.Add("placement-set", set.Id, before, after);
+        try
+        {
+            await db.SaveChangesAsync(cancel);
+        }
+        catch (DbUpdateException clash) when (clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
+        {
+            return Refusal.Of(StatusCodes.Status409Conflict, "name-taken", $"There is a set “{set.Name}” already; choose another name.");
+        }
+
+        return TypedResults.Ok(after);
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> DeleteSetAsync(Guid id, BeaconDb db, History history, CancellationToken cancel)
+    {
+        if (await db.PlacementSets.SingleOrDefaultAsync(s => s.Id == id, cancel) is not { } set)
+        {
+            return Refusal.NotFound("set");
+        }
+
+        history.Add("placement-set", id, new PlacementSetAnswer(set.Id, set.Name, set.PlacementIds), null);
+        db.PlacementSets.Remove(set);
+        await db.SaveChangesAsync(cancel);
+        return TypedResults.NoContent();
+    }
+}

@@ -1,0 +1,213 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using Npgsql;
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Plan;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Plan;
+
+/// <summary>Keeps placements; those with links are retired or merged, never deleted.</summary>
+public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, WorkspaceReader workspaces, History history, TimeProvider clock)
+{
+    private const int LongestText = 200;
+    private const int LongestForm = 2_000;
+    private const int MostOfAKind = 50;
+    private const decimal LargestAmount = 1_000_000_000;
+
+    /// <summary>Placements in their order; retired ones only when asked for.</summary>
+    public async Task<List<PlacementAnswer>> ListAsync(bool retired, CancellationToken cancel)
+    {
+        var today = await workspaces.TodayAsync(cancel);
+        var links = await db.Links.Where(l => l.PlacementId != null).GroupBy(l => l.PlacementId!.Value)
+            .Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
+        var placements = await db.Placements.AsNoTracking().Where(p => retired || p.RetiredAt == null)
+            .OrderBy(p => p.Position).ThenBy(p => p.Name).ToListAsync(cancel);
+        return [.. placements.Select(p => PlacementAnswer.Of(p, today, links.GetValueOrDefault(p.Id)))];
+    }
+
+    /// <summary>Makes a placement, or changes the one with the id.</summary>
+    public async Task<(PlacementAnswer? Saved, ProblemHttpResult? Refusal)> SaveAsync(Guid? id, PlacementRequest request, CancellationToken cancel)
+    {
+        var convention = await conventions.ReadAsync(cancel);
+        if (WhyWrong(request, convention) is { } why)
+        {
+            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "placement-refused", why));
+        }
+
+        string name = request.Name!.Trim();
+        if (await db.Placements.AnyAsync(p => p.Id != id && p.Name == name, cancel))
+        {
+            return (null, NameTaken(name));
+        }
+
+        var placement = id is null
+            ? new Placement { Name = name, Channel = "", Position = await db.Placements.MaxAsync(p => (int?)p.Position, cancel) + 1 ?? 0 }
+            : await db.Placements.SingleOrDefaultAsync(p => p.Id == id, cancel);
+        if (placement is null)
+        {
+            return (null, Refusal.NotFound("placement"));
+        }
+
+        if (id is not null && placement.Revision != request.Revision)
+        {
+            return (null, await ChangedMeanwhileAsync(placement, cancel));
+        }
+
+        var today = await workspaces.TodayAsync(cancel);
+        var before = id is null ? null : PlacementAnswer.Of(placement, today);
+        placement.Name = name;
+        placement.Channel = request.Channel!.Trim();
+        placement.Publisher = TextOrNull(request.Publisher);
+        placement.Standing = ByKey(request.Standing, convention, keepEmpty: false);
+        placement.Asks = [.. (request.Asks ?? []).Select(a => convention.Find(a)!.Key).Distinct()];
+        placement.ToolWrites = ByKey(request.ToolWrites, convention, keepEmpty: true);
+        placement.Tags = [.. (request.Tags ?? []).Select(t => t.Trim()).Where(t => t.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase)];
+        placement.UseDays = [.. (request.UseDays ?? []).Distinct().Order()];
+        placement.UseForm = TextOrNull(request.UseForm);
+        placement.Style = request.Style;
+        placement.ShareForm = TextOrNull(request.ShareForm);
+        placement.CostPerClick = request.CostPerClick;
+        placement.FixedCost = request.FixedCost;
+        placement.Revision++;
+        if (id is null)
+        {
+            db.Placements.Add(placement);
+        }
+
+        var after = PlacementAnswer.Of(placement, today, id is null ? 0 : await db.Links.CountAsync(l => l.PlacementId == id, cancel));
+        history.Add("placement", placement.Id, before, after);
+        try
+        {
+            await db.SaveChangesAsync(cancel);
+        }
+        catch (DbUpdateConcurrencyException)
+        {
+            db.ChangeTracker.Clear();
+            return (null, await ChangedMeanwhileAsync(await db.Placements.SingleAsync(p => p.Id == id, cancel), cancel));
+        }
+        catch (DbUpdateException clash) when (clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
+        {
+            return (null, NameTaken(name));
+        }
+
+        return (after, null);
+    }
+
+    /// <summary>Takes a placement out of what is offered, or puts it back.</summary>
+    public async Task<ProblemHttpResult?> RetireAsync(Guid id, bool retire, CancellationToken cancel)
+    {
+        if (await db.Placements.SingleOrDefaultAsync(p => p.Id == id, cancel) is not { } placement)
+        {
+            return Refusal.NotFound("placement");
+        }
+
+        history.Add("placement", id, new { retired = placement.RetiredAt is not null }, new { retired = retire });
+        placement.RetiredAt = retire ? clock.GetUtcNow() : null;
+        placement.Revision++;
+        await db.SaveChangesAsync(cancel);
+        return null;
+    }
+
+    /// <summary>Gives everything of one placement to another and deletes it; what its links say stays as it is.</summary>
+    public async Task<(MergeAnswer? Merged, ProblemHttpResult? Refusal)> MergeAsync(Guid id, Guid into, CancellationToken cancel)
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var gone = await db.Placements.SingleOrDefaultAsync(p => p.Id == id, cancel);
+        if (gone is null || !await db.Placements.AnyAsync(p => p.Id == into, cancel))
+        {
+            return (null, Refusal.NotFound("placement"));
+        }
+
+        if (id == into)
+        {
+            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "merge-refused", "A placement can't be merged into itself; choose another one."));
+        }
+
+        var moved = await db.Links.Where(l => l.PlacementId == id).Select(l => l.Id).ToListAsync(cancel);
+        await db.Links.Where(l => l.PlacementId == id).ExecuteUpdateAsync(l => l.SetProperty(x => x.PlacementId, into), cancel);
+        int planned = await db.PlannedLinks.Where(p => p.PlacementId == id).ExecuteUpdateAsync(p => p.SetProperty(x => x.PlacementId, into), cancel);
+        var sets = await db.PlacementSets.Where(s => s.PlacementIds.Contains(id)).ToListAsync(cancel);
+        foreach (var set in sets)
+        {
+            set.PlacementIds = [.. set.PlacementIds.Select(p => p == id ? into : p).Distinct()];
+        }
+
+        foreach (var handOver in await db.HandOvers.Where(h => h.PlacementIds.Contains(id)).ToListAsync(cancel))
+        {
+            // The page of one partner must not come to show what another placement has, so it only loses the one that is gone.
+            handOver.PlacementIds = [.. handOver.PlacementIds.Where(p => p != id)];
+        }
+
+        history.Add("placement", id, PlacementAnswer.Of(gone, await workspaces.TodayAsync(cancel), moved.Count), new { mergedInto = into, links = moved });
+        db.Placements.Remove(gone);
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return (new MergeAnswer(moved.Count, planned, sets.Count), null);
+    }
+
+    private async Task<ProblemHttpResult> ChangedMeanwhileAsync(Placement placement, CancellationToken cancel) => TypedResults.Problem(
+        detail: $"{await history.LastAsync(placement.Id, cancel) ?? "Somebody"} changed “{placement.Name}” in the meantime; look at their version, then save yours again.",
+        statusCode: StatusCodes.Status409Conflict,
+        extensions: new Dictionary<string, object?>
+        {
+            ["rule"] = "changed-meanwhile",
+            ["theirs"] = PlacementAnswer.Of(placement, await workspaces.TodayAsync(cancel), await db.Links.CountAsync(l => l.PlacementId == placement.Id, cancel)),
+        });
+
+    private static Dictionary<string, string> ByKey(Dictionary<string, string>? given, Convention convention, bool keepEmpty)
+    {
+        var values = new Dictionary<string, string>();
+        foreach (var (name, value) in given ?? [])
+        {
+            if (keepEmpty || !string.IsNullOrWhiteSpace(value))
+            {
+                values[convention.Find(name)!.Key] = value.Trim();
+            }
+        }
+
+        return values;
+    }
+
+    private static string? WhyWrong(PlacementRequest request, Convention convention)
+    {
+        if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Trim().Length > LongestText)
+        {
+            return $"A placement needs a name of at most {LongestText} characters.";
+        }
+
+        if (string.IsNullOrWhiteSpace(request.Channel) || request.Channel.Length > LongestText)
+        {
+            return "A placement needs the channel its visitors belong to; choose one.";
+        }
+
+        var named = (request.Standing ?? []).Keys.Concat(request.Asks ?? []).Concat((request.ToolWrites ?? []).Keys);
+        if (named.FirstOrDefault(n => convention.Find(n) is null) is { } strange)
+        {
+            return $"The convention has no field “{strange}”; leave it out, or have the owner add it.";
+        }
+
+        if ((request.Standing ?? []).Values.Concat((request.ToolWrites ?? []).Values).Any(v => v is null || v.Length > LongestText)
+            || (request.Tags ?? []).Any(t => t is null || t.Length > LongestText) || request.Tags?.Count > MostOfAKind
+            || request.Publisher?.Length > LongestText || request.UseForm?.Length > LongestText || request.ShareForm?.Length > LongestForm)
+        {
+            return $"Values, tags, publisher and form have at most {LongestText} characters, a share text {LongestForm:N0}; shorten them.";
+        }
+
+        if ((request.UseDays ?? []).Any(d => d is < 1 or > 7))
+        {
+            return "Days are numbers from 1 for Monday to 7 for Sunday.";
+        }
+
+        return request.CostPerClick is < 0 or > LargestAmount || request.FixedCost is < 0 or > LargestAmount
+            ? "A cost is an amount of money from nothing upwards; check its digits." : null;
+    }
+
+    private static ProblemHttpResult NameTaken(string name) =>
+        Refusal.Of(StatusCodes.Status409Conflict, "name-taken", $"There is a placement “{name}” already; choose another name, or use that one.");
+
+    private static string? TextOrNull(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
+}

@@ -11,6 +11,7 @@ import { PersonContext } from './parts/person';
 
 const SignIn = lazy(() => import('./places/account/SignIn').then((m) => ({ default: m.SignIn })));
 const FirstOwner = lazy(() => import('./places/account/FirstOwner').then((m) => ({ default: m.FirstOwner })));
+const Plan = lazy(() => import('./places/plan/Plan').then((m) => ({ default: m.Plan })));
 const Conventions = lazy(() => import('./places/conventions/Conventions').then((m) => ({ default: m.Conventions })));
 const Compose = lazy(() => import('./places/compose/Compose').then((m) => ({ default: m.Compose })));
 const Ledger = lazy(() => import('./places/ledger/Ledger').then((m) => ({ default: m.Ledger })));
@@ -25,6 +26,7 @@ export function App() {
             <Route path="/sign-in" element={<SignIn />} />
             <Route path="/welcome" element={<FirstOwner />} />
             <Route element={<Frame />}>
+              <Route path="/plan" element={<Plan />} />
               <Route path="/conventions" element={<Conventions />} />
               <Route path="/compose" element={<Compose />} />
               <Route path="/ledger" element={<Ledger />} />

@@ -9,6 +9,8 @@ export type Notice = Schema['Notice'];
 export type StripSegment = Schema['StripSegment'];
 export type FieldAnswer = Schema['FieldAnswer'];
 export type LedgerRow = Schema['LedgerRow'];
+export type CampaignAnswer = Schema['CampaignAnswer'];
+export type PlacementAnswer = Schema['PlacementAnswer'];
 export type SavedLink = Schema['SavedLink'];
 export type ArrivalsAnswer = Schema['ArrivalsAnswer'];
 export type FigureAnswer = Schema['FigureAnswer'];
@@ -35,6 +37,8 @@ export class Refused extends Error {
     message: string,
     readonly status: number,
     readonly rule?: string,
+    /** What somebody else wrote in the meantime, where that is why. */
+    readonly theirs?: unknown,
   ) {
     super(message);
   }
@@ -43,10 +47,11 @@ export class Refused extends Error {
 /** The answer's data, or the refusal as an error that can be shown as it is. */
 export function dataOf<T>(answer: { data?: T; error?: unknown; response: Response }): T {
   if (answer.response.ok) return answer.data as T;
-  const problem = (answer.error ?? {}) as { detail?: string; rule?: string };
+  const problem = (answer.error ?? {}) as { detail?: string; rule?: string; theirs?: unknown };
   throw new Refused(
     problem.detail ?? 'The server could not answer. Nothing was changed; try again in a moment.',
     answer.response.status,
     problem.rule,
+    problem.theirs,
   );
 }

@@ -1,4 +1,4 @@
-import { ArrowRightToLine, Library, ListChecks, Moon, PenLine, Sun } from 'lucide-react';
+import { ArrowRightToLine, CalendarRange, Library, ListChecks, Moon, PenLine, Sun } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { NavLink } from 'react-router';
@@ -7,6 +7,7 @@ import { applyTheme, shownTheme } from './theme';
 
 /** The places that exist, in the order of the work. */
 export const places = [
+  { path: '/plan', name: 'Plan', icon: CalendarRange },
   { path: '/conventions', name: 'Conventions', icon: ListChecks },
   { path: '/compose', name: 'Compose', icon: PenLine },
   { path: '/ledger', name: 'Ledger', icon: Library },

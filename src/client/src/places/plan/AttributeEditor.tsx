@@ -1,0 +1,101 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Plus, X } from 'lucide-react';
+import { useState } from 'react';
+import { api, dataOf } from '../../api/client';
+import { Inspector } from '../../parts/Inspector';
+
+interface Line {
+  name: string;
+  values: string;
+}
+
+/** Attributes campaigns of this workspace have, with the values to choose from. */
+export function AttributeEditor({ onClose }: { onClose: () => void }) {
+  const queries = useQueryClient();
+  const [changed, setChanged] = useState<Line[] | null>(null);
+  const known = useQuery({
+    queryKey: ['attributes'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/campaign-attributes')),
+  });
+  const lines = changed ?? (known.data ?? []).map((a) => ({ name: a.name, values: a.values.join(', ') }));
+  const save = useMutation({
+    mutationFn: async () =>
+      dataOf(
+        await api.PUT('/api/v1/campaign-attributes', {
+          body: lines
+            .filter((l) => l.name.trim() !== '')
+            .map((l) => ({
+              name: l.name,
+              values: l.values
+                .split(',')
+                .map((v) => v.trim())
+                .filter(Boolean),
+            })),
+        }),
+      ),
+    onSuccess: async () => {
+      await queries.invalidateQueries({ queryKey: ['attributes'] });
+      onClose();
+    },
+  });
+  const set = (i: number, line: Partial<Line>) => setChanged(lines.map((l, j) => (i === j ? { ...l, ...line } : l)));
+
+  return (
+    <Inspector title="Attributes of campaigns" onClose={onClose}>
+      <p className="text-quiet">
+        Whatever tells your campaigns apart: department, region, product line. Names can be composed from them, and
+        standing values can fill them in.
+      </p>
+      <ul className="flex flex-col gap-3">
+        {lines.map((line, i) => (
+          <li key={i} className="flex flex-col gap-1">
+            <span className="flex gap-1">
+              <input
+                className="input min-w-0 flex-1"
+                aria-label={`Attribute ${i + 1}`}
+                placeholder="such as region"
+                value={line.name}
+                onChange={(e) => set(i, { name: e.target.value })}
+              />
+              <button
+                type="button"
+                className="rounded p-1 text-quiet hover:text-ink"
+                aria-label={`Take out ${line.name}`}
+                onClick={() => setChanged(lines.filter((_, j) => j !== i))}
+              >
+                <X size={14} strokeWidth={1.5} />
+              </button>
+            </span>
+            <input
+              className="input"
+              aria-label={`Values of ${line.name || `attribute ${i + 1}`}`}
+              placeholder="values to choose from, with commas; none for free text"
+              value={line.values}
+              onChange={(e) => set(i, { values: e.target.value })}
+            />
+          </li>
+        ))}
+      </ul>
+      <button
+        type="button"
+        className="button self-start"
+        onClick={() => setChanged([...lines, { name: '', values: '' }])}
+      >
+        <Plus size={14} strokeWidth={1.5} /> Another attribute
+      </button>
+      {save.isError && (
+        <p role="alert" className="text-stop">
+          {save.error.message}
+        </p>
+      )}
+      <button
+        type="button"
+        className="button-main self-start"
+        disabled={!changed || save.isPending}
+        onClick={() => save.mutate()}
+      >
+        Save attributes
+      </button>
+    </Inspector>
+  );
+}

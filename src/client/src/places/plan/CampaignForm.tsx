@@ -1,0 +1,249 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, dataOf, Refused, type CampaignAnswer, type Schema } from '../../api/client';
+import { Inspector } from '../../parts/Inspector';
+import { NoticeList } from '../../parts/NoticeList';
+import { useDebounced } from '../../parts/useDebounced';
+import { datesOf } from './TimeLine';
+
+type Written = Schema['CampaignRequest'];
+
+interface CampaignFormProps {
+  /** The campaign to change; left out for a new one. */
+  campaign?: CampaignAnswer;
+  onSaved: (saved: CampaignAnswer) => void;
+  onClose: () => void;
+}
+
+const blank: Written = {
+  name: '',
+  value: null,
+  startsOn: null,
+  endsOn: null,
+  owner: null,
+  budget: null,
+  goal: null,
+  attributes: {},
+};
+
+const writtenOf = (c: CampaignAnswer): Written => ({
+  name: c.name,
+  value: c.value,
+  startsOn: c.startsOn,
+  endsOn: c.endsOn,
+  owner: c.owner,
+  budget: c.budget,
+  goal: c.goal,
+  attributes: c.attributes,
+  revision: c.revision,
+});
+
+/** Writes a campaign down, or changes it; shows what its links will say while one types. */
+export function CampaignForm({ campaign, onSaved, onClose }: CampaignFormProps) {
+  const queries = useQueryClient();
+  const [written, setWritten] = useState<Written>(campaign ? writtenOf(campaign) : blank);
+  const [theirs, setTheirs] = useState<CampaignAnswer | null>(null);
+  const attributes = useQuery({
+    queryKey: ['attributes'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/campaign-attributes')),
+  });
+  const asked = useDebounced(JSON.stringify(written), 150);
+  const preview = useQuery({
+    queryKey: ['campaign-preview', asked],
+    queryFn: async () => dataOf(await api.POST('/api/v1/campaigns/preview', { body: JSON.parse(asked) as Written })),
+    placeholderData: keepPreviousData,
+    enabled: (written.name ?? '').trim() !== '',
+  });
+  const save = useMutation({
+    mutationFn: async (body: Written) =>
+      dataOf(
+        campaign
+          ? await api.PUT('/api/v1/campaigns/{id}', { params: { path: { id: campaign.id } }, body })
+          : await api.POST('/api/v1/campaigns', { body }),
+      ),
+    onSuccess: async (saved) => {
+      await Promise.all([
+        queries.invalidateQueries({ queryKey: ['campaigns'] }),
+        queries.invalidateQueries({ queryKey: ['campaign', saved.id] }),
+      ]);
+      onSaved(saved);
+    },
+    onError: (error) => {
+      if (error instanceof Refused && error.rule === 'changed-meanwhile') setTheirs(error.theirs as CampaignAnswer);
+    },
+  });
+  const set = (change: Partial<Written>) => setWritten({ ...written, ...change });
+
+  return (
+    <Inspector title={campaign ? `Change ${campaign.name}` : 'New campaign'} onClose={onClose}>
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          save.mutate(written);
+        }}
+      >
+        {theirs && (
+          <div role="alert" className="rounded border border-look p-3">
+            <p>{save.error?.message}</p>
+            <ul className="mt-2 text-xs">
+              {differences(written, theirs).map(([what, mine, other]) => (
+                <li key={what}>
+                  <span className="text-quiet">{what}:</span> yours “{mine}”, theirs “{other}”
+                </li>
+              ))}
+            </ul>
+            <span className="mt-2 flex gap-2">
+              <button
+                type="button"
+                className="button"
+                onClick={() => {
+                  setWritten(writtenOf(theirs));
+                  setTheirs(null);
+                  save.reset();
+                }}
+              >
+                Take theirs
+              </button>
+              <button
+                type="button"
+                className="button"
+                onClick={() => {
+                  const mine = { ...written, revision: theirs.revision };
+                  setWritten(mine);
+                  setTheirs(null);
+                  save.mutate(mine);
+                }}
+              >
+                Save mine over it
+              </button>
+            </span>
+          </div>
+        )}
+        <label className="flex flex-col gap-1">
+          <span className="caption">Name</span>
+          <input
+            className="input"
+            autoFocus={!campaign}
+            value={written.name ?? ''}
+            onChange={(e) => set({ name: e.target.value })}
+          />
+        </label>
+        <div className="grid grid-cols-2 gap-3">
+          <label className="flex flex-col gap-1">
+            <span className="caption">First day</span>
+            <input
+              type="date"
+              className="input"
+              value={written.startsOn ?? ''}
+              onChange={(e) => set({ startsOn: e.target.value || null })}
+            />
+          </label>
+          <label className="flex flex-col gap-1">
+            <span className="caption">Last day</span>
+            <input
+              type="date"
+              className="input"
+              value={written.endsOn ?? ''}
+              onChange={(e) => set({ endsOn: e.target.value || null })}
+            />
+          </label>
+        </div>
+        <p className="caption -mt-2">Without a first day it is always on.</p>
+        {preview.data?.composed ? (
+          <p className="flex flex-col gap-1">
+            <span className="caption">Its links will say, for example</span>
+            <span className="font-mono text-xs break-all">{preview.data.value}</span>
+          </p>
+        ) : (
+          <label className="flex flex-col gap-1">
+            <span className="caption">What its links say</span>
+            <input
+              className="input font-mono text-xs"
+              placeholder={preview.data?.value}
+              value={written.value ?? ''}
+              onChange={(e) => set({ value: e.target.value || null })}
+            />
+            {preview.data && written.value && preview.data.value !== written.value && (
+              <span className="caption">
+                written as <span className="font-mono">{preview.data.value}</span>
+              </span>
+            )}
+          </label>
+        )}
+        {preview.data && preview.data.notices.length > 0 && <NoticeList notices={preview.data.notices} />}
+        <div className="grid grid-cols-2 gap-3">
+          <label className="flex flex-col gap-1">
+            <span className="caption">Owner</span>
+            <input
+              className="input"
+              value={written.owner ?? ''}
+              onChange={(e) => set({ owner: e.target.value || null })}
+            />
+          </label>
+          <label className="flex flex-col gap-1">
+            <span className="caption">Budget</span>
+            <input
+              type="number"
+              min="0"
+              step="0.01"
+              className="input"
+              value={written.budget ?? ''}
+              onChange={(e) => set({ budget: e.target.value === '' ? null : Number(e.target.value) })}
+            />
+          </label>
+        </div>
+        <label className="flex flex-col gap-1">
+          <span className="caption">Goal, in words</span>
+          <textarea
+            className="input h-16 py-1"
+            value={written.goal ?? ''}
+            onChange={(e) => set({ goal: e.target.value || null })}
+          />
+        </label>
+        {attributes.data?.map((attribute) => (
+          <label key={attribute.name} className="flex flex-col gap-1">
+            <span className="caption">{attribute.name}</span>
+            <input
+              className="input"
+              list={`values-${attribute.name}`}
+              value={written.attributes?.[attribute.name] ?? ''}
+              onChange={(e) => set({ attributes: { ...written.attributes, [attribute.name]: e.target.value } })}
+            />
+            <datalist id={`values-${attribute.name}`}>
+              {attribute.values.map((value) => (
+                <option key={value} value={value} />
+              ))}
+            </datalist>
+          </label>
+        ))}
+        {save.isError && !theirs && (
+          <p role="alert" className="text-stop">
+            {save.error.message}
+          </p>
+        )}
+        <button type="submit" className="button-main self-start" disabled={save.isPending}>
+          {campaign ? 'Save campaign' : 'Add campaign'}
+        </button>
+      </form>
+    </Inspector>
+  );
+}
+
+/** What differs between what was written here and what somebody else saved. */
+function differences(mine: Written, theirs: CampaignAnswer): [string, string, string][] {
+  const rows: [string, string, string][] = [
+    ['Name', mine.name ?? '', theirs.name],
+    ['Dates', datesOf({ startsOn: mine.startsOn ?? null, endsOn: mine.endsOn ?? null }), datesOf(theirs)],
+    ['Links say', mine.value ?? '', theirs.value],
+    ['Owner', mine.owner ?? '', theirs.owner ?? ''],
+    ['Budget', String(mine.budget ?? ''), String(theirs.budget ?? '')],
+    ['Goal', mine.goal ?? '', theirs.goal ?? ''],
+    ...Object.keys({ ...mine.attributes, ...theirs.attributes }).map((name): [string, string, string] => [
+      name,
+      mine.attributes?.[name] ?? '',
+      theirs.attributes[name] ?? '',
+    ]),
+  ];
+  return rows.filter(([, a, b]) => a !== b);
+}

@@ -1,0 +1,238 @@
+import { useQuery } from '@tanstack/react-query';
+import { addMonths } from 'date-fns';
+import { ChevronLeft, ChevronRight, Plus } from 'lucide-react';
+import { useState, type KeyboardEvent, type ReactNode } from 'react';
+import { api, dataOf, type CampaignAnswer } from '../../api/client';
+import { count } from '../../parts/format';
+import { Head } from '../../parts/Head';
+import { usePerson } from '../../parts/person';
+import { AttributeEditor } from './AttributeEditor';
+import { CampaignForm } from './CampaignForm';
+import { stateNames } from './states';
+import { datesOf, TimeLine } from './TimeLine';
+import { spanAround } from './timeScale';
+
+const zooms = [6, 12, 24] as const;
+type Column = 'name' | 'dates' | 'state' | 'owner' | 'budget' | 'links' | 'missing';
+const columns: [Column, string, string][] = [
+  ['name', 'Campaign', ''],
+  ['dates', 'Dates', ''],
+  ['state', 'State', ''],
+  ['owner', 'Owner', ''],
+  ['budget', 'Budget', 'text-right'],
+  ['links', 'Links', 'text-right'],
+  ['missing', 'Still to make', 'text-right'],
+];
+
+/** Campaigns as a time line above a sheet. */
+export function CampaignList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: string) => void }) {
+  const person = usePerson();
+  const [months, setMonths] = useState<number>(12);
+  const [shift, setShift] = useState(0);
+  const [text, setText] = useState('');
+  const [state, setState] = useState<'' | CampaignAnswer['state'] | 'archived'>('');
+  const [order, setOrder] = useState<{ column: Column; down: boolean }>({ column: 'dates', down: true });
+  const [side, setSide] = useState<'new' | 'attributes' | null>(null);
+  const mayWrite = person.role !== 'Viewer';
+
+  const campaigns = useQuery({
+    queryKey: ['campaigns', 'all'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/campaigns', { params: { query: { archived: true } } })),
+  });
+  const all = campaigns.data ?? [];
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  const shown = all
+    .filter((c) => (state === 'archived' ? c.archived : !c.archived && (state === '' || c.state === state)))
+    .filter((c) => {
+      const hay = [c.name, c.value, c.owner, c.goal, ...Object.values(c.attributes)].join(' ').toLowerCase();
+      return words.every((w) => hay.includes(w));
+    })
+    .sort((a, b) => (order.down ? -1 : 1) * compare(a, b, order.column));
+  const around = spanAround(person.today, months);
+  const span = { ...around, from: addMonths(around.from, shift) };
+  const living = all.filter((c) => !c.archived);
+  const missing = living.reduce((sum, c) => sum + c.missing, 0);
+  const money = new Intl.NumberFormat('en-IE', {
+    style: 'currency',
+    currency: person.currency,
+    maximumFractionDigits: 0,
+  });
+
+  function move(event: KeyboardEvent<HTMLTableRowElement>, id: string) {
+    const to =
+      event.key === 'ArrowDown'
+        ? event.currentTarget.nextElementSibling
+        : event.key === 'ArrowUp'
+          ? event.currentTarget.previousElementSibling
+          : null;
+    if (event.key === 'Enter') onOpen(id);
+    else if (to) (to as HTMLElement).focus();
+    else return;
+    event.preventDefault();
+  }
+
+  return (
+    <>
+      <Head
+        title="Plan"
+        state={
+          campaigns.data &&
+          `${count(living.filter((c) => c.state === 'running').length)} running · ${count(living.filter((c) => c.state === 'ahead').length)} ahead · ${count(missing)} links still to make`
+        }
+      >
+        {parts}
+        {mayWrite && (
+          <button type="button" className="button-main" onClick={() => setSide('new')}>
+            <Plus size={14} strokeWidth={1.5} /> New campaign
+          </button>
+        )}
+      </Head>
+      <div className="flex min-h-0 flex-1">
+        <div className="flex min-w-0 flex-1 flex-col">
+          <div className="flex h-11 shrink-0 items-center gap-3 border-b border-line px-5">
+            <input
+              className="input w-56"
+              aria-label="Search campaigns"
+              placeholder="Name, owner, attribute"
+              value={text}
+              onChange={(e) => setText(e.target.value)}
+            />
+            <select
+              className="input"
+              aria-label="State"
+              value={state}
+              onChange={(e) => setState(e.target.value as typeof state)}
+            >
+              <option value="">All that are not archived</option>
+              {Object.entries(stateNames).map(([value, says]) => (
+                <option key={value} value={value}>
+                  {says}
+                </option>
+              ))}
+              <option value="archived">archived</option>
+            </select>
+            <span className="flex-1" />
+            {mayWrite && (
+              <button type="button" className="button-plain" onClick={() => setSide('attributes')}>
+                Attributes
+              </button>
+            )}
+            <select
+              className="input"
+              aria-label="Months shown"
+              value={months}
+              onChange={(e) => {
+                setMonths(Number(e.target.value));
+                setShift(0);
+              }}
+            >
+              {zooms.map((zoom) => (
+                <option key={zoom} value={zoom}>
+                  {zoom} months
+                </option>
+              ))}
+            </select>
+            <span className="flex items-center gap-1">
+              <button
+                type="button"
+                className="button px-2"
+                aria-label="Earlier"
+                onClick={() => setShift(shift - months / 3)}
+              >
+                <ChevronLeft size={14} strokeWidth={1.5} />
+              </button>
+              <button type="button" className="button" disabled={shift === 0} onClick={() => setShift(0)}>
+                Today
+              </button>
+              <button
+                type="button"
+                className="button px-2"
+                aria-label="Later"
+                onClick={() => setShift(shift + months / 3)}
+              >
+                <ChevronRight size={14} strokeWidth={1.5} />
+              </button>
+            </span>
+          </div>
+          <TimeLine campaigns={shown} span={span} today={person.today} onOpen={onOpen} />
+          <div className="min-h-0 flex-1 overflow-auto bg-sheet">
+            <table className="w-full">
+              <thead className="sticky top-0 z-10 bg-sheet">
+                <tr className="h-[34px] border-b border-line text-left text-xs text-quiet">
+                  {columns.map(([column, says, align]) => (
+                    <th
+                      key={column}
+                      className={`px-3 font-medium first:pl-5 last:pr-5 ${align}`}
+                      aria-sort={order.column === column ? (order.down ? 'descending' : 'ascending') : undefined}
+                    >
+                      <button
+                        type="button"
+                        className="hover:text-ink"
+                        onClick={() => setOrder({ column, down: order.column === column ? !order.down : false })}
+                      >
+                        {says}
+                        {order.column === column && (order.down ? ' ↓' : ' ↑')}
+                      </button>
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {shown.map((c) => (
+                  <tr
+                    key={c.id}
+                    tabIndex={0}
+                    className="h-[34px] cursor-pointer border-b border-line hover:bg-accent-wash focus-visible:outline-offset-[-2px]"
+                    onClick={() => onOpen(c.id)}
+                    onKeyDown={(e) => move(e, c.id)}
+                  >
+                    <td className="max-w-80 truncate px-3 pl-5">
+                      {c.name} <span className="caption ml-1.5 font-mono">{c.value}</span>
+                    </td>
+                    <td className="px-3 whitespace-nowrap">{datesOf(c)}</td>
+                    <td className="px-3 whitespace-nowrap">{c.archived ? 'archived' : stateNames[c.state]}</td>
+                    <td className="px-3 whitespace-nowrap">{c.owner}</td>
+                    <td className="px-3 text-right tabular-nums">{c.budget !== null && money.format(c.budget)}</td>
+                    <td className="px-3 text-right tabular-nums">{count(c.links)}</td>
+                    <td className="px-3 pr-5 text-right tabular-nums">{c.missing > 0 && count(c.missing)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            {campaigns.data && shown.length === 0 && (
+              <p className="p-8 text-quiet">
+                {all.length === 0
+                  ? 'No campaign yet. Write down the first one: its name and its days are enough to begin with.'
+                  : 'No campaign is like that. Take a word or the state away.'}
+              </p>
+            )}
+            {campaigns.isError && <p className="p-8">{campaigns.error.message}</p>}
+          </div>
+        </div>
+        {side === 'new' && (
+          <CampaignForm
+            onClose={() => setSide(null)}
+            onSaved={(saved) => {
+              setSide(null);
+              onOpen(saved.id);
+            }}
+          />
+        )}
+        {side === 'attributes' && <AttributeEditor onClose={() => setSide(null)} />}
+      </div>
+    </>
+  );
+}
+
+function compare(a: CampaignAnswer, b: CampaignAnswer, column: Column): number {
+  switch (column) {
+    case 'dates':
+      return (a.startsOn ?? '9999').localeCompare(b.startsOn ?? '9999') || a.name.localeCompare(b.name);
+    case 'budget':
+    case 'links':
+    case 'missing':
+      return (a[column] ?? -1) - (b[column] ?? -1) || a.name.localeCompare(b.name);
+    default:
+      return (a[column] ?? '').localeCompare(b[column] ?? '') || a.name.localeCompare(b.name);
+  }
+}

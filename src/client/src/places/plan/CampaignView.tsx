@@ -1,0 +1,197 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Archive, ArrowLeft, PenLine, RotateCcw, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { api, dataOf, type CampaignAnswer } from '../../api/client';
+import { count, money, noFigure, rate } from '../../parts/format';
+import { Head } from '../../parts/Head';
+import { usePerson } from '../../parts/person';
+import { CampaignForm } from './CampaignForm';
+import { NextSeasonForm } from './NextSeasonForm';
+import { PlannedSheet } from './PlannedSheet';
+import { stateNames } from './states';
+import { datesOf } from './TimeLine';
+
+interface CampaignViewProps {
+  id: string;
+  onLeave: () => void;
+  onOpen: (id: string) => void;
+}
+
+/** One campaign: what is said of it, its planned and made links, and what came of it so far. */
+export function CampaignView({ id, onLeave, onOpen }: CampaignViewProps) {
+  const person = usePerson();
+  const queries = useQueryClient();
+  const [side, setSide] = useState<'change' | 'season' | null>(null);
+  const mayWrite = person.role !== 'Viewer';
+  const detail = useQuery({
+    queryKey: ['campaign', id],
+    queryFn: async () => dataOf(await api.GET('/api/v1/campaigns/{id}', { params: { path: { id } } })),
+  });
+  const archive = useMutation({
+    mutationFn: async (away: boolean) =>
+      dataOf(
+        away
+          ? await api.POST('/api/v1/campaigns/{id}/archive', { params: { path: { id } } })
+          : await api.POST('/api/v1/campaigns/{id}/bring-back', { params: { path: { id } } }),
+      ),
+    onSuccess: () =>
+      Promise.all([
+        queries.invalidateQueries({ queryKey: ['campaigns'] }),
+        queries.invalidateQueries({ queryKey: ['campaign', id] }),
+      ]),
+  });
+  const remove = useMutation({
+    mutationFn: async () => dataOf(await api.DELETE('/api/v1/campaigns/{id}', { params: { path: { id } } })),
+    onSuccess: async () => {
+      await queries.invalidateQueries({ queryKey: ['campaigns'] });
+      onLeave();
+    },
+  });
+
+  if (detail.isError)
+    return (
+      <>
+        <Head title="Plan" />
+        <p className="p-8">
+          {detail.error.message}{' '}
+          <button type="button" className="button-plain" onClick={onLeave}>
+            All campaigns
+          </button>
+        </p>
+      </>
+    );
+  if (!detail.data) return <Head title="Plan" />;
+  const { campaign, planned, overlaps, results, total } = detail.data;
+
+  return (
+    <>
+      <Head
+        title={campaign.name}
+        state={
+          <>
+            {campaign.archived ? 'archived' : stateNames[campaign.state]} · {datesOf(campaign)} ·{' '}
+            {count(campaign.links)} {campaign.links === 1 ? 'link' : 'links'}
+            {campaign.missing > 0 && ` · ${count(campaign.missing)} still to make`}
+          </>
+        }
+      >
+        <button type="button" className="button" onClick={onLeave}>
+          <ArrowLeft size={14} strokeWidth={1.5} /> All campaigns
+        </button>
+        {mayWrite && (
+          <>
+            <button type="button" className="button" onClick={() => setSide('season')}>
+              <RotateCcw size={14} strokeWidth={1.5} /> Next season
+            </button>
+            <button type="button" className="button" onClick={() => archive.mutate(!campaign.archived)}>
+              <Archive size={14} strokeWidth={1.5} /> {campaign.archived ? 'Bring back' : 'Archive'}
+            </button>
+            {campaign.links === 0 && (
+              <button type="button" className="button" disabled={remove.isPending} onClick={() => remove.mutate()}>
+                <Trash2 size={14} strokeWidth={1.5} /> Delete
+              </button>
+            )}
+            <button type="button" className="button-main" onClick={() => setSide('change')}>
+              <PenLine size={14} strokeWidth={1.5} /> Change
+            </button>
+          </>
+        )}
+      </Head>
+      <div className="flex min-h-0 flex-1">
+        <div className="min-h-0 min-w-0 flex-1 overflow-auto">
+          <Facts campaign={campaign} overlaps={overlaps} />
+          {remove.isError && <p className="px-5 py-2 text-stop">{remove.error.message}</p>}
+          <PlannedSheet campaign={campaign} rows={planned} mayWrite={mayWrite} />
+          <section aria-label="Results so far" className="border-t border-line bg-sheet">
+            <h2 className="flex items-baseline gap-3 px-5 pt-4 pb-2 font-semibold">
+              Results so far
+              <Link to={`/ledger?campaign=${campaign.id}`} className="button-plain text-xs font-normal">
+                Its links in the Ledger
+              </Link>
+            </h2>
+            {results.length === 0 ? (
+              <p className="px-5 pb-5 text-quiet">Nothing to show before the first link is made.</p>
+            ) : (
+              <table className="w-full">
+                <thead>
+                  <tr className="h-8 border-b border-line text-left text-xs text-quiet">
+                    <th className="px-3 pl-5 font-medium">Placement</th>
+                    {['Links', 'Clicks', 'Visits', 'Conversions', 'Rate', 'Revenue', 'Cost', 'Profit'].map((head) => (
+                      <th key={head} className="px-3 text-right font-medium last:pr-5">
+                        {head}
+                      </th>
+                    ))}
+                  </tr>
+                </thead>
+                <tbody>
+                  {[...results, { ...total, placement: 'All', last: true }].map((row, i) => (
+                    <tr
+                      key={i}
+                      className={`h-[34px] border-b border-line tabular-nums ${'last' in row ? 'font-semibold' : ''}`}
+                    >
+                      <td className="max-w-72 truncate px-3 pl-5">{row.placement ?? 'No placement'}</td>
+                      <td className="px-3 text-right">{count(row.links)}</td>
+                      <td className="px-3 text-right">{count(row.clicks)}</td>
+                      <td className="px-3 text-right">{count(row.visits)}</td>
+                      <td className="px-3 text-right">{count(row.conversions)}</td>
+                      <td className="px-3 text-right">{rate(row.conversionRate)}</td>
+                      <td className="px-3 text-right">{money(row.revenue)}</td>
+                      <td className="px-3 text-right">{row.cost ? money(row.cost) : noFigure}</td>
+                      <td className={`px-3 pr-5 text-right ${row.profit?.amount.startsWith('-') ? 'text-stop' : ''}`}>
+                        {row.profit ? money(row.profit) : noFigure}
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            )}
+          </section>
+        </div>
+        {side === 'change' && (
+          <CampaignForm campaign={campaign} onClose={() => setSide(null)} onSaved={() => setSide(null)} />
+        )}
+        {side === 'season' && (
+          <NextSeasonForm
+            campaign={campaign}
+            onClose={() => setSide(null)}
+            onMade={(made) => {
+              setSide(null);
+              onOpen(made.id);
+            }}
+          />
+        )}
+      </div>
+    </>
+  );
+}
+
+function Facts({ campaign, overlaps }: { campaign: CampaignAnswer; overlaps: string[] }) {
+  const person = usePerson();
+  const budget =
+    campaign.budget === null
+      ? null
+      : new Intl.NumberFormat('en-IE', { style: 'currency', currency: person.currency }).format(campaign.budget);
+  const facts: [string, string | null][] = [
+    ['Links say', campaign.value],
+    ['Owner', campaign.owner],
+    ['Budget', budget],
+    ...Object.entries(campaign.attributes).map(([name, value]): [string, string] => [name, value]),
+    ['Runs beside', overlaps.length ? overlaps.join(', ') : null],
+  ];
+  return (
+    <div className="border-b border-line px-5 py-3">
+      {campaign.goal && <p className="mb-2">{campaign.goal}</p>}
+      <dl className="flex flex-wrap gap-x-8 gap-y-2">
+        {facts
+          .filter(([, value]) => value)
+          .map(([name, value]) => (
+            <div key={name}>
+              <dt className="caption">{name}</dt>
+              <dd className={name === 'Links say' ? 'font-mono text-xs' : ''}>{value}</dd>
+            </div>
+          ))}
+      </dl>
+    </div>
+  );
+}

@@ -1,0 +1,219 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Plus } from 'lucide-react';
+import { useState, type ReactNode } from 'react';
+import { api, dataOf } from '../../api/client';
+import { CopyButton } from '../../parts/CopyButton';
+import { ago, count, exact } from '../../parts/format';
+import { Head } from '../../parts/Head';
+import { Inspector } from '../../parts/Inspector';
+import { usePerson } from '../../parts/person';
+import { Picker } from '../../parts/Picker';
+
+/** Pages for partners: whom they are for, what is on them, and when they were opened. */
+export function HandOverList({ parts }: { parts: ReactNode }) {
+  const person = usePerson();
+  const queries = useQueryClient();
+  const [making, setMaking] = useState(false);
+  const mayWrite = person.role !== 'Viewer';
+  const pages = useQuery({
+    queryKey: ['hand-overs'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/hand-overs')),
+  });
+  const placements = useQuery({
+    queryKey: ['placements', 'all'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/placements', { params: { query: { retired: true } } })),
+  });
+  const revoke = useMutation({
+    mutationFn: async (id: string) =>
+      dataOf(await api.POST('/api/v1/hand-overs/{id}/revoke', { params: { path: { id } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['hand-overs'] }),
+  });
+  const open = pages.data?.filter((p) => p.revokedAt === null).length ?? 0;
+  const names = (ids: string[]) =>
+    ids
+      .map((id) => placements.data?.find((p) => p.id === id)?.name)
+      .filter(Boolean)
+      .join(', ');
+
+  return (
+    <>
+      <Head title="Plan" state={pages.data && `${count(open)} pages for partners are open`}>
+        {parts}
+        {mayWrite && (
+          <button type="button" className="button-main" onClick={() => setMaking(true)}>
+            <Plus size={14} strokeWidth={1.5} /> Hand links over
+          </button>
+        )}
+      </Head>
+      <div className="flex min-h-0 flex-1">
+        <div className="min-h-0 min-w-0 flex-1 overflow-auto bg-sheet">
+          <table className="w-full">
+            <thead className="sticky top-0 z-10 bg-sheet">
+              <tr className="h-[34px] border-b border-line text-left text-xs text-quiet">
+                {['For', 'Links of', 'Links', 'Opened', 'Made', ''].map((head) => (
+                  <th key={head} className={`px-3 font-medium first:pl-5 ${head === 'Links' ? 'text-right' : ''}`}>
+                    {head}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {pages.data?.map((page) => (
+                <tr key={page.id} className={`h-[42px] border-b border-line ${page.revokedAt ? 'text-quiet' : ''}`}>
+                  <td className="px-3 pl-5">{page.name}</td>
+                  <td className="max-w-80 px-3">
+                    <span className="block truncate" title={names(page.placements)}>
+                      {names(page.placements)}
+                    </span>
+                    {page.campaign && <span className="caption">only {page.campaign}</span>}
+                  </td>
+                  <td className="px-3 text-right tabular-nums">{count(page.links)}</td>
+                  <td
+                    className="px-3 whitespace-nowrap"
+                    title={page.lastOpenedAt ? exact(page.lastOpenedAt) : undefined}
+                  >
+                    {page.openings === 0 ? 'not yet' : `${count(page.openings)} × · last ${ago(page.lastOpenedAt!)}`}
+                  </td>
+                  <td className="px-3 whitespace-nowrap" title={exact(page.createdAt)}>
+                    {ago(page.createdAt)} by {page.createdBy}
+                  </td>
+                  <td className="px-3 pr-5 text-right whitespace-nowrap">
+                    {page.address ? (
+                      <>
+                        <a className="button-plain" href={page.address} target="_blank" rel="noreferrer">
+                          Look
+                        </a>
+                        <CopyButton text={page.address} label="Copy address" />
+                        {mayWrite && (
+                          <button type="button" className="button-plain" onClick={() => revoke.mutate(page.id)}>
+                            Revoke
+                          </button>
+                        )}
+                      </>
+                    ) : (
+                      `revoked ${ago(page.revokedAt!)}`
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {pages.data?.length === 0 && (
+            <p className="p-8 text-quiet">
+              Nothing is handed over yet. A partner gets a page behind an address nobody guesses, with their own links,
+              texts and codes, and needs no account.
+            </p>
+          )}
+        </div>
+        {making && <HandOverForm onClose={() => setMaking(false)} />}
+      </div>
+    </>
+  );
+}
+
+function HandOverForm({ onClose }: { onClose: () => void }) {
+  const queries = useQueryClient();
+  const [name, setName] = useState('');
+  const [note, setNote] = useState('');
+  const [chosen, setChosen] = useState<string[]>([]);
+  const [campaign, setCampaign] = useState('');
+  const placements = useQuery({
+    queryKey: ['placements'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/placements')),
+  });
+  const campaigns = useQuery({
+    queryKey: ['campaigns'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/campaigns')),
+  });
+  const make = useMutation({
+    mutationFn: async () =>
+      dataOf(
+        await api.POST('/api/v1/hand-overs', {
+          body: { name, note: note || null, placements: chosen, campaign: campaign || null },
+        }),
+      ),
+    onSuccess: async () => {
+      await queries.invalidateQueries({ queryKey: ['hand-overs'] });
+    },
+  });
+  const publishers = [
+    ...new Set((placements.data ?? []).map((p) => p.publisher).filter((p): p is string => p !== null)),
+  ];
+  return (
+    <Inspector title="Hand links over" onClose={onClose}>
+      <label className="flex flex-col gap-1">
+        <span className="caption">For whom</span>
+        <input
+          className="input"
+          autoFocus
+          list="publishers"
+          value={name}
+          onChange={(e) => {
+            setName(e.target.value);
+            const theirs = placements.data?.filter((p) => p.publisher === e.target.value).map((p) => p.id) ?? [];
+            if (theirs.length) setChosen(theirs);
+          }}
+        />
+        <datalist id="publishers">
+          {publishers.map((publisher) => (
+            <option key={publisher} value={publisher} />
+          ))}
+        </datalist>
+      </label>
+      <div className="flex flex-col gap-1">
+        <span className="caption">Links of these placements, also ones made later</span>
+        <Picker
+          label="Placements"
+          empty="choose placements"
+          several
+          options={(placements.data ?? []).map((p) => ({
+            value: p.id,
+            label: p.name,
+            detail: p.publisher ?? p.channel,
+          }))}
+          chosen={chosen}
+          onChange={setChosen}
+        />
+      </div>
+      <label className="flex flex-col gap-1">
+        <span className="caption">Of which campaign</span>
+        <select className="input" value={campaign} onChange={(e) => setCampaign(e.target.value)}>
+          <option value="">all campaigns</option>
+          {campaigns.data?.map((c) => (
+            <option key={c.id} value={c.id}>
+              {c.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="flex flex-col gap-1">
+        <span className="caption">A word to them</span>
+        <textarea className="input h-20 py-1" value={note} onChange={(e) => setNote(e.target.value)} />
+      </label>
+      {make.isError && (
+        <p role="alert" className="text-stop">
+          {make.error.message}
+        </p>
+      )}
+      {make.data?.address ? (
+        <div className="rounded border border-line-strong p-3">
+          <p>
+            The page has {count(make.data.links)} {make.data.links === 1 ? 'link' : 'links'}. Whoever has this address
+            may look:
+          </p>
+          <p className="my-1 font-mono text-xs break-all">{make.data.address}</p>
+          <CopyButton text={make.data.address} label="Copy address" className="button" />
+        </div>
+      ) : (
+        <button
+          type="button"
+          className="button-main self-start"
+          disabled={make.isPending}
+          onClick={() => make.mutate()}
+        >
+          Make the page
+        </button>
+      )}
+    </Inspector>
+  );
+}

@@ -1,0 +1,74 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { addYears, format, parseISO } from 'date-fns';
+import { useState } from 'react';
+import { api, dataOf, type CampaignAnswer } from '../../api/client';
+import { count } from '../../parts/format';
+import { Inspector } from '../../parts/Inspector';
+
+interface NextSeasonFormProps {
+  campaign: CampaignAnswer;
+  onMade: (made: CampaignAnswer) => void;
+  onClose: () => void;
+}
+
+/** Takes a campaign up again: days shifted, links planned anew, nothing of the old one changed. */
+export function NextSeasonForm({ campaign, onMade, onClose }: NextSeasonFormProps) {
+  const queries = useQueryClient();
+  const [name, setName] = useState('');
+  const [starts, setStarts] = useState(
+    campaign.startsOn ? format(addYears(parseISO(campaign.startsOn), 1), 'yyyy-MM-dd') : '',
+  );
+  const make = useMutation({
+    mutationFn: async () =>
+      dataOf(
+        await api.POST('/api/v1/campaigns/{id}/next-season', {
+          params: { path: { id: campaign.id } },
+          body: { name: name || null, startsOn: starts || null },
+        }),
+      ),
+    onSuccess: async (made) => {
+      await queries.invalidateQueries({ queryKey: ['campaigns'] });
+      onMade(made);
+    },
+  });
+  const links = Math.max(campaign.planned, campaign.links);
+  return (
+    <Inspector title="Plan the next season" onClose={onClose}>
+      <p className="text-quiet">
+        A new campaign with the same attributes, and its {count(links)} links planned anew. All days move with the first
+        one. “{campaign.name}” and its links stay as they are.
+      </p>
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          make.mutate();
+        }}
+      >
+        <label className="flex flex-col gap-1">
+          <span className="caption">Name</span>
+          <input
+            className="input"
+            placeholder={`the same, with the new year`}
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+          />
+        </label>
+        {campaign.startsOn && (
+          <label className="flex flex-col gap-1">
+            <span className="caption">First day</span>
+            <input type="date" className="input" value={starts} onChange={(e) => setStarts(e.target.value)} />
+          </label>
+        )}
+        {make.isError && (
+          <p role="alert" className="text-stop">
+            {make.error.message}
+          </p>
+        )}
+        <button type="submit" className="button-main self-start" disabled={make.isPending}>
+          Plan it
+        </button>
+      </form>
+    </Inspector>
+  );
+}

@@ -1,0 +1,337 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, dataOf, Refused, type FieldAnswer, type PlacementAnswer, type Schema } from '../../api/client';
+import { dayNames } from './days';
+
+type Written = Schema['PlacementRequest'];
+
+interface PlacementFormProps {
+  /** The placement to change; left out for a new one. */
+  placement?: PlacementAnswer;
+  /** What a new one is called to begin with. */
+  name?: string;
+  onSaved: (saved: PlacementAnswer) => void;
+}
+
+const blank: Written = {
+  name: '',
+  channel: '',
+  publisher: null,
+  standing: {},
+  asks: [],
+  toolWrites: {},
+  tags: [],
+  useDays: [],
+  useForm: null,
+  style: null,
+  shareForm: null,
+  costPerClick: null,
+  fixedCost: null,
+};
+
+const writtenOf = (p: PlacementAnswer): Written => ({
+  name: p.name,
+  channel: p.channel,
+  publisher: p.publisher,
+  standing: p.standing,
+  asks: p.asks,
+  toolWrites: p.toolWrites,
+  tags: p.tags,
+  useDays: p.useDays,
+  useForm: p.useForm,
+  style: p.style,
+  shareForm: p.shareForm,
+  costPerClick: p.costPerClick,
+  fixedCost: p.fixedCost,
+  revision: p.revision,
+});
+
+/** Everything the links of one placement need, written down once. */
+export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) {
+  const queries = useQueryClient();
+  const [written, setWritten] = useState<Written>(placement ? writtenOf(placement) : { ...blank, name: name ?? '' });
+  const [tags, setTags] = useState((placement?.tags ?? []).join(', '));
+  const [theirs, setTheirs] = useState<PlacementAnswer | null>(null);
+  const fields = useQuery({
+    queryKey: ['fields'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/convention/fields')),
+  });
+  const channels = useQuery({
+    queryKey: ['channels'],
+    queryFn: async () =>
+      dataOf<Schema['ConventionAnswer']>(await api.GET('/api/v1/convention')).document.channels!.map((c) => c.name),
+  });
+  const save = useMutation({
+    mutationFn: async (body: Written) =>
+      dataOf(
+        placement
+          ? await api.PUT('/api/v1/placements/{id}', { params: { path: { id: placement.id } }, body })
+          : await api.POST('/api/v1/placements', { body }),
+      ),
+    onSuccess: async (saved) => {
+      await queries.invalidateQueries({ queryKey: ['placements'] });
+      onSaved(saved);
+    },
+    onError: (error) => {
+      if (error instanceof Refused && error.rule === 'changed-meanwhile') setTheirs(error.theirs as PlacementAnswer);
+    },
+  });
+  const set = (change: Partial<Written>) => setWritten({ ...written, ...change });
+  const standing = written.standing ?? {};
+  const asks = written.asks ?? [];
+  const days = written.useDays ?? [];
+  const settable = (fields.data ?? []).filter((f) => f.kind === 'text' || f.kind === 'date');
+  const mustSay = (field: FieldAnswer) => field.means === 'source' || field.means === 'medium';
+
+  return (
+    <form
+      className="flex flex-col gap-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        save.mutate({
+          ...written,
+          tags: tags
+            .split(',')
+            .map((t) => t.trim())
+            .filter(Boolean),
+        });
+      }}
+    >
+      {theirs && (
+        <div role="alert" className="rounded border border-look p-3">
+          <p>{save.error?.message}</p>
+          <button
+            type="button"
+            className="button mt-2"
+            onClick={() => {
+              setWritten(writtenOf(theirs));
+              setTags(theirs.tags.join(', '));
+              setTheirs(null);
+              save.reset();
+            }}
+          >
+            Show theirs
+          </button>
+        </div>
+      )}
+      <label className="flex flex-col gap-1">
+        <span className="caption">Name</span>
+        <input
+          className="input"
+          autoFocus={!placement}
+          value={written.name ?? ''}
+          onChange={(e) => set({ name: e.target.value })}
+        />
+      </label>
+      <div className="grid grid-cols-2 gap-3">
+        <label className="flex flex-col gap-1">
+          <span className="caption">Channel</span>
+          <select className="input" value={written.channel ?? ''} onChange={(e) => set({ channel: e.target.value })}>
+            <option value="">choose …</option>
+            {written.channel && !channels.data?.includes(written.channel) && <option>{written.channel}</option>}
+            {channels.data?.map((channel) => (
+              <option key={channel}>{channel}</option>
+            ))}
+          </select>
+        </label>
+        <label className="flex flex-col gap-1">
+          <span className="caption">Publisher or audience</span>
+          <input
+            className="input"
+            value={written.publisher ?? ''}
+            onChange={(e) => set({ publisher: e.target.value || null })}
+          />
+        </label>
+      </div>
+      <fieldset>
+        <legend className="mb-1 text-xs font-medium text-quiet">What its links say by themselves</legend>
+        <div className="flex flex-col gap-1.5">
+          {settable.map((field) => (
+            <div key={field.key} className="grid grid-cols-[6.5rem_1fr_auto] items-center gap-2">
+              <span className="truncate" title={field.key}>
+                {field.label}
+              </span>
+              <input
+                className="input min-w-0 font-mono text-xs"
+                aria-label={`Standing ${field.label}`}
+                list={field.words.length ? `standing-${field.key}` : undefined}
+                placeholder={
+                  mustSay(field)
+                    ? `such as ${field.example ?? ''}`
+                    : field.means === 'campaign'
+                      ? 'from the campaign'
+                      : ''
+                }
+                value={standing[field.key] ?? ''}
+                onChange={(e) => set({ standing: { ...standing, [field.key]: e.target.value } })}
+              />
+              <label className="flex items-center gap-1 text-xs" title={`${field.label} is typed for each link`}>
+                <input
+                  type="checkbox"
+                  aria-label={`Ask for ${field.label}`}
+                  checked={asks.includes(field.key)}
+                  onChange={(e) =>
+                    set({ asks: e.target.checked ? [...asks, field.key] : asks.filter((a) => a !== field.key) })
+                  }
+                />
+                ask
+              </label>
+              {field.words.length > 0 && (
+                <datalist id={`standing-${field.key}`}>
+                  {field.words.map((word) => (
+                    <option key={word.written} value={word.written}>
+                      {word.label}
+                    </option>
+                  ))}
+                </datalist>
+              )}
+            </div>
+          ))}
+        </div>
+        <p className="caption mt-1">
+          May fill in @{'{page}'}, @{'{campaign}'}, @{'{placement}'}, @{'{month}'} or an attribute, such as @
+          {'{region}'}.
+        </p>
+      </fieldset>
+      <fieldset>
+        <legend className="mb-1 text-xs font-medium text-quiet">Days on which it may be used</legend>
+        <div className="flex gap-1">
+          {dayNames.map((day, i) => (
+            <button
+              key={day}
+              type="button"
+              aria-pressed={days.includes(i + 1)}
+              className="h-7 w-9 rounded border border-line-strong text-xs hover:border-accent aria-pressed:border-accent aria-pressed:bg-accent-wash aria-pressed:font-medium"
+              onClick={() =>
+                set({ useDays: days.includes(i + 1) ? days.filter((d) => d !== i + 1) : [...days, i + 1] })
+              }
+            >
+              {day}
+            </button>
+          ))}
+          <span className="caption self-center pl-1">{days.length === 0 && 'every day'}</span>
+        </div>
+      </fieldset>
+      <div className="grid grid-cols-2 gap-3">
+        <label className="flex flex-col gap-1">
+          <span className="caption">In what form</span>
+          <input
+            className="input"
+            placeholder="post, comment …"
+            value={written.useForm ?? ''}
+            onChange={(e) => set({ useForm: e.target.value || null })}
+          />
+        </label>
+        <label className="flex flex-col gap-1">
+          <span className="caption">Tags stand</span>
+          <select
+            className="input"
+            value={written.style ?? ''}
+            onChange={(e) => set({ style: (e.target.value || null) as Written['style'] })}
+          >
+            <option value="">as the site needs</option>
+            <option value="query">after the ?</option>
+            <option value="fragment">after the #</option>
+            <option value="sealed">sealed</option>
+          </select>
+        </label>
+        <label className="flex flex-col gap-1">
+          <span className="caption">Cost per click</span>
+          <input
+            type="number"
+            min="0"
+            step="0.0001"
+            className="input"
+            value={written.costPerClick ?? ''}
+            onChange={(e) => set({ costPerClick: e.target.value === '' ? null : Number(e.target.value) })}
+          />
+        </label>
+        <label className="flex flex-col gap-1">
+          <span className="caption">Fixed cost per campaign</span>
+          <input
+            type="number"
+            min="0"
+            step="0.01"
+            className="input"
+            value={written.fixedCost ?? ''}
+            onChange={(e) => set({ fixedCost: e.target.value === '' ? null : Number(e.target.value) })}
+          />
+        </label>
+      </div>
+      <label className="flex flex-col gap-1">
+        <span className="caption">Form of share texts here</span>
+        <textarea
+          className="input h-14 py-1"
+          placeholder={'Dear group,\n@{text}'}
+          value={written.shareForm ?? ''}
+          onChange={(e) => set({ shareForm: e.target.value || null })}
+        />
+      </label>
+      <label className="flex flex-col gap-1">
+        <span className="caption">Words to find it by, with commas</span>
+        <input className="input" value={tags} onChange={(e) => setTags(e.target.value)} />
+      </label>
+      <ToolWrites
+        fields={fields.data ?? []}
+        values={written.toolWrites ?? {}}
+        onChange={(toolWrites) => set({ toolWrites })}
+      />
+      {save.isError && !theirs && (
+        <p role="alert" className="text-stop">
+          {save.error.message}
+        </p>
+      )}
+      <button type="submit" className="button-main self-start" disabled={save.isPending}>
+        {placement ? 'Save placement' : 'Add placement'}
+      </button>
+    </form>
+  );
+}
+
+interface ToolWritesProps {
+  fields: FieldAnswer[];
+  values: Record<string, string>;
+  onChange: (values: Record<string, string>) => void;
+}
+
+/** What the tool behind the placement puts on links by itself. */
+function ToolWrites({ fields, values, onChange }: ToolWritesProps) {
+  const [open, setOpen] = useState(Object.keys(values).length > 0);
+  if (!open)
+    return (
+      <button type="button" className="button-plain -ml-1.5 self-start" onClick={() => setOpen(true)}>
+        Its tool puts tags on links by itself …
+      </button>
+    );
+  return (
+    <fieldset>
+      <legend className="mb-1 text-xs font-medium text-quiet">Tags its tool writes by itself</legend>
+      <div className="flex flex-col gap-1.5">
+        {fields.map((field) => (
+          <div key={field.key} className="grid grid-cols-[6.5rem_1fr] items-center gap-2">
+            <label className="flex min-w-0 items-center gap-1.5">
+              <input
+                type="checkbox"
+                checked={field.key in values}
+                onChange={(e) => {
+                  const { [field.key]: _, ...others } = values;
+                  onChange(e.target.checked ? { ...others, [field.key]: '' } : others);
+                }}
+              />
+              <span className="truncate">{field.label}</span>
+            </label>
+            {field.key in values && (
+              <input
+                className="input min-w-0 font-mono text-xs"
+                aria-label={`What the tool writes as ${field.label}`}
+                placeholder="not known"
+                value={values[field.key]}
+                onChange={(e) => onChange({ ...values, [field.key]: e.target.value })}
+              />
+            )}
+          </div>
+        ))}
+      </div>
+    </fieldset>
+  );
+}

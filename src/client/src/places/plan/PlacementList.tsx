@@ -1,0 +1,352 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Plus, X } from 'lucide-react';
+import { useState, type ReactNode } from 'react';
+import { useSearchParams } from 'react-router';
+import { api, dataOf, type PlacementAnswer, type Schema } from '../../api/client';
+import { count } from '../../parts/format';
+import { Head } from '../../parts/Head';
+import { Inspector } from '../../parts/Inspector';
+import { usePerson } from '../../parts/person';
+import { daysOf } from './days';
+import { PlacementForm } from './PlacementForm';
+
+/** Placements with their standing values, and the sets they are picked by. */
+export function PlacementList({ parts }: { parts: ReactNode }) {
+  const person = usePerson();
+  const queries = useQueryClient();
+  const [search, setSearch] = useSearchParams();
+  const [text, setText] = useState('');
+  const [retired, setRetired] = useState(false);
+  const [set, setSet] = useState('');
+  const [ticked, setTicked] = useState<string[]>([]);
+  const [setName, setSetName] = useState('');
+  const [message, setMessage] = useState('');
+  const mayWrite = person.role !== 'Viewer';
+  const open = search.get('placement');
+
+  const placements = useQuery({
+    queryKey: ['placements', 'all'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/placements', { params: { query: { retired: true } } })),
+  });
+  const sets = useQuery({
+    queryKey: ['placement-sets'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/placement-sets')),
+  });
+  const refresh = () =>
+    Promise.all([
+      queries.invalidateQueries({ queryKey: ['placements'] }),
+      queries.invalidateQueries({ queryKey: ['placement-sets'] }),
+    ]);
+  const act = useMutation({
+    mutationFn: async (does: () => Promise<string>) => does(),
+    onSuccess: async (says) => {
+      setMessage(says);
+      await refresh();
+    },
+    onError: (error) => setMessage(error.message),
+  });
+
+  const all = placements.data ?? [];
+  const chosenSet = sets.data?.find((s) => s.id === set);
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  const shown = all.filter((p) => {
+    if (p.retired !== retired || (chosenSet && !chosenSet.placements.includes(p.id))) return false;
+    const hay = [p.name, p.channel, p.publisher, p.useForm, ...p.tags, ...Object.values(p.standing)]
+      .join(' ')
+      .toLowerCase();
+    return words.every((w) => hay.includes(w));
+  });
+  const placement = all.find((p) => p.id === open);
+  const tick = (id: string) => setTicked(ticked.includes(id) ? ticked.filter((t) => t !== id) : [...ticked, id]);
+  function show(id: string | null) {
+    const next = new URLSearchParams(search);
+    if (id) next.set('placement', id);
+    else next.delete('placement');
+    setSearch(next, { replace: true });
+  }
+  const nameOf = (id: string) => all.find((p) => p.id === id)?.name ?? '';
+
+  return (
+    <>
+      <Head
+        title="Plan"
+        state={
+          placements.data &&
+          `${count(all.filter((p) => !p.retired).length)} placements · ${count(sets.data?.length ?? 0)} sets`
+        }
+      >
+        {parts}
+        {mayWrite && (
+          <button type="button" className="button-main" onClick={() => show('new')}>
+            <Plus size={14} strokeWidth={1.5} /> New placement
+          </button>
+        )}
+      </Head>
+      <div className="flex min-h-0 flex-1">
+        <div className="flex min-w-0 flex-1 flex-col">
+          <div className="flex min-h-11 shrink-0 flex-wrap items-center gap-2 border-b border-line px-5 py-1.5">
+            <input
+              className="input w-56"
+              aria-label="Search placements"
+              placeholder="Name, channel, publisher, tag"
+              value={text}
+              onChange={(e) => setText(e.target.value)}
+            />
+            {sets.data?.map((s) => (
+              <span
+                key={s.id}
+                className={`inline-flex h-7 items-center rounded border ${set === s.id ? 'border-accent bg-accent-wash' : 'border-line-strong bg-sheet'}`}
+              >
+                <button
+                  type="button"
+                  aria-pressed={set === s.id}
+                  className="px-2 text-xs"
+                  onClick={() => setSet(set === s.id ? '' : s.id)}
+                >
+                  {s.name} <span className="text-quiet">{s.placements.length}</span>
+                </button>
+                {mayWrite && set === s.id && (
+                  <button
+                    type="button"
+                    className="pr-1.5 text-quiet hover:text-ink"
+                    aria-label={`Undo the set ${s.name}; its placements stay`}
+                    onClick={() => {
+                      setSet('');
+                      act.mutate(async () => {
+                        dataOf(await api.DELETE('/api/v1/placement-sets/{id}', { params: { path: { id: s.id } } }));
+                        return `The set “${s.name}” is undone; its placements stay.`;
+                      });
+                    }}
+                  >
+                    <X size={12} strokeWidth={1.5} />
+                  </button>
+                )}
+              </span>
+            ))}
+            <span className="flex-1" />
+            <p role="status" className="truncate text-quiet">
+              {message}
+            </p>
+            <label className="flex items-center gap-1.5">
+              <input type="checkbox" checked={retired} onChange={(e) => setRetired(e.target.checked)} /> retired ones
+            </label>
+          </div>
+          <div className="min-h-0 flex-1 overflow-auto bg-sheet">
+            <table className="w-full">
+              <thead className="sticky top-0 z-10 bg-sheet">
+                <tr className="h-[34px] border-b border-line text-left text-xs text-quiet">
+                  <th className="w-9 pl-5" aria-label="Chosen" />
+                  {['Placement', 'Channel', 'Its links say', 'When and how'].map((head) => (
+                    <th key={head} className="px-3 font-medium">
+                      {head}
+                    </th>
+                  ))}
+                  <th className="px-3 pr-5 text-right font-medium">Links</th>
+                </tr>
+              </thead>
+              <tbody>
+                {shown.map((p) => (
+                  <tr
+                    key={p.id}
+                    tabIndex={0}
+                    aria-selected={p.id === open}
+                    className="h-[42px] cursor-pointer border-b border-line hover:bg-accent-wash focus-visible:outline-offset-[-2px] aria-selected:bg-accent-wash"
+                    onClick={() => show(p.id)}
+                    onKeyDown={(e) => {
+                      if (e.target !== e.currentTarget) return;
+                      const to =
+                        e.key === 'ArrowDown'
+                          ? e.currentTarget.nextElementSibling
+                          : e.key === 'ArrowUp'
+                            ? e.currentTarget.previousElementSibling
+                            : null;
+                      if (e.key === 'Enter') show(p.id);
+                      else if (e.key === ' ') tick(p.id);
+                      else if (to) (to as HTMLElement).focus();
+                      else return;
+                      e.preventDefault();
+                    }}
+                  >
+                    <td className="pl-5" onClick={(e) => e.stopPropagation()}>
+                      <input
+                        type="checkbox"
+                        aria-label={`Choose ${p.name}`}
+                        checked={ticked.includes(p.id)}
+                        onChange={() => tick(p.id)}
+                      />
+                    </td>
+                    <td className="max-w-60 px-3">
+                      <span className="block truncate">{p.name}</span>
+                      {p.publisher && <span className="caption block truncate">{p.publisher}</span>}
+                    </td>
+                    <td className="px-3 whitespace-nowrap">{p.channel}</td>
+                    <td className="max-w-72 truncate px-3 font-mono text-xs">
+                      {Object.values(p.standing).join(' · ')}
+                      {p.asks.length > 0 && <span className="font-sans text-quiet"> · asks</span>}
+                    </td>
+                    <td className="px-3 whitespace-nowrap text-quiet">
+                      {[p.useDays.length ? daysOf(p.useDays) : null, p.useForm].filter(Boolean).join(', ')}
+                    </td>
+                    <td className="px-3 pr-5 text-right tabular-nums">{count(p.links)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            {placements.data && shown.length === 0 && (
+              <p className="p-8 text-quiet">
+                {all.length === 0
+                  ? 'No placement yet: a newsletter’s button, a group, a poster. Add the first one.'
+                  : 'No placement is like that.'}
+              </p>
+            )}
+          </div>
+          {mayWrite && ticked.length > 0 && (
+            <footer className="flex h-14 shrink-0 items-center gap-3 border-t border-line px-5">
+              <p className="min-w-0 flex-1 truncate">
+                {count(ticked.length)} chosen
+                <button type="button" className="button-plain ml-2" onClick={() => setTicked([])}>
+                  None
+                </button>
+              </p>
+              <input
+                className="input w-56"
+                aria-label="Name of the set"
+                placeholder="name of a new or known set"
+                list="set-names"
+                value={setName}
+                onChange={(e) => setSetName(e.target.value)}
+              />
+              <datalist id="set-names">
+                {sets.data?.map((s) => (
+                  <option key={s.id} value={s.name} />
+                ))}
+              </datalist>
+              <button
+                type="button"
+                className="button"
+                disabled={setName.trim() === ''}
+                onClick={() =>
+                  act.mutate(async () => {
+                    const known = sets.data?.find((s) => s.name === setName.trim());
+                    const body = { name: setName, placements: [...new Set([...(known?.placements ?? []), ...ticked])] };
+                    const saved = dataOf<Schema['PlacementSetAnswer']>(
+                      known
+                        ? await api.PUT('/api/v1/placement-sets/{id}', { params: { path: { id: known.id } }, body })
+                        : await api.POST('/api/v1/placement-sets', { body }),
+                    );
+                    setTicked([]);
+                    setSetName('');
+                    return `“${saved.name}” has ${saved.placements.length} placements.`;
+                  })
+                }
+              >
+                Put into a set
+              </button>
+            </footer>
+          )}
+        </div>
+        {open === 'new' && (
+          <Inspector title="New placement" onClose={() => show(null)}>
+            <PlacementForm onSaved={(saved) => show(saved.id)} />
+          </Inspector>
+        )}
+        {placement && (
+          <Inspector key={placement.id} title={placement.name} onClose={() => show(null)}>
+            {mayWrite ? (
+              <>
+                <PlacementForm
+                  key={placement.revision}
+                  placement={placement}
+                  onSaved={(saved) => setMessage(`“${saved.name}” is saved; links made from now on follow it.`)}
+                />
+                <Ending
+                  placement={placement}
+                  others={all.filter((p) => !p.retired && p.id !== placement.id)}
+                  onDone={(says, next) => {
+                    setMessage(says);
+                    void refresh();
+                    show(next);
+                  }}
+                />
+              </>
+            ) : (
+              <p>
+                {Object.entries(placement.standing)
+                  .map(([key, value]) => `${key}=${value}`)
+                  .join(' · ')}
+              </p>
+            )}
+            {sets.data?.some((s) => s.placements.includes(placement.id)) && (
+              <p className="caption">
+                In the sets{' '}
+                {sets.data
+                  .filter((s) => s.placements.includes(placement.id))
+                  .map((s) => s.name)
+                  .join(', ')}
+                .
+              </p>
+            )}
+          </Inspector>
+        )}
+      </div>
+      {ticked.length > 0 && <span className="sr-only">{ticked.map(nameOf).join(', ')}</span>}
+    </>
+  );
+}
+
+interface EndingProps {
+  placement: PlacementAnswer;
+  others: PlacementAnswer[];
+  onDone: (says: string, next: string | null) => void;
+}
+
+/** Retiring a placement, or giving its links to another one. */
+function Ending({ placement, others, onDone }: EndingProps) {
+  const [into, setInto] = useState('');
+  const path = { id: placement.id };
+  const retire = useMutation({
+    mutationFn: async () =>
+      dataOf(
+        placement.retired
+          ? await api.POST('/api/v1/placements/{id}/offer-again', { params: { path } })
+          : await api.POST('/api/v1/placements/{id}/retire', { params: { path } }),
+      ),
+    onSuccess: () =>
+      onDone(
+        placement.retired
+          ? `“${placement.name}” is offered again.`
+          : `“${placement.name}” is retired; its links go on.`,
+        null,
+      ),
+  });
+  const merge = useMutation({
+    mutationFn: async () =>
+      dataOf(await api.POST('/api/v1/placements/{id}/merge', { params: { path }, body: { into } })),
+    onSuccess: (m) => onDone(`${count(m.links)} links and ${count(m.planned)} planned ones were moved.`, into),
+  });
+  return (
+    <div className="flex flex-col gap-2 border-t border-line pt-4">
+      <button type="button" className="button self-start" onClick={() => retire.mutate()}>
+        {placement.retired ? 'Offer it again' : 'Retire it'}
+      </button>
+      <label className="flex flex-col gap-1">
+        <span className="caption">Merge it into another one</span>
+        <span className="flex gap-2">
+          <select className="input min-w-0 flex-1" value={into} onChange={(e) => setInto(e.target.value)}>
+            <option value="">choose …</option>
+            {others.map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name}
+              </option>
+            ))}
+          </select>
+          <button type="button" className="button" disabled={!into || merge.isPending} onClick={() => merge.mutate()}>
+            Move {count(placement.links)} {placement.links === 1 ? 'link' : 'links'}
+          </button>
+        </span>
+      </label>
+      {into && <p className="caption">What the links say stays as it is; “{placement.name}” is gone afterwards.</p>}
+      {merge.isError && <p className="text-stop">{merge.error.message}</p>}
+    </div>
+  );
+}

@@ -1,0 +1,358 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Download, Plus, Upload, X } from 'lucide-react';
+import { useRef, useState } from 'react';
+import { Link } from 'react-router';
+import { api, dataOf, type CampaignAnswer, type Schema } from '../../api/client';
+import { CopyButton } from '../../parts/CopyButton';
+import { count } from '../../parts/format';
+import { LinkStrip } from '../../parts/LinkStrip';
+import { SeverityMark } from '../../parts/SeverityMark';
+import { PagePicker } from '../compose/PagePicker';
+import { dayOf } from './TimeLine';
+
+type Row = Schema['PlannedAnswer'];
+type Written = Schema['PlannedRow'];
+
+interface PlannedSheetProps {
+  campaign: CampaignAnswer;
+  rows: Row[];
+  mayWrite: boolean;
+}
+
+const writtenOf = (row: Row): Written => ({
+  id: row.id,
+  page: row.page,
+  placementId: row.placementId,
+  content: row.content,
+  owner: row.owner,
+  dueOn: row.dueOn,
+  note: row.note,
+});
+
+/** Links planned for a campaign: written down row by row, then made in one stroke. */
+export function PlannedSheet({ campaign, rows, mayWrite }: PlannedSheetProps) {
+  const queries = useQueryClient();
+  const file = useRef<HTMLInputElement>(null);
+  const [fresh, setFresh] = useState<Written | null>(null);
+  const [read, setRead] = useState<Schema['PlanSheetRead'] | null>(null);
+  const [message, setMessage] = useState('');
+  const path = { id: campaign.id };
+  const placements = useQuery({
+    queryKey: ['placements'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/placements')),
+  });
+
+  function take(detail: Schema['CampaignDetail']) {
+    queries.setQueryData(['campaign', campaign.id], detail);
+    void queries.invalidateQueries({ queryKey: ['campaigns'] });
+  }
+  const change = useMutation({
+    mutationFn: async (what: { rows?: Written[]; removed?: string[] }) =>
+      dataOf(
+        await api.PUT('/api/v1/campaigns/{id}/planned', {
+          params: { path },
+          body: { rows: what.rows ?? [], removed: what.removed ?? [], revision: campaign.revision },
+        }),
+      ),
+    onSuccess: take,
+    onError: async (error) => {
+      setMessage(error.message);
+      await queries.invalidateQueries({ queryKey: ['campaign', campaign.id] });
+    },
+  });
+  const make = useMutation({
+    mutationFn: async () =>
+      dataOf(await api.POST('/api/v1/campaigns/{id}/planned/make', { params: { path }, body: {} })),
+    onSuccess: (answer) => {
+      take(answer.campaign);
+      void queries.invalidateQueries({ queryKey: ['links'] });
+      setMessage(`${answer.made} ${answer.made === 1 ? 'link' : 'links'} made.`);
+    },
+    onError: (error) => setMessage(error.message),
+  });
+  const readSheet = useMutation({
+    mutationFn: async (sheet: File) =>
+      dataOf<Schema['PlanSheetRead']>(
+        await api.POST('/api/v1/campaigns/{id}/planned/read-sheet', {
+          params: { path },
+          body: sheet as never,
+          bodySerializer: (body: unknown) => body as Blob,
+          headers: { 'Content-Type': 'application/octet-stream' },
+        } as never),
+      ),
+    onSuccess: setRead,
+    onError: (error) => setMessage(error.message),
+  });
+
+  const ready = rows.filter((r) => r.state === 'ready').length;
+  const open = rows.filter((r) => r.state === 'incomplete' || r.state === 'stopped').length;
+
+  return (
+    <section aria-label="Planned links" className="bg-sheet">
+      <div className="flex items-center gap-3 px-5 pt-4 pb-2">
+        <h2 className="font-semibold">Planned links</h2>
+        <p role="status" className="min-w-0 flex-1 truncate text-quiet">
+          {rows.length > 0 && `${ready} can be made · ${open} lack something · ${rows.length - ready - open} made`}
+          {message && <span className="ml-3">{message}</span>}
+        </p>
+        <a className="button-plain" href={`/api/v1/campaigns/${campaign.id}/planned.xlsx`} download>
+          <Download size={14} strokeWidth={1.5} /> XLSX
+        </a>
+        <a className="button-plain" href={`/api/v1/campaigns/${campaign.id}/planned.csv`} download>
+          <Download size={14} strokeWidth={1.5} /> CSV
+        </a>
+        {mayWrite && (
+          <>
+            <input
+              ref={file}
+              type="file"
+              aria-label="Sheet of planned links"
+              accept=".xlsx,.csv,.tsv,.txt"
+              className="sr-only"
+              onChange={(e) => {
+                if (e.target.files?.[0]) readSheet.mutate(e.target.files[0]);
+                e.target.value = '';
+              }}
+            />
+            <button type="button" className="button" onClick={() => file.current?.click()}>
+              <Upload size={14} strokeWidth={1.5} /> From a sheet
+            </button>
+            <button
+              type="button"
+              className="button"
+              onClick={() => setFresh({ id: null, page: rows.at(-1)?.page ?? '', placementId: null })}
+            >
+              <Plus size={14} strokeWidth={1.5} /> Plan a link
+            </button>
+            <button
+              type="button"
+              className="button-main"
+              disabled={ready === 0 || make.isPending}
+              onClick={() => make.mutate()}
+            >
+              Make {count(ready)}
+            </button>
+          </>
+        )}
+      </div>
+      {read && (
+        <SheetRead
+          read={read}
+          onLeave={() => setRead(null)}
+          onTake={() => change.mutate({ rows: read.rows.map((r) => r.row) }, { onSuccess: () => setRead(null) })}
+        />
+      )}
+      {rows.length === 0 && !fresh && (
+        <p className="px-5 pb-5 text-quiet">
+          No link is planned yet. Plan one, or bring a sheet with the columns Page, Placement, Content, Owner, Due and
+          Note.
+        </p>
+      )}
+      {(rows.length > 0 || fresh) && (
+        <table className="w-full table-fixed">
+          <colgroup>
+            <col className="w-10" />
+            <col className="w-[23%]" />
+            <col className="w-[20%]" />
+            <col className="w-[12%]" />
+            <col className="w-[10%]" />
+            <col className="w-32" />
+            <col />
+            <col className="w-10" />
+          </colgroup>
+          <thead>
+            <tr className="h-8 border-b border-line text-left text-xs text-quiet">
+              <th className="pl-5" aria-label="State" />
+              {['Page', 'Placement', 'Content', 'Owner', 'Due', 'What comes of it'].map((head) => (
+                <th key={head} className="px-1.5 font-medium">
+                  {head}
+                </th>
+              ))}
+              <th aria-label="Take out" />
+            </tr>
+          </thead>
+          <tbody>
+            {[
+              ...rows.map((row) => ({ row, written: writtenOf(row) })),
+              ...(fresh ? [{ row: null, written: fresh }] : []),
+            ].map(({ row, written }) => (
+              <PlannedRow
+                key={row?.id ?? 'fresh'}
+                row={row}
+                written={written}
+                placements={placements.data ?? []}
+                mayWrite={mayWrite}
+                onChange={(next) => {
+                  if (row) change.mutate({ rows: [next] });
+                  else if (next.page || next.placementId)
+                    change.mutate({ rows: [next] }, { onSuccess: () => setFresh(null) });
+                  else setFresh(next);
+                }}
+                onRemove={() => (row ? change.mutate({ removed: [row.id] }) : setFresh(null))}
+              />
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}
+
+interface PlannedRowProps {
+  row: Row | null;
+  written: Written;
+  placements: Schema['PlacementAnswer'][];
+  mayWrite: boolean;
+  onChange: (next: Written) => void;
+  onRemove: () => void;
+}
+
+function PlannedRow({ row, written, placements, mayWrite, onChange, onRemove }: PlannedRowProps) {
+  const made = row?.state === 'made';
+  const fixed = made || !mayWrite;
+  const name = row?.placement ?? 'new link';
+  const set = (change: Partial<Written>) => onChange({ ...written, ...change });
+  const cell =
+    'h-7 w-full min-w-0 rounded border border-transparent bg-transparent px-1.5 hover:border-line-strong focus-visible:border-accent read-only:hover:border-transparent';
+  return (
+    <tr className="h-[38px] border-b border-line">
+      <td className="pl-5">
+        {row && (
+          <span title={row.says ?? row.state}>
+            <SeverityMark
+              severity={
+                row.state === 'stopped' ? 'stop' : row.state === 'incomplete' ? 'note' : (row.severity ?? 'good')
+              }
+            />
+          </span>
+        )}
+      </td>
+      <td className="px-0.5">
+        <PagePicker
+          label={`Page of ${name}`}
+          className={`${cell} font-mono text-xs`}
+          readOnly={fixed}
+          autoFocus={!row}
+          value={written.page ?? ''}
+          onPick={(page) => page !== (written.page ?? '') && set({ page })}
+        />
+      </td>
+      <td className="px-0.5">
+        <select
+          className={cell}
+          aria-label={`Placement of ${name}`}
+          disabled={fixed}
+          value={written.placementId ?? ''}
+          onChange={(e) => set({ placementId: e.target.value || null })}
+        >
+          <option value="">choose …</option>
+          {written.placementId && !placements.some((p) => p.id === written.placementId) && (
+            <option value={written.placementId}>{row?.placement}</option>
+          )}
+          {placements.map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.name}
+            </option>
+          ))}
+        </select>
+      </td>
+      {(['content', 'owner'] as const).map((what) => (
+        <td key={what} className="px-0.5">
+          <input
+            className={cell}
+            aria-label={`${what === 'content' ? 'Content' : 'Owner'} of ${name}`}
+            readOnly={fixed}
+            defaultValue={written[what] ?? ''}
+            key={written[what] ?? ''}
+            onBlur={(e) => e.target.value !== (written[what] ?? '') && set({ [what]: e.target.value || null })}
+            onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+          />
+        </td>
+      ))}
+      <td className="px-0.5">
+        {fixed ? (
+          <span className="px-1.5">{written.dueOn && dayOf(written.dueOn)}</span>
+        ) : (
+          <input
+            type="date"
+            className={`${cell} ${row?.overdue ? 'text-stop' : ''}`}
+            aria-label={`Due day of ${name}`}
+            defaultValue={written.dueOn ?? ''}
+            key={written.dueOn ?? ''}
+            onBlur={(e) => e.target.value !== (written.dueOn ?? '') && set({ dueOn: e.target.value || null })}
+          />
+        )}
+      </td>
+      <td className="overflow-hidden px-1.5">
+        {made && row.shortUrl ? (
+          <span className="flex items-center gap-2">
+            <Link
+              to={`/ledger?link=${row.linkId}&search=${row.shortUrl.split('/').pop()}`}
+              className="truncate font-mono text-xs text-good hover:underline"
+            >
+              {row.shortUrl.replace(/^https?:\/\//, '')}
+            </Link>
+            <CopyButton text={row.shortUrl} label="Copy" />
+          </span>
+        ) : row?.says ? (
+          <span className="block truncate text-quiet" title={row.says}>
+            {row.overdue && <span className="text-stop">overdue · </span>}
+            {row.says}
+          </span>
+        ) : (
+          row && <LinkStrip segments={row.strip.filter((s) => s.part === 'field')} />
+        )}
+      </td>
+      <td className="pr-3 text-right">
+        {mayWrite && (
+          <button
+            type="button"
+            className="rounded p-1 text-quiet hover:text-ink"
+            aria-label={made ? `Take ${name} out of the plan; its link stays` : `Take ${name} out`}
+            onClick={onRemove}
+          >
+            <X size={14} strokeWidth={1.5} />
+          </button>
+        )}
+      </td>
+    </tr>
+  );
+}
+
+function SheetRead({
+  read,
+  onTake,
+  onLeave,
+}: {
+  read: Schema['PlanSheetRead'];
+  onTake: () => void;
+  onLeave: () => void;
+}) {
+  const problems = read.rows.filter((r) => r.problem);
+  return (
+    <div role="region" aria-label="Sheet read" className="mx-5 mb-3 rounded border border-line-strong p-3">
+      <p>
+        {count(read.rows.length)} {read.rows.length === 1 ? 'row' : 'rows'} read; nothing is kept yet.
+        {read.unknown.length > 0 && ` Columns left out: ${read.unknown.join(', ')}.`}
+      </p>
+      {problems.length > 0 && (
+        <ul className="mt-1 text-xs">
+          {problems.slice(0, 8).map((row) => (
+            <li key={row.number}>
+              Row {row.number}: {row.problem}
+            </li>
+          ))}
+          {problems.length > 8 && <li>and {problems.length - 8} more</li>}
+        </ul>
+      )}
+      <span className="mt-2 flex gap-2">
+        <button type="button" className="button-main" disabled={read.rows.length === 0} onClick={onTake}>
+          Plan {count(read.rows.length)}
+        </button>
+        <button type="button" className="button" onClick={onLeave}>
+          Leave it
+        </button>
+      </span>
+    </div>
+  );
+}

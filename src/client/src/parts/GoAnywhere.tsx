@@ -1,28 +1,27 @@
 import { Command } from 'cmdk';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { api, dataOf } from '../api/client';
 import { places } from './Rail';
+import { useDebounced } from './useDebounced';
 import { useHotkey } from './useHotkey';
 
-/** Ctrl+K: goes anywhere, finds links and campaigns. */
+/** Ctrl+K: goes anywhere, finds campaigns, placements, links and pages by title, slug, client or medium. */
 export function GoAnywhere() {
   const [open, setOpen] = useState(false);
   const [search, setSearch] = useState('');
   const navigate = useNavigate();
   useHotkey('Ctrl+k', () => setOpen(true));
 
-  const links = useQuery({
-    queryKey: ['links', 'find', search],
-    queryFn: async () => dataOf(await api.GET('/api/v1/links', { params: { query: { search } } })),
-    enabled: open && search.trim().length > 1,
+  const asked = useDebounced(search.trim(), 120);
+  const found = useQuery({
+    queryKey: ['find', asked],
+    queryFn: async () => dataOf(await api.GET('/api/v1/find', { params: { query: { text: asked } } })),
+    enabled: open && asked.length > 1,
+    placeholderData: keepPreviousData,
   });
-  const campaigns = useQuery({
-    queryKey: ['campaigns'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/campaigns')),
-    enabled: open,
-  });
+  const { campaigns = [], placements = [], links = [], pages = [] } = (asked.length > 1 && found.data) || {};
 
   function go(to: string) {
     setOpen(false);
@@ -44,7 +43,7 @@ export function GoAnywhere() {
       <Command.Input
         value={search}
         onValueChange={setSearch}
-        placeholder="Go to a place, a campaign or a link …"
+        placeholder="A place, campaign, placement, link, page, client or medium …"
         className="h-11 w-full border-b border-line bg-transparent px-4 outline-none"
       />
       <Command.List className="max-h-[50vh] overflow-y-auto p-1">
@@ -61,31 +60,64 @@ export function GoAnywhere() {
             </Command.Item>
           ))}
         </Command.Group>
-        <Command.Group heading="Campaigns" className={groupClass}>
-          {campaigns.data?.map((campaign) => (
-            <Command.Item
-              key={campaign.id}
-              value={`campaign ${campaign.name} ${campaign.value}`}
-              onSelect={() => go(`/ledger?campaign=${campaign.id}`)}
-              className={itemClass}
-            >
-              {campaign.name} <span className="caption font-mono">{campaign.value}</span>
-            </Command.Item>
-          ))}
-        </Command.Group>
-        <Command.Group heading="Links" className={groupClass}>
-          {links.data?.links.slice(0, 8).map((link) => (
-            <Command.Item
-              key={link.id}
-              value={`${search} ${link.title} ${link.id}`}
-              onSelect={() => go(`/ledger?search=${encodeURIComponent(search)}&link=${link.id}`)}
-              className={itemClass}
-            >
-              <span className="truncate">{link.title}</span>{' '}
-              <span className="caption font-mono">{link.shortUrl?.split('/').pop()}</span>
-            </Command.Item>
-          ))}
-        </Command.Group>
+        {campaigns.length > 0 && (
+          <Command.Group heading="Campaigns" className={groupClass}>
+            {campaigns.map((campaign) => (
+              <Command.Item
+                key={campaign.id}
+                value={`${search} campaign ${campaign.id}`}
+                onSelect={() => go(`/plan?campaign=${campaign.id}`)}
+                className={itemClass}
+              >
+                {campaign.name} <span className="caption font-mono">{campaign.value}</span>
+                {campaign.archived && <span className="caption">archived</span>}
+              </Command.Item>
+            ))}
+          </Command.Group>
+        )}
+        {placements.length > 0 && (
+          <Command.Group heading="Placements" className={groupClass}>
+            {placements.map((placement) => (
+              <Command.Item
+                key={placement.id}
+                value={`${search} placement ${placement.id}`}
+                onSelect={() => go(`/plan?view=placements&placement=${placement.id}`)}
+                className={itemClass}
+              >
+                {placement.name} <span className="caption">{placement.publisher ?? placement.channel}</span>
+              </Command.Item>
+            ))}
+          </Command.Group>
+        )}
+        {links.length > 0 && (
+          <Command.Group heading="Links" className={groupClass}>
+            {links.map((link) => (
+              <Command.Item
+                key={link.id}
+                value={`${search} link ${link.id}`}
+                onSelect={() => go(`/ledger?search=${encodeURIComponent(link.slug ?? link.title)}&link=${link.id}`)}
+                className={itemClass}
+              >
+                <span className="truncate">{link.title}</span> <span className="caption font-mono">{link.slug}</span>
+              </Command.Item>
+            ))}
+          </Command.Group>
+        )}
+        {pages.length > 0 && (
+          <Command.Group heading="Pages: compose a link to" className={groupClass}>
+            {pages.map((page) => (
+              <Command.Item
+                key={page.address}
+                value={`${search} page ${page.address}`}
+                onSelect={() => go(`/compose?page=${encodeURIComponent(page.address)}`)}
+                className={itemClass}
+              >
+                <span className="truncate">{page.title ?? page.address}</span>{' '}
+                <span className="caption truncate font-mono">{page.address.replace(/^https?:\/\//, '')}</span>
+              </Command.Item>
+            ))}
+          </Command.Group>
+        )}
       </Command.List>
     </Command.Dialog>
   );

@@ -10,7 +10,11 @@ const keys = [
   ['Escape', 'close what is open'],
   ['→ ←', 'open and close a row of Arrivals'],
   ['Ctrl Enter', 'save the links in Compose and copy them'],
-  ['c', 'copy the selected link'],
+  ['Space', 'choose a row, or tick a text off'],
+  ['Delete', 'take links out of the grid'],
+  ['c s p', 'copy link, short link, parameters'],
+  ['e h m', 'copy encoded, as HTML, as Markdown'],
+  ['t', 'copy links as a table for a sheet'],
 ] as const;
 
 /** `?`: lists the keys. */

@@ -1,9 +1,11 @@
+import { Link } from 'react-router';
 import type { ComposeAnswer, FieldAnswer, Notice, SavedLink } from '../../api/client';
 import { CodePreview } from '../../parts/CodePreview';
 import { CopyButton } from '../../parts/CopyButton';
 import { Inspector, InspectorPart } from '../../parts/Inspector';
 import { originOf } from '../../parts/LinkStrip';
 import { NoticeList } from '../../parts/NoticeList';
+import { copyForms } from './copying';
 
 interface CellInspectorProps {
   title: string;
@@ -11,7 +13,12 @@ interface CellInspectorProps {
   fields: FieldAnswer[];
   saved?: SavedLink;
   overridden: Record<string, string>;
+  /** How many links there are; a value can be given to all of them. */
+  links: number;
+  name: { title?: string; slug?: string };
+  onName: (name: { title?: string; slug?: string }) => void;
   onOverride: (key: string, value: string | undefined) => void;
+  onForAll: (key: string, value: string) => void;
   onRepair: (notice: Notice) => void;
   onRepairAll: (notice: Notice) => void;
   alike: (notice: Notice) => number;
@@ -20,12 +27,26 @@ interface CellInspectorProps {
 
 /** The fields of the selected link, what there is to say about it, and its other forms. */
 export function CellInspector(props: CellInspectorProps) {
-  const { title, answer, fields, saved, overridden, onOverride, onRepair, onRepairAll, alike, onClose } = props;
+  const { title, answer, fields, saved, overridden, links, name, onName, onOverride, onForAll } = props;
+  const { onRepair, onRepairAll, alike, onClose } = props;
+  const linksToCopy = { placement: title, answer, saved };
   return (
     <Inspector title={title} onClose={onClose}>
       {answer.notices.length > 0 && (
         <InspectorPart title="What there is to say">
           <NoticeList notices={answer.notices} onRepair={onRepair} onRepairAll={onRepairAll} alike={alike} />
+          {answer.existing && !saved && (
+            <p className="mt-2 flex flex-wrap items-baseline gap-x-2">
+              <span className="caption">In the Ledger already:</span>
+              <Link
+                className="button-plain"
+                to={`/ledger?link=${answer.existing.id}&search=${encodeURIComponent(answer.existing.shortUrl?.split('/').pop() ?? answer.existing.title)}`}
+              >
+                {answer.existing.title}
+              </Link>
+              {answer.existing.shortUrl && <CopyButton text={answer.existing.shortUrl} label="Copy its short link" />}
+            </p>
+          )}
         </InspectorPart>
       )}
       {saved && (
@@ -86,13 +107,20 @@ export function CellInspector(props: CellInspectorProps) {
                     )}
                   </span>
                   {isOverride && (
-                    <button
-                      type="button"
-                      className="button-plain shrink-0"
-                      onClick={() => onOverride(field.key, undefined)}
-                    >
-                      Take back
-                    </button>
+                    <span className="shrink-0">
+                      {links > 1 && (
+                        <button
+                          type="button"
+                          className="button-plain"
+                          onClick={() => onForAll(field.key, overridden[field.key]!)}
+                        >
+                          For all {links}
+                        </button>
+                      )}
+                      <button type="button" className="button-plain" onClick={() => onOverride(field.key, undefined)}>
+                        Take back
+                      </button>
+                    </span>
                   )}
                 </span>
               </div>
@@ -100,15 +128,42 @@ export function CellInspector(props: CellInspectorProps) {
           })}
         </div>
       </InspectorPart>
+      {!saved && (
+        <InspectorPart title="What it is called">
+          <div className="flex flex-col gap-2">
+            <input
+              className="input"
+              aria-label="Title"
+              placeholder="title, made up where it is left out"
+              value={name.title ?? ''}
+              onChange={(e) => onName({ ...name, title: e.target.value || undefined })}
+            />
+            <input
+              className="input font-mono text-xs"
+              aria-label="Slug"
+              placeholder="slug of the short link, made up too"
+              value={name.slug ?? ''}
+              onChange={(e) => onName({ ...name, slug: e.target.value || undefined })}
+            />
+          </div>
+        </InspectorPart>
+      )}
       {answer.url && answer.forms && (
         <InspectorPart title="Copy as">
-          <div className="-ml-1.5 flex flex-wrap gap-1">
-            <CopyButton text={answer.url} label="Link" />
-            <CopyButton text={answer.parameterText ?? ''} label="Parameters" />
-            <CopyButton text={answer.forms.encoded} label="Encoded" />
-            <CopyButton text={answer.forms.html} label="HTML" />
-            <CopyButton text={answer.forms.markdown} label="Markdown" />
+          <div className="-ml-1.5 flex flex-wrap gap-x-1">
+            {copyForms.map((form) => {
+              const text = form.of(linksToCopy);
+              return (
+                text && (
+                  <span key={form.key} className="inline-flex items-center">
+                    <CopyButton text={text} label={form.name} />
+                    <kbd className="kbd">{form.key}</kbd>
+                  </span>
+                )
+              );
+            })}
           </div>
+          <p className="mt-2 font-mono text-xs break-all text-quiet">{answer.url}</p>
         </InspectorPart>
       )}
     </Inspector>

@@ -1,34 +1,61 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useMemo, useRef, useState } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useEffectEvent, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { api, dataOf, type ComposeAnswer, type Notice, type SavedLink } from '../../api/client';
+import { api, dataOf, type Notice } from '../../api/client';
 import { copyText } from '../../parts/CopyButton';
 import { Head } from '../../parts/Head';
-import { useDebounced } from '../../parts/useDebounced';
 import { useHotkey } from '../../parts/useHotkey';
 import { usePerson } from '../../parts/person';
+import { AxisEditor } from './AxisEditor';
 import { CellInspector } from './CellInspector';
+import { CommonValues } from './CommonValues';
+import { ComposeFoot } from './ComposeFoot';
 import { ComposeGrid } from './ComposeGrid';
-import { cellsOf, isAlike, repaired, requestOf, withOverride, type Cell } from './composition';
+import {
+  axisKeysOf,
+  cellsOf,
+  filledIn,
+  isAlike,
+  nothing,
+  repaired,
+  requestOf,
+  withCommon,
+  withOverride,
+  type Cell,
+} from './composition';
+import { copyForms, linesOf, tableOf, type Copied } from './copying';
+import { EmptyCompose } from './EmptyCompose';
+import { MissingBar } from './MissingBar';
+import { linksIn } from './pasted';
+import { ReadBack, type PastedLink } from './ReadBack';
 import { Sentence } from './Sentence';
+import { ShareTexts } from './ShareTexts';
+import { SnippetList } from './SnippetList';
+import { useComposed } from './useComposed';
 import { useComposition } from './useComposition';
+import { useSaving } from './useSaving';
 
 const mostLinks = 1_000;
 
 /** Where links are built: a sentence, and the grid of what follows from it. */
 export function Compose() {
   const person = usePerson();
-  const queries = useQueryClient();
   const [search, setSearch] = useSearchParams();
   const [composition, change] = useComposition();
-  const [saved, setSaved] = useState<Map<string, { request: string; link: SavedLink }>>(new Map());
   const [message, setMessage] = useState('');
-  const lastTry = useRef({ body: '', key: '' });
+  const [ticked, setTicked] = useState(new Set<string>());
+  const [pasted, setPasted] = useState<PastedLink[]>([]);
   const selected = search.get('link');
+  const view = search.get('view') === 'texts' ? 'texts' : 'links';
+  const maySave = person.role !== 'Viewer';
 
   const placements = useQuery({
     queryKey: ['placements'],
     queryFn: async () => dataOf(await api.GET('/api/v1/placements')),
+  });
+  const sets = useQuery({
+    queryKey: ['placement-sets'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/placement-sets')),
   });
   const campaigns = useQuery({
     queryKey: ['campaigns'],
@@ -39,191 +66,214 @@ export function Compose() {
     queryFn: async () => dataOf(await api.GET('/api/v1/convention/fields')),
   });
 
-  const cells = cellsOf(composition).slice(0, mostLinks);
-  const wanted = JSON.stringify(cells.map((cell) => [cell.key, requestOf(cell, composition)]));
-  const asked = useDebounced(wanted, 80);
-  const composed = useQuery({
-    queryKey: ['compose', asked],
-    queryFn: async () => {
-      const pairs = JSON.parse(asked) as [string, ReturnType<typeof requestOf>][];
-      const answer = dataOf(
-        await api.POST('/api/v1/links/compose-many', { body: { links: pairs.map(([, request]) => request) } }),
-      );
-      return new Map(pairs.map(([key], i) => [key, answer.links[i]!]));
-    },
-    enabled: asked !== '[]',
-    placeholderData: keepPreviousData,
-  });
-  const answers = useMemo(
-    () => (asked === '[]' ? new Map<string, ComposeAnswer>() : (composed.data ?? new Map<string, ComposeAnswer>())),
-    [asked, composed.data],
-  );
+  const keys = axisKeysOf(fields.data ?? []);
+  const every = cellsOf(composition);
+  const cells = every.slice(0, mostLinks);
+  const requests = cells.map((cell) => ({ key: cell.key, request: requestOf(cell, composition, keys) }));
+  const { answers, settled, error } = useComposed(requests);
+  const { save, savedOf, progress } = useSaving(setMessage);
 
-  // A link that was saved and then changed is a new link.
-  const savedNow = new Map(
-    cells.flatMap((cell) => {
-      const entry = saved.get(cell.key);
-      return entry && entry.request === JSON.stringify(requestOf(cell, composition))
-        ? [[cell.key, entry.link] as const]
-        : [];
+  const saved = new Map(
+    requests.flatMap(({ key, request }) => {
+      const link = savedOf(key, request);
+      return link ? [[key, link] as const] : [];
     }),
   );
-  const toSave = cells.filter((cell) => answers.get(cell.key)?.ready && !savedNow.has(cell.key));
+  const toSave = requests.filter(({ key }) => answers.get(key)?.ready && !saved.has(key));
   const stopped = cells.filter((cell) => answers.get(cell.key)?.ready === false).length;
   const looks = cells.filter((cell) => answers.get(cell.key)?.notices.some((n) => n.severity === 'look')).length;
-  const settled = asked === wanted && !composed.isFetching;
-  const maySave = person.role !== 'Viewer';
-
-  const save = useMutation({
-    mutationFn: async (copy: boolean) => {
-      const requests = toSave.map((cell) => requestOf(cell, composition));
-      const body = JSON.stringify(requests);
-      // The same links sent again, as when an answer was lost on the way, are one saving.
-      if (lastTry.current.body !== body) lastTry.current = { body, key: attemptKey() };
-      const answer = dataOf(
-        await api.POST('/api/v1/links/many', {
-          body: { links: requests },
-          headers: { 'Idempotency-Key': lastTry.current.key },
-        }),
-      );
-      const next = new Map(saved);
-      const lines: string[] = [];
-      answer.links.forEach((outcome, i) => {
-        if (!outcome.saved) return;
-        next.set(toSave[i]!.key, { request: JSON.stringify(requests[i]), link: outcome.saved });
-        lines.push(outcome.saved.shortUrl ?? outcome.saved.link.url ?? '');
-      });
-      lastTry.current = { body: '', key: '' };
-      setSaved(next);
-      if (copy && lines.length) await copyText(lines.join('\n'));
-      setMessage(
-        `${answer.saved} ${answer.saved === 1 ? 'link' : 'links'} saved${copy && lines.length ? ' and copied' : ''}.`,
-      );
-      await queries.invalidateQueries({ queryKey: ['links'] });
-    },
-    onError: (error) => setMessage(error.message),
-  });
+  const cell = cells.find((c) => c.key === selected);
+  const answer = cell && answers.get(cell.key);
+  const placementName = (id: string) => placements.data?.find((p) => p.id === id)?.name ?? '';
+  const titleOf = (c: Cell) => (c.read ? 'Read back' : placementName(c.placement) || 'Link');
 
   function trySave(copy: boolean) {
-    if (maySave && settled && toSave.length && !save.isPending) save.mutate(copy);
+    if (maySave && settled && toSave.length && !save.isPending) save.mutate({ links: toSave, copy });
   }
-  useHotkey('Ctrl+Enter', () => trySave(true));
-  useHotkey('c', () => {
-    const url = selected ? answers.get(selected)?.url : undefined;
-    if (url) void copyText(url).then(() => setMessage('Copied.'));
+
+  /** What copying is about: the ticked links, else the selected one. */
+  const toCopy: Copied[] = (ticked.size ? cells.filter((c) => ticked.has(c.key)) : cell ? [cell] : []).flatMap((c) => {
+    const worked = answers.get(c.key);
+    return worked ? [{ placement: titleOf(c), answer: worked, saved: saved.get(c.key) }] : [];
+  });
+  function copy(text: string, what: string) {
+    if (text) void copyText(text).then(() => setMessage(`${what} copied.`));
+    else setMessage(`There is no ${what.toLowerCase()} to copy yet.`);
+  }
+  useHotkey('Ctrl+Enter', () => view === 'links' && trySave(true));
+  useCopyKeys((key) => {
+    const form = copyForms.find((f) => f.key === key);
+    if (view !== 'links' || toCopy.length === 0) return;
+    if (form) copy(linesOf(toCopy, form), toCopy.length === 1 ? form.name : `${toCopy.length} lines`);
+    else if (key === 't') copy(tableOf(toCopy), 'Table');
   });
 
-  function select(key: string | null) {
+  function set(key: string, value: string | null) {
     const params = new URLSearchParams(search);
-    if (key) params.set('link', key);
-    else params.delete('link');
+    if (value) params.set(key, value);
+    else params.delete(key);
     setSearch(params, { replace: true });
   }
+  const select = (key: string | null) => set('link', key);
 
-  /** A pasted URL that carries tags is read back: the page goes into the sentence, the values become typed ones. */
+  /** Pasted links are read back; a single right one goes into the sentence at once, others are shown mended first. */
   function readBack(text: string): boolean {
-    const url = text.trim();
-    const keys = fields.data?.map((f) => f.key) ?? [];
-    if (
-      /\s/.test(url) ||
-      !keys.some((key) => url.toLowerCase().includes(`${key.toLowerCase().slice(0, 5)}`)) ||
-      !/[?#]/.test(url)
-    )
-      return false;
+    const urls = linksIn(text, fields.data?.map((f) => f.key) ?? []);
+    if (urls.length === 0) return false;
     void (async () => {
       try {
-        const read = dataOf(await api.POST('/api/v1/links/inspect', { body: { url } }));
-        const values = Object.fromEntries(read.fields.filter((f) => f.value).map((f) => [f.key, f.value]));
-        if (read.destination === null) {
-          setMessage(read.notices[0]?.message ?? 'That address can’t be read.');
-          return;
-        }
-        change({
-          ...composition,
-          pages: [...new Set([...composition.pages, read.destination])],
-          common: { ...composition.common, ...values },
-        });
-        const faults = read.notices.filter((n) => n.severity !== 'note').length;
-        setMessage(`Read back: ${Object.keys(values).length} fields${faults ? `, ${faults} faults mended` : ''}.`);
-      } catch (error) {
-        setMessage((error as Error).message);
+        const read = dataOf(
+          await api.POST('/api/v1/links/inspect-many', { body: { urls: urls.slice(0, mostLinks) } }),
+        ).links.map((link, i) => ({ given: urls[i]!, read: link }));
+        if (read.length === 1 && read[0]!.read.notices.every((n) => n.severity === 'note')) take(read);
+        else setPasted(read);
+      } catch (problem) {
+        setMessage((problem as Error).message);
       }
     })();
     return true;
   }
 
-  const cell = cells.find((c) => c.key === selected);
-  const answer = cell && answers.get(cell.key);
-  const placementName = (id: string) => placements.data?.find((p) => p.id === id)?.name ?? '';
-  const common = Object.entries(composition.common);
+  function take(links: PastedLink[]) {
+    const taken = links.map(({ read }) => ({
+      page: read.destination!,
+      values: Object.fromEntries(read.fields.filter((f) => f.value).map((f) => [f.key, f.value])),
+      faults: read.notices.filter((n) => n.severity !== 'note').length,
+    }));
+    const [only] = taken;
+    if (taken.length === 1 && cells.length === 0) {
+      change({
+        ...composition,
+        pages: [...new Set([...composition.pages, only!.page])],
+        common: { ...composition.common, ...only!.values },
+      });
+      setMessage(
+        `Read back: ${Object.keys(only!.values).length} fields${only!.faults ? `, ${only!.faults} faults mended` : ''}.`,
+      );
+    } else {
+      const stamp = Date.now().toString(36);
+      const fresh = taken.map(({ page, values }, i) => ({ id: `read-${stamp}-${i}`, page, values }));
+      change({ ...composition, readLinks: [...composition.readLinks, ...fresh] });
+      setMessage(`${taken.length} ${taken.length === 1 ? 'link' : 'links'} read back and mended.`);
+    }
+    setPasted(pasted.filter((p) => !links.includes(p)));
+  }
+  usePasteAnywhere(readBack);
 
   const alikeCells = (notice: Notice): Cell[] =>
     cells.filter((c) => answers.get(c.key)?.notices.some((n) => isAlike(n, notice)));
+  const state =
+    every.length > mostLinks
+      ? `The first ${mostLinks} of ${every.length} links; take pages or placements out.`
+      : cells.length === 0
+        ? 'Choose where people come from and where they go; the words follow.'
+        : `${cells.length} ${cells.length === 1 ? 'link' : 'links'} · ${looks} need a look`;
+
+  const parts = (
+    <nav aria-label="Parts of Compose" className="flex h-8 items-stretch rounded border border-line-strong bg-sheet">
+      {(['links', 'texts'] as const).map((name) => (
+        <button
+          key={name}
+          type="button"
+          aria-current={view === name ? 'page' : undefined}
+          className="border-r border-line px-3 last:border-r-0 hover:text-accent aria-[current=page]:bg-accent-wash aria-[current=page]:font-medium"
+          onClick={() => set('view', name === 'texts' ? 'texts' : null)}
+        >
+          {name === 'links' ? 'Links' : 'Share texts'}
+        </button>
+      ))}
+    </nav>
+  );
+  if (view === 'texts')
+    return (
+      <ShareTexts
+        parts={parts}
+        campaigns={campaigns.data ?? []}
+        campaign={composition.campaign}
+        onCampaign={(campaign) => change({ ...composition, campaign })}
+      />
+    );
 
   return (
     <>
-      <Head
-        title="Compose"
-        state={
-          cells.length === 0
-            ? 'Choose where people come from and where they go; the words follow.'
-            : `${cells.length} ${cells.length === 1 ? 'link' : 'links'} · ${looks} need a look`
-        }
-      />
+      <Head title="Compose" state={state}>
+        {(cells.length > 0 || composition.removed.length > 0) && (
+          <button
+            type="button"
+            className="button"
+            onClick={() => {
+              change(nothing);
+              setTicked(new Set());
+            }}
+          >
+            Begin anew
+          </button>
+        )}
+        {parts}
+      </Head>
       <Sentence
         composition={composition}
         onChange={change}
         placements={placements.data ?? []}
+        sets={sets.data ?? []}
         campaigns={campaigns.data ?? []}
+        mayWrite={maySave}
         onPasted={readBack}
       />
-      {common.length > 0 && (
-        <div className="flex flex-wrap items-center gap-2 border-b border-line px-5 py-1.5 text-xs">
-          <span className="text-quiet">For all links:</span>
-          {common.map(([key, value]) => (
-            <span key={key} className="inline-flex items-center gap-1 font-mono">
-              {key}={value}
-              <button
-                type="button"
-                className="button-plain font-sans"
-                aria-label={`Take back ${key}`}
-                onClick={() => {
-                  const { [key]: _, ...rest } = composition.common;
-                  change({ ...composition, common: rest });
-                }}
-              >
-                Take back
-              </button>
-            </span>
-          ))}
-        </div>
-      )}
+      <AxisEditor composition={composition} placements={placements.data ?? []} onChange={change} />
+      <CommonValues composition={composition} fields={fields.data ?? []} onChange={change} />
+      <MissingBar
+        cells={cells}
+        answers={answers}
+        fields={fields.data ?? []}
+        onFill={(lacking, key, value) => change(filledIn(composition, lacking, key, value))}
+      />
       <div className="flex min-h-0 flex-1">
-        {cells.length === 0 ? (
-          <Empty />
-        ) : (
+        {pasted.length > 0 ? (
+          <ReadBack
+            links={pasted}
+            onTake={take}
+            onLeave={(link) => setPasted(pasted.filter((p) => p !== link))}
+            onLeaveAll={() => setPasted([])}
+          />
+        ) : cells.length > 0 ? (
           <ComposeGrid
             cells={cells}
             answers={answers}
-            saved={savedNow}
+            saved={saved}
             placementName={placementName}
+            contentKey={keys.content}
             selected={selected}
+            ticked={ticked}
             onSelect={select}
-            onRemove={(key) => change({ ...composition, removed: [...composition.removed, key] })}
+            onTick={(some, on) =>
+              setTicked(on ? new Set([...ticked, ...some]) : new Set([...ticked].filter((k) => !some.includes(k))))
+            }
+            onRemove={(some) => {
+              change({ ...composition, removed: [...composition.removed, ...some] });
+              setTicked(new Set());
+            }}
           />
+        ) : composition.placements.length > 0 ? (
+          <SnippetList composition={composition} placements={placements.data ?? []} />
+        ) : (
+          <EmptyCompose />
         )}
-        {cell && answer && (
+        {cell && answer && pasted.length === 0 && (
           <CellInspector
-            title={placementName(cell.placement) || 'Link'}
+            title={titleOf(cell)}
             answer={answer}
             fields={fields.data ?? []}
-            saved={savedNow.get(cell.key)}
+            saved={saved.get(cell.key)}
             overridden={composition.overrides[cell.key] ?? {}}
+            links={cells.filter((c) => !c.read).length}
+            name={composition.names[cell.key] ?? {}}
+            onName={(name) => change({ ...composition, names: { ...composition.names, [cell.key]: name } })}
             onOverride={(key, value) => change(withOverride(composition, cell.key, key, value))}
+            onForAll={(key, value) => change(withCommon(composition, key, value))}
             onRepair={(notice) => {
-              const next = repaired(composition, cell, notice);
-              change(next);
-              if (notice.repair?.field === null) select(null);
+              change(repaired(composition, cell, notice));
+              if (notice.repair?.field === null && !cell.read) select(null);
             }}
             onRepairAll={(notice) =>
               change(alikeCells(notice).reduce((all, c) => repaired(all, c, notice), composition))
@@ -233,57 +283,52 @@ export function Compose() {
           />
         )}
       </div>
-      <footer className="flex h-14 shrink-0 items-center gap-4 border-t border-line px-5">
-        <p role="status" className="min-w-0 flex-1 truncate">
-          {composed.isError
-            ? composed.error.message
-            : `${toSave.length} ready · ${stopped} stopped${savedNow.size ? ` · ${savedNow.size} saved` : ''}`}
-          {composition.removed.length > 0 && (
-            <button type="button" className="button-plain" onClick={() => change({ ...composition, removed: [] })}>
-              Put {composition.removed.length} back
-            </button>
-          )}
-          {message && <span className="ml-4 text-quiet">{message}</span>}
-        </p>
-        {maySave ? (
-          <>
-            <span className="caption hidden lg:inline">
-              <kbd className="kbd">Ctrl Enter</kbd> saves and copies
-            </span>
-            <button
-              type="button"
-              className="button-main"
-              disabled={!settled || toSave.length === 0 || save.isPending}
-              onClick={() => trySave(false)}
-            >
-              Save {toSave.length}
-            </button>
-          </>
-        ) : (
-          <span className="caption">Your role may look and copy, not save.</span>
-        )}
-      </footer>
+      <ComposeFoot
+        ready={toSave.length}
+        stopped={stopped}
+        saved={saved.size}
+        removed={composition.removed.length}
+        ticked={ticked.size}
+        message={error ? `${error.message} What you wrote is kept; it is tried again by itself.` : message}
+        progress={progress}
+        maySave={maySave}
+        canSave={settled && toSave.length > 0 && !save.isPending}
+        onSave={() => trySave(false)}
+        onPutBack={() => change({ ...composition, removed: [] })}
+        onUntick={() => setTicked(new Set())}
+        onCopyLines={() =>
+          copy(
+            linesOf(toCopy, saved.size ? copyForms[1] : copyForms[0]) || linesOf(toCopy, copyForms[0]),
+            `${toCopy.length} lines`,
+          )
+        }
+        onCopyTable={() => copy(tableOf(toCopy), 'Table')}
+      />
     </>
   );
 }
 
-/** A key nobody guesses for one attempt at saving. */
-function attemptKey(): string {
-  return [...crypto.getRandomValues(new Uint32Array(4))].map((n) => n.toString(36)).join('-');
+/** Single letters copy, as long as nobody types. */
+function useCopyKeys(copy: (key: string) => void) {
+  useHotkey('c', () => copy('c'));
+  useHotkey('s', () => copy('s'));
+  useHotkey('p', () => copy('p'));
+  useHotkey('e', () => copy('e'));
+  useHotkey('h', () => copy('h'));
+  useHotkey('m', () => copy('m'));
+  useHotkey('t', () => copy('t'));
 }
 
-function Empty() {
-  return (
-    <div className="flex flex-1 items-center justify-center bg-sheet p-8">
-      <div className="max-w-md">
-        <h2 className="mb-2 font-semibold">Nothing to build yet</h2>
-        <ol className="list-decimal space-y-1 pl-5 text-quiet">
-          <li>Choose the placements people will come from: one, or thirty.</li>
-          <li>Paste the address of the page they should come to.</li>
-          <li>Choose the campaign. The tags follow from the convention.</li>
-        </ol>
-        <p className="mt-3 text-quiet">Or paste a link that has tags already: it is read back, judged and mended.</p>
-      </div>
-    </div>
-  );
+/** A text pasted where there is no field may be a link. */
+function usePasteAnywhere(take: (text: string) => boolean) {
+  const onPaste = useEffectEvent((event: ClipboardEvent) => {
+    const at = event.target;
+    if (event.defaultPrevented || (at instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(at.tagName))) return;
+    if (take(event.clipboardData?.getData('text') ?? '')) event.preventDefault();
+  });
+  useEffect(() => {
+    const listen = (event: ClipboardEvent) => onPaste(event);
+    document.addEventListener('paste', listen);
+    return () => document.removeEventListener('paste', listen);
+  }, []);
 }

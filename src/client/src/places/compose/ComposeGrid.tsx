@@ -11,15 +11,20 @@ interface ComposeGridProps {
   answers: Map<string, ComposeAnswer>;
   saved: Map<string, SavedLink>;
   placementName: (id: string) => string;
+  /** Key of the field that tells variants apart. */
+  contentKey: string;
   selected: string | null;
+  ticked: Set<string>;
   onSelect: (key: string) => void;
-  onRemove: (key: string) => void;
+  onTick: (keys: string[], on: boolean) => void;
+  onRemove: (keys: string[]) => void;
 }
 
 const rowHeight = 50;
 
-/** The links worked out, one row each. */
-export function ComposeGrid({ cells, answers, saved, placementName, selected, onSelect, onRemove }: ComposeGridProps) {
+/** The links worked out, one row each. Space ticks, Delete takes out. */
+export function ComposeGrid(props: ComposeGridProps) {
+  const { cells, answers, saved, placementName, contentKey, selected, ticked, onSelect, onTick, onRemove } = props;
   const scroller = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({
     count: cells.length,
@@ -30,9 +35,22 @@ export function ComposeGrid({ cells, answers, saved, placementName, selected, on
 
   function move(event: KeyboardEvent, index: number) {
     const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
+    const { key } = cells[index]!;
     if (event.key === 'Enter' && !event.ctrlKey && !event.metaKey) {
       event.preventDefault();
-      onSelect(cells[index]!.key);
+      onSelect(key);
+    } else if (event.key === ' ') {
+      event.preventDefault();
+      onTick([key], !ticked.has(key));
+    } else if (event.key.toLowerCase() === 'a' && (event.ctrlKey || event.metaKey)) {
+      event.preventDefault();
+      onTick(
+        cells.map((c) => c.key),
+        true,
+      );
+    } else if (event.key === 'Delete') {
+      event.preventDefault();
+      onRemove(ticked.size ? [...ticked] : [key]);
     } else if (step !== 0) {
       event.preventDefault();
       const next = Math.min(cells.length - 1, Math.max(0, index + step));
@@ -40,6 +58,8 @@ export function ComposeGrid({ cells, answers, saved, placementName, selected, on
       requestAnimationFrame(() => scroller.current?.querySelector<HTMLElement>(`[data-index="${next}"]`)?.focus());
     }
   }
+
+  const nameOf = (cell: Cell) => (cell.read ? 'Read back' : placementName(cell.placement) || 'No placement');
 
   return (
     <div
@@ -68,13 +88,23 @@ export function ComposeGrid({ cells, answers, saved, placementName, selected, on
               style={{ height: rowHeight, transform: `translateY(${item.start}px)` }}
               className="group absolute inset-x-0 flex items-center gap-3 border-b border-line px-5 aria-selected:bg-accent-wash focus-visible:outline-offset-[-2px]"
             >
-              <span role="gridcell" className="w-4">
+              <span role="gridcell" className="-ml-1 flex items-center gap-2">
+                <input
+                  type="checkbox"
+                  tabIndex={-1}
+                  aria-label={`Choose ${nameOf(cell)}`}
+                  checked={ticked.has(cell.key)}
+                  onClick={(e) => e.stopPropagation()}
+                  onChange={(e) => onTick([cell.key], e.target.checked)}
+                />
                 {mark && <SeverityMark severity={mark} />}
               </span>
               <span role="gridcell" className="w-44 shrink-0">
-                <span className="block truncate">{placementName(cell.placement) || 'No placement'}</span>
+                <span className="block truncate">{nameOf(cell)}</span>
                 <span className="caption block truncate">
-                  {cell.variant ?? answer?.fields.find((f) => f.key === 'utm_content')?.value ?? ''}
+                  {[cell.variant ?? answer?.fields.find((f) => f.key === contentKey)?.value, cell.keyword]
+                    .filter(Boolean)
+                    .join(' · ')}
                 </span>
               </span>
               <span role="gridcell" className="min-w-0 flex-1">
@@ -98,11 +128,11 @@ export function ComposeGrid({ cells, answers, saved, placementName, selected, on
                   <button
                     type="button"
                     tabIndex={-1}
-                    aria-label={`Take out ${placementName(cell.placement)}`}
+                    aria-label={`Take out ${nameOf(cell)}`}
                     className="invisible rounded p-1 text-quiet group-hover:visible hover:text-ink"
                     onClick={(e) => {
                       e.stopPropagation();
-                      onRemove(cell.key);
+                      onRemove([cell.key]);
                     }}
                   >
                     <X size={14} strokeWidth={1.5} />

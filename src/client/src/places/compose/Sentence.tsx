@@ -1,18 +1,31 @@
-import type { Schema } from '../../api/client';
+import { X } from 'lucide-react';
+import { useState } from 'react';
+import type { PlacementAnswer, Schema } from '../../api/client';
 import { Picker } from '../../parts/Picker';
 import { ChipInput } from './ChipInput';
 import type { Composition } from './composition';
+import { NewPlacement } from './NewPlacement';
+import { PagePicker } from './PagePicker';
 
 interface SentenceProps {
   composition: Composition;
   onChange: (next: Composition) => void;
-  placements: Schema['PlacementAnswer'][];
+  placements: PlacementAnswer[];
+  sets: Schema['PlacementSetAnswer'][];
   campaigns: Schema['CampaignAnswer'][];
+  mayWrite: boolean;
+  /** May take a pasted text over; true when it did. */
   onPasted: (text: string) => boolean;
 }
 
 /** The top line of Compose, which reads as a sentence. */
-export function Sentence({ composition, onChange, placements, campaigns, onPasted }: SentenceProps) {
+export function Sentence(props: SentenceProps) {
+  const { composition, onChange, placements, sets, campaigns, mayWrite, onPasted } = props;
+  const [naming, setNaming] = useState<string | null>(null);
+  const addPages = (pages: string[]) => {
+    const fresh = pages.map((p) => p.trim()).filter((p) => p !== '' && !composition.pages.includes(p));
+    if (fresh.length) onChange({ ...composition, pages: [...composition.pages, ...fresh] });
+  };
   return (
     <div className="flex flex-wrap items-center gap-x-2 gap-y-2 border-b border-line px-5 py-3">
       <span>Send people from</span>
@@ -20,19 +33,55 @@ export function Sentence({ composition, onChange, placements, campaigns, onPaste
         label="Placements"
         empty="choose placements"
         several
-        options={placements.map((p) => ({ value: p.id, label: p.name, detail: p.channel }))}
+        options={placements.map((p) => ({
+          value: p.id,
+          label: p.name,
+          detail: p.channel,
+          words: [p.publisher ?? '', ...p.tags].join(' '),
+        }))}
+        groups={sets.map((s) => ({
+          label: s.name,
+          values: s.placements.filter((id) => placements.some((p) => p.id === id)),
+        }))}
         chosen={composition.placements}
         onChange={(chosen) => onChange({ ...composition, placements: chosen })}
+        onNew={mayWrite ? setNaming : undefined}
       />
       <span>to</span>
-      <ChipInput
-        label="Pages"
-        placeholder={composition.pages.length ? 'another page …' : 'paste a page’s address'}
-        mono
-        values={composition.pages}
-        onChange={(pages) => onChange({ ...composition, pages })}
-        onPasted={onPasted}
-      />
+      <span className="inline-flex min-h-8 flex-wrap items-center gap-1 rounded border border-line-strong bg-sheet px-1 font-mono text-xs focus-within:border-accent">
+        {composition.pages.map((page) => (
+          <span key={page} className="inline-flex h-6 max-w-80 items-center gap-1 rounded bg-page pr-0.5 pl-2">
+            <span className="truncate" title={page}>
+              {page}
+            </span>
+            <button
+              type="button"
+              aria-label={`Take out ${page}`}
+              className="rounded p-0.5 text-quiet hover:text-ink"
+              onClick={() => onChange({ ...composition, pages: composition.pages.filter((p) => p !== page) })}
+            >
+              <X size={12} strokeWidth={1.5} />
+            </button>
+          </span>
+        ))}
+        <PagePicker
+          label="Pages"
+          clears
+          className="h-7 w-64 bg-transparent px-1 outline-none"
+          placeholder={composition.pages.length ? 'another page …' : 'a page’s title or address'}
+          value=""
+          onPick={(page) => addPages([page])}
+          onPaste={(event) => {
+            const pasted = event.clipboardData.getData('text');
+            if (onPasted(pasted)) event.preventDefault();
+            else if (/[\r\n]/.test(pasted.trim())) {
+              event.preventDefault();
+              addPages(pasted.split(/\r?\n/));
+            }
+          }}
+          onEmptyBackspace={() => onChange({ ...composition, pages: composition.pages.slice(0, -1) })}
+        />
+      </span>
       <span>for</span>
       <Picker
         label="Campaigns"
@@ -48,6 +97,16 @@ export function Sentence({ composition, onChange, placements, campaigns, onPaste
         values={composition.variants}
         onChange={(variants) => onChange({ ...composition, variants })}
       />
+      {naming !== null && (
+        <NewPlacement
+          name={naming}
+          onClose={() => setNaming(null)}
+          onMade={(made) => {
+            setNaming(null);
+            onChange({ ...composition, placements: [...composition.placements, made.id] });
+          }}
+        />
+      )}
     </div>
   );
 }

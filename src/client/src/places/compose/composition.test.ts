@@ -1,15 +1,28 @@
 import { describe, expect, it } from 'vitest';
 import type { Notice } from '../../api/client';
-import { cellsOf, isAlike, repaired, requestOf, withOverride, type Composition } from './composition';
+import {
+  axisKeysOf,
+  cellsOf,
+  filledIn,
+  isAlike,
+  nothing,
+  repaired,
+  requestOf as requestUnder,
+  withCommon,
+  withOverride,
+  type Cell,
+  type Composition,
+} from './composition';
+
+const keys = axisKeysOf([]);
+const requestOf = (cell: Cell, composition: Composition) => requestUnder(cell, composition, keys);
 
 const base: Composition = {
+  ...nothing,
   pages: ['https://marrowmere.example/a', 'https://marrowmere.example/b'],
   placements: ['p1', 'p2'],
   campaign: 'c1',
-  variants: [],
   common: { utm_term: 'all' },
-  overrides: {},
-  removed: [],
 };
 
 const notice = (field: string | null, value: string): Notice => ({
@@ -73,5 +86,68 @@ describe('repairs', () => {
   it('are alike when rule, field and value are', () => {
     expect(isAlike(notice('utm_medium', 'email'), notice('utm_medium', 'email'))).toBe(true);
     expect(isAlike(notice('utm_medium', 'email'), notice('utm_medium', 'sms'))).toBe(false);
+  });
+});
+
+describe('axes of one placement', () => {
+  const uneven = {
+    ...base,
+    pages: ['/a'],
+    variants: ['x'],
+    ownVariants: { p1: ['q', 'r', 's'] },
+    keywords: { p2: ['fern', 'moss'] },
+  };
+
+  it('gives each placement as many links as it needs', () => {
+    const cells = cellsOf(uneven);
+    expect(cells.map((c) => [c.placement, c.variant, c.keyword])).toEqual([
+      ['p1', 'q', null],
+      ['p1', 'r', null],
+      ['p1', 's', null],
+      ['p2', 'x', 'fern'],
+      ['p2', 'x', 'moss'],
+    ]);
+    expect(new Set(cells.map((c) => c.key)).size).toBe(5);
+    expect(requestOf(cells[4]!, uneven).fields).toEqual({ utm_content: 'x', utm_term: 'moss' });
+  });
+});
+
+describe('links read back', () => {
+  const read = {
+    ...base,
+    readLinks: [{ id: 'r1', page: 'https://marrowmere.example/old', values: { utm_source: 'trellis' } }],
+  };
+
+  it('stand beside the sentence and keep their own values', () => {
+    const cell = cellsOf(read).at(-1)!;
+    expect(requestOf(cell, read)).toEqual({
+      destination: 'https://marrowmere.example/old',
+      fields: { utm_source: 'trellis' },
+    });
+    const mended = repaired(read, cell, notice('utm_source', 'the_trellis'));
+    expect(requestOf(cell, mended).fields).toEqual({ utm_source: 'the_trellis' });
+    expect(cellsOf(repaired(read, cell, notice(null, 'https://marrowmere.example/new'))).at(-1)!.page).toBe(
+      'https://marrowmere.example/new',
+    );
+  });
+});
+
+describe('values for many links', () => {
+  it('typed for all let go of what was typed for single ones', () => {
+    const [a] = cellsOf(base);
+    const all = withCommon(withOverride(base, a!.key, 'utm_term', 'one'), 'utm_term', 'every');
+    expect(cellsOf(all).map((c) => requestOf(c, all).fields!.utm_term)).toEqual(['every', 'every', 'every', 'every']);
+  });
+
+  it('fill only the links that lack them', () => {
+    const cells = cellsOf(base);
+    const some = filledIn(base, cells.slice(0, 2), 'utm_content', 'button');
+    expect(cells.map((c) => requestOf(c, some).fields!.utm_content)).toEqual([
+      'button',
+      'button',
+      undefined,
+      undefined,
+    ]);
+    expect(filledIn(base, cells, 'utm_content', 'button').common.utm_content).toBe('button');
   });
 });

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { cellsOf } from './composition';
+import { cellsOf, nothing } from './composition';
 import { beginWith } from './useComposition';
 
 describe('a link made anew', () => {
@@ -16,15 +16,7 @@ describe('a link made anew', () => {
     const draft = JSON.parse(sessionStorage.getItem('beacon-compose-draft')!) as {
       overrides: Record<string, Record<string, string>>;
     };
-    const [cell] = cellsOf({
-      pages: [params.get('page')!],
-      placements: ['p1'],
-      campaign: 'c1',
-      variants: [],
-      common: {},
-      removed: [],
-      overrides: draft.overrides,
-    });
+    const [cell] = cellsOf({ ...nothing, pages: [params.get('page')!], placements: ['p1'], campaign: 'c1' });
     expect(params.get('link')).toBe(cell!.key);
     expect(draft.overrides[cell!.key]).toEqual({ utm_campaign: 'lanterns' });
   });

@@ -1,23 +1,24 @@
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { cellsOf, type Composition } from './composition';
+import { cellsOf, nothing, type Composition } from './composition';
 
 const draftKey = 'beacon-compose-draft';
 
-type Draft = Pick<Composition, 'common' | 'overrides' | 'removed'>;
-const emptyDraft: Draft = { common: {}, overrides: {}, removed: [] };
+type Draft = Omit<Composition, 'pages' | 'placements' | 'campaign' | 'variants'>;
+
+const draftOf = ({ pages: _p, placements: _l, campaign: _c, variants: _v, ...draft }: Composition): Draft => draft;
 
 function savedDraft(): Draft {
   try {
-    return { ...emptyDraft, ...(JSON.parse(sessionStorage.getItem(draftKey) ?? '{}') as Partial<Draft>) };
+    return { ...draftOf(nothing), ...(JSON.parse(sessionStorage.getItem(draftKey) ?? '{}') as Partial<Draft>) };
   } catch {
-    return emptyDraft;
+    return draftOf(nothing);
   }
 }
 
 /**
  * The composition being worked on. The sentence is the address, so that it can be linked and Back works; what was typed
- * into single links survives a reload.
+ * into single links survives a reload and a lost connection.
  */
 export function useComposition(): [Composition, (next: Composition) => void] {
   const [search, setSearch] = useSearchParams();
@@ -31,9 +32,9 @@ export function useComposition(): [Composition, (next: Composition) => void] {
   };
 
   function change(next: Composition) {
-    const { common, overrides, removed } = next;
-    setDraft({ common, overrides, removed });
-    sessionStorage.setItem(draftKey, JSON.stringify({ common, overrides, removed }));
+    const kept = draftOf(next);
+    setDraft(kept);
+    sessionStorage.setItem(draftKey, JSON.stringify(kept));
     const params = new URLSearchParams(search);
     for (const key of ['page', 'placement', 'campaign', 'say']) params.delete(key);
     next.pages.forEach((p) => params.append('page', p));
@@ -57,9 +58,9 @@ export function beginWith(
   values: Record<string, string>,
 ): string {
   const placements = placement ? [placement] : [];
-  const [cell] = cellsOf({ ...emptyDraft, pages: [page], placements, campaign: campaign ?? '', variants: [] });
+  const [cell] = cellsOf({ ...nothing, pages: [page], placements, campaign: campaign ?? '' });
   const overrides = Object.keys(values).length ? { [cell!.key]: values } : {};
-  sessionStorage.setItem(draftKey, JSON.stringify({ ...emptyDraft, overrides }));
+  sessionStorage.setItem(draftKey, JSON.stringify({ ...draftOf(nothing), overrides }));
   const params = new URLSearchParams({ page });
   placements.forEach((p) => params.append('placement', p));
   if (campaign) params.set('campaign', campaign);

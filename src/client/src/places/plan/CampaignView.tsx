@@ -176,7 +176,7 @@ function Facts({ campaign, overlaps }: { campaign: CampaignAnswer; overlaps: str
     ['Links say', campaign.value],
     ['Owner', campaign.owner],
     ['Budget', budget],
-    ...Object.entries(campaign.attributes).map(([name, value]): [string, string] => [name, value]),
+    ...Object.entries(campaign.attributes).sort(([a], [b]) => a.localeCompare(b)),
     ['Runs beside', overlaps.length ? overlaps.join(', ') : null],
   ];
   return (

@@ -28,6 +28,11 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
     queryKey: ['placements', 'all'],
     queryFn: async () => dataOf(await api.GET('/api/v1/placements', { params: { query: { retired: true } } })),
   });
+  const fields = useQuery({
+    queryKey: ['fields'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/convention/fields')),
+  });
+  const order = (fields.data ?? []).map((f) => f.key);
   const sets = useQuery({
     queryKey: ['placement-sets'],
     queryFn: async () => dataOf(await api.GET('/api/v1/placement-sets')),
@@ -132,7 +137,15 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
             </label>
           </div>
           <div className="min-h-0 flex-1 overflow-auto bg-sheet">
-            <table className="w-full">
+            <table className="w-full table-fixed">
+              <colgroup>
+                <col className="w-11" />
+                <col className="w-[28%]" />
+                <col className="w-[19%]" />
+                <col />
+                <col className="w-[16%]" />
+                <col className="w-16" />
+              </colgroup>
               <thead className="sticky top-0 z-10 bg-sheet">
                 <tr className="h-[34px] border-b border-line text-left text-xs text-quiet">
                   <th className="w-9 pl-5" aria-label="Chosen" />
@@ -175,16 +188,19 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
                         onChange={() => tick(p.id)}
                       />
                     </td>
-                    <td className="max-w-60 px-3">
+                    <td className="px-3">
                       <span className="block truncate">{p.name}</span>
                       {p.publisher && <span className="caption block truncate">{p.publisher}</span>}
                     </td>
-                    <td className="px-3 whitespace-nowrap">{p.channel}</td>
-                    <td className="max-w-72 truncate px-3 font-mono text-xs">
-                      {Object.values(p.standing).join(' · ')}
+                    <td className="truncate px-3">{p.channel}</td>
+                    <td className="truncate px-3 font-mono text-xs">
+                      {order
+                        .filter((key) => p.standing[key])
+                        .map((key) => p.standing[key])
+                        .join(' · ')}
                       {p.asks.length > 0 && <span className="font-sans text-quiet"> · asks</span>}
                     </td>
-                    <td className="px-3 whitespace-nowrap text-quiet">
+                    <td className="truncate px-3 text-quiet">
                       {[p.useDays.length ? daysOf(p.useDays) : null, p.useForm].filter(Boolean).join(', ')}
                     </td>
                     <td className="px-3 pr-5 text-right tabular-nums">{count(p.links)}</td>

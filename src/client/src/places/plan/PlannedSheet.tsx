@@ -1,11 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { Download, Plus, Upload, X } from 'lucide-react';
+import { Download, Link2, Plus, Upload, X } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { api, dataOf, type CampaignAnswer, type Schema } from '../../api/client';
 import { CopyButton } from '../../parts/CopyButton';
 import { count } from '../../parts/format';
-import { LinkStrip } from '../../parts/LinkStrip';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { PagePicker } from '../compose/PagePicker';
 import { dayOf } from './TimeLine';
@@ -152,11 +151,11 @@ export function PlannedSheet({ campaign, rows, mayWrite }: PlannedSheetProps) {
         <table className="w-full table-fixed">
           <colgroup>
             <col className="w-10" />
-            <col className="w-[23%]" />
             <col className="w-[20%]" />
-            <col className="w-[12%]" />
-            <col className="w-[10%]" />
-            <col className="w-32" />
+            <col className="w-[18%]" />
+            <col className="w-[11%]" />
+            <col className="w-[9%]" />
+            <col className="w-[7.5rem]" />
             <col />
             <col className="w-10" />
           </colgroup>
@@ -219,11 +218,15 @@ function PlannedRow({ row, written, placements, mayWrite, onChange, onRemove }: 
       <td className="pl-5">
         {row && (
           <span title={row.says ?? row.state}>
-            <SeverityMark
-              severity={
-                row.state === 'stopped' ? 'stop' : row.state === 'incomplete' ? 'note' : (row.severity ?? 'good')
-              }
-            />
+            {row.state === 'made' ? (
+              <Link2 size={14} strokeWidth={1.5} aria-label="made" className="text-quiet" />
+            ) : (
+              <SeverityMark
+                severity={
+                  row.state === 'stopped' ? 'stop' : row.state === 'incomplete' ? 'note' : (row.severity ?? 'good')
+                }
+              />
+            )}
           </span>
         )}
       </td>
@@ -238,23 +241,26 @@ function PlannedRow({ row, written, placements, mayWrite, onChange, onRemove }: 
         />
       </td>
       <td className="px-0.5">
-        <select
-          className={cell}
-          aria-label={`Placement of ${name}`}
-          disabled={fixed}
-          value={written.placementId ?? ''}
-          onChange={(e) => set({ placementId: e.target.value || null })}
-        >
-          <option value="">choose …</option>
-          {written.placementId && !placements.some((p) => p.id === written.placementId) && (
-            <option value={written.placementId}>{row?.placement}</option>
-          )}
-          {placements.map((p) => (
-            <option key={p.id} value={p.id}>
-              {p.name}
-            </option>
-          ))}
-        </select>
+        {fixed ? (
+          <span className="block truncate px-1.5">{row?.placement}</span>
+        ) : (
+          <select
+            className={cell}
+            aria-label={`Placement of ${name}`}
+            value={written.placementId ?? ''}
+            onChange={(e) => set({ placementId: e.target.value || null })}
+          >
+            <option value="">choose …</option>
+            {written.placementId && !placements.some((p) => p.id === written.placementId) && (
+              <option value={written.placementId}>{row?.placement}</option>
+            )}
+            {placements.map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name}
+              </option>
+            ))}
+          </select>
+        )}
       </td>
       {(['content', 'owner'] as const).map((what) => (
         <td key={what} className="px-0.5">
@@ -290,7 +296,7 @@ function PlannedRow({ row, written, placements, mayWrite, onChange, onRemove }: 
               to={`/ledger?link=${row.linkId}&search=${row.shortUrl.split('/').pop()}`}
               className="truncate font-mono text-xs text-good hover:underline"
             >
-              {row.shortUrl.replace(/^https?:\/\//, '')}
+              …/{row.shortUrl.split('/').pop()}
             </Link>
             <CopyButton text={row.shortUrl} label="Copy" />
           </span>
@@ -300,7 +306,14 @@ function PlannedRow({ row, written, placements, mayWrite, onChange, onRemove }: 
             {row.says}
           </span>
         ) : (
-          row && <LinkStrip segments={row.strip.filter((s) => s.part === 'field')} />
+          row && (
+            <span className="block truncate font-mono text-xs" title={row.strip.map((s) => s.text).join('')}>
+              {row.strip
+                .filter((s) => s.part === 'field')
+                .map((s) => s.text.slice(s.text.indexOf('=') + 1))
+                .join(' · ')}
+            </span>
+          )
         )}
       </td>
       <td className="pr-3 text-right">

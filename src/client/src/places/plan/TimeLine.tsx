@@ -1,4 +1,4 @@
-import { format } from 'date-fns';
+import { addDays, format, parseISO } from 'date-fns';
 import type { CampaignAnswer } from '../../api/client';
 import { barOf, lanesOf, monthsOf, placeOf, type Span } from './timeScale';
 
@@ -11,6 +11,9 @@ interface TimeLineProps {
 
 const laneHeight = 26;
 
+/** The share of the span a bar must have for its name to stand inside. */
+const nameWidth = 0.12;
+
 const looks: Record<CampaignAnswer['state'], string> = {
   running: 'border-accent bg-accent text-accent-ink',
   ahead: 'border-accent bg-accent-wash text-ink',
@@ -22,7 +25,8 @@ const looks: Record<CampaignAnswer['state'], string> = {
 export function TimeLine({ campaigns, span, today, onOpen }: TimeLineProps) {
   const shown = campaigns.filter((c) => barOf(c, span));
   const lanes = [
-    ...lanesOf(shown.filter((c) => c.startsOn !== null)),
+    // A short bar takes the room of its name, which stands beside it.
+    ...lanesOf(shown.filter((c) => c.startsOn !== null).map((c) => ({ ...c, endsOn: roomOf(c, span) }))),
     ...shown.filter((c) => c.startsOn === null).map((c) => [c]),
   ];
   const now = placeOf(today, span);
@@ -59,22 +63,36 @@ export function TimeLine({ campaigns, span, today, onOpen }: TimeLineProps) {
               aria-label="Today"
               role="img"
               style={{ left: percent(now) }}
-              className="absolute -inset-y-1 z-10 border-l-2 border-accent"
+              className="absolute -inset-y-1 border-l-2 border-accent"
             />
           )}
           {lanes.flatMap((lane, i) =>
             lane.map((campaign) => {
-              const bar = barOf(campaign, span)!;
+              const bar = barOf(
+                campaigns.find((c) => c.id === campaign.id)!,
+                span,
+              )!;
+              const beside = bar.width < nameWidth;
               return (
                 <button
                   key={campaign.id}
                   type="button"
-                  title={`${campaign.name}: ${datesOf(campaign)}`}
-                  style={{ left: percent(bar.left), width: percent(bar.width), top: i * laneHeight + 2 }}
-                  className={`absolute flex h-[22px] items-center overflow-hidden rounded border px-1.5 text-xs whitespace-nowrap hover:brightness-110 ${looks[campaign.state]}`}
+                  title={titleOf(campaigns.find((c) => c.id === campaign.id)!)}
+                  style={{
+                    left: percent(bar.left),
+                    top: i * laneHeight + 2,
+                    width: beside ? undefined : percent(bar.width),
+                  }}
+                  className="group absolute flex h-[22px] items-center overflow-visible text-xs whitespace-nowrap"
                   onClick={() => onOpen(campaign.id)}
                 >
-                  {campaign.name}
+                  <span
+                    style={{ width: beside ? `calc((100vw - 84px - 2.5rem) * ${bar.width})` : '100%' }}
+                    className={`flex h-full shrink-0 items-center overflow-hidden rounded border group-hover:brightness-110 ${looks[campaign.state]} ${beside ? '' : 'px-1.5'}`}
+                  >
+                    {!beside && campaign.name}
+                  </span>
+                  {beside && <span className="bg-sheet pl-1.5 text-ink group-hover:underline">{campaign.name}</span>}
                 </button>
               );
             }),
@@ -84,6 +102,18 @@ export function TimeLine({ campaigns, span, today, onOpen }: TimeLineProps) {
     </section>
   );
 }
+
+/** The day up to which a campaign takes room in its lane. */
+function roomOf(campaign: CampaignAnswer, span: Span): string | null {
+  if (campaign.endsOn === null) return null;
+  const least = format(
+    addDays(parseISO(campaign.startsOn!), Math.ceil(span.months * 30.5 * nameWidth * 1.3)),
+    'yyyy-MM-dd',
+  );
+  return campaign.endsOn > least ? campaign.endsOn : least;
+}
+
+const titleOf = (campaign: CampaignAnswer): string => `${campaign.name}: ${datesOf(campaign)}`;
 
 /** First and last day in words. */
 export function datesOf(campaign: { startsOn: string | null; endsOn: string | null }): string {

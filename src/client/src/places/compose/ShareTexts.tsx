@@ -1,0 +1,263 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Check } from 'lucide-react';
+import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { api, dataOf, Refused, type CampaignAnswer, type Schema } from '../../api/client';
+import { copyText } from '../../parts/CopyButton';
+import { count } from '../../parts/format';
+import { Head } from '../../parts/Head';
+import { usePerson } from '../../parts/person';
+import { Picker } from '../../parts/Picker';
+import { useDebounced } from '../../parts/useDebounced';
+import { dayOf } from '../plan/TimeLine';
+
+interface ShareTextsProps {
+  parts: ReactNode;
+  campaigns: CampaignAnswer[];
+  campaign: string;
+  onCampaign: (campaign: string) => void;
+}
+
+const fillIns = ['link', 'placement', 'publisher', 'campaign', 'page'];
+
+/** A text written once for a page and repeated with each placement's own link, to be worked through from the keyboard. */
+export function ShareTexts({ parts, campaigns, campaign, onCampaign }: ShareTextsProps) {
+  const [search, setSearch] = useSearchParams();
+  const pages = useQuery({
+    queryKey: ['share-pages', campaign],
+    queryFn: async () => dataOf(await api.GET('/api/v1/share-texts', { params: { query: { campaign } } })),
+    enabled: campaign !== '',
+  });
+  const page = pages.data?.find((p) => p.page === search.get('of')) ?? pages.data?.[0];
+
+  return (
+    <>
+      <Head
+        title="Compose"
+        state={
+          page
+            ? `${count(page.placed)} of ${count(page.links)} links stand where they belong`
+            : 'Write a text once, post it everywhere'
+        }
+      >
+        {parts}
+      </Head>
+      <div className="flex flex-wrap items-center gap-2 border-b border-line px-5 py-3">
+        <span>Texts of</span>
+        <Picker
+          label="Campaigns"
+          empty="choose a campaign"
+          options={campaigns.map((c) => ({ value: c.id, label: c.name, detail: `${c.links} links` }))}
+          chosen={campaign ? [campaign] : []}
+          onChange={([chosen]) => onCampaign(chosen ?? '')}
+        />
+        {pages.data && pages.data.length > 0 && (
+          <>
+            <span>for the page</span>
+            <select
+              className="input max-w-96"
+              aria-label="Page"
+              value={page?.page}
+              onChange={(e) => {
+                const next = new URLSearchParams(search);
+                next.set('of', e.target.value);
+                setSearch(next, { replace: true });
+              }}
+            >
+              {pages.data.map((p) => (
+                <option key={p.page} value={p.page}>
+                  {p.title ?? p.page} ({p.links})
+                </option>
+              ))}
+            </select>
+          </>
+        )}
+      </div>
+      {page ? (
+        <TextAndPlacements key={`${campaign} ${page.page}`} campaign={campaign} page={page} />
+      ) : (
+        <div className="flex flex-1 items-center justify-center bg-sheet p-8">
+          <p className="max-w-md text-quiet">
+            {campaign === ''
+              ? 'Choose the campaign whose links you want to post.'
+              : pages.isError
+                ? pages.error.message
+                : pages.data &&
+                  'This campaign has no link in a placement yet. Save its links first; their texts appear here.'}
+          </p>
+        </div>
+      )}
+    </>
+  );
+}
+
+function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema['SharePageAnswer'] }) {
+  const person = usePerson();
+  const queries = useQueryClient();
+  const list = useRef<HTMLUListElement>(null);
+  const [text, setText] = useState(page.text);
+  const [kept, setKept] = useState({ text: page.text, revision: page.revision });
+  const [onlyOpen, setOnlyOpen] = useState(false);
+  const [message, setMessage] = useState('');
+  const mayWrite = person.role !== 'Viewer';
+  const asked = useDebounced(text, 120);
+  const filled = useQuery({
+    queryKey: ['share-fill', campaign, page.page, asked],
+    queryFn: async () =>
+      dataOf(await api.POST('/api/v1/share-texts/fill', { body: { campaign, page: page.page, text: asked } })),
+    placeholderData: keepPreviousData,
+  });
+  const keep = useMutation({
+    mutationFn: async () =>
+      dataOf(
+        await api.PUT('/api/v1/share-texts', { body: { campaign, page: page.page, text, revision: kept.revision } }),
+      ),
+    onSuccess: async ({ revision }) => {
+      setKept({ text, revision });
+      setMessage('The text is kept.');
+      await queries.invalidateQueries({ queryKey: ['share-pages'] });
+    },
+    onError: (error) => {
+      setMessage(error.message);
+      if (error instanceof Refused && error.rule === 'changed-meanwhile') setKept(error.theirs as typeof kept);
+    },
+  });
+  const place = useMutation({
+    mutationFn: async ({ linkId, placed }: { linkId: string; placed: boolean }) =>
+      dataOf(await api.POST('/api/v1/links/{id}/placed', { params: { path: { id: linkId } }, body: { placed } })),
+    onSuccess: () =>
+      Promise.all([
+        queries.invalidateQueries({ queryKey: ['share-fill'] }),
+        queries.invalidateQueries({ queryKey: ['share-pages'] }),
+      ]),
+    onError: (error) => setMessage(error.message),
+  });
+
+  const all = filled.data?.texts ?? [];
+  const rows = onlyOpen ? all.filter((row) => row.placedAt === null) : all;
+  const missing = [...new Set(all.flatMap((row) => row.missing))];
+
+  function copyAndGoOn(row: Schema['FilledText']) {
+    void copyText(row.text).then(() => setMessage(`Copied for ${row.placement}.`));
+    if (mayWrite && row.placedAt === null) place.mutate({ linkId: row.linkId, placed: true });
+    const at = rows.indexOf(row);
+    const next =
+      rows.slice(at + 1).find((r) => r.placedAt === null) ?? rows.slice(0, at).find((r) => r.placedAt === null);
+    if (next) requestAnimationFrame(() => focus(next.linkId));
+  }
+  const focus = (linkId: string) => list.current?.querySelector<HTMLElement>(`[data-link="${linkId}"]`)?.focus();
+
+  function onKey(event: KeyboardEvent, row: Schema['FilledText']) {
+    if (event.target !== event.currentTarget) return;
+    const at = rows.indexOf(row);
+    if (event.key === 'Enter' || event.key === 'c') copyAndGoOn(row);
+    else if (event.key === ' ' && mayWrite) place.mutate({ linkId: row.linkId, placed: row.placedAt === null });
+    else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+      const next = rows[at + (event.key === 'ArrowDown' ? 1 : -1)];
+      if (next) focus(next.linkId);
+    } else return;
+    event.preventDefault();
+  }
+
+  return (
+    <div className="flex min-h-0 flex-1">
+      <section aria-label="The text" className="flex w-[360px] shrink-0 flex-col gap-2 border-r border-line p-5">
+        <label className="flex min-h-0 flex-1 flex-col gap-1">
+          <span className="caption">The text, written once</span>
+          <textarea
+            className="input min-h-40 flex-1 resize-none py-2 leading-relaxed"
+            readOnly={!mayWrite}
+            placeholder={'Come along to …\n@{link}'}
+            value={text}
+            onChange={(e) => setText(e.target.value)}
+          />
+        </label>
+        <p className="caption">
+          Fills in {fillIns.map((name) => `@{${name}}`).join(', ')}. Without @{'{link}'} the link follows by itself.
+        </p>
+        {missing.length > 0 && (
+          <p className="text-xs text-look">Nothing gives a value for {missing.map((m) => `@{${m}}`).join(', ')}.</p>
+        )}
+        {kept.text !== text && kept.revision !== page.revision && (
+          <p className="text-xs">
+            Theirs: “{kept.text}”{' '}
+            <button type="button" className="button-plain" onClick={() => setText(kept.text)}>
+              Take theirs
+            </button>
+          </p>
+        )}
+        {mayWrite && (
+          <button
+            type="button"
+            className="button-main self-start"
+            disabled={text === kept.text || keep.isPending}
+            onClick={() => keep.mutate()}
+          >
+            Keep the text
+          </button>
+        )}
+      </section>
+      <section aria-label="Placements" className="flex min-h-0 min-w-0 flex-1 flex-col bg-sheet">
+        <div className="flex items-center gap-3 border-b border-line px-5 py-2">
+          <p role="status" className="min-w-0 flex-1 truncate text-quiet">
+            {message || (
+              <>
+                <kbd className="kbd">Enter</kbd> copies and goes on · <kbd className="kbd">Space</kbd> ticks off
+              </>
+            )}
+          </p>
+          <label className="flex items-center gap-1.5">
+            <input type="checkbox" checked={onlyOpen} onChange={(e) => setOnlyOpen(e.target.checked)} /> only what is
+            left
+          </label>
+        </div>
+        <ul ref={list} aria-label="Texts to post" className="min-h-0 flex-1 overflow-auto">
+          {rows.map((row, i) => (
+            <li
+              key={row.linkId}
+              data-link={row.linkId}
+              tabIndex={i === 0 || row.placedAt === null ? 0 : -1}
+              aria-label={`${row.placement}${row.content ? `, ${row.content}` : ''}${row.placedAt ? ', done' : ''}`}
+              className={`flex gap-4 border-b border-line px-5 py-3 focus-visible:bg-accent-wash focus-visible:outline-offset-[-2px] ${row.placedAt ? 'text-quiet' : ''}`}
+              onKeyDown={(e) => onKey(e, row)}
+            >
+              <span className="w-5 pt-0.5">
+                {row.placedAt && <Check size={16} strokeWidth={1.5} className="text-good" aria-label="done" />}
+              </span>
+              <span className="w-52 shrink-0">
+                <span className="block font-medium">{row.placement}</span>
+                <span className="caption block">
+                  {[row.publisher, row.content, row.useForm].filter(Boolean).join(' · ')}
+                </span>
+                {!row.mayUseToday && <span className="block text-xs text-look">not before {dayOf(row.nextDay)}</span>}
+                {row.waiting && <span className="block text-xs text-look">waits for an owner’s approval</span>}
+              </span>
+              <span className="min-w-0 flex-1 break-words whitespace-pre-wrap">{row.text}</span>
+              <span className="flex shrink-0 flex-col items-end gap-1">
+                <button type="button" className="button" tabIndex={-1} onClick={() => copyAndGoOn(row)}>
+                  {row.placedAt ? 'Copy again' : 'Copy'}
+                </button>
+                <span className="caption tabular-nums">{count(row.characters)} characters</span>
+                {row.placedAt && row.placedBy && mayWrite && (
+                  <button
+                    type="button"
+                    className="button-plain text-xs"
+                    tabIndex={-1}
+                    onClick={() => place.mutate({ linkId: row.linkId, placed: false })}
+                  >
+                    Not done yet
+                  </button>
+                )}
+              </span>
+            </li>
+          ))}
+          {filled.data && rows.length === 0 && (
+            <li className="p-8 text-quiet">
+              All of them stand where they belong. <Link to="/arrivals">See who arrives.</Link>
+            </li>
+          )}
+        </ul>
+      </section>
+    </div>
+  );
+}

@@ -1,0 +1,67 @@
+import { useQueries } from '@tanstack/react-query';
+import { api, dataOf, type PlacementAnswer } from '../../api/client';
+import { CopyButton } from '../../parts/CopyButton';
+import { NoticeList } from '../../parts/NoticeList';
+import type { Composition } from './composition';
+
+interface SnippetListProps {
+  composition: Composition;
+  placements: PlacementAnswer[];
+}
+
+const mostShown = 20;
+
+/** Without any page: the parameters alone, for tools that put them on links of their own. */
+export function SnippetList({ composition, placements }: SnippetListProps) {
+  const chosen = (composition.placements.length ? composition.placements : ['']).slice(0, mostShown);
+  const fields = composition.common;
+  const snippets = useQueries({
+    queries: chosen.map((placement) => {
+      const body = { placement: placement || null, campaign: composition.campaign || null, fields };
+      return {
+        queryKey: ['snippet', body],
+        queryFn: async () => dataOf(await api.POST('/api/v1/links/snippet', { body })),
+      };
+    }),
+  });
+  return (
+    <section aria-label="Parameters without a page" className="min-h-0 min-w-0 flex-1 overflow-auto bg-sheet p-5">
+      <h2 className="font-semibold">Parameters without a page</h2>
+      <p className="mb-4 text-quiet">
+        For the parameter field of an ad platform or a mail tool, which puts them on every link itself. Its placeholders
+        stay as they are. With a page in the sentence, whole links follow.
+      </p>
+      <ul className="flex max-w-3xl flex-col gap-4">
+        {snippets.map((snippet, i) => (
+          <li key={chosen[i]} className="border-t border-line pt-3">
+            <div className="flex items-baseline justify-between gap-3">
+              <h3 className="font-medium">{placements.find((p) => p.id === chosen[i])?.name ?? 'No placement'}</h3>
+              {snippet.data?.ready && (
+                <span>
+                  <CopyButton text={snippet.data.parameterText} label="Copy parameters" />
+                  <CopyButton text={snippet.data.encoded} label="Copy encoded" />
+                </span>
+              )}
+            </div>
+            {snippet.data && (
+              <>
+                <p className="font-mono text-xs break-all">{snippet.data.parameterText || '–'}</p>
+                {snippet.data.notices.length > 0 && (
+                  <div className="mt-2">
+                    <NoticeList notices={snippet.data.notices} />
+                  </div>
+                )}
+              </>
+            )}
+            {snippet.error && <p>{snippet.error.message}</p>}
+          </li>
+        ))}
+      </ul>
+      {composition.placements.length > mostShown && (
+        <p className="caption mt-4">
+          The first {mostShown} of {composition.placements.length} placements are shown.
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,34 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { api, dataOf, type ComposeAnswer, type ComposeRequest } from '../../api/client';
+import { useDebounced } from '../../parts/useDebounced';
+
+/** One link the server is asked to work out. */
+export interface Asked {
+  key: string;
+  request: ComposeRequest;
+}
+
+/** Works links out live while one types. */
+export function useComposed(links: Asked[]) {
+  const wanted = JSON.stringify(links.map(({ key, request }) => [key, request]));
+  const asked = useDebounced(wanted, 80);
+  const composed = useQuery({
+    queryKey: ['compose', asked],
+    queryFn: async () => {
+      const pairs = JSON.parse(asked) as [string, ComposeRequest][];
+      const answer = dataOf(
+        await api.POST('/api/v1/links/compose-many', { body: { links: pairs.map(([, request]) => request) } }),
+      );
+      return new Map(pairs.map(([key], i) => [key, answer.links[i]!]));
+    },
+    enabled: asked !== '[]',
+    placeholderData: keepPreviousData,
+    retry: 3,
+  });
+  const answers = useMemo(
+    () => (asked === '[]' ? new Map<string, ComposeAnswer>() : (composed.data ?? new Map<string, ComposeAnswer>())),
+    [asked, composed.data],
+  );
+  return { answers, settled: asked === wanted && !composed.isFetching && !composed.isError, error: composed.error };
+}

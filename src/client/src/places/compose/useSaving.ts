@@ -1,0 +1,87 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
+import { api, type ComposeRequest, type SavedLink, type Schema } from '../../api/client';
+import { copyText } from '../../parts/CopyButton';
+import { lastLineOf } from '../../api/lines';
+
+const savedKey = 'beacon-compose-saved';
+
+interface Kept {
+  request: string;
+  link: SavedLink;
+}
+
+function keptBefore(): Map<string, Kept> {
+  try {
+    return new Map(JSON.parse(sessionStorage.getItem(savedKey) ?? '[]') as [string, Kept][]);
+  } catch {
+    return new Map();
+  }
+}
+
+/** One link to be saved. */
+export interface ToSave {
+  key: string;
+  request: ComposeRequest;
+}
+
+/** Saves links, all of them or none, and remembers which of the grid are saved, also over a reload. */
+export function useSaving(say: (message: string) => void) {
+  const queries = useQueryClient();
+  const [saved, setSaved] = useState(keptBefore);
+  const [progress, setProgress] = useState<{ done: number; total: number } | null>(null);
+  const lastTry = useRef({ body: '', key: '' });
+
+  const save = useMutation({
+    mutationFn: async ({ links, copy }: { links: ToSave[]; copy: boolean }) => {
+      const requests = links.map((link) => link.request);
+      const body = JSON.stringify(requests);
+      // The same links sent again, as when an answer was lost on the way, are one saving.
+      if (lastTry.current.body !== body) lastTry.current = { body, key: attemptKey() };
+      const stream = await api.POST('/api/v1/links/many/with-progress', {
+        body: { links: requests },
+        headers: { 'Idempotency-Key': lastTry.current.key },
+        parseAs: 'stream',
+      });
+      const last = await lastLineOf<Schema['SaveProgress']>(stream, setProgress);
+      if (!last.answer) throw new Error(last.refused ?? 'Nothing was saved; try again.');
+      const answer = last.answer;
+      const next = new Map(saved);
+      const lines: string[] = [];
+      answer.links.forEach((outcome, i) => {
+        if (!outcome.saved) return;
+        next.set(links[i]!.key, { request: JSON.stringify(requests[i]), link: outcome.saved });
+        lines.push(outcome.saved.shortUrl ?? outcome.saved.link.url ?? '');
+      });
+      lastTry.current = { body: '', key: '' };
+      setSaved(next);
+      try {
+        sessionStorage.setItem(savedKey, JSON.stringify([...next].slice(-500)));
+      } catch {
+        // A full storage only means that a reload forgets which links were saved just now.
+      }
+      if (copy && lines.length) await copyText(lines.join('\n'));
+      say(
+        `${answer.saved} ${answer.saved === 1 ? 'link' : 'links'} saved${copy && lines.length ? ' and copied' : ''}.`,
+      );
+      await Promise.all([
+        queries.invalidateQueries({ queryKey: ['links'] }),
+        queries.invalidateQueries({ queryKey: ['share-pages'] }),
+      ]);
+    },
+    onError: (error) => say(error.message),
+    onSettled: () => setProgress(null),
+  });
+
+  /** The saved link of a cell, as long as nothing of it was changed since. */
+  const savedOf = (key: string, request: ComposeRequest): SavedLink | undefined => {
+    const kept = saved.get(key);
+    return kept && kept.request === JSON.stringify(request) ? kept.link : undefined;
+  };
+  return { save, savedOf, progress };
+}
+
+/** A key nobody guesses for one attempt at saving. */
+function attemptKey(): string {
+  return [...crypto.getRandomValues(new Uint32Array(4))].map((n) => n.toString(36)).join('-');
+}

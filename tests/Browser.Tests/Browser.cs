@@ -77,6 +77,47 @@ public sealed class Browser : IDisposable
         actions.Perform();
     }
 
+    /// <summary>Presses Tab until something of a name has the focus.</summary>
+    public void TabTo(string name)
+    {
+        for (int i = 0; i < 80; i++)
+        {
+            Press(Keys.Tab);
+            if (NameOf(_driver.SwitchTo().ActiveElement()).Contains(name, StringComparison.Ordinal))
+            {
+                return;
+            }
+        }
+
+        throw new InvalidOperationException($"Tab never came to “{name}”. The page says:\n{Text()}");
+    }
+
+    /// <summary>Name of what has the focus.</summary>
+    public string Focused => NameOf(_driver.SwitchTo().ActiveElement());
+
+    /// <summary>Opens another tab of the same browser and goes on there.</summary>
+    public string NewTab(string url)
+    {
+        _driver.SwitchTo().NewWindow(WindowType.Tab);
+        Open(url);
+        return _driver.CurrentWindowHandle;
+    }
+
+    public string Tab => _driver.CurrentWindowHandle;
+
+    public void GoToTab(string tab) => _driver.SwitchTo().Window(tab);
+
+    /// <summary>Puts a text on the clipboard and pastes it into a field, or into the page where there is no label.</summary>
+    public void Paste(string text, string? label = null) => Script<object>(
+        """
+        const data = new DataTransfer();
+        data.setData('text', arguments[1]);
+        (arguments[0] ?? document.body).dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+        return true;
+        """,
+        label is null ? null! : Find("textbox", label),
+        text);
+
     /// <summary>Waits until the page shows a text.</summary>
     public void See(string text) => Until(() => Text().Contains(text, StringComparison.Ordinal) ? text : null, $"the text “{text}”");
 

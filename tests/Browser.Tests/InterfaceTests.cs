@@ -24,39 +24,6 @@ public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo
     }
 
     [Fact]
-    public void A_faulty_link_is_pasted_mended_and_saved()
-    {
-        using var browser = new Browser();
-        demo.SignIn(browser, "Orla Fenwick");
-        string faulty = $"http://{demo.GardenHost}/visit?a=1?utm_soruce=natter vine&amp;utm_medium=emial&utm_campaign=Spring".Replace(' ', '+');
-        Paste(browser, faulty);
-        browser.See("Read back: 3 fields");
-        browser.See("0 ready · 1 stopped");
-        browser.Click("row", "No placement");
-        browser.See("“emial” is not in its word list; did you mean “email”?");
-        browser.Click("button", "Use email");
-        browser.See("1 ready · 0 stopped");
-        browser.Press(Keys.Control, Keys.Enter);
-        browser.See("1 link saved and copied");
-        Assert.Contains("email", browser.Find("row", "No placement").Text, StringComparison.Ordinal);
-    }
-
-    /// <summary>Puts a text on the clipboard and pastes it into the pages of the sentence.</summary>
-    private static void Paste(Browser browser, string text)
-    {
-        var pages = browser.Find("textbox", "Pages");
-        browser.Script<object>(
-            """
-            const data = new DataTransfer();
-            data.setData('text', arguments[1]);
-            arguments[0].dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
-            return true;
-            """,
-            pages,
-            text);
-    }
-
-    [Fact]
     public void A_refused_page_says_why_while_the_other_links_go_on()
     {
         using var browser = new Browser();
@@ -166,6 +133,35 @@ public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo
         browser.Click("row", "No placement");
         browser.Find("complementary", "Link");
         Check("Compose");
+        browser.Paste($"http://{demo.GardenHost}/visit?utm_source=natter+vine\nhttp://{demo.GardenHost}/shop?utm_soruce=herald");
+        browser.See("2 links read back");
+        Check("links read back");
+        browser.Open($"{demo.Address}/compose?placement=x");
+        browser.See("Parameters without a page");
+        Check("parameters");
+        browser.Open($"{demo.Address}/plan");
+        browser.Click("button", "New campaign");
+        browser.Find("complementary", "New campaign");
+        Check("Plan");
+        browser.Click("button", "Attributes");
+        browser.See("Another attribute");
+        Check("attributes");
+        browser.Click("row", "Lantern Nights");
+        browser.See("Results so far");
+        browser.Click("button", "Change");
+        browser.Find("textbox", "Name");
+        Check("a campaign");
+        string campaign = browser.Url[(browser.Url.IndexOf("campaign=", StringComparison.Ordinal) + 9)..];
+        browser.Open($"{demo.Address}/compose?view=texts&campaign={campaign}");
+        browser.See("Hello everyone!");
+        Check("share texts");
+        foreach (var (part, says) in new[] { ("placements&placement=new", "What its links say by themselves"), ("pages", "Plan your visit"), ("handed-over", "Vale Visitor Board") })
+        {
+            browser.Open($"{demo.Address}/plan?view={part}");
+            browser.See(says);
+            Check($"Plan, {part}");
+        }
+
         browser.Open($"{demo.Address}/ledger");
         browser.Click("row", "Gate poster");
         browser.Find("complementary", "Gate poster");

@@ -1,26 +1,41 @@
-import { useState } from 'react';
 import type { PlacementAnswer } from '../../api/client';
 import { ChipInput } from './ChipInput';
 import type { Composition } from './composition';
 
-interface AxisEditorProps {
+interface AxisProps {
   composition: Composition;
   placements: PlacementAnswer[];
   onChange: (next: Composition) => void;
 }
 
-/** What one placement says in place of the common variants, and its keywords. */
-export function AxisEditor({ composition, placements, onChange }: AxisEditorProps) {
-  const [asked, setAsked] = useState<string[]>([]);
-  const chosen = placements.filter((p) => composition.placements.includes(p.id));
-  const shown = chosen.filter(
-    (p) =>
-      asked.includes(p.id) ||
-      (composition.ownVariants[p.id]?.length ?? 0) > 0 ||
-      (composition.keywords[p.id]?.length ?? 0) > 0,
+/** Chooses a placement that is to have variants or keywords of its own. */
+export function AxisChoice({ composition, placements, onChange }: AxisProps) {
+  const others = placements.filter((p) => composition.placements.includes(p.id) && !(p.id in composition.ownVariants));
+  if (others.length === 0) return null;
+  return (
+    <select
+      aria-label="Variants or keywords for one placement alone"
+      className="h-8 max-w-44 rounded bg-transparent text-xs text-quiet hover:text-ink"
+      value=""
+      onChange={(e) =>
+        e.target.value &&
+        onChange({ ...composition, ownVariants: { ...composition.ownVariants, [e.target.value]: [] } })
+      }
+    >
+      <option value="">except for …</option>
+      {others.map((p) => (
+        <option key={p.id} value={p.id}>
+          {p.name}
+        </option>
+      ))}
+    </select>
   );
-  const others = chosen.filter((p) => !shown.includes(p));
-  if (chosen.length === 0) return null;
+}
+
+/** What single placements say in place of the common variants, and their keywords. */
+export function AxisEditor({ composition, placements, onChange }: AxisProps) {
+  const shown = placements.filter((p) => composition.placements.includes(p.id) && p.id in composition.ownVariants);
+  if (shown.length === 0) return null;
   return (
     <div className="flex flex-col gap-1.5 border-b border-line px-5 py-1.5 text-xs">
       {shown.map((p) => (
@@ -42,25 +57,19 @@ export function AxisEditor({ composition, placements, onChange }: AxisEditorProp
             values={composition.keywords[p.id] ?? []}
             onChange={(values) => onChange({ ...composition, keywords: { ...composition.keywords, [p.id]: values } })}
           />
+          <button
+            type="button"
+            className="button-plain"
+            onClick={() => {
+              const { [p.id]: _, ...ownVariants } = composition.ownVariants;
+              const { [p.id]: __, ...keywords } = composition.keywords;
+              onChange({ ...composition, ownVariants, keywords });
+            }}
+          >
+            Take back
+          </button>
         </div>
       ))}
-      {others.length > 0 && (
-        <label className="flex items-center gap-2 text-quiet">
-          Variants or keywords for one placement alone:
-          <select
-            className="input h-7 text-xs"
-            value=""
-            onChange={(e) => e.target.value && setAsked([...asked, e.target.value])}
-          >
-            <option value="">choose it …</option>
-            {others.map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.name}
-              </option>
-            ))}
-          </select>
-        </label>
-      )}
     </div>
   );
 }

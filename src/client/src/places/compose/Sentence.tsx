@@ -2,6 +2,7 @@ import { X } from 'lucide-react';
 import { useState } from 'react';
 import type { PlacementAnswer, Schema } from '../../api/client';
 import { Picker } from '../../parts/Picker';
+import { AxisChoice } from './AxisEditor';
 import { ChipInput } from './ChipInput';
 import type { Composition } from './composition';
 import { NewPlacement } from './NewPlacement';
@@ -52,7 +53,7 @@ export function Sentence(props: SentenceProps) {
         {composition.pages.map((page) => (
           <span key={page} className="inline-flex h-6 max-w-80 items-center gap-1 rounded bg-page pr-0.5 pl-2">
             <span className="truncate" title={page}>
-              {page}
+              {page.replace(/^https?:\/\//, '')}
             </span>
             <button
               type="button"
@@ -67,7 +68,7 @@ export function Sentence(props: SentenceProps) {
         <PagePicker
           label="Pages"
           clears
-          className="h-7 w-64 bg-transparent px-1 outline-none"
+          className="h-7 w-52 bg-transparent px-1 outline-none"
           placeholder={composition.pages.length ? 'another page …' : 'a page’s title or address'}
           value=""
           onPick={(page) => addPages([page])}
@@ -97,6 +98,7 @@ export function Sentence(props: SentenceProps) {
         values={composition.variants}
         onChange={(variants) => onChange({ ...composition, variants })}
       />
+      <AxisChoice composition={composition} placements={placements} onChange={onChange} />
       {naming !== null && (
         <NewPlacement
           name={naming}

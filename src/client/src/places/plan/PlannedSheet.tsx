@@ -231,14 +231,19 @@ function PlannedRow({ row, written, placements, mayWrite, onChange, onRemove }: 
         )}
       </td>
       <td className="px-0.5">
-        <PagePicker
-          label={`Page of ${name}`}
-          className={`${cell} font-mono text-xs`}
-          readOnly={fixed}
-          autoFocus={!row}
-          value={written.page ?? ''}
-          onPick={(page) => page !== (written.page ?? '') && set({ page })}
-        />
+        {fixed ? (
+          <span className="block truncate px-1.5 font-mono text-xs" title={written.page ?? ''}>
+            {(written.page ?? '').replace(/^https?:\/\/[^/]+/, '') || written.page}
+          </span>
+        ) : (
+          <PagePicker
+            label={`Page of ${name}`}
+            className={`${cell} font-mono text-xs`}
+            autoFocus={!row}
+            value={written.page ?? ''}
+            onPick={(page) => page !== (written.page ?? '') && set({ page })}
+          />
+        )}
       </td>
       <td className="px-0.5">
         {fixed ? (

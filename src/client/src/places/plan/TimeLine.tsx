@@ -11,14 +11,14 @@ interface TimeLineProps {
 
 const laneHeight = 26;
 
-/** The share of the span a bar must have for its name to stand inside. */
-const nameWidth = 0.12;
+/** About the share of the line a name takes; it stands inside its bar where that is wide enough. */
+const nameWidth = (name: string): number => name.length * 0.0056 + 0.014;
 
 const looks: Record<CampaignAnswer['state'], string> = {
   running: 'border-accent bg-accent text-accent-ink',
   ahead: 'border-accent bg-accent-wash text-ink',
   over: 'border-line-strong bg-page text-quiet',
-  alwaysOn: 'border-dashed border-line-strong bg-sheet text-quiet',
+  alwaysOn: 'border-dashed border-line-strong text-quiet',
 };
 
 /** Campaigns as bars over months, today marked; what overlaps stands in lanes of its own. */
@@ -72,7 +72,7 @@ export function TimeLine({ campaigns, span, today, onOpen }: TimeLineProps) {
                 campaigns.find((c) => c.id === campaign.id)!,
                 span,
               )!;
-              const beside = bar.width < nameWidth;
+              const beside = bar.width < nameWidth(campaign.name);
               return (
                 <button
                   key={campaign.id}
@@ -103,14 +103,12 @@ export function TimeLine({ campaigns, span, today, onOpen }: TimeLineProps) {
   );
 }
 
-/** The day up to which a campaign takes room in its lane. */
+/** The day up to which a campaign takes room in its lane, with its name beside it where that is. */
 function roomOf(campaign: CampaignAnswer, span: Span): string | null {
-  if (campaign.endsOn === null) return null;
-  const least = format(
-    addDays(parseISO(campaign.startsOn!), Math.ceil(span.months * 30.5 * nameWidth * 1.3)),
-    'yyyy-MM-dd',
-  );
-  return campaign.endsOn > least ? campaign.endsOn : least;
+  const bar = barOf(campaign, span)!;
+  const name = nameWidth(campaign.name);
+  if (campaign.endsOn === null || bar.width >= name) return campaign.endsOn;
+  return format(addDays(parseISO(campaign.endsOn), Math.ceil(span.months * 30.5 * name)), 'yyyy-MM-dd');
 }
 
 const titleOf = (campaign: CampaignAnswer): string => `${campaign.name}: ${datesOf(campaign)}`;

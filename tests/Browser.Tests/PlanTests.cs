@@ -1,0 +1,133 @@
+using OpenQA.Selenium;
+
+namespace PreciseBeacon.BrowserTests;
+
+/// <summary>Planning: campaigns, planned links, and two people at one thing.</summary>
+public sealed class PlanTests(RunningDemo demo) : IClassFixture<RunningDemo>
+{
+    [Fact]
+    public void A_campaign_is_planned_made_and_taken_up_again_next_year()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Tomas Birch");
+        browser.Open($"{demo.Address}/plan");
+        browser.Click("button", "New campaign");
+        browser.Type("textbox", "Name", "Moss Weekend");
+        browser.Script<object>("for (const [i, day] of [[0, '2027-03-06'], [1, '2027-03-07']]) { const e = document.querySelectorAll('input[type=date]')[i]; Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(e, day); e.dispatchEvent(new Event('input', { bubbles: true })); } return true");
+        browser.Until(() => browser.Find("textbox", "What its links say").GetAttribute("placeholder") == "2027-03_moss_weekend" ? "proposed" : null, "the value proposed in the way of the others");
+        browser.Click("button", "Add campaign");
+        browser.Find("heading", "Moss Weekend");
+
+        string sheet = Path.Combine(Path.GetTempPath(), $"planned-{Guid.NewGuid():N}.csv");
+        File.WriteAllText(sheet, $"Page,Placement,Content\nhttp://{demo.GardenHost}/visit,Gate poster,\nhttp://{demo.GardenHost}/visit,Nobody’s wall,\n");
+        browser.Upload("Sheet of planned links", sheet);
+        browser.See("2 rows read; nothing is kept yet.");
+        browser.See("Row 3: There is no placement “Nobody’s wall”");
+        browser.Click("button", "Plan 2");
+        browser.See("1 can be made · 1 lack something · 0 made");
+        browser.See("The placement is missing.");
+        browser.Find("combobox", "Placement of new link").FindElements(By.TagName("option")).First(o => o.Text == "Members’ mail").Click();
+        browser.See("2 can be made · 0 lack something · 0 made");
+        browser.Click("button", "Make 2");
+        browser.See("2 links made.");
+        browser.See("0 can be made · 0 lack something · 2 made");
+        File.Delete(sheet);
+
+        browser.Click("button", "Next season");
+        browser.Click("button", "Plan it");
+        browser.Find("heading", "Moss Weekend 2028");
+        browser.See("6 Mar 2028 – 7 Mar 2028"); // 2028 is a leap year; the first day keeps its date
+        browser.See("2 can be made");
+        browser.Click("button", "All campaigns");
+        browser.Find("button", "Moss Weekend");
+    }
+
+    [Fact]
+    public void Two_tabs_on_one_campaign_never_overwrite_one_another_unseen()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Tomas Birch");
+        browser.Open($"{demo.Address}/plan");
+        browser.Click("row", "Volunteer Call");
+        browser.Click("button", "Change");
+        browser.Type("textbox", "Goal, in words", "Forty helpers by spring.");
+        string first = browser.Tab;
+
+        browser.NewTab(browser.Url);
+        browser.Click("button", "Change");
+        browser.Type("textbox", "Goal, in words", "Fifty helpers by summer.");
+        browser.Click("button", "Save campaign");
+        browser.See("Fifty helpers by summer.");
+
+        browser.GoToTab(first);
+        browser.Click("button", "Save campaign");
+        browser.See("Tomas Birch changed “Volunteer Call” in the meantime");
+        browser.See("yours “Forty helpers by spring.”, theirs “Fifty helpers by summer.”");
+        browser.Click("button", "Save mine over it");
+        browser.See("Forty helpers by spring.");
+        browser.Open(browser.Url);
+        browser.See("Forty helpers by spring.");
+        Assert.DoesNotContain("Fifty", browser.Text(), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Links_are_handed_over_to_a_partner_without_an_account()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Orla Fenwick");
+        browser.Open($"{demo.Address}/plan?view=handed-over");
+        browser.Click("button", "Hand links over");
+        browser.Type("textbox", "For whom", "Mossgate Guide");
+        browser.Find("button", "Placements: Mossgate Guide");
+        browser.Click("button", "Make the page");
+        browser.See("Whoever has this address may look:");
+        string address = browser.Script<string>("return [...document.querySelectorAll('p')].map((p) => p.textContent).find((t) => t.includes('/for/'))");
+
+        using var partner = new Browser();
+        partner.Open(address);
+        partner.See("Links for Mossgate Guide");
+        partner.Find("link", "XLSX");
+        string link = partner.Script<string>("return document.querySelector('.take').textContent");
+        partner.Open(link);
+        Assert.Contains("utm_source=mossgate_guide", partner.Url, StringComparison.Ordinal);
+        Assert.Empty(partner.Complaints);
+
+        browser.Open($"{demo.Address}/plan?view=handed-over");
+        browser.See("1 ×");
+        browser.Click("button", "Revoke");
+        browser.See("revoked");
+        partner.Open(address);
+        partner.See("There is nothing here");
+    }
+
+    [Fact]
+    public void Anything_is_found_from_anywhere()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Wren Castell");
+        browser.Press(Keys.Control, "k");
+        browser.Find("combobox", "Go anywhere");
+        browser.Press("vale referral");
+        browser.Find("option", "Vale Visitor Board");
+        browser.Press(Keys.Control, "a");
+        browser.Press("orchid");
+        browser.Click("option", "Orchid Week");
+        browser.See("6 still to make");
+        Assert.DoesNotContain(browser.All("button"), b => b.Text.StartsWith("Change", StringComparison.Ordinal)); // a viewer only looks
+    }
+
+    [Fact]
+    public void Pages_are_read_from_the_sites_own_list()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Orla Fenwick");
+        browser.Open($"{demo.Address}/plan?view=pages");
+        browser.Click("button", $"Read {demo.GardenHost}");
+        browser.See("13 pages found");
+        browser.Type("textbox", "Search pages", "moths");
+        browser.Until(() => browser.All("row").Count == 2 ? "one" : null, "the one page");
+        browser.Click("link", "Night Moths Walk");
+        browser.Find("heading", "Compose");
+        browser.See("1 link");
+    }
+}

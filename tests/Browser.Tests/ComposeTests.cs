@@ -18,6 +18,7 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         foreach (string placement in new[] { "header button", "footer link", "Members", "SMS", "Vale Visitor" })
         {
             browser.Press(placement);
+            browser.Until(() => browser.All("option").FirstOrDefault(o => o.GetAttribute("aria-selected") == "true" && o.Text.Contains(placement, StringComparison.Ordinal)), $"“{placement}” chosen among the placements");
             browser.Press(Keys.Enter);
             browser.Press(Keys.Control, "a");
         }

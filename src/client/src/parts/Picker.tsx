@@ -1,4 +1,4 @@
-import { Command } from 'cmdk';
+import { Command, defaultFilter } from 'cmdk';
 import { Check, ChevronDown, Plus } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
@@ -30,6 +30,7 @@ interface PickerProps {
   onNew?: (name: string) => void;
 }
 
+const newOne = 'new one';
 const itemClass = 'flex items-center gap-2 rounded px-2 py-1.5 aria-selected:bg-accent-wash';
 
 /** Chooses one or several from a list that narrows as one types. */
@@ -67,7 +68,11 @@ export function Picker({ label, empty, options, groups = [], chosen, onChange, s
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align="start" sideOffset={4} className="floating z-40 w-80">
-          <Command label={label}>
+          <Command
+            label={label}
+            // What is there goes before what could be made.
+            filter={(value, typed, words) => (value === newOne ? 0.0001 : defaultFilter(value, typed, words))}
+          >
             <Command.Input
               placeholder={`Find ${label.toLowerCase()} …`}
               value={text}
@@ -104,8 +109,7 @@ export function Picker({ label, empty, options, groups = [], chosen, onChange, s
               ))}
               {onNew && (
                 <Command.Item
-                  forceMount
-                  value={`new ${text}`}
+                  value={newOne}
                   onSelect={() => {
                     setOpen(false);
                     onNew(text.trim());

@@ -8,6 +8,9 @@ switch (args)
     case ["compose"]:
         Report.Print(ComposeRun.Measure());
         return 0;
+    case ["live"]:
+        Report.Print(LiveRun.Measure());
+        return 0;
     case ["effect"]:
         Report.Print(EffectRun.Measure());
         return 0;

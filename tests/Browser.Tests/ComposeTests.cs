@@ -56,7 +56,9 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         {
             var made = await PostAsync("/api/v1/placements", new
             {
-                name = $"Allotment group {i:00}", channel = "Communities", standing = new { source = "pippinwall", medium = "community", content = $"allotment_{i:00}" },
+                name = $"Allotment group {i:00}",
+                channel = "Communities",
+                standing = new { source = "pippinwall", medium = "community", content = $"allotment_{i:00}" },
             });
             placements.Add(made["id"]!.GetValue<string>());
         }

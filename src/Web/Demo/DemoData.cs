@@ -205,16 +205,33 @@ public sealed class DemoData(
         var made = await db.Links.Where(l => l.CampaignId == lanterns.Id).OrderBy(l => l.Placement!.Position).Take(4).ToListAsync(cancel);
         db.PlannedLinks.AddRange(made.Select((l, i) => new PlannedLink
         {
-            CampaignId = lanterns.Id, Page = l.Destination, PlacementId = l.PlacementId, LinkId = l.Id, Owner = "Tomas Birch", DueOn = lanterns.StartsOn!.Value.AddDays(-7), Position = i,
+            CampaignId = lanterns.Id,
+            Page = l.Destination,
+            PlacementId = l.PlacementId,
+            LinkId = l.Id,
+            Owner = "Tomas Birch",
+            DueOn = lanterns.StartsOn!.Value.AddDays(-7),
+            Position = i,
         }));
         db.PlannedLinks.Add(new PlannedLink
         {
-            CampaignId = lanterns.Id, Page = $"http://{host}/lantern-nights", PlacementId = placements.Single(p => p.Name == "The Trellis – header button").Id,
-            Content = "last_evenings", Owner = "Tomas Birch", DueOn = today.AddDays(9), Note = "For the December issue", Position = made.Count,
+            CampaignId = lanterns.Id,
+            Page = $"http://{host}/lantern-nights",
+            PlacementId = placements.Single(p => p.Name == "The Trellis – header button").Id,
+            Content = "last_evenings",
+            Owner = "Tomas Birch",
+            DueOn = today.AddDays(9),
+            Note = "For the December issue",
+            Position = made.Count,
         });
         db.PageTexts.Add(new PageText
         {
-            CampaignId = lanterns.Id, Page = $"{host}/lantern-nights", Text = DemoPlan.LanternText, WrittenBy = "Tomas Birch", WrittenAt = now, Revision = 1,
+            CampaignId = lanterns.Id,
+            Page = $"{host}/lantern-nights",
+            Text = DemoPlan.LanternText,
+            WrittenBy = "Tomas Birch",
+            WrittenAt = now,
+            Revision = 1,
         });
         db.HandOvers.Add(new HandOver
         {

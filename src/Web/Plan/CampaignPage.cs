@@ -32,7 +32,12 @@ public sealed class CampaignPage(BeaconDb db, CampaignStore campaigns, PlannedLi
             decimal? cost = PlacementCost.SoFar(placement?.CostPerClick, placement?.FixedCost, r.Clicks + r.UncountedVisits, campaign.StartsOn, campaign.EndsOn, today);
             return (Name: placement?.Name, r.Links, Figures: Figures.Zero with
             {
-                Clicks = r.Clicks, Visits = r.Visits, ConvertingVisits = r.ConvertingVisits, Conversions = r.Conversions, Revenue = r.Revenue, Cost = cost,
+                Clicks = r.Clicks,
+                Visits = r.Visits,
+                ConvertingVisits = r.ConvertingVisits,
+                Conversions = r.Conversions,
+                Revenue = r.Revenue,
+                Cost = cost,
             });
         }).ToList();
         var total = Figures.Zero with

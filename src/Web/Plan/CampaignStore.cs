@@ -157,7 +157,12 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
         var standing = (await db.Placements.AsNoTracking().ToListAsync(cancel)).ToDictionary(p => p.Id, p => p.Standing.GetValueOrDefault(contentKey));
         var rows = planned.Select(p => new PlannedLink
         {
-            Page = p.Page, PlacementId = p.PlacementId, Content = p.Content, Owner = p.Owner, DueOn = season?.Shift(p.DueOn), Note = p.Note,
+            Page = p.Page,
+            PlacementId = p.PlacementId,
+            Content = p.Content,
+            Owner = p.Owner,
+            DueOn = season?.Shift(p.DueOn),
+            Note = p.Note,
         }).Concat(links.Select(l => new PlannedLink
         {
             Page = l.Destination,

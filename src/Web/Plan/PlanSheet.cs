@@ -66,7 +66,7 @@ public static class PlanSheet
         var rows = new List<SheetPlannedRow>();
         for (int i = 1; i < table.Count; i++)
         {
-            string Cell(int column) => column >= 0 && column < table[i].Count ? table[i][column].Trim() : "";
+            string Cell(int column) => column >= 0 && column < table[i].Count ? Unguarded(table[i][column].Trim()) : "";
             if (known.All(k => Cell(k).Length == 0))
             {
                 continue;
@@ -136,6 +136,9 @@ public static class PlanSheet
 
     private static DateOnly? DateOf(string text) =>
         DateText.Read(text, DateForm.Day)?.First ?? DateText.Read(text, DateForm.PlainDay)?.First;
+
+    /// <summary>The mark that keeps a text from running as a formula goes again when our own file comes back.</summary>
+    private static string Unguarded(string cell) => cell is ['\'', '=' or '+' or '-' or '@', ..] ? cell[1..] : cell;
 
     private static string? OrNull(string text) => text.Length == 0 ? null : text;
 }

@@ -91,4 +91,31 @@ public sealed class ConventionLawsTests
             return mended.Notices.All(n => n.Rule != notice.Rule || n.Field != notice.Field || n.Message != notice.Message);
         }).Label(string.Join('\n', broken.Select(n => n.Message)));
     }
+
+    /// <summary>A placement's fill-ins are filled and never reach a link, whatever stands around them.</summary>
+    [Property(Arbitrary = [typeof(ConventionLawsTests)], MaxTest = 400, QuietOnSuccess = true)]
+    public Property No_fill_in_of_a_standing_value_reaches_a_link(Case given, bool known)
+    {
+        if (given.Request.Placement is not { } placement || given.Request.Fields.Values.Any(v => v.Contains("@{", StringComparison.Ordinal)))
+        {
+            return true.ToProperty();
+        }
+
+        var standing = new Dictionary<string, string>(placement.Standing) { ["utm_content"] = known ? "@{page}_@{ Placement }" : "x@{no such thing}" };
+        var fields = given.Request.Fields.Where(f => f.Key != "Content").ToDictionary();
+        var link = ConventionComposer.Compose(given.Convention, given.Request with { Placement = placement with { Standing = standing }, Fields = fields }, GardenConvention.Facts);
+        bool said = link.Notices.Any(n => n.Rule == NoticeRules.StandingUnfilled.Name && n.Severity == Severity.Stop);
+        return (said != known && !link.Fields.Any(f => f.Value.Contains("@{", StringComparison.Ordinal) && !fields.ContainsValue(f.Value))).Label(link.Tagged!.Url);
+    }
+
+    /// <summary>The parameters without a page are those a page's link has, where nothing depends on the page.</summary>
+    [Property(Arbitrary = [typeof(ConventionLawsTests)], MaxTest = 400, QuietOnSuccess = true)]
+    public Property A_snippet_says_what_a_link_would(Case given)
+    {
+        var request = given.Request with { Destination = "https://marrowmere.example/" };
+        var link = ConventionComposer.Compose(given.Convention, request, GardenConvention.Facts);
+        var snippet = ConventionComposer.ComposeSnippet(given.Convention, request, GardenConvention.Facts);
+        return (snippet.ParameterText == link.Tagged!.ParameterText && snippet.Fields.Select(f => f.Value).SequenceEqual(link.Fields.Select(f => f.Value))
+            && PercentEncoding.Decode(snippet.Encoded) == snippet.ParameterText).Label($"{snippet.ParameterText}\n{link.Tagged.ParameterText}");
+    }
 }

@@ -12,8 +12,17 @@ public sealed class PlacementTests(DemoHost demo)
 
     private static object Board(string name, int revision = 0, object? asks = null, object? toolWrites = null, object? useDays = null) => new
     {
-        name, channel = "Communities", publisher = "Vale Growers", standing = new { Source = "pippinwall", utm_medium = "community", utm_content = "@{page}_@{region}" },
-        asks, toolWrites, useDays, tags = new[] { "group", "Group", " " }, shareForm = "Dear all,\n@{text}", costPerClick = 0.07m, revision,
+        name,
+        channel = "Communities",
+        publisher = "Vale Growers",
+        standing = new { Source = "pippinwall", utm_medium = "community", utm_content = "@{page}_@{region}" },
+        asks,
+        toolWrites,
+        useDays,
+        tags = new[] { "group", "Group", " " },
+        shareForm = "Dear all,\n@{text}",
+        costPerClick = 0.07m,
+        revision,
     };
 
     [Fact]

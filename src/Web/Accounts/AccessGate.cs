@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Antiforgery;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Workspaces;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Shorten;
 
 namespace PreciseBeacon.Web.Accounts;
 
@@ -40,15 +41,15 @@ public static class AccessGate
         if (ApiKeyHandler.IsGuessing(context))
         {
             context.Response.Headers.RetryAfter = "60";
-            await Refusal.WriteAsync(context, StatusCodes.Status429TooManyRequests, "too-many-keys", "Too many wrong keys came from here; wait a minute and check the key.");
+            await RefuseAsync(context, StatusCodes.Status429TooManyRequests, "too-many-keys", "Too many wrong keys came from here; wait a minute and check the key.");
             return;
         }
 
         if ((allowed & caller) == 0)
         {
             await (caller == Who.Stranger
-                ? Refusal.WriteAsync(context, StatusCodes.Status401Unauthorized, "sign-in-needed", "Nobody is signed in; sign in, or send a key as “Authorization: Bearer …”.")
-                : Refusal.WriteAsync(context, StatusCodes.Status403Forbidden, "not-allowed", "Your role may not do this; ask an owner of the workspace."));
+                ? RefuseAsync(context, StatusCodes.Status401Unauthorized, "sign-in-needed", "Nobody is signed in; sign in, or send a key as “Authorization: Bearer …”.")
+                : RefuseAsync(context, StatusCodes.Status403Forbidden, "not-allowed", "Your role may not do this; ask an owner of the workspace."));
             return;
         }
 
@@ -65,6 +66,11 @@ public static class AccessGate
 
         await next(context);
     }
+
+    /// <summary>Tools that only know a URL pattern show their people whatever comes, so they get one plain line.</summary>
+    private static Task RefuseAsync(HttpContext context, int status, string rule, string detail) => context.Request.Path == ShortenEndpoint.Path
+        ? ShortenEndpoint.Line(status, detail).ExecuteAsync(context)
+        : Refusal.WriteAsync(context, status, rule, detail);
 
     /// <summary>A browser's cookie goes along by itself, so what changes something must prove that it comes from our page.</summary>
     private static bool NeedsToken(HttpContext context) =>

@@ -102,6 +102,7 @@ public static class AccessTable
         ("GET", "/api/v1/links/{id:guid}/code.png", Who.Readers),
         ("GET", "/api/v1/hosts", Who.Readers),
         ("POST", "/api/v1/hosts/{id:guid}/approve", Who.Owner),
+        ("GET", "/api/v1/shorten", Who.Shortener),
         ("GET", "/api/v1/arrivals", Who.Readers),
     ];
 

@@ -6,7 +6,9 @@ using Microsoft.AspNetCore.Authentication;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Shorten;
 
 namespace PreciseBeacon.Web.Accounts;
 
@@ -27,15 +29,17 @@ public sealed class ApiKeyHandler(
     protected override async Task<AuthenticateResult> HandleAuthenticateAsync()
     {
         string header = Request.Headers.Authorization.ToString();
-        if (!header.StartsWith(Scheme + " ", StringComparison.OrdinalIgnoreCase))
+        bool inAddress = header.Length == 0 && Request.Path == ShortenEndpoint.Path && Request.Query["key"].Count > 0;
+        if (!inAddress && !header.StartsWith(Scheme + " ", StringComparison.OrdinalIgnoreCase))
         {
             return AuthenticateResult.NoResult();
         }
 
-        byte[] hash = HashOf(header[(Scheme.Length + 1)..].Trim());
+        byte[] hash = HashOf(inAddress ? Request.Query["key"][0]! : header[(Scheme.Length + 1)..].Trim());
         var key = await db.ApiKeys.IgnoreQueryFilters().AsNoTracking()
             .SingleOrDefaultAsync(k => k.Hash == hash && k.RevokedAt == null, Context.RequestAborted);
-        if (key is null || (key.DemoOnly && !mode.IsDemo))
+        // A key in an address is easily seen by others, so only the kind that can do nothing else is taken from there.
+        if (key is null || (key.DemoOnly && !mode.IsDemo) || (inAddress && key.Role != Role.Shortener))
         {
             // A right key is never held up; whoever guesses is, by the gate.
             Context.Items[GuessedTooOften] = !throttle.MayTry(Context.Connection.RemoteIpAddress);

@@ -52,7 +52,8 @@ public sealed record ComposeManyAnswer(IReadOnlyList<ComposeAnswer> Links);
 /// <summary>Tags without a page, as one copies them into an ad platform's parameter field.</summary>
 /// <param name="ParameterText">The tags without a <c>?</c>, placeholders literal.</param>
 /// <param name="Encoded">The same encoded once more, for use inside another URL's parameter.</param>
-public sealed record SnippetAnswer(string ParameterText, string Encoded, IReadOnlyList<ComposedField> Fields, IReadOnlyList<Notice> Notices, bool Ready);
+/// <param name="ShortenPattern">For tools that shorten by a URL pattern: what stands before the long URL; the key is to be put in.</param>
+public sealed record SnippetAnswer(string ParameterText, string Encoded, string ShortenPattern, IReadOnlyList<ComposedField> Fields, IReadOnlyList<Notice> Notices, bool Ready);
 
 /// <summary>Several URLs read back, in the order asked for.</summary>
 public sealed record InspectManyAnswer(IReadOnlyList<InspectAnswer> Links);

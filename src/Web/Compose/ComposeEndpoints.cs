@@ -6,6 +6,7 @@ using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Shorten;
 
 namespace PreciseBeacon.Web.Compose;
 
@@ -59,15 +60,17 @@ public static class ComposeEndpoints
             ? Refusal.Of(StatusCodes.Status400BadRequest, "links-count", $"Send 1 to {LinkWorkshop.MostAtOnce:N0} URLs at once.")
             : TypedResults.Ok(new InspectManyAnswer([.. (await workshop.InspectAsync(urls, cancel)).Select(InspectAnswer.Of)]));
 
-    private static async Task<Results<Ok<SnippetAnswer>, ProblemHttpResult>> SnippetAsync(SnippetRequest request, LinkWorkshop workshop, CancellationToken cancel)
+    private static async Task<Results<Ok<SnippetAnswer>, ProblemHttpResult>> SnippetAsync(
+        SnippetRequest request, LinkWorkshop workshop, IOptions<BeaconOptions> options, CancellationToken cancel)
     {
         if (request.Fields?.Count > 100 || request.Fields?.Values.Any(v => v is null) == true)
         {
             return Refusal.Of(StatusCodes.Status400BadRequest, "request-too-large", "A link has at most 100 fields, each a text.");
         }
 
-        var snippet = await workshop.ComposeSnippetAsync(request, cancel);
-        return TypedResults.Ok(new SnippetAnswer(snippet.ParameterText, snippet.Encoded, snippet.Fields, snippet.Notices, snippet.Ready));
+        var (snippet, placement, campaign) = await workshop.ComposeSnippetAsync(request, cancel);
+        string pattern = ShortenEndpoint.PatternFor(options.Value.PublicUrl, placement, campaign);
+        return TypedResults.Ok(new SnippetAnswer(snippet.ParameterText, snippet.Encoded, pattern, snippet.Fields, snippet.Notices, snippet.Ready));
     }
 
     private static async Task<Results<Created<SavedLink>, ProblemHttpResult>> SaveAsync(

@@ -38,7 +38,7 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
     }
 
     /// <summary>Composes the tags alone.</summary>
-    public async Task<Snippet> ComposeSnippetAsync(SnippetRequest request, CancellationToken cancel)
+    public async Task<(Snippet Snippet, Placement? Placement, Campaign? Campaign)> ComposeSnippetAsync(SnippetRequest request, CancellationToken cancel)
     {
         var campaigns = await FindAsync(db.Campaigns, [request.Campaign], c => c.Id, c => c.Name, cancel);
         var placements = await FindAsync(db.Placements, [request.Placement], p => p.Id, p => p.Name, cancel);
@@ -47,7 +47,7 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
         var placement = Pick(request.Placement, placements, NoticeRules.PlacementUnknown, "placement", unknown);
         var snippet = ConventionComposer.ComposeSnippet(
             await conventions.ReadAsync(cancel), new LinkRequest("", request.Fields ?? [], ChoiceOf(campaign), ChoiceOf(placement)), await FactsAsync(cancel));
-        return unknown.Count == 0 ? snippet : snippet with { Notices = [.. unknown, .. snippet.Notices] };
+        return (unknown.Count == 0 ? snippet : snippet with { Notices = [.. unknown, .. snippet.Notices] }, placement, campaign);
     }
 
     /// <summary>Reads a URL back under the convention that holds.</summary>

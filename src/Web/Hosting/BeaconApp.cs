@@ -24,6 +24,7 @@ using PreciseBeacon.Web.Measuring;
 using PreciseBeacon.Web.Outside;
 using PreciseBeacon.Web.Plan;
 using PreciseBeacon.Web.Redirects;
+using PreciseBeacon.Web.Shorten;
 using PreciseBeacon.Web.Traffic;
 
 namespace PreciseBeacon.Web.Hosting;
@@ -49,6 +50,8 @@ public static class BeaconApp
             kestrel.Limits.MaxRequestLineSize = LongestRequestLine;
             kestrel.Limits.MaxRequestBodySize = 4 << 20;
         });
+        // Addresses may hold keys, so requests are never logged whole, whatever the settings say.
+        builder.Logging.AddFilter("Microsoft.AspNetCore.Hosting.Diagnostics", LogLevel.Warning);
         AddServices(builder);
         replace?.Invoke(builder.Services);
         var app = builder.Build();
@@ -164,7 +167,7 @@ public static class BeaconApp
         const string Either = "cookie-or-key";
         var authentication = services.AddAuthentication(Either)
             .AddPolicyScheme(Either, null, scheme => scheme.ForwardDefaultSelector = context =>
-                context.Request.Headers.ContainsKey("Authorization") ? ApiKeyHandler.Scheme : IdentityConstants.ApplicationScheme)
+                context.Request.Headers.ContainsKey("Authorization") || context.Request.Path == ShortenEndpoint.Path ? ApiKeyHandler.Scheme : IdentityConstants.ApplicationScheme)
             .AddScheme<AuthenticationSchemeOptions, ApiKeyHandler>(ApiKeyHandler.Scheme, null);
         authentication.AddIdentityCookies(cookies => cookies.ApplicationCookie!.Configure(cookie =>
         {
@@ -212,6 +215,7 @@ public static class BeaconApp
         app.MapConventions();
         app.MapPlan();
         app.MapCompose();
+        app.MapShorten();
         app.MapLedger();
         app.MapArrivals();
     }

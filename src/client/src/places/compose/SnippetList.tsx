@@ -46,6 +46,18 @@ export function SnippetList({ composition, placements }: SnippetListProps) {
             {snippet.data && (
               <>
                 <p className="font-mono text-xs break-all">{snippet.data.parameterText || '–'}</p>
+                {snippet.data.ready && (
+                  <p className="mt-2 flex items-baseline gap-2">
+                    <span className="caption shrink-0">shortens by URL</span>
+                    <span
+                      className="min-w-0 flex-1 truncate font-mono text-xs text-quiet"
+                      title={snippet.data.shortenPattern}
+                    >
+                      {snippet.data.shortenPattern}
+                    </span>
+                    <CopyButton text={snippet.data.shortenPattern} label="Copy pattern" />
+                  </p>
+                )}
                 {snippet.data.notices.length > 0 && (
                   <div className="mt-2">
                     <NoticeList notices={snippet.data.notices} />

@@ -1,0 +1,97 @@
+using Microsoft.AspNetCore.Http.Features;
+using Microsoft.AspNetCore.WebUtilities;
+using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Shorten;
+
+/// <summary>For tools that can only call a URL pattern: a long URL in, a tagged short one out, as plain text.</summary>
+public static class ShortenEndpoint
+{
+    public const string Path = "/api/v1/shorten";
+
+    private const string UrlParameter = "url=";
+
+    public static void MapShorten(this IEndpointRouteBuilder app) =>
+        app.MapGet(Path, ShortenAsync).WithTags("Shorten").Produces<string>(contentType: "text/plain");
+
+    /// <summary>The pattern to paste into such a tool; the long URL is put at its end.</summary>
+    public static string PatternFor(string publicUrl, Placement? placement, Campaign? campaign) =>
+        $"{publicUrl.TrimEnd('/')}{Path}?key=YOUR-KEY"
+        + (placement is null ? "" : $"&placement={PercentEncoding.EncodeValue(placement.Name)}")
+        + (campaign is null ? "" : $"&campaign={PercentEncoding.EncodeValue(campaign.Name)}")
+        + "&url=";
+
+    /// <summary>Answers in one plain line, also what is wrong.</summary>
+    public static IResult Line(int status, string sentence) => Results.Text(sentence.ReplaceLineEndings(" "), "text/plain; charset=utf-8", statusCode: status);
+
+    private static async Task<IResult> ShortenAsync(HttpContext context, BeaconDb db, LinkWorkshop workshop, LinkMaker maker, History history, CancellationToken cancel)
+    {
+        context.Response.Headers.CacheControl = "no-store";
+        var (parameters, url) = Read(context.Features.Get<IHttpRequestFeature>()!.RawTarget);
+        if (string.IsNullOrWhiteSpace(url))
+        {
+            return Line(StatusCodes.Status400BadRequest, "There is no URL to shorten; put it at the end, after “&url=”.");
+        }
+
+        string? placement = parameters.GetValueOrDefault("placement").ToString() is { Length: > 0 } p ? p : null;
+        string? campaign = parameters.GetValueOrDefault("campaign").ToString() is { Length: > 0 } c ? c : null;
+        var worked = await workshop.ComposeAsync([new ComposeRequest(url, campaign, placement, Existing: nameof(ExistingTags.Keep))], cancel);
+        if (!worked[0].Composed.Ready)
+        {
+            var stop = worked[0].Composed.Notices.First(n => n.Severity == Severity.Stop);
+            return Line(stop.Rule == NoticeRules.DestinationRefused.Name ? StatusCodes.Status400BadRequest : StatusCodes.Status422UnprocessableEntity, stop.Message);
+        }
+
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        string made = worked[0].Composed.Tagged!.Url;
+
+        // The same input at the same moment waits here, and then finds the link the other one made.
+        await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(hashtextextended({made}, {db.CurrentWorkspaceId!.Value.GetHashCode()}))", cancel);
+        var placementId = worked[0].Placement?.Id;
+        var link = await db.Links.AsNoTracking().Include(l => l.ShortLinks).ThenInclude(s => s.ShortDomain)
+            .Where(l => l.Url == made && l.PlacementId == placementId && l.ShortLinks.Any(s => s.Use == ShortLinkUse.Text))
+            .OrderBy(l => l.CreatedAt).FirstOrDefaultAsync(cancel);
+        string? shortUrl;
+        bool waiting;
+        if (link is not null)
+        {
+            var text = link.ShortLinks.Single(s => s.Use == ShortLinkUse.Text);
+            (shortUrl, waiting) = (text.ShortDomain!.UrlOf(text.Slug), text.State == ShortLinkState.Waiting);
+        }
+        else
+        {
+            var saved = (await maker.SaveAsync(worked, history.Who, cancel))[0];
+            await transaction.CommitAsync(cancel);
+            (shortUrl, waiting) = (saved.ShortUrl, saved.Waiting);
+        }
+
+        return shortUrl is null ? Line(StatusCodes.Status409Conflict, "This workspace has no short domain yet; ask its owner.")
+            : waiting ? Line(StatusCodes.Status403Forbidden, $"“{worked[0].Composed.Destination!.HostAndPort}” is not one of this workspace's hosts; an owner was asked to approve it.")
+            : Line(StatusCodes.Status200OK, shortUrl);
+    }
+
+    /// <summary>The parameters before the URL, and the URL: decoded where it was encoded, else raw to the end of the line.</summary>
+    private static (Dictionary<string, Microsoft.Extensions.Primitives.StringValues> Parameters, string Url) Read(string target)
+    {
+        int query = target.IndexOf('?', StringComparison.Ordinal);
+        int at = -1;
+        for (int from = query; from >= 0 && at < 0; from = target.IndexOf('&', from + 1))
+        {
+            if (string.CompareOrdinal(target, from + 1, UrlParameter, 0, UrlParameter.Length) == 0)
+            {
+                at = from + 1;
+            }
+        }
+
+        string before = query < 0 ? "" : target[query..(at < 0 ? target.Length : at)];
+        string raw = at < 0 ? "" : target[(at + UrlParameter.Length)..];
+        bool encoded = raw.StartsWith("http%3A", StringComparison.OrdinalIgnoreCase) || raw.StartsWith("https%3A", StringComparison.OrdinalIgnoreCase);
+        return (QueryHelpers.ParseQuery(before), encoded ? PercentEncoding.Decode(raw) : raw);
+    }
+}

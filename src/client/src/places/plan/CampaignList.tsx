@@ -21,7 +21,7 @@ const columns: [Column, string, string][] = [
   ['owner', 'Owner', ''],
   ['budget', 'Budget', 'text-right'],
   ['links', 'Links', 'text-right'],
-  ['missing', 'Still to make', 'text-right'],
+  ['missing', 'To make', 'text-right'],
 ];
 
 /** Campaigns as a time line above a sheet. */
@@ -156,7 +156,16 @@ export function CampaignList({ parts, onOpen }: { parts: ReactNode; onOpen: (id:
           </div>
           <TimeLine campaigns={shown} span={span} today={person.today} onOpen={onOpen} />
           <div className="min-h-0 flex-1 overflow-auto bg-sheet">
-            <table className="w-full">
+            <table className="w-full table-fixed">
+              <colgroup>
+                <col />
+                <col className="w-[12.5rem]" />
+                <col className="w-24" />
+                <col className="w-32" />
+                <col className="w-24" />
+                <col className="w-16" />
+                <col className="w-24" />
+              </colgroup>
               <thead className="sticky top-0 z-10 bg-sheet">
                 <tr className="h-[34px] border-b border-line text-left text-xs text-quiet">
                   {columns.map(([column, says, align]) => (
@@ -186,12 +195,12 @@ export function CampaignList({ parts, onOpen }: { parts: ReactNode; onOpen: (id:
                     onClick={() => onOpen(c.id)}
                     onKeyDown={(e) => move(e, c.id)}
                   >
-                    <td className="max-w-80 truncate px-3 pl-5">
+                    <td className="truncate px-3 pl-5">
                       {c.name} <span className="caption ml-1.5 font-mono">{c.value}</span>
                     </td>
                     <td className="px-3 whitespace-nowrap">{datesOf(c)}</td>
                     <td className="px-3 whitespace-nowrap">{c.archived ? 'archived' : stateNames[c.state]}</td>
-                    <td className="px-3 whitespace-nowrap">{c.owner}</td>
+                    <td className="truncate px-3">{c.owner}</td>
                     <td className="px-3 text-right tabular-nums">{c.budget !== null && money.format(c.budget)}</td>
                     <td className="px-3 text-right tabular-nums">{count(c.links)}</td>
                     <td className="px-3 pr-5 text-right tabular-nums">{c.missing > 0 && count(c.missing)}</td>

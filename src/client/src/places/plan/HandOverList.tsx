@@ -37,7 +37,10 @@ export function HandOverList({ parts }: { parts: ReactNode }) {
 
   return (
     <>
-      <Head title="Plan" state={pages.data && `${count(open)} pages for partners are open`}>
+      <Head
+        title="Plan"
+        state={pages.data && `${count(open)} ${open === 1 ? 'page for a partner is' : 'pages for partners are'} open`}
+      >
         {parts}
         {mayWrite && (
           <button type="button" className="button-main" onClick={() => setMaking(true)}>

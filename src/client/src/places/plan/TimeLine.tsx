@@ -49,7 +49,7 @@ export function TimeLine({ campaigns, span, today, onOpen }: TimeLineProps) {
         ))}
       </div>
       <div className="max-h-44 overflow-y-auto pb-2">
-        <div className="relative" style={{ height: Math.max(1, lanes.length) * laneHeight }}>
+        <div className="@container relative" style={{ height: Math.max(1, lanes.length) * laneHeight }}>
           {monthsOf(span, []).map(({ month, left }) => (
             <span
               key={month.toISOString()}
@@ -87,7 +87,7 @@ export function TimeLine({ campaigns, span, today, onOpen }: TimeLineProps) {
                   onClick={() => onOpen(campaign.id)}
                 >
                   <span
-                    style={{ width: beside ? `calc((100vw - 84px - 2.5rem) * ${bar.width})` : '100%' }}
+                    style={{ width: beside ? `${bar.width * 100}cqw` : '100%' }}
                     className={`flex h-full shrink-0 items-center overflow-hidden rounded border group-hover:brightness-110 ${looks[campaign.state]} ${beside ? '' : 'px-1.5'}`}
                   >
                     {!beside && campaign.name}

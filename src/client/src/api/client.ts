@@ -29,6 +29,9 @@ api.use({
     if (request.method !== 'GET' && token) request.headers.set('X-Beacon-Token', token);
     return request;
   },
+  onError() {
+    return new Error('The server can’t be reached right now.');
+  },
 });
 
 /** A refusal as the server words it. */

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Download, Link2, Plus, Upload, X } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { Link } from 'react-router';
-import { api, dataOf, type CampaignAnswer, type Schema } from '../../api/client';
+import { api, dataOf, Refused, type CampaignAnswer, type Schema } from '../../api/client';
 import { CopyButton } from '../../parts/CopyButton';
 import { count } from '../../parts/format';
 import { SeverityMark } from '../../parts/SeverityMark';
@@ -28,6 +28,17 @@ const writtenOf = (row: Row): Written => ({
   note: row.note,
 });
 
+interface Change {
+  rows?: Written[];
+  removed?: string[];
+}
+
+/** True when a row says the same in both versions of the plan. */
+function isSame(seen: Row[], now: Row[], id: string): boolean {
+  const [a, b] = [seen, now].map((rows) => rows.find((r) => r.id === id));
+  return a !== undefined && b !== undefined && JSON.stringify(writtenOf(a)) === JSON.stringify(writtenOf(b));
+}
+
 /** Links planned for a campaign: written down row by row, then made in one stroke. */
 export function PlannedSheet({ campaign, rows, mayWrite }: PlannedSheetProps) {
   const queries = useQueryClient();
@@ -45,14 +56,26 @@ export function PlannedSheet({ campaign, rows, mayWrite }: PlannedSheetProps) {
     queries.setQueryData(['campaign', campaign.id], detail);
     void queries.invalidateQueries({ queryKey: ['campaigns'] });
   }
+  const put = async (what: Change, revision: number) =>
+    dataOf(
+      await api.PUT('/api/v1/campaigns/{id}/planned', {
+        params: { path },
+        body: { rows: what.rows ?? [], removed: what.removed ?? [], revision },
+      }),
+    );
   const change = useMutation({
-    mutationFn: async (what: { rows?: Written[]; removed?: string[] }) =>
-      dataOf(
-        await api.PUT('/api/v1/campaigns/{id}/planned', {
-          params: { path },
-          body: { rows: what.rows ?? [], removed: what.removed ?? [], revision: campaign.revision },
-        }),
-      ),
+    mutationFn: async (what: Change) => {
+      try {
+        return await put(what, campaign.revision);
+      } catch (error) {
+        if (!(error instanceof Refused) || error.rule !== 'changed-meanwhile') throw error;
+        // Somebody changed the campaign; where they left these very rows alone, this change goes on top of theirs.
+        const now = dataOf(await api.GET('/api/v1/campaigns/{id}', { params: { path } }));
+        const touched = [...(what.rows ?? []).map((r) => r.id), ...(what.removed ?? [])].filter((id) => id !== null);
+        if (touched.some((id) => !isSame(rows, now.planned, id!))) throw error;
+        return put(what, now.campaign.revision);
+      }
+    },
     onSuccess: take,
     onError: async (error) => {
       setMessage(error.message);

@@ -50,6 +50,12 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
 
     public DbSet<HandOver> HandOvers => Set<HandOver>();
 
+    public DbSet<Batch> Batches => Set<Batch>();
+
+    public DbSet<BatchRun> BatchRuns => Set<BatchRun>();
+
+    public DbSet<SavedRecipe> SavedRecipes => Set<SavedRecipe>();
+
     public DbSet<Link> Links => Set<Link>();
 
     public DbSet<ShortLink> ShortLinks => Set<ShortLink>();
@@ -115,6 +121,14 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<SitePage>().HasIndex(p => new { p.WorkspaceId, p.Address }).IsUnique();
         builder.Entity<PageText>().HasIndex(t => new { t.WorkspaceId, t.CampaignId, t.Page }).IsUnique().AreNullsDistinct(false);
         builder.Entity<PageText>().Property(t => t.Revision).IsConcurrencyToken();
+        builder.Entity<Batch>().HasIndex(b => new { b.WorkspaceId, b.CreatedAt });
+        builder.Entity<Batch>().Property(b => b.Recipe).HasColumnType("jsonb");
+        builder.Entity<Batch>().Property(b => b.Revision).IsConcurrencyToken();
+        builder.Entity<BatchRun>().HasIndex(r => new { r.BatchId, r.Number }).IsUnique();
+        builder.Entity<BatchRun>().HasIndex(r => r.State);
+        builder.Entity<BatchRun>().Property(r => r.Recipe).HasColumnType("jsonb");
+        builder.Entity<SavedRecipe>().HasIndex(r => new { r.WorkspaceId, r.Name }).IsUnique();
+        builder.Entity<SavedRecipe>().Property(r => r.Recipe).HasColumnType("jsonb");
         builder.Entity<HandOver>().HasIndex(h => h.Token).IsUnique();
         builder.Entity<SealedLink>().HasKey(s => new { s.WorkspaceId, s.Code });
         builder.Entity<ConventionVersion>().Property(v => v.Referrers).HasColumnType("jsonb");

@@ -312,6 +312,178 @@ namespace PreciseBeacon.Data.Migrations
                     b.ToTable("approved_hosts", (string)null);
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.Batch", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("CreatedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("created_at");
+
+                    b.Property<string>("CreatedBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("created_by");
+
+                    b.Property<string>("Encoding")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("encoding");
+
+                    b.Property<byte[]>("File")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("file");
+
+                    b.Property<int>("HeadingRow")
+                        .HasColumnType("integer")
+                        .HasColumnName("heading_row");
+
+                    b.PrimitiveCollection<List<string>>("Headings")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("headings");
+
+                    b.Property<bool>("IsGuess")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_guess");
+
+                    b.Property<bool>("IsWorkbook")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_workbook");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Recipe")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("recipe");
+
+                    b.Property<int>("Revision")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer")
+                        .HasColumnName("revision");
+
+                    b.Property<string>("Separator")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("separator");
+
+                    b.Property<string>("Sheet")
+                        .HasColumnType("text")
+                        .HasColumnName("sheet");
+
+                    b.Property<int>("Total")
+                        .HasColumnType("integer")
+                        .HasColumnName("total");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_batches");
+
+                    b.HasIndex("WorkspaceId", "CreatedAt")
+                        .HasDatabaseName("ix_batches_workspace_id_created_at");
+
+                    b.ToTable("batches", (string)null);
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.BatchRun", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("BatchId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("batch_id");
+
+                    b.Property<int>("Changed")
+                        .HasColumnType("integer")
+                        .HasColumnName("changed");
+
+                    b.Property<int>("Done")
+                        .HasColumnType("integer")
+                        .HasColumnName("done");
+
+                    b.Property<DateTimeOffset?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<int>("Made")
+                        .HasColumnType("integer")
+                        .HasColumnName("made");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<string>("Problem")
+                        .HasColumnType("text")
+                        .HasColumnName("problem");
+
+                    b.Property<string>("Recipe")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("recipe");
+
+                    b.Property<DateTimeOffset>("StartedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("started_at");
+
+                    b.Property<string>("StartedBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("started_by");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("state");
+
+                    b.Property<int>("Stopped")
+                        .HasColumnType("integer")
+                        .HasColumnName("stopped");
+
+                    b.Property<int>("Total")
+                        .HasColumnType("integer")
+                        .HasColumnName("total");
+
+                    b.Property<int>("Unchanged")
+                        .HasColumnType("integer")
+                        .HasColumnName("unchanged");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_batch_runs");
+
+                    b.HasIndex("State")
+                        .HasDatabaseName("ix_batch_runs_state");
+
+                    b.HasIndex("WorkspaceId")
+                        .HasDatabaseName("ix_batch_runs_workspace_id");
+
+                    b.HasIndex("BatchId", "Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_batch_runs_batch_id_number");
+
+                    b.ToTable("batch_runs", (string)null);
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.Campaign", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1152,6 +1324,51 @@ namespace PreciseBeacon.Data.Migrations
                     b.ToTable("planned_links", (string)null);
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.SavedRecipe", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.PrimitiveCollection<List<string>>("Headings")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("headings");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Recipe")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("recipe");
+
+                    b.Property<DateTimeOffset>("SavedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("saved_at");
+
+                    b.Property<string>("SavedBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("saved_by");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_saved_recipes");
+
+                    b.HasIndex("WorkspaceId", "Name")
+                        .IsUnique()
+                        .HasDatabaseName("ix_saved_recipes_workspace_id_name");
+
+                    b.ToTable("saved_recipes", (string)null);
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.SealedLink", b =>
                 {
                     b.Property<Guid>("WorkspaceId")
@@ -1562,6 +1779,35 @@ namespace PreciseBeacon.Data.Migrations
                         .HasConstraintName("fk_approved_hosts_workspaces_workspace_id");
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.Batch", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_batches_workspaces_workspace_id");
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.BatchRun", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Batch", "Batch")
+                        .WithMany("Runs")
+                        .HasForeignKey("BatchId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_batch_runs_batches_batch_id");
+
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_batch_runs_workspaces_workspace_id");
+
+                    b.Navigation("Batch");
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.Campaign", b =>
                 {
                     b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
@@ -1761,6 +2007,16 @@ namespace PreciseBeacon.Data.Migrations
                     b.Navigation("Placement");
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.SavedRecipe", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_saved_recipes_workspaces_workspace_id");
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.SealedLink", b =>
                 {
                     b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
@@ -1870,6 +2126,11 @@ namespace PreciseBeacon.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_word_row_workspaces_workspace_id");
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.Batch", b =>
+                {
+                    b.Navigation("Runs");
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.ConventionVersion", b =>

@@ -1,0 +1,26 @@
+namespace PreciseBeacon.Core.Batches;
+
+/// <summary>How links are made of a sheet's rows.</summary>
+public sealed record Recipe
+{
+    /// <summary>The page's address.</summary>
+    public CellSource? Destination { get; init; }
+
+    /// <summary>Id or name of the placement; null for none.</summary>
+    public CellSource? Placement { get; init; }
+
+    /// <summary>Id or name of the campaign; null for none.</summary>
+    public CellSource? Campaign { get; init; }
+
+    /// <summary>What feeds fields, by key or label; the others follow from placement and campaign.</summary>
+    public IReadOnlyDictionary<string, CellSource> Fields { get; init; } = new Dictionary<string, CellSource>();
+
+    /// <summary>The column the tagged link is written into; null for a new one.</summary>
+    public CellSource? Output { get; init; }
+
+    /// <summary>True for a short link and a code with each link.</summary>
+    public bool Shorten { get; init; }
+
+    /// <summary>What happens to rows that have a link from an earlier run.</summary>
+    public ResultsMode Results { get; init; } = ResultsMode.Keep;
+}

@@ -1,0 +1,31 @@
+namespace PreciseBeacon.Core.Batches;
+
+/// <summary>What a run would make, or made, of a row.</summary>
+public static class RowOutcome
+{
+    /// <summary>It gets its first link.</summary>
+    public const string New = "new";
+
+    /// <summary>It gets another link than an earlier run gave it.</summary>
+    public const string Changed = "changed";
+
+    /// <summary>It keeps the link it has.</summary>
+    public const string Unchanged = "unchanged";
+
+    /// <summary>It yields no link, and says why.</summary>
+    public const string Stopped = "stopped";
+
+    /// <summary>There is nothing in it.</summary>
+    public const string Empty = "empty";
+
+    /// <summary>The outcome.</summary>
+    /// <param name="ready">The convention lets the link pass.</param>
+    /// <param name="url">Its URL, or null.</param>
+    /// <param name="earlier">The URL an earlier run gave it, or null.</param>
+    /// <param name="mode">What happens to earlier links.</param>
+    public static string Of(bool ready, string? url, string? earlier, ResultsMode mode) =>
+        earlier is not null && (mode == ResultsMode.Keep || earlier == url) ? Unchanged
+        : !ready ? Stopped
+        : earlier is null ? New
+        : Changed;
+}

@@ -1,0 +1,106 @@
+using System.Text;
+using CsvHelper;
+
+namespace PreciseBeacon.Core.Batches;
+
+/// <summary>Reads and writes separated text (RFC 4180, and its kin with other separators).</summary>
+public static class TableText
+{
+    private static readonly char[] Separators = [',', ';', '\t', '|'];
+
+    /// <summary>The separator that cuts a text's first lines most evenly into most cells; a comma when none does.</summary>
+    public static char SeparatorOf(string text)
+    {
+        string head = text[..Math.Min(text.Length, 64 * 1024)];
+        char best = ',';
+        double most = 0;
+        foreach (char separator in Separators)
+        {
+            var counts = Rows(head, separator).Take(20).Select(r => r.Count).ToList();
+            if (counts.Count > 1 && head.Length < text.Length)
+            {
+                counts.RemoveAt(counts.Count - 1); // cut off in the middle
+            }
+
+            double cells = counts.Count == 0 || counts[0] < 2 ? 0 : counts[0] * (double)counts.Count(c => c == counts[0]) / counts.Count;
+            if (cells > most)
+            {
+                (best, most) = (separator, cells);
+            }
+        }
+
+        return best;
+    }
+
+    /// <summary>Reads a table.</summary>
+    /// <param name="text">The text; a file's mark is gone already.</param>
+    /// <param name="separator">What stands between cells.</param>
+    /// <param name="headingRow">Row with the headings, counted from 1; rows above it are left out.</param>
+    public static Table Read(string text, char separator, int headingRow = 1)
+    {
+        using var rows = Rows(text, separator).GetEnumerator();
+        List<string> headings = [];
+        for (int i = 0; i < headingRow && rows.MoveNext(); i++)
+        {
+            headings = rows.Current;
+        }
+
+        var kept = new List<IReadOnlyList<string>>();
+        while (rows.MoveNext())
+        {
+            kept.Add(rows.Current);
+        }
+
+        return new Table(headings, kept);
+    }
+
+    /// <summary>Writes rows; a cell is quoted only where it must be.</summary>
+    /// <param name="rows">Headings first.</param>
+    /// <param name="separator">What stands between cells.</param>
+    public static string Write(IEnumerable<IReadOnlyList<string>> rows, char separator)
+    {
+        var text = new StringBuilder();
+        foreach (var row in rows)
+        {
+            for (int i = 0; i < row.Count; i++)
+            {
+                text.Append(i == 0 ? "" : separator);
+                Append(text, row[i], separator, row.Count == 1);
+            }
+
+            text.Append("\r\n");
+        }
+
+        return text.ToString();
+    }
+
+    private static void Append(StringBuilder text, string cell, char separator, bool alone)
+    {
+        // A line that holds nothing but one empty cell would be no line at all.
+        bool quoted = cell.AsSpan().IndexOfAny('"', '\r', '\n') >= 0 || cell.Contains(separator, StringComparison.Ordinal) || (alone && cell.Length == 0)
+            || (cell.Length > 0 && (char.IsWhiteSpace(cell[0]) || char.IsWhiteSpace(cell[^1])));
+        if (quoted)
+        {
+            text.Append('"').Append(cell.Replace("\"", "\"\"", StringComparison.Ordinal)).Append('"');
+        }
+        else
+        {
+            text.Append(cell);
+        }
+    }
+
+    private static IEnumerable<List<string>> Rows(string text, char separator)
+    {
+        using var csv = CsvReader.FromText(text, new CsvReaderOptions { HasHeader = false, Separator = separator, DetectSeparatorHint = false });
+        while (csv.Read())
+        {
+            var row = new List<string>(csv.FieldCount);
+            for (int i = 0; i < csv.FieldCount; i++)
+            {
+                row.Add(csv.GetString(i));
+            }
+
+            yield return row;
+        }
+    }
+}

@@ -1,0 +1,156 @@
+using System.Text.Json;
+using Npgsql;
+using NpgsqlTypes;
+
+namespace PreciseBeacon.Data.Batches;
+
+/// <summary>Writes and reads the rows of sheets in bulk.</summary>
+public sealed class BatchRows(NpgsqlDataSource database)
+{
+    private const string Columns = "number, cells, overrides::text, outcome, says, url, link_id";
+
+    /// <summary>Writes all rows of a sheet; those it had before are gone.</summary>
+    public async Task WriteAsync(Guid batch, IReadOnlyList<IReadOnlyList<string>> rows, CancellationToken cancel)
+    {
+        await using var connection = await database.OpenConnectionAsync(cancel);
+        await using var transaction = await connection.BeginTransactionAsync(cancel);
+        await using (var clear = new NpgsqlCommand("delete from batch_row where batch_id = $1", connection) { Parameters = { new() { Value = batch } } })
+        {
+            await clear.ExecuteNonQueryAsync(cancel);
+        }
+
+        await using (var copy = await connection.BeginBinaryImportAsync("copy batch_row (batch_id, number, cells) from stdin (format binary)", cancel))
+        {
+            for (int i = 0; i < rows.Count; i++)
+            {
+                await copy.StartRowAsync(cancel);
+                await copy.WriteAsync(batch, cancel);
+                await copy.WriteAsync(i + 1, cancel);
+                // PostgreSQL has no zero character in its texts; a sheet has no use for one.
+                await copy.WriteAsync(rows[i].Select(c => c.Replace("\0", "", StringComparison.Ordinal)).ToArray(), NpgsqlDbType.Array | NpgsqlDbType.Text, cancel);
+            }
+
+            await copy.CompleteAsync(cancel);
+        }
+
+        await transaction.CommitAsync(cancel);
+    }
+
+    /// <summary>Rows after a number, in order.</summary>
+    /// <param name="batch">The sheet.</param>
+    /// <param name="after">The number before the first one wanted.</param>
+    /// <param name="most">Most of them.</param>
+    /// <param name="cancel">Gives up.</param>
+    public Task<List<BatchRow>> ReadAsync(Guid batch, int after, int most, CancellationToken cancel) =>
+        ReadAsync($"select {Columns} from batch_row where batch_id = $1 and number > $2 order by number limit $3", cancel, batch, after, most);
+
+    /// <summary>Rows of an outcome, or with a rule's notice, skipping some; the order of the sheet.</summary>
+    public Task<List<BatchRow>> FindAsync(Guid batch, string? outcome, string? rule, int skip, int most, CancellationToken cancel) => ReadAsync(
+        $"""
+        select {Columns} from batch_row
+        where batch_id = $1 and ($2 = '' or outcome = $2) and ($3 = '' or rules @> array[$3]) order by number offset $4 limit $5
+        """,
+        cancel, batch, outcome ?? "", rule ?? "", skip, most);
+
+    /// <summary>How many rows of a sheet have each outcome, and each rule's notice.</summary>
+    public async Task<(Dictionary<string, int> Outcomes, Dictionary<string, int> Rules)> CountAsync(Guid batch, CancellationToken cancel) => (
+        await PairsAsync("select outcome, count(*)::int from batch_row where batch_id = $1 group by 1", batch, cancel),
+        await PairsAsync("select rule, count(*)::int from batch_row, unnest(rules) rule where batch_id = $1 group by 1", batch, cancel));
+
+    /// <summary>Types values for rows; null takes a value back.</summary>
+    public async Task OverrideAsync(Guid batch, IReadOnlyList<(int Number, Dictionary<string, string?> Values)> changes, CancellationToken cancel)
+    {
+        await using var command = database.CreateCommand(
+            """
+            update batch_row r set overrides = nullif(jsonb_strip_nulls(coalesce(r.overrides, '{}') || c.value::jsonb), '{}'), outcome = '', rules = '{}', says = null
+            from unnest($2, $3) as c(number, value) where r.batch_id = $1 and r.number = c.number
+            """);
+        command.Parameters.Add(new() { Value = batch });
+        command.Parameters.Add(new() { Value = changes.Select(c => c.Number).ToArray() });
+        command.Parameters.Add(new() { Value = changes.Select(c => JsonSerializer.Serialize(c.Values, JsonSerializerOptions.Default)).ToArray() });
+        await command.ExecuteNonQueryAsync(cancel);
+    }
+
+    /// <summary>Keeps what was worked out for rows.</summary>
+    public async Task KeepAsync(Guid batch, IReadOnlyList<RowResult> results, CancellationToken cancel, NpgsqlConnection? within = null)
+    {
+        const string Update =
+            """
+            update batch_row r set outcome = w.outcome, says = w.says, rules = coalesce(string_to_array(nullif(w.rules, ''), ' '), '{}'),
+                url = coalesce(w.url, r.url), link_id = coalesce(w.link, r.link_id), run = coalesce(w.run, r.run)
+            from unnest($2, $3, $4, $5, $6, $7, $8) as w(number, outcome, says, rules, url, link, run)
+            where r.batch_id = $1 and r.number = w.number
+            """;
+        await using var owned = within is null ? await database.OpenConnectionAsync(cancel) : null;
+        await using var command = new NpgsqlCommand(Update, within ?? owned);
+        command.Parameters.Add(new() { Value = batch });
+        command.Parameters.Add(new() { Value = results.Select(r => r.Number).ToArray() });
+        command.Parameters.Add(new() { Value = results.Select(r => r.Outcome).ToArray() });
+        command.Parameters.Add(new() { Value = results.Select(r => r.Says).ToArray(), NpgsqlDbType = NpgsqlDbType.Array | NpgsqlDbType.Text });
+        command.Parameters.Add(new() { Value = results.Select(r => string.Join(' ', r.Rules)).ToArray() });
+        command.Parameters.Add(new() { Value = results.Select(r => r.Url).ToArray(), NpgsqlDbType = NpgsqlDbType.Array | NpgsqlDbType.Text });
+        command.Parameters.Add(new() { Value = results.Select(r => r.LinkId).ToArray(), NpgsqlDbType = NpgsqlDbType.Array | NpgsqlDbType.Uuid });
+        command.Parameters.Add(new() { Value = results.Select(r => r.Run).ToArray(), NpgsqlDbType = NpgsqlDbType.Array | NpgsqlDbType.Integer });
+        await command.ExecuteNonQueryAsync(cancel);
+    }
+
+    /// <summary>Short links and the day of making of rows' links, by link.</summary>
+    public async Task<Dictionary<Guid, (string? Text, string? Code, DateTimeOffset MadeAt)>> ShortLinksAsync(IReadOnlyList<Guid> links, CancellationToken cancel)
+    {
+        await using var command = database.CreateCommand(
+            """
+            select l.id, max(d.scheme || '://' || d.host || '/' || s.slug) filter (where s.use = 'Text'),
+                max(d.scheme || '://' || d.host || '/' || s.slug) filter (where s.use = 'Code'), l.created_at
+            from links l left join short_links s on s.link_id = l.id left join short_domains d on d.id = s.short_domain_id
+            where l.id = any($1) group by l.id
+            """);
+        command.Parameters.Add(new() { Value = links.ToArray() });
+        var found = new Dictionary<Guid, (string?, string?, DateTimeOffset)>();
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        while (await reader.ReadAsync(cancel))
+        {
+            found[reader.GetGuid(0)] = (reader.IsDBNull(1) ? null : reader.GetString(1), reader.IsDBNull(2) ? null : reader.GetString(2), reader.GetFieldValue<DateTimeOffset>(3));
+        }
+
+        return found;
+    }
+
+    private async Task<List<BatchRow>> ReadAsync(string sql, CancellationToken cancel, params object[] values)
+    {
+        await using var command = database.CreateCommand(sql);
+        foreach (object value in values)
+        {
+            command.Parameters.Add(new() { Value = value });
+        }
+
+        var rows = new List<BatchRow>();
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        while (await reader.ReadAsync(cancel))
+        {
+            rows.Add(new BatchRow(
+                reader.GetInt32(0),
+                reader.GetFieldValue<string[]>(1),
+                reader.IsDBNull(2) ? null : JsonSerializer.Deserialize<Dictionary<string, string>>(reader.GetString(2), JsonSerializerOptions.Default),
+                reader.GetString(3),
+                reader.IsDBNull(4) ? null : reader.GetString(4),
+                reader.IsDBNull(5) ? null : reader.GetString(5),
+                reader.IsDBNull(6) ? null : reader.GetGuid(6)));
+        }
+
+        return rows;
+    }
+
+    private async Task<Dictionary<string, int>> PairsAsync(string sql, Guid batch, CancellationToken cancel)
+    {
+        await using var command = database.CreateCommand(sql);
+        command.Parameters.Add(new() { Value = batch });
+        var pairs = new Dictionary<string, int>();
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        while (await reader.ReadAsync(cancel))
+        {
+            pairs[reader.GetString(0)] = reader.GetInt32(1);
+        }
+
+        return pairs;
+    }
+}

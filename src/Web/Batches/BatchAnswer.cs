@@ -1,0 +1,74 @@
+using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Data.Entities;
+
+namespace PreciseBeacon.Web.Batches;
+
+/// <summary>A batch with how far it is.</summary>
+/// <param name="State">Where its newest run stands; <c>draft</c> before the first.</param>
+/// <param name="Done">Rows the newest run worked through.</param>
+/// <param name="Ready">Rows that have or would get a link, as last counted or run.</param>
+/// <param name="Stopped">Rows that yield none.</param>
+/// <param name="Notices">How many rows each rule speaks about.</param>
+/// <param name="IsGuess">True until somebody has looked the guessed recipe over.</param>
+/// <param name="Revision">To be sent along when the recipe is changed.</param>
+public sealed record BatchAnswer(
+    Guid Id, string Name, string State, int Done, int Total, int Ready, int Stopped, IReadOnlyDictionary<string, int> Notices,
+    IReadOnlyList<string> Columns, Recipe Recipe, bool IsGuess, int Revision, ReadingAnswer Reading, IReadOnlyDictionary<string, int> Outcomes,
+    IReadOnlyList<RunAnswer> Runs, string CreatedBy, DateTimeOffset CreatedAt);
+
+/// <summary>How its file was read.</summary>
+public sealed record ReadingAnswer(bool IsWorkbook, FileEncoding Encoding, string Separator, string? Sheet, int HeadingRow);
+
+/// <summary>One run, as history keeps it.</summary>
+public sealed record RunAnswer(
+    int Number, BatchState State, int Done, int Total, int Made, int Changed, int Unchanged, int Stopped, string? Problem, Recipe Recipe,
+    string StartedBy, DateTimeOffset StartedAt, DateTimeOffset? EndedAt);
+
+/// <summary>A batch in the list of them.</summary>
+public sealed record BatchSummary(Guid Id, string Name, string State, int Done, int Total, string CreatedBy, DateTimeOffset CreatedAt, DateTimeOffset? RunAt);
+
+/// <summary>Rows of a batch with what would come of each now.</summary>
+public sealed record BatchRowsAnswer(IReadOnlyList<BatchRowAnswer> Rows, int Total);
+
+/// <summary>One row.</summary>
+/// <param name="Number">Its place in the sheet, from 1; headings are not counted.</param>
+/// <param name="Overrides">Values typed for this row alone.</param>
+/// <param name="Outcome">What a run would make of it.</param>
+/// <param name="Earlier">The URL an earlier run gave it.</param>
+/// <param name="Values">Written values by field key.</param>
+public sealed record BatchRowAnswer(
+    int Number, IReadOnlyList<string> Cells, Dictionary<string, string> Overrides, string Outcome, string? Earlier, string? Url, IReadOnlyList<StripSegment> Strip,
+    Dictionary<string, string> Values, IReadOnlyList<Notice> Notices, Guid? LinkId);
+
+/// <summary>A recipe as somebody changed it.</summary>
+public sealed record RecipeChange(Recipe? Recipe, int Revision);
+
+/// <summary>Values typed for single rows; null takes one back.</summary>
+public sealed record OverrideChange(IReadOnlyList<RowOverride>? Rows);
+
+/// <summary>One row's typed values, by field key, or by <c>destination</c>, <c>placement</c>, <c>campaign</c>.</summary>
+public sealed record RowOverride(int Number, Dictionary<string, string?>? Values);
+
+/// <summary>How far a count is; the last line has the answer.</summary>
+public sealed record CountProgress(int Done, int Total, CountAnswer? Answer);
+
+/// <summary>What a run would do.</summary>
+/// <param name="Outcomes">Rows by outcome.</param>
+/// <param name="Rules">Rows by rule, gravest and most frequent first.</param>
+/// <param name="Samples">A few rows before and after.</param>
+public sealed record CountAnswer(IReadOnlyDictionary<string, int> Outcomes, IReadOnlyList<RuleCount> Rules, IReadOnlyList<CountSample> Samples);
+
+public sealed record RuleCount(string Rule, Severity Severity, int Rows, string Example);
+
+public sealed record CountSample(int Number, string Outcome, string? Before, string? After, string? Says);
+
+/// <summary>A kept recipe.</summary>
+public sealed record SavedRecipeAnswer(Guid Id, string Name, IReadOnlyList<string> Headings, Recipe Recipe, bool Fits, string SavedBy, DateTimeOffset SavedAt);
+
+/// <summary>A recipe to be kept under a name; an old one of that name is replaced.</summary>
+public sealed record SaveRecipeRequest(string? Name, Guid Batch);
+
+/// <summary>A batch that was brought.</summary>
+public sealed record BatchMade(Guid Id);

@@ -1,0 +1,257 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Batches;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Batches;
+
+/// <summary>Keeps sheets, their recipes and what was typed into their rows.</summary>
+public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader conventions, BatchComposer composer, History history, TimeProvider clock)
+{
+    public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
+    {
+        Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
+        DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
+    };
+
+    private const int Counted = 1_000;
+    private const int Samples = 8;
+    private const int MostOverrides = 5_000;
+    private const int LongestValue = 8_000;
+
+    /// <summary>Takes a file in; without a recipe, a kept one for the same headings is taken, else one is guessed.</summary>
+    /// <exception cref="Core.Conventions.ConventionException">It is no sheet.</exception>
+    public async Task<Batch> TakeInAsync(string name, byte[] file, SheetReading reading, Recipe? recipe, CancellationToken cancel)
+    {
+        var read = SheetFile.Read(file, reading);
+        bool guessed = recipe is null;
+        recipe ??= await RecipeForAsync(read.Table, cancel);
+        var batch = new Batch
+        {
+            Name = name,
+            File = file,
+            IsWorkbook = read.IsWorkbook,
+            Encoding = read.Encoding,
+            Separator = read.Separator.ToString(),
+            Sheet = read.Sheet,
+            HeadingRow = reading.HeadingRow,
+            Headings = [.. read.Table.Headings],
+            Recipe = JsonSerializer.Serialize(recipe, Json),
+            IsGuess = guessed,
+            Total = read.Table.Rows.Count,
+            CreatedBy = history.Who,
+            CreatedAt = clock.GetUtcNow(),
+            Revision = 1,
+        };
+        db.Batches.Add(batch);
+        await db.SaveChangesAsync(cancel);
+        await rows.WriteAsync(batch.Id, read.Table.Rows, cancel);
+        return batch;
+    }
+
+    /// <summary>Reads the same file in another way; possible until its first run.</summary>
+    /// <exception cref="Core.Conventions.ConventionException">It is no sheet when read so.</exception>
+    public async Task<ProblemHttpResult?> ReadAgainAsync(Guid id, SheetReading reading, CancellationToken cancel)
+    {
+        if (await db.Batches.SingleOrDefaultAsync(b => b.Id == id, cancel) is not { } batch)
+        {
+            return Refusal.NotFound("batch");
+        }
+
+        if (await db.BatchRuns.AnyAsync(r => r.BatchId == id, cancel))
+        {
+            return Refusal.Of(StatusCodes.Status409Conflict, "batch-ran", "Links were made of this sheet as it was read; bring the file again to read it in another way.");
+        }
+
+        var read = SheetFile.Read(batch.File, reading);
+        (batch.Encoding, batch.Separator, batch.Sheet, batch.HeadingRow) = (read.Encoding, read.Separator.ToString(), read.Sheet, reading.HeadingRow);
+        (batch.Headings, batch.Total) = ([.. read.Table.Headings], read.Table.Rows.Count);
+        (batch.Recipe, batch.IsGuess) = (JsonSerializer.Serialize(await RecipeForAsync(read.Table, cancel), Json), true);
+        batch.Revision++;
+        await db.SaveChangesAsync(cancel);
+        await rows.WriteAsync(id, read.Table.Rows, cancel);
+        return null;
+    }
+
+    /// <summary>Keeps a changed recipe.</summary>
+    public async Task<ProblemHttpResult?> ChangeRecipeAsync(Guid id, RecipeChange change, CancellationToken cancel)
+    {
+        if (await db.Batches.SingleOrDefaultAsync(b => b.Id == id, cancel) is not { } batch)
+        {
+            return Refusal.NotFound("batch");
+        }
+
+        if (change.Recipe is null)
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "recipe-missing", "There is no recipe; send it as “recipe”.");
+        }
+
+        if (batch.Revision != change.Revision)
+        {
+            return Refusal.Of(StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody changed this batch in the meantime; look at their version, then change it again.");
+        }
+
+        (batch.Recipe, batch.IsGuess) = (JsonSerializer.Serialize(change.Recipe, Json), false);
+        batch.Revision++;
+        await db.SaveChangesAsync(cancel);
+        return null;
+    }
+
+    /// <summary>Types values into rows.</summary>
+    public async Task<ProblemHttpResult?> OverrideAsync(Guid id, OverrideChange change, CancellationToken cancel)
+    {
+        if (!await db.Batches.AnyAsync(b => b.Id == id, cancel))
+        {
+            return Refusal.NotFound("batch");
+        }
+
+        var asked = change.Rows ?? [];
+        if (asked.Count is 0 or > MostOverrides || asked.Any(r => r?.Values is null || r.Values.Values.Any(v => v?.Length > LongestValue)))
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "overrides-refused", $"Type into 1 to {MostOverrides:N0} rows at once, at most {LongestValue:N0} characters each.");
+        }
+
+        var convention = await conventions.ReadAsync(cancel);
+        var changes = new List<(int, Dictionary<string, string?>)>();
+        foreach (var row in asked)
+        {
+            var values = new Dictionary<string, string?>();
+            foreach (var (name, value) in row.Values!)
+            {
+                string? key = name is "destination" or "placement" or "campaign" ? name : convention.Find(name)?.Key;
+                if (key is null)
+                {
+                    return Refusal.Of(StatusCodes.Status400BadRequest, "field-unknown", $"The convention has no field “{name}”.");
+                }
+
+                values[key] = value;
+            }
+
+            changes.Add((row.Number, values));
+        }
+
+        await rows.OverrideAsync(id, changes, cancel);
+        return null;
+    }
+
+    /// <summary>A batch with everything but its rows; null when there is none.</summary>
+    public async Task<BatchAnswer?> OneAsync(Guid id, CancellationToken cancel)
+    {
+        var batch = await db.Batches.AsNoTracking().Where(b => b.Id == id)
+            .Select(b => new { b.Id, b.Name, b.Total, b.Headings, b.Recipe, b.IsGuess, b.Revision, b.IsWorkbook, b.Encoding, b.Separator, b.Sheet, b.HeadingRow, b.CreatedBy, b.CreatedAt })
+            .SingleOrDefaultAsync(cancel);
+        if (batch is null)
+        {
+            return null;
+        }
+
+        var runs = await db.BatchRuns.AsNoTracking().Where(r => r.BatchId == id).OrderByDescending(r => r.Number).ToListAsync(cancel);
+        var (outcomes, rules) = await rows.CountAsync(id, cancel);
+        var newest = runs.FirstOrDefault();
+        return new BatchAnswer(
+            batch.Id, batch.Name, StateOf(newest), newest?.Done ?? 0, batch.Total,
+            outcomes.GetValueOrDefault(RowOutcome.New) + outcomes.GetValueOrDefault(RowOutcome.Changed) + outcomes.GetValueOrDefault(RowOutcome.Unchanged),
+            outcomes.GetValueOrDefault(RowOutcome.Stopped),
+            rules, new Table(batch.Headings, []).Names, RecipeOf(batch.Recipe), batch.IsGuess, batch.Revision,
+            new ReadingAnswer(batch.IsWorkbook, batch.Encoding, batch.Separator, batch.Sheet, batch.HeadingRow), outcomes,
+            [.. runs.Select(r => new RunAnswer(r.Number, r.State, r.Done, r.Total, r.Made, r.Changed, r.Unchanged, r.Stopped, r.Problem, RecipeOf(r.Recipe), r.StartedBy, r.StartedAt, r.EndedAt))],
+            batch.CreatedBy, batch.CreatedAt);
+    }
+
+    /// <summary>Every batch, newest first.</summary>
+    public async Task<List<BatchSummary>> ListAsync(CancellationToken cancel)
+    {
+        var batches = await db.Batches.AsNoTracking().OrderByDescending(b => b.CreatedAt).Take(500)
+            .Select(b => new { b.Id, b.Name, b.Total, b.CreatedBy, b.CreatedAt, Run = b.Runs.OrderByDescending(r => r.Number).FirstOrDefault() }).ToListAsync(cancel);
+        return [.. batches.Select(b => new BatchSummary(b.Id, b.Name, StateOf(b.Run), b.Run?.Done ?? 0, b.Total, b.CreatedBy, b.CreatedAt, b.Run?.StartedAt))];
+    }
+
+    /// <summary>Rows with what would come of each now; null when there is no such batch.</summary>
+    public async Task<BatchRowsAnswer?> RowsAsync(Guid id, string? outcome, string? rule, int skip, int most, CancellationToken cancel)
+    {
+        var batch = await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => new { b.Recipe, b.Headings, b.Total }).SingleOrDefaultAsync(cancel);
+        if (batch is null)
+        {
+            return null;
+        }
+
+        var found = outcome is null && rule is null ? await rows.ReadAsync(id, skip, most, cancel) : await rows.FindAsync(id, outcome, rule, skip, most, cancel);
+        int total = batch.Total;
+        if (outcome is not null || rule is not null)
+        {
+            var (outcomes, rules) = await rows.CountAsync(id, cancel);
+            total = outcome is not null ? outcomes.GetValueOrDefault(outcome) : rules.GetValueOrDefault(rule!);
+        }
+
+        var worked = await composer.WorkAsync(RecipeOf(batch.Recipe), new Table(batch.Headings, []), found, cancel);
+        return new BatchRowsAnswer([.. worked.Select(AnswerOf)], total);
+    }
+
+    /// <summary>Counts what a run would do, row by row, and keeps it for filters.</summary>
+    public async IAsyncEnumerable<CountProgress> CountAsync(Guid id, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
+    {
+        var batch = await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => new { b.Recipe, b.Headings, b.Total }).SingleAsync(cancel);
+        var recipe = RecipeOf(batch.Recipe);
+        var headings = new Table(batch.Headings, []);
+        var outcomes = new Dictionary<string, int>();
+        var rules = new Dictionary<string, RuleCount>();
+        var samples = new List<CountSample>();
+        int done = 0;
+        yield return new CountProgress(0, batch.Total, null);
+        while (await rows.ReadAsync(id, done, Counted, cancel) is { Count: > 0 } some)
+        {
+            var worked = await composer.WorkAsync(recipe, headings, some, cancel);
+            foreach (var row in worked)
+            {
+                outcomes[row.Outcome] = outcomes.GetValueOrDefault(row.Outcome) + 1;
+                foreach (var notice in (row.Worked?.Composed.Notices ?? []).Where(n => n.Severity != Core.Notices.Severity.Note).DistinctBy(n => n.Rule))
+                {
+                    rules[notice.Rule] = rules.TryGetValue(notice.Rule, out var known) ? known with { Rows = known.Rows + 1 } : new RuleCount(notice.Rule, notice.Severity, 1, notice.Message);
+                }
+
+                if (row.Outcome is not RowOutcome.Empty and not RowOutcome.Unchanged && samples.Count(s => s.Outcome == row.Outcome) < Samples)
+                {
+                    samples.Add(new CountSample(row.Row.Number, row.Outcome, row.Row.Url ?? row.Request.Destination, row.Worked?.Composed.Tagged?.Url, row.Says));
+                }
+            }
+
+            await rows.KeepAsync(id, [.. worked.Select(w => w.Result())], cancel);
+            done = some[^1].Number;
+            yield return new CountProgress(done, batch.Total, null);
+        }
+
+        yield return new CountProgress(batch.Total, batch.Total, new CountAnswer(
+            outcomes, [.. rules.Values.OrderByDescending(r => r.Severity).ThenByDescending(r => r.Rows)], samples));
+    }
+
+    public static Recipe RecipeOf(string json) => JsonSerializer.Deserialize<Recipe>(json, Json)!;
+
+    private static string StateOf(BatchRun? run) => run is null ? "draft" : JsonNamingPolicy.CamelCase.ConvertName(run.State.ToString());
+
+    private static BatchRowAnswer AnswerOf(WorkedRow row)
+    {
+        var composed = row.Worked?.Composed;
+        return new BatchRowAnswer(
+            row.Row.Number, row.Row.Cells, row.Row.Overrides ?? [], row.Outcome, row.Row.Url, composed?.Tagged?.Url, composed?.Tagged?.Strip ?? [],
+            composed?.Fields.Where(f => f.Value.Length > 0).ToDictionary(f => f.Key, f => f.Value) ?? [],
+            composed?.Notices ?? (row.Problem is { } problem ? [new Core.Notices.Notice("recipe-column", Core.Notices.Severity.Stop, null, problem)] : []),
+            row.Row.LinkId);
+    }
+
+    private async Task<Recipe> RecipeForAsync(Table table, CancellationToken cancel)
+    {
+        var kept = (await db.SavedRecipes.AsNoTracking().OrderByDescending(r => r.SavedAt).ToListAsync(cancel)).FirstOrDefault(r => RecipeGuess.Fits(r.Headings, table));
+        return kept is not null
+            ? RecipeOf(kept.Recipe)
+            : RecipeGuess.Of(
+                table, await conventions.ReadAsync(cancel),
+                await db.Placements.Where(p => p.RetiredAt == null).Select(p => p.Name).ToListAsync(cancel),
+                await db.Campaigns.Where(c => c.ArchivedAt == null).Select(c => c.Name).ToListAsync(cancel));
+    }
+}

@@ -57,7 +57,8 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         browser.See("0 ready · 1 stopped");
         browser.Click("row", "Gate poster");
         browser.See("Region is missing");
-        browser.Type("textbox", "Region", "nort coast");
+        browser.Type("textbox", "Region for all that lack it", "nort coast");
+        browser.Click("button", "Fill it in");
         browser.Click("button", "Use north_coast");
         browser.See("1 ready · 0 stopped");
         browser.Until(() => browser.Find("textbox", "Campaign").GetAttribute("value")!.EndsWith("_print-and-codes_north-coast", StringComparison.Ordinal) ? "" : null, "the composed campaign");
@@ -69,7 +70,8 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         browser.Click("row", "Lantern Nights · Gate poster");
         browser.See("Campaign says “lantern” where the channel is “print-and-codes”");
         browser.Click("button", "Make it anew in Compose");
-        browser.Type("textbox", "Region", "south");
+        browser.Type("textbox", "Region for all that lack it", "south");
+        browser.Click("button", "Fill it in");
         browser.Find("button", "_print-and-codes_south").Click();
         browser.See("1 ready · 0 stopped");
         browser.Click("button", "Save 1");

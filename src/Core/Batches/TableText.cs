@@ -16,7 +16,7 @@ public static class TableText
         double most = 0;
         foreach (char separator in Separators)
         {
-            var counts = Rows(head, separator).Take(20).Select(r => r.Count).ToList();
+            var counts = Rows(head, separator, whole: false).Take(20).Select(r => r.Count).ToList();
             if (counts.Count > 1 && head.Length < text.Length)
             {
                 counts.RemoveAt(counts.Count - 1); // cut off in the middle
@@ -36,6 +36,7 @@ public static class TableText
     /// <param name="text">The text; a file's mark is gone already.</param>
     /// <param name="separator">What stands between cells.</param>
     /// <param name="headingRow">Row with the headings, counted from 1; rows above it are left out.</param>
+    /// <exception cref="FormatException">Quotation marks don't match; the message names the row.</exception>
     public static Table Read(string text, char separator, int headingRow = 1)
     {
         using var rows = Rows(text, separator).GetEnumerator();
@@ -89,9 +90,23 @@ public static class TableText
         }
     }
 
-    private static IEnumerable<List<string>> Rows(string text, char separator)
+    /// <summary>A quotation mark inside a cell stays text; what would change or swallow cells is refused with its place.</summary>
+    private static void Refuse(CsvMalformedRecord record)
     {
-        using var csv = CsvReader.FromText(text, new CsvReaderOptions { HasHeader = false, Separator = separator, DetectSeparatorHint = false });
+        if (record.Reason is CsvMalformedReason.UnterminatedQuote)
+        {
+            throw new FormatException($"Row {record.RecordNumber:N0} begins a quotation that is never closed; close it, or take its quotation mark away.");
+        }
+
+        if (record.Reason is CsvMalformedReason.TextAfterClosingQuote)
+        {
+            throw new FormatException($"Row {record.RecordNumber:N0} has text after a closing quotation mark; double the marks inside a cell.");
+        }
+    }
+
+    private static IEnumerable<List<string>> Rows(string text, char separator, bool whole = true)
+    {
+        using var csv = CsvReader.FromText(text, new CsvReaderOptions { HasHeader = false, Separator = separator, DetectSeparatorHint = false, OnMalformedRecord = whole ? Refuse : null });
         while (csv.Read())
         {
             var row = new List<string>(csv.FieldCount);

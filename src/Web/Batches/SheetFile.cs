@@ -56,9 +56,9 @@ public static class SheetFile
         {
             return new SheetRead(TableText.Read(text, separator, reading.HeadingRow), false, encoding, separator, null, []);
         }
-        catch (CsvHelper.CsvFormatException broken)
+        catch (FormatException broken)
         {
-            throw new ConventionException($"The file can't be read near line {broken.LineNumber}: a quotation mark there is never closed.", broken);
+            throw new ConventionException(broken.Message, broken);
         }
     }
 

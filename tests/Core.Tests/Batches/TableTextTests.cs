@@ -39,6 +39,11 @@ public sealed class TableTextTests
         string json = NpmPackage.Read($"csv-spectrum/json/{name}.json").Trim();
         var wanted = JsonSerializer.Deserialize<List<Dictionary<string, string>>>(json.StartsWith('[') ? json : $"[{json}]")!; // one file has its only row bare
         var read = table.Rows.Select(r => table.Headings.Select((h, i) => (h, Table.Cell(r, i))).ToDictionary(c => c.h, c => c.Item2)).ToList();
+        foreach (var row in wanted.Concat(read).Where(_ => name == "location_coordinates"))
+        {
+            row.Remove("Contact Phone Number"); // the set's own two files name different numbers there
+        }
+
         Assert.Equal(JsonSerializer.Serialize(wanted), JsonSerializer.Serialize(read));
     }
 
@@ -59,12 +64,22 @@ public sealed class TableTextTests
         string file = Path.GetTempFileName();
         File.WriteAllText(file, TableText.Write(rows, ','), new UTF8Encoding(false));
         using var python = Process.Start(new ProcessStartInfo(
-            "python3", ["-c", "import csv,json,sys\nprint(json.dumps(list(csv.reader(open(sys.argv[1], newline='', encoding='utf-8')))))", file]) { RedirectStandardOutput = true })!;
+            "python3", ["-c", "import csv,json,sys\nprint(json.dumps(list(csv.reader(open(sys.argv[1], newline='', encoding='utf-8')))))", file])
+        { RedirectStandardOutput = true })!;
         string read = python.StandardOutput.ReadToEnd();
         python.WaitForExit();
         File.Delete(file);
         Assert.Equal(rows, JsonSerializer.Deserialize<string[][]>(read));
     }
+
+    [Theory]
+    [InlineData("a,b\n\"x\"y,1\n", "Row 2 has text after")]
+    [InlineData("a,b\n1,2\n\"never closed,1\n2,3\n", "Row 3 begins a quotation")]
+    public void Quotation_marks_that_do_not_match_are_named_by_row(string text, string says) =>
+        Assert.StartsWith(says, Assert.Throws<FormatException>(() => TableText.Read(text, ',')).Message, StringComparison.Ordinal);
+
+    [Fact]
+    public void A_quotation_mark_inside_a_cell_stays_text() => Assert.Equal("5\" pipe", TableText.Read("a,b\n5\" pipe,1\n", ',').Rows[0][0]);
 
     [Theory]
     [InlineData("a,b,c\n1,2,3\n", ',')]

@@ -273,7 +273,7 @@ public sealed class ConventionTests : IAsyncLifetime
     {
         using var answer = await _owner.PostAsJsonAsync("/api/v1/links/compose", new { destination = $"http://{BeaconHost.GardenHost}/", fields = new { source = "nattervine", medium = "email", campaign = "x" } });
         var composed = JsonNode.Parse(await answer.Content.ReadAsStringAsync())!;
-        Assert.Equal(["social", "paid_social"], composed["narrowed"]!.AsArray().Single(n => n!["key"]!.GetValue<string>() == "utm_medium")!["words"]!.AsArray().Select(w => w!.GetValue<string>()));
+        Assert.Equal(["social", "paid_social", "community"], composed["narrowed"]!.AsArray().Single(n => n!["key"]!.GetValue<string>() == "utm_medium")!["words"]!.AsArray().Select(w => w!.GetValue<string>()));
         Assert.Contains(composed["notices"]!.AsArray(), n => n!["rule"]!.GetValue<string>() == "choice-unusual");
     }
 

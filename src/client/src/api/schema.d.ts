@@ -2393,6 +2393,522 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/batches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BatchSummary"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BatchMade"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/batches/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BatchAnswer"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/batches/{id}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    outcome?: string;
+                    rule?: string;
+                    skip?: number;
+                    most?: number;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BatchRowsAnswer"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/batches/{id}/recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RecipeChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BatchAnswer"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/batches/{id}/overrides": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OverrideChange"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/batches/{id}/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SheetReading"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BatchAnswer"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/batches/{id}/count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/x-ndjson": components["schemas"]["CountProgress"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/batches/{id}/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Accepted */
+                202: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BatchAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/batches/{id}/result.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    changed?: boolean;
+                    original?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/batches/{id}/result.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    changed?: boolean;
+                    original?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    batch?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SavedRecipeAnswer"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SaveRecipeRequest"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recipes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/links/{id}": {
         parameters: {
             query?: never;
@@ -2656,6 +3172,80 @@ export interface components {
             name: string;
             values: string[];
         };
+        BatchAnswer: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            state: string;
+            /** Format: int32 */
+            done: number;
+            /** Format: int32 */
+            total: number;
+            /** Format: int32 */
+            ready: number;
+            /** Format: int32 */
+            stopped: number;
+            notices: {
+                [key: string]: number;
+            };
+            columns: string[];
+            recipe: components["schemas"]["Recipe"];
+            isGuess: boolean;
+            /** Format: int32 */
+            revision: number;
+            reading: components["schemas"]["ReadingAnswer"];
+            outcomes: {
+                [key: string]: number;
+            };
+            runs: components["schemas"]["RunAnswer"][];
+            createdBy: string;
+            /** Format: date-time */
+            createdAt: string;
+        };
+        BatchMade: {
+            /** Format: uuid */
+            id: string;
+        };
+        BatchRowAnswer: {
+            /** Format: int32 */
+            number: number;
+            cells: string[];
+            overrides: {
+                [key: string]: string;
+            };
+            outcome: string;
+            earlier: null | string;
+            url: null | string;
+            strip: components["schemas"]["StripSegment"][];
+            values: {
+                [key: string]: string;
+            };
+            notices: components["schemas"]["Notice"][];
+            /** Format: uuid */
+            linkId: null | string;
+        };
+        BatchRowsAnswer: {
+            rows: components["schemas"]["BatchRowAnswer"][];
+            /** Format: int32 */
+            total: number;
+        };
+        /** @enum {unknown} */
+        BatchState: "running" | "finished" | "cancelled" | "broken";
+        BatchSummary: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            state: string;
+            /** Format: int32 */
+            done: number;
+            /** Format: int32 */
+            total: number;
+            createdBy: string;
+            /** Format: date-time */
+            createdAt: string;
+            /** Format: date-time */
+            runAt: null | string;
+        };
         CampaignAnswer: {
             /** Format: uuid */
             id: string;
@@ -2720,6 +3310,8 @@ export interface components {
          * @enum {unknown}
          */
         CampaignState: "alwaysOn" | "ahead" | "running" | "over";
+        /** @description What feeds something: a column of the sheet, one value for all rows, or a text with columns in it. Exactly one is set. */
+        CellSource: unknown;
         /**
          * @description How a thing differs between two conventions.
          * @enum {unknown}
@@ -2852,6 +3444,28 @@ export interface components {
          * @enum {unknown}
          */
         CorrectionLevel: "l" | "m" | "q" | "h";
+        CountAnswer: {
+            outcomes: {
+                [key: string]: number;
+            };
+            rules: components["schemas"]["RuleCount"][];
+            samples: components["schemas"]["CountSample"][];
+        };
+        CountProgress: {
+            /** Format: int32 */
+            done: number;
+            /** Format: int32 */
+            total: number;
+            answer: null | components["schemas"]["CountAnswer"];
+        };
+        CountSample: {
+            /** Format: int32 */
+            number: number;
+            outcome: string;
+            before: null | string;
+            after: null | string;
+            says: null | string;
+        };
         /**
          * @description How a date is written. Weeks are those of ISO 8601.
          * @enum {unknown}
@@ -3009,6 +3623,11 @@ export interface components {
             revenue: components["schemas"]["Money"];
             revenuePerVisitor: null | components["schemas"]["Money"];
         };
+        /**
+         * @description How a text file is encoded.
+         * @enum {unknown}
+         */
+        FileEncoding: "utf8" | "utf8Marked" | "utf16Little" | "utf16Big" | "windows1252";
         FileRead: {
             document: components["schemas"]["ConventionDocument"];
             changes: components["schemas"]["DocumentChange"][];
@@ -3308,6 +3927,9 @@ export interface components {
          * @enum {unknown}
          */
         OutsideSet: "remove" | "refuse";
+        OverrideChange: {
+            rows: null | components["schemas"]["RowOverride"][];
+        };
         PageAnswer: {
             /** Format: uuid */
             id: string;
@@ -3534,10 +4156,36 @@ export interface components {
             detail?: null | string;
             instance?: null | string;
         };
+        ReadingAnswer: {
+            isWorkbook: boolean;
+            encoding: components["schemas"]["FileEncoding"];
+            separator: string;
+            sheet: null | string;
+            /** Format: int32 */
+            headingRow: number;
+        };
         /** @description A system that reads the links, as written. */
         ReadingSystemDocument: {
             name?: string;
             keys?: string[];
+        };
+        /** @description How links are made of a sheet's rows. */
+        Recipe: {
+            destination?: null | components["schemas"]["CellSource"];
+            placement?: null | components["schemas"]["CellSource"];
+            campaign?: null | components["schemas"]["CellSource"];
+            /** @description What feeds fields, by key or label; the others follow from placement and campaign. */
+            fields?: Record<string, never>;
+            output?: null | components["schemas"]["CellSource"];
+            /** @description True for a short link and a code with each link. */
+            shorten?: boolean;
+            /** @description What happens to rows that have a link from an earlier run. */
+            results?: components["schemas"]["ResultsMode"];
+        };
+        RecipeChange: {
+            recipe: null | components["schemas"]["Recipe"];
+            /** Format: int32 */
+            revision: number;
         };
         /** @description What kind of site a host is. */
         ReferrerDocument: {
@@ -3566,9 +4214,21 @@ export interface components {
             /** Format: double */
             value: null | number;
         };
+        /**
+         * @description What a run does with links earlier runs made for the same rows.
+         * @enum {unknown}
+         */
+        ResultsMode: "keep" | "afresh";
         RowAnswer: {
             keys: string[];
             figures: components["schemas"]["FigureAnswer"];
+        };
+        RowOverride: {
+            /** Format: int32 */
+            number: number;
+            values: null | {
+                [key: string]: string;
+            };
         };
         RuleAnswer: {
             name: string;
@@ -3576,6 +4236,37 @@ export interface components {
             about: string;
             example: string;
             protects: boolean;
+        };
+        RuleCount: {
+            rule: string;
+            severity: components["schemas"]["Severity"];
+            /** Format: int32 */
+            rows: number;
+            example: string;
+        };
+        RunAnswer: {
+            /** Format: int32 */
+            number: number;
+            state: components["schemas"]["BatchState"];
+            /** Format: int32 */
+            done: number;
+            /** Format: int32 */
+            total: number;
+            /** Format: int32 */
+            made: number;
+            /** Format: int32 */
+            changed: number;
+            /** Format: int32 */
+            unchanged: number;
+            /** Format: int32 */
+            stopped: number;
+            problem: null | string;
+            recipe: components["schemas"]["Recipe"];
+            startedBy: string;
+            /** Format: date-time */
+            startedAt: string;
+            /** Format: date-time */
+            endedAt: null | string;
         };
         SavedLink: {
             /** Format: uuid */
@@ -3590,6 +4281,17 @@ export interface components {
             document: components["schemas"]["ConventionDocument"];
             /** Format: uuid */
             revision: null | string;
+        };
+        SavedRecipeAnswer: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            headings: string[];
+            recipe: components["schemas"]["Recipe"];
+            fits: boolean;
+            savedBy: string;
+            /** Format: date-time */
+            savedAt: string;
         };
         SaveManyAnswer: {
             links: components["schemas"]["SaveOutcome"][];
@@ -3607,6 +4309,11 @@ export interface components {
             total: number;
             answer: null | components["schemas"]["SaveManyAnswer"];
             refused: null | string;
+        };
+        SaveRecipeRequest: {
+            name: null | string;
+            /** Format: uuid */
+            batch: string;
         };
         /**
          * @description How grave a notice is, gravest last.
@@ -3630,6 +4337,16 @@ export interface components {
             row: components["schemas"]["PlannedRow"];
             placement: null | string;
             problem: null | string;
+        };
+        SheetReading: {
+            encoding?: null | components["schemas"]["FileEncoding"];
+            separator?: null | string;
+            sheet?: null | string;
+            /**
+             * Format: int32
+             * @default 1
+             */
+            headingRow?: number;
         };
         SignIn: {
             mail: string;

@@ -1,0 +1,245 @@
+using System.Text.Json;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Http.Json;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
+using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Batches;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Conventions;
+using PreciseBeacon.Web.Hosting;
+using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;
+
+namespace PreciseBeacon.Web.Batches;
+
+/// <summary>Sheets in, links made by a recipe, sheets out.</summary>
+public static class BatchEndpoints
+{
+    private const string JsonLines = "application/x-ndjson";
+    private const int MostRowsShown = 500;
+    private const int LongestName = 200;
+
+    public static void MapBatches(this IEndpointRouteBuilder app)
+    {
+        var group = app.MapGroup("/api/v1").WithTags("Batches");
+        group.MapGet("/batches", ListAsync);
+        group.MapPost("/batches", MakeAsync).Produces<BatchMade>(StatusCodes.Status201Created).WithMetadata(new RequestSizeLimitAttribute((SheetFile.MostMegabytes + 1L) << 20));
+        group.MapGet("/batches/{id:guid}", OneAsync);
+        group.MapDelete("/batches/{id:guid}", CancelAsync);
+        group.MapGet("/batches/{id:guid}/rows", RowsAsync);
+        group.MapPut("/batches/{id:guid}/recipe", RecipeAsync);
+        group.MapPut("/batches/{id:guid}/overrides", OverrideAsync);
+        group.MapPut("/batches/{id:guid}/reading", ReadAgainAsync);
+        group.MapPost("/batches/{id:guid}/count", CountAsync).Produces<CountProgress>(contentType: JsonLines);
+        group.MapPost("/batches/{id:guid}/run", RunAsync);
+        group.MapGet("/batches/{id:guid}/result.csv", CsvAsync).Produces(StatusCodes.Status200OK, contentType: "text/csv");
+        group.MapGet("/batches/{id:guid}/result.xlsx", XlsxAsync).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
+        group.MapGet("/recipes", RecipesAsync);
+        group.MapPost("/recipes", KeepRecipeAsync);
+        group.MapDelete("/recipes/{id:guid}", ForgetRecipeAsync);
+    }
+
+    private static async Task<Ok<List<BatchSummary>>> ListAsync(BatchStore store, CancellationToken cancel) => TypedResults.Ok(await store.ListAsync(cancel));
+
+    /// <summary>
+    /// Takes a <c>file</c> in (multipart). With a <c>recipe</c> as JSON it is run at once; without one a recipe is kept or
+    /// guessed, and somebody looks it over first.
+    /// </summary>
+    private static async Task<IResult> MakeAsync(HttpContext context, BatchStore store, BatchRunner runner, BatchHost host, CancellationToken cancel)
+    {
+        if (!context.Request.HasFormContentType)
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "file-missing", "Send the sheet as “file” of a form.");
+        }
+
+        try
+        {
+            var form = await context.Request.ReadFormAsync(cancel);
+            if (form.Files["file"] is not { Length: > 0 } file)
+            {
+                return Refusal.Of(StatusCodes.Status400BadRequest, "file-missing", "There is no file, or it is empty; choose a sheet.");
+            }
+
+            if (file.Length > (long)SheetFile.MostMegabytes << 20)
+            {
+                return TooLarge();
+            }
+
+            var recipe = form["recipe"].ToString() is { Length: > 0 } json ? JsonSerializer.Deserialize<Recipe>(json, BatchStore.Json) : null;
+            using var content = new MemoryStream();
+            await file.CopyToAsync(content, cancel);
+            string name = Path.GetFileName(file.FileName);
+            var batch = await store.TakeInAsync(name.Length is 0 or > LongestName ? "Sheet" : name, content.ToArray(), new SheetReading(), recipe, cancel);
+            if (recipe is not null)
+            {
+                var (_, refusal) = await runner.BeginAsync(batch.Id, cancel);
+                if (refusal is not null)
+                {
+                    return refusal;
+                }
+
+                host.Wake();
+            }
+
+            return TypedResults.Created($"/api/v1/batches/{batch.Id}", new BatchMade(batch.Id));
+        }
+        catch (JsonException broken)
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "recipe-refused", $"The recipe can't be read: {broken.Message}");
+        }
+        catch (ConventionException broken)
+        {
+            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "sheet-refused", broken.Message);
+        }
+        catch (BadHttpRequestException tooLarge) when (tooLarge.StatusCode == StatusCodes.Status413PayloadTooLarge)
+        {
+            return TooLarge();
+        }
+        catch (InvalidDataException)
+        {
+            return TooLarge();
+        }
+    }
+
+    private static async Task<Results<Ok<BatchAnswer>, ProblemHttpResult>> OneAsync(Guid id, BatchStore store, CancellationToken cancel) =>
+        await store.OneAsync(id, cancel) is { } batch ? TypedResults.Ok(batch) : Refusal.NotFound("batch");
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> CancelAsync(Guid id, BatchRunner runner, CancellationToken cancel) =>
+        await runner.CancelAsync(id, cancel) ? TypedResults.NoContent() : Refusal.NotFound("batch");
+
+    private static async Task<Results<Ok<BatchRowsAnswer>, ProblemHttpResult>> RowsAsync(
+        Guid id, BatchStore store, CancellationToken cancel, string? outcome = null, string? rule = null, int skip = 0, int most = 100) =>
+        await store.RowsAsync(id, outcome, rule, Math.Max(0, skip), Math.Clamp(most, 1, MostRowsShown), cancel) is { } rows ? TypedResults.Ok(rows) : Refusal.NotFound("batch");
+
+    private static async Task<Results<Ok<BatchAnswer>, ProblemHttpResult>> RecipeAsync(Guid id, RecipeChange change, BatchStore store, CancellationToken cancel) =>
+        await store.ChangeRecipeAsync(id, change, cancel) is { } refusal ? refusal : TypedResults.Ok(await store.OneAsync(id, cancel));
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> OverrideAsync(Guid id, OverrideChange change, BatchStore store, CancellationToken cancel) =>
+        await store.OverrideAsync(id, change, cancel) is { } refusal ? refusal : TypedResults.NoContent();
+
+    private static async Task<Results<Ok<BatchAnswer>, ProblemHttpResult>> ReadAgainAsync(Guid id, SheetReading reading, BatchStore store, CancellationToken cancel)
+    {
+        try
+        {
+            return await store.ReadAgainAsync(id, reading, cancel) is { } refusal ? refusal : TypedResults.Ok(await store.OneAsync(id, cancel));
+        }
+        catch (ConventionException broken)
+        {
+            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "sheet-refused", broken.Message);
+        }
+    }
+
+    private static async Task<IResult> CountAsync(Guid id, HttpContext context, BeaconDb db, BatchStore store, IOptions<JsonOptions> json, CancellationToken cancel)
+    {
+        if (!await db.Batches.AnyAsync(b => b.Id == id, cancel))
+        {
+            return Refusal.NotFound("batch");
+        }
+
+        context.Response.ContentType = JsonLines;
+        await foreach (var progress in store.CountAsync(id, cancel))
+        {
+            await JsonSerializer.SerializeAsync(context.Response.Body, progress, json.Value.SerializerOptions, cancel);
+            await context.Response.Body.WriteAsync("\n"u8.ToArray(), cancel);
+            await context.Response.Body.FlushAsync(cancel);
+        }
+
+        return Results.Empty;
+    }
+
+    private static async Task<Results<Accepted<BatchAnswer>, ProblemHttpResult>> RunAsync(Guid id, BatchRunner runner, BatchStore store, BatchHost host, CancellationToken cancel)
+    {
+        var (run, refusal) = await runner.BeginAsync(id, cancel);
+        if (run is null)
+        {
+            return refusal!;
+        }
+
+        host.Wake();
+        return TypedResults.Accepted($"/api/v1/batches/{id}", await store.OneAsync(id, cancel));
+    }
+
+    /// <summary><c>changed</c> leaves out rows without a new link; <c>original</c> leaves out every column that was not there before, but for the link.</summary>
+    private static async Task<IResult> CsvAsync(Guid id, BeaconDb db, BatchRows rows, CancellationToken cancel, bool changed = false, bool original = false)
+    {
+        if (await db.Batches.AsNoTracking().SingleOrDefaultAsync(b => b.Id == id, cancel) is not { } batch)
+        {
+            return Refusal.NotFound("batch");
+        }
+
+        var (kept, links) = await ResultRowsAsync(batch, rows, changed, cancel);
+        string text = TableText.Write(BatchResult.Rows(batch.Headings, BatchStore.RecipeOf(batch.Recipe), kept, links, original), batch.IsWorkbook ? ',' : batch.Separator[0]);
+        return Results.Bytes(FileText.Encode(text, batch.IsWorkbook ? FileEncoding.Utf8Marked : batch.Encoding), "text/csv", $"{Path.GetFileNameWithoutExtension(batch.Name)} – tagged.csv");
+    }
+
+    private static async Task<IResult> XlsxAsync(Guid id, BeaconDb db, BatchRows rows, CancellationToken cancel, bool changed = false, bool original = false)
+    {
+        if (await db.Batches.AsNoTracking().SingleOrDefaultAsync(b => b.Id == id, cancel) is not { } batch)
+        {
+            return Refusal.NotFound("batch");
+        }
+
+        var (kept, links) = await ResultRowsAsync(batch, rows, changed && !batch.IsWorkbook, cancel);
+        var recipe = BatchStore.RecipeOf(batch.Recipe);
+        byte[] workbook = batch.IsWorkbook
+            ? BatchResult.IntoWorkbook(batch, recipe, kept, links, original)
+            : PlainWorkbook.Write(BatchResult.Rows(batch.Headings, recipe, kept, links, original));
+        return Results.Bytes(workbook, ConventionSheet.ContentType, $"{Path.GetFileNameWithoutExtension(batch.Name)} – tagged.xlsx");
+    }
+
+    private static async Task<(List<BatchRow> Rows, IReadOnlyDictionary<Guid, (string? Text, string? Code, DateTimeOffset MadeAt)> Links)> ResultRowsAsync(
+        Batch batch, BatchRows rows, bool changed, CancellationToken cancel)
+    {
+        var kept = await rows.ReadAsync(batch.Id, 0, SheetFile.MostRows, cancel);
+        if (changed)
+        {
+            kept = [.. kept.Where(r => r.LinkId is not null)];
+        }
+
+        return (kept, await rows.ShortLinksAsync([.. kept.Select(r => r.LinkId).OfType<Guid>()], cancel));
+    }
+
+    private static async Task<Ok<List<SavedRecipeAnswer>>> RecipesAsync(BeaconDb db, CancellationToken cancel, Guid? batch = null)
+    {
+        var headings = await db.Batches.Where(b => b.Id == batch).Select(b => b.Headings).SingleOrDefaultAsync(cancel);
+        var table = new Table(headings ?? [], []);
+        var kept = await db.SavedRecipes.AsNoTracking().OrderBy(r => r.Name).ToListAsync(cancel);
+        return TypedResults.Ok(kept.Select(r => new SavedRecipeAnswer(
+            r.Id, r.Name, r.Headings, BatchStore.RecipeOf(r.Recipe), headings is not null && RecipeGuess.Fits(r.Headings, table), r.SavedBy, r.SavedAt)).ToList());
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> KeepRecipeAsync(SaveRecipeRequest request, BeaconDb db, History history, TimeProvider clock, CancellationToken cancel)
+    {
+        if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Trim().Length > LongestName)
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "recipe-refused", $"A kept recipe needs a name of at most {LongestName} characters.");
+        }
+
+        var batch = await db.Batches.Where(b => b.Id == request.Batch).Select(b => new { b.Headings, b.Recipe }).SingleOrDefaultAsync(cancel);
+        if (batch is null)
+        {
+            return Refusal.NotFound("batch");
+        }
+
+        string name = request.Name.Trim();
+        var kept = await db.SavedRecipes.SingleOrDefaultAsync(r => r.Name == name, cancel);
+        if (kept is null)
+        {
+            kept = new SavedRecipe { Name = name, Recipe = batch.Recipe, SavedBy = history.Who };
+            db.SavedRecipes.Add(kept);
+        }
+
+        history.Add("recipe", kept.Id, null, new { name, batch.Recipe });
+        (kept.Headings, kept.Recipe, kept.SavedBy, kept.SavedAt) = ([.. new Table(batch.Headings, []).Names], batch.Recipe, history.Who, clock.GetUtcNow());
+        await db.SaveChangesAsync(cancel);
+        return TypedResults.NoContent();
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> ForgetRecipeAsync(Guid id, BeaconDb db, CancellationToken cancel) =>
+        await db.SavedRecipes.Where(r => r.Id == id).ExecuteDeleteAsync(cancel) == 0 ? Refusal.NotFound("recipe") : TypedResults.NoContent();
+
+    private static ProblemHttpResult TooLarge() =>
+        Refusal.Of(StatusCodes.Status413PayloadTooLarge, "file-too-large", $"A sheet has at most {SheetFile.MostMegabytes} MB; cut it into parts.");
+}

@@ -1,0 +1,99 @@
+using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Workspaces;
+
+namespace PreciseBeacon.Web.Batches;
+
+/// <summary>
+/// Works runs through in the background, one after the other, those of before a restart first. Every process has one; the
+/// lock on a run keeps them from doing the same step twice.
+/// </summary>
+public sealed partial class BatchHost(IServiceScopeFactory scopes, TimeProvider clock, ILogger<BatchHost> log) : BackgroundService
+{
+    private const int MostTries = 5;
+    private static readonly TimeSpan Rest = TimeSpan.FromSeconds(5);
+
+    private readonly SemaphoreSlim _work = new(0);
+
+    /// <summary>Says that a run was begun.</summary>
+    public void Wake() => _work.Release();
+
+    public override void Dispose()
+    {
+        _work.Dispose();
+        base.Dispose();
+    }
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        var tries = new Dictionary<Guid, int>();
+        while (!stoppingToken.IsCancellationRequested)
+        {
+            try
+            {
+                foreach (var (run, workspace) in await WaitingAsync(stoppingToken))
+                {
+                    await WorkAsync(run, workspace, tries, stoppingToken);
+                }
+            }
+            catch (Exception broken) when (broken is not OperationCanceledException)
+            {
+                LogWaiting(broken); // the database is away; the runs are still there when it comes back
+            }
+
+            await _work.WaitAsync(Rest, stoppingToken);
+        }
+    }
+
+    private async Task<List<(Guid, Guid)>> WaitingAsync(CancellationToken cancel)
+    {
+        await using var scope = scopes.CreateAsyncScope();
+        var db = scope.ServiceProvider.GetRequiredService<BeaconDb>();
+        var runs = await db.BatchRuns.IgnoreQueryFilters().Where(r => r.State == BatchState.Running).OrderBy(r => r.StartedAt).Select(r => new { r.Id, r.WorkspaceId }).ToListAsync(cancel);
+        return [.. runs.Select(r => (r.Id, r.WorkspaceId))];
+    }
+
+    private async Task WorkAsync(Guid run, Guid workspace, Dictionary<Guid, int> tries, CancellationToken cancel)
+    {
+        try
+        {
+            bool more = true;
+            while (more)
+            {
+                await using var scope = scopes.CreateAsyncScope();
+                scope.ServiceProvider.GetRequiredService<CurrentWorkspace>().Id = workspace;
+                more = await scope.ServiceProvider.GetRequiredService<BatchRunner>().StepAsync(run, cancel);
+            }
+
+            tries.Remove(run);
+        }
+        catch (Exception broken) when (broken is not OperationCanceledException)
+        {
+            LogBroken(run, broken);
+            tries[run] = tries.GetValueOrDefault(run) + 1;
+            if (tries[run] >= MostTries)
+            {
+                await GiveUpAsync(run, workspace, cancel);
+            }
+        }
+    }
+
+    /// <summary>What was made so far stays; running the batch again goes on with the rest.</summary>
+    private async Task GiveUpAsync(Guid run, Guid workspace, CancellationToken cancel)
+    {
+        await using var scope = scopes.CreateAsyncScope();
+        scope.ServiceProvider.GetRequiredService<CurrentWorkspace>().Id = workspace;
+        var now = clock.GetUtcNow();
+        await scope.ServiceProvider.GetRequiredService<BeaconDb>().BatchRuns.Where(r => r.Id == run).ExecuteUpdateAsync(
+            r => r.SetProperty(x => x.State, BatchState.Broken).SetProperty(x => x.EndedAt, now)
+                .SetProperty(x => x.Problem, "The run broke off several times at the same rows; what was made so far is kept. Run it again to go on."),
+            cancel);
+    }
+
+    [LoggerMessage(Level = LogLevel.Warning, Message = "Runs of batches wait for the database.")]
+    private partial void LogWaiting(Exception exception);
+
+    [LoggerMessage(Level = LogLevel.Error, Message = "Run {Run} of a batch broke off and is tried again.")]
+    private partial void LogBroken(Guid run, Exception exception);
+}

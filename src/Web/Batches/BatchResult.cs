@@ -1,0 +1,155 @@
+using System.Globalization;
+using DocumentFormat.OpenXml;
+using DocumentFormat.OpenXml.Packaging;
+using DocumentFormat.OpenXml.Spreadsheet;
+using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Data.Batches;
+using PreciseBeacon.Data.Entities;
+using BatchTable = PreciseBeacon.Core.Batches.Table;
+
+namespace PreciseBeacon.Web.Batches;
+
+/// <summary>
+/// A sheet going out again: the columns that were brought, untouched and in their order, with what was made. Nothing of
+/// ours is ever a formula.
+/// </summary>
+public static class BatchResult
+{
+    /// <summary>Columns that are added after the sheet's own.</summary>
+    private static readonly string[] Added = ["Tagged link", "Short link", "Code says", "Made on"];
+
+    /// <summary>The rows that go out: headings first.</summary>
+    /// <param name="headings">The sheet's headings as written.</param>
+    /// <param name="recipe">The recipe; it says whether the link goes in place of a column.</param>
+    /// <param name="rows">The rows.</param>
+    /// <param name="links">Short links and the moment of making, by link.</param>
+    /// <param name="originalOnly">Leaves out every column that was not there before.</param>
+    public static IEnumerable<IReadOnlyList<string>> Rows(
+        IReadOnlyList<string> headings, Recipe recipe, IEnumerable<BatchRow> rows, IReadOnlyDictionary<Guid, (string? Text, string? Code, DateTimeOffset MadeAt)> links, bool originalOnly)
+    {
+        int inPlace = InPlace(headings, recipe);
+        bool[] adds = Adds(inPlace, recipe, originalOnly);
+        yield return [.. headings, .. Added.Where((_, i) => adds[i])];
+        foreach (var row in rows)
+        {
+            var cells = row.Cells.ToList();
+            bool hasAdded = adds.Contains(true);
+            while (cells.Count < headings.Count && (hasAdded || cells.Count <= inPlace))
+            {
+                cells.Add("");
+            }
+
+            if (row.Url is not null && inPlace >= 0)
+            {
+                cells[inPlace] = row.Url;
+            }
+
+            // What is ours stands after the sheet's last heading, also in rows that are longer than that.
+            cells.InsertRange(Math.Min(headings.Count, cells.Count), Values(row, links).Where((_, i) => adds[i]));
+            yield return cells;
+        }
+    }
+
+    /// <summary>The workbook that was brought with our cells written into it; everything else in it stays as it is.</summary>
+    public static byte[] IntoWorkbook(
+        Batch batch, Recipe recipe, IReadOnlyList<BatchRow> rows, IReadOnlyDictionary<Guid, (string? Text, string? Code, DateTimeOffset MadeAt)> links, bool originalOnly)
+    {
+        using var file = new MemoryStream();
+        file.Write(batch.File);
+        int inPlace = InPlace(batch.Headings, recipe);
+        bool[] adds = Adds(inPlace, recipe, originalOnly);
+        string[] added = [.. Added.Where((_, i) => adds[i])];
+        using (var document = SpreadsheetDocument.Open(file, isEditable: true))
+        {
+            var workbook = document.WorkbookPart!;
+            var sheet = workbook.Workbook!.Descendants<Sheet>().First(s => s.Name?.Value == batch.Sheet);
+            var data = ((WorksheetPart)workbook.GetPartById(sheet.Id!.Value!)).Worksheet!.GetFirstChild<SheetData>()!;
+            var lines = data.Elements<Row>().ToDictionary(r => r.RowIndex!.Value);
+            int first = batch.Headings.Count;
+            Write(LineOf(batch.HeadingRow), first, added);
+            foreach (var row in rows)
+            {
+                var line = LineOf(batch.HeadingRow + row.Number);
+                if (row.Url is not null && inPlace >= 0)
+                {
+                    Write(line, inPlace, [row.Url]);
+                }
+
+                Write(line, first, [.. Values(row, links).Where((_, i) => adds[i])]);
+            }
+
+            Row LineOf(int number)
+            {
+                if (!lines.TryGetValue((uint)number, out var line))
+                {
+                    line = new Row { RowIndex = (uint)number };
+                    var before = lines.Keys.Where(k => k < (uint)number).DefaultIfEmpty(0u).Max();
+                    _ = before == 0 ? data.InsertAt(line, 0) : data.InsertAfter(line, lines[before]);
+                    lines[(uint)number] = line;
+                }
+
+                return line;
+            }
+        }
+
+        return file.ToArray();
+    }
+
+    private static void Write(Row line, int column, string[] values)
+    {
+        for (int i = 0; i < values.Length; i++)
+        {
+            string reference = LetterOf(column + i) + line.RowIndex!.Value.ToString(CultureInfo.InvariantCulture);
+            var cell = line.Elements<Cell>().FirstOrDefault(c => c.CellReference?.Value == reference);
+            if (cell is null)
+            {
+                if (values[i].Length == 0)
+                {
+                    continue;
+                }
+
+                cell = new Cell { CellReference = reference };
+                var after = line.Elements<Cell>().LastOrDefault(c => ColumnOf(c.CellReference?.Value ?? "") < column + i);
+                _ = after is null ? line.InsertAt(cell, 0) : line.InsertAfter(cell, after);
+            }
+
+            cell.CellFormula = null;
+            cell.CellValue = null;
+            cell.DataType = CellValues.InlineString;
+            cell.InlineString = new InlineString(new Text(values[i]) { Space = SpaceProcessingModeValues.Preserve });
+        }
+    }
+
+    private static int InPlace(IReadOnlyList<string> headings, Recipe recipe) => recipe.Output?.Column is { } column ? new BatchTable(headings, []).Find(column) : -1;
+
+    private static bool[] Adds(int inPlace, Recipe recipe, bool originalOnly) =>
+        originalOnly ? [inPlace < 0, false, false, false] : [inPlace < 0, recipe.Shorten, recipe.Shorten, true];
+
+    private static string[] Values(BatchRow row, IReadOnlyDictionary<Guid, (string? Text, string? Code, DateTimeOffset MadeAt)> links)
+    {
+        var link = row.LinkId is { } id ? links.GetValueOrDefault(id) : default;
+        return [row.Url ?? "", link.Text ?? "", link.Code ?? "", row.LinkId is null ? "" : link.MadeAt.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)];
+    }
+
+    private static string LetterOf(int column)
+    {
+        string letters = "";
+        for (int rest = column + 1; rest > 0; rest = (rest - 1) / 26)
+        {
+            letters = (char)('A' + ((rest - 1) % 26)) + letters;
+        }
+
+        return letters;
+    }
+
+    private static int ColumnOf(string reference)
+    {
+        int column = 0;
+        foreach (char letter in reference.TakeWhile(char.IsAsciiLetterUpper))
+        {
+            column = (column * 26) + (letter - 'A' + 1);
+        }
+
+        return column - 1;
+    }
+}

@@ -1,0 +1,270 @@
+using System.IO.Compression;
+using System.Net;
+using System.Net.Http.Headers;
+using System.Text;
+using System.Text.Json.Nodes;
+using DocumentFormat.OpenXml.Packaging;
+using DocumentFormat.OpenXml.Spreadsheet;
+using PreciseBeacon.Core.Batches;
+using PreciseBeacon.WebTests.Hosting;
+
+namespace PreciseBeacon.WebTests.Batches;
+
+/// <summary>A sheet in, links by a recipe, the same sheet out.</summary>
+[Collection(nameof(DemoHost))]
+public sealed class BatchTests(DemoHost demo)
+{
+    private const string Site = $"http://{BeaconHost.GardenHost}";
+
+    private static async Task<(HttpStatusCode Status, JsonNode Json)> BringAsync(HttpClient client, byte[] file, string name = "sheet.csv", string? recipe = null)
+    {
+        using var form = new MultipartFormDataContent();
+        form.Add(new ByteArrayContent(file) { Headers = { ContentType = new MediaTypeHeaderValue("application/octet-stream") } }, "file", name);
+        if (recipe is not null)
+        {
+            form.Add(new StringContent(recipe), "recipe");
+        }
+
+        using var answer = await client.PostAsync("/api/v1/batches", form);
+        return (answer.StatusCode, JsonNode.Parse(await answer.Content.ReadAsStringAsync())!);
+    }
+
+    private static async Task<JsonNode> EndedAsync(HttpClient client, string id)
+    {
+        JsonNode batch = new JsonObject();
+        await Eventually.Async(async () => (batch = await client.DoAsync(HttpMethod.Get, $"/api/v1/batches/{id}")).Text("state") is not "running");
+        return batch;
+    }
+
+    private static string Community(string mark) =>
+        $"No;Where;Goes to;What for;Note;Content\r\n"
+        + $"007;Pippinwall growers’ group;{Site}/seed-swap?{mark};Seed Swap;\"says \"\"hello\"\";\";\r\n"
+        + $"008;Nobody’s wall;{Site}/seed-swap?{mark};Seed Swap;=1+1;\r\n"
+        + "009;Gate poster;javascript:alert(1);Seed Swap;01.02.2026;\r\n"
+        + ";;;;;\r\n"
+        + $"010;Vale Visitor Board;{Site}/visit?{mark};Seed Swap;12345678901234567890;Corner box\r\n";
+
+    [Fact]
+    public async Task A_sheet_is_guessed_counted_run_and_goes_out_as_it_came_with_its_links()
+    {
+        using var client = demo.Host.As("editor");
+        string sheet = Community(Guid.NewGuid().ToString("N")[..6]);
+        var (status, made) = await BringAsync(client, FileText.Encode(sheet, FileEncoding.Windows1252), "groups.csv");
+        Assert.Equal(HttpStatusCode.Created, status);
+        string path = $"/api/v1/batches/{made.Text("id")}";
+        var batch = await client.DoAsync(HttpMethod.Get, path);
+        Assert.Equal(("windows1252", ";"), (batch["reading"].Text("encoding"), batch["reading"].Text("separator")));
+        Assert.True(batch["isGuess"]!.GetValue<bool>());
+        Assert.Equal(("Goes to", "Where", "What for"), (batch["recipe"]!["destination"].Text("column"), batch["recipe"]!["placement"].Text("column"), batch["recipe"]!["campaign"].Text("column")));
+        Assert.Equal("Content", batch["recipe"]!["fields"]!["utm_content"].Text("column"));
+
+        var recipe = batch["recipe"]!.DeepClone();
+        recipe["shorten"] = true;
+        var changed = await client.DoAsync(HttpMethod.Put, $"{path}/recipe", new { recipe, revision = 1 });
+        Assert.False(changed["isGuess"]!.GetValue<bool>());
+        Assert.Equal(HttpStatusCode.Conflict, (await client.CallAsync(HttpMethod.Put, $"{path}/recipe", new { recipe, revision = 1 })).Status);
+
+        var count = await CountAsync(client, path);
+        Assert.Equal((2, 2, 1), (count["outcomes"].Whole("new"), count["outcomes"].Whole("stopped"), count["outcomes"].Whole("empty")));
+        Assert.Contains(count["rules"]!.AsArray(), r => r.Text("rule") == "placement-unknown");
+        Assert.Equal(2, (await client.DoAsync(HttpMethod.Get, $"{path}/rows?outcome=stopped")).Whole("total"));
+        Assert.Equal(1, (await client.DoAsync(HttpMethod.Get, $"{path}/rows?rule=placement-unknown")).Whole("total"));
+
+        // The row that names nobody gets a placement of its own, typed for it alone.
+        await client.DoAsync(HttpMethod.Put, $"{path}/overrides", new { rows = new[] { new { number = 2, values = new Dictionary<string, string?> { ["placement"] = "Nattervine page" } } } });
+        Assert.Equal(HttpStatusCode.Accepted, (await client.CallAsync(HttpMethod.Post, $"{path}/run")).Status);
+        batch = await EndedAsync(client, made.Text("id"));
+        var run = batch["runs"]![0];
+        Assert.Equal(("finished", 3, 0, 1), (batch.Text("state"), run.Whole("made"), run.Whole("changed"), run.Whole("stopped")));
+
+        byte[] csv = await client.GetByteArrayAsync($"{path}/result.csv");
+        Assert.Equal(FileEncoding.Windows1252, FileText.Recognise(csv).Encoding);
+        var before = TableText.Read(sheet, ';');
+        var after = TableText.Read(FileText.Decode(csv, FileEncoding.Windows1252), ';');
+        Assert.Equal([.. before.Headings, "Tagged link", "Short link", "Code says", "Made on"], after.Headings);
+        Assert.All(before.Rows.Zip(after.Rows), r => Assert.Equal(r.First, r.Second.Take(6)));
+        Assert.Contains("utm_source=nattervine", after.Rows[1][6], StringComparison.Ordinal);
+        Assert.StartsWith($"http://{demo.Host.ShortHost}/", after.Rows[0][7], StringComparison.Ordinal);
+        Assert.NotEqual(after.Rows[0][7], after.Rows[0][8]);
+        Assert.Equal(["", "", "", ""], after.Rows[2].Skip(6));
+        Assert.Contains("utm_content=corner_box", after.Rows[4][6], StringComparison.Ordinal);
+
+        // Only what a re-import wants, and only rows that have something for it.
+        var narrow = TableText.Read(FileText.Decode(await client.GetByteArrayAsync($"{path}/result.csv?changed=true&original=true"), FileEncoding.Windows1252), ';');
+        Assert.Equal((3, 7), (narrow.Rows.Count, narrow.Headings.Count));
+        Assert.Equal("PK", Encoding.ASCII.GetString((await client.GetByteArrayAsync($"{path}/result.xlsx"))[..2]));
+    }
+
+    [Fact]
+    public async Task Results_are_kept_or_begun_afresh_and_history_keeps_every_run()
+    {
+        using var client = demo.Host.As("editor");
+        string page = $"{Site}/news?{Guid.NewGuid():N}";
+        const string Recipe = """{"destination":{"column":"Landing page"},"placement":"Members’ mail","campaign":"School Visits","fields":{"content":{"text":"@{Title} @{Text}"}},"output":{"column":"Landing page"}}""";
+        var (_, made) = await BringAsync(client, Encoding.UTF8.GetBytes($"Title,Text,Landing page\r\nFern,now,{page}\r\nMoss,,{page}\r\n"), recipe: Recipe);
+        string id = made.Text("id");
+        var batch = await EndedAsync(client, id);
+        Assert.Equal(2, batch["runs"]![0].Whole("made"));
+        string first = await client.GetStringAsync($"/api/v1/batches/{id}/result.csv?original=true");
+        Assert.StartsWith($"Title,Text,Landing page\r\nFern,now,{page}&utm_source=members_mail&utm_medium=email&utm_campaign=school_visits&utm_content=fern_now\r\n", first, StringComparison.Ordinal);
+
+        await client.DoAsync(HttpMethod.Post, $"/api/v1/batches/{id}/run");
+        batch = await EndedAsync(client, id);
+        Assert.Equal((0, 2), (batch["runs"]![0].Whole("made"), batch["runs"]![0].Whole("unchanged")));
+
+        var recipe = batch["recipe"]!.DeepClone();
+        recipe["fields"] = new JsonObject { ["content"] = new JsonObject { ["column"] = "Title" } };
+        recipe["results"] = "afresh";
+        await client.DoAsync(HttpMethod.Put, $"/api/v1/batches/{id}/recipe", new { recipe, revision = batch.Whole("revision") });
+        var count = await CountAsync(client, $"/api/v1/batches/{id}");
+        Assert.Equal((1, 1), (count["outcomes"].Whole("changed"), count["outcomes"].Whole("unchanged"))); // “Moss” alone says the same as before
+        Assert.EndsWith("utm_content=fern_now", count["samples"]![0].Text("before"), StringComparison.Ordinal);
+        Assert.EndsWith("utm_content=fern", count["samples"]![0].Text("after"), StringComparison.Ordinal);
+        await client.DoAsync(HttpMethod.Post, $"/api/v1/batches/{id}/run");
+        batch = await EndedAsync(client, id);
+        Assert.Equal((1, 1, 3), (batch["runs"]![0].Whole("changed"), batch["runs"]![0].Whole("unchanged"), batch["runs"]!.AsArray().Count));
+        Assert.Contains("@{Title} @{Text}", batch["runs"]![2]!["recipe"]!.ToJsonString(), StringComparison.Ordinal);
+        Assert.Equal(3L, await demo.Host.ScalarAsync<long>("select count(*) from links where destination = $1", page)); // the earlier link stays
+
+        await client.DoAsync(HttpMethod.Post, "/api/v1/recipes", new { name = "Our ads", batch = id });
+        var (_, next) = await BringAsync(client, Encoding.UTF8.GetBytes("Landing page,Text,Title\r\n"));
+        Assert.Equal("Members’ mail", (await client.DoAsync(HttpMethod.Get, $"/api/v1/batches/{next.Text("id")}"))["recipe"]!["placement"].Text("value"));
+        var kept = (await client.DoAsync(HttpMethod.Get, $"/api/v1/recipes?batch={next.Text("id")}")).AsArray().Single(r => r.Text("name") == "Our ads");
+        Assert.True(kept!["fits"]!.GetValue<bool>());
+        await client.DoAsync(HttpMethod.Delete, $"/api/v1/recipes/{kept.Text("id")}");
+    }
+
+    [Fact]
+    public async Task A_workbook_keeps_every_foreign_cell_also_its_formulas_and_formats()
+    {
+        using var client = demo.Host.As("editor");
+        byte[] workbook = Workbook($"{Site}/visit?{Guid.NewGuid():N}");
+        var (_, made) = await BringAsync(client, workbook, "ads.xlsx", """{"destination":{"column":"Final URL"},"placement":"Members’ mail","campaign":"School Visits","output":{"column":"Final URL"},"shorten":true}""");
+        var batch = await EndedAsync(client, made.Text("id"));
+        Assert.Equal(1, batch["runs"]![0].Whole("made"));
+        byte[] result = await client.GetByteArrayAsync($"/api/v1/batches/{made.Text("id")}/result.xlsx");
+
+        using var before = SpreadsheetDocument.Open(new MemoryStream(workbook), false);
+        using var after = SpreadsheetDocument.Open(new MemoryStream(result), false);
+        var (was, now) = (CellsOf(before), CellsOf(after));
+        foreach (var (reference, xml) in was.Where(c => c.Key != "B2"))
+        {
+            Assert.Equal(xml, now[reference]);
+        }
+
+        Assert.Contains("utm_source=members_mail", now["B2"], StringComparison.Ordinal);
+        Assert.Contains("Short link", now["E1"], StringComparison.Ordinal);
+        Assert.Contains(demo.Host.ShortHost, now["E2"], StringComparison.Ordinal);
+        Assert.Equal(2, after.WorkbookPart!.Workbook!.Descendants<Sheet>().Count());
+        Assert.Empty(new DocumentFormat.OpenXml.Validation.OpenXmlValidator().Validate(after).Select(e => e.Description));
+    }
+
+    [Theory]
+    [InlineData("", 400)]
+    [InlineData("\0\0\0\0binary\0", 422)]
+    [InlineData("\r\n\r\n", 422)]
+    [InlineData("a,b\r\n\"never closed,1\r\n", 422)]
+    public async Task What_is_no_sheet_is_refused_and_nothing_is_stored(string content, int status)
+    {
+        using var client = demo.Host.As("editor");
+        long before = await demo.Host.ScalarAsync<long>("select count(*) from batches");
+        var (given, problem) = await BringAsync(client, Encoding.Latin1.GetBytes(content));
+        Assert.Equal(status, (int)given);
+        Assert.EndsWith(".", problem.Refusal().Says, StringComparison.Ordinal);
+        Assert.Equal(before, await demo.Host.ScalarAsync<long>("select count(*) from batches"));
+    }
+
+    [Fact]
+    public async Task A_zip_bomb_dressed_as_a_workbook_is_refused()
+    {
+        using var bomb = new MemoryStream();
+        using (var zip = new ZipArchive(bomb, ZipArchiveMode.Create, leaveOpen: true))
+        {
+            using var entry = zip.CreateEntry("xl/workbook.xml", CompressionLevel.SmallestSize).Open();
+            byte[] zeros = new byte[1 << 20];
+            for (int i = 0; i < 100; i++)
+            {
+                entry.Write(zeros);
+            }
+        }
+
+        using var client = demo.Host.As("editor");
+        var (status, _) = await BringAsync(client, bomb.ToArray(), "ads.xlsx");
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, status);
+    }
+
+    [Theory]
+    [InlineData("{\"destination\":7}", 400)]
+    [InlineData("nonsense", 400)]
+    [InlineData("{\"fields\":{}}", 422)]
+    public async Task A_recipe_that_cannot_be_is_refused(string recipe, int status)
+    {
+        using var client = demo.Host.As("editor");
+        var (given, _) = await BringAsync(client, Encoding.UTF8.GetBytes("Page\r\nhttps://marrowmere.example/\r\n"), recipe: recipe);
+        Assert.Equal(status, (int)given);
+    }
+
+    [Fact]
+    public async Task A_long_run_is_cancelled_goes_on_and_makes_no_row_twice()
+    {
+        using var client = demo.Host.As("editor");
+        string mark = Guid.NewGuid().ToString("N")[..8];
+        var sheet = new StringBuilder("Page,Content\r\n");
+        for (int i = 0; i < 5_000; i++)
+        {
+            sheet.Append(System.Globalization.CultureInfo.InvariantCulture, $"{Site}/shop?{mark},{mark}_{i}\r\n");
+        }
+
+        var (_, made) = await BringAsync(client, Encoding.UTF8.GetBytes(sheet.ToString()), recipe: """{"destination":{"column":"Page"},"placement":"Members’ mail","campaign":"School Visits","fields":{"content":{"column":"Content"}}}""");
+        string path = $"/api/v1/batches/{made.Text("id")}";
+        await Eventually.Async(async () => (await client.DoAsync(HttpMethod.Get, path)).Whole("done") >= 1_000);
+        await client.DoAsync(HttpMethod.Delete, path);
+        var batch = await EndedAsync(client, made.Text("id"));
+        long soFar = await CountLinksAsync();
+        Assert.Equal("cancelled", batch.Text("state"));
+        Assert.InRange(soFar, 1_000, 4_999);
+
+        await client.DoAsync(HttpMethod.Post, $"{path}/run");
+        batch = await EndedAsync(client, made.Text("id"));
+        Assert.Equal(("finished", 5_000L), (batch.Text("state"), await CountLinksAsync()));
+        Assert.Equal(5_000 - soFar, batch["runs"]![0].Whole("made"));
+
+        Task<long> CountLinksAsync() => demo.Host.ScalarAsync<long>("select count(*) from links where destination like $1", $"%/shop?{mark}");
+    }
+
+    private static async Task<JsonNode> CountAsync(HttpClient client, string path)
+    {
+        using var answer = await client.PostAsync($"{path}/count", null);
+        return JsonNode.Parse((await answer.Content.ReadAsStringAsync()).Split('\n', StringSplitOptions.RemoveEmptyEntries)[^1])!["answer"]!;
+    }
+
+    private static Dictionary<string, string> CellsOf(SpreadsheetDocument document) => document.WorkbookPart!.WorksheetParts.First()
+        .Worksheet!.Descendants<Cell>().ToDictionary(c => c.CellReference!.Value!, c => c.OuterXml);
+
+    /// <summary>A workbook with a number whose zeros are only a format, a formula, a date, and a second sheet.</summary>
+    private static byte[] Workbook(string page)
+    {
+        using var file = new MemoryStream();
+        using (var document = SpreadsheetDocument.Create(file, DocumentFormat.OpenXml.SpreadsheetDocumentType.Workbook))
+        {
+            var workbook = document.AddWorkbookPart();
+            var sheet = workbook.AddNewPart<WorksheetPart>();
+            sheet.Worksheet = new Worksheet(new SheetData(
+                new Row(Say("A1", "Number"), Say("B1", "Final URL"), Say("C1", "Sum"), Say("D1", "Day")) { RowIndex = 1 },
+                new Row(
+                    new Cell { CellReference = "A2", CellValue = new CellValue("7") },
+                    Say("B2", page),
+                    new Cell { CellReference = "C2", CellFormula = new CellFormula("A2*2"), CellValue = new CellValue("14") },
+                    new Cell { CellReference = "D2", CellValue = new CellValue("46082") })
+                { RowIndex = 2 }));
+            var second = workbook.AddNewPart<WorksheetPart>();
+            second.Worksheet = new Worksheet(new SheetData());
+            workbook.Workbook = new Workbook(new Sheets(
+                new Sheet { Name = "Ads", SheetId = 1, Id = workbook.GetIdOfPart(sheet) }, new Sheet { Name = "Notes", SheetId = 2, Id = workbook.GetIdOfPart(second) }));
+        }
+
+        return file.ToArray();
+
+        static Cell Say(string reference, string text) => new() { CellReference = reference, DataType = CellValues.InlineString, InlineString = new InlineString(new Text(text)) };
+    }
+}

@@ -83,13 +83,17 @@ public static class BeaconApp
         services.AddSingleton<RunMode>();
         services.AddScoped<OnceOnly>();
         services.AddProblemDetails();
-        services.AddOpenApi("v1", document => document.AddDocumentTransformer((api, _, _) =>
+        services.AddOpenApi("v1", document =>
         {
             // Where this copy runs is no part of the description, which is checked in.
-            api.Info.Title = "Precise Beacon";
-            api.Servers?.Clear();
-            return Task.CompletedTask;
-        }));
+            document.AddDocumentTransformer((api, _, _) =>
+            {
+                api.Info.Title = "Precise Beacon";
+                api.Servers?.Clear();
+                return Task.CompletedTask;
+            });
+            document.AddSchemaTransformer(CellSourceSchema.DescribeAsync);
+        });
         services.ConfigureHttpJsonOptions(json =>
         {
             json.SerializerOptions.Converters.Add(new JsonStringEnumConverter(System.Text.Json.JsonNamingPolicy.CamelCase));

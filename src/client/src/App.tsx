@@ -14,6 +14,7 @@ const FirstOwner = lazy(() => import('./places/account/FirstOwner').then((m) => 
 const Plan = lazy(() => import('./places/plan/Plan').then((m) => ({ default: m.Plan })));
 const Conventions = lazy(() => import('./places/conventions/Conventions').then((m) => ({ default: m.Conventions })));
 const Compose = lazy(() => import('./places/compose/Compose').then((m) => ({ default: m.Compose })));
+const Batches = lazy(() => import('./places/batches/Batches').then((m) => ({ default: m.Batches })));
 const Ledger = lazy(() => import('./places/ledger/Ledger').then((m) => ({ default: m.Ledger })));
 const Arrivals = lazy(() => import('./places/arrivals/Arrivals').then((m) => ({ default: m.Arrivals })));
 
@@ -29,6 +30,7 @@ export function App() {
               <Route path="/plan" element={<Plan />} />
               <Route path="/conventions" element={<Conventions />} />
               <Route path="/compose" element={<Compose />} />
+              <Route path="/batches" element={<Batches />} />
               <Route path="/ledger" element={<Ledger />} />
               <Route path="/arrivals" element={<Arrivals />} />
               <Route path="*" element={<Navigate to="/compose" replace />} />

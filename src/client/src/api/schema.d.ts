@@ -3310,8 +3310,12 @@ export interface components {
          * @enum {unknown}
          */
         CampaignState: "alwaysOn" | "ahead" | "running" | "over";
-        /** @description What feeds something: a column of the sheet, one value for all rows, or a text with columns in it. Exactly one is set. */
-        CellSource: unknown;
+        /** @description What feeds something: a column of the sheet, one value for all rows, or a text in which @{Heading} stands for a column. A bare text is read as one value. */
+        CellSource: {
+            column?: null | string;
+            value?: null | string;
+            text?: null | string;
+        };
         /**
          * @description How a thing differs between two conventions.
          * @enum {unknown}

@@ -7,10 +7,12 @@ interface NoticeListProps {
   onRepairAll?: (notice: Notice) => void;
   /** How many links have the same notice with the same repair. */
   alike?: (notice: Notice) => number;
+  /** What the button for all of them says, where their number is not known. */
+  allSays?: string;
 }
 
 /** Notices with their way out: one sentence each and, where there is a repair, the button that does it. */
-export function NoticeList({ notices, onRepair, onRepairAll, alike }: NoticeListProps) {
+export function NoticeList({ notices, onRepair, onRepairAll, alike, allSays }: NoticeListProps) {
   return (
     <ul className="flex flex-col gap-2">
       {notices.map((notice, i) => {
@@ -29,7 +31,7 @@ export function NoticeList({ notices, onRepair, onRepairAll, alike }: NoticeList
                   </button>
                   {same > 1 && onRepairAll && (
                     <button type="button" className="button-plain" onClick={() => onRepairAll(notice)}>
-                      Repair all {same} like this
+                      {allSays ?? `Repair all ${same} like this`}
                     </button>
                   )}
                 </span>

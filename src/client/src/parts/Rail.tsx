@@ -1,4 +1,4 @@
-import { ArrowRightToLine, CalendarRange, Library, ListChecks, Moon, PenLine, Sun } from 'lucide-react';
+import { ArrowRightToLine, CalendarRange, Library, ListChecks, Moon, PenLine, Sheet, Sun } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { NavLink } from 'react-router';
@@ -10,6 +10,7 @@ export const places = [
   { path: '/plan', name: 'Plan', icon: CalendarRange },
   { path: '/conventions', name: 'Conventions', icon: ListChecks },
   { path: '/compose', name: 'Compose', icon: PenLine },
+  { path: '/batches', name: 'Batches', icon: Sheet },
   { path: '/ledger', name: 'Ledger', icon: Library },
   { path: '/arrivals', name: 'Arrivals', icon: ArrowRightToLine },
 ];

@@ -1,0 +1,106 @@
+import { useMutation } from '@tanstack/react-query';
+import { api, dataOf, type Schema } from '../../api/client';
+
+const encodings: Record<Schema['ReadingAnswer']['encoding'], string> = {
+  utf8: 'UTF-8',
+  utf8Marked: 'UTF-8 with a mark',
+  utf16Little: 'UTF-16, low octet first',
+  utf16Big: 'UTF-16, high octet first',
+  windows1252: 'Windows-1252',
+};
+const separators = [
+  [',', 'commas'],
+  [';', 'semicolons'],
+  ['\t', 'tabs'],
+  ['|', 'bars'],
+] as const;
+
+interface ReadingBarProps {
+  batch: Schema['BatchAnswer'];
+  onRead: (batch: Schema['BatchAnswer']) => void;
+}
+
+/** How the file was read, to be changed until its first run. */
+export function ReadingBar({ batch, onRead }: ReadingBarProps) {
+  const { reading } = batch;
+  const read = useMutation({
+    mutationFn: async (change: Partial<Schema['SheetReading']>) =>
+      dataOf(
+        await api.PUT('/api/v1/batches/{id}/reading', {
+          params: { path: { id: batch.id } },
+          body: {
+            encoding: reading.isWorkbook ? null : reading.encoding,
+            separator: reading.isWorkbook ? null : reading.separator,
+            sheet: reading.sheet,
+            headingRow: reading.headingRow,
+            ...change,
+          },
+        }),
+      ),
+    onSuccess: onRead,
+  });
+  return (
+    <div className="flex shrink-0 flex-wrap items-center gap-3 border-b border-line px-5 py-1.5 text-xs">
+      <span className="text-quiet">Read as</span>
+      {reading.isWorkbook ? (
+        <label className="flex items-center gap-1.5">
+          sheet
+          <input
+            className="input h-7 w-40 text-xs"
+            defaultValue={reading.sheet ?? ''}
+            onBlur={(e) => e.target.value !== reading.sheet && read.mutate({ sheet: e.target.value })}
+          />
+        </label>
+      ) : (
+        <>
+          <select
+            className="input h-7 text-xs"
+            aria-label="Encoding"
+            value={reading.encoding}
+            onChange={(e) => read.mutate({ encoding: e.target.value as typeof reading.encoding })}
+          >
+            {Object.entries(encodings).map(([value, says]) => (
+              <option key={value} value={value}>
+                {says}
+              </option>
+            ))}
+          </select>
+          <label className="flex items-center gap-1.5">
+            cells parted by
+            <select
+              className="input h-7 text-xs"
+              aria-label="Separator"
+              value={reading.separator}
+              onChange={(e) => read.mutate({ separator: e.target.value })}
+            >
+              {separators.map(([value, says]) => (
+                <option key={value} value={value}>
+                  {says}
+                </option>
+              ))}
+            </select>
+          </label>
+        </>
+      )}
+      <label className="flex items-center gap-1.5">
+        headings in row
+        <input
+          type="number"
+          min="1"
+          max="1000"
+          className="input h-7 w-16 text-xs"
+          defaultValue={reading.headingRow}
+          onBlur={(e) => {
+            const row = Number(e.target.value);
+            if (row >= 1 && row !== reading.headingRow) read.mutate({ headingRow: row });
+          }}
+        />
+      </label>
+      {read.isError && (
+        <span role="alert" className="text-stop">
+          {read.error.message}
+        </span>
+      )}
+    </div>
+  );
+}

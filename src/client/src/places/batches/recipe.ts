@@ -1,0 +1,50 @@
+import type { FieldAnswer, Schema } from '../../api/client';
+
+export type Recipe = Schema['Recipe'];
+export type CellSource = NonNullable<Schema['CellSource']>;
+
+/** Something a recipe feeds: the page, the placement, the campaign, or a field by its key. */
+export interface Target {
+  key: string;
+  label: string;
+  /** What stands there where nothing feeds it. */
+  otherwise: string;
+}
+
+/** Everything a recipe can feed, in the order of the sentence. */
+export function targetsOf(fields: FieldAnswer[]): Target[] {
+  return [
+    { key: 'destination', label: 'Page', otherwise: 'choose a column' },
+    { key: 'placement', label: 'Placement', otherwise: 'none' },
+    { key: 'campaign', label: 'Campaign', otherwise: 'none' },
+    ...fields
+      .filter((f) => f.kind === 'text' || f.kind === 'date')
+      .map((f) => ({
+        key: f.key,
+        label: f.label,
+        otherwise: f.means === 'campaign' ? 'from the campaign' : 'from the placement',
+      })),
+  ];
+}
+
+/** What feeds a target; `null` where nothing does. */
+export function sourceOf(recipe: Recipe, key: string): CellSource | null {
+  if (key === 'destination' || key === 'placement' || key === 'campaign') return recipe[key] ?? null;
+  return (recipe.fields ?? {})[key] ?? null;
+}
+
+/** The recipe with a target fed by something else; `null` takes it away. */
+export function withSource(recipe: Recipe, key: string, source: CellSource | null): Recipe {
+  if (key === 'destination' || key === 'placement' || key === 'campaign') return { ...recipe, [key]: source };
+  const fields: Record<string, CellSource> = recipe.fields ?? {};
+  const { [key]: _, ...others } = fields;
+  return { ...recipe, fields: source ? { ...others, [key]: source } : others };
+}
+
+/** What feeds a target, as one kind and one text. */
+export function partsOf(source: CellSource | null): { kind: 'none' | 'column' | 'value' | 'text'; text: string } {
+  if (!source) return { kind: 'none', text: '' };
+  if (source.column != null) return { kind: 'column', text: source.column };
+  if (source.text != null) return { kind: 'text', text: source.text };
+  return { kind: 'value', text: source.value ?? '' };
+}

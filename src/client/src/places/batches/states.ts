@@ -1,0 +1,17 @@
+/** States of batches as they are called. */
+export const stateNames: Record<string, string> = {
+  draft: 'not run yet',
+  running: 'running',
+  finished: 'finished',
+  cancelled: 'cancelled',
+  broken: 'broke off',
+};
+
+/** What came or would come of a row. */
+export const outcomeNames: Record<string, string> = {
+  new: 'new',
+  changed: 'changed',
+  unchanged: 'unchanged',
+  stopped: 'stopped',
+  empty: 'empty',
+};

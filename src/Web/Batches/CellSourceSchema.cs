@@ -13,11 +13,22 @@ public static class CellSourceSchema
     {
         if (context.JsonTypeInfo.Type == typeof(CellSource))
         {
-            schema.Type = JsonSchemaType.Object;
-            schema.Description = "What feeds something: a column of the sheet, one value for all rows, or a text in which @{Heading} stands for a column. A bare text is read as one value.";
-            schema.Properties = Kinds.ToDictionary(name => name, _ => (IOpenApiSchema)new OpenApiSchema { Type = JsonSchemaType.String | JsonSchemaType.Null });
+            Describe(schema);
+        }
+        else if (context.JsonTypeInfo.Type == typeof(IReadOnlyDictionary<string, CellSource>))
+        {
+            var source = new OpenApiSchema();
+            Describe(source);
+            schema.AdditionalProperties = source;
         }
 
         return Task.CompletedTask;
+    }
+
+    private static void Describe(OpenApiSchema schema)
+    {
+        schema.Type = JsonSchemaType.Object;
+        schema.Description = "What feeds something: a column of the sheet, one value for all rows, or a text in which @{Heading} stands for a column. A bare text is read as one value.";
+        schema.Properties = Kinds.ToDictionary(name => name, _ => (IOpenApiSchema)new OpenApiSchema { Type = JsonSchemaType.String | JsonSchemaType.Null });
     }
 }

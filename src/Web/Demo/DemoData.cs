@@ -149,6 +149,11 @@ public sealed class DemoData(
             Hosts = [new SiteHost { Host = options.Value.DemoSiteHost }],
         });
         db.ShortDomains.Add(new ShortDomain { Host = options.Value.DemoShortHost, Scheme = "http" });
+        // The files to try name the garden's host as documents do.
+        db.ApprovedHosts.Add(new ApprovedHost
+        {
+            Host = "marrowmere.example", Approved = true, AskedBy = DemoPeople.All[0].Name, AskedAt = now, DecidedBy = DemoPeople.All[0].Name, DecidedAt = now,
+        });
         db.ConventionVersions.Add(Convention(now));
         db.Campaigns.AddRange(DemoPlan.Campaigns.Select(c => new Campaign
         {

@@ -4179,7 +4179,13 @@ export interface components {
             placement?: null | components["schemas"]["CellSource"];
             campaign?: null | components["schemas"]["CellSource"];
             /** @description What feeds fields, by key or label; the others follow from placement and campaign. */
-            fields?: Record<string, never>;
+            fields?: {
+                [key: string]: {
+                    column?: null | string;
+                    value?: null | string;
+                    text?: null | string;
+                };
+            };
             output?: null | components["schemas"]["CellSource"];
             /** @description True for a short link and a code with each link. */
             shorten?: boolean;

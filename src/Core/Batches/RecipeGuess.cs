@@ -27,6 +27,12 @@ public static class RecipeGuess
         foreach (var field in convention.Fields.Where(f => f.Kind is FieldKind.Text or FieldKind.Date))
         {
             int column = Best(table, taken, (name, _) => convention.Find(name)?.Key == field.Key ? 1 : 0);
+            if (column < 0 && field.Words is { } words)
+            {
+                // A column is also known by its cells: most of them are words of the field's list, or stand for one.
+                column = Best(table, taken, (_, cells) => ShareOf(cells, c => words.Match(c).Kind is WordMatchKind.Known or WordMatchKind.Alias) is var share and >= 0.6 ? share : 0);
+            }
+
             if (column < 0 && convention.KeyOf(FieldMeaning.Content) == field.Key)
             {
                 column = Best(table, taken, (name, cells) => WordScore(name, ContentWords) * (cells.Distinct().Count() > 1 ? 1 : 0));

@@ -80,13 +80,14 @@ public sealed class RecipeTests
     public void Placement_campaign_and_fields_are_guessed_from_what_the_cells_say()
     {
         var sheet = new Table(
-            ["Where", "Goes to", "What for", "Source", "Content"],
-            [["The Trellis", "marrowmere.example/visit", "Lantern Nights", "", "a"], ["Gate poster", "marrowmere.example/shop", "lantern nights", "x", "b"], ["Elsewhere", "marrowmere.example/shop", "Lantern Nights", "", "c"]]);
+            ["Where", "Goes to", "What for", "Source", "Content", "Kind"],
+            [["The Trellis", "marrowmere.example/visit", "Lantern Nights", "", "a", "Email"], ["Gate poster", "marrowmere.example/shop", "lantern nights", "x", "b", "e-mail"], ["Elsewhere", "marrowmere.example/shop", "Lantern Nights", "", "c", "pigeon"]]);
         var guess = RecipeGuess.Of(sheet, SampleFiles.Garden, Placements, Campaigns);
         Assert.Equal(("Where", "Goes to", "What for"), (guess.Placement!.Column, guess.Destination!.Column, guess.Campaign!.Column));
         Assert.Equal("Source", guess.Fields["utm_source"].Column);
         Assert.Equal("Content", guess.Fields["utm_content"].Column);
-        Assert.True(RecipeGuess.Fits(["content", "SOURCE", "Where", "What for", "Goes to"], sheet));
+        Assert.Equal("Kind", guess.Fields["utm_medium"].Column); // known by its cells
+        Assert.True(RecipeGuess.Fits(["content", "SOURCE", "Where", "What for", "Goes to", "kind"], sheet));
         Assert.False(RecipeGuess.Fits(["Where"], sheet));
     }
 }

@@ -26,7 +26,7 @@ export function CountPanel({ counted, onRun, onFilter, onClose }: CountPanelProp
             </div>
           ))}
       </dl>
-      <button type="button" className="button-main self-start" disabled={make === 0} onClick={onRun}>
+      <button type="button" className="button-main shrink-0 self-start" disabled={make === 0} onClick={onRun}>
         Make {count(make)} {make === 1 ? 'link' : 'links'}
       </button>
       {counted.rules.length > 0 && (

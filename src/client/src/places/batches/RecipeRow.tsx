@@ -18,9 +18,14 @@ export function RecipeRow({ recipe, columns, fields, placements, campaigns, read
     campaign: campaigns.map((c) => c.name),
     ...Object.fromEntries(fields.map((f) => [f.key, f.words.map((w) => w.written)])),
   };
+  // Fields that nothing feeds follow from placement and campaign; they are offered, not shown.
+  const targets = targetsOf(fields);
+  const always = ['destination', 'placement', 'campaign'];
+  const shown = targets.filter((t) => always.includes(t.key) || sourceOf(recipe, t.key) !== null);
+  const others = targets.filter((t) => !shown.includes(t));
   return (
     <section aria-label="Recipe" className="flex shrink-0 flex-wrap gap-x-3 gap-y-2 border-b border-line px-5 py-3">
-      {targetsOf(fields).map((target) => {
+      {shown.map((target) => {
         const source = sourceOf(recipe, target.key);
         const { kind, text } = partsOf(source);
         const set = (next: CellSource | null) => onChange(withSource(recipe, target.key, next));
@@ -87,6 +92,27 @@ export function RecipeRow({ recipe, columns, fields, placements, campaigns, read
           </div>
         );
       })}
+      {others.length > 0 && !readOnly && (
+        <div className="flex w-44 flex-col gap-1">
+          <label className="flex flex-col gap-1">
+            <span className="caption">Another field</span>
+            <select
+              className="input text-quiet"
+              value=""
+              onChange={(e) =>
+                e.target.value && onChange(withSource(recipe, e.target.value, { column: null, value: '', text: null }))
+              }
+            >
+              <option value="">as placement and campaign say</option>
+              {others.map((target) => (
+                <option key={target.key} value={target.key}>
+                  {target.label}
+                </option>
+              ))}
+            </select>
+          </label>
+        </div>
+      )}
       <div className="flex w-44 flex-col gap-1">
         <label className="flex flex-col gap-1">
           <span className="caption">Write the link into</span>

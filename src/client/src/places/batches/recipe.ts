@@ -21,7 +21,8 @@ export function targetsOf(fields: FieldAnswer[]): Target[] {
       .filter((f) => f.kind === 'text' || f.kind === 'date')
       .map((f) => ({
         key: f.key,
-        label: f.label,
+        // A field that is called like the campaign itself is the tag that is written.
+        label: f.label === 'Campaign' || f.label === 'Placement' || f.label === 'Page' ? `${f.label} tag` : f.label,
         otherwise: f.means === 'campaign' ? 'from the campaign' : 'from the placement',
       })),
   ];

@@ -1,0 +1,99 @@
+using System.Text;
+using OpenQA.Selenium;
+using PreciseBeacon.Core.Batches;
+using PreciseBeacon.WebTests.Hosting;
+
+namespace PreciseBeacon.BrowserTests;
+
+/// <summary>Sheets through the real interface, from the files to try.</summary>
+public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
+{
+    private static string Sample(string name) => Path.Combine(DatabaseCluster.Root, "samples", name);
+
+    [Fact]
+    public async Task A_community_sheet_is_repaired_in_the_grid_run_and_taken_back()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Tomas Birch");
+        browser.Open($"{demo.Address}/batches");
+        browser.Upload("Sheet", Sample("community-groups.csv"));
+        browser.Find("heading", "community-groups.csv");
+        browser.See("This recipe is a guess");
+        browser.Click("button", "It is right");
+        browser.Click("button", "Count what it would do");
+        browser.See("Make 28 links");
+        browser.See("1 × missing required");
+        browser.See("1 × word unknown");
+
+        // The two faulty rows: one repair of the rule's own, one value typed.
+        browser.Click("button", "1 × word unknown");
+        browser.Click("row", "comunity");
+        browser.See("did you mean “community”?");
+        browser.Click("button", "Use community");
+        browser.See("1 row changed.");
+        browser.Find("combobox", "Rows shown").FindElements(By.TagName("option")).First(o => o.Text.StartsWith("missing required", StringComparison.Ordinal)).Click();
+        browser.Until(() => browser.All("row").Count == 2 ? "one" : null, "the one row that lacks something");
+        browser.All("row")[1].Click();
+        browser.See("Medium is missing");
+        browser.Type("textbox", "Medium", "community", Keys.Enter);
+        browser.See("1 row changed.");
+        browser.Find("combobox", "Rows shown").FindElements(By.TagName("option")).First(o => o.Text == "All rows").Click();
+        browser.Click("button", "Count what it would do");
+        browser.Click("button", "Make 30 links");
+        browser.See("30 made, 0 stopped");
+
+        // The way out has every column as it was, and thirty links.
+        string result = browser.ScriptAsync<string>(
+            """
+            const done = arguments[arguments.length - 1];
+            fetch([...document.querySelectorAll('a')].find((a) => a.textContent.includes('CSV')).href).then((r) => r.text()).then(done);
+            """);
+        var before = TableText.Read(FileText.Decode(await File.ReadAllBytesAsync(Sample("community-groups.csv")), FileEncoding.Windows1252), ';');
+        var after = TableText.Read(result.TrimStart('\uFEFF'), ';');
+        Assert.Equal(before.Headings, after.Headings.Take(before.Headings.Count));
+        Assert.All(before.Rows.Zip(after.Rows), r => Assert.Equal(r.First, r.Second.Take(r.First.Count)));
+        Assert.All(after.Rows, r => Assert.Contains("utm_medium=community", r[before.Headings.Count], StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void An_ad_export_gets_its_links_in_place_and_the_placeholder_stays()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Tomas Birch");
+        browser.Open($"{demo.Address}/batches");
+        browser.Upload("Sheet", Sample("ad-export.xlsx"));
+        browser.Find("heading", "ad-export.xlsx");
+        browser.See("137 rows");
+        Feed("Placement", "Placement: one for all rows", "Wendfar search ads");
+        Feed("Campaign", "Campaign: one for all rows", "Lantern Nights");
+        browser.Find("combobox", "Write the link into").FindElements(By.TagName("option")).First(o => o.Text == "Destination URL, in place").Click();
+        browser.Click("button", "Count what it would do");
+        browser.Click("button", "Make 137 links");
+        browser.See("137 made, 0 stopped");
+        browser.See("{keyword}");
+        browser.Find("link", "XLSX");
+
+        void Feed(string target, string label, string value)
+        {
+            browser.Until(() => browser.Find("combobox", target).FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "one for all rows …"), "the offer of one for all rows").Click();
+            browser.Type("textbox", label, value, Keys.Enter);
+            browser.Until(() => browser.Script<bool>("return document.querySelector('progress') === null") && browser.Find("textbox", label).GetAttribute("value") == value ? value : null, value);
+        }
+    }
+
+    [Fact]
+    public void What_is_no_sheet_is_refused_with_the_reason_and_pasted_cells_are_a_sheet()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Orla Fenwick");
+        browser.Open($"{demo.Address}/batches");
+        string broken = Path.Combine(Path.GetTempPath(), $"broken-{Guid.NewGuid():N}.xlsx");
+        File.WriteAllBytes(broken, Encoding.ASCII.GetBytes("PK but nothing more"));
+        browser.Upload("Sheet", broken);
+        browser.Find("alert", "");
+        File.Delete(broken);
+        browser.Paste($"Page\tContent\nhttp://{demo.GardenHost}/visit\tcorner", "Pasted cells");
+        browser.Find("heading", "Pasted cells");
+        browser.See("1 row");
+    }
+}

@@ -6,6 +6,7 @@ using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Links;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Redirects;
 
@@ -16,6 +17,8 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
 {
     private const int MostTries = 4;
     private const int AtOnce = 200;
+    private const int FewestForCopy = 50;
+    private const string Savepoint = "links";
 
     /// <summary>Stores every ready link among those given; within a transaction of the caller's, all of them or none.</summary>
     /// <param name="worked">Composed links.</param>
@@ -50,18 +53,49 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
             var made = places.ToDictionary(p => p, p => Make(worked[p], who, domain));
             await AskForHostsAsync(some, who, cancel);
             await KeepSealedAsync(made.Values, some[0].Convention.Settings, cancel);
-            db.Links.AddRange(made.Values);
             try
             {
-                await db.SaveChangesAsync(cancel);
+                await StoreAsync([.. made.Values], cancel);
+
+                // What is stored need not be watched any longer; a long run would slow down with every step.
+                db.ChangeTracker.Clear();
                 return made;
             }
-            catch (DbUpdateException clash) when (IsClash(clash) && attempt < MostTries)
+            catch (Exception clash) when (IsClash(clash) && attempt < MostTries)
             {
                 db.ChangeTracker.Clear();
                 await RefuseTakenAsync(worked, domain, cancel);
             }
         }
+    }
+
+    /// <summary>A few are stored as objects; many by COPY, from a savepoint on, so that a clash costs only this step.</summary>
+    private async Task StoreAsync(List<Link> links, CancellationToken cancel)
+    {
+        if (links.Count < FewestForCopy)
+        {
+            db.Links.AddRange(links);
+            await db.SaveChangesAsync(cancel);
+            return;
+        }
+
+        var ambient = db.Database.CurrentTransaction;
+        await using var own = ambient is null ? await db.Database.BeginTransactionAsync(cancel) : null;
+        var transaction = (ambient ?? own)!;
+        await db.SaveChangesAsync(cancel); // hosts asked for, and codes of sealed links
+        await transaction.CreateSavepointAsync(Savepoint, cancel);
+        try
+        {
+            await LinkCopy.WriteAsync((NpgsqlConnection)db.Database.GetDbConnection(), db.CurrentWorkspaceId!.Value, links, cancel);
+        }
+        catch (PostgresException)
+        {
+            await transaction.RollbackToSavepointAsync(Savepoint, cancel);
+            throw;
+        }
+
+        await transaction.ReleaseSavepointAsync(Savepoint, cancel);
+        await (own?.CommitAsync(cancel) ?? Task.CompletedTask);
     }
 
     private Link Make(WorkedLink worked, string who, ShortDomain? domain)
@@ -168,6 +202,6 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
         StatusCodes.Status409Conflict, "slug-taken", $"“{slug}” belongs to another link already; choose another ending, or leave it out to have one made."));
 
     /// <summary>A slug was taken, or somebody asked for the same host, in the same moment.</summary>
-    private static bool IsClash(DbUpdateException clash) =>
-        clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation, TableName: "short_links" or "approved_hosts" or "sealed_links" };
+    private static bool IsClash(Exception clash) =>
+        (clash as PostgresException ?? clash.InnerException) is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation, TableName: "short_links" or "approved_hosts" or "sealed_links" };
 }

@@ -152,7 +152,12 @@ public sealed class DemoData(
         // The files to try name the garden's host as documents do.
         db.ApprovedHosts.Add(new ApprovedHost
         {
-            Host = "marrowmere.example", Approved = true, AskedBy = DemoPeople.All[0].Name, AskedAt = now, DecidedBy = DemoPeople.All[0].Name, DecidedAt = now,
+            Host = "marrowmere.example",
+            Approved = true,
+            AskedBy = DemoPeople.All[0].Name,
+            AskedAt = now,
+            DecidedBy = DemoPeople.All[0].Name,
+            DecidedAt = now,
         });
         db.ConventionVersions.Add(Convention(now));
         db.Campaigns.AddRange(DemoPlan.Campaigns.Select(c => new Campaign

@@ -102,6 +102,37 @@ public sealed class ComposeLawTests(DemoHost demo)
     }
 
     [Fact]
+    public async Task Many_links_stored_at_once_are_stored_like_single_ones()
+    {
+        using var client = demo.Host.As("editor");
+        string mark = Guid.NewGuid().ToString("N")[..8];
+        var links = Enumerable.Range(0, 120).Select(i => new
+        {
+            destination = $"http://{BeaconHost.GardenHost}/a%2Fb/é?{mark}",
+            campaign = "Lantern Nights",
+            placement = i % 2 == 0 ? "Gate poster" : null,
+            fields = new { content = $"größe {i}", source = "gate_poster", medium = "qr" },
+            title = i % 3 == 0 ? null : "Gate “poster”",
+        }).ToList();
+        await client.DoAsync(HttpMethod.Post, "/api/v1/links/many", new { links });
+        const string Columns =
+            """
+            select string_agg(concat_ws('|', title, destination, url, values, style, convention_version, campaign_id, placement_id, created_by, page, tags_key, placed_at,
+                (select string_agg(concat_ws(',', use, state, target, length(slug), short_domain_id), ' ' order by use) from short_links s where s.link_id = l.id)), E'\n' order by url)
+            from links l where destination like $1
+            """;
+        string together = await demo.Host.ScalarAsync<string>(Columns, $"%{mark}");
+        await demo.Host.ScalarAsync<long>("with gone as (delete from short_links s using links l where s.link_id = l.id and l.destination like $1 returning 1) select count(*) from gone", $"%{mark}");
+        await demo.Host.ScalarAsync<long>("with gone as (delete from links where destination like $1 returning 1) select count(*) from gone", $"%{mark}");
+        foreach (var link in links)
+        {
+            await client.DoAsync(HttpMethod.Post, "/api/v1/links", link);
+        }
+
+        Assert.Equal(await demo.Host.ScalarAsync<string>(Columns, $"%{mark}"), together);
+    }
+
+    [Fact]
     public async Task The_existing_link_is_named_and_parameters_need_no_page()
     {
         using var client = demo.Host.As("viewer");

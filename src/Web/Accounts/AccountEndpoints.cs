@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Conventions.Starting;
+using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Demo;
@@ -33,7 +34,7 @@ public static class AccountEndpoints
         {
             var user = await db.Users.AsNoTracking().SingleAsync(u => u.Id == id, cancel);
             var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == workspaceId, cancel);
-            var today = DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(clock.GetUtcNow(), TimeZoneInfo.FindSystemTimeZoneById(workspace.TimeZone)).DateTime);
+            var today = WorkspaceDay.At(clock.GetUtcNow(), workspace.TimeZone);
             person = new PersonState(
                 user.DisplayName, user.Email!, context.User.FindFirstValue(BeaconClaims.Role)!, workspace.Name, workspace.Currency, workspace.TimeZone, today);
         }

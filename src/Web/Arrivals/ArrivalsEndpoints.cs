@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Reports;
@@ -26,7 +27,7 @@ public static class ArrivalsEndpoints
         DateOnly? from = null, DateOnly? to = null, string rows = "campaign", string[]? where = null)
     {
         var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == db.CurrentWorkspaceId, cancel);
-        var today = DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(clock.GetUtcNow(), TimeZoneInfo.FindSystemTimeZoneById(workspace.TimeZone)).DateTime);
+        var today = WorkspaceDay.At(clock.GetUtcNow(), workspace.TimeZone);
         var last = to ?? today;
         var first = from ?? last.AddDays(-29);
         if (first > last || last.DayNumber - first.DayNumber > LongestRange)

@@ -1,8 +1,6 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.AspNetCore.Http.Json;
 using Microsoft.EntityFrameworkCore;
-using Microsoft.Extensions.Options;
 using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Data;
@@ -17,7 +15,6 @@ namespace PreciseBeacon.Web.Batches;
 /// <summary>Sheets in, links made by a recipe, sheets out.</summary>
 public static class BatchEndpoints
 {
-    private const string JsonLines = "application/x-ndjson";
     private const int MostRowsShown = 500;
     private const int LongestName = 200;
 
@@ -32,7 +29,7 @@ public static class BatchEndpoints
         group.MapPut("/batches/{id:guid}/recipe", RecipeAsync);
         group.MapPut("/batches/{id:guid}/overrides", OverrideAsync);
         group.MapPut("/batches/{id:guid}/reading", ReadAgainAsync);
-        group.MapPost("/batches/{id:guid}/count", CountAsync).Produces<CountProgress>(contentType: JsonLines);
+        group.MapPost("/batches/{id:guid}/count", CountAsync).Produces<CountProgress>(contentType: JsonLines.ContentType);
         group.MapPost("/batches/{id:guid}/run", RunAsync);
         group.MapGet("/batches/{id:guid}/result.csv", CsvAsync).Produces(StatusCodes.Status200OK, contentType: "text/csv");
         group.MapGet("/batches/{id:guid}/result.xlsx", XlsxAsync).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
@@ -131,22 +128,14 @@ public static class BatchEndpoints
         }
     }
 
-    private static async Task<IResult> CountAsync(Guid id, HttpContext context, BeaconDb db, BatchStore store, IOptions<JsonOptions> json, CancellationToken cancel)
+    private static async Task<IResult> CountAsync(Guid id, HttpContext context, BeaconDb db, BatchStore store, CancellationToken cancel)
     {
         if (!await db.Batches.AnyAsync(b => b.Id == id, cancel))
         {
             return Refusal.NotFound("batch");
         }
 
-        context.Response.ContentType = JsonLines;
-        await foreach (var progress in store.CountAsync(id, cancel))
-        {
-            await JsonSerializer.SerializeAsync(context.Response.Body, progress, json.Value.SerializerOptions, cancel);
-            await context.Response.Body.WriteAsync("\n"u8.ToArray(), cancel);
-            await context.Response.Body.FlushAsync(cancel);
-        }
-
-        return Results.Empty;
+        return await JsonLines.SendAllAsync(context, store.CountAsync(id, cancel), cancel);
     }
 
     private static async Task<Results<Accepted<BatchAnswer>, ProblemHttpResult>> RunAsync(Guid id, BatchRunner runner, BatchStore store, BatchHost host, CancellationToken cancel)

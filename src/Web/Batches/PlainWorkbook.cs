@@ -7,7 +7,7 @@ namespace PreciseBeacon.Web.Batches;
 /// <summary>Rows as an XLSX workbook of one sheet, written straight through; every cell is text, so zeros in front stay.</summary>
 public static class PlainWorkbook
 {
-    public static byte[] Write(IEnumerable<IReadOnlyList<string>> rows)
+    public static byte[] Write(IEnumerable<IReadOnlyList<string>> rows, string name = "Tagged")
     {
         using var file = new MemoryStream();
         using (var document = SpreadsheetDocument.Create(file, SpreadsheetDocumentType.Workbook))
@@ -37,7 +37,7 @@ public static class PlainWorkbook
                 writer.WriteEndElement();
             }
 
-            workbook.Workbook = new Workbook(new Sheets(new Sheet { Name = "Tagged", SheetId = 1, Id = workbook.GetIdOfPart(sheet) }));
+            workbook.Workbook = new Workbook(new Sheets(new Sheet { Name = name, SheetId = 1, Id = workbook.GetIdOfPart(sheet) }));
         }
 
         return file.ToArray();

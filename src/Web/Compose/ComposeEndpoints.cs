@@ -1,6 +1,4 @@
-using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.AspNetCore.Http.Json;
 using Microsoft.Extensions.Options;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Core.ShortLinks;
@@ -13,7 +11,6 @@ namespace PreciseBeacon.Web.Compose;
 /// <summary>Building links: working them out, reading them back, and storing them.</summary>
 public static class ComposeEndpoints
 {
-    private const string JsonLines = "application/x-ndjson";
     private const string IdempotencyHeader = "Idempotency-Key";
 
     public static void MapCompose(this IEndpointRouteBuilder app)
@@ -27,7 +24,7 @@ public static class ComposeEndpoints
         group.MapPost("/links/inspect-many", InspectManyAsync);
         group.MapPost("/links", SaveAsync);
         group.MapPost("/links/many", SaveManyAsync);
-        group.MapPost("/links/many/with-progress", SaveManyWithProgressAsync).Produces<SaveProgress>(contentType: JsonLines);
+        group.MapPost("/links/many/with-progress", SaveManyWithProgressAsync).Produces<SaveProgress>(contentType: JsonLines.ContentType);
     }
 
     private static async Task<Ok<IReadOnlyList<FieldAnswer>>> FieldsAsync(ConventionReader conventions, CancellationToken cancel)
@@ -109,26 +106,20 @@ public static class ComposeEndpoints
 
     /// <summary>Saves like <c>links/many</c> and tells on the way how far it is, one line of JSON each time.</summary>
     private static async Task<IResult> SaveManyWithProgressAsync(
-        ComposeManyRequest request, HttpContext context, LinkWorkshop workshop, LinkMaker maker, OnceOnly once, IOptions<JsonOptions> json, CancellationToken cancel)
+        ComposeManyRequest request, HttpContext context, LinkWorkshop workshop, LinkMaker maker, OnceOnly once, CancellationToken cancel)
     {
         if (WhyWrong(request.Links) is { } refusal)
         {
             return refusal;
         }
 
-        context.Response.ContentType = JsonLines;
         int total = request.Links.Count;
         await TellAsync(new SaveProgress(0, total, null, null));
         var (answer, refused) = await SaveAllAsync(request, context, workshop, maker, once, done => TellAsync(new SaveProgress(done, total, null, null)), cancel);
         await TellAsync(new SaveProgress(answer?.Saved ?? 0, total, answer, refused?.ProblemDetails.Detail));
         return Results.Empty;
 
-        async Task TellAsync(SaveProgress progress)
-        {
-            await JsonSerializer.SerializeAsync(context.Response.Body, progress, json.Value.SerializerOptions, cancel);
-            await context.Response.Body.WriteAsync("\n"u8.ToArray(), cancel);
-            await context.Response.Body.FlushAsync(cancel);
-        }
+        Task TellAsync(SaveProgress progress) => JsonLines.SendAsync(context, progress, cancel);
     }
 
     private static Task<(SaveManyAnswer? Answer, ProblemHttpResult? Refusal)> SaveAllAsync(

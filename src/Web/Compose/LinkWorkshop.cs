@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 
@@ -85,12 +86,11 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
         var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == db.CurrentWorkspaceId, cancel);
         var hosts = await db.SiteHosts.Join(db.Sites, h => h.SiteId, s => s.Id, (h, s) => new { h.Host, h.AnswersHttps, s.Style }).ToListAsync(cancel);
         var approved = await db.ApprovedHosts.Where(h => h.Approved).Select(h => h.Host).ToListAsync(cancel);
-        var zone = TimeZoneInfo.FindSystemTimeZoneById(workspace.TimeZone);
         return new LinkFacts(
             hosts.ToDictionary(h => h.Host, h => h.Style),
             approved.ToHashSet(),
             hosts.Where(h => h.AnswersHttps).Select(h => h.Host).ToHashSet(),
-            DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(clock.GetUtcNow(), zone).DateTime));
+            WorkspaceDay.At(clock.GetUtcNow(), workspace.TimeZone));
     }
 
     private static WorkedLink Work(

@@ -34,7 +34,7 @@ public static class ConventionEndpoints
         group.MapPut("", PutAsync).Accepts<SaveDraft>("application/json", Yaml).Produces<ConventionAnswer>();
         group.MapGet("/versions", VersionsAsync);
         group.MapPost("/discard", DiscardAsync);
-        group.MapPost("/effect", EffectAsync).Produces<EffectProgress>(contentType: "application/x-ndjson");
+        group.MapPost("/effect", EffectAsync).Produces<EffectProgress>(contentType: JsonLines.ContentType);
         group.MapPost("/publish", PublishAsync);
         group.MapPost("/try", TryAsync);
         group.MapGet("/rules", Rules);
@@ -104,7 +104,7 @@ public static class ConventionEndpoints
 
     /// <summary>Lines of JSON: how far the count is, and on the last line what publishing the draft would do.</summary>
     private static async Task<IResult> EffectAsync(
-        HttpContext context, ConventionStore store, EffectCounter counter, IOptions<JsonOptions> json, CancellationToken cancel)
+        HttpContext context, ConventionStore store, EffectCounter counter, CancellationToken cancel)
     {
         if (await store.FindAsync("draft", cancel) is not { } draft)
         {
@@ -112,15 +112,7 @@ public static class ConventionEndpoints
         }
 
         var convention = await store.WorkUpAsync(ConventionRows.DocumentOf(draft), cancel);
-        context.Response.ContentType = "application/x-ndjson";
-        await foreach (var progress in counter.CountAsync(convention, cancel))
-        {
-            await JsonSerializer.SerializeAsync(context.Response.Body, progress, json.Value.SerializerOptions, cancel);
-            await context.Response.Body.WriteAsync("\n"u8.ToArray(), cancel);
-            await context.Response.Body.FlushAsync(cancel);
-        }
-
-        return Results.Empty;
+        return await JsonLines.SendAllAsync(context, counter.CountAsync(convention, cancel), cancel);
     }
 
     private static Ok<List<RuleAnswer>> Rules() =>

@@ -6,7 +6,7 @@ namespace PreciseBeacon.Web.Conventions;
 /// <summary>A convention going out as a sheet, and a file coming in: first read and compared, saved only by who has seen the difference.</summary>
 public static class ConventionFileEndpoints
 {
-    private const int LargestFile = 8 << 20;
+    private const int LargestFile = 8;
 
     public static void MapFiles(RouteGroupBuilder group)
     {
@@ -26,15 +26,10 @@ public static class ConventionFileEndpoints
     /// </summary>
     private static async Task<IResult> ReadFileAsync(HttpContext context, ConventionStore store, CancellationToken cancel)
     {
-        using var file = new MemoryStream();
-        byte[] buffer = new byte[1 << 16];
-        for (int read = await context.Request.Body.ReadAsync(buffer, cancel); read > 0; read = await context.Request.Body.ReadAsync(buffer, cancel))
+        var (file, refusal) = await UploadedFile.ReadAsync(context, LargestFile, "A convention's file", cancel);
+        if (refusal is not null)
         {
-            file.Write(buffer, 0, read);
-            if (file.Length > LargestFile)
-            {
-                return Refusal.Of(StatusCodes.Status413PayloadTooLarge, "file-too-large", "A convention's file has at most 8 MB.");
-            }
+            return refusal;
         }
 
         try
@@ -59,7 +54,7 @@ public static class ConventionFileEndpoints
     private static ConventionDocument Read(MemoryStream file)
     {
         file.Position = 0;
-        if (file.Length > 4 && file.GetBuffer().AsSpan(0, 2).SequenceEqual("PK"u8))
+        if (UploadedFile.IsZip(file))
         {
             return ConventionSheet.Read(file);
         }

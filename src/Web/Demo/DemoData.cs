@@ -6,6 +6,7 @@ using Npgsql;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Conventions.Starting;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Traffic;
@@ -36,7 +37,7 @@ public sealed class DemoData(
     public async Task<int> LoadAsync(CancellationToken cancel)
     {
         var now = clock.GetUtcNow();
-        var today = DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(now, TimeZoneInfo.FindSystemTimeZoneById(TimeZone)).DateTime);
+        var today = WorkspaceDay.At(now, TimeZone);
         await AddWorkspaceAsync(now, today, cancel);
         var links = await AddLinksAsync(cancel);
         await AddPlanAsync(today, now, cancel);

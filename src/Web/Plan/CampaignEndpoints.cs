@@ -98,7 +98,7 @@ public static class CampaignEndpoints
 
             try
             {
-                var read = PlanSheet.Read(file, await db.Placements.AsNoTracking().ToListAsync(cancel));
+                var read = PlanSheet.Read(file.ToArray(), await db.Placements.AsNoTracking().ToListAsync(cancel));
                 return read.Rows.Count > PlannedLinks.MostRows
                     ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "sheet-refused", $"A campaign has at most {PlannedLinks.MostRows:N0} planned links; the sheet has {read.Rows.Count:N0}. Larger sheets go through Batches.")
                     : TypedResults.Ok(read);
@@ -111,10 +111,10 @@ public static class CampaignEndpoints
     }
 
     private static async Task<IResult> CsvAsync(Guid id, BeaconDb db, PlannedLinks planned, CancellationToken cancel) =>
-        await FileNameAsync(id, db, cancel) is { } name ? Results.Bytes(PlanSheet.Csv(await planned.ListAsync(id, cancel)), PlanSheet.CsvType, $"{name}.csv") : Refusal.NotFound("campaign");
+        await FileNameAsync(id, db, cancel) is { } name ? Results.Bytes(OwnTable.Csv(PlanSheet.Rows(await planned.ListAsync(id, cancel))), OwnTable.CsvType, $"{name}.csv") : Refusal.NotFound("campaign");
 
     private static async Task<IResult> XlsxAsync(Guid id, BeaconDb db, PlannedLinks planned, CancellationToken cancel) =>
-        await FileNameAsync(id, db, cancel) is { } name ? Results.Bytes(PlanSheet.Xlsx(await planned.ListAsync(id, cancel)), ConventionSheet.ContentType, $"{name}.xlsx") : Refusal.NotFound("campaign");
+        await FileNameAsync(id, db, cancel) is { } name ? Results.Bytes(OwnTable.Xlsx(PlanSheet.Rows(await planned.ListAsync(id, cancel)), "Planned links"), ConventionSheet.ContentType, $"{name}.xlsx") : Refusal.NotFound("campaign");
 
     private static async Task<string?> FileNameAsync(Guid id, BeaconDb db, CancellationToken cancel) =>
         await db.Campaigns.Where(c => c.Id == id).Select(c => c.Name).SingleOrDefaultAsync(cancel) is { } name ? $"{name} – planned links" : null;

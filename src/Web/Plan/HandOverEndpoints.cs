@@ -59,10 +59,10 @@ public static class HandOverEndpoints
     }
 
     private static Task<IResult> CsvAsync(string token, HttpContext context, HandOvers handOvers, PageTexts texts, GuessThrottle guesses, CancellationToken cancel) =>
-        FileAsync(token, context, handOvers, texts, guesses, links => Results.Bytes(HandOverPage.Csv(links), PlanSheet.CsvType, "links.csv"), cancel);
+        FileAsync(token, context, handOvers, texts, guesses, links => Results.Bytes(OwnTable.Csv(HandOverPage.Rows(links)), OwnTable.CsvType, "links.csv"), cancel);
 
     private static Task<IResult> XlsxAsync(string token, HttpContext context, HandOvers handOvers, PageTexts texts, GuessThrottle guesses, CancellationToken cancel) =>
-        FileAsync(token, context, handOvers, texts, guesses, links => Results.Bytes(HandOverPage.Xlsx(links), ConventionSheet.ContentType, "links.xlsx"), cancel);
+        FileAsync(token, context, handOvers, texts, guesses, links => Results.Bytes(OwnTable.Xlsx(HandOverPage.Rows(links), "Links"), ConventionSheet.ContentType, "links.xlsx"), cancel);
 
     private static Task<IResult> CodeAsync(string token, Guid id, HttpContext context, HandOvers handOvers, PageTexts texts, GuessThrottle guesses, CancellationToken cancel) =>
         FileAsync(token, context, handOvers, texts, guesses, links => links.FirstOrDefault(l => l.Id == id)?.CodeSays is { } says

@@ -1,9 +1,6 @@
 using System.Globalization;
 using System.Net;
 using System.Text;
-using CsvHelper;
-using MiniExcelLibs;
-using MiniExcelLibs.OpenXml;
 using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Web.Plan;
@@ -12,8 +9,6 @@ namespace PreciseBeacon.Web.Plan;
 public static class HandOverPage
 {
     private static readonly string[] Headings = ["Title", "Placement", "Link", "Full address", "Text", "Code says"];
-
-    private static readonly OpenXmlConfiguration Configuration = new() { AutoFilter = false, FreezeRowCount = 1 };
 
     /// <summary>The page.</summary>
     /// <param name="page">What was handed over.</param>
@@ -74,29 +69,8 @@ public static class HandOverPage
             """;
     }
 
-    /// <summary>The links as CSV (RFC 4180); no cell of it is ever a formula.</summary>
-    public static byte[] Csv(IReadOnlyList<HandedLink> links)
-    {
-        using var file = new MemoryStream();
-        using (var csv = CsvWriter.Create(file, new CsvWriterOptions { Injection = CsvInjection.Escape, WriteByteOrderMark = true }, true))
-        {
-            foreach (string[] cells in links.Select(Cells).Prepend(Headings))
-            {
-                csv.WriteRecord(cells);
-            }
-        }
-
-        return file.ToArray();
-    }
-
-    /// <summary>The links as a workbook; every cell is text.</summary>
-    public static byte[] Xlsx(IReadOnlyList<HandedLink> links)
-    {
-        using var workbook = new MemoryStream();
-        object sheet = links.Select(l => Headings.Zip(Cells(l)).ToDictionary(c => c.First, c => (object)c.Second)).ToList();
-        workbook.SaveAs(sheet, sheetName: "Links", configuration: Configuration);
-        return workbook.ToArray();
-    }
+    /// <summary>The links as rows of a table, headings first.</summary>
+    public static IEnumerable<IReadOnlyList<string>> Rows(IReadOnlyList<HandedLink> links) => links.Select(Cells).Prepend(Headings);
 
     private static string[] Cells(HandedLink l) => [l.Title, l.Placement, l.Share, l.Url, l.Text ?? "", l.CodeSays ?? ""];
 

@@ -4,6 +4,7 @@ import { useSearchParams } from 'react-router';
 import { api, dataOf, type Notice } from '../../api/client';
 import { copyText } from '../../parts/CopyButton';
 import { Head } from '../../parts/Head';
+import { PartTabs } from '../../parts/PartTabs';
 import { useHotkey } from '../../parts/useHotkey';
 import { usePerson } from '../../parts/person';
 import { AxisEditor } from './AxisEditor';
@@ -36,6 +37,10 @@ import { useComposition } from './useComposition';
 import { useSaving } from './useSaving';
 
 const mostLinks = 1_000;
+const views = [
+  ['links', 'Links'],
+  ['texts', 'Share texts'],
+] as const;
 
 /** Where links are built: a sentence, and the grid of what follows from it. */
 export function Compose() {
@@ -170,19 +175,12 @@ export function Compose() {
         : `${cells.length} ${cells.length === 1 ? 'link' : 'links'} · ${looks} need a look`;
 
   const parts = (
-    <nav aria-label="Parts of Compose" className="flex h-8 items-stretch rounded border border-line-strong bg-sheet">
-      {(['links', 'texts'] as const).map((name) => (
-        <button
-          key={name}
-          type="button"
-          aria-current={view === name ? 'page' : undefined}
-          className="border-r border-line px-3 last:border-r-0 hover:text-accent aria-[current=page]:bg-accent-wash aria-[current=page]:font-medium"
-          onClick={() => set('view', name === 'texts' ? 'texts' : null)}
-        >
-          {name === 'links' ? 'Links' : 'Share texts'}
-        </button>
-      ))}
-    </nav>
+    <PartTabs
+      label="Parts of Compose"
+      parts={views}
+      at={view}
+      onGo={(name) => set('view', name === 'texts' ? name : null)}
+    />
   );
   if (view === 'texts')
     return (

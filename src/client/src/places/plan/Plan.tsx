@@ -1,4 +1,5 @@
 import { useSearchParams } from 'react-router';
+import { PartTabs } from '../../parts/PartTabs';
 import { CampaignList } from './CampaignList';
 import { CampaignView } from './CampaignView';
 import { HandOverList } from './HandOverList';
@@ -23,19 +24,12 @@ export function Plan() {
     return <CampaignView id={campaign} onLeave={() => setSearch({})} onOpen={(id) => setSearch({ campaign: id })} />;
 
   const parts = (
-    <nav aria-label="Parts of the plan" className="flex h-8 items-stretch rounded border border-line-strong bg-sheet">
-      {views.map(([name, says]) => (
-        <button
-          key={name}
-          type="button"
-          aria-current={view === name ? 'page' : undefined}
-          className="border-r border-line px-3 last:border-r-0 hover:text-accent aria-[current=page]:bg-accent-wash aria-[current=page]:font-medium"
-          onClick={() => setSearch(name === 'campaigns' ? {} : { view: name })}
-        >
-          {says}
-        </button>
-      ))}
-    </nav>
+    <PartTabs
+      label="Parts of the plan"
+      parts={views}
+      at={view}
+      onGo={(name) => setSearch(name === 'campaigns' ? {} : { view: name })}
+    />
   );
   if (view === 'placements') return <PlacementList parts={parts} />;
   if (view === 'pages') return <PageList parts={parts} />;

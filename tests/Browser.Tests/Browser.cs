@@ -92,6 +92,13 @@ public sealed class Browser : IDisposable
         throw new InvalidOperationException($"Tab never came to “{name}”. The page says:\n{Text()}");
     }
 
+    /// <summary>Cuts the browser off from the network, or lets it back.</summary>
+    public void Offline(bool offline)
+    {
+        _driver.ExecuteCdpCommand("Network.enable", []);
+        _driver.ExecuteCdpCommand("Network.emulateNetworkConditions", new Dictionary<string, object?> { ["offline"] = offline, ["latency"] = 0, ["downloadThroughput"] = -1, ["uploadThroughput"] = -1 });
+    }
+
     /// <summary>Name of what has the focus.</summary>
     public string Focused => NameOf(_driver.SwitchTo().ActiveElement());
 

@@ -227,4 +227,73 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.See("utm_source=wendfar&utm_medium=cpc&utm_campaign=school_visits&utm_content={creative}");
         browser.Find("button", "Copy parameters");
     }
+
+    [Fact]
+    public async Task A_thousand_links_scroll_without_a_blank_row_and_are_saved_together()
+    {
+        using var http = new HttpClient { BaseAddress = new Uri(demo.Address) };
+        http.DefaultRequestHeaders.Authorization = new("Bearer", "demo-editor");
+        var placements = new List<string>();
+        for (int i = 1; i <= 200; i++)
+        {
+            using var answer = await http.PostAsJsonAsync("/api/v1/placements", new
+            {
+                name = $"Kiosk {i:000}", channel = "Communities", standing = new { source = "skeinly", medium = "community", content = $"kiosk_{i:000}" },
+            });
+            placements.Add(JsonNode.Parse(await answer.Content.ReadAsStringAsync())!["id"]!.GetValue<string>());
+        }
+
+        using (var set = await http.PostAsJsonAsync("/api/v1/placement-sets", new { name = "Kiosks", placements }))
+        {
+            Assert.True(set.IsSuccessStatusCode);
+        }
+
+        using var browser = new Browser();
+        demo.SignIn(browser, "Tomas Birch");
+        browser.Paste(string.Join('\n', Enumerable.Range(1, 5).Select(i => $"http://{demo.GardenHost}/news?issue={i}")), "Pages");
+        browser.Click("button", "Placements: choose placements");
+        browser.Click("option", "All of “Kiosks”");
+        browser.Press(Keys.Escape);
+        browser.Click("button", "Campaigns: choose a campaign");
+        browser.Click("option", "School Visits");
+        browser.See("1,000 ready · 0 stopped");
+
+        // Every place one can scroll to shows its rows at once, each with its link.
+        string blank = browser.ScriptAsync<string>(
+            """
+            const done = arguments[arguments.length - 1];
+            const grid = document.querySelector('[role=grid]');
+            const frame = () => new Promise((r) => requestAnimationFrame(() => requestAnimationFrame(r)));
+            (async () => {
+              for (let top = 0; top < grid.scrollHeight; top += grid.clientHeight * 3) {
+                grid.scrollTop = top;
+                await frame();
+                const box = grid.getBoundingClientRect();
+                for (let y = box.top + 10; y < box.bottom - 10; y += 40) {
+                  const row = document.elementFromPoint(box.left + 200, y)?.closest('[role=row]');
+                  if (!row || !row.textContent.includes('skeinly')) return `at ${top}: ${row ? row.textContent : 'nothing'}`;
+                }
+              }
+              return '';
+            })().then(done);
+            """);
+        Assert.Equal("", blank);
+        browser.Click("button", "Save 1,000");
+        browser.See("1000 links saved.");
+        browser.See("1,000 saved");
+    }
+
+    [Fact]
+    public void A_lost_connection_loses_nothing_that_was_written()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Orla Fenwick");
+        browser.Open($"{demo.Address}/compose?page={Uri.EscapeDataString($"http://{demo.GardenHost}/visit")}&say=first");
+        browser.See("1 link");
+        browser.Offline(true);
+        browser.Type("textbox", "Variants", "second one", Keys.Enter);
+        browser.See("What you wrote is kept; it is tried again by itself.");
+        browser.Offline(false);
+        browser.Until(() => browser.All("row").Any(r => r.Text.Contains("second_one", StringComparison.Ordinal)) ? "back" : null, "the second link, once the connection is back");
+    }
 }

@@ -162,6 +162,16 @@ public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo
             Check($"Plan, {part}");
         }
 
+        browser.Open($"{demo.Address}/batches");
+        browser.See("Drop a CSV");
+        Check("Batches");
+        browser.Upload("Sheet", Path.Combine(DatabaseCluster.Root, "samples/community-groups.csv"));
+        browser.Click("button", "Count what it would do");
+        browser.See("Make 28 links");
+        Check("a batch, counted");
+        browser.Click("row", "comunity");
+        browser.See("For this row alone");
+        Check("a batch, one row");
         browser.Open($"{demo.Address}/ledger");
         browser.Click("row", "Gate poster");
         browser.Find("complementary", "Gate poster");

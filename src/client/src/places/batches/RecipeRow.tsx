@@ -136,8 +136,8 @@ export function RecipeRow({ recipe, columns, fields, placements, campaigns, read
           </select>
         </label>
       </div>
-      <div className="flex flex-col justify-end gap-1 text-xs">
-        <label className="flex items-center gap-1.5">
+      <div className="flex flex-col justify-end text-xs">
+        <label className="flex h-7 items-center gap-1.5">
           <input
             type="checkbox"
             disabled={readOnly}
@@ -146,7 +146,7 @@ export function RecipeRow({ recipe, columns, fields, placements, campaigns, read
           />
           with short links and codes
         </label>
-        <label className="flex items-center gap-1.5">
+        <label className="flex h-7 items-center gap-1.5">
           <input
             type="checkbox"
             disabled={readOnly}

@@ -30,5 +30,7 @@ export function useComposed(links: Asked[]) {
     () => (asked === '[]' ? new Map<string, ComposeAnswer>() : (composed.data ?? new Map<string, ComposeAnswer>())),
     [asked, composed.data],
   );
-  return { answers, settled: asked === wanted && !composed.isFetching && !composed.isError, error: composed.error };
+  // Offline, the question waits and is asked again by itself.
+  const error = composed.fetchStatus === 'paused' ? new Error('The connection is lost.') : composed.error;
+  return { answers, settled: asked === wanted && composed.fetchStatus === 'idle' && !composed.isError, error };
 }

@@ -28,7 +28,7 @@ export function PagePicker(props: PagePickerProps) {
   const text = typed.of === value ? typed.text : value;
   const setText = (next: string) => setTyped({ of: value, text: next });
   const [open, setOpen] = useState(false);
-  const [at, setAt] = useState(-1);
+  const [marked, setMarked] = useState<string | null>(null);
   const asked = useDebounced(text, 120);
   const looksTyped = /^https?:\/\/\S+\/\S/.test(text);
   const pages = useQuery({
@@ -38,12 +38,16 @@ export function PagePicker(props: PagePickerProps) {
     placeholderData: keepPreviousData,
   });
 
-  const found = open && !readOnly && !(looksTyped && at < 0 && asked !== text) ? (pages.data?.pages ?? []) : [];
-  const shown = found.filter((p) => p.address !== text);
+  // Pages still on the way from an earlier question are shown only as far as they have the words typed since.
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  const shown = (open && !readOnly && !looksTyped ? (pages.data?.pages ?? []) : []).filter(
+    (p) => p.address !== text && words.every((w) => `${p.title ?? ''} ${p.address}`.toLowerCase().includes(w)),
+  );
+  const at = shown.findIndex((p) => p.address === marked);
 
   function pick(page: string) {
     setOpen(false);
-    setAt(-1);
+    setMarked(null);
     setText(clears ? '' : page);
     if (page.trim() !== '' || !clears) onPick(page.trim());
   }
@@ -65,7 +69,7 @@ export function PagePicker(props: PagePickerProps) {
         onChange={(e) => {
           setText(e.target.value);
           setOpen(true);
-          setAt(-1);
+          setMarked(null);
         }}
         onFocus={() => text === '' && setOpen(true)}
         onPaste={onPaste}
@@ -73,7 +77,7 @@ export function PagePicker(props: PagePickerProps) {
           if (e.key === 'ArrowDown' || e.key === 'ArrowUp') {
             e.preventDefault();
             setOpen(true);
-            setAt((i) => Math.max(-1, Math.min(shown.length - 1, i + (e.key === 'ArrowDown' ? 1 : -1))));
+            setMarked(shown[Math.min(shown.length - 1, at + (e.key === 'ArrowDown' ? 1 : -1))]?.address ?? null);
           } else if (e.key === 'Enter' && !e.ctrlKey && !e.metaKey) {
             e.preventDefault();
             pick(shown[at]?.address ?? text);

@@ -238,7 +238,9 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         {
             using var answer = await http.PostAsJsonAsync("/api/v1/placements", new
             {
-                name = $"Kiosk {i:000}", channel = "Communities", standing = new { source = "skeinly", medium = "community", content = $"kiosk_{i:000}" },
+                name = $"Kiosk {i:000}",
+                channel = "Communities",
+                standing = new { source = "skeinly", medium = "community", content = $"kiosk_{i:000}" },
             });
             placements.Add(JsonNode.Parse(await answer.Content.ReadAsStringAsync())!["id"]!.GetValue<string>());
         }

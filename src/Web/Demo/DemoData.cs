@@ -279,7 +279,7 @@ public sealed class DemoData(
         [
             .. DemoPlan.Placements.DistinctBy(p => p.Source).Select(p => new WordDocument
             {
-                Written = p.Source, Label = p.Name.Split(" – ")[0], Aliases = DemoPlan.SourceAliases.GetValueOrDefault(p.Source, []),
+                Written = p.Source, Label = p.Publisher ?? p.Name, Aliases = DemoPlan.SourceAliases.GetValueOrDefault(p.Source, []),
             }),
             .. DemoPlan.RetiredSources,
         ];

@@ -54,6 +54,8 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
 
     public DbSet<BatchRun> BatchRuns => Set<BatchRun>();
 
+    public DbSet<SheetEdit> SheetEdits => Set<SheetEdit>();
+
     public DbSet<SavedRecipe> SavedRecipes => Set<SavedRecipe>();
 
     public DbSet<Link> Links => Set<Link>();
@@ -127,6 +129,11 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<BatchRun>().HasIndex(r => new { r.BatchId, r.Number }).IsUnique();
         builder.Entity<BatchRun>().HasIndex(r => r.State);
         builder.Entity<BatchRun>().Property(r => r.Recipe).HasColumnType("jsonb");
+        builder.Entity<Batch>().Property(b => b.Sheets).HasDefaultValueSql("'{}'");
+        builder.Entity<Batch>().HasOne<Batch>().WithMany().HasForeignKey(b => b.Follows).OnDelete(DeleteBehavior.SetNull);
+        builder.Entity<SheetEdit>().HasIndex(e => new { e.BatchId, e.Number }).IsUnique();
+        builder.Entity<SheetEdit>().Property(e => e.Before).HasColumnType("jsonb");
+        builder.Entity<SheetEdit>().Property(e => e.After).HasColumnType("jsonb");
         builder.Entity<SavedRecipe>().HasIndex(r => new { r.WorkspaceId, r.Name }).IsUnique();
         builder.Entity<SavedRecipe>().Property(r => r.Recipe).HasColumnType("jsonb");
         builder.Entity<HandOver>().HasIndex(h => h.Token).IsUnique();

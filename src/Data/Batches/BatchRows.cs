@@ -10,16 +10,18 @@ public sealed class BatchRows(NpgsqlDataSource database)
     private const string Columns = "number, cells, overrides::text, outcome, says, url, link_id";
 
     /// <summary>Writes all rows of a sheet; those it had before are gone.</summary>
-    public async Task WriteAsync(Guid batch, IReadOnlyList<IReadOnlyList<string>> rows, CancellationToken cancel)
+    /// <param name="batch">The sheet.</param>
+    /// <param name="rows">Its cells, in order.</param>
+    /// <param name="within">A connection in the transaction the sheet itself is written in.</param>
+    /// <param name="cancel">Gives up.</param>
+    public static async Task WriteAsync(Guid batch, IReadOnlyList<IReadOnlyList<string>> rows, NpgsqlConnection within, CancellationToken cancel)
     {
-        await using var connection = await database.OpenConnectionAsync(cancel);
-        await using var transaction = await connection.BeginTransactionAsync(cancel);
-        await using (var clear = new NpgsqlCommand("delete from batch_row where batch_id = $1", connection) { Parameters = { new() { Value = batch } } })
+        await using (var clear = new NpgsqlCommand("delete from batch_row where batch_id = $1", within) { Parameters = { new() { Value = batch } } })
         {
             await clear.ExecuteNonQueryAsync(cancel);
         }
 
-        await using (var copy = await connection.BeginBinaryImportAsync("copy batch_row (batch_id, number, cells) from stdin (format binary)", cancel))
+        await using (var copy = await within.BeginBinaryImportAsync("copy batch_row (batch_id, number, cells) from stdin (format binary)", cancel))
         {
             for (int i = 0; i < rows.Count; i++)
             {
@@ -32,8 +34,6 @@ public sealed class BatchRows(NpgsqlDataSource database)
 
             await copy.CompleteAsync(cancel);
         }
-
-        await transaction.CommitAsync(cancel);
     }
 
     /// <summary>Rows after a number, in order.</summary>
@@ -44,30 +44,85 @@ public sealed class BatchRows(NpgsqlDataSource database)
     public Task<List<BatchRow>> ReadAsync(Guid batch, int after, int most, CancellationToken cancel) =>
         ReadAsync($"select {Columns} from batch_row where batch_id = $1 and number > $2 order by number limit $3", cancel, batch, after, most);
 
-    /// <summary>Rows of an outcome, or with a rule's notice, skipping some; the order of the sheet.</summary>
-    public Task<List<BatchRow>> FindAsync(Guid batch, string? outcome, string? rule, int skip, int most, CancellationToken cancel) => ReadAsync(
-        $"""
-        select {Columns} from batch_row
-        where batch_id = $1 and ($2 = '' or outcome = $2) and ($3 = '' or rules @> array[$3]) order by number offset $4 limit $5
-        """,
-        cancel, batch, outcome ?? "", rule ?? "", skip, most);
+    /// <summary>Rows of an outcome, or with a rule's notice, skipping some; numbers in cells are ordered as numbers.</summary>
+    public Task<List<BatchRow>> FindAsync(Guid batch, string? outcome, string? rule, RowOrder order, int skip, int most, CancellationToken cancel)
+    {
+        string by = order.Column switch
+        {
+            null => "number",
+            RowOrder.Outcome => "outcome",
+            var column => $"coalesce(cells[{column + 1}], '') collate natural_order",
+        };
+        return ReadAsync(
+            $"""
+            select {Columns} from batch_row
+            where batch_id = $1 and ($2 = '' or outcome = $2) and ($3 = '' or rules @> array[$3]) order by {by} {(order.Descending ? "desc" : "")}, number offset $4 limit $5
+            """,
+            cancel, batch, outcome ?? "", rule ?? "", skip, most);
+    }
+
+    /// <summary>Rows after a number that may have a rule's notice: those it was counted for, and those not counted since they changed.</summary>
+    /// <param name="batch">The sheet.</param>
+    /// <param name="rule">The rule; null for all rows.</param>
+    /// <param name="after">The number before the first one wanted.</param>
+    /// <param name="most">Most of them.</param>
+    /// <param name="cancel">Gives up.</param>
+    public Task<List<BatchRow>> MaybeAsync(Guid batch, string? rule, int after, int most, CancellationToken cancel) => ReadAsync(
+        $"select {Columns} from batch_row where batch_id = $1 and number > $2 and ($3 = '' or outcome = '' or rules @> array[$3]) order by number limit $4",
+        cancel, batch, after, rule ?? "", most);
 
     /// <summary>How many rows of a sheet have each outcome, and each rule's notice.</summary>
     public async Task<(Dictionary<string, int> Outcomes, Dictionary<string, int> Rules)> CountAsync(Guid batch, CancellationToken cancel) => (
         await PairsAsync("select outcome, count(*)::int from batch_row where batch_id = $1 group by 1", batch, cancel),
         await PairsAsync("select rule, count(*)::int from batch_row, unnest(rules) rule where batch_id = $1 group by 1", batch, cancel));
 
-    /// <summary>Types values for rows; null takes a value back.</summary>
-    public async Task OverrideAsync(Guid batch, IReadOnlyList<(int Number, Dictionary<string, string?> Values)> changes, CancellationToken cancel)
+    /// <summary>Types values for rows.</summary>
+    /// <param name="batch">The sheet.</param>
+    /// <param name="changes">The values, each row once; rows the sheet doesn't have are passed over.</param>
+    /// <param name="within">A connection in the transaction that keeps the edit.</param>
+    /// <param name="cancel">Gives up.</param>
+    /// <returns>The values that stood in the same places before, for the rows the sheet has.</returns>
+    public static async Task<List<TypedRow>> TypeAsync(Guid batch, IReadOnlyList<TypedRow> changes, NpgsqlConnection within, CancellationToken cancel)
     {
-        await using var command = database.CreateCommand(
+        var wanted = changes.ToDictionary(c => c.Number, c => c.Values);
+        var before = new List<TypedRow>(changes.Count);
+        await using (var look = new NpgsqlCommand("select number, overrides::text from batch_row where batch_id = $1 and number = any($2) order by number for update", within))
+        {
+            look.Parameters.Add(new() { Value = batch });
+            look.Parameters.Add(new() { Value = wanted.Keys.ToArray() });
+            await using var reader = await look.ExecuteReaderAsync(cancel);
+            while (await reader.ReadAsync(cancel))
+            {
+                var typed = reader.IsDBNull(1) ? [] : JsonSerializer.Deserialize<Dictionary<string, string>>(reader.GetString(1), JsonSerializerOptions.Default)!;
+                before.Add(new TypedRow(reader.GetInt32(0), wanted[reader.GetInt32(0)].Keys.ToDictionary(k => k, k => typed.GetValueOrDefault(k))));
+            }
+        }
+
+        await using var command = new NpgsqlCommand(
             """
             update batch_row r set overrides = nullif(jsonb_strip_nulls(coalesce(r.overrides, '{}') || c.value::jsonb), '{}'), outcome = '', rules = '{}', says = null
             from unnest($2, $3) as c(number, value) where r.batch_id = $1 and r.number = c.number
-            """);
+            """,
+            within);
         command.Parameters.Add(new() { Value = batch });
         command.Parameters.Add(new() { Value = changes.Select(c => c.Number).ToArray() });
         command.Parameters.Add(new() { Value = changes.Select(c => JsonSerializer.Serialize(c.Values, JsonSerializerOptions.Default)).ToArray() });
+        await command.ExecuteNonQueryAsync(cancel);
+        return before;
+    }
+
+    /// <summary>Gives rows of a later sheet the links that rows of an earlier one had.</summary>
+    public async Task CarryOnAsync(Guid earlier, Guid later, IReadOnlyList<(int Before, int After)> pairs, CancellationToken cancel)
+    {
+        await using var command = database.CreateCommand(
+            """
+            update batch_row r set url = e.url, link_id = e.link_id from unnest($3, $4) p(before, after)
+            join batch_row e on e.batch_id = $1 and e.number = p.before where r.batch_id = $2 and r.number = p.after and e.link_id is not null
+            """);
+        command.Parameters.Add(new() { Value = earlier });
+        command.Parameters.Add(new() { Value = later });
+        command.Parameters.Add(new() { Value = pairs.Select(p => p.Before).ToArray() });
+        command.Parameters.Add(new() { Value = pairs.Select(p => p.After).ToArray() });
         await command.ExecuteNonQueryAsync(cancel);
     }
 

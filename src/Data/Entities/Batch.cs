@@ -25,6 +25,12 @@ public sealed class Batch : IWorkspaceRow
     /// <summary>Name of the sheet in a workbook.</summary>
     public string? Sheet { get; set; }
 
+    /// <summary>Names of all sheets of a workbook, in their order.</summary>
+    public List<string> Sheets { get; set; } = [];
+
+    /// <summary>The batch this one comes after, as next month's file does; null for none.</summary>
+    public Guid? Follows { get; set; }
+
     /// <summary>Row with the headings, from 1.</summary>
     public int HeadingRow { get; set; } = 1;
 

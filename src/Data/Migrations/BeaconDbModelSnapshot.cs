@@ -339,6 +339,10 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("bytea")
                         .HasColumnName("file");
 
+                    b.Property<Guid?>("Follows")
+                        .HasColumnType("uuid")
+                        .HasColumnName("follows");
+
                     b.Property<int>("HeadingRow")
                         .HasColumnType("integer")
                         .HasColumnName("heading_row");
@@ -380,6 +384,13 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("sheet");
 
+                    b.PrimitiveCollection<List<string>>("Sheets")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text[]")
+                        .HasColumnName("sheets")
+                        .HasDefaultValueSql("'{}'");
+
                     b.Property<int>("Total")
                         .HasColumnType("integer")
                         .HasColumnName("total");
@@ -390,6 +401,9 @@ namespace PreciseBeacon.Data.Migrations
 
                     b.HasKey("Id")
                         .HasName("pk_batches");
+
+                    b.HasIndex("Follows")
+                        .HasDatabaseName("ix_batches_follows");
 
                     b.HasIndex("WorkspaceId", "CreatedAt")
                         .HasDatabaseName("ix_batches_workspace_id_created_at");
@@ -1394,6 +1408,66 @@ namespace PreciseBeacon.Data.Migrations
                     b.ToTable("sealed_links", (string)null);
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.SheetEdit", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("After")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("after");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("BatchId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("batch_id");
+
+                    b.Property<string>("Before")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("before");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("by");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<string>("Says")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("says");
+
+                    b.Property<bool>("TakenBack")
+                        .HasColumnType("boolean")
+                        .HasColumnName("taken_back");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_sheet_edits");
+
+                    b.HasIndex("WorkspaceId")
+                        .HasDatabaseName("ix_sheet_edits_workspace_id");
+
+                    b.HasIndex("BatchId", "Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_sheet_edits_batch_id_number");
+
+                    b.ToTable("sheet_edits", (string)null);
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.ShortDomain", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1781,6 +1855,12 @@ namespace PreciseBeacon.Data.Migrations
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.Batch", b =>
                 {
+                    b.HasOne("PreciseBeacon.Data.Entities.Batch", null)
+                        .WithMany()
+                        .HasForeignKey("Follows")
+                        .OnDelete(DeleteBehavior.SetNull)
+                        .HasConstraintName("fk_batches_batches_follows");
+
                     b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
                         .WithMany()
                         .HasForeignKey("WorkspaceId")
@@ -2025,6 +2105,25 @@ namespace PreciseBeacon.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_sealed_links_workspaces_workspace_id");
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.SheetEdit", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Batch", "Batch")
+                        .WithMany()
+                        .HasForeignKey("BatchId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_sheet_edits_batches_batch_id");
+
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_sheet_edits_workspaces_workspace_id");
+
+                    b.Navigation("Batch");
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.ShortDomain", b =>

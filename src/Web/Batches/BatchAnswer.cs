@@ -13,13 +13,33 @@ namespace PreciseBeacon.Web.Batches;
 /// <param name="Notices">How many rows each rule speaks about.</param>
 /// <param name="IsGuess">True until somebody has looked the guessed recipe over.</param>
 /// <param name="Revision">To be sent along when the recipe is changed.</param>
+/// <param name="Undo">The edit that would be taken back, in a few words; null for none.</param>
+/// <param name="Redo">The edit that would be put again; null for none.</param>
+/// <param name="Follows">The batch whose next file this is; null for none.</param>
 public sealed record BatchAnswer(
     Guid Id, string Name, string State, int Done, int Total, int Ready, int Stopped, IReadOnlyDictionary<string, int> Notices,
     IReadOnlyList<string> Columns, Recipe Recipe, bool IsGuess, int Revision, ReadingAnswer Reading, IReadOnlyDictionary<string, int> Outcomes,
-    IReadOnlyList<RunAnswer> Runs, string CreatedBy, DateTimeOffset CreatedAt);
+    IReadOnlyList<RunAnswer> Runs, string? Undo, string? Redo, Guid? Follows, string CreatedBy, DateTimeOffset CreatedAt);
 
 /// <summary>How its file was read.</summary>
-public sealed record ReadingAnswer(bool IsWorkbook, FileEncoding Encoding, string Separator, string? Sheet, int HeadingRow);
+/// <param name="Sheet">Name of the sheet of a workbook.</param>
+/// <param name="Sheets">Names of all its sheets.</param>
+public sealed record ReadingAnswer(bool IsWorkbook, FileEncoding Encoding, string Separator, string? Sheet, IReadOnlyList<string> Sheets, int HeadingRow);
+
+/// <summary>What a sheet says that the one it follows did not.</summary>
+/// <param name="Earlier">The batch it follows.</param>
+/// <param name="Key">The column rows are recognised by; null when only equal rows are recognised.</param>
+/// <param name="Same">Rows that are as before.</param>
+/// <param name="ChangedRows">The first changed rows with the columns that differ.</param>
+/// <param name="AddedRows">Numbers of the first new rows.</param>
+/// <param name="GoneRows">The first rows that are no longer there.</param>
+public sealed record DifferenceAnswer(
+    Guid Earlier, string EarlierName, string? Key, int Same, int Changed, int Added, int Gone,
+    IReadOnlyList<ChangedRow> ChangedRows, IReadOnlyList<int> AddedRows, IReadOnlyList<GoneRow> GoneRows);
+
+public sealed record ChangedRow(int Number, IReadOnlyList<string> Columns);
+
+public sealed record GoneRow(int Number, IReadOnlyList<string> Cells);
 
 /// <summary>One run, as history keeps it.</summary>
 public sealed record RunAnswer(
@@ -35,18 +55,31 @@ public sealed record BatchRowsAnswer(IReadOnlyList<BatchRowAnswer> Rows, int Tot
 /// <summary>One row.</summary>
 /// <param name="Number">Its place in the sheet, from 1; headings are not counted.</param>
 /// <param name="Overrides">Values typed for this row alone.</param>
+/// <param name="Asked">What the row asks for, by field key, or by <c>destination</c>, <c>placement</c>, <c>campaign</c>: its typed values and what the recipe feeds.</param>
 /// <param name="Outcome">What a run would make of it.</param>
 /// <param name="Earlier">The URL an earlier run gave it.</param>
 /// <param name="Values">Written values by field key.</param>
 public sealed record BatchRowAnswer(
-    int Number, IReadOnlyList<string> Cells, Dictionary<string, string> Overrides, string Outcome, string? Earlier, string? Url, IReadOnlyList<StripSegment> Strip,
+    int Number, IReadOnlyList<string> Cells, Dictionary<string, string> Overrides, Dictionary<string, string> Asked, string Outcome, string? Earlier, string? Url, IReadOnlyList<StripSegment> Strip,
     Dictionary<string, string> Values, IReadOnlyList<Notice> Notices, Guid? LinkId);
 
 /// <summary>A recipe as somebody changed it.</summary>
 public sealed record RecipeChange(Recipe? Recipe, int Revision);
 
 /// <summary>Values typed for single rows; null takes one back.</summary>
-public sealed record OverrideChange(IReadOnlyList<RowOverride>? Rows);
+/// <param name="Says">What is done, in a few words, as undo will call it; null for a plain description.</param>
+public sealed record OverrideChange(IReadOnlyList<RowOverride>? Rows, string? Says = null);
+
+/// <summary>A repair for every row with the same notice.</summary>
+/// <param name="Rule">The notice's rule.</param>
+/// <param name="Field">The field the repair changes; null for the page.</param>
+/// <param name="Value">The value it puts there.</param>
+public sealed record RepairChange(string Rule, string? Field, string Value);
+
+/// <summary>An edit that was made, taken back or put again.</summary>
+/// <param name="Rows">Rows it changed.</param>
+/// <param name="Says">What it was, in a few words.</param>
+public sealed record EditAnswer(int Rows, string Says);
 
 /// <summary>One row's typed values, by field key, or by <c>destination</c>, <c>placement</c>, <c>campaign</c>.</summary>
 public sealed record RowOverride(int Number, Dictionary<string, string?>? Values);

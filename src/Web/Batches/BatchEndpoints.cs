@@ -2,6 +2,7 @@ using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Codes;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Batches;
@@ -17,6 +18,7 @@ public static class BatchEndpoints
 {
     private const int MostRowsShown = 500;
     private const int LongestName = 200;
+    private const int MostPictures = 5_000;
 
     public static void MapBatches(this IEndpointRouteBuilder app)
     {
@@ -28,11 +30,16 @@ public static class BatchEndpoints
         group.MapGet("/batches/{id:guid}/rows", RowsAsync);
         group.MapPut("/batches/{id:guid}/recipe", RecipeAsync);
         group.MapPut("/batches/{id:guid}/overrides", OverrideAsync);
+        group.MapPost("/batches/{id:guid}/repair", RepairAsync);
+        group.MapPost("/batches/{id:guid}/undo", UndoAsync);
+        group.MapPost("/batches/{id:guid}/redo", RedoAsync);
+        group.MapGet("/batches/{id:guid}/difference", DifferenceAsync);
         group.MapPut("/batches/{id:guid}/reading", ReadAgainAsync);
         group.MapPost("/batches/{id:guid}/count", CountAsync).Produces<CountProgress>(contentType: JsonLines.ContentType);
         group.MapPost("/batches/{id:guid}/run", RunAsync);
         group.MapGet("/batches/{id:guid}/result.csv", CsvAsync).Produces(StatusCodes.Status200OK, contentType: "text/csv");
         group.MapGet("/batches/{id:guid}/result.xlsx", XlsxAsync).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
+        group.MapGet("/batches/{id:guid}/codes.zip", CodesAsync).Produces(StatusCodes.Status200OK, contentType: "application/zip");
         group.MapGet("/recipes", RecipesAsync);
         group.MapPost("/recipes", KeepRecipeAsync);
         group.MapDelete("/recipes/{id:guid}", ForgetRecipeAsync);
@@ -44,7 +51,7 @@ public static class BatchEndpoints
     /// Takes a <c>file</c> in (multipart). With a <c>recipe</c> as JSON it is run at once; without one a recipe is kept or
     /// guessed, and somebody looks it over first.
     /// </summary>
-    private static async Task<IResult> MakeAsync(HttpContext context, BatchStore store, BatchRunner runner, BatchHost host, CancellationToken cancel)
+    private static async Task<IResult> MakeAsync(HttpContext context, BatchStore store, NextFile next, BatchRunner runner, BatchHost host, CancellationToken cancel)
     {
         if (!context.Request.HasFormContentType)
         {
@@ -68,7 +75,13 @@ public static class BatchEndpoints
             using var content = new MemoryStream();
             await file.CopyToAsync(content, cancel);
             string name = Path.GetFileName(file.FileName);
-            var batch = await store.TakeInAsync(name.Length is 0 or > LongestName ? "Sheet" : name, content.ToArray(), new SheetReading(), recipe, cancel);
+            Guid? follows = Guid.TryParse(form["follows"], out var earlier) ? earlier : null;
+            var batch = await store.TakeInAsync(name.Length is 0 or > LongestName ? "Sheet" : name, content.ToArray(), new SheetReading(), recipe, follows, cancel);
+            if (batch.Follows is not null)
+            {
+                await next.CarryOnAsync(batch.Id, cancel);
+            }
+
             if (recipe is not null)
             {
                 var (_, refusal) = await runner.BeginAsync(batch.Id, cancel);
@@ -106,15 +119,32 @@ public static class BatchEndpoints
     private static async Task<Results<NoContent, ProblemHttpResult>> CancelAsync(Guid id, BatchRunner runner, CancellationToken cancel) =>
         await runner.CancelAsync(id, cancel) ? TypedResults.NoContent() : Refusal.NotFound("batch");
 
+    /// <summary>What the sheet says that the one it follows did not.</summary>
+    private static async Task<Results<Ok<DifferenceAnswer>, ProblemHttpResult>> DifferenceAsync(Guid id, NextFile next, CancellationToken cancel) =>
+        await next.DifferenceAsync(id, cancel) is { } difference ? TypedResults.Ok(difference) : Refusal.NotFound("earlier batch");
+
+    /// <summary><c>sort</c> is a column's position from 0, or -1 for the outcome; without it rows come in the order of the sheet.</summary>
     private static async Task<Results<Ok<BatchRowsAnswer>, ProblemHttpResult>> RowsAsync(
-        Guid id, BatchStore store, CancellationToken cancel, string? outcome = null, string? rule = null, int skip = 0, int most = 100) =>
-        await store.RowsAsync(id, outcome, rule, Math.Max(0, skip), Math.Clamp(most, 1, MostRowsShown), cancel) is { } rows ? TypedResults.Ok(rows) : Refusal.NotFound("batch");
+        Guid id, BatchStore store, CancellationToken cancel, string? outcome = null, string? rule = null, int? sort = null, bool descending = false, int skip = 0, int most = 100) =>
+        await store.RowsAsync(id, outcome, rule, new RowOrder(sort is { } column ? Math.Clamp(column, RowOrder.Outcome, SheetFile.MostColumns) : null, descending), Math.Max(0, skip), Math.Clamp(most, 1, MostRowsShown), cancel) is { } rows ? TypedResults.Ok(rows) : Refusal.NotFound("batch");
 
     private static async Task<Results<Ok<BatchAnswer>, ProblemHttpResult>> RecipeAsync(Guid id, RecipeChange change, BatchStore store, CancellationToken cancel) =>
         await store.ChangeRecipeAsync(id, change, cancel) is { } refusal ? refusal : TypedResults.Ok(await store.OneAsync(id, cancel));
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> OverrideAsync(Guid id, OverrideChange change, BatchStore store, CancellationToken cancel) =>
-        await store.OverrideAsync(id, change, cancel) is { } refusal ? refusal : TypedResults.NoContent();
+    private static async Task<Results<Ok<EditAnswer>, ProblemHttpResult>> OverrideAsync(Guid id, OverrideChange change, RowTyping typing, CancellationToken cancel) =>
+        Answer(await typing.TypeAsync(id, change, cancel));
+
+    private static async Task<Results<Ok<EditAnswer>, ProblemHttpResult>> RepairAsync(Guid id, RepairChange change, RowTyping typing, CancellationToken cancel) =>
+        Answer(await typing.RepairAsync(id, change, cancel));
+
+    private static async Task<Results<Ok<EditAnswer>, ProblemHttpResult>> UndoAsync(Guid id, RowTyping typing, CancellationToken cancel) =>
+        Answer(await typing.StepAsync(id, back: true, cancel));
+
+    private static async Task<Results<Ok<EditAnswer>, ProblemHttpResult>> RedoAsync(Guid id, RowTyping typing, CancellationToken cancel) =>
+        Answer(await typing.StepAsync(id, back: false, cancel));
+
+    private static Results<Ok<EditAnswer>, ProblemHttpResult> Answer((EditAnswer? Done, ProblemHttpResult? Refusal) edit) =>
+        edit.Done is { } done ? TypedResults.Ok(done) : edit.Refusal!;
 
     private static async Task<Results<Ok<BatchAnswer>, ProblemHttpResult>> ReadAgainAsync(Guid id, SheetReading reading, BatchStore store, CancellationToken cancel)
     {
@@ -163,7 +193,8 @@ public static class BatchEndpoints
         return Results.Bytes(FileText.Encode(text, batch.IsWorkbook ? FileEncoding.Utf8Marked : batch.Encoding), "text/csv", $"{Path.GetFileNameWithoutExtension(batch.Name)} – tagged.csv");
     }
 
-    private static async Task<IResult> XlsxAsync(Guid id, BeaconDb db, BatchRows rows, CancellationToken cancel, bool changed = false, bool original = false)
+    /// <summary><c>codes</c> puts each code as a picture after the sheet's last column.</summary>
+    private static async Task<IResult> XlsxAsync(Guid id, BeaconDb db, BatchRows rows, CancellationToken cancel, bool changed = false, bool original = false, bool codes = false)
     {
         if (await db.Batches.AsNoTracking().SingleOrDefaultAsync(b => b.Id == id, cancel) is not { } batch)
         {
@@ -175,8 +206,45 @@ public static class BatchEndpoints
         byte[] workbook = batch.IsWorkbook
             ? BatchResult.IntoWorkbook(batch, recipe, kept, links, original)
             : PlainWorkbook.Write(BatchResult.Rows(batch.Headings, recipe, kept, links, original));
+        if (codes)
+        {
+            var drawn = CodesOf(kept, links).ToList();
+            if (drawn.Count > MostPictures)
+            {
+                return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "too-many-codes", $"A workbook takes at most {MostPictures:N0} pictures; take the codes as a zip, or filter the sheet.");
+            }
+
+            // In a workbook rows keep their places; in a plain sheet they stand one below the other.
+            var places = kept.Select((row, i) => (row.Number, Line: batch.IsWorkbook ? batch.HeadingRow + row.Number : i + 2)).ToDictionary(p => p.Number, p => p.Line);
+            workbook = WorkbookPictures.Add(
+                workbook, batch.IsWorkbook ? batch.Sheet : null, BatchResult.Width(batch.Headings, recipe, original),
+                drawn.Select(c => (places[c.Row.Number], CodePng.Draw(c.Says, CorrectionLevel.M, 4))));
+        }
+
         return Results.Bytes(workbook, ConventionSheet.ContentType, $"{Path.GetFileNameWithoutExtension(batch.Name)} – tagged.xlsx");
     }
+
+    /// <summary>The codes as single files, named by row and slug.</summary>
+    private static async Task<IResult> CodesAsync(Guid id, BeaconDb db, BatchRows rows, CancellationToken cancel, bool png = false, decimal mm = 30, int dpi = 300)
+    {
+        if (await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => b.Name).SingleOrDefaultAsync(cancel) is not { } name)
+        {
+            return Refusal.NotFound("batch");
+        }
+
+        if (mm is < 5 or > 1_000 || dpi is < 72 or > 2_400)
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "code-size", "A code is 5 to 1,000 mm wide, at 72 to 2,400 dots per inch.");
+        }
+
+        var kept = await rows.ReadAsync(id, 0, SheetFile.MostRows, cancel);
+        var links = await rows.ShortLinksAsync([.. kept.Select(r => r.LinkId).OfType<Guid>()], cancel);
+        byte[] zip = CodeZip.Write(CodesOf(kept, links).Select(c => ($"{c.Row.Number:D5} {c.Says[(c.Says.LastIndexOf('/') + 1)..]}", c.Says)), png, mm, dpi);
+        return Results.Bytes(zip, "application/zip", $"{Path.GetFileNameWithoutExtension(name)} – codes.zip");
+    }
+
+    private static IEnumerable<(BatchRow Row, string Says)> CodesOf(IEnumerable<BatchRow> rows, IReadOnlyDictionary<Guid, (string? Text, string? Code, DateTimeOffset MadeAt)> links) =>
+        rows.Where(r => r.LinkId is { } link && links.GetValueOrDefault(link).Code is not null).Select(r => (r, links[r.LinkId!.Value].Code!));
 
     private static async Task<(List<BatchRow> Rows, IReadOnlyDictionary<Guid, (string? Text, string? Code, DateTimeOffset MadeAt)> Links)> ResultRowsAsync(
         Batch batch, BatchRows rows, bool changed, CancellationToken cancel)

@@ -120,6 +120,10 @@ public static class BatchResult
         }
     }
 
+    /// <summary>Columns of what goes out, our own among them.</summary>
+    public static int Width(IReadOnlyList<string> headings, Recipe recipe, bool originalOnly) =>
+        headings.Count + Adds(InPlace(headings, recipe), recipe, originalOnly).Count(adds => adds);
+
     private static int InPlace(IReadOnlyList<string> headings, Recipe recipe) => recipe.Output?.Column is { } column ? new BatchTable(headings, []).Find(column) : -1;
 
     private static bool[] Adds(int inPlace, Recipe recipe, bool originalOnly) =>

@@ -25,7 +25,8 @@ public sealed class BatchRunner(BeaconDb db, BatchRows rows, BatchComposer compo
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
 
         // Two people who start the same batch at one moment wait for each other here.
-        var batch = await db.Batches.FromSql($"select * from batches where id = {batchId} for update").AsNoTracking().SingleOrDefaultAsync(cancel);
+        await db.Database.ExecuteSqlAsync($"select 1 from batches where id = {batchId} for update", cancel);
+        var batch = await db.Batches.Where(b => b.Id == batchId).Select(b => new { b.Recipe, b.Total }).SingleOrDefaultAsync(cancel);
         if (batch is null)
         {
             return (null, Refusal.NotFound("batch"));

@@ -2,6 +2,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Npgsql;
 using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Batches;
@@ -22,16 +23,21 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
 
     private const int Counted = 1_000;
     private const int Samples = 8;
-    private const int MostOverrides = 5_000;
-    private const int LongestValue = 8_000;
 
-    /// <summary>Takes a file in; without a recipe, a kept one for the same headings is taken, else one is guessed.</summary>
+    /// <summary>Takes a file in; without a recipe, that of the batch it follows or a kept one for the same headings is taken, else one is guessed.</summary>
     /// <exception cref="Core.Conventions.ConventionException">It is no sheet.</exception>
-    public async Task<Batch> TakeInAsync(string name, byte[] file, SheetReading reading, Recipe? recipe, CancellationToken cancel)
+    public async Task<Batch> TakeInAsync(string name, byte[] file, SheetReading reading, Recipe? recipe, Guid? follows, CancellationToken cancel)
     {
         var read = SheetFile.Read(file, reading);
+        var earlier = await db.Batches.Where(b => b.Id == follows).Select(b => new { b.Id, b.Recipe, b.Headings }).SingleOrDefaultAsync(cancel);
+        follows = earlier?.Id;
+        if (recipe is null && earlier is not null && RecipeGuess.Fits(new Table(earlier.Headings, []).Names, read.Table))
+        {
+            recipe = RecipeOf(earlier.Recipe);
+        }
+
         bool guessed = recipe is null;
-        recipe ??= await RecipeForAsync(read.Table, cancel);
+        recipe = recipe is null ? await RecipeForAsync(read.Table, cancel) : await KeyedAsync(recipe, cancel);
         var batch = new Batch
         {
             Name = name,
@@ -40,6 +46,8 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
             Encoding = read.Encoding,
             Separator = read.Separator.ToString(),
             Sheet = read.Sheet,
+            Sheets = [.. read.Sheets],
+            Follows = follows,
             HeadingRow = reading.HeadingRow,
             Headings = [.. read.Table.Headings],
             Recipe = JsonSerializer.Serialize(recipe, Json),
@@ -50,8 +58,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
             Revision = 1,
         };
         db.Batches.Add(batch);
-        await db.SaveChangesAsync(cancel);
-        await rows.WriteAsync(batch.Id, read.Table.Rows, cancel);
+        await KeepWithRowsAsync(batch.Id, read.Table, cancel);
         return batch;
     }
 
@@ -74,8 +81,8 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
         (batch.Headings, batch.Total) = ([.. read.Table.Headings], read.Table.Rows.Count);
         (batch.Recipe, batch.IsGuess) = (JsonSerializer.Serialize(await RecipeForAsync(read.Table, cancel), Json), true);
         batch.Revision++;
-        await db.SaveChangesAsync(cancel);
-        await rows.WriteAsync(id, read.Table.Rows, cancel);
+
+        await KeepWithRowsAsync(id, read.Table, cancel);
         return null;
     }
 
@@ -97,46 +104,9 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
             return Refusal.Of(StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody changed this batch in the meantime; look at their version, then change it again.");
         }
 
-        (batch.Recipe, batch.IsGuess) = (JsonSerializer.Serialize(change.Recipe, Json), false);
+        (batch.Recipe, batch.IsGuess) = (JsonSerializer.Serialize(await KeyedAsync(change.Recipe, cancel), Json), false);
         batch.Revision++;
         await db.SaveChangesAsync(cancel);
-        return null;
-    }
-
-    /// <summary>Types values into rows.</summary>
-    public async Task<ProblemHttpResult?> OverrideAsync(Guid id, OverrideChange change, CancellationToken cancel)
-    {
-        if (!await db.Batches.AnyAsync(b => b.Id == id, cancel))
-        {
-            return Refusal.NotFound("batch");
-        }
-
-        var asked = change.Rows ?? [];
-        if (asked.Count is 0 or > MostOverrides || asked.Any(r => r?.Values is null || r.Values.Values.Any(v => v?.Length > LongestValue)))
-        {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "overrides-refused", $"Type into 1 to {MostOverrides:N0} rows at once, at most {LongestValue:N0} characters each.");
-        }
-
-        var convention = await conventions.ReadAsync(cancel);
-        var changes = new List<(int, Dictionary<string, string?>)>();
-        foreach (var row in asked)
-        {
-            var values = new Dictionary<string, string?>();
-            foreach (var (name, value) in row.Values!)
-            {
-                string? key = name is "destination" or "placement" or "campaign" ? name : convention.Find(name)?.Key;
-                if (key is null)
-                {
-                    return Refusal.Of(StatusCodes.Status400BadRequest, "field-unknown", $"The convention has no field “{name}”.");
-                }
-
-                values[key] = value;
-            }
-
-            changes.Add((row.Number, values));
-        }
-
-        await rows.OverrideAsync(id, changes, cancel);
         return null;
     }
 
@@ -144,7 +114,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
     public async Task<BatchAnswer?> OneAsync(Guid id, CancellationToken cancel)
     {
         var batch = await db.Batches.AsNoTracking().Where(b => b.Id == id)
-            .Select(b => new { b.Id, b.Name, b.Total, b.Headings, b.Recipe, b.IsGuess, b.Revision, b.IsWorkbook, b.Encoding, b.Separator, b.Sheet, b.HeadingRow, b.CreatedBy, b.CreatedAt })
+            .Select(b => new { b.Id, b.Name, b.Total, b.Headings, b.Recipe, b.IsGuess, b.Revision, b.IsWorkbook, b.Encoding, b.Separator, b.Sheet, b.Sheets, b.HeadingRow, b.Follows, b.CreatedBy, b.CreatedAt })
             .SingleOrDefaultAsync(cancel);
         if (batch is null)
         {
@@ -169,9 +139,17 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
             outcomes.GetValueOrDefault(RowOutcome.New) + outcomes.GetValueOrDefault(RowOutcome.Changed) + outcomes.GetValueOrDefault(RowOutcome.Unchanged),
             outcomes.GetValueOrDefault(RowOutcome.Stopped),
             rules, new Table(batch.Headings, []).Names, RecipeOf(batch.Recipe), batch.IsGuess, batch.Revision,
-            new ReadingAnswer(batch.IsWorkbook, batch.Encoding, batch.Separator, batch.Sheet, batch.HeadingRow), outcomes,
+            new ReadingAnswer(batch.IsWorkbook, batch.Encoding, batch.Separator, batch.Sheet, batch.Sheets, batch.HeadingRow), outcomes,
             [.. runs.Select(r => new RunAnswer(r.Number, r.State, r.Done, r.Total, r.Made, r.Changed, r.Unchanged, r.Stopped, r.Problem, RecipeOf(r.Recipe), r.StartedBy, r.StartedAt, r.EndedAt))],
-            batch.CreatedBy, batch.CreatedAt);
+            await EditAsync(id, takenBack: false, cancel), await EditAsync(id, takenBack: true, cancel), batch.Follows, batch.CreatedBy, batch.CreatedAt);
+    }
+
+    /// <summary>The edit that undo (or redo) would take, in a few words; null when there is none.</summary>
+    private async Task<string?> EditAsync(Guid id, bool takenBack, CancellationToken cancel)
+    {
+        var edits = db.SheetEdits.Where(e => e.BatchId == id && e.TakenBack == takenBack);
+        var edit = await (takenBack ? edits.OrderBy(e => e.Number) : edits.OrderByDescending(e => e.Number)).Select(e => new { e.Says, e.By }).FirstOrDefaultAsync(cancel);
+        return edit is null ? null : edit.By == history.Who ? edit.Says : $"{edit.Says}, by {edit.By}";
     }
 
     /// <summary>Every batch, newest first.</summary>
@@ -183,7 +161,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
     }
 
     /// <summary>Rows with what would come of each now; null when there is no such batch.</summary>
-    public async Task<BatchRowsAnswer?> RowsAsync(Guid id, string? outcome, string? rule, int skip, int most, CancellationToken cancel)
+    public async Task<BatchRowsAnswer?> RowsAsync(Guid id, string? outcome, string? rule, RowOrder order, int skip, int most, CancellationToken cancel)
     {
         var batch = await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => new { b.Recipe, b.Headings, b.Total }).SingleOrDefaultAsync(cancel);
         if (batch is null)
@@ -191,7 +169,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
             return null;
         }
 
-        var found = outcome is null && rule is null ? await rows.ReadAsync(id, skip, most, cancel) : await rows.FindAsync(id, outcome, rule, skip, most, cancel);
+        var found = outcome is null && rule is null && order == default ? await rows.ReadAsync(id, skip, most, cancel) : await rows.FindAsync(id, outcome, rule, order, skip, most, cancel);
         int total = batch.Total;
         if (outcome is not null || rule is not null)
         {
@@ -248,11 +226,37 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
     {
         var composed = row.Worked?.Composed;
         return new BatchRowAnswer(
-            row.Row.Number, row.Row.Cells, row.Row.Overrides ?? [], row.Outcome, row.Row.Url, composed?.Tagged?.Url, composed?.Tagged?.Strip ?? [],
+            row.Row.Number, row.Row.Cells, row.Row.Overrides ?? [], AskedOf(row.Request), row.Outcome, row.Row.Url, composed?.Tagged?.Url, composed?.Tagged?.Strip ?? [],
             composed?.Fields.Where(f => f.Value.Length > 0).ToDictionary(f => f.Key, f => f.Value) ?? [],
             composed?.Notices ?? (row.Problem is { } problem ? [new Core.Notices.Notice("recipe-column", Core.Notices.Severity.Stop, null, problem)] : []),
             row.Row.LinkId);
     }
+
+    /// <summary>Fields of a recipe by their keys, where they were called by their labels.</summary>
+    private async Task<Recipe> KeyedAsync(Recipe recipe, CancellationToken cancel)
+    {
+        var convention = await conventions.ReadAsync(cancel);
+        return recipe with { Fields = recipe.Fields.DistinctBy(f => convention.Find(f.Key)?.Key ?? f.Key).ToDictionary(f => convention.Find(f.Key)?.Key ?? f.Key, f => f.Value) };
+    }
+
+    /// <summary>A sheet and its rows are there together or not at all.</summary>
+    private async Task KeepWithRowsAsync(Guid id, Table table, CancellationToken cancel)
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        await db.SaveChangesAsync(cancel);
+
+        // What was typed belonged to rows as they were read before.
+        await db.SheetEdits.Where(e => e.BatchId == id).ExecuteDeleteAsync(cancel);
+        await BatchRows.WriteAsync(id, table.Rows, (NpgsqlConnection)db.Database.GetDbConnection(), cancel);
+        await transaction.CommitAsync(cancel);
+    }
+
+    private static Dictionary<string, string> AskedOf(RowRequest request) => new(request.Fields)
+    {
+        ["destination"] = request.Destination,
+        ["placement"] = request.Placement ?? "",
+        ["campaign"] = request.Campaign ?? "",
+    };
 
     private async Task<Recipe> RecipeForAsync(Table table, CancellationToken cancel)
     {

@@ -17,7 +17,7 @@ public static class SheetFile
 {
     public const int MostMegabytes = 50;
     public const int MostRows = 200_000;
-    private const int MostColumns = 500;
+    public const int MostColumns = 500;
     private const int LongestCell = 1 << 20;
 
     /// <summary>Reads a file.</summary>

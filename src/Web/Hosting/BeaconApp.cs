@@ -140,6 +140,8 @@ public static class BeaconApp
         services.AddSingleton<BatchRows>();
         services.AddScoped<BatchComposer>();
         services.AddScoped<BatchStore>();
+        services.AddScoped<RowTyping>();
+        services.AddScoped<NextFile>();
         services.AddScoped<BatchRunner>();
         services.AddSingleton<BatchHost>();
         services.AddHostedService(s => s.GetRequiredService<BatchHost>());

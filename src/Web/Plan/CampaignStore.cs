@@ -94,9 +94,9 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
         campaign.Value = preview.Composed ? ValueNormaliser.Normalise(name, new ValueRules()).Written : preview.Value;
         campaign.StartsOn = request.StartsOn;
         campaign.EndsOn = request.EndsOn;
-        campaign.Owner = TextOrNull(request.Owner);
+        campaign.Owner = TypedText.OrNull(request.Owner);
         campaign.Budget = request.Budget;
-        campaign.Goal = TextOrNull(request.Goal);
+        campaign.Goal = TypedText.OrNull(request.Goal);
         campaign.Attributes = (request.Attributes ?? []).Where(a => !string.IsNullOrWhiteSpace(a.Value)).ToDictionary(a => a.Key, a => a.Value.Trim());
         campaign.Revision++;
         if (id is null)
@@ -134,14 +134,14 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
         var season = old.StartsOn is { } starts
             ? request.StartsOn is { } to ? new NextSeason(starts, to) : NextSeason.YearAfter(starts)
             : (NextSeason?)null;
-        string name = TextOrNull(request.Name) ?? season?.Rename(old.Name) ?? old.Name;
+        string name = TypedText.OrNull(request.Name) ?? season?.Rename(old.Name) ?? old.Name;
         if (name.Equals(old.Name, StringComparison.OrdinalIgnoreCase))
         {
             name = season is { } s ? $"{old.Name} {s.To.Year}" : $"{old.Name} again";
         }
 
         var wanted = new CampaignRequest(
-            name, TextOrNull(request.Value) ?? season?.Rename(old.Value), season?.Shift(old.StartsOn), season?.Shift(old.EndsOn), old.Owner, old.Budget, old.Goal, old.Attributes);
+            name, TypedText.OrNull(request.Value) ?? season?.Rename(old.Value), season?.Shift(old.StartsOn), season?.Shift(old.EndsOn), old.Owner, old.Budget, old.Goal, old.Attributes);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var (made, refusal) = await SaveAsync(null, wanted, cancel);
         if (made is null)
@@ -275,6 +275,4 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
 
     private static ProblemHttpResult NameTaken(string name) =>
         Refusal.Of(StatusCodes.Status409Conflict, "name-taken", $"There is a campaign “{name}” already; choose another name, or open that one.");
-
-    private static string? TextOrNull(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
 }

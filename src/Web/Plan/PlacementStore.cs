@@ -61,15 +61,15 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
         var before = id is null ? null : PlacementAnswer.Of(placement, today);
         placement.Name = name;
         placement.Channel = request.Channel!.Trim();
-        placement.Publisher = TextOrNull(request.Publisher);
+        placement.Publisher = TypedText.OrNull(request.Publisher);
         placement.Standing = ByKey(request.Standing, convention, keepEmpty: false);
         placement.Asks = [.. (request.Asks ?? []).Select(a => convention.Find(a)!.Key).Distinct()];
         placement.ToolWrites = ByKey(request.ToolWrites, convention, keepEmpty: true);
         placement.Tags = [.. (request.Tags ?? []).Select(t => t.Trim()).Where(t => t.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase)];
         placement.UseDays = [.. (request.UseDays ?? []).Distinct().Order()];
-        placement.UseForm = TextOrNull(request.UseForm);
+        placement.UseForm = TypedText.OrNull(request.UseForm);
         placement.Style = request.Style;
-        placement.ShareForm = TextOrNull(request.ShareForm);
+        placement.ShareForm = TypedText.OrNull(request.ShareForm);
         placement.CostPerClick = request.CostPerClick;
         placement.FixedCost = request.FixedCost;
         placement.Revision++;
@@ -208,6 +208,4 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
 
     private static ProblemHttpResult NameTaken(string name) =>
         Refusal.Of(StatusCodes.Status409Conflict, "name-taken", $"There is a placement “{name}” already; choose another name, or use that one.");
-
-    private static string? TextOrNull(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
 }

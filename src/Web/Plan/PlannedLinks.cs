@@ -69,10 +69,10 @@ public sealed class PlannedLinks(
 
             kept.Page = row.Page?.Trim() ?? "";
             kept.PlacementId = row.PlacementId;
-            kept.Content = TextOrNull(row.Content);
-            kept.Owner = TextOrNull(row.Owner);
+            kept.Content = TypedText.OrNull(row.Content);
+            kept.Owner = TypedText.OrNull(row.Owner);
             kept.DueOn = row.DueOn;
-            kept.Note = TextOrNull(row.Note);
+            kept.Note = TypedText.OrNull(row.Note);
         }
 
         if (rows.Count - (change.Removed?.Count ?? 0) > MostRows)
@@ -191,6 +191,4 @@ public sealed class PlannedLinks(
             ? $"A page's address has at most {LongestPage:N0} characters, every other text {LongestText}; shorten it."
             : rows.Any(r => r.PlacementId is { } id && !placements.Contains(id)) ? "A row names a placement this workspace doesn't have; choose another one." : null;
     }
-
-    private static string? TextOrNull(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
 }

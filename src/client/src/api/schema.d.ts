@@ -2515,6 +2515,8 @@ export interface paths {
                 query?: {
                     outcome?: string;
                     rule?: string;
+                    sort?: number;
+                    descending?: boolean;
                     skip?: number;
                     most?: number;
                 };
@@ -2609,15 +2611,169 @@ export interface paths {
                 };
             };
             responses: {
-                /** @description No Content */
-                204: {
+                /** @description OK */
+                200: {
                     headers: {
                         [name: string]: unknown;
                     };
-                    content?: never;
+                    content: {
+                        "application/json": components["schemas"]["EditAnswer"];
+                    };
                 };
             };
         };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/batches/{id}/repair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RepairChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EditAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/batches/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EditAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/batches/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EditAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/batches/{id}/difference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DifferenceAnswer"];
+                    };
+                };
+            };
+        };
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -2790,6 +2946,46 @@ export interface paths {
                 query?: {
                     changed?: boolean;
                     original?: boolean;
+                    codes?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/batches/{id}/codes.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    png?: boolean;
+                    mm?: number;
+                    dpi?: number;
                 };
                 header?: never;
                 path: {
@@ -3198,6 +3394,10 @@ export interface components {
                 [key: string]: number;
             };
             runs: components["schemas"]["RunAnswer"][];
+            undo: null | string;
+            redo: null | string;
+            /** Format: uuid */
+            follows: null | string;
             createdBy: string;
             /** Format: date-time */
             createdAt: string;
@@ -3211,6 +3411,9 @@ export interface components {
             number: number;
             cells: string[];
             overrides: {
+                [key: string]: string;
+            };
+            asked: {
                 [key: string]: string;
             };
             outcome: string;
@@ -3315,6 +3518,11 @@ export interface components {
             column?: null | string;
             value?: null | string;
             text?: null | string;
+        };
+        ChangedRow: {
+            /** Format: int32 */
+            number: number;
+            columns: string[];
         };
         /**
          * @description How a thing differs between two conventions.
@@ -3480,6 +3688,23 @@ export interface components {
             mail: string;
             role: string;
         };
+        DifferenceAnswer: {
+            /** Format: uuid */
+            earlier: string;
+            earlierName: string;
+            key: null | string;
+            /** Format: int32 */
+            same: number;
+            /** Format: int32 */
+            changed: number;
+            /** Format: int32 */
+            added: number;
+            /** Format: int32 */
+            gone: number;
+            changedRows: components["schemas"]["ChangedRow"][];
+            addedRows: number[];
+            goneRows: components["schemas"]["GoneRow"][];
+        };
         /** @description One difference between two conventions. */
         DocumentChange: {
             /** @description Whether the thing is new, gone or changed. */
@@ -3492,6 +3717,11 @@ export interface components {
             before: string;
             /** @description How it is; empty where it isn't any more. */
             after: string;
+        };
+        EditAnswer: {
+            /** Format: int32 */
+            rows: number;
+            says: string;
         };
         EffectAnswer: {
             /** Format: int32 */
@@ -3699,6 +3929,11 @@ export interface components {
             name: string;
             channel: string;
             publisher: null | string;
+        };
+        GoneRow: {
+            /** Format: int32 */
+            number: number;
+            cells: string[];
         };
         HandOverAnswer: {
             /** Format: uuid */
@@ -3933,6 +4168,7 @@ export interface components {
         OutsideSet: "remove" | "refuse";
         OverrideChange: {
             rows: null | components["schemas"]["RowOverride"][];
+            says?: null | string;
         };
         PageAnswer: {
             /** Format: uuid */
@@ -4165,6 +4401,7 @@ export interface components {
             encoding: components["schemas"]["FileEncoding"];
             separator: string;
             sheet: null | string;
+            sheets: string[];
             /** Format: int32 */
             headingRow: number;
         };
@@ -4215,6 +4452,11 @@ export interface components {
             value: string;
             /** @description What the button says, as an order of a few words. */
             says: string;
+        };
+        RepairChange: {
+            rule: string;
+            field: null | string;
+            value: string;
         };
         ReportedItem: {
             name: null | string;

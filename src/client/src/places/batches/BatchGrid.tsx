@@ -1,78 +1,265 @@
-import { keepPreviousData, useQueries } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useRef, type KeyboardEvent } from 'react';
-import { api, dataOf, type Schema } from '../../api/client';
+import { ArrowDown, ArrowUp } from 'lucide-react';
+import { useRef, useState, type ClipboardEvent, type KeyboardEvent, type PointerEvent } from 'react';
+import type { Schema } from '../../api/client';
 import { LinkStrip } from '../../parts/LinkStrip';
 import { SeverityMark, gravest } from '../../parts/SeverityMark';
+import { cellsOf, repeated, span, textOf } from './blocks';
+import { CellEditor } from './CellEditor';
+import type { Target } from './recipe';
 import { outcomeNames } from './states';
+import { useRows, type Row, type RowView } from './useRows';
 
-type Row = Schema['BatchRowAnswer'];
+export interface TypedRow {
+  number: number;
+  values: Record<string, string | null>;
+}
 
 interface BatchGridProps {
   batch: Schema['BatchAnswer'];
-  filter: { outcome?: string; rule?: string };
+  view: RowView;
   total: number;
   labels: Record<string, string>;
+  /** What is asked for each row and can be typed for it alone, in the order of its columns. */
+  targets: Target[];
+  /** Words that are known for a target, by its key. */
+  known: Record<string, string[]>;
   selected: number | null;
+  mayType: boolean;
   /** Changes whenever rows may have changed. */
   version: string;
-  onSelect: (row: Row) => void;
+  onOpen: (row: Row) => void;
+  onSort: (column: number) => void;
+  onType: (rows: TypedRow[], says: string) => void;
+  onStep: (back: boolean) => void;
+  onSay: (message: string) => void;
+}
+
+/** A cell of the grid; column -1 is the row as a whole. */
+interface Place {
+  row: number;
+  column: number;
 }
 
 const rowHeight = 46;
-const perPage = 100;
+const headHeight = 34;
+const mostTyped = 5_000;
 
-/** The sheet's rows with what comes of each, beside their own columns. */
-export function BatchGrid({ batch, filter, total, labels, selected, version, onSelect }: BatchGridProps) {
+/** What stands in a cell, and where it came from. */
+function cellOf(row: Row, key: string): { text: string; from: 'typed' | 'recipe' | 'convention' } {
+  const typed = row.overrides[key];
+  if (typed !== undefined) return { text: typed, from: 'typed' };
+  const asked = row.asked[key];
+  return asked ? { text: asked, from: 'recipe' } : { text: row.values[key] ?? '', from: 'convention' };
+}
+
+/** The sheet's rows with what comes of each: values that can be typed for a row alone, then the sheet's own cells. */
+export function BatchGrid(props: BatchGridProps) {
+  const { batch, view, total, labels, targets, known, selected, mayType, version, onOpen, onSort, onSay } = props;
   const scroller = useRef<HTMLDivElement>(null);
-  const rows = useVirtualizer({
+  const [active, setActive] = useState<Place>({ row: 0, column: -1 });
+  const [corner, setCorner] = useState<Place | null>(null);
+  const [editing, setEditing] = useState<string | null>(null);
+  const [fillTo, setFillTo] = useState<number | null>(null);
+  const virtual = useVirtualizer({
     count: total,
     getScrollElement: () => scroller.current,
     estimateSize: () => rowHeight,
     overscan: 20,
   });
-  const items = rows.getVirtualItems();
-  const first = Math.floor((items[0]?.index ?? 0) / perPage);
-  const last = Math.floor((items.at(-1)?.index ?? 0) / perPage);
-  const wanted = Array.from({ length: last - first + 1 }, (_, i) => first + i);
-  const pages = useQueries({
-    queries: wanted.map((page) => ({
-      queryKey: ['batch-rows', batch.id, version, filter, page],
-      queryFn: async () =>
-        dataOf(
-          await api.GET('/api/v1/batches/{id}/rows', {
-            params: { path: { id: batch.id }, query: { ...filter, skip: page * perPage, most: perPage } },
-          }),
-        ),
-      placeholderData: keepPreviousData,
-      staleTime: 60_000,
-    })),
-  });
-  const rowAt = (index: number): Row | undefined =>
-    pages[Math.floor(index / perPage) - first]?.data?.rows[index % perPage];
+  const items = virtual.getVirtualItems();
+  const rows = useRows(batch.id, view, version, items[0]?.index ?? 0, items.at(-1)?.index ?? 0);
 
-  function move(event: KeyboardEvent, index: number) {
-    const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
-    if (event.key === 'Enter') {
-      const row = rowAt(index);
-      if (row) onSelect(row);
-    } else if (step !== 0) {
-      const next = Math.min(total - 1, Math.max(0, index + step));
-      rows.scrollToIndex(next);
-      requestAnimationFrame(() => scroller.current?.querySelector<HTMLElement>(`[data-index="${next}"]`)?.focus());
-    } else return;
+  const other = corner ?? active;
+  const [top, bottom] = span(active.row, other.row);
+  const [left, right] = active.column < 0 ? [-1, -1] : span(active.column, other.column);
+  const isChosen = (row: number, column: number) => row >= top && row <= bottom && column >= left && column <= right;
+  const columns = targets.slice(Math.max(0, left), right + 1);
+
+  function focus(place: Place) {
+    virtual.scrollToIndex(place.row);
+    requestAnimationFrame(() =>
+      scroller.current?.querySelector<HTMLElement>(`[data-place="${place.row} ${place.column}"]`)?.focus(),
+    );
+  }
+
+  function go(place: Place, extend = false) {
+    const row = Math.min(total - 1, Math.max(0, place.row));
+    const column = Math.min(targets.length - 1, Math.max(extend ? 0 : -1, place.column));
+    if (extend && active.column >= 0) setCorner({ row, column });
+    else {
+      setCorner(null);
+      setActive({ row, column });
+    }
+    focus({ row, column });
+  }
+
+  /** Values for a stretch of shown rows, wherever they stand in the sheet. */
+  async function write(start: number, lines: (string | null)[][], keys: Target[], says: string) {
+    const end = Math.min(total, start + lines.length) - 1;
+    if (end - start >= mostTyped) {
+      onSay(
+        `At most ${mostTyped.toLocaleString('en')} rows are typed into at once; for more let a column or the recipe feed them.`,
+      );
+      return;
+    }
+    const found = await rows.between(start, end);
+    props.onType(
+      found.map((row, i) => ({
+        number: row.number,
+        values: Object.fromEntries(keys.slice(0, lines[i]!.length).map((k, c) => [k.key, lines[i]![c] || null])),
+      })),
+      says,
+    );
+  }
+
+  async function fill(to: number) {
+    const block = (await rows.between(top, bottom)).map((row) => columns.map((t) => cellOf(row, t.key).text || null));
+    const count = to - bottom;
+    if (count > 0)
+      await write(bottom + 1, repeated(block, count), columns, `filling ${count.toLocaleString('en')} rows`);
+  }
+
+  /** Fill down within what is chosen: its first row goes into all below. */
+  async function fillDown() {
+    const first = (await rows.between(top, top)).map((row) => columns.map((t) => cellOf(row, t.key).text || null));
+    if (bottom > top) {
+      const count = bottom - top;
+      await write(top + 1, repeated(first, count), columns, `filling ${count.toLocaleString('en')} rows`);
+    } else onSay('Choose the rows to fill first: hold Shift and go down, or drag the corner.');
+  }
+
+  function keyDown(event: KeyboardEvent) {
+    if (editing !== null) return;
+    const { key, shiftKey } = event;
+    const command = event.ctrlKey || event.metaKey;
+    const from = shiftKey && active.column >= 0 ? other : active;
+    const move = (down: number, across: number) =>
+      go({ row: from.row + down, column: from.column + across }, shiftKey && active.column >= 0);
+    const inCell = active.column >= 0;
+    const say = (error: Error) => onSay(error.message);
+    if (command && key.toLowerCase() === 'z' && mayType) props.onStep(!shiftKey);
+    else if (command && key.toLowerCase() === 'y' && mayType) props.onStep(false);
+    else if (command && key.toLowerCase() === 'd' && inCell && mayType) void fillDown().catch(say);
+    else if (command && key === 'Home') go({ row: 0, column: active.column });
+    else if (command && key === 'End') go({ row: total - 1, column: active.column });
+    else if (command || event.altKey) return;
+    else if (key === 'ArrowDown') move(1, 0);
+    else if (key === 'ArrowUp') move(-1, 0);
+    else if (key === 'PageDown') move(15, 0);
+    else if (key === 'PageUp') move(-15, 0);
+    else if (key === 'ArrowRight') move(0, 1);
+    else if (key === 'ArrowLeft') move(0, -1);
+    else if (key === 'Enter') {
+      const row = rows.at(active.row);
+      if (row) onOpen(row);
+    } else if (key === 'Escape' && corner) setCorner(null);
+    else if (!inCell || !mayType) return;
+    else if (key === 'F2') setEditing(textAt(active));
+    else if (key === 'Delete' || key === 'Backspace')
+      void write(
+        top,
+        Array.from({ length: bottom - top + 1 }, () => columns.map(() => null)),
+        columns,
+        'taking typed values away',
+      ).catch(say);
+    else if (key.length === 1) setEditing(key);
+    else return;
     event.preventDefault();
   }
 
-  const template = `2.75rem 5.5rem minmax(24rem, 2fr) ${batch.columns.map(() => 'minmax(9rem, 1fr)').join(' ')}`;
-  const width = 640 + batch.columns.length * 150;
+  const textAt = (place: Place) => {
+    const row = rows.at(place.row);
+    return row ? cellOf(row, targets[place.column]!.key).text : '';
+  };
+
+  function copy(event: ClipboardEvent) {
+    if (editing !== null || active.column < 0) return;
+    const lines: string[][] = [];
+    for (let row = top; row <= bottom; row++) {
+      const found = rows.at(row);
+      if (!found) {
+        onSay('Some of the chosen rows are not in sight; choose fewer to copy them.');
+        return;
+      }
+      lines.push(columns.map((t) => cellOf(found, t.key).text));
+    }
+    event.clipboardData.setData('text/plain', textOf(lines));
+    event.preventDefault();
+  }
+
+  function paste(event: ClipboardEvent) {
+    if (editing !== null || active.column < 0 || !mayType) return;
+    event.preventDefault();
+    const cells = cellsOf(event.clipboardData.getData('text/plain'));
+    if (cells.length === 0) return;
+    // One line goes into every chosen row; a block goes where it begins.
+    const lines = cells.length === 1 && bottom > top ? repeated(cells, bottom - top + 1) : cells;
+    void write(top, lines, targets.slice(left), `pasting into ${lines.length.toLocaleString('en')} rows`).catch(
+      (error: Error) => onSay(error.message),
+    );
+  }
+
+  /** Drags the corner of what is chosen down; the rows passed over are filled when it is let go. */
+  function drag(event: PointerEvent) {
+    event.preventDefault();
+    event.stopPropagation();
+    const box = scroller.current!;
+    let reached = bottom;
+    const move = (e: globalThis.PointerEvent) => {
+      const frame = box.getBoundingClientRect();
+      if (e.clientY > frame.bottom - 30) box.scrollTop += rowHeight;
+      else if (e.clientY < frame.top + headHeight + 30) box.scrollTop -= rowHeight;
+      const at = Math.floor((e.clientY - frame.top - headHeight + box.scrollTop) / rowHeight);
+      reached = Math.min(total - 1, Math.max(bottom, at));
+      setFillTo(reached);
+    };
+    const end = () => {
+      window.removeEventListener('pointermove', move);
+      window.removeEventListener('pointerup', end);
+      setFillTo(null);
+      void fill(reached).catch((error: Error) => onSay(error.message));
+    };
+    window.addEventListener('pointermove', move);
+    window.addEventListener('pointerup', end);
+  }
+
+  const sortable = (column: number, name: string) => {
+    const sorted = view.sort === column;
+    return (
+      <span
+        role="columnheader"
+        key={`${column} ${name}`}
+        className="min-w-0"
+        aria-sort={sorted ? (view.descending ? 'descending' : 'ascending') : 'none'}
+      >
+        <button
+          type="button"
+          className="flex max-w-full items-center gap-1 hover:text-ink"
+          title={`Order by ${name}; the sheet keeps its own order`}
+          onClick={() => onSort(column)}
+        >
+          <span className="truncate">{name}</span>
+          {sorted &&
+            (view.descending ? <ArrowDown size={12} strokeWidth={1.5} /> : <ArrowUp size={12} strokeWidth={1.5} />)}
+        </button>
+      </span>
+    );
+  };
+
+  const template = `2.75rem 5.5rem minmax(20rem, 2fr) ${targets.map(() => 'minmax(9rem, 1fr)').join(' ')} ${batch.columns.map(() => 'minmax(9rem, 1fr)').join(' ')}`;
+  const width = 580 + (targets.length + batch.columns.length) * 156;
   return (
     <div
       ref={scroller}
       role="grid"
       aria-label="Rows"
       aria-rowcount={total}
+      aria-multiselectable
       className="min-h-0 flex-1 overflow-auto bg-sheet"
+      onKeyDown={keyDown}
+      onCopy={copy}
+      onPaste={paste}
     >
       <div
         role="row"
@@ -82,29 +269,39 @@ export function BatchGrid({ batch, filter, total, labels, selected, version, onS
         <span role="columnheader" className="text-right">
           Row
         </span>
-        <span role="columnheader">Outcome</span>
+        {sortable(-1, 'Outcome')}
         <span role="columnheader">Its link</span>
-        {batch.columns.map((column) => (
-          <span role="columnheader" key={column} className="truncate" title={column}>
-            {column}
+        {targets.map((target, i) => (
+          <span
+            role="columnheader"
+            key={target.key}
+            className={`truncate self-stretch border-accent pt-2 pl-2 text-ink ${i === 0 ? 'border-l' : ''}`}
+          >
+            {target.label}
           </span>
         ))}
+        {batch.columns.map((column, i) => sortable(i, column))}
       </div>
-      <div className="relative" style={{ height: rows.getTotalSize(), minWidth: width }}>
+      <div className="relative" style={{ height: virtual.getTotalSize(), minWidth: width }}>
         {items.map((item) => {
-          const row = rowAt(item.index);
+          const row = rows.at(item.index);
           const worst = row ? gravest(row.notices) : undefined;
+          const whole = { row: item.index, column: -1 };
           return (
             <div
               key={item.key}
               role="row"
-              data-index={item.index}
-              tabIndex={item.index === 0 || row?.number === selected ? 0 : -1}
+              data-place={`${item.index} -1`}
+              tabIndex={active.row === item.index && active.column < 0 ? 0 : -1}
               aria-selected={row !== undefined && row.number === selected}
               className="absolute inset-x-0 grid cursor-pointer items-center gap-x-3 border-b border-line px-5 hover:bg-accent-wash focus-visible:outline-offset-[-2px] aria-selected:bg-accent-wash"
               style={{ gridTemplateColumns: template, height: rowHeight, transform: `translateY(${item.start}px)` }}
-              onClick={() => row && onSelect(row)}
-              onKeyDown={(e) => move(e, item.index)}
+              onClick={() => {
+                if (!row) return;
+                setActive(whole);
+                setCorner(null);
+                onOpen(row);
+              }}
             >
               <span role="gridcell" className="text-right text-quiet tabular-nums">
                 {row?.number ?? ''}
@@ -124,8 +321,84 @@ export function BatchGrid({ batch, filter, total, labels, selected, version, onS
                   <span className="block truncate text-quiet">{row?.notices[0]?.message ?? ''}</span>
                 )}
               </span>
+              {targets.map((target, column) => {
+                const place = { row: item.index, column };
+                const isActive = active.row === place.row && active.column === column;
+                const chosen = isChosen(place.row, column);
+                const filling =
+                  fillTo !== null && place.row > bottom && place.row <= fillTo && column >= left && column <= right;
+                const cell = row ? cellOf(row, target.key) : undefined;
+                return (
+                  <span
+                    role="gridcell"
+                    key={target.key}
+                    data-place={`${item.index} ${column}`}
+                    tabIndex={isActive ? 0 : -1}
+                    aria-label={`${target.label}, row ${row?.number ?? ''}`}
+                    aria-selected={chosen}
+                    title={cell?.text}
+                    className={`relative flex h-full min-w-0 cursor-cell items-center pl-2 select-none focus-visible:outline-offset-[-2px] ${column === 0 ? 'border-l border-accent' : ''} ${chosen || filling ? 'bg-accent-wash' : ''} ${filling ? 'outline-1 -outline-offset-1 outline-accent outline-dashed' : ''}`}
+                    onClick={(e) => {
+                      e.stopPropagation();
+                      // An inspector that is open follows.
+                      if (row && selected !== null && !e.shiftKey) onOpen(row);
+                    }}
+                    onPointerDown={(e) => {
+                      if (e.button !== 0) return;
+                      go(place, e.shiftKey);
+                    }}
+                    onPointerEnter={(e) => {
+                      if (e.buttons === 1 && fillTo === null && active.column >= 0) setCorner(place);
+                    }}
+                    onDoubleClick={() => mayType && setEditing(cell?.text ?? '')}
+                  >
+                    {isActive && editing !== null ? (
+                      <CellEditor
+                        label={`${target.label}, row ${row?.number ?? ''}`}
+                        text={editing}
+                        known={known[target.key] ?? []}
+                        onDone={(text, down, across) => {
+                          setEditing(null);
+                          if (row && text !== cell!.text)
+                            props.onType(
+                              [{ number: row.number, values: { [target.key]: text || null } }],
+                              `typing in row ${row.number}`,
+                            );
+                          if (down !== 0 || across !== 0) go({ row: place.row + down, column: column + across });
+                        }}
+                        onCancel={() => {
+                          setEditing(null);
+                          focus(place);
+                        }}
+                      />
+                    ) : (
+                      <span
+                        className={`truncate ${cell?.from === 'typed' ? 'border-b-2 border-accent' : cell?.from === 'convention' ? 'text-quiet' : ''}`}
+                      >
+                        {cell?.text}
+                      </span>
+                    )}
+                    {mayType &&
+                      editing === null &&
+                      column === right &&
+                      item.index === bottom &&
+                      isChosen(item.index, column) && (
+                        <span
+                          aria-hidden
+                          title="Drag down to fill; twice to fill to the end"
+                          className="absolute -right-1 bottom-0 z-10 size-2.5 cursor-row-resize border border-sheet bg-accent"
+                          onPointerDown={drag}
+                          onDoubleClick={(e) => {
+                            e.stopPropagation();
+                            void fill(total - 1).catch((error: Error) => onSay(error.message));
+                          }}
+                        />
+                      )}
+                  </span>
+                );
+              })}
               {batch.columns.map((column, i) => (
-                <span role="gridcell" key={column} className="truncate" title={row?.cells[i]}>
+                <span role="gridcell" key={column} className="truncate text-quiet" title={row?.cells[i]}>
                   {row?.cells[i] ?? ''}
                 </span>
               ))}

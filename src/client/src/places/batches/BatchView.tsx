@@ -1,32 +1,47 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { ArrowLeft, Download } from 'lucide-react';
-import { useState } from 'react';
+import { ArrowLeft, History } from 'lucide-react';
+import { useRef, useState } from 'react';
 import { api, dataOf, type Notice, type Schema } from '../../api/client';
 import { lastLineOf } from '../../api/lines';
 import { ago, count } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
-import { BatchGrid } from './BatchGrid';
+import { BatchGrid, type TypedRow } from './BatchGrid';
+import { bringSheet } from './bringSheet';
 import { CountPanel } from './CountPanel';
-import type { Recipe } from './recipe';
+import { DifferencePanel } from './DifferencePanel';
+import { KeptRecipes } from './KeptRecipes';
+import { shownTargets, type Recipe } from './recipe';
 import { RecipeRow } from './RecipeRow';
 import { ReadingBar } from './ReadingBar';
 import { RowInspector } from './RowInspector';
+import { RowsBar } from './RowsBar';
+import { RunHistory } from './RunHistory';
 import { stateNames } from './states';
+import type { Row, RowView } from './useRows';
+
+/** What the panel at the right is about. */
+type Panel =
+  | { kind: 'row'; row: Row }
+  | { kind: 'count'; counted: Schema['CountAnswer'] }
+  | { kind: 'difference' }
+  | { kind: 'runs' };
+
+interface BatchViewProps {
+  id: string;
+  onLeave: () => void;
+  onOpen: (id: string) => void;
+}
 
 /** One sheet: its recipe, its rows with what comes of them, counting, running, and the way out. */
-export function BatchView({ id, onLeave }: { id: string; onLeave: () => void }) {
+export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
   const person = usePerson();
   const queries = useQueryClient();
-  const [selected, setSelected] = useState<number | null>(null);
-  const [row, setRow] = useState<Schema['BatchRowAnswer'] | null>(null);
-  const [counted, setCounted] = useState<Schema['CountAnswer'] | null>(null);
+  const nextFile = useRef<HTMLInputElement>(null);
+  const [panel, setPanel] = useState<Panel | null>(null);
   const [progress, setProgress] = useState<{ done: number; total: number } | null>(null);
-  const [filter, setFilter] = useState<{ outcome?: string; rule?: string }>({});
-  const [original, setOriginal] = useState(false);
-  const [onlyChanged, setOnlyChanged] = useState(false);
-  const [typed, setTyped] = useState(0);
-  const [recipeName, setRecipeName] = useState('');
+  const [view, setView] = useState<RowView>({});
+  const [edits, setEdits] = useState(0);
   const [message, setMessage] = useState('');
   const mayWrite = person.role !== 'Viewer';
   const path = { id };
@@ -48,13 +63,10 @@ export function BatchView({ id, onLeave }: { id: string; onLeave: () => void }) 
     queryKey: ['campaigns'],
     queryFn: async () => dataOf(await api.GET('/api/v1/campaigns')),
   });
-  const recipes = useQuery({
-    queryKey: ['recipes', id],
-    queryFn: async () => dataOf(await api.GET('/api/v1/recipes', { params: { query: { batch: id } } })),
-  });
 
   const say = (error: Error) => setMessage(error.message);
   const refresh = () => queries.invalidateQueries({ queryKey: ['batch', id] });
+  const closeCount = () => setPanel((now) => (now?.kind === 'count' ? null : now));
   const changeRecipe = useMutation({
     mutationFn: async (recipe: Recipe) =>
       dataOf(
@@ -65,7 +77,7 @@ export function BatchView({ id, onLeave }: { id: string; onLeave: () => void }) 
       ),
     onSuccess: (next) => {
       queries.setQueryData(['batch', id], next);
-      setCounted(null);
+      closeCount();
       setMessage('');
     },
     onError: (error) => {
@@ -73,21 +85,46 @@ export function BatchView({ id, onLeave }: { id: string; onLeave: () => void }) 
       void refresh();
     },
   });
+
+  /** After an edit: what is shown is fetched anew, and the open row with it. */
+  async function edited(says: string) {
+    setEdits((n) => n + 1);
+    setMessage(says);
+    closeCount();
+    await refresh();
+    if (panel?.kind === 'row') await show(panel.row.number);
+  }
+  const rowsOf = (n: number) => `${count(n)} ${n === 1 ? 'row' : 'rows'}`;
   const type = useMutation({
-    mutationFn: async (rows: { number: number; values: Record<string, string | null> }[]) =>
+    mutationFn: async ({ rows, says }: { rows: TypedRow[]; says?: string }) =>
       dataOf(
         await api.PUT('/api/v1/batches/{id}/overrides', {
           params: { path },
-          body: { rows: rows as Schema['RowOverride'][] },
+          body: { rows: rows as Schema['RowOverride'][], says: says ?? null },
         }),
       ),
-    onSuccess: async (_, rows) => {
-      setTyped((n) => n + 1);
-      setCounted(null);
-      setMessage(`${count(rows.length)} ${rows.length === 1 ? 'row' : 'rows'} changed.`);
-      await refresh();
-      if (selected !== null) await show(selected);
+    onSuccess: (done) => edited(`${rowsOf(done.rows)} changed.`),
+    onError: say,
+  });
+  const repair = useMutation({
+    mutationFn: async (notice: Notice) =>
+      dataOf(
+        await api.POST('/api/v1/batches/{id}/repair', {
+          params: { path },
+          body: { rule: notice.rule, field: notice.repair!.field, value: notice.repair!.value },
+        }),
+      ),
+    onSuccess: (done) => edited(`${rowsOf(done.rows)} repaired.`),
+    onError: say,
+  });
+  const step = useMutation({
+    mutationFn: async (back: boolean) => {
+      const done = back
+        ? await api.POST('/api/v1/batches/{id}/undo', { params: { path } })
+        : await api.POST('/api/v1/batches/{id}/redo', { params: { path } });
+      return { back, ...dataOf(done) };
     },
+    onSuccess: (done) => edited(`${done.back ? 'Taken back' : 'Put again'}: ${done.says}.`),
     onError: say,
   });
   const countRun = useMutation({
@@ -96,9 +133,8 @@ export function BatchView({ id, onLeave }: { id: string; onLeave: () => void }) 
       const last = await lastLineOf<Schema['CountProgress']>(stream, setProgress);
       return last.answer!;
     },
-    onSuccess: async (answer) => {
-      setCounted(answer);
-      setRow(null);
+    onSuccess: async (counted) => {
+      setPanel({ kind: 'count', counted });
       await refresh();
     },
     onError: say,
@@ -108,7 +144,8 @@ export function BatchView({ id, onLeave }: { id: string; onLeave: () => void }) 
     mutationFn: async () => dataOf(await api.POST('/api/v1/batches/{id}/run', { params: { path } })),
     onSuccess: (next) => {
       queries.setQueryData(['batch', id], next);
-      setCounted(null);
+      setPanel(null);
+      setMessage('');
     },
     onError: say,
   });
@@ -117,13 +154,9 @@ export function BatchView({ id, onLeave }: { id: string; onLeave: () => void }) 
     onSuccess: refresh,
     onError: say,
   });
-  const keepRecipe = useMutation({
-    mutationFn: async () => dataOf(await api.POST('/api/v1/recipes', { body: { name: recipeName, batch: id } })),
-    onSuccess: async () => {
-      setMessage(`The recipe is kept as “${recipeName}”; sheets with the same headings get it by themselves.`);
-      setRecipeName('');
-      await queries.invalidateQueries({ queryKey: ['recipes'] });
-    },
+  const bring = useMutation({
+    mutationFn: (file: File) => bringSheet(file, id),
+    onSuccess: (made) => onOpen(made.id),
     onError: say,
   });
 
@@ -131,26 +164,7 @@ export function BatchView({ id, onLeave }: { id: string; onLeave: () => void }) 
     const found = dataOf(
       await api.GET('/api/v1/batches/{id}/rows', { params: { path, query: { skip: number - 1, most: 1 } } }),
     );
-    setRow(found.rows[0] ?? null);
-    setSelected(number);
-  }
-
-  /** The same repair for every row that has the same notice with the same value. */
-  async function repairAll(notice: Notice) {
-    const alike = dataOf(
-      await api.GET('/api/v1/batches/{id}/rows', { params: { path, query: { rule: notice.rule, most: 500 } } }),
-    ).rows.filter((r) =>
-      r.notices.some(
-        (n) => n.rule === notice.rule && n.field === notice.field && n.repair?.value === notice.repair?.value,
-      ),
-    );
-    const rows = alike.length ? alike : row ? [row] : [];
-    type.mutate(
-      rows.map((r) => ({
-        number: r.number,
-        values: { [notice.repair!.field ?? 'destination']: notice.repair!.value },
-      })),
-    );
+    if (found.rows[0]) setPanel({ kind: 'row', row: found.rows[0] });
   }
 
   if (batch.isError)
@@ -170,13 +184,12 @@ export function BatchView({ id, onLeave }: { id: string; onLeave: () => void }) 
   const running = b.state === 'running';
   const newest = b.runs[0];
   const labels = Object.fromEntries((fields.data ?? []).map((f) => [f.key, f.label]));
-  const total = filter.outcome
-    ? (b.outcomes[filter.outcome] ?? 0)
-    : filter.rule
-      ? (b.notices[filter.rule] ?? 0)
-      : b.total;
-  const fitting = recipes.data?.filter((r) => r.fits) ?? [];
-  const query = `?original=${original}&changed=${onlyChanged}`;
+  const known: Record<string, string[]> = {
+    placement: (placements.data ?? []).map((p) => p.name),
+    campaign: (campaigns.data ?? []).map((c) => c.name),
+    ...Object.fromEntries((fields.data ?? []).map((f) => [f.key, f.words.map((w) => w.written)])),
+  };
+  const total = view.outcome ? (b.outcomes[view.outcome] ?? 0) : view.rule ? (b.notices[view.rule] ?? 0) : b.total;
 
   return (
     <>
@@ -193,6 +206,40 @@ export function BatchView({ id, onLeave }: { id: string; onLeave: () => void }) 
         <button type="button" className="button" onClick={onLeave}>
           <ArrowLeft size={14} strokeWidth={1.5} /> All sheets
         </button>
+        {b.follows && (
+          <button type="button" className="button" onClick={() => setPanel({ kind: 'difference' })}>
+            Beside the earlier file
+          </button>
+        )}
+        {b.runs.length > 0 && (
+          <button type="button" className="button" onClick={() => setPanel({ kind: 'runs' })}>
+            <History size={14} strokeWidth={1.5} /> Runs
+          </button>
+        )}
+        {mayWrite && newest?.state === 'finished' && (
+          <>
+            <input
+              ref={nextFile}
+              type="file"
+              aria-label="Next file"
+              accept=".csv,.tsv,.txt,.xlsx"
+              className="sr-only"
+              onChange={(e) => {
+                if (e.target.files?.[0]) bring.mutate(e.target.files[0]);
+                e.target.value = '';
+              }}
+            />
+            <button
+              type="button"
+              className="button"
+              title="A later file of the same kind: the same recipe, the links of rows that are in both, and the difference"
+              disabled={bring.isPending}
+              onClick={() => nextFile.current?.click()}
+            >
+              {bring.isPending ? 'Reading …' : 'Bring the next file'}
+            </button>
+          </>
+        )}
         {mayWrite &&
           (running ? (
             <button type="button" className="button" onClick={() => cancel.mutate()}>
@@ -210,7 +257,14 @@ export function BatchView({ id, onLeave }: { id: string; onLeave: () => void }) 
           ))}
       </Head>
       {b.runs.length === 0 && mayWrite && (
-        <ReadingBar batch={b} onRead={(next) => queries.setQueryData(['batch', id], next)} />
+        <ReadingBar
+          batch={b}
+          onRead={(next) => {
+            queries.setQueryData(['batch', id], next);
+            setView({});
+            setPanel(null);
+          }}
+        />
       )}
       {b.isGuess && (
         <p className="flex items-center gap-3 border-b border-line bg-accent-wash px-5 py-2">
@@ -227,142 +281,70 @@ export function BatchView({ id, onLeave }: { id: string; onLeave: () => void }) 
         recipe={b.recipe}
         columns={b.columns}
         fields={fields.data ?? []}
-        placements={placements.data ?? []}
-        campaigns={campaigns.data ?? []}
+        known={known}
         readOnly={!mayWrite || running}
         onChange={(recipe) => changeRecipe.mutate(recipe)}
+      >
+        {mayWrite && !running && (
+          <KeptRecipes batch={id} onTake={(recipe) => changeRecipe.mutate(recipe)} onSay={setMessage} />
+        )}
+      </RecipeRow>
+      <RowsBar
+        batch={b}
+        view={view}
+        onView={setView}
+        mayType={mayWrite && !running}
+        onStep={(back) => step.mutate(back)}
+        progress={progress}
+        message={message}
       />
-      <div className="flex min-h-11 shrink-0 flex-wrap items-center gap-3 border-b border-line px-5 py-1.5">
-        <select
-          className="input"
-          aria-label="Rows shown"
-          value={filter.outcome ? `o:${filter.outcome}` : filter.rule ? `r:${filter.rule}` : ''}
-          onChange={(e) => {
-            const [kind, value] = e.target.value.split(':');
-            setFilter(kind === 'o' ? { outcome: value } : kind === 'r' ? { rule: value } : {});
-          }}
-        >
-          <option value="">All rows</option>
-          {Object.entries(b.outcomes)
-            .filter(([outcome]) => outcome !== '')
-            .map(([outcome, n]) => (
-              <option key={outcome} value={`o:${outcome}`}>
-                {outcome} ({count(n)})
-              </option>
-            ))}
-          {Object.entries(b.notices).map(([rule, n]) => (
-            <option key={rule} value={`r:${rule}`}>
-              {rule.replaceAll('-', ' ')} ({count(n)})
-            </option>
-          ))}
-        </select>
-        {mayWrite && (
-          <form
-            className="flex items-center gap-2"
-            onSubmit={(e) => {
-              e.preventDefault();
-              if (recipeName.trim()) keepRecipe.mutate();
-            }}
-          >
-            <input
-              className="input w-40"
-              aria-label="Name of the recipe"
-              placeholder="keep the recipe as …"
-              value={recipeName}
-              onChange={(e) => setRecipeName(e.target.value)}
-            />
-            {fitting.length > 0 && (
-              <select
-                className="input"
-                aria-label="Kept recipes"
-                value=""
-                disabled={running}
-                onChange={(e) => {
-                  const kept = fitting.find((r) => r.id === e.target.value);
-                  if (kept) changeRecipe.mutate(kept.recipe);
-                }}
-              >
-                <option value="">kept recipes …</option>
-                {fitting.map((r) => (
-                  <option key={r.id} value={r.id}>
-                    {r.name}
-                  </option>
-                ))}
-              </select>
-            )}
-          </form>
-        )}
-        <p role="status" className="min-w-0 flex-1 truncate text-quiet">
-          {running || progress ? (
-            <span className="flex items-center gap-2">
-              <progress
-                className="h-2 w-40"
-                aria-label="Progress"
-                max={progress?.total ?? b.total}
-                value={progress?.done ?? b.done}
-              />
-              {count(progress?.done ?? b.done)} of {count(progress?.total ?? b.total)}
-              {running && '; you may leave, it goes on.'}
-            </span>
-          ) : (
-            ((message || newest?.problem) ?? '')
-          )}
-        </p>
-        {b.runs.length > 0 && !running && (
-          <>
-            <label className="flex items-center gap-1.5 text-xs">
-              <input type="checkbox" checked={original} onChange={(e) => setOriginal(e.target.checked)} /> original
-              columns only
-            </label>
-            <label className="flex items-center gap-1.5 text-xs">
-              <input type="checkbox" checked={onlyChanged} onChange={(e) => setOnlyChanged(e.target.checked)} /> rows
-              with links only
-            </label>
-            <a className="button" href={`/api/v1/batches/${id}/result.csv${query}`} download>
-              <Download size={14} strokeWidth={1.5} /> CSV
-            </a>
-            <a className="button" href={`/api/v1/batches/${id}/result.xlsx${query}`} download>
-              <Download size={14} strokeWidth={1.5} /> XLSX
-            </a>
-          </>
-        )}
-      </div>
       <div className="flex min-h-0 flex-1">
         <BatchGrid
           batch={b}
-          filter={filter}
+          view={view}
           total={total}
           labels={labels}
-          selected={selected}
-          version={`${b.revision} ${typed} ${b.state} ${b.runs.length}`}
-          onSelect={(chosen) => {
-            setCounted(null);
-            setRow(chosen);
-            setSelected(chosen.number);
-          }}
+          targets={shownTargets(b.recipe, fields.data ?? [])}
+          known={known}
+          selected={panel?.kind === 'row' ? panel.row.number : null}
+          mayType={mayWrite && !running}
+          version={`${b.revision} ${edits} ${b.state} ${b.runs.length}`}
+          onOpen={(row) => setPanel({ kind: 'row', row })}
+          onSort={(column) =>
+            setView(({ sort, descending, ...rows }) =>
+              sort !== column
+                ? { ...rows, sort: column }
+                : descending
+                  ? rows
+                  : { ...rows, sort: column, descending: true },
+            )
+          }
+          onType={(rows, says) => type.mutate({ rows, says })}
+          onStep={(back) => step.mutate(back)}
+          onSay={setMessage}
         />
-        {counted ? (
+        {panel?.kind === 'count' && (
           <CountPanel
-            counted={counted}
+            counted={panel.counted}
             onRun={() => run.mutate()}
-            onFilter={(rule) => setFilter({ rule })}
-            onClose={() => setCounted(null)}
+            onFilter={(rule) => setView({ rule })}
+            onClose={() => setPanel(null)}
           />
-        ) : (
-          row && (
-            <RowInspector
-              row={row}
-              columns={b.columns}
-              fields={fields.data ?? []}
-              mayWrite={mayWrite && !running}
-              onType={(values) => type.mutate([{ number: row.number, values }])}
-              onRepairAll={(notice) => void repairAll(notice).catch(say)}
-              onClose={() => {
-                setRow(null);
-                setSelected(null);
-              }}
-            />
-          )
+        )}
+        {panel?.kind === 'difference' && (
+          <DifferencePanel batch={b} onRow={(n) => void show(n).catch(say)} onClose={() => setPanel(null)} />
+        )}
+        {panel?.kind === 'runs' && <RunHistory batch={b} fields={fields.data ?? []} onClose={() => setPanel(null)} />}
+        {panel?.kind === 'row' && (
+          <RowInspector
+            row={panel.row}
+            columns={b.columns}
+            fields={fields.data ?? []}
+            mayWrite={mayWrite && !running}
+            onType={(values) => type.mutate({ rows: [{ number: panel.row.number, values }] })}
+            onRepairAll={(notice) => repair.mutate(notice)}
+            onClose={() => setPanel(null)}
+          />
         )}
       </div>
     </>

@@ -2,11 +2,12 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Upload } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { api, dataOf, type Schema } from '../../api/client';
+import { api, dataOf } from '../../api/client';
 import { ago, count, exact } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { BatchView } from './BatchView';
+import { bringSheet } from './bringSheet';
 import { stateNames } from './states';
 
 /** Sheets in, links by a recipe, sheets out. */
@@ -14,7 +15,7 @@ export function Batches() {
   const [search, setSearch] = useSearchParams();
   const batch = search.get('batch');
   return batch ? (
-    <BatchView key={batch} id={batch} onLeave={() => setSearch({})} />
+    <BatchView key={batch} id={batch} onLeave={() => setSearch({})} onOpen={(next) => setSearch({ batch: next })} />
   ) : (
     <BatchList onOpen={(id) => setSearch({ batch: id })} />
   );
@@ -31,16 +32,7 @@ function BatchList({ onOpen }: { onOpen: (id: string) => void }) {
     queryFn: async () => dataOf(await api.GET('/api/v1/batches')),
   });
   const bring = useMutation({
-    mutationFn: async (sheet: File) => {
-      const form = new FormData();
-      form.append('file', sheet, sheet.name);
-      return dataOf<Schema['BatchMade']>(
-        await api.POST('/api/v1/batches', {
-          body: form as never,
-          bodySerializer: (body: unknown) => body as FormData,
-        } as never),
-      );
-    },
+    mutationFn: (sheet: File) => bringSheet(sheet),
     onSuccess: async (made) => {
       await queries.invalidateQueries({ queryKey: ['batches'] });
       onOpen(made.id);

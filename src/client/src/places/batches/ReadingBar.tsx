@@ -45,11 +45,17 @@ export function ReadingBar({ batch, onRead }: ReadingBarProps) {
       {reading.isWorkbook ? (
         <label className="flex items-center gap-1.5">
           sheet
-          <input
-            className="input h-7 w-40 text-xs"
-            defaultValue={reading.sheet ?? ''}
-            onBlur={(e) => e.target.value !== reading.sheet && read.mutate({ sheet: e.target.value })}
-          />
+          <select
+            className="input h-7 text-xs"
+            value={reading.sheet ?? ''}
+            onChange={(e) => read.mutate({ sheet: e.target.value })}
+          >
+            {reading.sheets.map((name) => (
+              <option key={name} value={name}>
+                {name}
+              </option>
+            ))}
+          </select>
         </label>
       ) : (
         <>

@@ -1,28 +1,23 @@
-import type { FieldAnswer, Schema } from '../../api/client';
-import { partsOf, sourceOf, targetsOf, withSource, type CellSource, type Recipe } from './recipe';
+import type { ReactNode } from 'react';
+import type { FieldAnswer } from '../../api/client';
+import { partsOf, shownTargets, sourceOf, targetsOf, withSource, type CellSource, type Recipe } from './recipe';
 
 interface RecipeRowProps {
   recipe: Recipe;
   columns: string[];
   fields: FieldAnswer[];
-  placements: Schema['PlacementAnswer'][];
-  campaigns: Schema['CampaignAnswer'][];
+  /** Words that are known for a target, by its key. */
+  known: Record<string, string[]>;
   readOnly: boolean;
   onChange: (recipe: Recipe) => void;
+  children?: ReactNode;
 }
 
 /** The recipe above the sheet's own heads: each field says what feeds it. */
-export function RecipeRow({ recipe, columns, fields, placements, campaigns, readOnly, onChange }: RecipeRowProps) {
-  const known: Record<string, string[]> = {
-    placement: placements.map((p) => p.name),
-    campaign: campaigns.map((c) => c.name),
-    ...Object.fromEntries(fields.map((f) => [f.key, f.words.map((w) => w.written)])),
-  };
+export function RecipeRow({ recipe, columns, fields, known, readOnly, onChange, children }: RecipeRowProps) {
   // Fields that nothing feeds follow from placement and campaign; they are offered, not shown.
-  const targets = targetsOf(fields);
-  const always = ['destination', 'placement', 'campaign'];
-  const shown = targets.filter((t) => always.includes(t.key) || sourceOf(recipe, t.key) !== null);
-  const others = targets.filter((t) => !shown.includes(t));
+  const shown = shownTargets(recipe, fields);
+  const others = targetsOf(fields).filter((t) => !shown.some((s) => s.key === t.key));
   return (
     <section aria-label="Recipe" className="flex shrink-0 flex-wrap gap-x-3 gap-y-2 border-b border-line px-5 py-3">
       {shown.map((target) => {
@@ -156,6 +151,7 @@ export function RecipeRow({ recipe, columns, fields, placements, campaigns, read
           start afresh where a link would change
         </label>
       </div>
+      {children}
     </section>
   );
 }

@@ -28,6 +28,12 @@ export function targetsOf(fields: FieldAnswer[]): Target[] {
   ];
 }
 
+/** Page, placement and campaign, and every field the recipe feeds. */
+export function shownTargets(recipe: Recipe, fields: FieldAnswer[]): Target[] {
+  const always = ['destination', 'placement', 'campaign'];
+  return targetsOf(fields).filter((t) => always.includes(t.key) || sourceOf(recipe, t.key) !== null);
+}
+
 /** What feeds a target; `null` where nothing does. */
 export function sourceOf(recipe: Recipe, key: string): CellSource | null {
   if (key === 'destination' || key === 'placement' || key === 'campaign') return recipe[key] ?? null;

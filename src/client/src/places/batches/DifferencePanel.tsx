@@ -1,0 +1,80 @@
+import { useQuery } from '@tanstack/react-query';
+import { api, dataOf, type Schema } from '../../api/client';
+import { count } from '../../parts/format';
+import { Inspector, InspectorPart } from '../../parts/Inspector';
+
+interface DifferencePanelProps {
+  batch: Schema['BatchAnswer'];
+  onRow: (number: number) => void;
+  onClose: () => void;
+}
+
+/** What this file says that the earlier one did not. */
+export function DifferencePanel({ batch, onRow, onClose }: DifferencePanelProps) {
+  const difference = useQuery({
+    queryKey: ['difference', batch.id, batch.reading],
+    queryFn: async () =>
+      dataOf(await api.GET('/api/v1/batches/{id}/difference', { params: { path: { id: batch.id } } })),
+  });
+  const d = difference.data;
+  const row = (number: number, says?: string) => (
+    <li key={number}>
+      <button type="button" className="button-plain -ml-1.5" onClick={() => onRow(number)}>
+        Row {number}
+      </button>
+      {says && <span className="text-quiet"> {says}</span>}
+    </li>
+  );
+  return (
+    <Inspector title="Beside the earlier file" onClose={onClose}>
+      {difference.isError && <p role="alert">{difference.error.message}</p>}
+      {d && (
+        <>
+          <p className="text-xs text-quiet">
+            Compared with {d.earlierName}
+            {d.key
+              ? `, row by row by “${d.key}”`
+              : '; no column tells its rows apart, so only equal rows are recognised'}
+            . Rows that are in both keep the links they had.
+          </p>
+          <dl className="grid grid-cols-[1fr_auto] gap-y-1 tabular-nums">
+            {(
+              [
+                ['as before', d.same],
+                ['other cells than before', d.changed],
+                ['new in this file', d.added],
+                ['no longer there', d.gone],
+              ] as const
+            ).map(([says, n]) => (
+              <div key={says} className="contents">
+                <dt>{says}</dt>
+                <dd className="text-right">{count(n)}</dd>
+              </div>
+            ))}
+          </dl>
+          {d.changedRows.length > 0 && (
+            <InspectorPart title="Other cells than before">
+              <ul className="text-xs">{d.changedRows.map((r) => row(r.number, r.columns.join(', ')))}</ul>
+            </InspectorPart>
+          )}
+          {d.addedRows.length > 0 && (
+            <InspectorPart title="New in this file">
+              <ul className="text-xs">{d.addedRows.map((n) => row(n))}</ul>
+            </InspectorPart>
+          )}
+          {d.goneRows.length > 0 && (
+            <InspectorPart title="No longer there">
+              <ul className="flex flex-col gap-1 text-xs">
+                {d.goneRows.map((r) => (
+                  <li key={r.number} className="break-words">
+                    <span className="text-quiet">Row {r.number}:</span> {r.cells.filter((c) => c !== '').join(' · ')}
+                  </li>
+                ))}
+              </ul>
+            </InspectorPart>
+          )}
+        </>
+      )}
+    </Inspector>
+  );
+}

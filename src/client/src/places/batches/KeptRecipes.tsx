@@ -1,0 +1,68 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, dataOf } from '../../api/client';
+import type { Recipe } from './recipe';
+
+interface KeptRecipesProps {
+  batch: string;
+  onTake: (recipe: Recipe) => void;
+  onSay: (message: string) => void;
+}
+
+/** Keeps the recipe under a name, and takes one that was kept for sheets with the same headings. */
+export function KeptRecipes({ batch, onTake, onSay }: KeptRecipesProps) {
+  const queries = useQueryClient();
+  const [name, setName] = useState('');
+  const recipes = useQuery({
+    queryKey: ['recipes', batch],
+    queryFn: async () => dataOf(await api.GET('/api/v1/recipes', { params: { query: { batch } } })),
+  });
+  const keep = useMutation({
+    mutationFn: async () => dataOf(await api.POST('/api/v1/recipes', { body: { name, batch } })),
+    onSuccess: async () => {
+      onSay(`The recipe is kept as “${name}”; sheets with the same headings get it by themselves.`);
+      setName('');
+      await queries.invalidateQueries({ queryKey: ['recipes'] });
+    },
+    onError: (error) => onSay(error.message),
+  });
+  const fitting = recipes.data?.filter((r) => r.fits) ?? [];
+  return (
+    <form
+      className="flex w-44 flex-col gap-1"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (name.trim()) keep.mutate();
+      }}
+    >
+      <label className="flex flex-col gap-1">
+        <span className="caption">Keep the recipe as</span>
+        <input
+          className="input"
+          aria-label="Name of the recipe"
+          placeholder="a name, then Enter"
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+        />
+      </label>
+      {fitting.length > 0 && (
+        <select
+          className="input text-xs"
+          aria-label="Kept recipes"
+          value=""
+          onChange={(e) => {
+            const kept = fitting.find((r) => r.id === e.target.value);
+            if (kept) onTake(kept.recipe);
+          }}
+        >
+          <option value="">take a kept one …</option>
+          {fitting.map((r) => (
+            <option key={r.id} value={r.id}>
+              {r.name}
+            </option>
+          ))}
+        </select>
+      )}
+    </form>
+  );
+}

@@ -27,13 +27,13 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
 
         // The two faulty rows: one repair of the rule's own, one value typed.
         browser.Click("button", "1 × word unknown");
-        browser.Click("row", "comunity");
+        Open(browser, "comunity");
         browser.See("did you mean “community”?");
         browser.Click("button", "Use community");
         browser.See("1 row changed.");
         browser.Find("combobox", "Rows shown").FindElements(By.TagName("option")).First(o => o.Text.StartsWith("missing required", StringComparison.Ordinal)).Click();
         browser.Until(() => browser.All("row").Count == 2 ? "one" : null, "the one row that lacks something");
-        browser.All("row")[1].Click();
+        Open(browser, "007");
         browser.See("Medium is missing");
         browser.Type("textbox", "Medium", "community", Keys.Enter);
         browser.See("1 row changed.");
@@ -43,6 +43,8 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.See("30 made, 0 stopped");
 
         // The way out has every column as it was, and thirty links.
+        browser.Click("button", "Take it out");
+        browser.Find("link", "CSV");
         string result = browser.ScriptAsync<string>(
             """
             const done = arguments[arguments.length - 1];
@@ -71,6 +73,7 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Click("button", "Make 137 links");
         browser.See("137 made, 0 stopped");
         browser.See("{keyword}");
+        browser.Click("button", "Take it out");
         browser.Find("link", "XLSX");
 
         void Feed(string target, string label, string value)
@@ -80,6 +83,80 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
             browser.Until(() => browser.Script<bool>("return document.querySelector('progress') === null") && browser.Find("textbox", label).GetAttribute("value") == value ? value : null, value);
         }
     }
+
+    [Fact]
+    public void Cells_are_typed_filled_pasted_taken_back_and_rows_ordered_without_losing_their_places()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Tomas Birch");
+        browser.Open($"{demo.Address}/batches");
+        browser.Paste($"Page\tContent\tShelf\n{string.Join('\n', Enumerable.Range(1, 12).Select(i => $"http://{demo.GardenHost}/shop\tlabel_{i}\t{13 - i}"))}", "Pasted cells");
+        browser.See("12 rows");
+
+        // One value typed, filled down by the keyboard, then three cells more by dragging the corner.
+        Cell(browser, "Placement", 1).Click();
+        browser.Press("M");
+        browser.Type("textbox", "Placement, row 1", "Members’ mail", Keys.Enter);
+        browser.See("1 row changed.");
+        Cell(browser, "Placement", 1).Click();
+        browser.Press(Keys.Shift, Keys.Down);
+        browser.Press(Keys.Shift, Keys.Down);
+        browser.Press(Keys.Control, "d");
+        browser.See("2 rows changed.");
+        Cell(browser, "Placement", 3).Click();
+        browser.Drag(browser.Until(() => browser.All("gridcell").SelectMany(c => c.FindElements(By.CssSelector("[title^='Drag down']"))).FirstOrDefault(), "the corner to drag"), Cell(browser, "Placement", 6));
+        browser.See("3 rows changed.");
+        Holds(browser, "Placement", 6, "Members’ mail");
+
+        // A block from another program, two columns wide.
+        Cell(browser, "Placement", 7).Click();
+        browser.PasteHere("Leaflets\tSeed Swap\r\nLeaflets\tBulb Sale\r\n");
+        browser.See("2 rows changed.");
+        Holds(browser, "Campaign", 8, "Bulb Sale");
+        browser.Press(Keys.Control, "z");
+        browser.See("Taken back: pasting into 2 rows.");
+        Holds(browser, "Campaign", 8, "");
+        browser.Click("button", "Take back");
+        browser.See("Taken back: filling 3 rows.");
+        Holds(browser, "Placement", 6, "");
+        browser.Click("button", "Put again");
+        browser.See("Put again: filling 3 rows.");
+        Holds(browser, "Placement", 6, "Members’ mail");
+
+        // Ordered by a column of numbers; each row keeps its number, and what is typed goes where it is meant.
+        browser.Click("button", "Shelf");
+        browser.Until(() => browser.All("row")[1].Text.StartsWith("12", StringComparison.Ordinal) ? "12" : null, "row 12 with shelf 1 at the top");
+        Cell(browser, "Placement", 12).Click();
+        browser.Press("L");
+        browser.Type("textbox", "Placement, row 12", "Leaflets", Keys.Enter);
+        Holds(browser, "Placement", 12, "Leaflets");
+        browser.Click("button", "Shelf");
+        browser.Click("button", "Shelf");
+        browser.Until(() => browser.All("row")[1].Text.StartsWith("1\n", StringComparison.Ordinal) ? "1" : null, "row 1 at the top again");
+    }
+
+    private static IWebElement Cell(Browser browser, string column, int row) =>
+        browser.Until(() => browser.All("gridcell").FirstOrDefault(c => c.GetAttribute("aria-label") == $"{column}, row {row}"), $"the cell {column} of row {row}");
+
+    private static void Holds(Browser browser, string column, int row, string text) =>
+        browser.Until(() => Cell(browser, column, row).Text == text ? "as wanted" : null, $"“{text}” in {column} of row {row}");
+
+    /// <summary>Opens the inspector of the row that has a text.</summary>
+    private static void Open(Browser browser, string text) => browser.Until(
+        () =>
+        {
+            try
+            {
+                var row = browser.All("row").Skip(1).FirstOrDefault(r => r.Text.Contains(text, StringComparison.Ordinal));
+                row?.FindElements(By.CssSelector("[role=gridcell]"))[1].Click();
+                return row;
+            }
+            catch (StaleElementReferenceException)
+            {
+                return null;
+            }
+        },
+        $"the row with “{text}”");
 
     [Fact]
     public void What_is_no_sheet_is_refused_with_the_reason_and_pasted_cells_are_a_sheet()

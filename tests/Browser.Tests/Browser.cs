@@ -125,6 +125,19 @@ public sealed class Browser : IDisposable
         label is null ? null! : Find("textbox", label),
         text);
 
+    /// <summary>Puts a text on the clipboard and pastes it where the focus is.</summary>
+    public void PasteHere(string text) => Script<object>(
+        """
+        const data = new DataTransfer();
+        data.setData('text/plain', arguments[0]);
+        document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+        return true;
+        """,
+        text);
+
+    /// <summary>Drags one thing onto another with the mouse.</summary>
+    public void Drag(IWebElement what, IWebElement onto) => new Actions(_driver).MoveToElement(what).ClickAndHold().MoveToElement(onto).Release().Perform();
+
     /// <summary>Waits until the page shows a text.</summary>
     public void See(string text) => Until(() => Text().Contains(text, StringComparison.Ordinal) ? text : null, $"the text “{text}”");
 

@@ -159,6 +159,103 @@ public sealed class BatchTests(DemoHost demo)
         Assert.Empty(new DocumentFormat.OpenXml.Validation.OpenXmlValidator().Validate(after).Select(e => e.Description));
     }
 
+    [Fact]
+    public async Task What_was_typed_is_taken_back_and_put_again_and_a_repair_reaches_every_row_like_it()
+    {
+        using var client = demo.Host.As("editor");
+        string mark = Guid.NewGuid().ToString("N")[..6];
+        var sheet = new StringBuilder("Page,Medium,Shelf\r\n");
+        for (int i = 1; i <= 1_200; i++)
+        {
+            sheet.Append(System.Globalization.CultureInfo.InvariantCulture, $"{Site}/shop?{mark}{i},{(i % 3 == 0 ? "comunity" : "community")},{1_201 - i}\r\n");
+        }
+
+        var (_, made) = await BringAsync(client, Encoding.UTF8.GetBytes(sheet.ToString()));
+        string path = $"/api/v1/batches/{made.Text("id")}";
+        var recipe = (await client.DoAsync(HttpMethod.Get, path))["recipe"]!.DeepClone();
+        recipe["fields"] = new JsonObject { ["medium"] = new JsonObject { ["column"] = "Medium" }, ["source"] = "pippinwall", ["Campaign"] = "seed_swap" };
+        var batch = await client.DoAsync(HttpMethod.Put, $"{path}/recipe", new { recipe, revision = 1 });
+        Assert.Equal(["utm_campaign", "utm_medium", "utm_source"], batch["recipe"]!["fields"]!.AsObject().Select(f => f.Key).Order());
+        await CountAsync(client, path);
+
+        // Numbers in cells are ordered as numbers; the rows keep theirs.
+        var sorted = await client.DoAsync(HttpMethod.Get, $"{path}/rows?sort=2&most=3");
+        Assert.Equal([1_200, 1_199, 1_198], sorted["rows"]!.AsArray().Select(r => r.Whole("number")));
+        Assert.Equal(1, (await client.DoAsync(HttpMethod.Get, $"{path}/rows?sort=2&descending=true&most=1"))["rows"]![0].Whole("number"));
+
+        // One repair goes to all four hundred rows, further than any page of the grid.
+        var faulty = (await client.DoAsync(HttpMethod.Get, $"{path}/rows?rule=word-unknown&most=1"))["rows"]![0]!;
+        var repair = faulty["notices"]!.AsArray().First(n => n.Text("rule") == "word-unknown")!["repair"]!;
+        var done = await client.DoAsync(HttpMethod.Post, $"{path}/repair", new { rule = "word-unknown", field = repair.Text("field"), value = repair.Text("value") });
+        Assert.Equal(400, done.Whole("rows"));
+        Assert.Equal(1_200, (await CountAsync(client, path))["outcomes"].Whole("new"));
+        Assert.Equal(HttpStatusCode.Conflict, (await client.CallAsync(HttpMethod.Post, $"{path}/repair", new { rule = "word-unknown", field = repair.Text("field"), value = repair.Text("value") })).Status);
+
+        await client.DoAsync(HttpMethod.Put, $"{path}/overrides", new { rows = new[] { new { number = 3, values = new Dictionary<string, string?> { ["medium"] = "social\0" } } }, says = "one by hand" });
+        Assert.Equal(("one by hand", null), ((await client.DoAsync(HttpMethod.Get, path)).Text("undo"), (await client.DoAsync(HttpMethod.Get, path))["redo"]?.ToString()));
+        Assert.Equal("social", await MediumAsync(3));
+        Assert.Equal("one by hand", (await client.DoAsync(HttpMethod.Post, $"{path}/undo")).Text("says"));
+        Assert.Equal("community", await MediumAsync(3)); // what the repair had put there, not the cell
+        Assert.Equal(400, (await client.DoAsync(HttpMethod.Post, $"{path}/undo")).Whole("rows"));
+        Assert.Null(await MediumAsync(3));
+        Assert.Equal(HttpStatusCode.Conflict, (await client.CallAsync(HttpMethod.Post, $"{path}/undo")).Status);
+        await client.DoAsync(HttpMethod.Post, $"{path}/redo");
+        await client.DoAsync(HttpMethod.Post, $"{path}/redo");
+        Assert.Equal("social", await MediumAsync(3));
+
+        // After another edit what was taken back is gone; a row the sheet doesn't have is refused, and nothing is typed.
+        await client.DoAsync(HttpMethod.Post, $"{path}/undo");
+        await client.DoAsync(HttpMethod.Put, $"{path}/overrides", new { rows = new[] { new { number = 4, values = new Dictionary<string, string?> { ["medium"] = "email" } } } });
+        Assert.Equal(HttpStatusCode.Conflict, (await client.CallAsync(HttpMethod.Post, $"{path}/redo")).Status);
+        var twoRows = new[] { 5, 9_999 }.Select(number => new { number, values = new Dictionary<string, string?> { ["medium"] = "email" } });
+        Assert.Equal(HttpStatusCode.BadRequest, (await client.CallAsync(HttpMethod.Put, $"{path}/overrides", new { rows = twoRows })).Status);
+        Assert.Null(await MediumAsync(5));
+
+        async Task<string?> MediumAsync(int row) =>
+            (await client.DoAsync(HttpMethod.Get, $"{path}/rows?skip={row - 1}&most=1"))["rows"]![0]!["overrides"]!["utm_medium"]?.GetValue<string>();
+    }
+
+    [Fact]
+    public async Task Next_months_file_keeps_the_links_of_rows_it_shares_and_says_what_differs()
+    {
+        using var client = demo.Host.As("editor");
+        string mark = Guid.NewGuid().ToString("N")[..6];
+        const string Recipe = """{"destination":{"column":"Page"},"placement":"Members’ mail","campaign":"School Visits","fields":{"content":{"column":"Ad"}},"output":{"column":"Page"},"shorten":true}""";
+        var (_, first) = await BringAsync(client, Encoding.UTF8.GetBytes($"Ad,Page,Bid\r\nA1,{Site}/shop?{mark},1\r\nA2,{Site}/visit?{mark},2\r\nA3,{Site}/news?{mark},3\r\n"), recipe: Recipe);
+        await EndedAsync(client, first.Text("id"));
+
+        using var form = new MultipartFormDataContent
+        {
+            { new ByteArrayContent(Encoding.UTF8.GetBytes($"Ad,Page,Bid\r\nA4,{Site}/shop?{mark}4,1\r\nA1,{Site}/shop?{mark},1\r\nA2,{Site}/visit?{mark},9\r\n")), "file", "next.csv" },
+            { new StringContent(first.Text("id")), "follows" },
+        };
+        using var answer = await client.PostAsync("/api/v1/batches", form);
+        string path = $"/api/v1/batches/{JsonNode.Parse(await answer.Content.ReadAsStringAsync()).Text("id")}";
+        var batch = await client.DoAsync(HttpMethod.Get, path);
+        Assert.False(batch["isGuess"]!.GetValue<bool>());
+        Assert.Equal(first.Text("id"), batch.Text("follows"));
+        var difference = await client.DoAsync(HttpMethod.Get, $"{path}/difference");
+        Assert.Equal(("Ad", 1, 1, 1, 1), (difference.Text("key"), difference.Whole("same"), difference.Whole("changed"), difference.Whole("added"), difference.Whole("gone")));
+        Assert.Equal((3, "Bid"), (difference["changedRows"]![0].Whole("number"), difference["changedRows"]![0]!["columns"]![0]!.GetValue<string>()));
+        Assert.Contains("A3", difference["goneRows"]![0]!["cells"]!.ToJsonString(), StringComparison.Ordinal);
+        var count = await CountAsync(client, path);
+        Assert.Equal((1, 2), (count["outcomes"].Whole("new"), count["outcomes"].Whole("unchanged")));
+
+        await client.DoAsync(HttpMethod.Post, $"{path}/run");
+        await EndedAsync(client, batch.Text("id"));
+        Assert.Equal(4L, await demo.Host.ScalarAsync<long>("select count(*) from links where destination like $1", $"%{mark}%"));
+        Assert.Equal(HttpStatusCode.NotFound, (await client.CallAsync(HttpMethod.Get, $"/api/v1/batches/{first.Text("id")}/difference")).Status);
+
+        // Its codes come as files named by row, and as pictures in the workbook.
+        using var zip = new ZipArchive(new MemoryStream(await client.GetByteArrayAsync($"{path}/codes.zip")));
+        Assert.Equal(3, zip.Entries.Count);
+        Assert.Matches("^00001 .+\\.svg$", zip.Entries[0].Name);
+        using var pictured = SpreadsheetDocument.Open(new MemoryStream(await client.GetByteArrayAsync($"{path}/result.xlsx?codes=true")), false);
+        var drawings = pictured.WorkbookPart!.WorksheetParts.Single().DrawingsPart!;
+        Assert.Equal(3, drawings.ImageParts.Count());
+        Assert.Empty(new DocumentFormat.OpenXml.Validation.OpenXmlValidator().Validate(pictured).Select(e => e.Description));
+    }
+
     [Theory]
     [InlineData("", 400)]
     [InlineData("\0\0\0\0binary\0", 422)]

@@ -1,0 +1,99 @@
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Notices;
+
+namespace PreciseBeacon.Core.Mails;
+
+/// <summary>What happens to a link of a mail.</summary>
+public enum MailFate
+{
+    /// <summary>It has no tags and gets them.</summary>
+    Tag,
+
+    /// <summary>Its tags are faulty and are written anew.</summary>
+    Mend,
+
+    /// <summary>It is right already and stays.</summary>
+    Right,
+
+    /// <summary>It is none of ours to change, and stays.</summary>
+    Leave,
+}
+
+/// <summary>Decides which links of a mail are tagged.</summary>
+/// <param name="Fate">What happens.</param>
+/// <param name="Why">The reason, in a few words; null for a link that is simply tagged.</param>
+public sealed record MailLinkFate(MailFate Fate, string? Why = null)
+{
+    private static readonly string[] LeavingWords = ["unsubscribe", "opt-out", "opt out", "optout", "email preferences", "mail preferences", "manage preferences", "abmelden"];
+
+    /// <summary>The fate of a link.</summary>
+    /// <param name="link">The link.</param>
+    /// <param name="convention">The convention that holds.</param>
+    /// <param name="facts">Hosts of the workspace's sites, and those approved.</param>
+    public static MailLinkFate Of(MailLink link, Convention convention, LinkFacts facts)
+    {
+        string href = link.Href.Trim();
+        if (href.Length == 0)
+        {
+            return Leave("no address");
+        }
+
+        if (href[0] == '#')
+        {
+            return Leave("goes to a place in the mail itself");
+        }
+
+        if (SchemeOf(href) is { } scheme and not "http" and not "https")
+        {
+            return Leave(scheme switch { "mailto" => "writes a mail", "tel" or "sms" => "calls or texts", _ => $"{scheme} is no web page" });
+        }
+
+        if (IsPlaceholderAlone(href))
+        {
+            return Leave("the sending tool fills it in");
+        }
+
+        // In headings of buttons, in words around it, or in its address: whoever leaves must not be counted as a visit.
+        if (LeavingWords.Any(w => link.Text.Contains(w, StringComparison.OrdinalIgnoreCase) || href.Contains(w, StringComparison.OrdinalIgnoreCase)))
+        {
+            return Leave("lets people unsubscribe");
+        }
+
+        var reading = DestinationReader.Read(href);
+        if (reading.Destination is not { } destination)
+        {
+            return Leave("no whole web address");
+        }
+
+        if (!facts.IsOwnOrApproved(destination.HostAndPort))
+        {
+            return Leave("leads to somebody else’s site");
+        }
+
+        var inspected = LinkInspector.Inspect(convention, href, facts);
+        return inspected.Notices.Any(n => n.Rule == NoticeRules.NoTags.Name) ? new MailLinkFate(MailFate.Tag)
+            : inspected.Notices.Any(n => n.Severity != Severity.Note) ? new MailLinkFate(MailFate.Mend, inspected.Notices.First(n => n.Severity != Severity.Note).Message)
+            : new MailLinkFate(MailFate.Right, "is right already");
+    }
+
+    private static MailLinkFate Leave(string why) => new(MailFate.Leave, why);
+
+    /// <summary>The scheme in small letters (RFC 3986, 3.1); null for an address without one.</summary>
+    private static string? SchemeOf(string href)
+    {
+        int colon = href.IndexOf(':', StringComparison.Ordinal);
+        return colon > 0 && char.IsAsciiLetter(href[0]) && href.AsSpan(0, colon).ToString().All(c => char.IsAsciiLetterOrDigit(c) || c is '+' or '-' or '.')
+            ? href[..colon].ToLowerInvariant()
+            : null;
+    }
+
+    private static bool IsPlaceholderAlone(string href) =>
+        (href.StartsWith("{{", StringComparison.Ordinal) && href.EndsWith("}}", StringComparison.Ordinal))
+        || (href.StartsWith('{') && href.EndsWith('}'))
+        || (href.StartsWith('[') && href.EndsWith(']'))
+        || (href.StartsWith("%%", StringComparison.Ordinal) && href.EndsWith("%%", StringComparison.Ordinal))
+        || (href.StartsWith("*|", StringComparison.Ordinal) && href.EndsWith("|*", StringComparison.Ordinal))
+        || (href.StartsWith("<%", StringComparison.Ordinal) && href.EndsWith("%>", StringComparison.Ordinal))
+        || (href.StartsWith("@{", StringComparison.Ordinal) && href.EndsWith('}'));
+}

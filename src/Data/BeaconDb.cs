@@ -56,6 +56,12 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
 
     public DbSet<SheetEdit> SheetEdits => Set<SheetEdit>();
 
+    public DbSet<Mail> Mails => Set<Mail>();
+
+    public DbSet<Audit> Audits => Set<Audit>();
+
+    public DbSet<AuditedLink> AuditedLinks => Set<AuditedLink>();
+
     public DbSet<SavedRecipe> SavedRecipes => Set<SavedRecipe>();
 
     public DbSet<Link> Links => Set<Link>();
@@ -134,6 +140,14 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<SheetEdit>().HasIndex(e => new { e.BatchId, e.Number }).IsUnique();
         builder.Entity<SheetEdit>().Property(e => e.Before).HasColumnType("jsonb");
         builder.Entity<SheetEdit>().Property(e => e.After).HasColumnType("jsonb");
+        builder.Entity<Mail>().HasIndex(m => new { m.WorkspaceId, m.CreatedAt });
+        builder.Entity<Mail>().Property(m => m.Revision).IsConcurrencyToken();
+        builder.Entity<Audit>().HasIndex(a => new { a.WorkspaceId, a.CreatedAt });
+        builder.Entity<AuditedLink>().HasKey(l => new { l.AuditId, l.Number });
+        builder.Entity<AuditedLink>().HasIndex(l => l.Rules).HasMethod("gin");
+
+        // A link of an audit belongs to the workspace its audit belongs to.
+        builder.Entity<AuditedLink>().HasQueryFilter(l => l.Audit!.WorkspaceId == CurrentWorkspaceId);
         builder.Entity<SavedRecipe>().HasIndex(r => new { r.WorkspaceId, r.Name }).IsUnique();
         builder.Entity<SavedRecipe>().Property(r => r.Recipe).HasColumnType("jsonb");
         builder.Entity<HandOver>().HasIndex(h => h.Token).IsUnique();

@@ -1,4 +1,6 @@
+using PreciseBeacon.StandIns.Ads;
 using PreciseBeacon.StandIns.Garden;
+using PreciseBeacon.StandIns.Inbox;
 
 var builder = WebApplication.CreateBuilder(args);
 builder.WebHost.ConfigureKestrel(kestrel => kestrel.AddServerHeader = false);
@@ -6,4 +8,6 @@ var app = builder.Build();
 app.MapGarden(new GardenOptions(
     app.Configuration["StandIns:BeaconUrl"] ?? "http://localhost:5080",
     app.Configuration["StandIns:MeasuringKey"] ?? "demo-garden"));
+app.MapAds(AdAccount.Of(app.Configuration["StandIns:AdSheet"]));
+app.MapInbox();
 await app.RunAsync();

@@ -31,7 +31,7 @@ public static class LinkInspector
         AddressFindings.Say(convention, given, convention.Settings with { Style = mended.Style }, facts, findings);
         if (read.Found.All(f => f.Value.Length == 0))
         {
-            findings.Add(Notice.Of(NoticeRules.NoTags, null, "The link has no tags at all, so its visits will look direct; tag it as below."));
+            findings.Add(Notice.Of(NoticeRules.NoTags, null, "The link has no tags at all, so its visits will look direct; give it a placement and a campaign."));
         }
 
         if (unknownCode is not null)

@@ -126,7 +126,7 @@ public sealed partial class MailFile
         var lines = new StringBuilder();
         for (int i = 0; i < whole.Length; i += LineOfBase64)
         {
-            lines.Append(whole, i, Math.Min(LineOfBase64, whole.Length - i)).Append("\r\n");
+            lines.Append(whole, i, Math.Min(LineOfBase64, whole.Length - i)).Append(QuotedPrintable.LineEnd(before));
         }
 
         // What followed the text before, follows it again.

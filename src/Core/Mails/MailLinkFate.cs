@@ -72,9 +72,13 @@ public sealed record MailLinkFate(MailFate Fate, string? Why = null)
         }
 
         var inspected = LinkInspector.Inspect(convention, href, facts);
-        return inspected.Notices.Any(n => n.Rule == NoticeRules.NoTags.Name) ? new MailLinkFate(MailFate.Tag)
-            : inspected.Notices.Any(n => n.Severity != Severity.Note) ? new MailLinkFate(MailFate.Mend, inspected.Notices.First(n => n.Severity != Severity.Note).Message)
-            : new MailLinkFate(MailFate.Right, "is right already");
+        if (inspected.Notices.Any(n => n.Rule == NoticeRules.NoTags.Name))
+        {
+            return new MailLinkFate(MailFate.Tag);
+        }
+
+        bool isRight = inspected.Mended?.Tagged?.Url == href && inspected.Notices.All(n => n.Severity == Severity.Note);
+        return isRight ? new MailLinkFate(MailFate.Right, "is right already") : new MailLinkFate(MailFate.Mend, inspected.Notices is [var first, ..] ? first.Message : "is written another way than the convention says");
     }
 
     private static MailLinkFate Leave(string why) => new(MailFate.Leave, why);

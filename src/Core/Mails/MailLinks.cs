@@ -21,12 +21,12 @@ public static partial class MailLinks
     public static IReadOnlyList<MailLink> Find(string html, Func<string, string>? readable = null)
     {
         var found = new List<MailLink>();
-        FindIn(html, 0, found);
+        FindIn(html, html, 0, found);
 
         // Some mail readers take what stands in comments of this form; the rest of the world skips it (common practice).
         foreach (Match comment in ConditionalComment().Matches(html))
         {
-            FindIn(comment.Groups["html"].Value, comment.Groups["html"].Index, found);
+            FindIn(html, comment.Groups["html"].Value, comment.Groups["html"].Index, found);
         }
 
         return [.. found.OrderBy(l => l.Start).Select((l, i) => l with
@@ -63,7 +63,7 @@ public static partial class MailLinks
         };
     }
 
-    private static void FindIn(string html, int offset, List<MailLink> found)
+    private static void FindIn(string whole, string html, int offset, List<MailLink> found)
     {
         using var document = Parser.ParseDocument(html);
         var linked = document.All.Where(e => e.HasAttribute("href") && e.LocalName is not "link" and not "base" && e.SourceReference is not null).ToList();
@@ -78,7 +78,7 @@ public static partial class MailLinks
             string text = string.IsNullOrWhiteSpace(element.TextContent)
                 ? element.QuerySelector("img[alt]")?.GetAttribute("alt") ?? element.GetAttribute("title") ?? ""
                 : element.TextContent;
-            found.Add(new MailLink(0, offset + start, length, quote, element.GetAttribute("href") ?? "", text, PlaceOf(element, html), ShapeOf(element)));
+            found.Add(new MailLink(0, offset + start, length, quote, element.GetAttribute("href") ?? "", text, PlaceOf(element, offset, whole), ShapeOf(element)));
         }
     }
 
@@ -160,7 +160,7 @@ public static partial class MailLinks
     }
 
     /// <summary>What stands around a link says where it is; else its share of the way down: the first and the last eighth (ours).</summary>
-    private static MailPlace PlaceOf(IElement link, string html)
+    private static MailPlace PlaceOf(IElement link, int offset, string html)
     {
         for (var around = link.ParentElement; around is not null; around = around.ParentElement)
         {
@@ -177,7 +177,7 @@ public static partial class MailLinks
         }
 
         int body = Math.Max(0, html.IndexOf("<body", StringComparison.OrdinalIgnoreCase));
-        double down = (link.SourceReference!.Position.Index - body) / (double)Math.Max(1, html.Length - body);
+        double down = (offset + link.SourceReference!.Position.Index - body) / (double)Math.Max(1, html.Length - body);
         return down < 0.125 ? MailPlace.Header : down > 0.875 ? MailPlace.Footer : MailPlace.Body;
     }
 

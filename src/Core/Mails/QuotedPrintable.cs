@@ -10,6 +10,7 @@ public sealed class QuotedPrintable
     private const int LongestLine = 75;
 
     private readonly string _encoded;
+    private readonly string _line;
     private readonly List<int> _starts = [];
     private readonly List<int> _ends = [];
 
@@ -17,6 +18,7 @@ public sealed class QuotedPrintable
     public QuotedPrintable(string encoded)
     {
         _encoded = encoded;
+        _line = LineEnd(encoded);
         var plain = new StringBuilder(encoded.Length);
         int at = 0;
         while (at < encoded.Length)
@@ -80,7 +82,7 @@ public sealed class QuotedPrintable
                 string piece = octet is >= '!' and <= '~' and not '=' ? octet.ToString() : $"={(int)octet:X2}";
                 if (column + piece.Length > LongestLine)
                 {
-                    result.Append("=\r\n");
+                    result.Append('=').Append(_line);
                     column = 0;
                 }
 
@@ -91,12 +93,15 @@ public sealed class QuotedPrintable
             done = to;
             if (column + RestOfLine(to) > LongestLine + 1)
             {
-                result.Append("=\r\n");
+                result.Append('=').Append(_line);
             }
         }
 
         return result.Append(_encoded, done, _encoded.Length - done).ToString();
     }
+
+    /// <summary>How lines of a text end: as they do on the wire, unless it was stored the other way.</summary>
+    public static string LineEnd(string text) => text.Contains('\n', StringComparison.Ordinal) && !text.Contains("\r\n", StringComparison.Ordinal) ? "\n" : "\r\n";
 
     private static int ColumnOf(StringBuilder text)
     {

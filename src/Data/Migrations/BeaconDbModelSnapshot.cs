@@ -312,6 +312,115 @@ namespace PreciseBeacon.Data.Migrations
                     b.ToTable("approved_hosts", (string)null);
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.Audit", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<int>("ConventionVersion")
+                        .HasColumnType("integer")
+                        .HasColumnName("convention_version");
+
+                    b.Property<DateTimeOffset>("CreatedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("created_at");
+
+                    b.Property<string>("CreatedBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("created_by");
+
+                    b.Property<int>("Mended")
+                        .HasColumnType("integer")
+                        .HasColumnName("mended");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<int?>("Pages")
+                        .HasColumnType("integer")
+                        .HasColumnName("pages");
+
+                    b.PrimitiveCollection<List<string>>("Problems")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("problems");
+
+                    b.Property<int>("Right")
+                        .HasColumnType("integer")
+                        .HasColumnName("right");
+
+                    b.Property<int>("Stuck")
+                        .HasColumnType("integer")
+                        .HasColumnName("stuck");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_audits");
+
+                    b.HasIndex("WorkspaceId", "CreatedAt")
+                        .HasDatabaseName("ix_audits_workspace_id_created_at");
+
+                    b.ToTable("audits", (string)null);
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.AuditedLink", b =>
+                {
+                    b.Property<Guid>("AuditId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("audit_id");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<string>("FoundOn")
+                        .HasColumnType("text")
+                        .HasColumnName("found_on");
+
+                    b.Property<string>("Link")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("link");
+
+                    b.Property<string>("MendedUrl")
+                        .HasColumnType("text")
+                        .HasColumnName("mended_url");
+
+                    b.PrimitiveCollection<List<string>>("Rules")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("rules");
+
+                    b.PrimitiveCollection<List<string>>("Says")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("says");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("state");
+
+                    b.HasKey("AuditId", "Number")
+                        .HasName("pk_audited_links");
+
+                    b.HasIndex("Rules")
+                        .HasDatabaseName("ix_audited_links_rules");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Rules"), "gin");
+
+                    b.ToTable("audited_links", (string)null);
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.Batch", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1047,6 +1156,95 @@ namespace PreciseBeacon.Data.Migrations
                         .HasDatabaseName("ix_links_workspace_id_tags_key_page_created_at");
 
                     b.ToTable("links", (string)null);
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.Mail", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Campaign")
+                        .HasColumnType("text")
+                        .HasColumnName("campaign");
+
+                    b.Property<string>("ContentBy")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("content_by");
+
+                    b.Property<DateTimeOffset>("CreatedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("created_at");
+
+                    b.Property<string>("CreatedBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("created_by");
+
+                    b.Property<byte[]>("File")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("file");
+
+                    b.Property<DateTimeOffset?>("MadeAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("made_at");
+
+                    b.Property<string>("MadeBy")
+                        .HasColumnType("text")
+                        .HasColumnName("made_by");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Placement")
+                        .HasColumnType("text")
+                        .HasColumnName("placement");
+
+                    b.Property<int>("Revision")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer")
+                        .HasColumnName("revision");
+
+                    b.Property<bool>("Shorten")
+                        .HasColumnType("boolean")
+                        .HasColumnName("shorten");
+
+                    b.PrimitiveCollection<List<int>>("Skipped")
+                        .IsRequired()
+                        .HasColumnType("integer[]")
+                        .HasColumnName("skipped");
+
+                    b.Property<string>("Subject")
+                        .HasColumnType("text")
+                        .HasColumnName("subject");
+
+                    b.Property<string>("Typed")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("typed");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.Property<string>("Written")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("written");
+
+                    b.HasKey("Id")
+                        .HasName("pk_mails");
+
+                    b.HasIndex("WorkspaceId", "CreatedAt")
+                        .HasDatabaseName("ix_mails_workspace_id_created_at");
+
+                    b.ToTable("mails", (string)null);
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.Member", b =>
@@ -1853,6 +2051,28 @@ namespace PreciseBeacon.Data.Migrations
                         .HasConstraintName("fk_approved_hosts_workspaces_workspace_id");
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.Audit", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_audits_workspaces_workspace_id");
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.AuditedLink", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Audit", "Audit")
+                        .WithMany("Links")
+                        .HasForeignKey("AuditId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_audited_links_audits_audit_id");
+
+                    b.Navigation("Audit");
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.Batch", b =>
                 {
                     b.HasOne("PreciseBeacon.Data.Entities.Batch", null)
@@ -1994,6 +2214,16 @@ namespace PreciseBeacon.Data.Migrations
                     b.Navigation("Campaign");
 
                     b.Navigation("Placement");
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.Mail", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_mails_workspaces_workspace_id");
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.Member", b =>
@@ -2225,6 +2455,11 @@ namespace PreciseBeacon.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_word_row_workspaces_workspace_id");
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.Audit", b =>
+                {
+                    b.Navigation("Links");
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.Batch", b =>

@@ -7,6 +7,7 @@ using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Batches;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
 using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;
@@ -25,6 +26,7 @@ public static class BatchEndpoints
         var group = app.MapGroup("/api/v1").WithTags("Batches");
         group.MapGet("/batches", ListAsync);
         group.MapPost("/batches", MakeAsync).Produces<BatchMade>(StatusCodes.Status201Created).WithMetadata(new RequestSizeLimitAttribute((SheetFile.MostMegabytes + 1L) << 20));
+        group.MapGet("/batches/workbook-to-fill", WorkbookAsync).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
         group.MapGet("/batches/{id:guid}", OneAsync);
         group.MapDelete("/batches/{id:guid}", CancelAsync);
         group.MapGet("/batches/{id:guid}/rows", RowsAsync);
@@ -111,6 +113,14 @@ public static class BatchEndpoints
         {
             return TooLarge();
         }
+    }
+
+    /// <summary>A workbook to be filled elsewhere, with the lists of the convention that holds; brought back it maps by itself.</summary>
+    private static async Task<IResult> WorkbookAsync(BeaconDb db, ConventionReader conventions, CancellationToken cancel)
+    {
+        var placements = await db.Placements.Where(p => p.RetiredAt == null).OrderBy(p => p.Name).Select(p => p.Name).ToListAsync(cancel);
+        var campaigns = await db.Campaigns.Where(c => c.ArchivedAt == null).OrderBy(c => c.Name).Select(c => c.Name).ToListAsync(cancel);
+        return Results.Bytes(WorkbookToFill.Write(FillSheet.Columns(await conventions.ReadAsync(cancel), placements, campaigns)), ConventionSheet.ContentType, "links to fill.xlsx");
     }
 
     private static async Task<Results<Ok<BatchAnswer>, ProblemHttpResult>> OneAsync(Guid id, BatchStore store, CancellationToken cancel) =>

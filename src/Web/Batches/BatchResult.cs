@@ -135,7 +135,8 @@ public static class BatchResult
         return [row.Url ?? "", link.Text ?? "", link.Code ?? "", row.LinkId is null ? "" : link.MadeAt.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)];
     }
 
-    private static string LetterOf(int column)
+    /// <summary>The letters of a column, from 0.</summary>
+    public static string LetterOf(int column)
     {
         string letters = "";
         for (int rest = column + 1; rest > 0; rest = (rest - 1) / 26)

@@ -36,6 +36,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
             recipe = RecipeOf(earlier.Recipe);
         }
 
+        recipe ??= FillSheet.RecipeOf(read.Table, await conventions.ReadAsync(cancel));
         bool guessed = recipe is null;
         recipe = recipe is null ? await RecipeForAsync(read.Table, cancel) : await KeyedAsync(recipe, cancel);
         var batch = new Batch

@@ -63,8 +63,11 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
         (await InspectAsync(convention, [url], foundOn, cancel))[0];
 
     /// <summary>Reads many URLs back under the convention that holds, in their order.</summary>
-    public async Task<IReadOnlyList<InspectedLink>> InspectAsync(IReadOnlyList<string> urls, CancellationToken cancel) =>
-        await InspectAsync(await conventions.ReadAsync(cancel), urls, null, cancel);
+    /// <param name="urls">The URLs.</param>
+    /// <param name="cancel">Gives up reading.</param>
+    /// <param name="foundOn">Address of the page they stand on, or null.</param>
+    public async Task<IReadOnlyList<InspectedLink>> InspectAsync(IReadOnlyList<string> urls, CancellationToken cancel, string? foundOn = null) =>
+        await InspectAsync(await conventions.ReadAsync(cancel), urls, foundOn, cancel);
 
     private async Task<IReadOnlyList<InspectedLink>> InspectAsync(Convention convention, IReadOnlyList<string> urls, string? foundOn, CancellationToken cancel)
     {

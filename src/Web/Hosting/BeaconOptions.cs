@@ -26,6 +26,9 @@ public sealed class BeaconOptions
     /// <summary>Hosts on this machine, with ports, that the demo may fetch pages from beside its own website.</summary>
     public string[] StandInHosts { get; set; } = [];
 
+    /// <summary>Where trials of mails are sent to, without a slash at the end; null for the demo's own inbox, and for none outside the demo.</summary>
+    public string? InboxUrl { get; set; }
+
     /// <summary>The built interface.</summary>
     public string ClientDirectory { get; set; } = "../client/dist";
 

@@ -14,7 +14,7 @@ public static class SecurityHeaders
         var headers = context.Response.Headers;
         headers.ContentSecurityPolicy =
             $"default-src 'none'; script-src 'self'; style-src 'self' 'nonce-{nonce}'; img-src 'self' data:; font-src 'self'; "
-            + "connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
+            + "connect-src 'self'; frame-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
         headers.XContentTypeOptions = "nosniff";
         headers.XFrameOptions = "DENY";
         headers["Referrer-Policy"] = "same-origin";

@@ -9,14 +9,12 @@ using PreciseBeacon.Web.Outside;
 namespace PreciseBeacon.Web.Plan;
 
 /// <summary>Keeps the pages of the workspace's sites by their titles, from sitemaps and from pasted lists.</summary>
-public sealed class PageNames(BeaconDb db, OutsideReader outside, TimeProvider clock)
+public sealed class PageNames(BeaconDb db, OutsideReader outside, SitemapReader sitemaps, TimeProvider clock)
 {
-    public const int MostPages = 50_000;
-    private const int MostSitemaps = 20;
+    public const int MostPages = SitemapReader.MostPages;
     private const int MostTitles = 300;
     private const int AtOnce = 4;
     private const int LargestPage = 1 << 20;
-    private const int LargestSitemap = 10 << 20;
     private const int LongestTitle = 300;
     private const int MostProblems = 50;
     private static readonly TimeSpan LongestRead = TimeSpan.FromSeconds(60);
@@ -26,23 +24,9 @@ public sealed class PageNames(BeaconDb db, OutsideReader outside, TimeProvider c
     public async Task<PagesRead> ReadSitemapAsync(Site site, CancellationToken cancel)
     {
         var hosts = site.Hosts.Select(h => h.Host).ToHashSet();
-        var first = site.Hosts[0];
-        string home = $"{(first.AnswersHttps ? "https" : "http")}://{first.Host}";
-        var waiting = new Queue<string>([$"{home}/sitemap.xml"]);
-        var seen = new HashSet<string>();
-        var addresses = new List<string>();
         var problems = new List<string>();
-        while (waiting.TryDequeue(out string? next) && seen.Count < MostSitemaps && addresses.Count < MostPages)
-        {
-            if (seen.Add(next))
-            {
-                var (pages, sitemaps) = Sitemap.Read((await outside.FetchAsync(next, hosts.Contains, LargestSitemap, cancel)).Body);
-                addresses.AddRange(pages);
-                sitemaps.ToList().ForEach(waiting.Enqueue);
-            }
-        }
-
-        var listed = addresses.Take(MostPages).Select(a => (Address: a, Title: (string?)null)).ToList();
+        var addresses = await sitemaps.ReadAsync(site, cancel);
+        var listed = addresses.Select(a => (Address: a, Title: (string?)null)).ToList();
         var (found, added, rows) = await TakeInAsync(listed, [site], problems, cancel);
         int titled = await ReadTitlesAsync([.. rows.Where(r => r.Title is null).Take(MostTitles)], hosts, problems, cancel);
         await db.SaveChangesAsync(cancel);

@@ -94,7 +94,7 @@ public sealed class MailFileTests
         byte[] after = mail.With(New);
         using var read = new MemoryStream(after);
         var back = MimeMessage.Load(read);
-        Assert.Equal(mail.ReadableWith(New), back.HtmlBody.TrimEnd('\n', '\r') + "\r\n");
+        Assert.Equal(Lines(mail.ReadableWith(New)), Lines(back.HtmlBody!)); // another reader gives lines ends of its own
         Assert.Equal(message.TextBody, back.TextBody);
 
         // Before and after the HTML part not an octet differs, and no line grows too long.
@@ -104,9 +104,11 @@ public sealed class MailFileTests
         Assert.True(sameAtEnd > Encoding.UTF8.GetString(file).Length - Encoding.UTF8.GetString(file).IndexOf("image/png", StringComparison.Ordinal));
         if (transfer != ContentEncoding.EightBit)
         {
-            Assert.All(Encoding.Latin1.GetString(after).Split("\r\n"), line => Assert.InRange(line.Length, 0, 78));
+            Assert.All(Encoding.Latin1.GetString(after).Split('\n'), line => Assert.InRange(line.Length, 0, 77));
         }
     }
+
+    private static string[] Lines(string text) => text.ReplaceLineEndings("\n").TrimEnd('\n').Split('\n');
 
     [Theory]
     [InlineData("Subject: x\r\nFrom: a@m.example\r\n\r\nonly text, no HTML")]

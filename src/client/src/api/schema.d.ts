@@ -2447,6 +2447,39 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/batches/workbook-to-fill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/batches/{id}": {
         parameters: {
             query?: never;
@@ -3105,6 +3138,582 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/mails": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailSummary"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: {
+                    name?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailMade"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/mails/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailAnswer"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MailChoices"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailAnswer"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/mails/{id}/make": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/mails/{id}/send": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TrialSent"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/mails/{id}/result": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/mails/{id}/before": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/mails/{id}/after": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/audits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AuditSummary"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: {
+                    name?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/x-ndjson": components["schemas"]["AuditProgress"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/audits/site": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AuditSiteRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/x-ndjson": components["schemas"]["AuditProgress"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/audits/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AuditAnswer"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/audits/{id}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    state?: components["schemas"]["AuditState"];
+                    rule?: string;
+                    skip?: number;
+                    most?: number;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AuditLinksAnswer"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/audits/{id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/audits/{id}/result.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/audits/{id}/result.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/links/{id}": {
         parameters: {
             query?: never;
@@ -3367,6 +3976,85 @@ export interface components {
         AttributeAnswer: {
             name: string;
             values: string[];
+        };
+        AuditAnswer: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: int32 */
+            right: number;
+            /** Format: int32 */
+            mended: number;
+            /** Format: int32 */
+            stuck: number;
+            /** Format: int32 */
+            pages: null | number;
+            problems: string[];
+            rules: components["schemas"]["AuditRule"][];
+            /** Format: int32 */
+            conventionVersion: number;
+            createdBy: string;
+            /** Format: date-time */
+            createdAt: string;
+        };
+        AuditLinkAnswer: {
+            /** Format: int32 */
+            number: number;
+            link: string;
+            foundOn: null | string;
+            state: components["schemas"]["AuditState"];
+            mendedUrl: null | string;
+            rules: string[];
+            says: string[];
+        };
+        AuditLinksAnswer: {
+            links: components["schemas"]["AuditLinkAnswer"][];
+            /** Format: int32 */
+            total: number;
+        };
+        AuditProgress: {
+            /** Format: int32 */
+            done: number;
+            /** Format: int32 */
+            total: number;
+            /** Format: uuid */
+            id?: null | string;
+            refused?: null | string;
+        };
+        AuditRule: {
+            rule: string;
+            severity: components["schemas"]["Severity"];
+            meaning: string;
+            /** Format: int32 */
+            links: number;
+            /** Format: int32 */
+            mended: number;
+            example: string;
+        };
+        AuditSiteRequest: {
+            /** Format: uuid */
+            site: string;
+        };
+        /**
+         * @description What came of looking at a link that is in use.
+         * @enum {unknown}
+         */
+        AuditState: "right" | "mended" | "stuck";
+        AuditSummary: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: int32 */
+            right: number;
+            /** Format: int32 */
+            mended: number;
+            /** Format: int32 */
+            stuck: number;
+            /** Format: int32 */
+            pages: null | number;
+            createdBy: string;
+            /** Format: date-time */
+            createdAt: string;
         };
         BatchAnswer: {
             /** Format: uuid */
@@ -4082,6 +4770,93 @@ export interface components {
             field: null | components["schemas"]["FieldDocument"];
             pasted: null | string;
         };
+        MailAnswer: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            subject: null | string;
+            isMessage: boolean;
+            placement: null | string;
+            campaign: null | string;
+            contentBy: components["schemas"]["MailContentBy"];
+            shorten: boolean;
+            /** Format: int32 */
+            revision: number;
+            /** Format: int32 */
+            ready: number;
+            links: components["schemas"]["MailLinkAnswer"][];
+            madeBy: null | string;
+            /** Format: date-time */
+            madeAt: null | string;
+            inbox: null | string;
+        };
+        MailChoices: {
+            placement: null | string;
+            campaign: null | string;
+            contentBy: components["schemas"]["MailContentBy"];
+            shorten: boolean;
+            typed: null | {
+                [key: string]: string;
+            };
+            skipped: null | number[];
+            /** Format: int32 */
+            revision: number;
+        };
+        /**
+         * @description What a mail's link says as its content.
+         * @enum {unknown}
+         */
+        MailContentBy: "position" | "numberAndText" | "nothing";
+        /**
+         * @description What happens to a link of a mail.
+         * @enum {unknown}
+         */
+        MailFate: "tag" | "mend" | "right" | "leave";
+        MailLinkAnswer: {
+            /** Format: int32 */
+            number: number;
+            href: string;
+            text: string;
+            place: components["schemas"]["MailPlace"];
+            shape: components["schemas"]["MailShape"];
+            fate: components["schemas"]["MailFate"];
+            why: null | string;
+            skipped: boolean;
+            content: string;
+            typed: boolean;
+            url: null | string;
+            strip: components["schemas"]["StripSegment"][];
+            notices: components["schemas"]["Notice"][];
+            ready: boolean;
+            written: null | string;
+        };
+        MailMade: {
+            /** Format: uuid */
+            id: string;
+        };
+        /**
+         * @description Where in a mail a link stands.
+         * @enum {unknown}
+         */
+        MailPlace: "header" | "body" | "footer";
+        /**
+         * @description What a link looks like to whoever reads the mail.
+         * @enum {unknown}
+         */
+        MailShape: "link" | "button" | "picture";
+        MailSummary: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            subject: null | string;
+            /** Format: int32 */
+            written: number;
+            createdBy: string;
+            /** Format: date-time */
+            createdAt: string;
+            /** Format: date-time */
+            madeAt: null | string;
+        };
         MakeAnswer: {
             /** Format: int32 */
             made: number;
@@ -4656,6 +5431,9 @@ export interface components {
          * @enum {unknown}
          */
         TagStyle: "query" | "fragment" | "sealed";
+        TrialSent: {
+            inbox: string;
+        };
         TryAnswer: {
             fields: components["schemas"]["ComposedField"][];
             notices: components["schemas"]["Notice"][];

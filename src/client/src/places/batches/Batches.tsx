@@ -1,160 +1,37 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { Upload } from 'lucide-react';
-import { useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { api, dataOf } from '../../api/client';
-import { ago, count, exact } from '../../parts/format';
-import { Head } from '../../parts/Head';
-import { usePerson } from '../../parts/person';
+import { PartTabs } from '../../parts/PartTabs';
+import { AuditList } from './audits/AuditList';
+import { AuditView } from './audits/AuditView';
 import { BatchView } from './BatchView';
-import { bringSheet } from './bringSheet';
-import { stateNames } from './states';
+import { MailList } from './mails/MailList';
+import { MailView } from './mails/MailView';
+import { SheetList } from './SheetList';
 
-/** Sheets in, links by a recipe, sheets out. */
+const views = [
+  ['sheets', 'Sheets'],
+  ['mails', 'Mails'],
+  ['audits', 'Audit'],
+] as const;
+type View = (typeof views)[number][0];
+
+/** Many links at once: sheets in and out, HTML mails, and links that are in use already. */
 export function Batches() {
   const [search, setSearch] = useSearchParams();
+  const view = (views.find(([v]) => v === search.get('view'))?.[0] ?? 'sheets') as View;
+  const go = (name: View) => setSearch(name === 'sheets' ? {} : { view: name });
   const batch = search.get('batch');
-  return batch ? (
-    <BatchView key={batch} id={batch} onLeave={() => setSearch({})} onOpen={(next) => setSearch({ batch: next })} />
-  ) : (
-    <BatchList onOpen={(id) => setSearch({ batch: id })} />
-  );
-}
+  const mail = search.get('mail');
+  const audit = search.get('audit');
 
-function BatchList({ onOpen }: { onOpen: (id: string) => void }) {
-  const person = usePerson();
-  const queries = useQueryClient();
-  const file = useRef<HTMLInputElement>(null);
-  const [over, setOver] = useState(false);
-  const mayWrite = person.role !== 'Viewer';
-  const batches = useQuery({
-    queryKey: ['batches'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/batches')),
-  });
-  const bring = useMutation({
-    mutationFn: (sheet: File) => bringSheet(sheet),
-    onSuccess: async (made) => {
-      await queries.invalidateQueries({ queryKey: ['batches'] });
-      onOpen(made.id);
-    },
-  });
+  if (batch)
+    return (
+      <BatchView key={batch} id={batch} onLeave={() => go('sheets')} onOpen={(next) => setSearch({ batch: next })} />
+    );
+  if (mail) return <MailView key={mail} id={mail} onLeave={() => go('mails')} />;
+  if (audit) return <AuditView key={audit} id={audit} onLeave={() => go('audits')} />;
 
-  function paste(text: string) {
-    if (text.trim() !== '') bring.mutate(new File([text], 'Pasted cells.tsv', { type: 'text/plain' }));
-  }
-
-  return (
-    <>
-      <Head
-        title="Batches"
-        state={batches.data && `${count(batches.data.length)} ${batches.data.length === 1 ? 'sheet' : 'sheets'}`}
-      >
-        {mayWrite && (
-          <>
-            <input
-              ref={file}
-              type="file"
-              aria-label="Sheet"
-              accept=".csv,.tsv,.txt,.xlsx"
-              className="sr-only"
-              onChange={(e) => {
-                if (e.target.files?.[0]) bring.mutate(e.target.files[0]);
-                e.target.value = '';
-              }}
-            />
-            <button
-              type="button"
-              className="button-main"
-              disabled={bring.isPending}
-              onClick={() => file.current?.click()}
-            >
-              <Upload size={14} strokeWidth={1.5} /> {bring.isPending ? 'Reading …' : 'Bring a sheet'}
-            </button>
-          </>
-        )}
-      </Head>
-      <div
-        className={`flex min-h-0 flex-1 flex-col ${over ? 'outline-2 -outline-offset-4 outline-accent outline-dashed' : ''}`}
-        onDragOver={(e) => {
-          if (!mayWrite) return;
-          e.preventDefault();
-          setOver(true);
-        }}
-        onDragLeave={() => setOver(false)}
-        onDrop={(e) => {
-          e.preventDefault();
-          setOver(false);
-          if (mayWrite && e.dataTransfer.files[0]) bring.mutate(e.dataTransfer.files[0]);
-        }}
-      >
-        {mayWrite && (
-          <div className="flex items-center gap-4 border-b border-line px-5 py-3">
-            <p className="text-quiet">
-              Drop a CSV, TSV or XLSX file here, up to 50 MB and 200,000 rows, or paste cells with their headings:
-            </p>
-            <textarea
-              aria-label="Pasted cells"
-              className="input h-8 w-64 resize-none py-1"
-              placeholder="paste here"
-              value=""
-              onChange={() => undefined}
-              onPaste={(e) => {
-                e.preventDefault();
-                paste(e.clipboardData.getData('text'));
-              }}
-            />
-          </div>
-        )}
-        {bring.isError && (
-          <p role="alert" className="border-b border-line px-5 py-2 text-stop">
-            {bring.error.message}
-          </p>
-        )}
-        <div className="min-h-0 flex-1 overflow-auto bg-sheet">
-          {batches.data?.length === 0 ? (
-            <p className="max-w-xl p-8 text-quiet">
-              No sheet was brought yet. Bring the export of an ad account, a list of groups or of plant labels: each row
-              gets its link, and the sheet goes back with all its columns as they were.
-            </p>
-          ) : (
-            <table className="w-full">
-              <thead className="sticky top-0 bg-sheet">
-                <tr className="h-[34px] border-b border-line text-left text-xs text-quiet">
-                  {['Sheet', 'Rows', 'State', 'Brought', 'Last run'].map((head) => (
-                    <th key={head} className={`px-3 font-medium first:pl-5 ${head === 'Rows' ? 'text-right' : ''}`}>
-                      {head}
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {batches.data?.map((b) => (
-                  <tr
-                    key={b.id}
-                    tabIndex={0}
-                    className="h-[34px] cursor-pointer border-b border-line hover:bg-accent-wash focus-visible:outline-offset-[-2px]"
-                    onClick={() => onOpen(b.id)}
-                    onKeyDown={(e) => e.key === 'Enter' && onOpen(b.id)}
-                  >
-                    <td className="px-3 pl-5">{b.name}</td>
-                    <td className="px-3 text-right tabular-nums">{count(b.total)}</td>
-                    <td className="px-3">
-                      {stateNames[b.state] ?? b.state}
-                      {b.state === 'running' && ` · ${count(b.done)}`}
-                    </td>
-                    <td className="px-3" title={exact(b.createdAt)}>
-                      {ago(b.createdAt)} by {b.createdBy}
-                    </td>
-                    <td className="px-3" title={b.runAt ? exact(b.runAt) : undefined}>
-                      {b.runAt ? ago(b.runAt) : 'not yet'}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          )}
-        </div>
-      </div>
-    </>
-  );
+  const parts = <PartTabs label="Parts of batches" parts={views} at={view} onGo={go} />;
+  if (view === 'mails') return <MailList parts={parts} onOpen={(id) => setSearch({ mail: id })} />;
+  if (view === 'audits') return <AuditList parts={parts} onOpen={(id) => setSearch({ audit: id })} />;
+  return <SheetList parts={parts} onOpen={(id) => setSearch({ batch: id })} />;
 }

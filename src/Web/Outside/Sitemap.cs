@@ -1,8 +1,7 @@
 using System.IO.Compression;
 using System.Xml;
-using PreciseBeacon.Web.Outside;
 
-namespace PreciseBeacon.Web.Plan;
+namespace PreciseBeacon.Web.Outside;
 
 /// <summary>Reads the file in which a site lists its pages (the sitemaps protocol 0.9), plain or compressed.</summary>
 public static class Sitemap

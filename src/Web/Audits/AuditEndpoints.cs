@@ -1,0 +1,98 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Audits;
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Data;
+using PreciseBeacon.Web.Batches;
+using PreciseBeacon.Web.Conventions;
+using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Outside;
+using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;
+
+namespace PreciseBeacon.Web.Audits;
+
+/// <summary>Links that are in use, judged by the convention, with the mended list.</summary>
+public static class AuditEndpoints
+{
+    private const int MostShown = 500;
+
+    public static void MapAudits(this IEndpointRouteBuilder app)
+    {
+        var group = app.MapGroup("/api/v1").WithTags("Audits");
+        group.MapGet("/audits", async (AuditStore store, CancellationToken cancel) => TypedResults.Ok(await store.ListAsync(cancel)));
+        group.MapPost("/audits", JudgeAsync).Produces<AuditProgress>(contentType: JsonLines.ContentType).WithMetadata(new RequestSizeLimitAttribute((SheetFile.MostMegabytes + 1L) << 20));
+        group.MapPost("/audits/site", SiteAsync).Produces<AuditProgress>(contentType: JsonLines.ContentType);
+        group.MapGet("/audits/{id:guid}", OneAsync);
+        group.MapGet("/audits/{id:guid}/links", LinksAsync);
+        group.MapGet("/audits/{id:guid}/report", ReportAsync).Produces(StatusCodes.Status200OK, contentType: "text/html");
+        group.MapGet("/audits/{id:guid}/result.csv", CsvAsync).Produces(StatusCodes.Status200OK, contentType: "text/csv");
+        group.MapGet("/audits/{id:guid}/result.xlsx", XlsxAsync).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
+    }
+
+    /// <summary>Judges the links of a list or a sheet, which is the body of the request; <c>name</c> is what it is called.</summary>
+    private static async Task<IResult> JudgeAsync(HttpContext context, AuditStore store, CancellationToken cancel, string name = "Pasted links")
+    {
+        var (file, refusal) = await UploadedFile.ReadAsync(context, SheetFile.MostMegabytes, "A list of links", cancel);
+        using (file)
+        {
+            if (refusal is not null)
+            {
+                return refusal;
+            }
+
+            try
+            {
+                var links = await store.LinksOfAsync(file.ToArray(), cancel);
+                if (links.Count == 0)
+                {
+                    return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "links-missing", "There are no links in this list; bring one a line, or a sheet with a column of links.");
+                }
+
+                return await SendAsync(context, progress => store.JudgeAsync(Path.GetFileName(name), links, progress, cancel), cancel);
+            }
+            catch (ConventionException broken)
+            {
+                return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "links-refused", broken.Message);
+            }
+        }
+    }
+
+    /// <summary>Looks through one of the workspace's sites, page by page.</summary>
+    private static async Task<IResult> SiteAsync(AuditSiteRequest request, HttpContext context, BeaconDb db, AuditStore store, CancellationToken cancel) =>
+        await db.Sites.Include(s => s.Hosts).SingleOrDefaultAsync(s => s.Id == request.Site, cancel) is { Hosts.Count: > 0 } site
+            ? await SendAsync(context, progress => store.LookThroughAsync(site, progress, cancel), cancel)
+            : Refusal.NotFound("site");
+
+    private static async Task<IResult> SendAsync(HttpContext context, Func<Func<int, int, Task>, Task<Guid>> work, CancellationToken cancel)
+    {
+        var last = new AuditProgress(0, 0);
+        try
+        {
+            var id = await work((done, total) => JsonLines.SendAsync(context, last = new AuditProgress(done, total), cancel));
+            await JsonLines.SendAsync(context, last with { Id = id }, cancel);
+        }
+        catch (OutsideException broken)
+        {
+            await JsonLines.SendAsync(context, last with { Refused = $"{broken.Message} Paste a list of links instead, or try again later." }, cancel);
+        }
+
+        return Results.Empty;
+    }
+
+    private static async Task<Results<Ok<AuditAnswer>, ProblemHttpResult>> OneAsync(Guid id, AuditStore store, CancellationToken cancel) =>
+        await store.OneAsync(id, cancel) is { } audit ? TypedResults.Ok(audit) : Refusal.NotFound("audit");
+
+    private static async Task<Results<Ok<AuditLinksAnswer>, ProblemHttpResult>> LinksAsync(
+        Guid id, AuditStore store, CancellationToken cancel, AuditState? state = null, string? rule = null, int skip = 0, int most = 100) =>
+        await store.LinksAsync(id, state, rule, Math.Max(0, skip), Math.Clamp(most, 1, MostShown), cancel) is { } links ? TypedResults.Ok(links) : Refusal.NotFound("audit");
+
+    /// <summary>A page without script, to be printed.</summary>
+    private static async Task<IResult> ReportAsync(Guid id, HttpContext context, AuditStore store, CancellationToken cancel) =>
+        await store.ReportAsync(id, SecurityHeaders.NonceOf(context), cancel) is { } page ? Results.Text(page, "text/html; charset=utf-8") : Refusal.NotFound("audit");
+
+    private static async Task<IResult> CsvAsync(Guid id, AuditStore store, CancellationToken cancel) =>
+        await store.TableAsync(id, cancel) is var (name, rows) ? Results.Bytes(OwnTable.Csv(rows), "text/csv", $"{Path.GetFileNameWithoutExtension(name)} – audit.csv") : Refusal.NotFound("audit");
+
+    private static async Task<IResult> XlsxAsync(Guid id, AuditStore store, CancellationToken cancel) =>
+        await store.TableAsync(id, cancel) is var (name, rows) ? Results.Bytes(PlainWorkbook.Write(rows, "Audit"), ConventionSheet.ContentType, $"{Path.GetFileNameWithoutExtension(name)} – audit.xlsx") : Refusal.NotFound("audit");
+}

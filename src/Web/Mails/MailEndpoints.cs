@@ -1,0 +1,112 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using PreciseBeacon.Core.Mails;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Hosting;
+using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;
+
+namespace PreciseBeacon.Web.Mails;
+
+/// <summary>HTML mails in, each of their links tagged, the same mail out.</summary>
+public static class MailEndpoints
+{
+    public static void MapMails(this IEndpointRouteBuilder app)
+    {
+        var group = app.MapGroup("/api/v1").WithTags("Mails");
+        group.MapGet("/mails", async (MailStore store, CancellationToken cancel) => TypedResults.Ok(await store.ListAsync(cancel)));
+        group.MapPost("/mails", BringAsync).WithMetadata(new RequestSizeLimitAttribute((MailStore.MostMegabytes + 1L) << 20));
+        group.MapGet("/mails/{id:guid}", OneAsync);
+        group.MapPut("/mails/{id:guid}", ChooseAsync);
+        group.MapPost("/mails/{id:guid}/make", MakeAsync);
+        group.MapPost("/mails/{id:guid}/send", SendAsync);
+        group.MapGet("/mails/{id:guid}/result", ResultAsync).Produces(StatusCodes.Status200OK, contentType: "message/rfc822");
+        group.MapGet("/mails/{id:guid}/before", BeforeAsync).Produces(StatusCodes.Status200OK, contentType: "text/html");
+        group.MapGet("/mails/{id:guid}/after", AfterAsync).Produces(StatusCodes.Status200OK, contentType: "text/html");
+    }
+
+    /// <summary>Takes a mail in: the body is HTML, or a message as it was saved (.eml); <c>name</c> is the file's.</summary>
+    private static async Task<Results<Created<MailMade>, ProblemHttpResult>> BringAsync(HttpContext context, MailStore store, CancellationToken cancel, string name = "Mail")
+    {
+        var (file, refusal) = await UploadedFile.ReadAsync(context, MailStore.MostMegabytes, "A mail", cancel);
+        using (file)
+        {
+            if (refusal is not null)
+            {
+                return refusal;
+            }
+
+            try
+            {
+                var mail = await store.TakeInAsync(Path.GetFileName(name), file.ToArray(), cancel);
+                return TypedResults.Created($"/api/v1/mails/{mail.Id}", new MailMade(mail.Id));
+            }
+            catch (FormatException broken)
+            {
+                return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "mail-refused", broken.Message);
+            }
+        }
+    }
+
+    private static async Task<Results<Ok<MailAnswer>, ProblemHttpResult>> OneAsync(Guid id, MailStore store, CancellationToken cancel) =>
+        await store.FindAsync(id, cancel) is { } mail ? TypedResults.Ok(await store.AnswerAsync(mail, cancel)) : Refusal.NotFound("mail");
+
+    private static async Task<Results<Ok<MailAnswer>, ProblemHttpResult>> ChooseAsync(Guid id, MailChoices choices, MailStore store, CancellationToken cancel) =>
+        await store.FindAsync(id, cancel) is not { } mail ? Refusal.NotFound("mail")
+        : await store.ChooseAsync(mail, choices, cancel) is { } refusal ? refusal
+        : TypedResults.Ok(await store.AnswerAsync(mail, cancel));
+
+    private static async Task<Results<Ok<MailAnswer>, ProblemHttpResult>> MakeAsync(Guid id, MailStore store, CancellationToken cancel) =>
+        await store.FindAsync(id, cancel) is not { } mail ? Refusal.NotFound("mail")
+        : await store.MakeAsync(mail, cancel) is { } refusal ? refusal
+        : TypedResults.Ok(await store.AnswerAsync((await store.FindAsync(id, cancel))!, cancel));
+
+    /// <summary>Sends the mail with its links to the inbox, to be looked at and clicked.</summary>
+    private static async Task<Results<Ok<TrialSent>, ProblemHttpResult>> SendAsync(Guid id, MailStore store, Inbox inbox, CancellationToken cancel)
+    {
+        if (await store.FindAsync(id, cancel) is not { } mail)
+        {
+            return Refusal.NotFound("mail");
+        }
+
+        if (inbox.Address is null)
+        {
+            return Refusal.Of(StatusCodes.Status409Conflict, "no-inbox", "This copy has no inbox for trials; take the mail out and send it with your own tool.");
+        }
+
+        if (mail.Written.Count == 0)
+        {
+            return Refusal.Of(StatusCodes.Status409Conflict, "links-not-made", "The mail’s links are not made yet; make them first, then send the trial.");
+        }
+
+        var file = MailFile.Read(mail.File);
+        return await inbox.SendAsync(file.With(MailStore.Written(mail)), file.IsMessage, mail.Subject ?? mail.Name, cancel) is { } where
+            ? TypedResults.Ok(new TrialSent(where))
+            : Refusal.Of(StatusCodes.Status502BadGateway, "inbox-away", "The inbox does not answer; nothing was sent. Try again in a moment.");
+    }
+
+    private static async Task<IResult> ResultAsync(Guid id, MailStore store, CancellationToken cancel)
+    {
+        if (await store.FindAsync(id, cancel) is not { } mail)
+        {
+            return Refusal.NotFound("mail");
+        }
+
+        var file = MailFile.Read(mail.File);
+        string type = file.IsMessage ? ".eml" : ".html";
+        return Results.Bytes(file.With(MailStore.Written(mail)), file.IsMessage ? "message/rfc822" : "application/octet-stream", $"{Path.GetFileNameWithoutExtension(mail.Name)} – tagged{type}");
+    }
+
+    private static async Task<IResult> BeforeAsync(Guid id, HttpContext context, MailStore store, CancellationToken cancel) =>
+        await store.FindAsync(id, cancel) is { } mail ? Preview(context, MailFile.Read(mail.File).Readable) : Refusal.NotFound("mail");
+
+    private static async Task<IResult> AfterAsync(Guid id, HttpContext context, MailStore store, CancellationToken cancel) =>
+        await store.FindAsync(id, cancel) is { } mail ? Preview(context, MailFile.Read(mail.File).ReadableWith(await store.AddressesAsync(mail, cancel))) : Refusal.NotFound("mail");
+
+    /// <summary>A stranger's HTML is shown in a sandbox with an origin of its own: no script, no form, nothing fetched, no way out of its frame.</summary>
+    private static IResult Preview(HttpContext context, string html)
+    {
+        context.Response.Headers.ContentSecurityPolicy = "sandbox; default-src 'none'; img-src data:; style-src 'unsafe-inline'; form-action 'none'; base-uri 'none'; frame-ancestors 'self'";
+        context.Response.Headers.XFrameOptions = "SAMEORIGIN";
+        context.Response.Headers.CacheControl = "no-store";
+        return Results.Text(html, "text/html; charset=utf-8");
+    }
+}

@@ -1,0 +1,184 @@
+using System.Globalization;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Mails;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Mails;
+
+/// <summary>Keeps HTML mails, works out what becomes of each of their links, and makes the links.</summary>
+public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionReader conventions, LinkMaker maker, Inbox inbox, History history, TimeProvider clock)
+{
+    public const int MostMegabytes = 10;
+    private const int MostLinks = LinkWorkshop.MostAtOnce;
+    private const int LongestContent = 500;
+    private const int LongestName = 200;
+
+    private sealed record WorkedMailLink(MailLink Link, MailLinkFate Fate, bool Skipped, string Content, bool Typed, WorkedLink? Worked);
+
+    /// <summary>Takes a mail in.</summary>
+    /// <exception cref="FormatException">There is no HTML in it, or too many links; the message is one sentence.</exception>
+    public async Task<Mail> TakeInAsync(string name, byte[] file, CancellationToken cancel)
+    {
+        var read = MailFile.Read(file);
+        if (read.Links.Count > MostLinks)
+        {
+            throw new FormatException($"A mail has at most {MostLinks:N0} links; this one has {read.Links.Count:N0}.");
+        }
+
+        var mail = new Mail
+        {
+            Name = name.Length is 0 or > LongestName ? "Mail" : name,
+            File = file,
+            Subject = TypedText.OrNull(read.Subject?.Replace("\0", "", StringComparison.Ordinal)),
+            CreatedBy = history.Who,
+            CreatedAt = clock.GetUtcNow(),
+            Revision = 1,
+        };
+        db.Mails.Add(mail);
+        await db.SaveChangesAsync(cancel);
+        return mail;
+    }
+
+    /// <summary>Every mail, newest first.</summary>
+    public async Task<List<MailSummary>> ListAsync(CancellationToken cancel)
+    {
+        var mails = await db.Mails.AsNoTracking().OrderByDescending(m => m.CreatedAt).Take(500)
+            .Select(m => new { m.Id, m.Name, m.Subject, m.Written, m.CreatedBy, m.CreatedAt, m.MadeAt }).ToListAsync(cancel);
+        return [.. mails.Select(m => new MailSummary(m.Id, m.Name, m.Subject, m.Written.Count, m.CreatedBy, m.CreatedAt, m.MadeAt))];
+    }
+
+    public async Task<Mail?> FindAsync(Guid id, CancellationToken cancel) => await db.Mails.SingleOrDefaultAsync(m => m.Id == id, cancel);
+
+    /// <summary>A mail with what becomes of its links.</summary>
+    public async Task<MailAnswer> AnswerAsync(Mail mail, CancellationToken cancel)
+    {
+        var file = MailFile.Read(mail.File);
+        var links = await WorkAsync(mail, file, cancel);
+        return new MailAnswer(
+            mail.Id, mail.Name, mail.Subject, file.IsMessage, mail.Placement, mail.Campaign, mail.ContentBy, mail.Shorten, mail.Revision,
+            links.Count(l => l.Worked is { Composed.Ready: true }),
+            [.. links.Select(l => new MailLinkAnswer(
+                l.Link.Number, l.Link.Href, l.Link.Text, l.Link.Place, l.Link.Shape, l.Fate.Fate, l.Fate.Why, l.Skipped, l.Content, l.Typed,
+                l.Worked?.Composed.Tagged?.Url, l.Worked?.Composed.Tagged?.Strip ?? [], NoticesOf(l), l.Worked?.Composed.Ready ?? false,
+                mail.Written.GetValueOrDefault(Key(l.Link.Number))))],
+            mail.MadeBy, mail.MadeAt, inbox.Address);
+    }
+
+    /// <summary>Keeps what was chosen; links made before stay in the mail until they are made anew.</summary>
+    public async Task<ProblemHttpResult?> ChooseAsync(Mail mail, MailChoices choices, CancellationToken cancel)
+    {
+        if (choices.Revision != mail.Revision)
+        {
+            return Refusal.Of(StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody changed this mail in the meantime; look at their version, then change it again.");
+        }
+
+        if (choices.Typed?.Values.Any(v => v is null || v.Length > LongestContent) == true || choices.Typed?.Count > MostLinks || choices.Skipped?.Count > MostLinks)
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "choices-refused", $"Content has at most {LongestContent} characters.");
+        }
+
+        (mail.Placement, mail.Campaign) = (TypedText.OrNull(choices.Placement), TypedText.OrNull(choices.Campaign));
+        (mail.ContentBy, mail.Shorten) = (choices.ContentBy, choices.Shorten);
+        mail.Typed = choices.Typed?.ToDictionary(t => t.Key, t => t.Value.Replace("\0", "", StringComparison.Ordinal)) ?? [];
+        mail.Skipped = [.. choices.Skipped ?? []];
+        mail.Revision++;
+        await db.SaveChangesAsync(cancel);
+        return null;
+    }
+
+    /// <summary>Makes the links and writes them into the mail; one that exists already is taken, not made twice.</summary>
+    public async Task<ProblemHttpResult?> MakeAsync(Mail mail, CancellationToken cancel)
+    {
+        var links = await WorkAsync(mail, MailFile.Read(mail.File), cancel);
+        var ready = links.Where(l => l.Worked is { Composed.Ready: true }).ToList();
+        if (ready.Count == 0)
+        {
+            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "nothing-ready", "No link of this mail is ready; look at what its links say, or choose placement and campaign.");
+        }
+
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var known = ready.Where(l => IsThere(l.Worked!)).DistinctBy(UrlOf).ToDictionary(UrlOf, l => mail.Shorten ? l.Worked!.Existing!.ShortUrl! : UrlOf(l));
+        var toMake = ready.Where(l => !known.ContainsKey(UrlOf(l))).DistinctBy(UrlOf).ToList();
+        foreach (var (place, saved) in await maker.SaveAsync([.. toMake.Select(l => l.Worked!)], history.Who, cancel))
+        {
+            string url = UrlOf(toMake[place]);
+            known[url] = mail.Shorten && saved.ShortUrl is { } shortUrl ? shortUrl : url;
+        }
+
+        // Making links lets go of what was being watched.
+        var kept = await db.Mails.SingleAsync(m => m.Id == mail.Id, cancel);
+        kept.Written = ready.ToDictionary(l => Key(l.Link.Number), l => known[UrlOf(l)]);
+        (kept.MadeBy, kept.MadeAt) = (history.Who, clock.GetUtcNow());
+        kept.Revision++;
+        history.Add("mail", kept.Id, null, new { kept.Name, kept.Placement, kept.Campaign, Made = toMake.Count, Written = kept.Written.Count });
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return null;
+
+        bool IsThere(WorkedLink worked) => worked.Existing is { } existing && (!mail.Shorten || existing.ShortUrl is not null);
+        static string UrlOf(WorkedMailLink link) => link.Worked!.Composed.Tagged!.Url;
+    }
+
+    /// <summary>Addresses to be written into the mail: those that were made, or those that would be.</summary>
+    public async Task<IReadOnlyDictionary<int, string>> AddressesAsync(Mail mail, CancellationToken cancel) =>
+        mail.Written.Count > 0
+            ? Written(mail)
+            : (await WorkAsync(mail, MailFile.Read(mail.File), cancel)).Where(l => l.Worked is { Composed.Ready: true }).ToDictionary(l => l.Link.Number, l => l.Worked!.Composed.Tagged!.Url);
+
+    /// <summary>Addresses that were written, by number.</summary>
+    public static IReadOnlyDictionary<int, string> Written(Mail mail) => mail.Written.ToDictionary(w => int.Parse(w.Key, CultureInfo.InvariantCulture), w => w.Value);
+
+    private async Task<List<WorkedMailLink>> WorkAsync(Mail mail, MailFile file, CancellationToken cancel)
+    {
+        var convention = await conventions.ReadAsync(cancel);
+        var facts = await workshop.FactsAsync(cancel);
+        var names = MailContent.Of(file.Links, mail.ContentBy);
+        var links = file.Links.Select(l =>
+        {
+            string key = Key(l.Number);
+            bool typed = mail.Typed.TryGetValue(key, out string? content);
+            return new WorkedMailLink(l, MailLinkFate.Of(l, convention, facts), mail.Skipped.Contains(l.Number), typed ? content! : names.GetValueOrDefault(l.Number, ""), typed, null);
+        }).ToList();
+        var asked = links.Where(l => l is { Skipped: false, Fate.Fate: MailFate.Tag or MailFate.Mend }).ToList();
+        if (asked.Count == 0)
+        {
+            return links;
+        }
+
+        var worked = (await workshop.ComposeAsync([.. asked.Select(l => RequestOf(l, mail, convention, facts))], cancel)).Select((w, i) => asked[i] with { Worked = w }).ToDictionary(l => l.Link.Number);
+        return [.. links.Select(l => worked.GetValueOrDefault(l.Link.Number, l))];
+    }
+
+    /// <summary>A link without tags gets them from placement, campaign and its place; one with faulty tags keeps what they say, mended.</summary>
+    private static ComposeRequest RequestOf(WorkedMailLink link, Mail mail, Convention convention, LinkFacts facts)
+    {
+        var fields = new Dictionary<string, string>();
+        if (link.Fate.Fate == MailFate.Mend)
+        {
+            foreach (var field in LinkInspector.Inspect(convention, link.Link.Href, facts).Mended?.Fields.Where(f => f.Value.Length > 0) ?? [])
+            {
+                fields[field.Key] = field.Value;
+            }
+        }
+
+        string? key = convention.KeyOf(FieldMeaning.Content);
+        if (key is not null && link.Content.Length > 0 && (link.Typed || !fields.ContainsKey(key)))
+        {
+            fields[key] = link.Content;
+        }
+
+        string title = link.Link.Text.Length == 0 ? mail.Subject ?? mail.Name : $"{mail.Subject ?? mail.Name} · {link.Link.Text}";
+        return new ComposeRequest(link.Link.Href, mail.Campaign, mail.Placement, fields, Existing: "replace", Title: title.Length > LongestName ? title[..LongestName] : title, Shorten: mail.Shorten);
+    }
+
+    /// <summary>That the link exists is what somebody wants who makes the mail's links anew.</summary>
+    private static List<Core.Notices.Notice> NoticesOf(WorkedMailLink link) =>
+        [.. (link.Worked?.Composed.Notices ?? []).Where(n => n.Rule != Core.Notices.NoticeRules.SameAsExisting.Name && n.Rule != Core.Notices.NoticeRules.TagsReplaced.Name)];
+
+    private static string Key(int number) => number.ToString(CultureInfo.InvariantCulture);
+}

@@ -1,0 +1,260 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { ArrowLeft, Download, Send } from 'lucide-react';
+import { useState } from 'react';
+import { api, dataOf, type Schema } from '../../../api/client';
+import { ago, count } from '../../../parts/format';
+import { Head } from '../../../parts/Head';
+import { PartTabs } from '../../../parts/PartTabs';
+import { usePerson } from '../../../parts/person';
+import { MailLinkTable } from './MailLinkTable';
+
+type Mail = Schema['MailAnswer'];
+
+const shown = [
+  ['links', 'Links'],
+  ['both', 'Both'],
+  ['mail', 'Before and after'],
+] as const;
+
+/** One HTML mail: what its links get, before and after side by side, and the way out. */
+export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
+  const person = usePerson();
+  const queries = useQueryClient();
+  const [message, setMessage] = useState('');
+  const [sent, setSent] = useState<string | null>(null);
+  const [show, setShow] = useState<(typeof shown)[number][0]>('both');
+  const mayWrite = person.role !== 'Viewer';
+  const path = { id };
+  const mail = useQuery({
+    queryKey: ['mail', id],
+    queryFn: async () => dataOf(await api.GET('/api/v1/mails/{id}', { params: { path } })),
+  });
+  const fields = useQuery({
+    queryKey: ['fields'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/convention/fields')),
+  });
+  const placements = useQuery({
+    queryKey: ['placements'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/placements')),
+  });
+  const campaigns = useQuery({
+    queryKey: ['campaigns'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/campaigns')),
+  });
+
+  const keep = (next: Mail) => queries.setQueryData(['mail', id], next);
+  const failed = (error: Error) => {
+    setMessage(error.message);
+    void queries.invalidateQueries({ queryKey: ['mail', id] });
+  };
+  const choose = useMutation({
+    mutationFn: async (change: Partial<Schema['MailChoices']>) => {
+      const m = mail.data!;
+      return dataOf(
+        await api.PUT('/api/v1/mails/{id}', {
+          params: { path },
+          body: {
+            placement: m.placement,
+            campaign: m.campaign,
+            contentBy: m.contentBy,
+            shorten: m.shorten,
+            typed: Object.fromEntries(m.links.filter((l) => l.typed).map((l) => [String(l.number), l.content])),
+            skipped: m.links.filter((l) => l.skipped).map((l) => l.number),
+            revision: m.revision,
+            ...change,
+          },
+        }),
+      );
+    },
+    onSuccess: (next) => {
+      keep(next);
+      setMessage('');
+    },
+    onError: failed,
+  });
+  const make = useMutation({
+    mutationFn: async () => dataOf(await api.POST('/api/v1/mails/{id}/make', { params: { path } })),
+    onSuccess: async (next) => {
+      keep(next);
+      setMessage(`${count(next.ready)} ${next.ready === 1 ? 'link is' : 'links are'} written into the mail.`);
+      await queries.invalidateQueries({ queryKey: ['mails'] });
+    },
+    onError: failed,
+  });
+  const send = useMutation({
+    mutationFn: async () => dataOf(await api.POST('/api/v1/mails/{id}/send', { params: { path } })),
+    onSuccess: (done) => {
+      setSent(done.inbox);
+      setMessage('');
+    },
+    onError: failed,
+  });
+
+  if (mail.isError)
+    return (
+      <>
+        <Head title="Batches" />
+        <p className="p-8">
+          {mail.error.message}{' '}
+          <button type="button" className="button-plain" onClick={onLeave}>
+            All mails
+          </button>
+        </p>
+      </>
+    );
+  if (!mail.data) return <Head title="Batches" />;
+  const m = mail.data;
+  const labels = Object.fromEntries((fields.data ?? []).map((f) => [f.key, f.label]));
+  const tagged = m.links.filter((l) => !l.skipped && (l.fate === 'tag' || l.fate === 'mend'));
+  const stopped = tagged.filter((l) => !l.ready).length;
+  const typedOf = (change: Record<string, string>) => ({
+    ...Object.fromEntries(m.links.filter((l) => l.typed).map((l) => [String(l.number), l.content])),
+    ...change,
+  });
+  const isWritten = m.madeAt != null;
+
+  return (
+    <>
+      <Head
+        title={m.subject ?? m.name}
+        state={
+          <>
+            {count(m.links.length)} links · {count(m.ready)} ready
+            {stopped > 0 && ` · ${count(stopped)} stopped`} · {count(m.links.length - tagged.length)} stay
+            {m.madeAt && ` · written ${ago(m.madeAt)} by ${m.madeBy}`}
+          </>
+        }
+      >
+        <button type="button" className="button" onClick={onLeave}>
+          <ArrowLeft size={14} strokeWidth={1.5} /> All mails
+        </button>
+        {isWritten && (
+          <a className="button" href={`/api/v1/mails/${id}/result`} download>
+            <Download size={14} strokeWidth={1.5} /> Take the mail out
+          </a>
+        )}
+        {isWritten && m.inbox && mayWrite && (
+          <button type="button" className="button" disabled={send.isPending} onClick={() => send.mutate()}>
+            <Send size={14} strokeWidth={1.5} /> Send a trial
+          </button>
+        )}
+        {mayWrite && (
+          <button
+            type="button"
+            className="button-main"
+            disabled={m.ready === 0 || make.isPending}
+            onClick={() => make.mutate()}
+          >
+            {make.isPending ? 'Writing …' : `Write ${count(m.ready)} ${m.ready === 1 ? 'link' : 'links'}`}
+          </button>
+        )}
+      </Head>
+      <div className="flex shrink-0 flex-wrap items-end gap-3 border-b border-line px-5 py-3">
+        <label className="flex w-56 flex-col gap-1">
+          <span className="caption">Placement</span>
+          <select
+            className="input"
+            disabled={!mayWrite}
+            value={m.placement ?? ''}
+            onChange={(e) => choose.mutate({ placement: e.target.value || null })}
+          >
+            <option value="">none</option>
+            {placements.data?.map((p) => (
+              <option key={p.id} value={p.name}>
+                {p.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="flex w-56 flex-col gap-1">
+          <span className="caption">Campaign</span>
+          <select
+            className="input"
+            disabled={!mayWrite}
+            value={m.campaign ?? ''}
+            onChange={(e) => choose.mutate({ campaign: e.target.value || null })}
+          >
+            <option value="">none</option>
+            {campaigns.data?.map((c) => (
+              <option key={c.id} value={c.name}>
+                {c.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="flex w-64 flex-col gap-1">
+          <span className="caption">Content says</span>
+          <select
+            className="input"
+            disabled={!mayWrite}
+            value={m.contentBy}
+            onChange={(e) => choose.mutate({ contentBy: e.target.value as Mail['contentBy'], typed: {} })}
+          >
+            <option value="position">where it stands: header-button</option>
+            <option value="numberAndText">number and words: 2-read-more</option>
+            <option value="nothing">nothing of its own</option>
+          </select>
+        </label>
+        <label className="flex h-8 items-center gap-1.5 text-xs">
+          <input
+            type="checkbox"
+            disabled={!mayWrite}
+            checked={m.shorten}
+            onChange={(e) => choose.mutate({ shorten: e.target.checked })}
+          />
+          short links
+        </label>
+        <p role="status" className="min-w-0 flex-1 self-center text-quiet">
+          {message}
+          {sent && (
+            <>
+              The trial is in the inbox:{' '}
+              <a className="button-plain" href={sent} target="_blank" rel="noreferrer">
+                Open the inbox
+              </a>
+            </>
+          )}
+        </p>
+        <PartTabs label="What is shown" parts={shown} at={show} onGo={setShow} />
+      </div>
+      <div className="flex min-h-0 flex-1 flex-col">
+        {show !== 'mail' && (
+          <div className="min-h-0 flex-1 overflow-auto bg-sheet">
+            <MailLinkTable
+              links={m.links}
+              labels={labels}
+              mayWrite={mayWrite}
+              onContent={(number, content) => choose.mutate({ typed: typedOf({ [String(number)]: content ?? '' }) })}
+              onSkip={(number, skip) =>
+                choose.mutate({
+                  skipped: skip
+                    ? [...m.links.filter((l) => l.skipped).map((l) => l.number), number]
+                    : m.links.filter((l) => l.skipped && l.number !== number).map((l) => l.number),
+                })
+              }
+            />
+          </div>
+        )}
+        {show !== 'links' && (
+          <div
+            className={`grid grid-cols-2 border-t border-line-strong ${show === 'both' ? 'h-64 shrink-0' : 'min-h-0 flex-1'}`}
+          >
+            {(['before', 'after'] as const).map((when) => (
+              <figure key={when} className="flex min-h-0 flex-col border-r border-line last:border-r-0">
+                <figcaption className="caption px-5 py-1">
+                  {when === 'before' ? 'As it came' : isWritten ? 'As it goes out' : 'As it would go out'}
+                </figcaption>
+                <iframe
+                  title={when === 'before' ? 'The mail before' : 'The mail after'}
+                  sandbox=""
+                  className="min-h-0 flex-1 bg-white"
+                  src={`/api/v1/mails/${id}/${when}?revision=${m.revision}`}
+                />
+              </figure>
+            ))}
+          </div>
+        )}
+      </div>
+    </>
+  );
+}

@@ -21,6 +21,9 @@ switch (args)
         }
 
         return 0;
+    case ["batch", var connection, var root]:
+        Report.Print(await BatchRun.MeasureAsync(connection, root));
+        return 0;
     default:
         await Console.Error.WriteLineAsync("Run ./bench.");
         return 2;

@@ -74,7 +74,30 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.See("137 made, 0 stopped");
         browser.See("{keyword}");
         browser.Click("button", "Take it out");
-        browser.Find("link", "XLSX");
+        byte[] result = browser.Download("XLSX");
+
+        // Back where it came from: the account takes the sheet whole, and shows each ad with its tagged destination.
+        string sheet = Path.Combine(Path.GetTempPath(), $"ads-{Guid.NewGuid():N}.xlsx");
+        File.WriteAllBytes(sheet, result);
+        browser.Open(demo.AdsAddress);
+        browser.See("137 ads.");
+        browser.Upload("Sheet", sheet);
+        browser.Click("button", "Take the sheet");
+        browser.See("137 ads changed, 0 as before.");
+        browser.See("kw={keyword}&utm_source=wendfar&utm_medium=cpc");
+        browser.Upload("Sheet", sheet);
+        browser.Click("button", "Take the sheet");
+        browser.See("0 ads changed, 137 as before.");
+        File.Delete(sheet);
+
+        // As strict as such places are: one broken row, and nothing is taken.
+        string broken = Path.Combine(Path.GetTempPath(), $"ads-{Guid.NewGuid():N}.csv");
+        File.WriteAllText(broken, "Title,Text,Ad group,Destination URL,Ad no.\nA,B,C,marrowmere.example/visit,00301\nA,B,C,https://marrowmere.example/,99999\n");
+        browser.Upload("Sheet", broken);
+        browser.Click("button", "Take the sheet");
+        browser.See("Row 2: its “Destination URL” is no web address.");
+        browser.See("Row 3: this account has no ad 99999.");
+        File.Delete(broken);
 
         void Feed(string target, string label, string value)
         {
@@ -157,6 +180,42 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
             }
         },
         $"the row with “{text}”");
+
+    [Fact]
+    public void A_long_run_is_left_cancelled_and_gone_on_with()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Tomas Birch");
+        browser.Open($"{demo.Address}/batches");
+        string sheet = Path.Combine(Path.GetTempPath(), $"long-{Guid.NewGuid():N}.csv");
+        File.WriteAllLines(sheet, Enumerable.Range(1, 20_000).Select(i => $"http://{demo.GardenHost}/shop,label_{i}").Prepend("Page,Content"));
+        browser.Upload("Sheet", sheet);
+        File.Delete(sheet);
+        browser.See("20,000 rows");
+        browser.Until(() => browser.Find("combobox", "Placement").FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "one for all rows …"), "the offer of one for all rows").Click();
+        browser.Type("textbox", "Placement: one for all rows", "Members’ mail", Keys.Enter);
+        browser.Until(() => browser.Find("combobox", "Campaign").FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "one for all rows …"), "the offer of one for all rows").Click();
+        browser.Type("textbox", "Campaign: one for all rows", "School Visits", Keys.Enter);
+        browser.Click("button", "Count what it would do");
+        browser.Click("button", "Make 20,000 links");
+        browser.See("you may leave, it goes on");
+        string here = browser.Url;
+        browser.Open($"{demo.Address}/ledger");
+        browser.Find("heading", "Ledger");
+        browser.Open(here);
+        browser.Click("button", "Cancel the run");
+        browser.See("cancelled");
+
+        browser.Click("button", "Count what it would do");
+        browser.Find("complementary", "What a run would do");
+        string counted = browser.Find("complementary", "What a run would do").Text;
+        Assert.Contains("unchanged", counted, StringComparison.Ordinal);
+        browser.Click("button", "Make ");
+        browser.See("finished");
+        browser.Click("button", "Runs");
+        string[] made = [.. browser.Find("complementary", "Runs of this sheet").Text.Split('\n').Where(l => l.Contains(" made,", StringComparison.Ordinal)).Select(l => l.Split(' ')[0].Replace(",", "", StringComparison.Ordinal))];
+        Assert.Equal(20_000, made.Sum(m => int.Parse(m, System.Globalization.CultureInfo.InvariantCulture)));
+    }
 
     [Fact]
     public void What_is_no_sheet_is_refused_with_the_reason_and_pasted_cells_are_a_sheet()

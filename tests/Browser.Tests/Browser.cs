@@ -138,6 +138,23 @@ public sealed class Browser : IDisposable
     /// <summary>Drags one thing onto another with the mouse.</summary>
     public void Drag(IWebElement what, IWebElement onto) => new Actions(_driver).MoveToElement(what).ClickAndHold().MoveToElement(onto).Release().Perform();
 
+    /// <summary>Fetches a file behind a link of the page, as a click on it would.</summary>
+    public byte[] Download(string link)
+    {
+        string content = ScriptAsync<string>(
+            """
+            const done = arguments[arguments.length - 1];
+            fetch(arguments[0]).then((r) => r.blob()).then((b) => { const reader = new FileReader(); reader.onload = () => done(reader.result.split(',')[1]); reader.readAsDataURL(b); });
+            """,
+            Find("link", link).GetAttribute("href")!);
+        return Convert.FromBase64String(content);
+    }
+
+    /// <summary>Goes into the frame of a title.</summary>
+    public void IntoFrame(string title) => _driver.SwitchTo().Frame(Until(() => _driver.FindElements(By.CssSelector($"iframe[title='{title}']")).FirstOrDefault(), $"the frame “{title}”"));
+
+    public void OutOfFrame() => _driver.SwitchTo().DefaultContent();
+
     /// <summary>Waits until the page shows a text.</summary>
     public void See(string text) => Until(() => Text().Contains(text, StringComparison.Ordinal) ? text : null, $"the text “{text}”");
 

@@ -14,6 +14,10 @@ public sealed class RunningDemo : IAsyncLifetime
 
     public string GardenHost => $"garden.localhost:{_garden.Port}";
 
+    public string AdsAddress => $"http://ads.localhost:{_garden.Port}";
+
+    public string InboxAddress => $"http://inbox.localhost:{_garden.Port}";
+
     public string ShortHost => $"mmr.localhost:{_app.Port}";
 
     public async Task InitializeAsync()

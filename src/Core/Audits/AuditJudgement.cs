@@ -28,9 +28,10 @@ public sealed record AuditJudgement(AuditState State, string? MendedUrl, IReadOn
             return grave.Count == 0 ? new AuditJudgement(AuditState.Right, null, []) : new AuditJudgement(AuditState.Stuck, null, grave);
         }
 
-        // Mended is only what nothing grave is said about any more.
+        // Mended is only what nothing grave is said about any more; an invisible character is merely encoded, which no rule sees.
         var notices = grave.Count > 0 ? grave : [.. inspected.Notices.Where(IsAboutTheLink)];
-        return new AuditJudgement(mended is not null && GraveOf(mended).Count == 0 ? AuditState.Mended : AuditState.Stuck, better, notices);
+        bool isMended = mended is not null && GraveOf(mended).Count == 0 && grave.All(n => n.Rule != NoticeRules.InvisibleInAddress.Name);
+        return new AuditJudgement(isMended ? AuditState.Mended : AuditState.Stuck, better, notices);
     }
 
     private static List<Notice> GraveOf(InspectedLink link) => [.. link.Notices.Where(n => n.Severity != Severity.Note && IsAboutTheLink(n))];

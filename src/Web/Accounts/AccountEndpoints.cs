@@ -48,7 +48,7 @@ public static class AccountEndpoints
     private static async Task<Results<NoContent, ProblemHttpResult>> SignInAsync(
         SignIn request, SignInManager<AppUser> signIn, UserManager<AppUser> users, RunMode mode)
     {
-        var user = await users.FindByEmailAsync(request.Mail);
+        var user = string.IsNullOrWhiteSpace(request.Mail) ? null : await users.FindByEmailAsync(request.Mail);
         if (mode.IsDemo && user is not null && DemoPeople.All.Any(p => p.Mail == user.Email) && string.IsNullOrEmpty(request.Password))
         {
             await signIn.SignInAsync(user, isPersistent: false);

@@ -18,7 +18,7 @@ public sealed record PersonState(string Name, string Mail, string Role, string W
 public sealed record DemoPerson(string Name, string Mail, string Role);
 
 /// <summary>A sign-in; a demo person needs no password in demo mode.</summary>
-public sealed record SignIn(string Mail, string? Password);
+public sealed record SignIn(string? Mail, string? Password);
 
 /// <summary>The first owner and their workspace.</summary>
 public sealed record FirstOwner(string Name, string Mail, string Password, string Workspace, string Currency, string TimeZone, string SiteHost, string ShortHost, string? Start = null);

@@ -82,9 +82,10 @@ public static class AuditEndpoints
     private static async Task<Results<Ok<AuditAnswer>, ProblemHttpResult>> OneAsync(Guid id, AuditStore store, CancellationToken cancel) =>
         await store.OneAsync(id, cancel) is { } audit ? TypedResults.Ok(audit) : Refusal.NotFound("audit");
 
+    /// <summary><c>state</c> is <c>right</c>, <c>mended</c> or <c>stuck</c>; without it links of every state are given.</summary>
     private static async Task<Results<Ok<AuditLinksAnswer>, ProblemHttpResult>> LinksAsync(
-        Guid id, AuditStore store, CancellationToken cancel, AuditState? state = null, string? rule = null, int skip = 0, int most = 100) =>
-        await store.LinksAsync(id, state, rule, Math.Max(0, skip), Math.Clamp(most, 1, MostShown), cancel) is { } links ? TypedResults.Ok(links) : Refusal.NotFound("audit");
+        Guid id, AuditStore store, CancellationToken cancel, string? state = null, string? rule = null, int skip = 0, int most = 100) =>
+        await store.LinksAsync(id, Enum.TryParse<AuditState>(state, ignoreCase: true, out var wanted) ? wanted : null, rule, Math.Max(0, skip), Math.Clamp(most, 1, MostShown), cancel) is { } links ? TypedResults.Ok(links) : Refusal.NotFound("audit");
 
     /// <summary>A page without script, to be printed.</summary>
     private static async Task<IResult> ReportAsync(Guid id, HttpContext context, AuditStore store, CancellationToken cancel) =>

@@ -68,7 +68,7 @@ public static class ConventionEndpoints
         string who = BeaconClaims.NameOf(context.User);
         if (!(context.Request.ContentType ?? "").Contains("yaml", StringComparison.OrdinalIgnoreCase))
         {
-            var request = await context.Request.ReadFromJsonAsync<SaveDraft>(cancel);
+            var request = context.Request.HasJsonContentType() ? await context.Request.ReadFromJsonAsync<SaveDraft>(cancel) : null;
             return request?.Document is null
                 ? Refusal.Of(StatusCodes.Status400BadRequest, "document-missing", "There is no convention to save; send it as “document”.")
                 : TypedResults.Ok(AnswerOf(await store.SaveDraftAsync(request.Document, request.Revision, who, cancel)));

@@ -25,6 +25,7 @@ public sealed class AccessTests(DemoHost demo)
                 var refused = who == Who.Stranger ? HttpStatusCode.Unauthorized : HttpStatusCode.Forbidden;
                 bool isRefused = response.StatusCode == refused && route != "/measure";
                 Assert.True(isRefused != ((allowed & who) != 0), $"{who} {method} {route}: {(int)response.StatusCode}");
+                Assert.True((int)response.StatusCode != 500, $"{who} {method} {route} broke");
             }
 
             client.Dispose();

@@ -32,7 +32,7 @@ public sealed class BeaconProcess : IAsyncDisposable
     /// <summary>Starts the garden's website.</summary>
     public static async Task<BeaconProcess> StartGardenAsync(int port, string beaconUrl)
     {
-        var started = Launch("StandIns", port, [$"--urls=http://127.0.0.1:{port}", $"--StandIns:BeaconUrl={beaconUrl}", "--StandIns:MeasuringKey=demo-garden", "--Logging:LogLevel:Default=Error"]);
+        var started = Launch("StandIns", port, [$"--urls=http://127.0.0.1:{port}", $"--StandIns:BeaconUrl={beaconUrl}", "--StandIns:MeasuringKey=demo-garden", $"--StandIns:AdSheet={Path.Combine(DatabaseCluster.Root, "samples", "ad-export.xlsx")}", "--Logging:LogLevel:Default=Error"]);
         await started.WaitAsync("/");
         return started;
     }

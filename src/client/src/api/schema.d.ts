@@ -3577,7 +3577,7 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    state?: components["schemas"]["AuditState"];
+                    state?: string;
                     rule?: string;
                     skip?: number;
                     most?: number;
@@ -5376,7 +5376,7 @@ export interface components {
             headingRow?: number;
         };
         SignIn: {
-            mail: string;
+            mail: null | string;
             password: null | string;
         };
         SiteAnswer: {

@@ -1,0 +1,88 @@
+using OpenQA.Selenium;
+using PreciseBeacon.WebTests.Hosting;
+
+namespace PreciseBeacon.BrowserTests;
+
+/// <summary>An HTML mail from the file to the inbox, to the click, to Arrivals; and links in use, looked at.</summary>
+public sealed class MailTests(RunningDemo demo) : IClassFixture<RunningDemo>
+{
+    private static string Sample(string name) => Path.Combine(DatabaseCluster.Root, "samples", name);
+
+    [Fact]
+    public void A_newsletter_is_tagged_sent_clicked_and_seen_to_arrive()
+    {
+        string mail = Path.Combine(Path.GetTempPath(), $"newsletter-{Guid.NewGuid():N}.html");
+        File.WriteAllText(mail, File.ReadAllText(Sample("newsletter.html")).Replace("https://marrowmere.example", $"http://{demo.GardenHost}", StringComparison.Ordinal));
+        using var browser = new Browser();
+        demo.SignIn(browser, "Tomas Birch");
+        browser.Open($"{demo.Address}/batches?view=mails");
+        browser.Upload("Mail", mail);
+        File.Delete(mail);
+        browser.See("14 links");
+        Choose("Placement", "The Trellis – header button");
+        Choose("Campaign", "Lantern Nights");
+        browser.See("8 ready");
+        browser.See("stays: lets people unsubscribe");
+        browser.See("stays: leads to somebody else’s site");
+        browser.Type("textbox", "Content of link 4", "mail test button", Keys.Enter);
+        browser.Until(() => browser.Find("textbox", "Content of link 4").GetAttribute("value") == "mail test button" && !browser.Text().Contains("stopped", StringComparison.Ordinal) ? "kept" : null, "the typed content");
+        browser.Click("button", "Write 8 links");
+        browser.See("8 links are written into the mail.");
+
+        // Before and after are shut in: the frame shows the mail, and nothing of it runs here.
+        browser.IntoFrame("The mail after");
+        browser.See("The lake is lit again");
+        Assert.Contains("utm_content=mail_test_button", browser.Find("link", "Book an evening").GetAttribute("href"), StringComparison.Ordinal);
+        browser.OutOfFrame();
+        browser.Click("button", "Send a trial");
+        string inbox = browser.Find("link", "Open the inbox").GetAttribute("href")!;
+        string here = browser.Tab;
+        browser.NewTab(inbox);
+        browser.IntoFrame("Mail");
+        browser.Click("link", "Book an evening");
+        browser.OutOfFrame();
+        browser.Find("heading", "Lantern Nights");
+        Assert.Contains("utm_content=mail_test_button", browser.Url, StringComparison.Ordinal);
+
+        browser.GoToTab(here);
+        browser.Open($"{demo.Address}/arrivals?rows=content");
+        browser.Find("heading", "Arrivals");
+        browser.Until(() => Seen(browser), "the visit in Arrivals");
+
+        void Choose(string label, string value) =>
+            browser.Until(() => browser.Find("combobox", label).FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == value), value).Click();
+    }
+
+    [Fact]
+    public void Links_in_use_are_counted_by_rule_and_mended()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Tomas Birch");
+        browser.Open($"{demo.Address}/batches?view=audits");
+        browser.Upload("Links in use", Sample("old-links.csv"));
+        browser.Find("heading", "old-links.csv");
+        browser.See("69 links");
+        browser.Click("button", "key misspelt");
+        browser.Until(() => browser.All("row").Count is > 1 and < 10 ? "few" : null, "only the links with misspelt keys");
+        browser.See("utm_soruce");
+        browser.Find("link", "Report");
+        byte[] sheet = browser.Download("CSV");
+        Assert.Contains("Mended link", System.Text.Encoding.UTF8.GetString(sheet), StringComparison.Ordinal);
+
+        // The garden's own pages carry no tags among themselves.
+        browser.Click("button", "All audits");
+        browser.Click("button", "Look through");
+        browser.See("No tagged link was found there.");
+    }
+
+    private static string? Seen(Browser browser)
+    {
+        if (browser.Text().Contains("mail_test_button", StringComparison.Ordinal))
+        {
+            return "there";
+        }
+
+        browser.Open(browser.Url);
+        return null;
+    }
+}

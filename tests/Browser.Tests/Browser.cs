@@ -14,6 +14,8 @@ public sealed class Browser : IDisposable
     private readonly ChromeDriver _driver;
     private readonly WebDriverWait _wait;
 
+    private bool _inFrame;
+
     public Browser()
     {
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
@@ -151,9 +153,17 @@ public sealed class Browser : IDisposable
     }
 
     /// <summary>Goes into the frame of a title.</summary>
-    public void IntoFrame(string title) => _driver.SwitchTo().Frame(Until(() => _driver.FindElements(By.CssSelector($"iframe[title='{title}']")).FirstOrDefault(), $"the frame “{title}”"));
+    public void IntoFrame(string title)
+    {
+        _driver.SwitchTo().Frame(Until(() => _driver.FindElements(By.CssSelector($"iframe[title='{title}']")).FirstOrDefault(), $"the frame “{title}”"));
+        _inFrame = true;
+    }
 
-    public void OutOfFrame() => _driver.SwitchTo().DefaultContent();
+    public void OutOfFrame()
+    {
+        _driver.SwitchTo().DefaultContent();
+        _inFrame = false;
+    }
 
     /// <summary>Waits until the page shows a text.</summary>
     public void See(string text) => Until(() => Text().Contains(text, StringComparison.Ordinal) ? text : null, $"the text “{text}”");
@@ -210,7 +220,8 @@ public sealed class Browser : IDisposable
         }
     }
 
-    private static string NameOf(IWebElement element) => ((WebElement)element).ComputedAccessibleLabel is { Length: > 0 } label ? label : element.Text;
+    /// <summary>The accessible name; in a frame of another origin ChromeDriver does not compute one, so there it is what is read.</summary>
+    private string NameOf(IWebElement element) => _inFrame ? element.Text : ((WebElement)element).ComputedAccessibleLabel is { Length: > 0 } label ? label : element.Text;
 
     private System.Collections.ObjectModel.ReadOnlyCollection<IWebElement> Candidates(string role) => _driver.FindElements(By.CssSelector(role switch
     {

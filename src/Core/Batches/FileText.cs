@@ -62,6 +62,9 @@ public static class FileText
         return [.. mark, .. EncodingOf(encoding).GetBytes(text)];
     }
 
+    /// <summary>A further part of a file that was begun with <see cref="Encode"/>: no mark, and the same encoding whatever is in it.</summary>
+    public static byte[] EncodePart(string text, FileEncoding encoding) => EncodingOf(encoding).GetBytes(text);
+
     private static Encoding EncodingOf(FileEncoding encoding) => encoding switch
     {
         FileEncoding.Utf16Little => new UnicodeEncoding(bigEndian: false, byteOrderMark: false),

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using System.Text.Json;
 using Npgsql;
 using NpgsqlTypes;
@@ -7,6 +8,7 @@ namespace PreciseBeacon.Data.Batches;
 /// <summary>Writes and reads the rows of sheets in bulk.</summary>
 public sealed class BatchRows(NpgsqlDataSource database)
 {
+    private const int AtOnce = 1_000;
     private const string Columns = "number, cells, overrides::text, outcome, says, url, link_id";
 
     /// <summary>Writes all rows of a sheet; those it had before are gone.</summary>
@@ -149,8 +151,28 @@ public sealed class BatchRows(NpgsqlDataSource database)
         await command.ExecuteNonQueryAsync(cancel);
     }
 
-    /// <summary>Short links and the day of making of rows' links, by link.</summary>
-    public async Task<Dictionary<Guid, (string? Text, string? Code, DateTimeOffset MadeAt)>> ShortLinksAsync(IReadOnlyList<Guid> links, CancellationToken cancel)
+    /// <summary>All rows in order, a thousand at a time, with the short links and the moment of making of their links.</summary>
+    /// <param name="batch">The sheet.</param>
+    /// <param name="linkedOnly">Leaves out rows without a link.</param>
+    /// <param name="cancel">Gives up.</param>
+    public async IAsyncEnumerable<(BatchRow Row, RowLink? Link)> ResultsAsync(Guid batch, bool linkedOnly, [EnumeratorCancellation] CancellationToken cancel)
+    {
+        int after = 0;
+        while (await ReadAsync(batch, after, AtOnce, cancel) is { Count: > 0 } some)
+        {
+            after = some[^1].Number;
+            var links = await LinksAsync([.. some.Select(r => r.LinkId).OfType<Guid>()], cancel);
+            foreach (var row in some)
+            {
+                if (!linkedOnly || row.LinkId is not null)
+                {
+                    yield return (row, row.LinkId is { } id ? links.GetValueOrDefault(id) : null);
+                }
+            }
+        }
+    }
+
+    private async Task<Dictionary<Guid, RowLink>> LinksAsync(Guid[] links, CancellationToken cancel)
     {
         await using var command = database.CreateCommand(
             """
@@ -159,12 +181,12 @@ public sealed class BatchRows(NpgsqlDataSource database)
             from links l left join short_links s on s.link_id = l.id left join short_domains d on d.id = s.short_domain_id
             where l.id = any($1) group by l.id
             """);
-        command.Parameters.Add(new() { Value = links.ToArray() });
-        var found = new Dictionary<Guid, (string?, string?, DateTimeOffset)>();
+        command.Parameters.Add(new() { Value = links });
+        var found = new Dictionary<Guid, RowLink>(links.Length);
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
         {
-            found[reader.GetGuid(0)] = (reader.IsDBNull(1) ? null : reader.GetString(1), reader.IsDBNull(2) ? null : reader.GetString(2), reader.GetFieldValue<DateTimeOffset>(3));
+            found[reader.GetGuid(0)] = new RowLink(reader.IsDBNull(1) ? null : reader.GetString(1), reader.IsDBNull(2) ? null : reader.GetString(2), reader.GetFieldValue<DateTimeOffset>(3));
         }
 
         return found;

@@ -114,6 +114,9 @@ namespace PreciseBeacon.Data.Migrations
                 name: "ix_mails_workspace_id_created_at",
                 table: "mails",
                 columns: new[] { "workspace_id", "created_at" });
+
+            // Rows are looked up by rule within one sheet, which its key does well enough; keeping this index cost every run.
+            migrationBuilder.Sql("drop index batch_row_rules_idx");
         }
 
         /// <inheritdoc />

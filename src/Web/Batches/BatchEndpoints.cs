@@ -2,7 +2,6 @@ using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Batches;
-using PreciseBeacon.Core.Codes;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Batches;
@@ -19,7 +18,6 @@ public static class BatchEndpoints
 {
     private const int MostRowsShown = 500;
     private const int LongestName = 200;
-    private const int MostPictures = 5_000;
 
     public static void MapBatches(this IEndpointRouteBuilder app)
     {
@@ -39,9 +37,7 @@ public static class BatchEndpoints
         group.MapPut("/batches/{id:guid}/reading", ReadAgainAsync);
         group.MapPost("/batches/{id:guid}/count", CountAsync).Produces<CountProgress>(contentType: JsonLines.ContentType);
         group.MapPost("/batches/{id:guid}/run", RunAsync);
-        group.MapGet("/batches/{id:guid}/result.csv", CsvAsync).Produces(StatusCodes.Status200OK, contentType: "text/csv");
-        group.MapGet("/batches/{id:guid}/result.xlsx", XlsxAsync).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
-        group.MapGet("/batches/{id:guid}/codes.zip", CodesAsync).Produces(StatusCodes.Status200OK, contentType: "application/zip");
+        BatchResultEndpoints.Map(group);
         group.MapGet("/recipes", RecipesAsync);
         group.MapPost("/recipes", KeepRecipeAsync);
         group.MapDelete("/recipes/{id:guid}", ForgetRecipeAsync);
@@ -74,11 +70,15 @@ public static class BatchEndpoints
             }
 
             var recipe = form["recipe"].ToString() is { Length: > 0 } json ? JsonSerializer.Deserialize<Recipe>(json, BatchStore.Json) : null;
-            using var content = new MemoryStream();
-            await file.CopyToAsync(content, cancel);
+            byte[] content = new byte[file.Length];
+            await using (var stream = file.OpenReadStream())
+            {
+                await stream.ReadExactlyAsync(content, cancel);
+            }
+
             string name = Path.GetFileName(file.FileName);
             Guid? follows = Guid.TryParse(form["follows"], out var earlier) ? earlier : null;
-            var batch = await store.TakeInAsync(name.Length is 0 or > LongestName ? "Sheet" : name, content.ToArray(), new SheetReading(), recipe, follows, cancel);
+            var batch = await store.TakeInAsync(name.Length is 0 or > LongestName ? "Sheet" : name, content, new SheetReading(), recipe, follows, cancel);
             if (batch.Follows is not null)
             {
                 await next.CarryOnAsync(batch.Id, cancel);
@@ -188,84 +188,6 @@ public static class BatchEndpoints
 
         host.Wake();
         return TypedResults.Accepted($"/api/v1/batches/{id}", await store.OneAsync(id, cancel));
-    }
-
-    /// <summary><c>changed</c> leaves out rows without a new link; <c>original</c> leaves out every column that was not there before, but for the link.</summary>
-    private static async Task<IResult> CsvAsync(Guid id, BeaconDb db, BatchRows rows, CancellationToken cancel, bool changed = false, bool original = false)
-    {
-        if (await db.Batches.AsNoTracking().SingleOrDefaultAsync(b => b.Id == id, cancel) is not { } batch)
-        {
-            return Refusal.NotFound("batch");
-        }
-
-        var (kept, links) = await ResultRowsAsync(batch, rows, changed, cancel);
-        string text = TableText.Write(BatchResult.Rows(batch.Headings, BatchStore.RecipeOf(batch.Recipe), kept, links, original), batch.IsWorkbook ? ',' : batch.Separator[0]);
-        return Results.Bytes(FileText.Encode(text, batch.IsWorkbook ? FileEncoding.Utf8Marked : batch.Encoding), "text/csv", $"{Path.GetFileNameWithoutExtension(batch.Name)} – tagged.csv");
-    }
-
-    /// <summary><c>codes</c> puts each code as a picture after the sheet's last column.</summary>
-    private static async Task<IResult> XlsxAsync(Guid id, BeaconDb db, BatchRows rows, CancellationToken cancel, bool changed = false, bool original = false, bool codes = false)
-    {
-        if (await db.Batches.AsNoTracking().SingleOrDefaultAsync(b => b.Id == id, cancel) is not { } batch)
-        {
-            return Refusal.NotFound("batch");
-        }
-
-        var (kept, links) = await ResultRowsAsync(batch, rows, changed && !batch.IsWorkbook, cancel);
-        var recipe = BatchStore.RecipeOf(batch.Recipe);
-        byte[] workbook = batch.IsWorkbook
-            ? BatchResult.IntoWorkbook(batch, recipe, kept, links, original)
-            : PlainWorkbook.Write(BatchResult.Rows(batch.Headings, recipe, kept, links, original));
-        if (codes)
-        {
-            var drawn = CodesOf(kept, links).ToList();
-            if (drawn.Count > MostPictures)
-            {
-                return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "too-many-codes", $"A workbook takes at most {MostPictures:N0} pictures; take the codes as a zip, or filter the sheet.");
-            }
-
-            // In a workbook rows keep their places; in a plain sheet they stand one below the other.
-            var places = kept.Select((row, i) => (row.Number, Line: batch.IsWorkbook ? batch.HeadingRow + row.Number : i + 2)).ToDictionary(p => p.Number, p => p.Line);
-            workbook = WorkbookPictures.Add(
-                workbook, batch.IsWorkbook ? batch.Sheet : null, BatchResult.Width(batch.Headings, recipe, original),
-                drawn.Select(c => (places[c.Row.Number], CodePng.Draw(c.Says, CorrectionLevel.M, 4))));
-        }
-
-        return Results.Bytes(workbook, ConventionSheet.ContentType, $"{Path.GetFileNameWithoutExtension(batch.Name)} – tagged.xlsx");
-    }
-
-    /// <summary>The codes as single files, named by row and slug.</summary>
-    private static async Task<IResult> CodesAsync(Guid id, BeaconDb db, BatchRows rows, CancellationToken cancel, bool png = false, decimal mm = 30, int dpi = 300)
-    {
-        if (await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => b.Name).SingleOrDefaultAsync(cancel) is not { } name)
-        {
-            return Refusal.NotFound("batch");
-        }
-
-        if (mm is < 5 or > 1_000 || dpi is < 72 or > 2_400)
-        {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "code-size", "A code is 5 to 1,000 mm wide, at 72 to 2,400 dots per inch.");
-        }
-
-        var kept = await rows.ReadAsync(id, 0, SheetFile.MostRows, cancel);
-        var links = await rows.ShortLinksAsync([.. kept.Select(r => r.LinkId).OfType<Guid>()], cancel);
-        byte[] zip = CodeZip.Write(CodesOf(kept, links).Select(c => ($"{c.Row.Number:D5} {c.Says[(c.Says.LastIndexOf('/') + 1)..]}", c.Says)), png, mm, dpi);
-        return Results.Bytes(zip, "application/zip", $"{Path.GetFileNameWithoutExtension(name)} – codes.zip");
-    }
-
-    private static IEnumerable<(BatchRow Row, string Says)> CodesOf(IEnumerable<BatchRow> rows, IReadOnlyDictionary<Guid, (string? Text, string? Code, DateTimeOffset MadeAt)> links) =>
-        rows.Where(r => r.LinkId is { } link && links.GetValueOrDefault(link).Code is not null).Select(r => (r, links[r.LinkId!.Value].Code!));
-
-    private static async Task<(List<BatchRow> Rows, IReadOnlyDictionary<Guid, (string? Text, string? Code, DateTimeOffset MadeAt)> Links)> ResultRowsAsync(
-        Batch batch, BatchRows rows, bool changed, CancellationToken cancel)
-    {
-        var kept = await rows.ReadAsync(batch.Id, 0, SheetFile.MostRows, cancel);
-        if (changed)
-        {
-            kept = [.. kept.Where(r => r.LinkId is not null)];
-        }
-
-        return (kept, await rows.ShortLinksAsync([.. kept.Select(r => r.LinkId).OfType<Guid>()], cancel));
     }
 
     private static async Task<Ok<List<SavedRecipeAnswer>>> RecipesAsync(BeaconDb db, CancellationToken cancel, Guid? batch = null)

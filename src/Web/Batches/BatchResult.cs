@@ -18,44 +18,45 @@ public static class BatchResult
     /// <summary>Columns that are added after the sheet's own.</summary>
     private static readonly string[] Added = ["Tagged link", "Short link", "Code says", "Made on"];
 
-    /// <summary>The rows that go out: headings first.</summary>
+    /// <summary>The headings that go out.</summary>
+    public static IReadOnlyList<string> Headings(IReadOnlyList<string> headings, Recipe recipe, bool originalOnly)
+    {
+        bool[] adds = Adds(InPlace(headings, recipe), recipe, originalOnly);
+        return [.. headings, .. Added.Where((_, i) => adds[i])];
+    }
+
+    /// <summary>A row that goes out.</summary>
     /// <param name="headings">The sheet's headings as written.</param>
     /// <param name="recipe">The recipe; it says whether the link goes in place of a column.</param>
-    /// <param name="rows">The rows.</param>
-    /// <param name="links">Short links and the moment of making, by link.</param>
-    /// <param name="originalOnly">Leaves out every column that was not there before.</param>
-    public static IEnumerable<IReadOnlyList<string>> Rows(
-        IReadOnlyList<string> headings, Recipe recipe, IEnumerable<BatchRow> rows, IReadOnlyDictionary<Guid, (string? Text, string? Code, DateTimeOffset MadeAt)> links, bool originalOnly)
+    /// <param name="row">The row.</param>
+    /// <param name="link">Its link's short links, or null.</param>
+    /// <param name="originalOnly">Leaves out every column that was not there before, but for the link.</param>
+    public static IReadOnlyList<string> Cells(IReadOnlyList<string> headings, Recipe recipe, BatchRow row, RowLink? link, bool originalOnly)
     {
         int inPlace = InPlace(headings, recipe);
         bool[] adds = Adds(inPlace, recipe, originalOnly);
-        yield return [.. headings, .. Added.Where((_, i) => adds[i])];
-        foreach (var row in rows)
+        var cells = row.Cells.ToList();
+        bool hasAdded = adds.Contains(true);
+        while (cells.Count < headings.Count && (hasAdded || cells.Count <= inPlace))
         {
-            var cells = row.Cells.ToList();
-            bool hasAdded = adds.Contains(true);
-            while (cells.Count < headings.Count && (hasAdded || cells.Count <= inPlace))
-            {
-                cells.Add("");
-            }
-
-            if (row.Url is not null && inPlace >= 0)
-            {
-                cells[inPlace] = row.Url;
-            }
-
-            // What is ours stands after the sheet's last heading, also in rows that are longer than that.
-            cells.InsertRange(Math.Min(headings.Count, cells.Count), Values(row, links).Where((_, i) => adds[i]));
-            yield return cells;
+            cells.Add("");
         }
+
+        if (row.Url is not null && inPlace >= 0)
+        {
+            cells[inPlace] = row.Url;
+        }
+
+        // What is ours stands after the sheet's last heading, also in rows that are longer than that.
+        cells.InsertRange(Math.Min(headings.Count, cells.Count), Values(row, link).Where((_, i) => adds[i]));
+        return cells;
     }
 
     /// <summary>The workbook that was brought with our cells written into it; everything else in it stays as it is.</summary>
-    public static byte[] IntoWorkbook(
-        Batch batch, Recipe recipe, IReadOnlyList<BatchRow> rows, IReadOnlyDictionary<Guid, (string? Text, string? Code, DateTimeOffset MadeAt)> links, bool originalOnly)
+    public static async Task<byte[]> IntoWorkbookAsync(Batch batch, Recipe recipe, IAsyncEnumerable<(BatchRow Row, RowLink? Link)> rows, bool originalOnly, CancellationToken cancel)
     {
         using var file = new MemoryStream();
-        file.Write(batch.File);
+        await file.WriteAsync(batch.File, cancel);
         int inPlace = InPlace(batch.Headings, recipe);
         bool[] adds = Adds(inPlace, recipe, originalOnly);
         string[] added = [.. Added.Where((_, i) => adds[i])];
@@ -67,7 +68,7 @@ public static class BatchResult
             var lines = data.Elements<Row>().ToDictionary(r => r.RowIndex!.Value);
             int first = batch.Headings.Count;
             Write(LineOf(batch.HeadingRow), first, added);
-            foreach (var row in rows)
+            await foreach (var (row, link) in rows.WithCancellation(cancel))
             {
                 var line = LineOf(batch.HeadingRow + row.Number);
                 if (row.Url is not null && inPlace >= 0)
@@ -75,7 +76,7 @@ public static class BatchResult
                     Write(line, inPlace, [row.Url]);
                 }
 
-                Write(line, first, [.. Values(row, links).Where((_, i) => adds[i])]);
+                Write(line, first, [.. Values(row, link).Where((_, i) => adds[i])]);
             }
 
             Row LineOf(int number)
@@ -129,11 +130,8 @@ public static class BatchResult
     private static bool[] Adds(int inPlace, Recipe recipe, bool originalOnly) =>
         originalOnly ? [inPlace < 0, false, false, false] : [inPlace < 0, recipe.Shorten, recipe.Shorten, true];
 
-    private static string[] Values(BatchRow row, IReadOnlyDictionary<Guid, (string? Text, string? Code, DateTimeOffset MadeAt)> links)
-    {
-        var link = row.LinkId is { } id ? links.GetValueOrDefault(id) : default;
-        return [row.Url ?? "", link.Text ?? "", link.Code ?? "", row.LinkId is null ? "" : link.MadeAt.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)];
-    }
+    private static string[] Values(BatchRow row, RowLink? link) =>
+        [row.Url ?? "", link?.Text ?? "", link?.Code ?? "", link is null ? "" : link.MadeAt.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)];
 
     /// <summary>The letters of a column, from 0.</summary>
     public static string LetterOf(int column)

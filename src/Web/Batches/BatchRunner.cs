@@ -91,7 +91,7 @@ public sealed class BatchRunner(BeaconDb db, BatchRows rows, BatchComposer compo
         var some = await rows.ReadAsync(run.BatchId, run.Done, AtOnce, cancel);
         var worked = await composer.WorkAsync(recipe, new Table(headings, []), some, cancel);
         var toMake = worked.Where(w => w.Outcome is RowOutcome.New or RowOutcome.Changed).ToList();
-        var saved = toMake.Count == 0 ? new Dictionary<int, SavedLink>() : await maker.SaveAsync([.. toMake.Select(w => w.Worked!)], run.StartedBy, cancel);
+        var saved = toMake.Count == 0 ? new Dictionary<int, Guid>() : await maker.SaveQuietlyAsync([.. toMake.Select(w => w.Worked!)], run.StartedBy, cancel);
         db.ChangeTracker.Clear();
 
         var results = new List<RowResult>(worked.Count);
@@ -99,7 +99,7 @@ public sealed class BatchRunner(BeaconDb db, BatchRows rows, BatchComposer compo
         foreach (var row in worked)
         {
             results.Add(row.Outcome is RowOutcome.New or RowOutcome.Changed
-                ? row.Result(row.Worked!.Composed.Tagged!.Url, saved[made++].Id, run.Number)
+                ? row.Result(row.Worked!.Composed.Tagged!.Url, saved[made++], run.Number)
                 : row.Result());
         }
 

@@ -7,40 +7,69 @@ namespace PreciseBeacon.Web.Batches;
 /// <summary>Rows as an XLSX workbook of one sheet, written straight through; every cell is text, so zeros in front stay.</summary>
 public static class PlainWorkbook
 {
+    /// <summary>Writes the workbook.</summary>
     public static byte[] Write(IEnumerable<IReadOnlyList<string>> rows, string name = "Tagged")
     {
         using var file = new MemoryStream();
         using (var document = SpreadsheetDocument.Create(file, SpreadsheetDocumentType.Workbook))
         {
-            var workbook = document.AddWorkbookPart();
-            var sheet = workbook.AddNewPart<WorksheetPart>();
-            using (var writer = OpenXmlWriter.Create(sheet))
+            using (var writer = Begin(document, name))
             {
-                writer.WriteStartElement(new Worksheet());
-                writer.WriteStartElement(new SheetData());
                 foreach (var row in rows)
                 {
-                    writer.WriteStartElement(new Row());
-                    foreach (string cell in row)
-                    {
-                        writer.WriteElement(new Cell
-                        {
-                            DataType = CellValues.InlineString,
-                            InlineString = new InlineString(new Text(Printable(cell)) { Space = SpaceProcessingModeValues.Preserve }),
-                        });
-                    }
-
-                    writer.WriteEndElement();
+                    Write(writer, row);
                 }
 
-                writer.WriteEndElement();
-                writer.WriteEndElement();
+                End(writer);
             }
-
-            workbook.Workbook = new Workbook(new Sheets(new Sheet { Name = name, SheetId = 1, Id = workbook.GetIdOfPart(sheet) }));
         }
 
         return file.ToArray();
+    }
+
+    /// <summary>Writes the workbook as its rows come.</summary>
+    public static async Task WriteAsync(Stream file, IAsyncEnumerable<IReadOnlyList<string>> rows, CancellationToken cancel, string name = "Tagged")
+    {
+        using var document = SpreadsheetDocument.Create(file, SpreadsheetDocumentType.Workbook);
+        using var writer = Begin(document, name);
+        await foreach (var row in rows.WithCancellation(cancel))
+        {
+            Write(writer, row);
+        }
+
+        End(writer);
+    }
+
+    private static OpenXmlWriter Begin(SpreadsheetDocument document, string name)
+    {
+        var workbook = document.AddWorkbookPart();
+        var sheet = workbook.AddNewPart<WorksheetPart>();
+        workbook.Workbook = new Workbook(new Sheets(new Sheet { Name = name, SheetId = 1, Id = workbook.GetIdOfPart(sheet) }));
+        var writer = OpenXmlWriter.Create(sheet);
+        writer.WriteStartElement(new Worksheet());
+        writer.WriteStartElement(new SheetData());
+        return writer;
+    }
+
+    private static void Write(OpenXmlWriter writer, IReadOnlyList<string> row)
+    {
+        writer.WriteStartElement(new Row());
+        foreach (string cell in row)
+        {
+            writer.WriteElement(new Cell
+            {
+                DataType = CellValues.InlineString,
+                InlineString = new InlineString(new Text(Printable(cell)) { Space = SpaceProcessingModeValues.Preserve }),
+            });
+        }
+
+        writer.WriteEndElement();
+    }
+
+    private static void End(OpenXmlWriter writer)
+    {
+        writer.WriteEndElement();
+        writer.WriteEndElement();
     }
 
     /// <summary>XML can't hold control characters.</summary>

@@ -136,10 +136,12 @@ public static class WorkbookToFill
         new Fonts(new Font(), new Font(new Bold())),
         new Fills(new Fill(new PatternFill { PatternType = PatternValues.None }), new Fill(new PatternFill { PatternType = PatternValues.Gray125 }), Plain("FFE2DDD3"), Plain("FFE3C9D8")),
         new Borders(new Border()),
+        new CellStyleFormats(new CellFormat()),
         new CellFormats(
             new CellFormat(),
             new CellFormat { FontId = 1, FillId = 2, ApplyFont = true, ApplyFill = true },
             new CellFormat { FontId = 1, FillId = 3, ApplyFont = true, ApplyFill = true }),
+        new CellStyles(new CellStyle { Name = "Normal", FormatId = 0, BuiltinId = 0 }),
         new DifferentialFormats(new DifferentialFormat(new Fill(new PatternFill(new BackgroundColor { Rgb = "FFE3C9D8" })))));
 
     private static Fill Plain(string colour) => new(new PatternFill(new ForegroundColor { Rgb = colour }) { PatternType = PatternValues.Solid });

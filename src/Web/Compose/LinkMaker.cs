@@ -17,6 +17,7 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
 {
     private const int MostTries = 4;
     private const int AtOnce = 200;
+    private const int AtOnceUnwatched = 1_000;
     private const int FewestForCopy = 50;
     private const string Savepoint = "links";
 
@@ -30,19 +31,49 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
     public async Task<IReadOnlyDictionary<int, SavedLink>> SaveAsync(
         IReadOnlyList<WorkedLink> worked, string who, CancellationToken cancel, Func<int, Task>? stored = null)
     {
-        var domain = await db.ShortDomains.AsNoTracking().OrderBy(d => d.Id).FirstOrDefaultAsync(cancel);
         var saved = new Dictionary<int, SavedLink>();
-        foreach (int[] places in Enumerable.Range(0, worked.Count).Where(i => worked[i].Composed.Ready).Chunk(AtOnce))
-        {
-            foreach (var (place, link) in await SaveSomeAsync(worked, places, who, domain, cancel))
+        await StoreAllAsync(
+            worked, who, stored is null ? AtOnceUnwatched : AtOnce,
+            async (some, domain) =>
             {
-                saved[place] = SavedLink.Of(link, domain, worked[place].Answer);
-            }
+                foreach (var (place, link) in some)
+                {
+                    saved[place] = SavedLink.Of(link, domain, worked[place].Answer);
+                }
 
-            await (stored?.Invoke(saved.Count) ?? Task.CompletedTask);
-        }
-
+                await (stored?.Invoke(saved.Count) ?? Task.CompletedTask);
+            },
+            cancel);
         return saved;
+    }
+
+    /// <summary>The same, for many at once where only their ids are wanted.</summary>
+    /// <returns>Ids by place in <paramref name="worked"/>.</returns>
+    public async Task<IReadOnlyDictionary<int, Guid>> SaveQuietlyAsync(IReadOnlyList<WorkedLink> worked, string who, CancellationToken cancel)
+    {
+        var ids = new Dictionary<int, Guid>(worked.Count);
+        await StoreAllAsync(
+            worked, who, AtOnceUnwatched,
+            (some, _) =>
+            {
+                foreach (var (place, link) in some)
+                {
+                    ids[place] = link.Id;
+                }
+
+                return Task.CompletedTask;
+            },
+            cancel);
+        return ids;
+    }
+
+    private async Task StoreAllAsync(IReadOnlyList<WorkedLink> worked, string who, int atOnce, Func<Dictionary<int, Link>, ShortDomain?, Task> stored, CancellationToken cancel)
+    {
+        var domain = await db.ShortDomains.AsNoTracking().OrderBy(d => d.Id).FirstOrDefaultAsync(cancel);
+        foreach (int[] places in Enumerable.Range(0, worked.Count).Where(i => worked[i].Composed.Ready).Chunk(atOnce))
+        {
+            await stored(await SaveSomeAsync(worked, places, who, domain, cancel), domain);
+        }
     }
 
     private async Task<Dictionary<int, Link>> SaveSomeAsync(IReadOnlyList<WorkedLink> worked, int[] places, string who, ShortDomain? domain, CancellationToken cancel)

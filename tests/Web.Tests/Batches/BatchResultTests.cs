@@ -32,19 +32,20 @@ public sealed class BatchResultTests
     {
         var names = new Table(given.Headings, []).Names;
         var recipe = new Recipe { Output = given.InPlace < 0 ? null : new CellSource(Column: names[given.InPlace]), Shorten = given.Shorten };
-        var links = new Dictionary<Guid, (string?, string?, DateTimeOffset)>();
+        var links = new Dictionary<Guid, RowLink>();
         var rows = given.Rows.Select((cells, i) =>
         {
             var id = given.Linked[i] ? Guid.NewGuid() : (Guid?)null;
             if (id is { } link)
             {
-                links[link] = ($"https://mmr.example/{i}", $"https://mmr.example/c{i}", DateTimeOffset.UnixEpoch);
+                links[link] = new RowLink($"https://mmr.example/{i}", $"https://mmr.example/c{i}", DateTimeOffset.UnixEpoch);
             }
 
             return new BatchRow(i + 1, cells, null, "", null, id is null ? null : $"https://m.example/?tagged={i}", id);
         }).ToList();
 
-        var sent = BatchResult.Rows(given.Headings, recipe, rows, links, given.OriginalOnly).ToList();
+        var sent = rows.Select(r => BatchResult.Cells(given.Headings, recipe, r, r.LinkId is { } id ? links[id] : null, given.OriginalOnly))
+            .Prepend(BatchResult.Headings(given.Headings, recipe, given.OriginalOnly)).ToList();
         var back = TableText.Read(TableText.Write(sent, ';'), ';');
         int width = given.Headings.Length;
         bool same = back.Headings.Take(width).SequenceEqual(given.Headings) && back.Rows.Count == rows.Count;
@@ -69,9 +70,8 @@ public sealed class BatchResultTests
     {
         var inPlace = new Recipe { Output = new CellSource(Column: "Page") };
         string[] headings = ["Page", "Note"];
-        var none = new Dictionary<Guid, (string?, string?, DateTimeOffset)>();
-        Assert.Equal(["Page", "Note"], BatchResult.Rows(headings, inPlace, [], none, originalOnly: true).Single());
-        Assert.Equal(["Page", "Note", "Made on"], BatchResult.Rows(headings, inPlace, [], none, originalOnly: false).Single());
-        Assert.Equal(["Page", "Note", "Tagged link", "Short link", "Code says", "Made on"], BatchResult.Rows(headings, new Recipe { Shorten = true }, [], none, originalOnly: false).Single());
+        Assert.Equal(["Page", "Note"], BatchResult.Headings(headings, inPlace, originalOnly: true));
+        Assert.Equal(["Page", "Note", "Made on"], BatchResult.Headings(headings, inPlace, originalOnly: false));
+        Assert.Equal(["Page", "Note", "Tagged link", "Short link", "Code says", "Made on"], BatchResult.Headings(headings, new Recipe { Shorten = true }, originalOnly: false));
     }
 }

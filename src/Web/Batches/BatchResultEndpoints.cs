@@ -1,0 +1,160 @@
+using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Codes;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Batches;
+using PreciseBeacon.Web.Conventions;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Batches;
+
+/// <summary>Sheets going out, as they are read: however long one is, only a stretch of it is held at a time.</summary>
+public static class BatchResultEndpoints
+{
+    private const int MostPictures = 5_000;
+    private const int WrittenAtOnce = 1_000;
+
+    public static void Map(RouteGroupBuilder group)
+    {
+        group.MapGet("/batches/{id:guid}/result.csv", CsvAsync).Produces(StatusCodes.Status200OK, contentType: "text/csv");
+        group.MapGet("/batches/{id:guid}/result.xlsx", XlsxAsync).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
+        group.MapGet("/batches/{id:guid}/codes.zip", CodesAsync).Produces(StatusCodes.Status200OK, contentType: "application/zip");
+    }
+
+    /// <summary><c>changed</c> leaves out rows without a new link; <c>original</c> leaves out every column that was not there before, but for the link.</summary>
+    private static async Task<IResult> CsvAsync(Guid id, BeaconDb db, BatchRows rows, CancellationToken cancel, bool changed = false, bool original = false)
+    {
+        var batch = await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => new { b.Name, b.Headings, b.Recipe, b.IsWorkbook, b.Encoding, b.Separator }).SingleOrDefaultAsync(cancel);
+        if (batch is null)
+        {
+            return Refusal.NotFound("batch");
+        }
+
+        var recipe = BatchStore.RecipeOf(batch.Recipe);
+        char separator = batch.IsWorkbook ? ',' : batch.Separator[0];
+        var encoding = batch.IsWorkbook ? FileEncoding.Utf8Marked : batch.Encoding;
+        return Results.Stream(
+            async body =>
+            {
+                // What was read in an encoding fits it again, and what is ours is ASCII (RFC 3986).
+                await body.WriteAsync(FileText.Encode(TableText.Write([BatchResult.Headings(batch.Headings, recipe, original)], separator), encoding), cancel);
+                var some = new List<IReadOnlyList<string>>(WrittenAtOnce);
+                await foreach (var (row, link) in rows.ResultsAsync(id, changed, cancel))
+                {
+                    some.Add(BatchResult.Cells(batch.Headings, recipe, row, link, original));
+                    if (some.Count == WrittenAtOnce)
+                    {
+                        await WriteAsync();
+                    }
+                }
+
+                await WriteAsync();
+
+                async Task WriteAsync()
+                {
+                    await body.WriteAsync(FileText.EncodePart(TableText.Write(some, separator), encoding), cancel);
+                    some.Clear();
+                }
+            },
+            "text/csv", $"{Path.GetFileNameWithoutExtension(batch.Name)} – tagged.csv");
+    }
+
+    /// <summary><c>codes</c> puts each code as a picture after the sheet's last column.</summary>
+    private static async Task<IResult> XlsxAsync(Guid id, BeaconDb db, BatchRows rows, CancellationToken cancel, bool changed = false, bool original = false, bool codes = false)
+    {
+        var found = await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => new { b.Name, b.IsWorkbook, b.Headings, b.Recipe, b.Sheet, b.HeadingRow }).SingleOrDefaultAsync(cancel);
+        if (found is null)
+        {
+            return Refusal.NotFound("batch");
+        }
+
+        var recipe = BatchStore.RecipeOf(found.Recipe);
+        string name = $"{Path.GetFileNameWithoutExtension(found.Name)} – tagged.xlsx";
+
+        // In a workbook that was brought every row keeps its place, so none is left out.
+        changed &= !found.IsWorkbook;
+        var results = rows.ResultsAsync(id, changed, cancel);
+        if (!found.IsWorkbook && !codes)
+        {
+            var file = new FileStream(Path.GetTempFileName(), FileMode.Create, FileAccess.ReadWrite, FileShare.None, 1 << 16, FileOptions.DeleteOnClose | FileOptions.Asynchronous);
+            await PlainWorkbook.WriteAsync(file, LinesAsync(), cancel);
+            file.Position = 0;
+            return Results.Stream(file, ConventionSheet.ContentType, name);
+        }
+
+        byte[] workbook;
+        if (found.IsWorkbook)
+        {
+            workbook = await BatchResult.IntoWorkbookAsync(await db.Batches.AsNoTracking().SingleAsync(b => b.Id == id, cancel), recipe, results, original, cancel);
+        }
+        else
+        {
+            using var plain = new MemoryStream();
+            await PlainWorkbook.WriteAsync(plain, LinesAsync(), cancel);
+            workbook = plain.ToArray();
+        }
+
+        if (!codes)
+        {
+            return Results.Bytes(workbook, ConventionSheet.ContentType, name);
+        }
+
+        var pictures = new List<(int Row, byte[] Png)>();
+        int line = 1;
+        await foreach (var (row, link) in rows.ResultsAsync(id, changed, cancel))
+        {
+            line++;
+            if (link?.Code is { } says)
+            {
+                pictures.Add((found.IsWorkbook ? found.HeadingRow + row.Number : line, CodePng.Draw(says, CorrectionLevel.M, 4)));
+            }
+
+            if (pictures.Count > MostPictures)
+            {
+                return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "too-many-codes", $"A workbook takes at most {MostPictures:N0} pictures; take the codes as a zip, or cut the sheet into parts.");
+            }
+        }
+
+        return Results.Bytes(
+            WorkbookPictures.Add(workbook, found.IsWorkbook ? found.Sheet : null, BatchResult.Headings(found.Headings, recipe, original).Count, pictures), ConventionSheet.ContentType, name);
+
+        async IAsyncEnumerable<IReadOnlyList<string>> LinesAsync()
+        {
+            yield return BatchResult.Headings(found.Headings, recipe, original);
+            await foreach (var (row, link) in results)
+            {
+                yield return BatchResult.Cells(found.Headings, recipe, row, link, original);
+            }
+        }
+    }
+
+    /// <summary>The codes as single files, named by row and slug.</summary>
+    private static async Task<IResult> CodesAsync(Guid id, BeaconDb db, BatchRows rows, CancellationToken cancel, bool png = false, decimal mm = 30, int dpi = 300)
+    {
+        if (await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => b.Name).SingleOrDefaultAsync(cancel) is not { } name)
+        {
+            return Refusal.NotFound("batch");
+        }
+
+        if (mm is < 5 or > 1_000 || dpi is < 72 or > 2_400)
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "code-size", "A code is 5 to 1,000 mm wide, at 72 to 2,400 dots per inch.");
+        }
+
+        var file = new FileStream(Path.GetTempFileName(), FileMode.Create, FileAccess.ReadWrite, FileShare.None, 1 << 16, FileOptions.DeleteOnClose | FileOptions.Asynchronous);
+        await CodeZip.WriteAsync(file, NamedAsync(), png, mm, dpi, cancel);
+        file.Position = 0;
+        return Results.Stream(file, "application/zip", $"{Path.GetFileNameWithoutExtension(name)} – codes.zip");
+
+        async IAsyncEnumerable<(string Name, string Says)> NamedAsync()
+        {
+            await foreach (var (row, link) in rows.ResultsAsync(id, linkedOnly: true, cancel))
+            {
+                if (link?.Code is { } says)
+                {
+                    yield return ($"{row.Number:D5} {says[(says.LastIndexOf('/') + 1)..]}", says);
+                }
+            }
+        }
+    }
+}

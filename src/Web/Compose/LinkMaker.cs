@@ -79,9 +79,10 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
     private async Task<Dictionary<int, Link>> SaveSomeAsync(IReadOnlyList<WorkedLink> worked, int[] places, string who, ShortDomain? domain, CancellationToken cancel)
     {
         List<WorkedLink> some = [.. places.Select(p => worked[p])];
+        var used = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+        var made = places.ToDictionary(p => p, p => Make(worked[p], who, domain, used));
         for (int attempt = 1; ; attempt++)
         {
-            var made = places.ToDictionary(p => p, p => Make(worked[p], who, domain));
             await AskForHostsAsync(some, who, cancel);
             await KeepSealedAsync(made.Values, some[0].Convention.Settings, cancel);
             try
@@ -96,6 +97,38 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
             {
                 db.ChangeTracker.Clear();
                 await RefuseTakenAsync(worked, domain, cancel);
+                await MakeOtherSlugsAsync(made.Values, domain, used, cancel);
+            }
+        }
+    }
+
+    /// <summary>Slugs that somebody else took in the meantime are made again, the others kept: among many, one that clashes is to be expected.</summary>
+    private async Task MakeOtherSlugsAsync(IReadOnlyCollection<Link> made, ShortDomain? domain, HashSet<string> used, CancellationToken cancel)
+    {
+        if (domain is null)
+        {
+            return;
+        }
+
+        var wanted = made.SelectMany(l => l.ShortLinks).ToList();
+        var slugs = wanted.Select(s => s.Slug).ToList();
+        var taken = (await db.ShortLinks.IgnoreQueryFilters().Where(s => s.ShortDomainId == domain.Id && slugs.Contains(s.Slug)).Select(s => s.Slug).ToListAsync(cancel)).ToHashSet();
+        foreach (var clashing in wanted.Where(s => taken.Contains(s.Slug)))
+        {
+            clashing.Slug = FreeSlug(domain, used);
+        }
+    }
+
+    /// <summary>A slug that is not known to be taken, nor given to another link of the same step.</summary>
+    private string FreeSlug(ShortDomain domain, HashSet<string> used)
+    {
+        int length = SlugMaker.LengthFor(slugs.CountOn(domain.Host));
+        while (true)
+        {
+            string slug = SlugMaker.Make(length);
+            if (slugs.Domain(domain.Host)?.ContainsKey(slug) != true && used.Add(slug))
+            {
+                return slug;
             }
         }
     }
@@ -129,7 +162,7 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
         await (own?.CommitAsync(cancel) ?? Task.CompletedTask);
     }
 
-    private Link Make(WorkedLink worked, string who, ShortDomain? domain)
+    private Link Make(WorkedLink worked, string who, ShortDomain? domain, HashSet<string> used)
     {
         var composed = worked.Composed;
         var now = clock.GetUtcNow();
@@ -152,9 +185,8 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
         };
         if (worked.Request.Shorten && domain is not null)
         {
-            int length = SlugMaker.LengthFor(slugs.CountOn(domain.Host));
-            string text = string.IsNullOrWhiteSpace(worked.Request.Slug) ? SlugMaker.Make(length) : worked.Request.Slug.Trim().ToLowerInvariant();
-            link.ShortLinks = [Short(text, ShortLinkUse.Text), Short(SlugMaker.Make(length), ShortLinkUse.Code)];
+            string text = string.IsNullOrWhiteSpace(worked.Request.Slug) ? FreeSlug(domain, used) : worked.Request.Slug.Trim().ToLowerInvariant();
+            link.ShortLinks = [Short(text, ShortLinkUse.Text), Short(FreeSlug(domain, used), ShortLinkUse.Code)];
         }
 
         return link;

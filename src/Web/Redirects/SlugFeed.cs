@@ -108,9 +108,13 @@ public sealed partial class SlugFeed(NpgsqlDataSource database, SlugTable table,
     private async Task ReadEntriesAsync(NpgsqlCommand command, CancellationToken cancel)
     {
         await using var reader = await command.ExecuteReaderAsync(cancel);
+        string? before = null;
         while (await reader.ReadAsync(cancel))
         {
-            table.Set(reader.GetString(0), reader.GetString(1), new SlugEntry(reader.GetGuid(2), reader.GetGuid(3), reader.IsDBNull(4) ? null : reader.GetString(4)));
+            // A link's slugs for text and for its code mostly come one after the other; they share the address they lead to.
+            string? target = reader.IsDBNull(4) ? null : reader.GetString(4);
+            before = target == before ? before : target;
+            table.Set(reader.GetString(0), reader.GetString(1), new SlugEntry(reader.GetGuid(2), reader.GetGuid(3), before));
         }
     }
 

@@ -87,7 +87,7 @@ export function AuditView({ id, onLeave }: { id: string; onLeave: () => void }) 
       <div className="flex min-h-0 flex-1">
         <section
           aria-label="Notices by rule"
-          className="w-[360px] shrink-0 overflow-auto border-r border-line px-5 py-40"
+          className="w-[360px] shrink-0 overflow-auto border-r border-line px-5 py-4"
         >
           <p className="caption mb-3">
             {exact(a.createdAt)} by {a.createdBy}, by version {a.conventionVersion} of the convention
@@ -95,7 +95,7 @@ export function AuditView({ id, onLeave }: { id: string; onLeave: () => void }) 
           <div className="mb-4 flex flex-wrap gap-2">
             <button
               type="button"
-              className="button"
+              className="button aria-pressed:border-accent aria-pressed:bg-accent-wash"
               aria-pressed={!filter.state && !filter.rule}
               onClick={() => choose({})}
             >
@@ -105,7 +105,7 @@ export function AuditView({ id, onLeave }: { id: string; onLeave: () => void }) 
               <button
                 key={state}
                 type="button"
-                className="button"
+                className="button aria-pressed:border-accent aria-pressed:bg-accent-wash"
                 aria-pressed={filter.state === state}
                 onClick={() => choose({ state })}
               >

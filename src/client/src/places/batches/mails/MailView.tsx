@@ -204,7 +204,9 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
           />
           short links
         </label>
-        <p role="status" className="min-w-0 flex-1 self-center text-quiet">
+        <span className="flex-1" />
+        <PartTabs label="What is shown" parts={shown} at={show} onGo={setShow} />
+        <p role="status" className="basis-full text-quiet empty:hidden">
           {message}
           {sent && (
             <>
@@ -215,7 +217,6 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
             </>
           )}
         </p>
-        <PartTabs label="What is shown" parts={shown} at={show} onGo={setShow} />
       </div>
       <div className="flex min-h-0 flex-1 flex-col">
         {show !== 'mail' && (

@@ -159,6 +159,8 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<Campaign>().HasIndex(c => new { c.WorkspaceId, c.Name }).IsUnique();
         builder.Entity<Placement>().HasIndex(p => new { p.WorkspaceId, p.Name }).IsUnique();
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.CreatedAt });
+        builder.Entity<Link>().Property(l => l.Paused).HasDefaultValue(false);
+        builder.Entity<Link>().Property(l => l.RouteRevision).HasDefaultValue(0);
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.Url });
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.TagsKey, l.CreatedAt });
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.TagsKey, l.Page, l.CreatedAt });

@@ -159,7 +159,7 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
     }
 
     private static IWebElement Cell(Browser browser, string column, int row) =>
-        browser.Until(() => browser.All("gridcell").FirstOrDefault(c => c.GetAttribute("aria-label") == $"{column}, row {row}"), $"the cell {column} of row {row}");
+        browser.Until(() => browser.All("gridcell").FirstOrDefault(c => c.GetAttribute("aria-label")?.StartsWith($"{column}, row {row}:", StringComparison.Ordinal) == true), $"the cell {column} of row {row}");
 
     private static void Holds(Browser browser, string column, int row, string text) =>
         browser.Until(() => Cell(browser, column, row).Text == text ? "as wanted" : null, $"“{text}” in {column} of row {row}");

@@ -23,7 +23,7 @@ public sealed partial class MailFile
 
     private MailFile(byte[] file, int start, int end, ContentEncoding transfer, string? charset, string? subject, bool isMessage)
     {
-        (_file, _start, _end, _transfer, Subject, IsMessage) = (file, start, end, transfer, subject, isMessage);
+        (_file, _start, _end, _transfer, IsMessage) = (file, start, end, transfer, isMessage);
         string encoded = Encoding.Latin1.GetString(file, start, end - start);
         _quoted = transfer == ContentEncoding.QuotedPrintable ? new QuotedPrintable(encoded) : null;
         byte[] octets = transfer switch
@@ -36,10 +36,11 @@ public sealed partial class MailFile
 
         // One character to an octet, so that what is not replaced can't change; only wide characters are read as text.
         Html = (_wide ?? Encoding.Latin1).GetString(octets);
+        Subject = subject ?? MailLinks.TitleOf(Readable);
         Links = MailLinks.Find(Html, _wide is null ? text => _charset.GetString(Encoding.Latin1.GetBytes(text)) : null);
     }
 
-    /// <summary>The subject of a message; null for HTML alone or a message without one.</summary>
+    /// <summary>The subject of a message, or the title of its HTML; null where there is neither.</summary>
     public string? Subject { get; }
 
     /// <summary>True for a whole message, false for HTML alone.</summary>

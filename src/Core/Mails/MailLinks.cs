@@ -37,6 +37,13 @@ public static partial class MailLinks
         })];
     }
 
+    /// <summary>The title of a page; null where it has none.</summary>
+    public static string? TitleOf(string html)
+    {
+        using var document = Parser.ParseDocument(html);
+        return Plain(document.Title ?? "") is { Length: > 0 } title ? title : null;
+    }
+
     /// <summary>The HTML with other addresses in its links.</summary>
     /// <param name="html">The HTML the links were found in.</param>
     /// <param name="links">Its links.</param>

@@ -49,5 +49,23 @@ public sealed class Link : IWorkspaceRow
 
     public string? PlacedBy { get; set; }
 
+    /// <summary>The page its short links lead to now, as typed and without tags; null while that is the page it was made for.</summary>
+    public string? LeadsTo { get; set; }
+
+    /// <summary>Its short links lead nowhere until somebody takes them up again.</summary>
+    public bool Paused { get; set; }
+
+    /// <summary>When its short links end; null for never.</summary>
+    public DateTimeOffset? EndsAt { get; set; }
+
+    /// <summary>Where its short links lead after their end, ASCII; null for nowhere.</summary>
+    public string? Fallback { get; set; }
+
+    /// <summary>When it was last changed where its short links lead; null for never.</summary>
+    public DateTimeOffset? RoutedAt { get; set; }
+
+    /// <summary>Grows with every change of where its short links lead.</summary>
+    public int RouteRevision { get; set; }
+
     public List<ShortLink> ShortLinks { get; set; } = [];
 }

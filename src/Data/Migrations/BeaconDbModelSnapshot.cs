@@ -1089,10 +1089,28 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("destination");
 
+                    b.Property<DateTimeOffset?>("EndsAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ends_at");
+
+                    b.Property<string>("Fallback")
+                        .HasColumnType("text")
+                        .HasColumnName("fallback");
+
+                    b.Property<string>("LeadsTo")
+                        .HasColumnType("text")
+                        .HasColumnName("leads_to");
+
                     b.Property<string>("Page")
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("page");
+
+                    b.Property<bool>("Paused")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("boolean")
+                        .HasDefaultValue(false)
+                        .HasColumnName("paused");
 
                     b.Property<DateTimeOffset?>("PlacedAt")
                         .HasColumnType("timestamp with time zone")
@@ -1105,6 +1123,16 @@ namespace PreciseBeacon.Data.Migrations
                     b.Property<Guid?>("PlacementId")
                         .HasColumnType("uuid")
                         .HasColumnName("placement_id");
+
+                    b.Property<int>("RouteRevision")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasDefaultValue(0)
+                        .HasColumnName("route_revision");
+
+                    b.Property<DateTimeOffset?>("RoutedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("routed_at");
 
                     b.Property<string>("Style")
                         .IsRequired()

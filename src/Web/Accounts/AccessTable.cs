@@ -99,6 +99,8 @@ public static class AccessTable
         ("POST", "/api/v1/links/many/with-progress", Who.Builders),
         ("GET", "/api/v1/links", Who.Readers),
         ("GET", "/api/v1/links/{id:guid}", Who.Readers),
+        ("GET", "/api/v1/links/{id:guid}/route", Who.Readers),
+        ("PUT", "/api/v1/links/{id:guid}/route", Who.Builders),
         ("GET", "/api/v1/links/{id:guid}/code.svg", Who.Readers),
         ("GET", "/api/v1/links/{id:guid}/code.png", Who.Readers),
         ("GET", "/api/v1/hosts", Who.Readers),

@@ -21,7 +21,7 @@ public static class BatchEndpoints
 
     public static void MapBatches(this IEndpointRouteBuilder app)
     {
-        var group = app.MapGroup("/api/v1").WithTags("Batches");
+        var group = app.MapGroup("/api/v1").WithTags("Batches").TellTheLater();
         group.MapGet("/batches", ListAsync);
         group.MapPost("/batches", MakeAsync).Produces<BatchMade>(StatusCodes.Status201Created).WithMetadata(new RequestSizeLimitAttribute((SheetFile.MostMegabytes + 1L) << 20));
         group.MapGet("/batches/workbook-to-fill", WorkbookAsync).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);

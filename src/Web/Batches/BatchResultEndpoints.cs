@@ -76,10 +76,7 @@ public static class BatchResultEndpoints
         var results = rows.ResultsAsync(id, changed, cancel);
         if (!found.IsWorkbook && !codes)
         {
-            var file = new FileStream(Path.GetTempFileName(), FileMode.Create, FileAccess.ReadWrite, FileShare.None, 1 << 16, FileOptions.DeleteOnClose | FileOptions.Asynchronous);
-            await PlainWorkbook.WriteAsync(file, LinesAsync(), cancel);
-            file.Position = 0;
-            return Results.Stream(file, ConventionSheet.ContentType, name);
+            return Results.Stream(await PassingFile.WriteAsync(file => PlainWorkbook.WriteAsync(file, LinesAsync(), cancel)), ConventionSheet.ContentType, name);
         }
 
         byte[] workbook;
@@ -141,10 +138,7 @@ public static class BatchResultEndpoints
             return Refusal.Of(StatusCodes.Status400BadRequest, "code-size", "A code is 5 to 1,000 mm wide, at 72 to 2,400 dots per inch.");
         }
 
-        var file = new FileStream(Path.GetTempFileName(), FileMode.Create, FileAccess.ReadWrite, FileShare.None, 1 << 16, FileOptions.DeleteOnClose | FileOptions.Asynchronous);
-        await CodeZip.WriteAsync(file, NamedAsync(), png, mm, dpi, cancel);
-        file.Position = 0;
-        return Results.Stream(file, "application/zip", $"{Path.GetFileNameWithoutExtension(name)} – codes.zip");
+        return Results.Stream(await PassingFile.WriteAsync(file => CodeZip.WriteAsync(file, NamedAsync(), png, mm, dpi, cancel)), "application/zip", $"{Path.GetFileNameWithoutExtension(name)} – codes.zip");
 
         async IAsyncEnumerable<(string Name, string Says)> NamedAsync()
         {

@@ -153,6 +153,8 @@ public static class BeaconApp
         services.AddSingleton<BatchHost>();
         services.AddHostedService(s => s.GetRequiredService<BatchHost>());
         services.AddScoped<HostApproval>();
+        services.AddScoped<LinkRoutes>();
+        services.AddScoped<WherePage>();
         services.AddScoped<EffectCounter>();
         services.AddSingleton<LinkClicksReader>();
         services.AddSingleton<LinkVisitsReader>();

@@ -26,6 +26,8 @@ public static class LedgerEndpoints
         group.MapGet("/links/{id:guid}", OneAsync);
         group.MapGet("/links/{id:guid}/code.svg", SvgAsync).Produces(StatusCodes.Status200OK, contentType: "image/svg+xml");
         group.MapGet("/links/{id:guid}/code.png", PngAsync).Produces(StatusCodes.Status200OK, contentType: "image/png");
+        group.MapGet("/links/{id:guid}/route", RouteAsync);
+        group.MapPut("/links/{id:guid}/route", ChangeRouteAsync);
         group.MapGet("/hosts", HostsAsync);
         group.MapPost("/hosts/{id:guid}/approve", ApproveAsync);
     }
@@ -59,6 +61,12 @@ public static class LedgerEndpoints
         (await RowsAsync(db, db.Links.Where(l => l.Id == id), clicks, visits, conventions, cancel)) is [var row]
             ? TypedResults.Ok(row)
             : Refusal.NotFound("link");
+
+    private static async Task<Results<Ok<RouteAnswer>, ProblemHttpResult>> RouteAsync(Guid id, LinkRoutes routes, CancellationToken cancel) =>
+        await routes.ReadAsync(id, cancel) is { } route ? TypedResults.Ok(route) : Refusal.NotFound("short link");
+
+    private static async Task<Results<Ok<RouteAnswer>, ProblemHttpResult>> ChangeRouteAsync(Guid id, RouteChange change, LinkRoutes routes, CancellationToken cancel) =>
+        await routes.ChangeAsync(id, change, cancel) is { } refusal ? refusal : TypedResults.Ok(await routes.ReadAsync(id, cancel));
 
     private static async Task<List<LedgerRow>> RowsAsync(
         BeaconDb db, IQueryable<Link> links, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, CancellationToken cancel)

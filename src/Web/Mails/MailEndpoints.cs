@@ -11,7 +11,7 @@ public static class MailEndpoints
 {
     public static void MapMails(this IEndpointRouteBuilder app)
     {
-        var group = app.MapGroup("/api/v1").WithTags("Mails");
+        var group = app.MapGroup("/api/v1").WithTags("Mails").TellTheLater();
         group.MapGet("/mails", async (MailStore store, CancellationToken cancel) => TypedResults.Ok(await store.ListAsync(cancel)));
         group.MapPost("/mails", BringAsync).WithMetadata(new RequestSizeLimitAttribute((MailStore.MostMegabytes + 1L) << 20));
         group.MapGet("/mails/{id:guid}", OneAsync);

@@ -94,6 +94,10 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
     /// <summary>Makes the links and writes them into the mail; one that exists already is taken, not made twice.</summary>
     public async Task<ProblemHttpResult?> MakeAsync(Mail mail, CancellationToken cancel)
     {
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+
+        // Two people who write the same mail at one moment wait for each other; the second finds the first one's links.
+        await db.Database.ExecuteSqlAsync($"select 1 from mails where id = {mail.Id} for update", cancel);
         var links = await WorkAsync(mail, MailFile.Read(mail.File), cancel);
         var ready = links.Where(l => l.Worked is { Composed.Ready: true }).ToList();
         if (ready.Count == 0)
@@ -101,7 +105,6 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
             return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "nothing-ready", "No link of this mail is ready; look at what its links say, or choose placement and campaign.");
         }
 
-        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var known = ready.Where(l => IsThere(l.Worked!)).DistinctBy(UrlOf).ToDictionary(UrlOf, l => mail.Shorten ? l.Worked!.Existing!.ShortUrl! : UrlOf(l));
         var toMake = ready.Where(l => !known.ContainsKey(UrlOf(l))).DistinctBy(UrlOf).ToList();
         foreach (var (place, saved) in await maker.SaveAsync([.. toMake.Select(l => l.Worked!)], history.Who, cancel))
@@ -110,7 +113,7 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
             known[url] = mail.Shorten && saved.ShortUrl is { } shortUrl ? shortUrl : url;
         }
 
-        // Making links lets go of what was being watched.
+        db.ChangeTracker.Clear(); // the mail is read again as it is behind the lock
         var kept = await db.Mails.SingleAsync(m => m.Id == mail.Id, cancel);
         kept.Written = ready.ToDictionary(l => Key(l.Link.Number), l => known[UrlOf(l)]);
         (kept.MadeBy, kept.MadeAt) = (history.Who, clock.GetUtcNow());

@@ -1,4 +1,6 @@
 using Microsoft.Extensions.Options;
+using Npgsql;
+using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Hosting;
@@ -10,10 +12,11 @@ namespace PreciseBeacon.Web.Redirects;
 /// Answers everything on short domains: a known slug with a redirect whose hit is kept before the answer goes out
 /// (302, RFC 9110 section 15.4.3), anything else with a plain page. Nothing of the interface is served there.
 /// </summary>
-public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeeper keeper, GuessThrottle guesses, IOptions<BeaconOptions> options)
+public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeeper keeper, GuessThrottle guesses, TimeProvider clock, IOptions<BeaconOptions> options)
 {
     private const string NotStored = "private, no-store";
     private const string RetrySeconds = "5";
+    private const string WhereEnding = "/where";
 
     private readonly string _publicHost = options.Value.PublicHost;
 
@@ -35,9 +38,40 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
             return PlainPage.WriteAsync(context, StatusCodes.Status405MethodNotAllowed, "Not possible here", "Short links can only be opened.");
         }
 
-        return path.Length > 1 && slugs.GetAlternateLookup<ReadOnlySpan<char>>().TryGetValue(path.AsSpan(1), out var entry) && entry.Target is { } target
-            ? RedirectAsync(context, entry, target)
-            : UnknownAsync(context);
+        var bySlug = slugs.GetAlternateLookup<ReadOnlySpan<char>>();
+        if (path.Length > 1 && bySlug.TryGetValue(path.AsSpan(1), out var entry) && entry.Target is { } target)
+        {
+            return entry.Conditions is null ? RedirectAsync(context, entry, target) : ConditionalAsync(context, entry, target, entry.Conditions);
+        }
+
+        return path.Length > WhereEnding.Length + 1 && path.EndsWith(WhereEnding, StringComparison.OrdinalIgnoreCase)
+            && bySlug.TryGetValue(path.AsSpan(1, path.Length - WhereEnding.Length - 1), out entry) && entry.Target is not null
+                ? WhereAsync(context, entry)
+                : UnknownAsync(context);
+    }
+
+    /// <summary>A link with an end or a pause: nobody's click is kept where it leads nowhere.</summary>
+    private Task ConditionalAsync(HttpContext context, SlugEntry entry, string target, RouteConditions conditions)
+    {
+        var (outcome, address) = conditions.At(target, clock.GetUtcNow());
+        return outcome switch
+        {
+            RouteOutcome.Redirects => RedirectAsync(context, entry, address!),
+            RouteOutcome.Ended => PlainPage.WriteAsync(context, StatusCodes.Status410Gone, "This link has ended", "What it led to is over; ask whoever gave it to you for the page of today."),
+            _ => PlainPage.WriteAsync(context, StatusCodes.Status404NotFound, "This link is paused", "It leads nowhere for the time being; please try again later."),
+        };
+    }
+
+    private static async Task WhereAsync(HttpContext context, SlugEntry entry)
+    {
+        try
+        {
+            await context.RequestServices.GetRequiredService<WherePage>().ShowAsync(context, entry, context.RequestAborted);
+        }
+        catch (Exception away) when (away is NpgsqlException or TimeoutException or InvalidOperationException { InnerException: NpgsqlException })
+        {
+            await PlainPage.WriteAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "Where this link leads can't be looked up right now; please try again in a few seconds.", RetrySeconds);
+        }
     }
 
     private Task RedirectAsync(HttpContext context, SlugEntry entry, string target)

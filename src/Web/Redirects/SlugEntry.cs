@@ -1,7 +1,10 @@
+using PreciseBeacon.Core.ShortLinks;
+
 namespace PreciseBeacon.Web.Redirects;
 
 /// <summary>What the redirector has to know about a short link.</summary>
 /// <param name="ShortLinkId">Its id.</param>
 /// <param name="WorkspaceId">Whose it is.</param>
 /// <param name="Target">Where it leads, ASCII; null while it leads nowhere.</param>
-public sealed record SlugEntry(Guid ShortLinkId, Guid WorkspaceId, string? Target);
+/// <param name="Conditions">What keeps it from simply redirecting; null for most links.</param>
+public sealed record SlugEntry(Guid ShortLinkId, Guid WorkspaceId, string? Target, RouteConditions? Conditions = null);

@@ -1,4 +1,5 @@
 using Npgsql;
+using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Web.Redirects;
@@ -14,8 +15,8 @@ public sealed partial class SlugFeed(NpgsqlDataSource database, SlugTable table,
 
     private const string Select =
         """
-        select d.host, s.slug, s.id, s.workspace_id, case when s.state = 'Live' then s.target end
-        from short_links s join short_domains d on d.id = s.short_domain_id
+        select d.host, s.slug, s.id, s.workspace_id, case when s.state = 'Live' then s.target end, l.paused, l.ends_at, l.fallback
+        from short_links s join short_domains d on d.id = s.short_domain_id join links l on l.id = s.link_id
         """;
 
     private long _newest;
@@ -114,7 +115,8 @@ public sealed partial class SlugFeed(NpgsqlDataSource database, SlugTable table,
             // A link's slugs for text and for its code mostly come one after the other; they share the address they lead to.
             string? target = reader.IsDBNull(4) ? null : reader.GetString(4);
             before = target == before ? before : target;
-            table.Set(reader.GetString(0), reader.GetString(1), new SlugEntry(reader.GetGuid(2), reader.GetGuid(3), before));
+            var conditions = RouteConditions.Of(reader.GetBoolean(5), reader.IsDBNull(6) ? null : reader.GetFieldValue<DateTimeOffset>(6), reader.IsDBNull(7) ? null : reader.GetString(7));
+            table.Set(reader.GetString(0), reader.GetString(1), new SlugEntry(reader.GetGuid(2), reader.GetGuid(3), before, conditions));
         }
     }
 

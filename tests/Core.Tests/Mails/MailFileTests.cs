@@ -55,6 +55,13 @@ public sealed class MailFileTests
         Assert.Same(before, MailFile.Read(before).With(new Dictionary<int, string>()));
     }
 
+    [Fact]
+    public void Html_alone_is_called_by_its_title()
+    {
+        byte[] file = Encoding.UTF8.GetBytes("<html><head><title> The Trellis\n&amp; more </title></head><body><a href=\"https://marrowmere.example/\">x</a></body></html>");
+        Assert.Equal("The Trellis & more", MailFile.Read(file).Subject);
+    }
+
     [Theory]
     [InlineData("utf-8")]
     [InlineData("iso-8859-1")]
@@ -65,7 +72,7 @@ public sealed class MailFileTests
         var encoding = CodePagesEncodingProvider.Instance.GetEncoding(charset) ?? Encoding.GetEncoding(charset);
         byte[] file = [.. encoding.GetPreamble(), .. encoding.GetBytes($"<html><meta charset={charset}><p>ü</p><a href=\"https://marrowmere.example/\">Gärten öffnen</a></html>")];
         var mail = MailFile.Read(file);
-        Assert.Equal("Gärten öffnen", mail.Links.Single().Text);
+        Assert.Equal(("Gärten öffnen", (string?)null), (mail.Links.Single().Text, mail.Subject));
         byte[] after = mail.With(new Dictionary<int, string> { [1] = "https://marrowmere.example/?x=1" });
         Assert.Equal(encoding.GetString(file).Replace(".example/", ".example/?x=1", StringComparison.Ordinal), encoding.GetString(after));
     }

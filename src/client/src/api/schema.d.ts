@@ -3828,6 +3828,68 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/links/{id}/route": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RouteAnswer"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RouteChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RouteAnswer"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/hosts": {
         parameters: {
             query?: never;
@@ -5246,6 +5308,42 @@ export interface components {
          * @enum {unknown}
          */
         ResultsMode: "keep" | "afresh";
+        RouteAnswer: {
+            leadsTo: string;
+            url: string;
+            state: string;
+            paused: boolean;
+            /** Format: date-time */
+            endsAt: null | string;
+            endsAtLocal: null | string;
+            fallback: null | string;
+            timeZone: string;
+            /** Format: int32 */
+            revision: number;
+            history: components["schemas"]["RouteEntry"][];
+        };
+        RouteChange: {
+            leadsTo: null | string;
+            paused: boolean;
+            endsAt: null | string;
+            fallback: null | string;
+            /** Format: int32 */
+            revision: number;
+        };
+        RouteEntry: {
+            /** Format: date-time */
+            at: string;
+            who: string;
+            before: components["schemas"]["RouteSettings"];
+            after: components["schemas"]["RouteSettings"];
+        };
+        RouteSettings: {
+            leadsTo: string;
+            paused: boolean;
+            /** Format: date-time */
+            endsAt: null | string;
+            fallback: null | string;
+        };
         RowAnswer: {
             keys: string[];
             figures: components["schemas"]["FigureAnswer"];

@@ -334,7 +334,7 @@ export function BatchGrid(props: BatchGridProps) {
                     key={target.key}
                     data-place={`${item.index} ${column}`}
                     tabIndex={isActive ? 0 : -1}
-                    aria-label={`${target.label}, row ${row?.number ?? ''}`}
+                    aria-label={`${target.label}, row ${row?.number ?? ''}: ${cell?.text ?? ''}`}
                     aria-selected={chosen}
                     title={cell?.text}
                     className={`relative flex h-full min-w-0 cursor-cell items-center pl-2 select-none focus-visible:outline-offset-[-2px] ${column === 0 ? 'border-l border-accent' : ''} ${chosen || filling ? 'bg-accent-wash' : ''} ${filling ? 'outline-1 -outline-offset-1 outline-accent outline-dashed' : ''}`}

@@ -6,6 +6,7 @@ import { ago, count, exact, money, rate } from '../../parts/format';
 import { Inspector, InspectorPart } from '../../parts/Inspector';
 import { NoticeList } from '../../parts/NoticeList';
 import { beginWith } from '../compose/useComposition';
+import { LinkRoute } from './LinkRoute';
 
 interface LinkInspectorProps {
   link: LedgerRow;
@@ -51,6 +52,7 @@ export function LinkInspector({ link, onClose }: LinkInspectorProps) {
           </div>
         </InspectorPart>
       )}
+      {link.shortUrl && <LinkRoute linkId={link.id} />}
       <InspectorPart title="Long link">
         <p className="font-mono text-xs break-all">{link.url}</p>
         <CopyButton text={link.url} label="Copy" className="button-plain -ml-1.5" />

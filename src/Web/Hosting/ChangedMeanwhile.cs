@@ -1,0 +1,19 @@
+using Microsoft.EntityFrameworkCore;
+
+namespace PreciseBeacon.Web.Hosting;
+
+/// <summary>Two people who change one thing in the same moment: the later one is told, and shown the earlier one's version.</summary>
+public static class ChangedMeanwhile
+{
+    public static RouteGroupBuilder TellTheLater(this RouteGroupBuilder group) => group.AddEndpointFilter(async (context, next) =>
+    {
+        try
+        {
+            return await next(context);
+        }
+        catch (DbUpdateConcurrencyException)
+        {
+            return Refusal.Of(StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody changed this in the meantime; look at their version, then change it again.");
+        }
+    });
+}

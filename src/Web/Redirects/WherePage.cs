@@ -1,0 +1,42 @@
+using System.Globalization;
+using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Plan;
+using PreciseBeacon.Core.ShortLinks;
+using PreciseBeacon.Data;
+
+namespace PreciseBeacon.Web.Redirects;
+
+/// <summary>The public page that says where a short link leads, since when, and whose it is; following it is left to the reader.</summary>
+public sealed class WherePage(BeaconDb db, TimeProvider clock)
+{
+    /// <summary>Shows the page of a slug that is known.</summary>
+    public async Task ShowAsync(HttpContext context, SlugEntry entry, CancellationToken cancel)
+    {
+        var found = await db.ShortLinks.IgnoreQueryFilters().AsNoTracking().Where(s => s.Id == entry.ShortLinkId)
+            .Select(s => new { s.Link!.Title, s.Target, s.CreatedAt, s.Link.RoutedAt, Workspace = db.Workspaces.Where(w => w.Id == s.WorkspaceId).Select(w => new { w.Name, w.TimeZone }).Single() })
+            .SingleOrDefaultAsync(cancel);
+        if (found is null)
+        {
+            await PlainPage.WriteAsync(context, StatusCodes.Status404NotFound, "No such link", "There is no link at this address; check it for slips, or ask whoever gave it to you.");
+            return;
+        }
+
+        var now = clock.GetUtcNow();
+        var (outcome, address) = (entry.Conditions ?? new RouteConditions(false, null, null)).At(found.Target, now);
+        string since = WorkspaceDay.At(found.RoutedAt ?? found.CreatedAt, found.Workspace.TimeZone).ToString("d MMMM yyyy", CultureInfo.InvariantCulture);
+        string title = found.Title ?? "A short link";
+        if (address is null || DestinationReader.Read(address).Destination is not { } page)
+        {
+            await PlainPage.WriteAsync(
+                context, StatusCodes.Status200OK, title,
+                outcome == RouteOutcome.Rests ? $"This short link of {found.Workspace.Name} is paused and leads nowhere for the time being." : $"This short link of {found.Workspace.Name} has ended and leads nowhere any more.");
+            return;
+        }
+
+        string ends = entry.Conditions?.EndsAt is { } end && end > now ? $" It ends on {WorkspaceDay.At(end, found.Workspace.TimeZone).ToString("d MMMM yyyy", CultureInfo.InvariantCulture)}." : "";
+        await PlainPage.WriteAsync(
+            context, StatusCodes.Status200OK, title, $"This short link of {found.Workspace.Name} leads to the page below, since {since}.{ends}",
+            page: ($"{page.Scheme}://{(page.Port is null ? page.Host.Shown : $"{page.Host.Shown}:{page.Port}")}{page.Path}", address));
+    }
+}

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { ArrowLeft, History } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { api, dataOf, type Notice, type Schema } from '../../api/client';
+import { useCampaigns, useFields, usePlacements } from '../../api/known';
 import { lastLineOf } from '../../api/lines';
 import { ago, count } from '../../parts/format';
 import { Head } from '../../parts/Head';
@@ -11,6 +12,7 @@ import { bringSheet } from './bringSheet';
 import { CountPanel } from './CountPanel';
 import { DifferencePanel } from './DifferencePanel';
 import { KeptRecipes } from './KeptRecipes';
+import { NotThere } from './NotThere';
 import { shownTargets, type Recipe } from './recipe';
 import { RecipeRow } from './RecipeRow';
 import { ReadingBar } from './ReadingBar';
@@ -51,18 +53,9 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
     queryFn: async () => dataOf(await api.GET('/api/v1/batches/{id}', { params: { path } })),
     refetchInterval: (query) => (query.state.data?.state === 'running' ? 700 : false),
   });
-  const fields = useQuery({
-    queryKey: ['fields'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/convention/fields')),
-  });
-  const placements = useQuery({
-    queryKey: ['placements'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/placements')),
-  });
-  const campaigns = useQuery({
-    queryKey: ['campaigns'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/campaigns')),
-  });
+  const fields = useFields();
+  const placements = usePlacements();
+  const campaigns = useCampaigns();
 
   const say = (error: Error) => setMessage(error.message);
   const refresh = () => queries.invalidateQueries({ queryKey: ['batch', id] });
@@ -167,18 +160,7 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
     if (found.rows[0]) setPanel({ kind: 'row', row: found.rows[0] });
   }
 
-  if (batch.isError)
-    return (
-      <>
-        <Head title="Batches" />
-        <p className="p-8">
-          {batch.error.message}{' '}
-          <button type="button" className="button-plain" onClick={onLeave}>
-            All sheets
-          </button>
-        </p>
-      </>
-    );
+  if (batch.isError) return <NotThere error={batch.error} back="All sheets" onBack={onLeave} />;
   if (!batch.data) return <Head title="Batches" />;
   const b = batch.data;
   const running = b.state === 'running';

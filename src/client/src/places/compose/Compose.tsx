@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useEffectEvent, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { api, dataOf, type Notice } from '../../api/client';
+import { useCampaigns, useFields, usePlacements } from '../../api/known';
 import { copyText } from '../../parts/CopyButton';
 import { Head } from '../../parts/Head';
 import { PartTabs } from '../../parts/PartTabs';
@@ -54,22 +55,13 @@ export function Compose() {
   const view = search.get('view') === 'texts' ? 'texts' : 'links';
   const maySave = person.role !== 'Viewer';
 
-  const placements = useQuery({
-    queryKey: ['placements'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/placements')),
-  });
+  const placements = usePlacements();
   const sets = useQuery({
     queryKey: ['placement-sets'],
     queryFn: async () => dataOf(await api.GET('/api/v1/placement-sets')),
   });
-  const campaigns = useQuery({
-    queryKey: ['campaigns'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/campaigns')),
-  });
-  const fields = useQuery({
-    queryKey: ['fields'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/convention/fields')),
-  });
+  const campaigns = useCampaigns();
+  const fields = useFields();
 
   const keys = axisKeysOf(fields.data ?? []);
   const every = cellsOf(composition);

@@ -1,6 +1,6 @@
-import { useQuery } from '@tanstack/react-query';
 import { X } from 'lucide-react';
-import { api, dataOf, type Schema } from '../../api/client';
+import type { Schema } from '../../api/client';
+import { usePlacements } from '../../api/known';
 import { IconButton } from './ChannelEditor';
 import { Choose } from './Choose';
 import { replaced, type Choice, type ConventionDocument } from './document';
@@ -13,10 +13,7 @@ interface ChoiceEditorProps {
 
 /** Which words go together, so that choosing one narrows the other. */
 export function ChoiceEditor({ document, mayWrite, onChange }: ChoiceEditorProps) {
-  const placements = useQuery({
-    queryKey: ['placements'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/placements')),
-  });
+  const placements = usePlacements();
   const { choices } = document;
   const fields = document.fields.map((f) => [f.key, f.label] as const);
   const wordsOf = (key: string) => document.fields.find((f) => f.key === key)?.words ?? [];

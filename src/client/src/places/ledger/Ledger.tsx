@@ -3,6 +3,7 @@ import { Search } from 'lucide-react';
 import { useEffect, useState, type KeyboardEvent } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { api, dataOf } from '../../api/client';
+import { useCampaigns, useFields } from '../../api/known';
 import { count, ago, exact, money } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { LinkStrip } from '../../parts/LinkStrip';
@@ -42,14 +43,8 @@ export function Ledger() {
     placeholderData: keepPreviousData,
     refetchInterval: 5_000,
   });
-  const campaigns = useQuery({
-    queryKey: ['campaigns'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/campaigns')),
-  });
-  const fields = useQuery({
-    queryKey: ['fields'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/convention/fields')),
-  });
+  const campaigns = useCampaigns();
+  const fields = useFields();
   const approve = useMutation({
     mutationFn: async (id: string) =>
       dataOf(await api.POST('/api/v1/hosts/{id}/approve', { params: { path: { id } } })),

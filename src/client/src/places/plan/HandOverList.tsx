@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { api, dataOf } from '../../api/client';
+import { useCampaigns, usePlacements } from '../../api/known';
 import { CopyButton } from '../../parts/CopyButton';
 import { ago, count, exact } from '../../parts/format';
 import { Head } from '../../parts/Head';
@@ -120,14 +121,8 @@ function HandOverForm({ onClose }: { onClose: () => void }) {
   const [note, setNote] = useState('');
   const [chosen, setChosen] = useState<string[]>([]);
   const [campaign, setCampaign] = useState('');
-  const placements = useQuery({
-    queryKey: ['placements'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/placements')),
-  });
-  const campaigns = useQuery({
-    queryKey: ['campaigns'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/campaigns')),
-  });
+  const placements = usePlacements();
+  const campaigns = useCampaigns();
   const make = useMutation({
     mutationFn: async () =>
       dataOf(

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, dataOf, Refused, type FieldAnswer, type PlacementAnswer, type Schema } from '../../api/client';
+import { useFields } from '../../api/known';
 import { dayNames } from './days';
 
 type Written = Schema['PlacementRequest'];
@@ -52,10 +53,7 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
   const [written, setWritten] = useState<Written>(placement ? writtenOf(placement) : { ...blank, name: name ?? '' });
   const [tags, setTags] = useState((placement?.tags ?? []).join(', '));
   const [theirs, setTheirs] = useState<PlacementAnswer | null>(null);
-  const fields = useQuery({
-    queryKey: ['fields'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/convention/fields')),
-  });
+  const fields = useFields();
   const channels = useQuery({
     queryKey: ['channels'],
     queryFn: async () =>

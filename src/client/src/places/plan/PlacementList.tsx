@@ -3,6 +3,7 @@ import { Plus, X } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 import { api, dataOf, type PlacementAnswer, type Schema } from '../../api/client';
+import { useFields } from '../../api/known';
 import { count } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { Inspector } from '../../parts/Inspector';
@@ -28,10 +29,7 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
     queryKey: ['placements', 'all'],
     queryFn: async () => dataOf(await api.GET('/api/v1/placements', { params: { query: { retired: true } } })),
   });
-  const fields = useQuery({
-    queryKey: ['fields'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/convention/fields')),
-  });
+  const fields = useFields();
   const order = (fields.data ?? []).map((f) => f.key);
   const sets = useQuery({
     queryKey: ['placement-sets'],

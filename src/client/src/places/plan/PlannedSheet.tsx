@@ -1,8 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Download, Link2, Plus, Upload, X } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { api, dataOf, Refused, type CampaignAnswer, type Schema } from '../../api/client';
+import { usePlacements } from '../../api/known';
 import { CopyButton } from '../../parts/CopyButton';
 import { count } from '../../parts/format';
 import { SeverityMark } from '../../parts/SeverityMark';
@@ -47,10 +48,7 @@ export function PlannedSheet({ campaign, rows, mayWrite }: PlannedSheetProps) {
   const [read, setRead] = useState<Schema['PlanSheetRead'] | null>(null);
   const [message, setMessage] = useState('');
   const path = { id: campaign.id };
-  const placements = useQuery({
-    queryKey: ['placements'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/placements')),
-  });
+  const placements = usePlacements();
 
   function take(detail: Schema['CampaignDetail']) {
     queries.setQueryData(['campaign', campaign.id], detail);

@@ -2,19 +2,16 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { api, dataOf, Refused, type Schema } from '../../../api/client';
 import { lastLineOf } from '../../../api/lines';
-import { ago, count, exact } from '../../../parts/format';
-import { Head } from '../../../parts/Head';
+import { count } from '../../../parts/format';
 import { usePerson } from '../../../parts/person';
-import { DropArea } from '../DropArea';
-import { FileButton } from '../FileButton';
+import { BroughtList } from '../BroughtList';
+import { When } from '../When';
 
 type Progress = Schema['AuditProgress'];
 
 /** Looks at links in use, newest first. */
 export function AuditList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: string) => void }) {
-  const person = usePerson();
   const queries = useQueryClient();
-  const mayWrite = person.role !== 'Viewer';
   const [progress, setProgress] = useState<{ done: number; total: number; what: string } | null>(null);
   const audits = useQuery({
     queryKey: ['audits'],
@@ -51,109 +48,57 @@ export function AuditList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: st
   });
 
   return (
-    <>
-      <Head
-        title="Batches"
-        state={audits.data && `${count(audits.data.length)} ${audits.data.length === 1 ? 'audit' : 'audits'}`}
-      >
-        {parts}
-        {mayWrite && (
-          <FileButton
-            label="Links in use"
-            accept=".csv,.tsv,.txt,.xlsx"
-            pending={judge.isPending}
-            says="Bring links in use"
-            onFile={(file) => judge.mutate(file)}
-          />
-        )}
-      </Head>
-      <DropArea disabled={!mayWrite} onFile={(file) => judge.mutate(file)}>
-        {mayWrite && (
-          <div className="flex flex-wrap items-center gap-4 border-b border-line px-5 py-3">
-            <p className="text-quiet">
-              Drop a list or a sheet with links, paste links one a line, or look through a site:
-            </p>
-            <textarea
-              aria-label="Pasted links"
-              className="input h-8 w-48 resize-none py-1"
-              placeholder="paste here"
-              value=""
-              onChange={() => undefined}
-              onPaste={(e) => {
-                e.preventDefault();
-                const text = e.clipboardData.getData('text/plain');
-                if (text.trim() !== '') judge.mutate(new File([text], 'Pasted links', { type: 'text/plain' }));
-              }}
-            />
-            {pages.data?.sites.map((site) => (
-              <button
-                key={site.id}
-                type="button"
-                className="button"
-                disabled={judge.isPending}
-                onClick={() => judge.mutate({ site: site.id })}
-              >
-                Look through {site.name}
-              </button>
-            ))}
-          </div>
-        )}
-        {progress && (
+    <BroughtList
+      parts={parts}
+      state={audits.data && `${count(audits.data.length)} ${audits.data.length === 1 ? 'audit' : 'audits'}`}
+      mayWrite={usePerson().role !== 'Viewer'}
+      file={{
+        label: 'Links in use',
+        accept: '.csv,.tsv,.txt,.xlsx',
+        says: 'Bring links in use',
+        pending: judge.isPending,
+      }}
+      hint="Drop a list or a sheet with links, paste links one a line, or look through a site:"
+      paste={{ label: 'Pasted links', asFile: (text) => new File([text], 'Pasted links', { type: 'text/plain' }) }}
+      onFile={(file) => judge.mutate(file)}
+      error={judge.error}
+      progress={
+        progress && (
           <p role="status" className="flex items-center gap-2 border-b border-line px-5 py-2 text-quiet">
             <progress className="h-2 w-40" aria-label="Progress" max={progress.total} value={progress.done} />
             {count(progress.done)} of {count(progress.total)} {progress.what}
           </p>
-        )}
-        {judge.isError && (
-          <p role="alert" className="border-b border-line px-5 py-2 text-stop">
-            {judge.error.message}
-          </p>
-        )}
-        <div className="min-h-0 flex-1 overflow-auto bg-sheet">
-          {audits.data?.length === 0 ? (
-            <p className="max-w-xl p-8 text-quiet">
-              Nothing was looked at yet. Bring the links that are out there: each is judged by the convention, those
-              that can be mended are, and the rest is named with the reason. Try it with samples/old-links.csv.
-            </p>
-          ) : (
-            <table className="w-full">
-              <thead className="sticky top-0 bg-sheet">
-                <tr className="h-[34px] border-b border-line text-left text-xs text-quiet">
-                  {['Looked at', 'Links', 'Right', 'Mended', 'To decide', 'When'].map((head, i) => (
-                    <th key={head} className={`px-3 font-medium first:pl-5 ${i > 0 && i < 5 ? 'text-right' : ''}`}>
-                      {head}
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {audits.data?.map((a) => (
-                  <tr
-                    key={a.id}
-                    tabIndex={0}
-                    className="h-[34px] cursor-pointer border-b border-line hover:bg-accent-wash focus-visible:outline-offset-[-2px]"
-                    onClick={() => onOpen(a.id)}
-                    onKeyDown={(e) => e.key === 'Enter' && onOpen(a.id)}
-                  >
-                    <td className="px-3 pl-5">
-                      {a.name}
-                      {a.pages != null && <span className="text-quiet"> · {count(a.pages)} pages</span>}
-                    </td>
-                    {[a.right + a.mended + a.stuck, a.right, a.mended, a.stuck].map((n, i) => (
-                      <td key={i} className="px-3 text-right tabular-nums">
-                        {count(n)}
-                      </td>
-                    ))}
-                    <td className="px-3" title={exact(a.createdAt)}>
-                      {ago(a.createdAt)} by {a.createdBy}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          )}
-        </div>
-      </DropArea>
-    </>
+        )
+      }
+      more={pages.data?.sites.map((site) => (
+        <button
+          key={site.id}
+          type="button"
+          className="button"
+          disabled={judge.isPending}
+          onClick={() => judge.mutate({ site: site.id })}
+        >
+          Look through {site.name}
+        </button>
+      ))}
+      empty="Nothing was looked at yet. Bring the links that are out there: each is judged by the convention, those that can be mended are, and the rest is named with the reason. Try it with samples/old-links.csv."
+      heads={[
+        { name: 'Looked at' },
+        { name: 'Links', number: true },
+        { name: 'Right', number: true },
+        { name: 'Mended', number: true },
+        { name: 'To decide', number: true },
+        { name: 'When' },
+      ]}
+      rows={audits.data?.map((a) => ({
+        id: a.id,
+        cells: [
+          a.pages === null ? a.name : `${a.name} · ${count(a.pages)} pages`,
+          ...[a.right + a.mended + a.stuck, a.right, a.mended, a.stuck].map(count),
+          <When key="when" at={a.createdAt} by={a.createdBy} />,
+        ],
+      }))}
+      onOpen={onOpen}
+    />
   );
 }

@@ -6,6 +6,7 @@ import { CopyButton } from '../../../parts/CopyButton';
 import { count, exact } from '../../../parts/format';
 import { Head } from '../../../parts/Head';
 import { SeverityMark } from '../../../parts/SeverityMark';
+import { NotThere } from '../NotThere';
 
 type State = Schema['AuditLinkAnswer']['state'];
 
@@ -40,18 +41,7 @@ export function AuditView({ id, onLeave }: { id: string; onLeave: () => void }) 
     setPage(0);
   };
 
-  if (audit.isError)
-    return (
-      <>
-        <Head title="Batches" />
-        <p className="p-8">
-          {audit.error.message}{' '}
-          <button type="button" className="button-plain" onClick={onLeave}>
-            All audits
-          </button>
-        </p>
-      </>
-    );
+  if (audit.isError) return <NotThere error={audit.error} back="All audits" onBack={onLeave} />;
   if (!audit.data) return <Head title="Batches" />;
   const a = audit.data;
   const total = a.right + a.mended + a.stuck;

@@ -2,11 +2,13 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { ArrowLeft, Download, Send } from 'lucide-react';
 import { useState } from 'react';
 import { api, dataOf, type Schema } from '../../../api/client';
+import { useCampaigns, useFields, usePlacements } from '../../../api/known';
 import { ago, count } from '../../../parts/format';
 import { Head } from '../../../parts/Head';
 import { PartTabs } from '../../../parts/PartTabs';
 import { usePerson } from '../../../parts/person';
 import { MailLinkTable } from './MailLinkTable';
+import { NotThere } from '../NotThere';
 
 type Mail = Schema['MailAnswer'];
 
@@ -29,18 +31,9 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
     queryKey: ['mail', id],
     queryFn: async () => dataOf(await api.GET('/api/v1/mails/{id}', { params: { path } })),
   });
-  const fields = useQuery({
-    queryKey: ['fields'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/convention/fields')),
-  });
-  const placements = useQuery({
-    queryKey: ['placements'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/placements')),
-  });
-  const campaigns = useQuery({
-    queryKey: ['campaigns'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/campaigns')),
-  });
+  const fields = useFields();
+  const placements = usePlacements();
+  const campaigns = useCampaigns();
 
   const keep = (next: Mail) => queries.setQueryData(['mail', id], next);
   const failed = (error: Error) => {
@@ -90,18 +83,7 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
     onError: failed,
   });
 
-  if (mail.isError)
-    return (
-      <>
-        <Head title="Batches" />
-        <p className="p-8">
-          {mail.error.message}{' '}
-          <button type="button" className="button-plain" onClick={onLeave}>
-            All mails
-          </button>
-        </p>
-      </>
-    );
+  if (mail.isError) return <NotThere error={mail.error} back="All mails" onBack={onLeave} />;
   if (!mail.data) return <Head title="Batches" />;
   const m = mail.data;
   const labels = Object.fromEntries((fields.data ?? []).map((f) => [f.key, f.label]));

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { partsOf, sourceOf, targetsOf, withSource, type Recipe } from './recipe';
+import { partsOf, shownTargets, sourceOf, targetsOf, withSource, type Recipe } from './recipe';
 
 const recipe = { destination: { column: 'Page' }, fields: { utm_content: { text: '@{A} @{B}' } } } as unknown as Recipe;
 
@@ -20,4 +20,22 @@ it('offers only fields that can be fed', () => {
     { key: 'utm_campaign', label: 'Campaign', kind: 'composed', means: 'campaign' },
   ] as never;
   expect(targetsOf(fields).map((t) => t.key)).toEqual(['destination', 'placement', 'campaign', 'utm_source']);
+});
+
+it('shows page, placement and campaign always, and fields that something feeds', () => {
+  const fields = [
+    { key: 'utm_content', label: 'Content', kind: 'text', means: 'content' },
+    { key: 'utm_term', label: 'Term', kind: 'text', means: 'term' },
+  ] as never;
+  expect(shownTargets(recipe, fields).map((t) => t.key)).toEqual([
+    'destination',
+    'placement',
+    'campaign',
+    'utm_content',
+  ]);
+  expect(shownTargets({ fields: {} } as never, fields).map((t) => t.key)).toEqual([
+    'destination',
+    'placement',
+    'campaign',
+  ]);
 });

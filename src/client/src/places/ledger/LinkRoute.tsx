@@ -4,9 +4,9 @@ import { api, dataOf, type Schema } from '../../api/client';
 import { ago, exact } from '../../parts/format';
 import { InspectorPart } from '../../parts/Inspector';
 import { usePerson } from '../../parts/person';
+import { changesOf } from './routeChanges';
 
 type Route = Schema['RouteAnswer'];
-type Settings = Schema['RouteSettings'];
 
 const states: Record<string, string> = {
   live: 'works',
@@ -134,15 +134,4 @@ function RouteForm({ linkId, route, onDone }: { linkId: string; route: Route; on
       </div>
     </form>
   );
-}
-
-/** What a change did, one line for each thing. */
-function changesOf(before: Settings, after: Settings): string[] {
-  const lines: string[] = [];
-  if (before.leadsTo !== after.leadsTo) lines.push(`from ${before.leadsTo} to ${after.leadsTo}`);
-  if (before.paused !== after.paused) lines.push(after.paused ? 'paused' : 'taken up again');
-  if (before.endsAt !== after.endsAt) lines.push(after.endsAt ? `ends ${exact(after.endsAt)}` : 'no end any more');
-  if (before.fallback !== after.fallback)
-    lines.push(after.fallback ? `after its end to ${after.fallback}` : 'no fallback any more');
-  return lines;
 }

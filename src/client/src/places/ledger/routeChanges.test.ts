@@ -1,0 +1,18 @@
+import { expect, it } from 'vitest';
+import { changesOf } from './routeChanges';
+
+const plain = { leadsTo: 'https://marrowmere.example/a', paused: false, endsAt: null, fallback: null };
+
+it('says each thing that was changed, and nothing else', () => {
+  expect(changesOf(plain, plain)).toEqual([]);
+  expect(changesOf(plain, { ...plain, leadsTo: 'https://marrowmere.example/b', paused: true })).toEqual([
+    'from https://marrowmere.example/a to https://marrowmere.example/b',
+    'paused',
+  ]);
+  const ending = { ...plain, endsAt: '2026-12-24T18:00:00+00:00', fallback: 'https://marrowmere.example/news' };
+  const [ends, fallback] = changesOf(plain, ending);
+  expect(ends).toMatch(/^ends .*2026/);
+  expect(fallback).toBe('after its end to https://marrowmere.example/news');
+  expect(changesOf(ending, plain)).toEqual(['no end any more', 'no fallback any more']);
+  expect(changesOf({ ...plain, paused: true }, plain)).toEqual(['taken up again']);
+});

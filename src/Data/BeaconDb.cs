@@ -68,6 +68,8 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
 
     public DbSet<ShortLink> ShortLinks => Set<ShortLink>();
 
+    public DbSet<CodeLogo> CodeLogos => Set<CodeLogo>();
+
     public DbSet<SealedLink> SealedLinks => Set<SealedLink>();
 
     public DbSet<IdempotentAnswer> IdempotentAnswers => Set<IdempotentAnswer>();

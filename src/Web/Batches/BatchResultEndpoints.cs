@@ -3,6 +3,7 @@ using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Codes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Batches;
+using PreciseBeacon.Web.Codes;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
 
@@ -13,6 +14,9 @@ public static class BatchResultEndpoints
 {
     private const int MostPictures = 5_000;
     private const int WrittenAtOnce = 1_000;
+
+    /// <summary>Dots of a picture's module.</summary>
+    private const int PictureDots = 4;
 
     public static void Map(RouteGroupBuilder group)
     {
@@ -103,7 +107,7 @@ public static class BatchResultEndpoints
             line++;
             if (link?.Code is { } says)
             {
-                pictures.Add((found.IsWorkbook ? found.HeadingRow + row.Number : line, CodePng.Draw(says, CorrectionLevel.M, 4)));
+                pictures.Add((found.IsWorkbook ? found.HeadingRow + row.Number : line, CodePicture.Png(CodeDrawing.Of(says, new CodeStyle()), PictureDots)));
             }
 
             if (pictures.Count > MostPictures)
@@ -126,7 +130,7 @@ public static class BatchResultEndpoints
     }
 
     /// <summary>The codes as single files, named by row and slug.</summary>
-    private static async Task<IResult> CodesAsync(Guid id, BeaconDb db, BatchRows rows, CancellationToken cancel, bool png = false, decimal mm = 30, int dpi = 300)
+    private static async Task<IResult> CodesAsync(Guid id, BeaconDb db, BatchRows rows, TimeProvider clock, CancellationToken cancel, bool png = false, decimal mm = 30, int dpi = 300)
     {
         if (await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => b.Name).SingleOrDefaultAsync(cancel) is not { } name)
         {
@@ -138,15 +142,16 @@ public static class BatchResultEndpoints
             return Refusal.Of(StatusCodes.Status400BadRequest, "code-size", "A code is 5 to 1,000 mm wide, at 72 to 2,400 dots per inch.");
         }
 
-        return Results.Stream(await PassingFile.WriteAsync(file => CodeZip.WriteAsync(file, NamedAsync(), png, mm, dpi, cancel)), "application/zip", $"{Path.GetFileNameWithoutExtension(name)} – codes.zip");
+        var style = new CodeStyle(mm, dpi);
+        return Results.Stream(await PassingFile.WriteAsync(file => CodeZip.WriteAsync(file, NamedAsync(), png ? CodeFormat.Png : CodeFormat.Svg, clock.GetUtcNow(), cancel)), "application/zip", $"{Path.GetFileNameWithoutExtension(name)} – codes.zip");
 
-        async IAsyncEnumerable<(string Name, string Says)> NamedAsync()
+        async IAsyncEnumerable<(string Name, CodeDrawing Code)> NamedAsync()
         {
             await foreach (var (row, link) in rows.ResultsAsync(id, linkedOnly: true, cancel))
             {
                 if (link?.Code is { } says)
                 {
-                    yield return ($"{row.Number:D5} {says[(says.LastIndexOf('/') + 1)..]}", says);
+                    yield return ($"{row.Number:D5} {says[(says.LastIndexOf('/') + 1)..]}", CodeDrawing.Of(says, style));
                 }
             }
         }

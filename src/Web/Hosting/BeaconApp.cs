@@ -19,6 +19,7 @@ using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Arrivals;
 using PreciseBeacon.Web.Audits;
 using PreciseBeacon.Web.Batches;
+using PreciseBeacon.Web.Codes;
 using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Demo;
@@ -152,6 +153,7 @@ public static class BeaconApp
         services.AddScoped<BatchRunner>();
         services.AddSingleton<BatchHost>();
         services.AddHostedService(s => s.GetRequiredService<BatchHost>());
+        services.AddScoped<CodeStore>();
         services.AddScoped<HostApproval>();
         services.AddScoped<LinkRoutes>();
         services.AddScoped<WherePage>();
@@ -243,6 +245,7 @@ public static class BeaconApp
         app.MapAudits();
         app.MapShorten();
         app.MapLedger();
+        app.MapCodes();
         app.MapArrivals();
     }
 }

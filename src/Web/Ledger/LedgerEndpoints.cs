@@ -1,6 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
-using PreciseBeacon.Core.Codes;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
@@ -24,8 +23,6 @@ public static class LedgerEndpoints
         var group = app.MapGroup("/api/v1").WithTags("Ledger");
         group.MapGet("/links", ListAsync);
         group.MapGet("/links/{id:guid}", OneAsync);
-        group.MapGet("/links/{id:guid}/code.svg", SvgAsync).Produces(StatusCodes.Status200OK, contentType: "image/svg+xml");
-        group.MapGet("/links/{id:guid}/code.png", PngAsync).Produces(StatusCodes.Status200OK, contentType: "image/png");
         group.MapGet("/links/{id:guid}/route", RouteAsync);
         group.MapPut("/links/{id:guid}/route", ChangeRouteAsync);
         group.MapGet("/hosts", HostsAsync);
@@ -130,40 +127,6 @@ public static class LedgerEndpoints
 
     private static string? UrlOf(Link link, ShortLinkUse use) =>
         link.ShortLinks.FirstOrDefault(s => s.Use == use) is { } found ? found.ShortDomain!.UrlOf(found.Slug) : null;
-
-    private static async Task<IResult> SvgAsync(Guid id, BeaconDb db, CancellationToken cancel, decimal mm = 30, CorrectionLevel correction = CorrectionLevel.M)
-    {
-        var (text, refusal) = await CodeTextAsync(id, db, mm, 300, cancel);
-        return refusal is not null
-            ? refusal
-            : Results.Text(CodeSvg.Draw(CodeMatrix.Of(text!, correction), mm), "image/svg+xml; charset=utf-8");
-    }
-
-    private static async Task<IResult> PngAsync(
-        Guid id, BeaconDb db, CancellationToken cancel, decimal mm = 30, int dpi = 300, CorrectionLevel correction = CorrectionLevel.M)
-    {
-        var (text, refusal) = await CodeTextAsync(id, db, mm, dpi, cancel);
-        if (refusal is not null)
-        {
-            return refusal;
-        }
-
-        string code = text!;
-        var size = CodeSize.Of(CodeMatrix.Of(code, correction).Side, mm, dpi);
-        return Results.Bytes(CodePng.Draw(code, correction, size.DotsPerModule), "image/png", $"{code[(code.LastIndexOf('/') + 1)..]}.png");
-    }
-
-    private static async Task<(string? Text, IResult? Refusal)> CodeTextAsync(Guid id, BeaconDb db, decimal mm, int dpi, CancellationToken cancel)
-    {
-        if (mm is < 5 or > 2_000 || dpi is < 30 or > 2_400 || mm * dpi > 300_000)
-        {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "size-refused", "A code is 5 to 2,000 mm wide at 30 to 2,400 dpi, and not larger than 12,000 dots; choose a smaller size or resolution."));
-        }
-
-        var code = await db.ShortLinks.AsNoTracking().Include(s => s.ShortDomain)
-            .SingleOrDefaultAsync(s => s.LinkId == id && s.Use == ShortLinkUse.Code, cancel);
-        return code is null ? (null, Refusal.NotFound("code")) : (code.ShortDomain!.UrlOf(code.Slug), null);
-    }
 
     private static async Task<Ok<List<HostAnswer>>> HostsAsync(BeaconDb db, CancellationToken cancel) =>
         TypedResults.Ok(await db.ApprovedHosts.OrderBy(h => h.Host).Select(h => new HostAnswer(h.Id, h.Host, h.Approved, h.AskedBy, h.AskedAt)).ToListAsync(cancel));

@@ -66,7 +66,7 @@ public static class HandOverEndpoints
 
     private static Task<IResult> CodeAsync(string token, Guid id, HttpContext context, HandOvers handOvers, PageTexts texts, GuessThrottle guesses, CancellationToken cancel) =>
         FileAsync(token, context, handOvers, texts, guesses, links => links.FirstOrDefault(l => l.Id == id)?.CodeSays is { } says
-            ? Results.Text(CodeSvg.Draw(CodeMatrix.Of(says, CorrectionLevel.M), CodeMillimetres), "image/svg+xml; charset=utf-8")
+            ? Results.Text(CodeSvg.Draw(CodeDrawing.Of(says, new CodeStyle(CodeMillimetres))), "image/svg+xml; charset=utf-8")
             : Refusal.NotFound("code"), cancel);
 
     private static async Task<IResult> FileAsync(

@@ -3751,83 +3751,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/links/{id}/code.svg": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: {
-            parameters: {
-                query?: {
-                    mm?: number;
-                    correction?: components["schemas"]["CorrectionLevel"];
-                };
-                header?: never;
-                path: {
-                    id: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content?: never;
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/links/{id}/code.png": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: {
-            parameters: {
-                query?: {
-                    mm?: number;
-                    dpi?: number;
-                    correction?: components["schemas"]["CorrectionLevel"];
-                };
-                header?: never;
-                path: {
-                    id: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content?: never;
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/links/{id}/route": {
         parameters: {
             query?: never;
@@ -3947,6 +3870,521 @@ export interface paths {
             responses: {
                 /** @description No Content */
                 204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/{id}/code.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    mm?: number;
+                    dpi?: number;
+                    correction?: string;
+                    compact?: boolean;
+                    dark?: string;
+                    light?: string;
+                    caption?: string;
+                    logo?: string;
+                    logoShare?: number;
+                    long?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/{id}/code.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    mm?: number;
+                    dpi?: number;
+                    correction?: string;
+                    compact?: boolean;
+                    dark?: string;
+                    light?: string;
+                    caption?: string;
+                    logo?: string;
+                    logoShare?: number;
+                    long?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/{id}/code.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    mm?: number;
+                    dpi?: number;
+                    correction?: string;
+                    compact?: boolean;
+                    dark?: string;
+                    light?: string;
+                    caption?: string;
+                    logo?: string;
+                    logoShare?: number;
+                    long?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/{id}/code.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    mm?: number;
+                    dpi?: number;
+                    correction?: string;
+                    compact?: boolean;
+                    dark?: string;
+                    light?: string;
+                    caption?: string;
+                    logo?: string;
+                    logoShare?: number;
+                    long?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/{id}/code.eps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    mm?: number;
+                    dpi?: number;
+                    correction?: string;
+                    compact?: boolean;
+                    dark?: string;
+                    light?: string;
+                    caption?: string;
+                    logo?: string;
+                    logoShare?: number;
+                    long?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/{id}/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    mm?: number;
+                    dpi?: number;
+                    correction?: string;
+                    compact?: boolean;
+                    dark?: string;
+                    light?: string;
+                    caption?: string;
+                    logo?: string;
+                    logoShare?: number;
+                    long?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CodeAnswer"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/code-logos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LogoAnswer"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LogoAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/code-logos/{id}.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/code-logos/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/codes/count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SheetOfCodes"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ManyCodesAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/codes.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CodeFiles"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/codes/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SheetOfCodes"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -4315,6 +4753,103 @@ export interface components {
             word?: string;
             narrows?: string;
             to?: string[];
+        };
+        CodeAnswer: {
+            facts: components["schemas"]["CodeFacts"];
+            trials: components["schemas"]["TrialAnswer"][];
+            verdict: string;
+            sentence: string;
+            preview: string;
+        };
+        /** @description A code in figures. */
+        CodeFacts: {
+            /** @description The address in it. */
+            says: string;
+            /**
+             * Format: int32
+             * @description 1 to 40.
+             */
+            version: number;
+            /** @description The correction level. */
+            correction: components["schemas"]["CorrectionLevel"];
+            /**
+             * Format: int32
+             * @description Modules on a side, quiet zone included.
+             */
+            modules: number;
+            /**
+             * Format: double
+             * @description Side of a module on paper.
+             */
+            moduleMillimetres: number;
+            /**
+             * Format: int32
+             * @description Dots on a module's side.
+             */
+            dotsPerModule: number;
+            /**
+             * Format: int32
+             * @description Dots on the code's side.
+             */
+            dots: number;
+            /**
+             * Format: double
+             * @description Its side when made of whole dots.
+             */
+            trueMillimetres: number;
+            /**
+             * Format: double
+             * @description Its height on paper, caption included.
+             */
+            heightMillimetres: number;
+            /**
+             * Format: double
+             * @description About how far away it can be read.
+             */
+            readingMillimetres: number;
+            /**
+             * Format: double
+             * @description Contrast of its colours, 1 to 21.
+             */
+            contrast: number;
+            /** @description True when capitals would make it smaller. */
+            compactSaves: boolean;
+            /**
+             * Format: int32
+             * @description Codewords the logo hides in the block that loses most; null without a logo.
+             */
+            logoLost: null | number;
+            /**
+             * Format: int32
+             * @description Codewords that block can put right; null without a logo.
+             */
+            logoRepairable: null | number;
+            /** @description What to stop or look at. */
+            notices: components["schemas"]["Notice"][];
+        };
+        CodeFiles: {
+            format: null | string;
+            names: null | string;
+            links: null | string[];
+            /** Format: uuid */
+            batch: null | string;
+            look: null | components["schemas"]["CodeLook"];
+        };
+        CodeLook: {
+            /** Format: double */
+            mm?: null | number;
+            /** Format: int32 */
+            dpi?: null | number;
+            correction?: null | string;
+            compact?: null | boolean;
+            dark?: null | string;
+            light?: null | string;
+            caption?: null | string;
+            /** Format: uuid */
+            logo?: null | string;
+            /** Format: double */
+            logoShare?: null | number;
+            long?: null | boolean;
         };
         ComposeAnswer: {
             url: null | string;
@@ -4828,6 +5363,14 @@ export interface components {
          * @enum {unknown}
          */
         ListKind: "none" | "open" | "closed";
+        LogoAnswer: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            createdBy: string;
+            /** Format: date-time */
+            createdAt: string;
+        };
         LookAtWords: {
             field: null | components["schemas"]["FieldDocument"];
             pasted: null | string;
@@ -4926,6 +5469,21 @@ export interface components {
         };
         MakeRequest: {
             ids?: null | string[];
+        };
+        ManyCodesAnswer: {
+            /** Format: int32 */
+            codes: number;
+            /** Format: int32 */
+            without: number;
+            /** Format: int32 */
+            pages: null | number;
+            layout: null | components["schemas"]["SheetLayout"];
+            /** Format: double */
+            labelMillimetres: null | number;
+            first: null | components["schemas"]["CodeAnswer"];
+            /** Format: int32 */
+            read: number;
+            problem: null | string;
         };
         MergeAnswer: {
             /** Format: int32 */
@@ -5456,6 +6014,97 @@ export interface components {
             /** Format: int32 */
             revision: number;
         };
+        SheetChoice: {
+            /** Format: int32 */
+            columns?: null | number;
+            /** Format: int32 */
+            rows?: null | number;
+            /** Format: double */
+            width?: null | number;
+            /** Format: double */
+            height?: null | number;
+            /** Format: double */
+            gap?: null | number;
+            /** Format: double */
+            left?: null | number;
+            /** Format: double */
+            top?: null | number;
+            /** Format: double */
+            gapAcross?: null | number;
+            /** Format: double */
+            gapDown?: null | number;
+            /** Format: double */
+            pageWidth?: null | number;
+            /** Format: double */
+            pageHeight?: null | number;
+        };
+        /** @description How many codes lie on a sheet of paper, and where. All lengths in millimetres. */
+        SheetLayout: {
+            /**
+             * Format: double
+             * @description Width of the paper.
+             */
+            pageWidth: number;
+            /**
+             * Format: double
+             * @description Height of the paper.
+             */
+            pageHeight: number;
+            /**
+             * Format: int32
+             * @description Labels across, at least 1.
+             */
+            columns: number;
+            /**
+             * Format: int32
+             * @description Labels down, at least 1.
+             */
+            rows: number;
+            /**
+             * Format: double
+             * @description Width of a label.
+             */
+            width: number;
+            /**
+             * Format: double
+             * @description Height of a label.
+             */
+            height: number;
+            /**
+             * Format: double
+             * @description From the paper's left edge to the first label.
+             */
+            left: number;
+            /**
+             * Format: double
+             * @description From the paper's upper edge to the first label.
+             */
+            top: number;
+            /**
+             * Format: double
+             * @description Between two labels beside each other.
+             * @default 0
+             */
+            gapAcross?: number;
+            /**
+             * Format: double
+             * @description Between two labels below each other.
+             * @default 0
+             */
+            gapDown?: number;
+            /** Format: int32 */
+            perPage?: number;
+        };
+        SheetOfCodes: {
+            sheet: null | components["schemas"]["SheetChoice"];
+            /** Format: int32 */
+            skip: null | number;
+            cutMarks: null | boolean;
+            links: null | string[];
+            /** Format: uuid */
+            batch: null | string;
+            look: null | components["schemas"]["CodeLook"];
+        };
         SheetPlannedRow: {
             /** Format: int32 */
             number: number;
@@ -5529,6 +6178,10 @@ export interface components {
          * @enum {unknown}
          */
         TagStyle: "query" | "fragment" | "sealed";
+        TrialAnswer: {
+            name: string;
+            reads: boolean;
+        };
         TrialSent: {
             inbox: string;
         };

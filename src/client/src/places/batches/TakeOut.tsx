@@ -1,6 +1,7 @@
 import { Download } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
+import { Link } from 'react-router';
 
 /** The ways out: the sheet as CSV or XLSX, with what is wanted in it, and codes as single files. */
 export function TakeOut({ batch, withCodes }: { batch: string; withCodes: boolean }) {
@@ -40,6 +41,9 @@ export function TakeOut({ batch, withCodes }: { batch: string; withCodes: boolea
             </a>
             {withCodes && (
               <>
+                <Link className={`${link} col-span-2`} to={`/ledger?codesOf=${batch}`}>
+                  Print sheet, or codes with captions
+                </Link>
                 <a className={link} href={`${path}/codes.zip`} download>
                   Codes as SVG
                 </a>

@@ -10,10 +10,34 @@ import { LinkStrip } from '../../parts/LinkStrip';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { usePerson } from '../../parts/person';
 import { useDebounced } from '../../parts/useDebounced';
+import { CodesOfMany } from './codes/CodesOfMany';
 import { LinkInspector } from './LinkInspector';
+import { LinkPage } from './LinkPage';
 
-/** Every link ever made, newest first, with what came of it. */
+/** Every link ever made; one link's own page; and the codes of many. */
 export function Ledger() {
+  const [search, setSearch] = useSearchParams();
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const open = search.get('open');
+  const batch = search.get('codesOf');
+  function leave(key: string) {
+    const next = new URLSearchParams(search);
+    for (const name of [key, 'part']) next.delete(name);
+    setSearch(next);
+  }
+  if (open) return <LinkPage key={open} id={open} onLeave={() => leave('open')} />;
+  if (batch) return <CodesOfMany batch={batch} onLeave={() => window.history.back()} />;
+  if (search.get('codes') && chosen.size > 0) return <CodesOfMany links={[...chosen]} onLeave={() => leave('codes')} />;
+  return <LinkTable chosen={chosen} onChoose={setChosen} />;
+}
+
+interface LinkTableProps {
+  chosen: ReadonlySet<string>;
+  onChoose: (chosen: ReadonlySet<string>) => void;
+}
+
+/** The links, newest first, with what came of them. */
+function LinkTable({ chosen, onChoose }: LinkTableProps) {
   const person = usePerson();
   const queries = useQueryClient();
   const [search, setSearch] = useSearchParams();
@@ -55,7 +79,7 @@ export function Ledger() {
     const next = new URLSearchParams(search);
     if (value) next.set(key, value);
     else next.delete(key);
-    if (key !== 'page' && key !== 'link') next.delete('page');
+    if (!['page', 'link', 'open', 'codes'].includes(key)) next.delete('page');
     setSearch(next, { replace: key === 'link' });
   }
 
@@ -66,10 +90,20 @@ export function Ledger() {
         : event.key === 'ArrowUp'
           ? event.currentTarget.previousElementSibling
           : null;
+    if (event.target !== event.currentTarget) return;
     if (event.key === 'Enter') set('link', id);
     else if (to) (to as HTMLElement).focus();
     else return;
     event.preventDefault();
+  }
+
+  function choose(ids: string[], on: boolean) {
+    const next = new Set(chosen);
+    for (const id of ids) {
+      if (on) next.add(id);
+      else next.delete(id);
+    }
+    onChoose(next);
   }
 
   const labels = Object.fromEntries((fields.data ?? []).map((f) => [f.key, f.label]));
@@ -134,9 +168,20 @@ export function Ledger() {
             <table className="w-full border-separate border-spacing-0 tabular-nums">
               <thead className="sticky top-0 z-10 bg-sheet text-left text-xs text-quiet">
                 <tr className="[&>th]:border-b [&>th]:border-line [&>th]:px-2 [&>th]:py-2 [&>th]:font-medium">
-                  <th scope="col" className="!pl-5">
-                    Link
+                  <th scope="col" className="w-8 !pr-0 !pl-5">
+                    <input
+                      type="checkbox"
+                      aria-label="Choose all on this page"
+                      checked={links.data.links.every((l) => chosen.has(l.id))}
+                      onChange={(e) =>
+                        choose(
+                          links.data.links.map((l) => l.id),
+                          e.target.checked,
+                        )
+                      }
+                    />
                   </th>
+                  <th scope="col">Link</th>
                   {!row && <th scope="col">Short link</th>}
                   <th scope="col" className="text-right">
                     Clicks
@@ -165,7 +210,15 @@ export function Ledger() {
                     onKeyDown={(e) => move(e, link.id)}
                     className="h-[34px] cursor-pointer hover:bg-accent-wash aria-selected:bg-accent-wash [&>td]:border-b [&>td]:border-line [&>td]:px-2 [&>td]:py-1.5"
                   >
-                    <td className="w-full max-w-0 min-w-64 !pl-5">
+                    <td className="!pr-0 !pl-5" onClick={(e) => e.stopPropagation()}>
+                      <input
+                        type="checkbox"
+                        aria-label={`Choose ${link.title ?? link.url}`}
+                        checked={chosen.has(link.id)}
+                        onChange={(e) => choose([link.id], e.target.checked)}
+                      />
+                    </td>
+                    <td className="w-full max-w-0 min-w-64">
                       <span className="block truncate font-medium">{link.title}</span>
                       <LinkStrip segments={link.strip} labels={labels} />
                     </td>
@@ -194,8 +247,25 @@ export function Ledger() {
             </table>
           )}
         </div>
-        {row && <LinkInspector link={row} onClose={() => set('link', null)} />}
+        {row && <LinkInspector link={row} onClose={() => set('link', null)} onOpen={() => set('open', row.id)} />}
       </div>
+      {chosen.size > 0 && (
+        <div
+          role="toolbar"
+          aria-label="Chosen links"
+          className="flex h-12 shrink-0 items-center gap-3 border-t border-line bg-accent-wash px-5"
+        >
+          <span>
+            {count(chosen.size)} {chosen.size === 1 ? 'link' : 'links'} chosen
+          </span>
+          <button type="button" className="button" onClick={() => set('codes', '1')}>
+            Codes and print sheet
+          </button>
+          <button type="button" className="button-plain" onClick={() => onChoose(new Set())}>
+            Choose none
+          </button>
+        </div>
+      )}
       {pages > 1 && (
         <footer className="flex h-12 shrink-0 items-center justify-end gap-3 border-t border-line px-5">
           <button type="button" className="button" disabled={page <= 1} onClick={() => set('page', String(page - 1))}>

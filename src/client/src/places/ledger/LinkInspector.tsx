@@ -11,13 +11,17 @@ import { LinkRoute } from './LinkRoute';
 interface LinkInspectorProps {
   link: LedgerRow;
   onClose: () => void;
+  onOpen: () => void;
 }
 
 /** A link's own page: where it leads, its code, and the way from click to visit to revenue. */
-export function LinkInspector({ link, onClose }: LinkInspectorProps) {
+export function LinkInspector({ link, onClose, onOpen }: LinkInspectorProps) {
   const navigate = useNavigate();
   return (
     <Inspector title={link.title ?? 'Link'} onClose={onClose}>
+      <button type="button" className="button self-start" onClick={onOpen}>
+        Open its page
+      </button>
       <InspectorPart title="From click to revenue">
         <ol className="flex flex-col gap-1 tabular-nums">
           <Step

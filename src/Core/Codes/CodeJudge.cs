@@ -1,0 +1,73 @@
+using System.Globalization;
+using PreciseBeacon.Core.Notices;
+
+namespace PreciseBeacon.Core.Codes;
+
+/// <summary>What can be said about a code before anybody points a phone at it.</summary>
+public static class CodeJudge
+{
+    /// <summary>Smallest side on paper (common practice).</summary>
+    public const decimal LeastMillimetres = 20;
+
+    /// <summary>A code is read from about ten times its side away (common practice).</summary>
+    private const decimal ReadingTimesSide = 10;
+
+    /// <summary>Fewer dots to a module than this, and a printer's smear closes the light ones (common practice).</summary>
+    private const int FewestDotsPerModule = 3;
+
+    public static CodeFacts Judge(CodeDrawing drawing, string url)
+    {
+        var style = drawing.Style;
+        var size = CodeSize.Of(drawing.Width, style.Millimetres, style.DotsPerInch);
+        double contrast = CodeColours.Contrast(drawing.Dark, drawing.Light);
+        return new CodeFacts(
+            drawing.Says, drawing.Matrix.Version, style.Level, drawing.Width, Math.Round(style.Millimetres / drawing.Width, 2), size.DotsPerModule, size.Dots, size.Millimetres,
+            drawing.HeightMillimetres, style.Millimetres * ReadingTimesSide, Math.Round(contrast, 1), CompactForm.Saves(url, style.Level), drawing.Logo?.Lost, drawing.Logo?.Repairable,
+            [.. Notices(drawing, size, contrast)]);
+    }
+
+    private static IEnumerable<Notice> Notices(CodeDrawing drawing, CodeSize size, double contrast)
+    {
+        var style = drawing.Style;
+        if (CodeColours.Luminance(drawing.Dark) >= CodeColours.Luminance(drawing.Light))
+        {
+            yield return Stop("code-inverted", "The modules are lighter than their ground, which many readers can’t read; take the darker colour for the modules.");
+        }
+        else if (contrast < CodeColours.LeastContrast)
+        {
+            yield return Look("code-contrast", string.Create(CultureInfo.InvariantCulture, $"The colours are too near to each other ({contrast:0.0} to 1; a code wants {CodeColours.LeastContrast:0} to 1 and more); take a darker one for the modules."));
+        }
+
+        if (style.Millimetres < LeastMillimetres)
+        {
+            yield return Look("code-small", string.Create(CultureInfo.InvariantCulture, $"At {style.Millimetres:0.##} mm it is hard to read on paper; make it {LeastMillimetres:0} mm or larger."));
+        }
+
+        if (size.DotsPerModule < FewestDotsPerModule)
+        {
+            yield return Look("code-dots", $"Only {size.DotsPerModule} {(size.DotsPerModule == 1 ? "dot" : "dots")} to a module at {style.DotsPerInch} dpi; print it larger or at a higher resolution.");
+        }
+
+        if (style.Logo is null)
+        {
+            yield break;
+        }
+
+        if (drawing.Logo is not { } logo)
+        {
+            yield return Stop("logo-in-the-way", "No place on the code is clear for a logo of this size; make it smaller.");
+        }
+        else if (logo.Lost > logo.Repairable)
+        {
+            yield return Stop("logo-large", $"The logo hides {logo.Lost} codewords of one block, which can put {logo.Repairable} right; make it smaller{(style.Level == CorrectionLevel.H ? "" : " or take more correction")}.");
+        }
+        else if (logo.Lost * 2 > logo.Repairable)
+        {
+            yield return Look("logo-heavy", $"The logo uses {logo.Lost} of the {logo.Repairable} codewords that can be put right; little is left for dirt and creases.");
+        }
+    }
+
+    private static Notice Stop(string rule, string message) => new(rule, Severity.Stop, null, message);
+
+    private static Notice Look(string rule, string message) => new(rule, Severity.Look, null, message);
+}

@@ -1,0 +1,26 @@
+namespace PreciseBeacon.Core.Codes;
+
+/// <summary>How a code is to look.</summary>
+/// <param name="Millimetres">Its side on paper, quiet zone included.</param>
+/// <param name="DotsPerInch">Dots of the printer or screen, for pictures made of dots.</param>
+/// <param name="Correction">The correction level; null for M, and H under a logo.</param>
+/// <param name="Compact">The address in capitals, which a code can hold more densely.</param>
+/// <param name="Dark">Colour of the modules, <c>#RRGGBB</c>.</param>
+/// <param name="Light">Colour of the ground, <c>#RRGGBB</c>.</param>
+/// <param name="Caption">Text under the code; null or empty for none.</param>
+/// <param name="Logo">A PNG in the middle; null for none.</param>
+/// <param name="LogoShare">The logo's side as a part of the code's without its quiet zone, 0.05 to 0.5.</param>
+public sealed record CodeStyle(
+    decimal Millimetres = 30,
+    int DotsPerInch = 300,
+    CorrectionLevel? Correction = null,
+    bool Compact = false,
+    string Dark = "#000000",
+    string Light = "#FFFFFF",
+    string? Caption = null,
+    byte[]? Logo = null,
+    decimal LogoShare = 0.2m)
+{
+    /// <summary>The level that is used.</summary>
+    public CorrectionLevel Level => Correction ?? (Logo is null ? CorrectionLevel.M : CorrectionLevel.H);
+}

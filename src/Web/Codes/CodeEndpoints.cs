@@ -1,0 +1,263 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Mvc;
+using PreciseBeacon.Core.Codes;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Codes;
+
+/// <summary>Codes of one link and of many, drawn in any format, on sheets of paper, and only after they were read.</summary>
+public static class CodeEndpoints
+{
+    private static readonly CodeFormat[] Formats = Enum.GetValues<CodeFormat>();
+
+    public static void MapCodes(this IEndpointRouteBuilder app)
+    {
+        var group = app.MapGroup("/api/v1").WithTags("Codes");
+        foreach (var format in Formats)
+        {
+            group.MapGet($"/links/{{id:guid}}/code{CodeFile.EndingOf(format)}", (Guid id, [AsParameters] CodeLook look, CodeStore store, TimeProvider clock, CancellationToken cancel) => FileAsync(id, format, look, store, clock, cancel))
+                .Produces(StatusCodes.Status200OK, contentType: CodeFile.TypeOf(format).Split(';')[0]);
+        }
+
+        group.MapGet("/links/{id:guid}/code", OneAsync);
+        group.MapGet("/code-logos", LogosAsync);
+        group.MapPost("/code-logos", KeepLogoAsync).Produces<LogoAnswer>().WithMetadata(new RequestSizeLimitAttribute((LogoFile.MostMegabytes + 1L) << 20));
+        group.MapGet("/code-logos/{id:guid}.png", LogoAsync).Produces(StatusCodes.Status200OK, contentType: "image/png");
+        group.MapDelete("/code-logos/{id:guid}", RemoveLogoAsync);
+        group.MapPost("/codes/count", CountAsync);
+        group.MapPost("/codes.zip", ZipAsync).Produces(StatusCodes.Status200OK, contentType: "application/zip");
+        group.MapPost("/codes/sheet.pdf", SheetAsync).Produces(StatusCodes.Status200OK, contentType: "application/pdf");
+    }
+
+    /// <summary>A code in figures, with what an independent reader says of it.</summary>
+    private static async Task<Results<Ok<CodeAnswer>, ProblemHttpResult>> OneAsync(Guid id, [AsParameters] CodeLook look, CodeStore store, CancellationToken cancel)
+    {
+        var (drawing, url, refusal) = await DrawingAsync(id, look, store, cancel);
+        return drawing is null ? refusal! : TypedResults.Ok(CodeProof.Prove(drawing, url));
+    }
+
+    private static async Task<IResult> FileAsync(Guid id, CodeFormat format, CodeLook look, CodeStore store, TimeProvider clock, CancellationToken cancel)
+    {
+        var (drawing, url, refusal) = await DrawingAsync(id, look, store, cancel);
+        if (drawing is null)
+        {
+            return refusal!;
+        }
+
+        return CodeProof.WhyNot(CodeProof.Prove(drawing, url)) is { } reason
+            ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "code-unreadable", reason)
+            : Results.File(CodeFile.Draw(drawing, format, clock.GetUtcNow()), CodeFile.TypeOf(format), format == CodeFormat.Svg ? null : $"{CodeNames.FileName(url[(url.LastIndexOf('/') + 1)..])}{CodeFile.EndingOf(format)}");
+    }
+
+    private static async Task<(CodeDrawing? Drawing, string Url, ProblemHttpResult? Refusal)> DrawingAsync(Guid id, CodeLook look, CodeStore store, CancellationToken cancel)
+    {
+        var (style, refusal) = await store.StyleAsync(look, cancel);
+        if (style is null)
+        {
+            return (null, "", refusal);
+        }
+
+        if (await store.TextsAsync([id], cancel) is not [var link] || (look.Long == true ? link.Long : link.Code) is not { } url)
+        {
+            return (null, "", Refusal.NotFound("code"));
+        }
+
+        // A path is not the same in capitals; only short links are.
+        style = look.Long == true ? style with { Compact = false } : style;
+        return Drawn(url, style) is var (drawing, problem) && drawing is null
+            ? (null, url, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "code-long", problem!))
+            : (drawing, url, null);
+    }
+
+    private static (CodeDrawing? Drawing, string? Problem) Drawn(string url, CodeStyle style)
+    {
+        try
+        {
+            return (CodeDrawing.Of(url, style), null);
+        }
+        catch (CodeTooLongException tooLong)
+        {
+            return (null, tooLong.Message);
+        }
+    }
+
+    private static async Task<Ok<List<LogoAnswer>>> LogosAsync(CodeStore store, CancellationToken cancel) => TypedResults.Ok(await store.LogosAsync(cancel));
+
+    /// <summary>Takes a <c>file</c> in (multipart): PNG, JPEG or SVG.</summary>
+    private static async Task<IResult> KeepLogoAsync(HttpContext context, CodeStore store, CancellationToken cancel)
+    {
+        if (!context.Request.HasFormContentType || (await context.Request.ReadFormAsync(cancel)).Files["file"] is not { Length: > 0 } file)
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "file-missing", "Send the logo as “file” of a form.");
+        }
+
+        if (file.Length > (long)LogoFile.MostMegabytes << 20)
+        {
+            return Refusal.Of(StatusCodes.Status413PayloadTooLarge, "file-large", $"A logo has {LogoFile.MostMegabytes} MB at most; save a smaller one.");
+        }
+
+        byte[] content = new byte[file.Length];
+        await using (var stream = file.OpenReadStream())
+        {
+            await stream.ReadExactlyAsync(content, cancel);
+        }
+
+        var (made, refusal) = await store.KeepAsync(Path.GetFileName(file.FileName), content, cancel);
+        return made is null ? refusal! : Results.Ok(made);
+    }
+
+    private static async Task<IResult> LogoAsync(Guid id, CodeStore store, CancellationToken cancel) =>
+        await store.LogoAsync(id, cancel) is { } png ? Results.Bytes(png, "image/png") : Refusal.NotFound("logo");
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> RemoveLogoAsync(Guid id, CodeStore store, CancellationToken cancel) =>
+        await store.RemoveAsync(id, cancel) ? TypedResults.NoContent() : Refusal.NotFound("logo");
+
+    /// <summary>What would be made, and whether it reads, before it is made.</summary>
+    private static async Task<Results<Ok<ManyCodesAnswer>, ProblemHttpResult>> CountAsync(SheetOfCodes wanted, CodeStore store, CancellationToken cancel)
+    {
+        var (codes, refusal) = await DrawAllAsync(wanted, store, cancel);
+        if (codes is null)
+        {
+            return refusal!;
+        }
+
+        SheetLayout? layout = null;
+        if (wanted.Sheet is not null)
+        {
+            (layout, refusal) = LayoutOf(wanted);
+            if (layout is null)
+            {
+                return refusal!;
+            }
+        }
+
+        var (read, says, reason) = CodeProof.ProveMany([.. codes.Drawings.Select(d => d.Code)], cancel);
+        var first = codes.Drawings is [var (_, code, url), ..] ? CodeProof.Prove(code, url) : null;
+        int labels = codes.Drawings.Count + (wanted.Skip ?? 0);
+        return TypedResults.Ok(new ManyCodesAnswer(
+            codes.Drawings.Count, codes.Without, layout is null ? null : (labels + layout.PerPage - 1) / layout.PerPage, layout,
+            layout is null || codes.Drawings.Count == 0 ? null : Math.Round((decimal)PrintSheet.SideOn(codes.Drawings[0].Code, layout), 1), first, read, reason is null ? null : $"{says}: {reason}"));
+    }
+
+    private static async Task<IResult> ZipAsync(CodeFiles wanted, CodeStore store, TimeProvider clock, CancellationToken cancel)
+    {
+        if (!Enum.TryParse<CodeFormat>(wanted.Format ?? "svg", ignoreCase: true, out var format) || !Enum.IsDefined(format))
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "format-unknown", $"“{wanted.Format}” is no format of codes; take svg, png, jpg, pdf or eps.");
+        }
+
+        var (codes, refusal) = await DrawAllAsync(wanted, store, cancel);
+        if (codes is null || (refusal = Unreadable(codes, cancel)) is not null)
+        {
+            return refusal!;
+        }
+
+        string pattern = TypedText.OrNull(wanted.Names) ?? CodeNames.UsualName;
+        var used = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+        var named = new List<(string, CodeDrawing)>(codes.Drawings.Count);
+        foreach (var ((link, drawing, _), i) in codes.Drawings.Select((d, i) => (d, i)))
+        {
+            var (text, missing) = CodeNames.Fill(pattern, link, i + 1);
+            if (missing is [var unknown, ..])
+            {
+                return UnknownFillIn(unknown);
+            }
+
+            string name = CodeNames.FileName(text);
+            named.Add((used.Add(name) ? name : $"{name} {link.Slug}", drawing));
+        }
+
+        return Results.Stream(await PassingFile.WriteAsync(file => CodeZip.WriteAsync(file, named.ToAsyncEnumerable(), format, clock.GetUtcNow(), cancel)), "application/zip", "codes.zip");
+    }
+
+    private static async Task<IResult> SheetAsync(SheetOfCodes wanted, CodeStore store, TimeProvider clock, CancellationToken cancel)
+    {
+        var (layout, refusal) = LayoutOf(wanted);
+        if (layout is null)
+        {
+            return refusal!;
+        }
+
+        var (codes, wrong) = await DrawAllAsync(wanted, store, cancel);
+        if (codes is null || (wrong = Unreadable(codes, cancel)) is not null)
+        {
+            return wrong!;
+        }
+
+        return codes.Drawings.Count == 0
+            ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "codes-none", "None of these links has a code; make short links for them first.")
+            : Results.Bytes(PrintSheet.Draw([.. codes.Drawings.Select(d => d.Code)], layout, wanted.Skip ?? 0, wanted.CutMarks ?? true, clock.GetUtcNow(), cancel), "application/pdf", "codes.pdf");
+    }
+
+    private static ProblemHttpResult? Unreadable(Codes codes, CancellationToken cancel) =>
+        CodeProof.ProveMany([.. codes.Drawings.Select(d => d.Code)], cancel) is (_, { } says, { } reason) ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "code-unreadable", $"{says}: {reason}") : null;
+
+    private static (SheetLayout? Layout, ProblemHttpResult? Refusal) LayoutOf(SheetOfCodes wanted)
+    {
+        var s = wanted.Sheet ?? new SheetChoice();
+        if (wanted.Skip is < 0 or > 10_000)
+        {
+            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "sheet-refused", "The labels that are gone already are 0 to 10,000."));
+        }
+
+        var layout = s switch
+        {
+            { Columns: { } columns and > 0, Rows: { } rows and > 0, Width: { } width, Height: { } height } => new SheetLayout(
+                s.PageWidth ?? SheetLayout.A4Width, s.PageHeight ?? SheetLayout.A4Height, columns, rows, width, height, s.Left ?? 0, s.Top ?? 0, s.GapAcross ?? 0, s.GapDown ?? 0),
+            { Columns: { } columns and > 0, Rows: { } rows and > 0 } => SheetLayout.Divided(columns, rows),
+            { Width: > 0 and var width, Height: > 0 and var height } => SheetLayout.OnA4(width, height, Math.Max(0, s.Gap ?? 0)),
+            _ => null,
+        };
+        return layout is null ? (null, Refusal.Of(StatusCodes.Status400BadRequest, "sheet-refused", "Say how large a label is, or how many are across and down."))
+            : layout.WhyRefused() is { } reason ? (null, Refusal.Of(StatusCodes.Status400BadRequest, "sheet-refused", reason))
+            : (layout, null);
+    }
+
+    private static async Task<(Codes? Codes, ProblemHttpResult? Refusal)> DrawAllAsync(ManyCodes wanted, CodeStore store, CancellationToken cancel)
+    {
+        var look = wanted.Look ?? new CodeLook();
+        var (style, refusal) = await store.StyleAsync(look, cancel);
+        if (style is null)
+        {
+            return (null, refusal);
+        }
+
+        var ids = wanted.Batch is { } batch ? await store.OfBatchAsync(batch, cancel) : [.. (wanted.Links ?? []).Distinct()];
+        if (ids is null)
+        {
+            return (null, Refusal.NotFound("batch"));
+        }
+
+        if (ids.Count > CodeStore.Most)
+        {
+            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "codes-many", $"{ids.Count:N0} codes are more than the {CodeStore.Most:N0} that are made at once; take them in parts."));
+        }
+
+        var links = await store.TextsAsync(ids, cancel);
+        var drawings = new List<(CodeText, CodeDrawing, string)>(links.Count);
+        foreach (var link in links.Where(l => l.Code is not null))
+        {
+            var (caption, missing) = style.Caption is null ? (null, []) : CodeNames.Fill(style.Caption, link, drawings.Count + 1);
+            if (missing is [var unknown, ..])
+            {
+                return (null, UnknownFillIn(unknown));
+            }
+
+            var (drawing, problem) = Drawn(link.Code!, style with { Caption = caption });
+            if (drawing is null)
+            {
+                return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "code-long", problem!));
+            }
+
+            drawings.Add((link, drawing, link.Code!));
+        }
+
+        return (new Codes(drawings, links.Count - drawings.Count), null);
+    }
+
+    private static ProblemHttpResult UnknownFillIn(string name) => Refusal.Of(
+        StatusCodes.Status422UnprocessableEntity, "fill-in-unknown", $"Nothing is called “{name}”; what can be filled in is @{{number}}, @{{slug}}, @{{title}}, @{{campaign}}, @{{placement}} and @{{short link}}.");
+
+    /// <summary>Codes that were drawn, and how many links had none.</summary>
+    private sealed record Codes(IReadOnlyList<(CodeText Link, CodeDrawing Code, string Url)> Drawings, int Without);
+}

@@ -1,0 +1,76 @@
+using PreciseBeacon.Core.Codes;
+using PreciseBeacon.Core.Notices;
+
+namespace PreciseBeacon.Web.Codes;
+
+/// <summary>Has an independent reader look at a code before it is offered.</summary>
+public static class CodeProof
+{
+    public const string Scans = "scans";
+    public const string Doubtful = "doubtful";
+    public const string Unreadable = "unreadable";
+    public const string Unproven = "unproven";
+
+    /// <summary>In bulk every code of a version that was not seen before is read, and one in so many of the rest (ours).</summary>
+    private const int SampleOf = 50;
+
+    /// <summary>What is known about a code and whether it reads.</summary>
+    public static CodeAnswer Prove(CodeDrawing drawing, string url)
+    {
+        var facts = CodeJudge.Judge(drawing, url);
+        if (!CodeReader.IsThere)
+        {
+            return new CodeAnswer(facts, [], Unproven, "Nobody has read it yet: the reader is not installed on this server (Debian’s libzbar0).", CodeSvg.Draw(drawing));
+        }
+
+        var trials = ScanTrial.Of(drawing).Select(t => new TrialAnswer(t.Name, CodeReader.Read(t).Contains(drawing.Says))).ToList();
+        var (verdict, sentence) = Verdict(facts, trials);
+        return new CodeAnswer(facts, trials, verdict, sentence, CodeSvg.Draw(drawing));
+    }
+
+    /// <summary>Why a code is not handed out; null when it is.</summary>
+    public static string? WhyNot(CodeAnswer proof) => proof.Verdict == Unreadable ? proof.Sentence : null;
+
+    /// <summary>Proves many: each version once, and a sample of the rest.</summary>
+    /// <returns>How many were read, and the first that does not read, with the reason.</returns>
+    public static (int Read, string? Says, string? Reason) ProveMany(IReadOnlyList<CodeDrawing> codes, CancellationToken cancel)
+    {
+        var versions = new HashSet<int>();
+        int read = 0;
+        for (int i = 0; i < codes.Count; i++)
+        {
+            cancel.ThrowIfCancellationRequested();
+            if (!versions.Add(codes[i].Matrix.Version) && i % SampleOf != 0)
+            {
+                continue;
+            }
+
+            if (WhyNot(Prove(codes[i], codes[i].Says)) is { } reason)
+            {
+                return (read, codes[i].Says, reason);
+            }
+
+            read++;
+        }
+
+        return (read, null, null);
+    }
+
+    private static (string Verdict, string Sentence) Verdict(CodeFacts facts, List<TrialAnswer> trials)
+    {
+        if (facts.Notices.FirstOrDefault(n => n.Severity == Severity.Stop) is { } stop)
+        {
+            return (Unreadable, stop.Message);
+        }
+
+        if (!trials[0].Reads)
+        {
+            return (Unreadable, "The reader could not read it as drawn; take plainer colours, a smaller logo or more correction.");
+        }
+
+        var failed = trials.Where(t => !t.Reads).Select(t => t.Name).ToList();
+        return failed.Count > 0 ? (Doubtful, $"It scans as drawn, but not when {string.Join(" or ", failed.Select(f => f == ScanTrial.FromAfar ? "seen from afar" : f))}; print it larger, or take more contrast or a smaller logo.")
+            : facts.Notices.Any(n => n.Severity == Severity.Look) ? (Doubtful, "It scans, also from afar, out of focus and held askew; look at what is said below before it is printed.")
+            : (Scans, "It scans: as drawn, from afar, out of focus and held askew.");
+    }
+}

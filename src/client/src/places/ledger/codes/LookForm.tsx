@@ -1,0 +1,224 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Trash2 } from 'lucide-react';
+import { useRef, type ReactNode } from 'react';
+import { api, dataOf, type Schema } from '../../../api/client';
+import { usePerson } from '../../../parts/person';
+import type { Look } from './look';
+
+interface LookFormProps {
+  look: Look;
+  onChange: (change: Partial<Look>) => void;
+  /** Figures of the code as it looks now; without them nothing is said about capitals and contrast. */
+  facts?: Schema['CodeFacts'];
+  /** What a caption may fill in; without it a caption is one text. */
+  fillIns?: string;
+  /** The size is that of a label, so none is asked for. */
+  withoutSize?: boolean;
+}
+
+const levels = [
+  ['', 'By itself: M, and H under a logo'],
+  ['L', 'L, 7 % may be spoilt'],
+  ['M', 'M, 15 %'],
+  ['Q', 'Q, 25 %'],
+  ['H', 'H, 30 %'],
+] as const;
+
+/** How a code is to look: size, correction, colours, caption, logo. */
+export function LookForm({ look, onChange, facts, fillIns, withoutSize }: LookFormProps) {
+  const number = (text: string) => (text === '' ? null : Number(text));
+  return (
+    <div className="grid grid-cols-2 gap-x-3 gap-y-3">
+      {!withoutSize && (
+        <Labelled says="Side on paper, mm">
+          <input
+            type="number"
+            className="input w-full"
+            min={5}
+            max={2000}
+            value={look.mm ?? ''}
+            onChange={(e) => onChange({ mm: number(e.target.value) })}
+          />
+        </Labelled>
+      )}
+      <Labelled says="Dots per inch">
+        <input
+          type="number"
+          className="input w-full"
+          min={30}
+          max={2400}
+          value={look.dpi ?? ''}
+          onChange={(e) => onChange({ dpi: number(e.target.value) })}
+        />
+      </Labelled>
+      <Labelled says="Correction" wide>
+        <select
+          className="input w-full"
+          value={look.correction ?? ''}
+          onChange={(e) => onChange({ correction: e.target.value || null })}
+        >
+          {levels.map(([level, says]) => (
+            <option key={level} value={level}>
+              {says}
+            </option>
+          ))}
+        </select>
+      </Labelled>
+      <Labelled says="Modules">
+        <Colour value={look.dark ?? '#000000'} onChange={(dark) => onChange({ dark })} />
+      </Labelled>
+      <Labelled says="Ground">
+        <Colour value={look.light ?? '#ffffff'} onChange={(light) => onChange({ light })} />
+      </Labelled>
+      <Labelled says={fillIns ? `Caption; ${fillIns} are filled in` : 'Caption under the code'} wide>
+        <input
+          className="input w-full"
+          maxLength={200}
+          value={look.caption ?? ''}
+          onChange={(e) => onChange({ caption: e.target.value })}
+        />
+      </Labelled>
+      <LogoChoice look={look} onChange={onChange} />
+      {(facts?.compactSaves || look.compact) && (
+        <label className="col-span-2 flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={look.compact ?? false}
+            onChange={(e) => onChange({ compact: e.target.checked })}
+          />
+          Address in capitals: the code gets smaller, and leads to the same page
+        </label>
+      )}
+    </div>
+  );
+}
+
+function Labelled({ says, wide, children }: { says: string; wide?: boolean; children: ReactNode }) {
+  return (
+    <label className={`flex min-w-0 flex-col gap-1 ${wide ? 'col-span-2' : ''}`}>
+      <span className="caption">{says}</span>
+      {children}
+    </label>
+  );
+}
+
+function Colour({ value, onChange }: { value: string; onChange: (value: string) => void }) {
+  return (
+    <span className="flex gap-1.5">
+      <input
+        type="color"
+        className="h-8 w-10 shrink-0 rounded border border-line-strong bg-sheet p-0.5"
+        aria-label="Pick"
+        value={/^#[0-9a-f]{6}$/i.test(value) ? value : '#000000'}
+        onChange={(e) => onChange(e.target.value)}
+      />
+      <input
+        className="input w-full min-w-0 font-mono text-xs"
+        value={value}
+        onChange={(e) => onChange(e.target.value)}
+      />
+    </span>
+  );
+}
+
+/** A logo of the workspace, or a new one from a file. */
+function LogoChoice({ look, onChange }: { look: Look; onChange: (change: Partial<Look>) => void }) {
+  const person = usePerson();
+  const queries = useQueryClient();
+  const file = useRef<HTMLInputElement>(null);
+  const logos = useQuery({
+    queryKey: ['code-logos'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/code-logos')),
+  });
+  const keep = useMutation({
+    mutationFn: async (picture: File) => {
+      const form = new FormData();
+      form.append('file', picture);
+      return dataOf(
+        await api.POST('/api/v1/code-logos', { body: form as never, bodySerializer: (body) => body }),
+      ) as Schema['LogoAnswer'];
+    },
+    onSuccess: async (logo) => {
+      await queries.invalidateQueries({ queryKey: ['code-logos'] });
+      onChange({ logo: logo.id });
+    },
+  });
+  const remove = useMutation({
+    mutationFn: async (id: string) => dataOf(await api.DELETE('/api/v1/code-logos/{id}', { params: { path: { id } } })),
+    onSuccess: () => {
+      onChange({ logo: null });
+      return queries.invalidateQueries({ queryKey: ['code-logos'] });
+    },
+  });
+  return (
+    <div className="col-span-2 flex flex-col gap-1">
+      <label className="flex flex-col gap-1">
+        <span className="caption">Logo in the middle</span>
+        <select
+          className="input w-full"
+          value={look.logo ?? ''}
+          onChange={(e) => onChange({ logo: e.target.value || null })}
+        >
+          <option value="">None</option>
+          {logos.data?.map((logo) => (
+            <option key={logo.id} value={logo.id}>
+              {logo.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      {person.role !== 'Viewer' && (
+        <span className="flex items-center gap-2">
+          <input
+            ref={file}
+            type="file"
+            aria-label="Logo file"
+            accept=".png,.jpg,.jpeg,.svg"
+            className="sr-only"
+            onChange={(e) => {
+              if (e.target.files?.[0]) keep.mutate(e.target.files[0]);
+              e.target.value = '';
+            }}
+          />
+          <button
+            type="button"
+            className="button-plain -ml-1.5"
+            disabled={keep.isPending}
+            onClick={() => file.current?.click()}
+          >
+            Bring a PNG, JPEG or SVG
+          </button>
+          {look.logo && (
+            <button
+              type="button"
+              className="button-plain"
+              onClick={() => remove.mutate(look.logo!)}
+              title="Codes that were drawn with it stay as they are"
+            >
+              <Trash2 size={12} strokeWidth={1.5} /> Remove it
+            </button>
+          )}
+        </span>
+      )}
+      {keep.isError && (
+        <p role="alert" className="text-stop">
+          {keep.error.message}
+        </p>
+      )}
+      {look.logo && (
+        <label className="flex items-center gap-2">
+          <span className="caption whitespace-nowrap">Its size</span>
+          <input
+            type="range"
+            min={5}
+            max={50}
+            className="min-w-0 flex-1"
+            value={Math.round((look.logoShare ?? 0.2) * 100)}
+            onChange={(e) => onChange({ logoShare: Number(e.target.value) / 100 })}
+          />
+          <span className="w-10 text-right tabular-nums">{Math.round((look.logoShare ?? 0.2) * 100)} %</span>
+        </label>
+      )}
+    </div>
+  );
+}

@@ -1,6 +1,7 @@
 using PreciseBeacon.StandIns.Ads;
 using PreciseBeacon.StandIns.Garden;
 using PreciseBeacon.StandIns.Inbox;
+using PreciseBeacon.StandIns.Phone;
 
 var builder = WebApplication.CreateBuilder(args);
 builder.WebHost.ConfigureKestrel(kestrel => kestrel.AddServerHeader = false);
@@ -10,4 +11,5 @@ app.MapGarden(new GardenOptions(
     app.Configuration["StandIns:MeasuringKey"] ?? "demo-garden"));
 app.MapAds(AdAccount.Of(app.Configuration["StandIns:AdSheet"]));
 app.MapInbox();
+app.MapPhone();
 await app.RunAsync();

@@ -152,6 +152,24 @@ public sealed class Browser : IDisposable
         return Convert.FromBase64String(content);
     }
 
+    /// <summary>The file that comes when something is done, as the browser lays it down.</summary>
+    public string Downloaded(Action begin)
+    {
+        string folder = Directory.CreateDirectory(Path.Combine(_profile, "downloads", Guid.NewGuid().ToString("N"))).FullName;
+        _driver.ExecuteCdpCommand("Browser.setDownloadBehavior", new Dictionary<string, object?> { ["behavior"] = "allow", ["downloadPath"] = folder });
+        begin();
+        return Until(() => Directory.GetFiles(folder).FirstOrDefault(f => !f.EndsWith(".crdownload", StringComparison.Ordinal) && new FileInfo(f).Length > 0), "the file");
+    }
+
+    /// <summary>Clicks at a place in something, given as parts of its width and height.</summary>
+    public void ClickAt(IWebElement what, double across, double down) => Script<object>(
+        """
+        const box = arguments[0].getBoundingClientRect();
+        arguments[0].dispatchEvent(new MouseEvent('click', { bubbles: true, clientX: box.left + box.width * arguments[1], clientY: box.top + box.height * arguments[2] }));
+        return true;
+        """,
+        what, across, down);
+
     /// <summary>Goes into the frame of a title.</summary>
     public void IntoFrame(string title)
     {
@@ -230,6 +248,7 @@ public sealed class Browser : IDisposable
         "textbox" => "input:not([type=date]), textarea",
         "combobox" => "select, [role=combobox]",
         "row" => "tr, [role=row]",
+        "checkbox" => "input[type=checkbox], [role=checkbox]",
         "heading" => "h1, h2, h3",
         "img" => "img, [role=img]",
         "complementary" => "aside",

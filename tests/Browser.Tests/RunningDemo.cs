@@ -7,18 +7,18 @@ public sealed class RunningDemo : IAsyncLifetime
 {
     private readonly string _data = Directory.CreateTempSubdirectory("beacon-browser-").FullName;
     private string _connection = "";
-    private BeaconProcess _app = null!;
-    private BeaconProcess _garden = null!;
+    private BeaconProcess? _app;
+    private BeaconProcess? _garden;
 
-    public string Address => $"http://localhost:{_app.Port}";
+    public string Address => $"http://localhost:{_app!.Port}";
 
-    public string GardenHost => $"garden.localhost:{_garden.Port}";
+    public string GardenHost => $"garden.localhost:{_garden!.Port}";
 
-    public string AdsAddress => $"http://ads.localhost:{_garden.Port}";
+    public string AdsAddress => $"http://ads.localhost:{_garden!.Port}";
 
-    public string InboxAddress => $"http://inbox.localhost:{_garden.Port}";
+    public string InboxAddress => $"http://inbox.localhost:{_garden!.Port}";
 
-    public string ShortHost => $"mmr.localhost:{_app.Port}";
+    public string ShortHost => $"mmr.localhost:{_app!.Port}";
 
     public async Task InitializeAsync()
     {
@@ -31,8 +31,11 @@ public sealed class RunningDemo : IAsyncLifetime
 
     public async Task DisposeAsync()
     {
-        await _app.DisposeAsync();
-        await _garden.DisposeAsync();
+        foreach (var process in new[] { _app, _garden }.OfType<BeaconProcess>())
+        {
+            await process.DisposeAsync();
+        }
+
         await DatabaseCluster.DropAsync(_connection);
         Directory.Delete(_data, recursive: true);
     }

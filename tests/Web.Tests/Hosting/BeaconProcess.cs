@@ -5,6 +5,9 @@ namespace PreciseBeacon.WebTests.Hosting;
 /// <summary>The application, or a stand-in, as a process of its own, which can be killed.</summary>
 public sealed class BeaconProcess : IAsyncDisposable
 {
+    /// <summary>A cold start on a machine that others use too.</summary>
+    private static readonly TimeSpan StartsWithin = TimeSpan.FromMinutes(2);
+
     private readonly Process _process;
 
     private BeaconProcess(Process process, int port) => (_process, Port) = (process, port);
@@ -65,7 +68,18 @@ public sealed class BeaconProcess : IAsyncDisposable
     private async Task WaitAsync(string path)
     {
         using var client = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{Port}") };
-        await Eventually.Async(async () =>
+        try
+        {
+            await Eventually.Async(IsUpAsync, StartsWithin);
+        }
+        catch
+        {
+            // Nobody else knows of it yet.
+            await DisposeAsync();
+            throw;
+        }
+
+        async Task<bool> IsUpAsync()
         {
             Assert.False(_process.HasExited, "The process ended while it was being waited for.");
             try
@@ -76,6 +90,6 @@ public sealed class BeaconProcess : IAsyncDisposable
             {
                 return false;
             }
-        });
+        }
     }
 }

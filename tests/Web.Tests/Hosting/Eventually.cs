@@ -7,12 +7,14 @@ public static class Eventually
 {
     private static readonly TimeSpan Longest = TimeSpan.FromSeconds(30);
 
-    public static async Task Async(Func<Task<bool>> condition, [System.Runtime.CompilerServices.CallerArgumentExpression(nameof(condition))] string awaited = "")
+    public static Task Async(Func<Task<bool>> condition, [System.Runtime.CompilerServices.CallerArgumentExpression(nameof(condition))] string awaited = "") => Async(condition, Longest, awaited);
+
+    public static async Task Async(Func<Task<bool>> condition, TimeSpan longest, [System.Runtime.CompilerServices.CallerArgumentExpression(nameof(condition))] string awaited = "")
     {
         long began = Stopwatch.GetTimestamp();
         while (!await condition())
         {
-            Assert.True(Stopwatch.GetElapsedTime(began) < Longest, $"This never came: {awaited}");
+            Assert.True(Stopwatch.GetElapsedTime(began) < longest, $"This never came: {awaited}");
             await Task.Delay(25);
         }
     }

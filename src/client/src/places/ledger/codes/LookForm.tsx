@@ -64,12 +64,8 @@ export function LookForm({ look, onChange, facts, fillIns, withoutSize }: LookFo
           ))}
         </select>
       </Labelled>
-      <Labelled says="Modules">
-        <Colour value={look.dark ?? '#000000'} onChange={(dark) => onChange({ dark })} />
-      </Labelled>
-      <Labelled says="Ground">
-        <Colour value={look.light ?? '#ffffff'} onChange={(light) => onChange({ light })} />
-      </Labelled>
+      <Colour says="Modules" value={look.dark ?? '#000000'} onChange={(dark) => onChange({ dark })} />
+      <Colour says="Ground" value={look.light ?? '#ffffff'} onChange={(light) => onChange({ light })} />
       <Labelled says={fillIns ? `Caption; ${fillIns} are filled in` : 'Caption under the code'} wide>
         <input
           className="input w-full"
@@ -102,22 +98,26 @@ function Labelled({ says, wide, children }: { says: string; wide?: boolean; chil
   );
 }
 
-function Colour({ value, onChange }: { value: string; onChange: (value: string) => void }) {
+function Colour({ says, value, onChange }: { says: string; value: string; onChange: (value: string) => void }) {
   return (
-    <span className="flex gap-1.5">
-      <input
-        type="color"
-        className="h-8 w-10 shrink-0 rounded border border-line-strong bg-sheet p-0.5"
-        aria-label="Pick"
-        value={/^#[0-9a-f]{6}$/i.test(value) ? value : '#000000'}
-        onChange={(e) => onChange(e.target.value)}
-      />
-      <input
-        className="input w-full min-w-0 font-mono text-xs"
-        value={value}
-        onChange={(e) => onChange(e.target.value)}
-      />
-    </span>
+    <div className="flex min-w-0 flex-col gap-1">
+      <span className="caption">{says}</span>
+      <span className="flex gap-1.5">
+        <input
+          type="color"
+          className="h-8 w-10 shrink-0 rounded border border-line-strong bg-sheet p-0.5"
+          aria-label={`Pick for ${says.toLowerCase()}`}
+          value={/^#[0-9a-f]{6}$/i.test(value) ? value : '#000000'}
+          onChange={(e) => onChange(e.target.value)}
+        />
+        <input
+          aria-label={says}
+          className="input w-full min-w-0 font-mono text-xs"
+          value={value}
+          onChange={(e) => onChange(e.target.value)}
+        />
+      </span>
+    </div>
   );
 }
 

@@ -6,6 +6,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.ChangeTracking;
 using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Workspaces;
 
@@ -163,6 +164,10 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.CreatedAt });
         builder.Entity<Link>().Property(l => l.Paused).HasDefaultValue(false);
         builder.Entity<Link>().Property(l => l.RouteRevision).HasDefaultValue(0);
+        builder.Entity<Link>().Property(l => l.Turns).HasColumnType("jsonb");
+        builder.Entity<Link>().Property(l => l.Permanent).HasDefaultValue(false);
+        builder.Entity<Link>().Property(l => l.WithoutTags).HasDefaultValue(false);
+        builder.Entity<Link>().Property(l => l.Carries).HasDefaultValue(CarriedParameters.Nothing);
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.Url });
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.TagsKey, l.CreatedAt });
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.TagsKey, l.Page, l.CreatedAt });

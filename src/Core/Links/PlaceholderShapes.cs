@@ -24,5 +24,8 @@ public enum PlaceholderShapes
     /// <summary><c>__NAME__</c></summary>
     Underscores = 32,
 
+    /// <summary><c>@{click.name}</c>, filled in by our own redirect; always live.</summary>
+    AtClick = 64,
+
     All = Braces | DoubleBraces | Brackets | Percents | Dollars | Underscores,
 }

@@ -4,16 +4,18 @@ namespace PreciseBeacon.Core.Links;
 
 /// <summary>
 /// Finds the placeholders of ad platforms in a text. A name is 1–40 of <c>A–Z a–z 0–9 _ . : -</c>.
-/// A <c>@</c> right before a brace makes it one of our own fill-ins, which is never an ad platform's.
+/// A <c>@</c> right before a brace makes it one of our own fill-ins, which is never an ad platform's; those known only
+/// at the click are live in every workspace.
 /// </summary>
 public static class Placeholders
 {
     private const int LongestName = 40;
+    private const string AtClick = "@{click.";
 
     private static readonly SearchValues<char> NameCharacters =
         SearchValues.Create("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789_.:-");
 
-    private static readonly SearchValues<char> Openers = SearchValues.Create("{[%$_");
+    private static readonly SearchValues<char> Openers = SearchValues.Create("{[%$_@");
 
     // The longer shape is tried first, so that {{name}} is not read as { + {name} + }.
     private static readonly (PlaceholderShapes Shape, string Open, string Close)[] Forms =
@@ -34,7 +36,7 @@ public static class Placeholders
             return [];
         }
 
-        if (live == PlaceholderShapes.None || text.AsSpan().IndexOfAny(Openers) < 0)
+        if ((live == PlaceholderShapes.None && !text.Contains(AtClick, StringComparison.Ordinal)) || text.AsSpan().IndexOfAny(Openers) < 0)
         {
             return [new TextAtom(text, PlaceholderShapes.None)];
         }
@@ -73,7 +75,19 @@ public static class Placeholders
     internal static int MatchAt(string text, int at, PlaceholderShapes live, out PlaceholderShapes shape)
     {
         shape = PlaceholderShapes.None;
-        if (live == PlaceholderShapes.None || !Openers.Contains(text[at]))
+        if (!Openers.Contains(text[at]))
+        {
+            return 0;
+        }
+
+        if (text[at] == '@')
+        {
+            int click = text.AsSpan(at).StartsWith(AtClick, StringComparison.Ordinal) ? Length(text.AsSpan(at), "@{", "}") : 0;
+            shape = click > 0 ? PlaceholderShapes.AtClick : PlaceholderShapes.None;
+            return click;
+        }
+
+        if (live == PlaceholderShapes.None)
         {
             return 0;
         }

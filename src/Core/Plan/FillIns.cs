@@ -4,11 +4,14 @@ namespace PreciseBeacon.Core.Plan;
 
 /// <summary>
 /// Fills our own <c>@{name}</c> into a text. Names are matched without case and without outer white space; what has no
-/// value is listed and left as it stands.
+/// value is listed and left as it stands; what is known only at the click is left for the redirect.
 /// </summary>
 public static class FillIns
 {
     private const string Opener = "@{";
+
+    /// <summary>Names that are known only when somebody clicks; the redirect fills them in.</summary>
+    private const string AtClick = "click.";
 
     /// <summary>True when a text has anything to fill in.</summary>
     public static bool In(string text) => text.Contains(Opener, StringComparison.Ordinal);
@@ -44,7 +47,11 @@ public static class FillIns
 
             string name = text[(at + Opener.Length)..end].Trim();
             filled.Append(text, done, at - done);
-            if (valueOf(name) is { } value)
+            if (name.StartsWith(AtClick, StringComparison.OrdinalIgnoreCase))
+            {
+                filled.Append(text, at, end + 1 - at);
+            }
+            else if (valueOf(name) is { } value)
             {
                 filled.Append(value);
             }

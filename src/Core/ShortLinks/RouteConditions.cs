@@ -4,17 +4,39 @@ namespace PreciseBeacon.Core.ShortLinks;
 /// <param name="Paused">It leads nowhere until somebody takes it up again.</param>
 /// <param name="EndsAt">When it ends; null for never.</param>
 /// <param name="Fallback">Where it leads after its end, ASCII; null for nowhere.</param>
-public sealed record RouteConditions(bool Paused, DateTimeOffset? EndsAt, string? Fallback)
+/// <param name="UsesLeft">Uses until it ends, as they were when last heard of; null where uses do not end it.</param>
+/// <param name="Turns">Other pages, the first that holds wins; null for none.</param>
+/// <param name="Permanent">Answered with 301 in place of 302.</param>
+/// <param name="Carries">What becomes of parameters behind the short link.</param>
+/// <param name="FillsIn">Its address has something to fill in at the click.</param>
+public sealed record RouteConditions(
+    bool Paused, DateTimeOffset? EndsAt, string? Fallback, int? UsesLeft = null, IReadOnlyList<RouteTurn>? Turns = null, bool Permanent = false,
+    CarriedParameters Carries = CarriedParameters.Nothing, bool FillsIn = false)
 {
+    /// <summary>Whether the kind of device has to be known.</summary>
+    public bool AsksDevice => FillsIn || Turns?.Any(t => t.Device is not null) == true;
+
     /// <summary>What the link does at a moment, and where it leads then. An end goes before a pause: whoever set a fallback wants it reached.</summary>
     /// <param name="target">Where it leads before its end, ASCII.</param>
     /// <param name="now">The moment.</param>
+    /// <param name="device">The visitor's kind of device; see <see cref="Traffic.Device"/>.</param>
     /// <returns>The outcome; the address is null unless it redirects.</returns>
-    public (RouteOutcome Outcome, string? Address) At(string target, DateTimeOffset now) =>
-        EndsAt <= now ? Fallback is null ? (RouteOutcome.Ended, null) : (RouteOutcome.Redirects, Fallback)
+    public (RouteOutcome Outcome, string? Address) At(string target, DateTimeOffset now, string device = Traffic.Device.Computer) =>
+        EndsAt <= now || UsesLeft <= 0 ? AfterEnd()
         : Paused ? (RouteOutcome.Rests, null)
-        : (RouteOutcome.Redirects, target);
+        : (RouteOutcome.Redirects, Turns?.FirstOrDefault(t => t.Holds(now, device))?.Target ?? target);
+
+    /// <summary>What the link does once it has ended.</summary>
+    public (RouteOutcome Outcome, string? Address) AfterEnd() => Fallback is null ? (RouteOutcome.Ended, null) : (RouteOutcome.Redirects, Fallback);
 
     /// <summary>The conditions; null for a link that simply redirects.</summary>
-    public static RouteConditions? Of(bool paused, DateTimeOffset? endsAt, string? fallback) => paused || endsAt is not null ? new RouteConditions(paused, endsAt, fallback) : null;
+    public static RouteConditions? Of(
+        bool paused, DateTimeOffset? endsAt, string? fallback, int? usesLeft = null, IReadOnlyList<RouteTurn>? turns = null, bool permanent = false,
+        CarriedParameters carries = CarriedParameters.Nothing, string? target = null)
+    {
+        bool fillsIn = (target is not null && ClickFillIns.In(target)) || turns?.Any(t => ClickFillIns.In(t.Target)) == true;
+        return paused || endsAt is not null || usesLeft is not null || turns is { Count: > 0 } || permanent || carries != CarriedParameters.Nothing || fillsIn
+            ? new RouteConditions(paused, endsAt, fallback, usesLeft, turns is { Count: > 0 } ? turns : null, permanent, carries, fillsIn)
+            : null;
+    }
 }

@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Core.Traffic;
 
 namespace PreciseBeacon.Data.Entities;
@@ -60,6 +61,24 @@ public sealed class Link : IWorkspaceRow
 
     /// <summary>Where its short links lead after their end, ASCII; null for nowhere.</summary>
     public string? Fallback { get; set; }
+
+    /// <summary>Its short links end after so many uses; null where uses do not end them.</summary>
+    public int? MostUses { get; set; }
+
+    /// <summary>Uses that are left; null where uses do not end them.</summary>
+    public int? UsesLeft { get; set; }
+
+    /// <summary>Other pages its short links lead to at some times or for one kind of device, the first that holds wins: a list of <see cref="RouteTurn"/> as JSON; null for none.</summary>
+    public string? Turns { get; set; }
+
+    /// <summary>Its short links answer 301, which browsers remember.</summary>
+    public bool Permanent { get; set; }
+
+    /// <summary>Its short links lead to the page without the link's tags.</summary>
+    public bool WithoutTags { get; set; }
+
+    /// <summary>What becomes of parameters behind its short links.</summary>
+    public CarriedParameters Carries { get; set; }
 
     /// <summary>When it was last changed where its short links lead; null for never.</summary>
     public DateTimeOffset? RoutedAt { get; set; }

@@ -1110,6 +1110,14 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("campaign_id");
 
+                    b.Property<string>("Carries")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasDefaultValue("Nothing")
+                        .HasColumnName("carries");
+
                     b.Property<int>("ConventionVersion")
                         .HasColumnType("integer")
                         .HasColumnName("convention_version");
@@ -1140,6 +1148,10 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("leads_to");
 
+                    b.Property<int?>("MostUses")
+                        .HasColumnType("integer")
+                        .HasColumnName("most_uses");
+
                     b.Property<string>("Page")
                         .IsRequired()
                         .HasColumnType("text")
@@ -1150,6 +1162,12 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("boolean")
                         .HasDefaultValue(false)
                         .HasColumnName("paused");
+
+                    b.Property<bool>("Permanent")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("boolean")
+                        .HasDefaultValue(false)
+                        .HasColumnName("permanent");
 
                     b.Property<DateTimeOffset?>("PlacedAt")
                         .HasColumnType("timestamp with time zone")
@@ -1187,15 +1205,29 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("title");
 
+                    b.Property<string>("Turns")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("turns");
+
                     b.Property<string>("Url")
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("url");
 
+                    b.Property<int?>("UsesLeft")
+                        .HasColumnType("integer")
+                        .HasColumnName("uses_left");
+
                     b.Property<string>("Values")
                         .IsRequired()
                         .HasColumnType("jsonb")
                         .HasColumnName("values");
+
+                    b.Property<bool>("WithoutTags")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("boolean")
+                        .HasDefaultValue(false)
+                        .HasColumnName("without_tags");
 
                     b.Property<Guid>("WorkspaceId")
                         .HasColumnType("uuid")

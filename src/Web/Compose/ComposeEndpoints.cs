@@ -4,6 +4,7 @@ using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Ledger;
 using PreciseBeacon.Web.Shorten;
 
 namespace PreciseBeacon.Web.Compose;
@@ -71,7 +72,7 @@ public static class ComposeEndpoints
     }
 
     private static async Task<Results<Created<SavedLink>, ProblemHttpResult>> SaveAsync(
-        ComposeRequest request, HttpContext context, LinkWorkshop workshop, LinkMaker maker, OnceOnly once, CancellationToken cancel)
+        ComposeRequest request, HttpContext context, LinkWorkshop workshop, LinkMaker maker, LinkRoutes routes, OnceOnly once, CancellationToken cancel)
     {
         if (WhyWrong([request]) is { } refusal)
         {
@@ -84,9 +85,13 @@ public static class ComposeEndpoints
             async () =>
             {
                 var worked = await workshop.ComposeAsync([request], cancel);
-                return worked[0].Composed.Ready
-                    ? (await maker.SaveAsync(worked, BeaconClaims.NameOf(context.User), cancel))[0]
-                    : throw new RefusedException(NotReady(worked[0].Answer));
+                if (!worked[0].Composed.Ready)
+                {
+                    throw new RefusedException(NotReady(worked[0].Answer));
+                }
+
+                var made = (await maker.SaveAsync(worked, BeaconClaims.NameOf(context.User), cancel))[0];
+                return request.Ending is { } ending && await routes.EndAsync(made.Id, ending, cancel) is { } problem ? throw new RefusedException(problem) : made;
             },
             cancel);
         return refused is not null ? refused : TypedResults.Created($"/api/v1/links/{saved!.Id}", saved);

@@ -1,3 +1,5 @@
+using PreciseBeacon.Web.Ledger;
+
 namespace PreciseBeacon.Web.Compose;
 
 /// <summary>What a link is to be made from.</summary>
@@ -10,6 +12,7 @@ namespace PreciseBeacon.Web.Compose;
 /// <param name="Title">What the link is called.</param>
 /// <param name="Slug">A chosen slug for the short link in texts; made up where it is left out.</param>
 /// <param name="Shorten">False makes no short link and no code.</param>
+/// <param name="Ending">When its short links end, and where they lead then; only where one link is saved.</param>
 public sealed record ComposeRequest(
     string? Destination,
     string? Campaign = null,
@@ -19,7 +22,8 @@ public sealed record ComposeRequest(
     string? Existing = null,
     string? Title = null,
     string? Slug = null,
-    bool Shorten = true);
+    bool Shorten = true,
+    Ending? Ending = null);
 
 /// <summary>Several links at once, at most 1,000.</summary>
 public sealed record ComposeManyRequest(IReadOnlyList<ComposeRequest> Links);

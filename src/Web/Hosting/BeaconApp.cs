@@ -117,6 +117,8 @@ public static class BeaconApp
         services.AddHostedService<WorkOutHost>();
         services.AddHostedService<SaltKeeper>();
 
+        services.AddSingleton(s => new Countries(s.GetRequiredService<IOptions<BeaconOptions>>().Value.CountryFile ?? Path.Combine(AppContext.BaseDirectory, "countries.mmdb")));
+        services.AddSingleton<UseCounter>();
         services.AddSingleton<SlugTable>();
         services.AddSingleton<GuessThrottle>();
         services.AddHostedService<SlugFeed>();

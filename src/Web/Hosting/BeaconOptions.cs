@@ -29,6 +29,9 @@ public sealed class BeaconOptions
     /// <summary>Where trials of mails are sent to, without a slash at the end; null for the demo's own inbox, and for none outside the demo.</summary>
     public string? InboxUrl { get; set; }
 
+    /// <summary>A file in the MaxMind DB format that says which country an address is in; the one that ships where it is left out.</summary>
+    public string? CountryFile { get; set; }
+
     /// <summary>The built interface.</summary>
     public string ClientDirectory { get; set; } = "../client/dist";
 

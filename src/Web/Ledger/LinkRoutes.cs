@@ -1,10 +1,12 @@
 using System.Text.Json;
+using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Core.ShortLinks;
+using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Compose;
@@ -16,7 +18,11 @@ namespace PreciseBeacon.Web.Ledger;
 public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionReader conventions, WorkspaceReader workspaces, History history, TimeProvider clock)
 {
     private const string What = "link-route";
+    private static readonly JsonSerializerOptions Kept = new(JsonSerializerDefaults.Web) { Converters = { new JsonStringEnumConverter() } };
+
     private const int MostHistory = 200;
+    private const int MostTurns = 20;
+    private const int MostUses = 1_000_000_000;
 
     /// <summary>Where they lead; null when there is no such link, or it has no short links.</summary>
     public async Task<RouteAnswer?> ReadAsync(Guid id, CancellationToken cancel)
@@ -28,19 +34,29 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
 
         var workspace = await workspaces.ReadAsync(cancel);
         var changes = await db.ChangeLog.AsNoTracking().Where(c => c.ThingId == id && c.What == What).OrderByDescending(c => c.At).Take(MostHistory).ToListAsync(cancel);
-        var (outcome, _) = new RouteConditions(link.Paused, link.EndsAt, link.Fallback).At(first.Target, clock.GetUtcNow());
+        bool ended = link.EndsAt <= clock.GetUtcNow() || link.UsesLeft <= 0;
         return new RouteAnswer(
             link.LeadsTo ?? link.Destination,
             first.Target,
-            first.State == ShortLinkState.Waiting ? "waiting" : link.EndsAt <= clock.GetUtcNow() ? "ended" : outcome == RouteOutcome.Rests ? "paused" : "live",
-            link.Paused, link.EndsAt, link.EndsAt is { } end ? WorkspaceMoment.Write(end, workspace.TimeZone) : null, link.Fallback, workspace.TimeZone, link.RouteRevision,
+            first.State == ShortLinkState.Waiting ? "waiting" : ended ? "ended" : link.Paused ? "paused" : "live",
+            link.Paused, link.EndsAt, link.EndsAt is { } end ? WorkspaceMoment.Write(end, workspace.TimeZone) : null, link.Fallback, link.MostUses, link.UsesLeft,
+            [.. TurnsOf(link).Select(t => new TurnText(t.LeadsTo, Written(t.From, workspace.TimeZone), Written(t.Until, workspace.TimeZone), t.Device))],
+            link.Permanent, link.WithoutTags, link.Carries, workspace.TimeZone, link.RouteRevision,
             [.. changes.Select(c => new RouteEntry(c.At, c.Who, SettingsOf(c.Before!), SettingsOf(c.After!)))]);
+    }
+
+    /// <summary>Gives a new link its end.</summary>
+    public async Task<ProblemHttpResult?> EndAsync(Guid id, Ending ending, CancellationToken cancel)
+    {
+        string? page = await db.Links.Where(l => l.Id == id).Select(l => l.Destination).SingleOrDefaultAsync(cancel);
+        return await ChangeAsync(id, new RouteChange(page, Paused: false, ending.At, ending.Fallback, Revision: 0, ending.Uses), cancel);
     }
 
     /// <summary>Changes it.</summary>
     public async Task<ProblemHttpResult?> ChangeAsync(Guid id, RouteChange change, CancellationToken cancel)
     {
-        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        // A link that is made together with its end is in a transaction already.
+        await using var transaction = db.Database.CurrentTransaction is null ? await db.Database.BeginTransactionAsync(cancel) : null;
 
         // Changes of one link follow each other, so that history says what really stood before.
         await db.Database.ExecuteSqlAsync($"select 1 from links where id = {id} for update", cancel);
@@ -73,23 +89,39 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
             fallback = LinkComposer.Compose(other, [], new LinkSettings()).Url;
         }
 
-        DateTimeOffset? endsAt = null;
-        if (TypedText.OrNull(change.EndsAt) is { } end)
+        string zone = (await workspaces.ReadAsync(cancel)).TimeZone;
+        if (!TryReadMoment(change.EndsAt, zone, out var endsAt, out refusal))
         {
-            endsAt = WorkspaceMoment.Read(end, (await workspaces.ReadAsync(cancel)).TimeZone);
-            if (endsAt is null)
-            {
-                return Refusal.Of(StatusCodes.Status400BadRequest, "end-unreadable", $"“{end}” is no date and time; write it as 2026-12-24T18:00, in the workspace’s zone.");
-            }
+            return refusal;
         }
 
-        var before = Settings(link);
-        string leadsTo = page.Shown;
+        if (change.MostUses is < 1 or > MostUses)
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "uses-refused", $"A link ends after 1 to {MostUses:N0} uses.");
+        }
+
         var convention = await conventions.ReadAsync(cancel);
-        string target = leadsTo == link.Destination ? link.Url : LinkRetagger.Retag(convention, page, link.Values, link.Style).Url;
+        var (turns, unturned) = Turned(change, link, convention, facts, zone);
+        if (turns is null)
+        {
+            return unturned;
+        }
+
+        if (change.Permanent && (change.Paused || endsAt is not null || change.MostUses is not null || turns.Count > 0))
+        {
+            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "permanent-changes", "Browsers remember a permanent redirect, so they would not see its end, its pause or its other pages; take the usual kind, or leave those out.");
+        }
+
+        var before = Settings(link, zone);
+        string leadsTo = page.Shown;
+        string target = AddressOf(page, leadsTo == link.Destination, change.WithoutTags, link, convention);
+        int used = link.MostUses - link.UsesLeft ?? 0;
         (link.LeadsTo, link.Paused, link.EndsAt, link.Fallback) = (leadsTo == link.Destination ? null : leadsTo, change.Paused, endsAt, fallback);
-        var after = Settings(link);
-        if (after == before)
+        (link.MostUses, link.UsesLeft) = (change.MostUses, change.MostUses is { } most ? Math.Max(0, most - used) : null);
+        (link.Permanent, link.WithoutTags, link.Carries) = (change.Permanent, change.WithoutTags, change.Carries);
+        link.Turns = turns.Count == 0 ? null : JsonSerializer.Serialize(turns, JsonSerializerOptions.Web);
+        var after = Settings(link, zone);
+        if (JsonSerializer.Serialize(after, JsonSerializerOptions.Web) == JsonSerializer.Serialize(before, JsonSerializerOptions.Web))
         {
             return null;
         }
@@ -101,7 +133,7 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
 
         // Also where only a pause or an end changes, so that whoever keeps the slugs hears of it.
         await db.ShortLinks.Where(s => s.LinkId == id).ExecuteUpdateAsync(s => s.SetProperty(x => x.Target, target), cancel);
-        await transaction.CommitAsync(cancel);
+        await (transaction?.CommitAsync(cancel) ?? Task.CompletedTask);
         return null;
     }
 
@@ -115,7 +147,70 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
                 : (page, null);
     }
 
-    private static RouteSettings Settings(Link link) => new(link.LeadsTo ?? link.Destination, link.Paused, link.EndsAt, link.Fallback);
+    /// <summary>The address of a page for this link; its first page keeps the address it was saved with.</summary>
+    private static string AddressOf(Destination page, bool isFirst, bool withoutTags, Link link, Convention convention) =>
+        withoutTags ? LinkComposer.Compose(page, [], new LinkSettings()).Url
+        : isFirst ? link.Url
+        : LinkRetagger.Retag(convention, page, link.Values, link.Style).Url;
 
-    private static RouteSettings SettingsOf(string json) => JsonSerializer.Deserialize<RouteSettings>(json, JsonSerializerOptions.Web)!;
+    private static (List<RouteTurn>? Turns, ProblemHttpResult? Refusal) Turned(RouteChange change, Link link, Convention convention, LinkFacts facts, string zone)
+    {
+        var turns = new List<RouteTurn>();
+        if (change.Turns?.Count > MostTurns)
+        {
+            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "turns-many", $"A short link leads to at most {MostTurns} other pages."));
+        }
+
+        foreach (var turn in change.Turns ?? [])
+        {
+            var (page, refusal) = Accepted(turn.LeadsTo ?? "", "page", facts);
+            if (page is null)
+            {
+                return (null, refusal);
+            }
+
+            if (!TryReadMoment(turn.From, zone, out var from, out refusal) || !TryReadMoment(turn.Until, zone, out var until, out refusal))
+            {
+                return (null, refusal);
+            }
+
+            if (until <= from)
+            {
+                return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "turn-backwards", $"{page.Shown} would end before it begins; choose a later end."));
+            }
+
+            string? device = TypedText.OrNull(turn.Device)?.ToLowerInvariant();
+            if (device is not (null or Device.Phone or Device.Tablet or Device.Computer))
+            {
+                return (null, Refusal.Of(StatusCodes.Status400BadRequest, "device-unknown", $"“{turn.Device}” is no kind of device; take phone, tablet or computer."));
+            }
+
+            turns.Add(new RouteTurn(page.Shown, from, until, device, AddressOf(page, page.Shown == link.Destination, change.WithoutTags, link, convention)));
+        }
+
+        return (turns, null);
+    }
+
+    private static bool TryReadMoment(string? text, string zone, out DateTimeOffset? moment, out ProblemHttpResult? refusal)
+    {
+        (moment, refusal) = (null, null);
+        if (TypedText.OrNull(text) is not { } typed)
+        {
+            return true;
+        }
+
+        moment = WorkspaceMoment.Read(typed, zone);
+        refusal = moment is null ? Refusal.Of(StatusCodes.Status400BadRequest, "end-unreadable", $"“{typed}” is no date and time; write it as 2026-12-24T18:00, in the workspace’s zone.") : null;
+        return moment is not null;
+    }
+
+    private static string? Written(DateTimeOffset? moment, string zone) => moment is { } at ? WorkspaceMoment.Write(at, zone) : null;
+
+    private static List<RouteTurn> TurnsOf(Link link) => link.Turns is null ? [] : JsonSerializer.Deserialize<List<RouteTurn>>(link.Turns, JsonSerializerOptions.Web)!;
+
+    private static RouteSettings Settings(Link link, string zone) => new(
+        link.LeadsTo ?? link.Destination, link.Paused, link.EndsAt, link.Fallback, link.MostUses,
+        link.Turns is null ? null : [.. TurnsOf(link).Select(t => new TurnText(t.LeadsTo, Written(t.From, zone), Written(t.Until, zone), t.Device))], link.Permanent, link.WithoutTags, link.Carries);
+
+    private static RouteSettings SettingsOf(string json) => JsonSerializer.Deserialize<RouteSettings>(json, Kept)!;
 }

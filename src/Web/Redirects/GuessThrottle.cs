@@ -4,7 +4,7 @@ using System.Threading.RateLimiting;
 namespace PreciseBeacon.Web.Redirects;
 
 /// <summary>
-/// Slows down whoever tries slugs that don't exist. Known slugs are never held up. Addresses are kept in memory only,
+/// Slows down whoever tries slugs that don't exist, or looks at a great many. Following a known slug is never held up. Addresses are kept in memory only,
 /// for as long as somebody is guessing.
 /// </summary>
 public sealed class GuessThrottle : IDisposable
@@ -12,19 +12,35 @@ public sealed class GuessThrottle : IDisposable
     /// <summary>Wrong slugs an address may ask for in a row, and in a minute after that (ours).</summary>
     public const int MostGuesses = 30;
 
-    private readonly PartitionedRateLimiter<IPAddress> _limiter = PartitionedRateLimiter.Create<IPAddress, IPAddress>(address =>
-        RateLimitPartition.GetTokenBucketLimiter(address, static _ => new TokenBucketRateLimiterOptions
-        {
-            TokenLimit = MostGuesses,
-            TokensPerPeriod = MostGuesses,
-            ReplenishmentPeriod = TimeSpan.FromMinutes(1),
-        }));
+    /// <summary>Pages saying where links lead an address may ask for in a row, and in a minute after that: each asks the database (ours).</summary>
+    public const int MostLooks = 120;
 
-    public bool MayGuess(IPAddress? address)
+    private readonly PartitionedRateLimiter<IPAddress> _guesses = PerMinute(MostGuesses);
+    private readonly PartitionedRateLimiter<IPAddress> _looks = PerMinute(MostLooks);
+
+    /// <summary>Whether an address may be told once more that a slug does not exist.</summary>
+    public bool MayGuess(IPAddress? address) => May(_guesses, address);
+
+    /// <summary>Whether an address may be told once more where a link leads.</summary>
+    public bool MayLook(IPAddress? address) => May(_looks, address);
+
+    public void Dispose()
     {
-        using var lease = _limiter.AttemptAcquire(address ?? IPAddress.None);
+        _guesses.Dispose();
+        _looks.Dispose();
+    }
+
+    private static bool May(PartitionedRateLimiter<IPAddress> limiter, IPAddress? address)
+    {
+        using var lease = limiter.AttemptAcquire(address ?? IPAddress.None);
         return lease.IsAcquired;
     }
 
-    public void Dispose() => _limiter.Dispose();
+    private static PartitionedRateLimiter<IPAddress> PerMinute(int most) => PartitionedRateLimiter.Create<IPAddress, IPAddress>(address =>
+        RateLimitPartition.GetTokenBucketLimiter(address, _ => new TokenBucketRateLimiterOptions
+        {
+            TokenLimit = most,
+            TokensPerPeriod = most,
+            ReplenishmentPeriod = TimeSpan.FromMinutes(1),
+        }));
 }

@@ -1,8 +1,9 @@
 using Microsoft.Extensions.Options;
 using Npgsql;
+using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Core.Traffic;
-using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Traffic;
 
@@ -12,9 +13,10 @@ namespace PreciseBeacon.Web.Redirects;
 /// Answers everything on short domains: a known slug with a redirect whose hit is kept before the answer goes out
 /// (302, RFC 9110 section 15.4.3), anything else with a plain page. Nothing of the interface is served there.
 /// </summary>
-public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeeper keeper, GuessThrottle guesses, TimeProvider clock, IOptions<BeaconOptions> options)
+public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeeper keeper, UseCounter uses, Countries countries, GuessThrottle guesses, TimeProvider clock, IOptions<BeaconOptions> options)
 {
     private const string NotStored = "private, no-store";
+    private const string Private = "private";
     private const string RetrySeconds = "5";
     private const string WhereEnding = "/where";
 
@@ -50,20 +52,87 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
                 : UnknownAsync(context);
     }
 
-    /// <summary>A link with an end or a pause: nobody's click is kept where it leads nowhere.</summary>
-    private Task ConditionalAsync(HttpContext context, SlugEntry entry, string target, RouteConditions conditions)
+    /// <summary>A link that does not simply redirect: nobody's click is kept where it leads nowhere.</summary>
+    private async Task ConditionalAsync(HttpContext context, SlugEntry entry, string target, RouteConditions conditions)
     {
-        var (outcome, address) = conditions.At(target, clock.GetUtcNow());
-        return outcome switch
+        var request = context.Request;
+        var now = clock.GetUtcNow();
+        string device = conditions.AsksDevice ? Device.Of(request.Headers.UserAgent.ToString()) : Device.Computer;
+        var (outcome, address) = conditions.At(target, now, device);
+        bool ended = conditions.EndsAt <= now || conditions.UsesLeft <= 0;
+        if (outcome == RouteOutcome.Redirects && !ended && conditions.UsesLeft is not null)
         {
-            RouteOutcome.Redirects => RedirectAsync(context, entry, address!),
-            RouteOutcome.Ended => PlainPage.WriteAsync(context, StatusCodes.Status410Gone, "This link has ended", "What it led to is over; ask whoever gave it to you for the page of today."),
-            _ => PlainPage.WriteAsync(context, StatusCodes.Status404NotFound, "This link is paused", "It leads nowhere for the time being; please try again later."),
-        };
+            var hit = keeper.HitOf(context, entry, FlagsOf(request));
+
+            // Crawlers, previews and the like are sent on and use nothing up.
+            if (HitSorter.KindAlone(hit.Flags, hit.UserAgent) == HitKind.Person)
+            {
+                try
+                {
+                    if (await uses.TakeAsync(hit, context.RequestAborted))
+                    {
+                        Answer(context, Completed(context, entry, address!, conditions, device));
+                        return;
+                    }
+
+                    (outcome, address) = conditions.AfterEnd();
+                    ended = true;
+                }
+                catch (Exception away) when (away is NpgsqlException or TimeoutException)
+                {
+                    // Nobody can say whether a use is left. The fallback is what its owner wants people to see when in doubt.
+                    if (conditions.Fallback is null)
+                    {
+                        await PlainPage.WriteAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "Whether this link still leads on can’t be looked up right now; please try again in a few seconds.", RetrySeconds);
+                        return;
+                    }
+
+                    (address, ended) = (conditions.Fallback, true);
+                }
+            }
+        }
+
+        switch (outcome)
+        {
+            case RouteOutcome.Redirects:
+                await keeper.KeepHitAsync(context, entry, FlagsOf(request));
+                Answer(context, ended ? address! : Completed(context, entry, address!, conditions, device), conditions.Permanent && !ended);
+                break;
+            case RouteOutcome.Ended:
+                await PlainPage.WriteAsync(context, StatusCodes.Status410Gone, "This link has ended", "What it led to is over; ask whoever gave it to you for the page of today.");
+                break;
+            default:
+                await PlainPage.WriteAsync(context, StatusCodes.Status404NotFound, "This link is paused", "It leads nowhere for the time being; please try again later.");
+                break;
+        }
     }
 
-    private static async Task WhereAsync(HttpContext context, SlugEntry entry)
+    /// <summary>The address with what is carried through and what is known only now.</summary>
+    private string Completed(HttpContext context, SlugEntry entry, string address, RouteConditions conditions, string device)
     {
+        var request = context.Request;
+        if (conditions.FillsIn)
+        {
+            string referrer = request.Headers.Referer.ToString();
+            address = ClickFillIns.Fill(address, new ClickFacts(
+                (request.Path.Value ?? "/")[1..].ToLowerInvariant(), keeper.DayOf(entry.WorkspaceId), device, countries.Of(context.Connection.RemoteIpAddress),
+                Uri.TryCreate(referrer, UriKind.Absolute, out var from) ? from.IdnHost : ""));
+        }
+
+        return CarriedQuery.Onto(address, Ascii(request.QueryString.Value ?? ""), conditions.Carries);
+    }
+
+    /// <summary>Parameters as they came; whatever is not ASCII in them is encoded, so that no header breaks (RFC 9110, 5.5).</summary>
+    private static string Ascii(string query) => System.Text.Ascii.IsValid(query) && !query.AsSpan().ContainsAnyInRange('\0', ' ') ? query : PercentEncoding.EncodeForSending(query);
+
+    private async Task WhereAsync(HttpContext context, SlugEntry entry)
+    {
+        if (!guesses.MayLook(context.Connection.RemoteIpAddress))
+        {
+            await PlainPage.WriteAsync(context, StatusCodes.Status429TooManyRequests, "Slow down", "Too many links were looked at from here; please wait a minute.", "60");
+            return;
+        }
+
         try
         {
             await context.RequestServices.GetRequiredService<WherePage>().ShowAsync(context, entry, context.RequestAborted);
@@ -92,12 +161,13 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
         }
     }
 
-    private static void Answer(HttpContext context, string target)
+    /// <summary>302 and never stored, so that each click is seen; 301 on request, which browsers remember (RFC 9110, 15.4.2; RFC 9111, 4.2.2).</summary>
+    private static void Answer(HttpContext context, string target, bool permanent = false)
     {
         var response = context.Response;
-        response.StatusCode = StatusCodes.Status302Found;
+        response.StatusCode = permanent ? StatusCodes.Status301MovedPermanently : StatusCodes.Status302Found;
         response.Headers.Location = target;
-        response.Headers.CacheControl = NotStored;
+        response.Headers.CacheControl = permanent ? Private : NotStored;
         response.ContentLength = 0;
     }
 

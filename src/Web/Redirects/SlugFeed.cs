@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Npgsql;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data.Entities;
@@ -15,9 +16,12 @@ public sealed partial class SlugFeed(NpgsqlDataSource database, SlugTable table,
 
     private const string Select =
         """
-        select d.host, s.slug, s.id, s.workspace_id, case when s.state = 'Live' then s.target end, l.paused, l.ends_at, l.fallback
+        select d.host, s.slug, s.id, s.workspace_id, case when s.state = 'Live' then s.target end, l.paused, l.ends_at, l.fallback,
+            l.uses_left, l.turns::text, l.permanent, l.carries
         from short_links s join short_domains d on d.id = s.short_domain_id join links l on l.id = s.link_id
         """;
+
+    private const string NothingCarried = nameof(CarriedParameters.Nothing);
 
     private long _newest;
 
@@ -115,7 +119,10 @@ public sealed partial class SlugFeed(NpgsqlDataSource database, SlugTable table,
             // A link's slugs for text and for its code mostly come one after the other; they share the address they lead to.
             string? target = reader.IsDBNull(4) ? null : reader.GetString(4);
             before = target == before ? before : target;
-            var conditions = RouteConditions.Of(reader.GetBoolean(5), reader.IsDBNull(6) ? null : reader.GetFieldValue<DateTimeOffset>(6), reader.IsDBNull(7) ? null : reader.GetString(7));
+            var conditions = RouteConditions.Of(
+                reader.GetBoolean(5), reader.IsDBNull(6) ? null : reader.GetFieldValue<DateTimeOffset>(6), reader.IsDBNull(7) ? null : reader.GetString(7), reader.IsDBNull(8) ? null : reader.GetInt32(8),
+                reader.IsDBNull(9) ? null : JsonSerializer.Deserialize<List<RouteTurn>>(reader.GetString(9), JsonSerializerOptions.Web), reader.GetBoolean(10),
+                reader.GetString(11) is NothingCarried ? CarriedParameters.Nothing : Enum.Parse<CarriedParameters>(reader.GetString(11)), target);
             table.Set(reader.GetString(0), reader.GetString(1), new SlugEntry(reader.GetGuid(2), reader.GetGuid(3), before, conditions));
         }
     }

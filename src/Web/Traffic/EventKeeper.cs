@@ -14,16 +14,25 @@ public sealed class EventKeeper(SaltBook salts, SpoolHost spools, EventIds ids, 
     /// <summary>Keeps a hit on a short link.</summary>
     public ValueTask KeepHitAsync(HttpContext context, SlugEntry entry, HitFlags flags)
     {
+        var hit = HitOf(context, entry, flags);
+        return EventRecord.TryAppend(spools.Own, hit)
+            ? ValueTask.CompletedTask
+            : new ValueTask(spools.KeepStraightAsync(new RawEvents { Hits = { hit } }, entry.WorkspaceId, hit.At));
+    }
+
+    /// <summary>The hit as it would be kept.</summary>
+    public RawHit HitOf(HttpContext context, SlugEntry entry, HitFlags flags)
+    {
         var now = clock.GetUtcNow();
         string userAgent = Cut(context.Request.Headers.UserAgent.ToString(), EventRecord.LongestUserAgent);
         var (visitor, earlier) = VisitorOf(entry.WorkspaceId, now, context.Connection.RemoteIpAddress, userAgent);
-        var hit = new RawHit(
+        return new RawHit(
             ids.Next(now), entry.WorkspaceId, now, entry.ShortLinkId, visitor, earlier, flags,
             userAgent, Cut(context.Request.Headers.Referer.ToString(), EventRecord.LongestReferrer));
-        return EventRecord.TryAppend(spools.Own, hit)
-            ? ValueTask.CompletedTask
-            : new ValueTask(spools.KeepStraightAsync(new RawEvents { Hits = { hit } }, entry.WorkspaceId, now));
     }
+
+    /// <summary>The day it is where a workspace is.</summary>
+    public DateOnly DayOf(Guid workspaceId) => salts.At(workspaceId, clock.GetUtcNow()).Day;
 
     /// <summary>Keeps what a page reported.</summary>
     /// <param name="item">The event; its id, time and visitor are set here.</param>

@@ -74,7 +74,7 @@ public sealed class SaltBook(NpgsqlDataSource database, TimeProvider clock)
         byte[] salt = _salts.GetOrAdd((workspaceId, today), static _ => RandomNumberGenerator.GetBytes(VisitorHash.SaltLength));
         bool early = now < midnight + KeptAfterMidnight;
         byte[]? yesterday = early ? _salts.GetValueOrDefault((workspaceId, today.AddDays(-1))) : null;
-        return new SaltDay(midnight, early ? midnight + KeptAfterMidnight : StartOf(zone, today.AddDays(1)), salt, yesterday);
+        return new SaltDay(today, midnight, early ? midnight + KeptAfterMidnight : StartOf(zone, today.AddDays(1)), salt, yesterday);
     }
 
     /// <summary>The salt all processes agree on: the first one stored. One made here while the database was away is offered first.</summary>
@@ -132,4 +132,4 @@ public sealed class SaltBook(NpgsqlDataSource database, TimeProvider clock)
 /// <param name="Until">The first moment after it.</param>
 /// <param name="Salt">Today's salt.</param>
 /// <param name="Yesterday">Yesterday's, in the first half hour of a day.</param>
-public sealed record SaltDay(DateTimeOffset From, DateTimeOffset Until, byte[] Salt, byte[]? Yesterday);
+public sealed record SaltDay(DateOnly Day, DateTimeOffset From, DateTimeOffset Until, byte[] Salt, byte[]? Yesterday);

@@ -1,6 +1,6 @@
 using PreciseBeacon.Core.Codes;
 
-namespace PreciseBeacon.Core.Tests.Codes;
+namespace PreciseBeacon.CoreTests.Codes;
 
 public sealed class CodeLayoutTests
 {

@@ -1,6 +1,6 @@
 using PreciseBeacon.Core.Codes;
 
-namespace PreciseBeacon.Core.Tests.Codes;
+namespace PreciseBeacon.CoreTests.Codes;
 
 public sealed class LogoPlaceTests
 {
@@ -36,7 +36,7 @@ public sealed class LogoPlaceTests
         var costs = new[] { 0.1m, 0.2m, 0.3m }.Select(s => LogoPlace.Of(3, CorrectionLevel.H, s)!.Lost).ToList();
         Assert.Equal(costs.Order(), costs);
         Assert.True(costs[^1] > costs[0]);
-        Assert.Null(LogoPlace.Of(1, CorrectionLevel.H, 0.5m)); // version 1 has 21 modules and its finders reach to the 9th
+        Assert.Null(LogoPlace.Of(2, CorrectionLevel.H, 0.5m)); // finders, timing and the alignment pattern leave no square of 13
     }
 
     [Theory]

@@ -2,7 +2,7 @@ using FsCheck.Fluent;
 using FsCheck.Xunit;
 using PreciseBeacon.Core.Codes;
 
-namespace PreciseBeacon.Core.Tests.Codes;
+namespace PreciseBeacon.CoreTests.Codes;
 
 public sealed class SheetLayoutTests
 {

@@ -4701,6 +4701,11 @@ export interface components {
          * @enum {unknown}
          */
         CampaignState: "alwaysOn" | "ahead" | "running" | "over";
+        /**
+         * @description What becomes of parameters somebody put behind a short link.
+         * @enum {unknown}
+         */
+        CarriedParameters: "nothing" | "keepTags" | "overwrite";
         /** @description What feeds something: a column of the sheet, one value for all rows, or a text in which @{Heading} stands for a column. A bare text is read as one value. */
         CellSource: {
             column?: null | string;
@@ -4895,6 +4900,7 @@ export interface components {
             slug?: null | string;
             /** @default true */
             shorten?: boolean;
+            ending?: null | components["schemas"]["Ending"];
         };
         /** @description A channel's condition as written. */
         ConditionDocument: {
@@ -5052,6 +5058,12 @@ export interface components {
             after: string;
             /** @description What the notice says. */
             message: string;
+        };
+        Ending: {
+            at?: null | string;
+            /** Format: int32 */
+            uses?: null | number;
+            fallback?: null | string;
         };
         ExistingLink: {
             /** Format: uuid */
@@ -5875,6 +5887,14 @@ export interface components {
             endsAt: null | string;
             endsAtLocal: null | string;
             fallback: null | string;
+            /** Format: int32 */
+            mostUses: null | number;
+            /** Format: int32 */
+            usesLeft: null | number;
+            turns: components["schemas"]["TurnText"][];
+            permanent: boolean;
+            withoutTags: boolean;
+            carries: components["schemas"]["CarriedParameters"];
             timeZone: string;
             /** Format: int32 */
             revision: number;
@@ -5887,6 +5907,14 @@ export interface components {
             fallback: null | string;
             /** Format: int32 */
             revision: number;
+            /** Format: int32 */
+            mostUses?: null | number;
+            turns?: null | components["schemas"]["TurnText"][];
+            /** @default false */
+            permanent?: boolean;
+            /** @default false */
+            withoutTags?: boolean;
+            carries?: components["schemas"]["CarriedParameters"];
         };
         RouteEntry: {
             /** Format: date-time */
@@ -5901,6 +5929,14 @@ export interface components {
             /** Format: date-time */
             endsAt: null | string;
             fallback: null | string;
+            /** Format: int32 */
+            mostUses?: null | number;
+            turns?: null | components["schemas"]["TurnText"][];
+            /** @default false */
+            permanent?: boolean;
+            /** @default false */
+            withoutTags?: boolean;
+            carries?: components["schemas"]["CarriedParameters"];
         };
         RowAnswer: {
             keys: string[];
@@ -6199,6 +6235,12 @@ export interface components {
             field: null | string;
             text: string;
             referrer?: null | string;
+        };
+        TurnText: {
+            leadsTo: null | string;
+            from: null | string;
+            until: null | string;
+            device: null | string;
         };
         /**
          * @description Where a field's value came from; an earlier one goes before a later.

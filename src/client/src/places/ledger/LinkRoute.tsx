@@ -1,10 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, dataOf, type Schema } from '../../api/client';
-import { ago, exact } from '../../parts/format';
+import { ago, count, exact } from '../../parts/format';
 import { InspectorPart } from '../../parts/Inspector';
+import { SeverityMark } from '../../parts/SeverityMark';
 import { usePerson } from '../../parts/person';
-import { changesOf } from './routeChanges';
+import { TurnEditor } from './TurnEditor';
+import { carrySays, changesOf, turnSays } from './routeChanges';
 
 type Route = Schema['RouteAnswer'];
 
@@ -36,12 +38,27 @@ export function LinkRoute({ linkId }: { linkId: string }) {
           <p className="mt-1">
             {states[r.state]}
             {r.endsAt && r.state !== 'ended' && <>; ends {exact(r.endsAt)}</>}
-            {r.endsAt && r.fallback && (
+            {r.mostUses && r.state !== 'ended' && (
+              <>
+                ; ends after {count(r.mostUses)} uses, {count(r.usesLeft ?? 0)} of them left
+              </>
+            )}
+            {(r.endsAt || r.mostUses) && r.fallback && (
               <>
                 , then leads to <span className="font-mono text-xs break-all">{r.fallback}</span>
               </>
             )}
           </p>
+          <ul className="mt-1 flex flex-col gap-0.5 text-xs">
+            {r.turns.map((turn) => (
+              <li key={turnSays(turn)} className="break-all">
+                {turnSays(turn)}
+              </li>
+            ))}
+            {r.permanent && <li>answers 301, which browsers remember</li>}
+            {r.withoutTags && <li>hands no tags on</li>}
+            {r.carries !== 'nothing' && <li>{carrySays[r.carries]}</li>}
+          </ul>
           {person.role !== 'Viewer' && (
             <button type="button" className="button mt-2" onClick={() => setEditing(true)}>
               Change where they lead
@@ -75,12 +92,28 @@ function RouteForm({ linkId, route, onDone }: { linkId: string; route: Route; on
   const [paused, setPaused] = useState(route.paused);
   const [endsAt, setEndsAt] = useState(route.endsAtLocal ?? '');
   const [fallback, setFallback] = useState(route.fallback ?? '');
+  const [mostUses, setMostUses] = useState(route.mostUses?.toString() ?? '');
+  const [turns, setTurns] = useState(route.turns);
+  const [permanent, setPermanent] = useState(route.permanent);
+  const [withoutTags, setWithoutTags] = useState(route.withoutTags);
+  const [carries, setCarries] = useState(route.carries);
   const change = useMutation({
     mutationFn: async () =>
       dataOf(
         await api.PUT('/api/v1/links/{id}/route', {
           params: { path: { id: linkId } },
-          body: { leadsTo, paused, endsAt: endsAt || null, fallback: fallback || null, revision: route.revision },
+          body: {
+            leadsTo,
+            paused,
+            endsAt: endsAt || null,
+            fallback: fallback || null,
+            mostUses: mostUses ? Number(mostUses) : null,
+            turns,
+            permanent,
+            withoutTags,
+            carries,
+            revision: route.revision,
+          },
         }),
       ),
     onSuccess: (next) => {
@@ -108,7 +141,11 @@ function RouteForm({ linkId, route, onDone }: { linkId: string; route: Route; on
         <span className="caption">Ends at ({route.timeZone}); empty for never</span>
         <input type="datetime-local" className="input" value={endsAt} onChange={(e) => setEndsAt(e.target.value)} />
       </label>
-      {endsAt && (
+      <label className="flex flex-col gap-1">
+        <span className="caption">Ends after so many clicks and scans; empty for never</span>
+        <input type="number" min={1} className="input" value={mostUses} onChange={(e) => setMostUses(e.target.value)} />
+      </label>
+      {(endsAt || mostUses) && (
         <label className="flex flex-col gap-1">
           <span className="caption">After its end it leads to; empty for a plain page that says so</span>
           <input
@@ -119,6 +156,32 @@ function RouteForm({ linkId, route, onDone }: { linkId: string; route: Route; on
           />
         </label>
       )}
+      <TurnEditor turns={turns} onChange={setTurns} />
+      <label className="flex flex-col gap-1">
+        <span className="caption">Parameters behind the short link</span>
+        <select className="input" value={carries} onChange={(e) => setCarries(e.target.value as Route['carries'])}>
+          <option value="nothing">are left behind</option>
+          <option value="keepTags">go on; the page’s own and the tags stay</option>
+          <option value="overwrite">go on, and overwrite what the page has</option>
+        </select>
+      </label>
+      <label className="flex items-center gap-2">
+        <input type="checkbox" checked={withoutTags} onChange={(e) => setWithoutTags(e.target.checked)} /> hand no tags
+        on to the page
+      </label>
+      <label className="flex items-center gap-2">
+        <input type="checkbox" checked={permanent} onChange={(e) => setPermanent(e.target.checked)} /> permanent (301)
+      </label>
+      {permanent && (
+        <p className="flex gap-2 text-xs">
+          <SeverityMark severity="look" size={12} />
+          Browsers remember it: whoever clicked once is not counted again, and does not see a later change.
+        </p>
+      )}
+      <p className="caption">
+        In the page’s parameters, @&#123;click.country&#125;, @&#123;click.device&#125;, @&#123;click.date&#125;,
+        @&#123;click.slug&#125; and @&#123;click.referrer&#125; are filled in at each click.
+      </p>
       {change.isError && (
         <p role="alert" className="text-stop">
           {change.error.message}

@@ -16,3 +16,17 @@ it('says each thing that was changed, and nothing else', () => {
   expect(changesOf(ending, plain)).toEqual(['no end any more', 'no fallback any more']);
   expect(changesOf({ ...plain, paused: true }, plain)).toEqual(['taken up again']);
 });
+
+it('says what else a link can do', () => {
+  const turns = [{ leadsTo: '/app', from: '2026-12-24T18:00', until: null, device: 'phone' }];
+  expect(
+    changesOf(plain, { ...plain, mostUses: 1200, turns, permanent: true, withoutTags: true, carries: 'keepTags' }),
+  ).toEqual([
+    'ends after 1,200 uses',
+    '/app from 2026-12-24 18:00 on a phone',
+    'answers 301, which browsers remember',
+    'hands no tags on',
+    'parameters behind it go on, and never overwrite the page’s own',
+  ]);
+  expect(changesOf({ ...plain, turns }, plain)).toEqual(['no other pages any more']);
+});

@@ -1,0 +1,38 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
+
+namespace PreciseBeacon.Core.ShortLinks;
+
+/// <summary>
+/// Fills <c>@{click.country}</c>, <c>@{click.device}</c>, <c>@{click.date}</c>, <c>@{click.slug}</c> and
+/// <c>@{click.referrer}</c> into values of parameters, percent-encoded; never into host or path, where they would decide
+/// whose page is opened.
+/// </summary>
+public static partial class ClickFillIns
+{
+    /// <summary>True when an address has anything to fill in where that is done.</summary>
+    public static bool In(string address) => QueryAt(address) is >= 0 and var at && Shape().IsMatch(address, at);
+
+    /// <summary>The address with everything filled in; a name that is not one of ours stays as it stands.</summary>
+    public static string Fill(string address, ClickFacts click)
+    {
+        int at = QueryAt(address);
+        return at < 0 ? address : string.Concat(address.AsSpan(0, at), Shape().Replace(address[at..], match => ValueOf(match.Groups["name"].Value, click) is { } value ? Uri.EscapeDataString(value) : match.Value));
+    }
+
+    private static string? ValueOf(string name, ClickFacts click) => name.ToLowerInvariant() switch
+    {
+        "country" => click.Country,
+        "device" => click.Device,
+        "date" => click.Day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
+        "slug" => click.Slug,
+        "referrer" => click.Referrer,
+        _ => null,
+    };
+
+    private static int QueryAt(string address) => address.IndexOf('?', StringComparison.Ordinal);
+
+    /// <summary>As it is typed, or with its marks percent-encoded, right behind the value's beginning or within it: never in a key, which a <c>=</c> would follow.</summary>
+    [GeneratedRegex(@"(?:@|%40)(?:\{|%7B)click\.(?<name>[a-z]+)(?:\}|%7D)(?![^&#]*=)", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant, 100)]
+    private static partial Regex Shape();
+}

@@ -1,0 +1,79 @@
+import { Plus, X } from 'lucide-react';
+import type { Schema } from '../../api/client';
+
+type Turn = Schema['TurnText'];
+
+/** Other pages for some times or one kind of device; the first that holds wins. */
+export function TurnEditor({ turns, onChange }: { turns: Turn[]; onChange: (turns: Turn[]) => void }) {
+  const change = (i: number, part: Partial<Turn>) => onChange(turns.map((t, j) => (i === j ? { ...t, ...part } : t)));
+  return (
+    <fieldset className="flex flex-col gap-2">
+      <legend className="caption">Other pages; the first that holds wins</legend>
+      {turns.map((turn, i) => (
+        <div key={i} className="flex flex-col gap-1.5 border-l-2 border-line-strong pl-2">
+          <div className="flex gap-1">
+            <input
+              className="input min-w-0 flex-1 font-mono text-xs"
+              aria-label={`Other page ${i + 1}`}
+              placeholder="https://"
+              value={turn.leadsTo ?? ''}
+              onChange={(e) => change(i, { leadsTo: e.target.value })}
+            />
+            <button
+              type="button"
+              className="rounded p-1 text-quiet hover:text-ink"
+              aria-label={`Take other page ${i + 1} out`}
+              onClick={() => onChange(turns.filter((_, j) => j !== i))}
+            >
+              <X size={14} strokeWidth={1.5} />
+            </button>
+          </div>
+          <div className="grid grid-cols-2 gap-1.5">
+            <Moment says="From" value={turn.from} onChange={(from) => change(i, { from })} />
+            <Moment says="Until" value={turn.until} onChange={(until) => change(i, { until })} />
+          </div>
+          <select
+            className="input"
+            aria-label={`Device for other page ${i + 1}`}
+            value={turn.device ?? ''}
+            onChange={(e) => change(i, { device: e.target.value || null })}
+          >
+            <option value="">on any device</option>
+            <option value="phone">on a phone</option>
+            <option value="tablet">on a tablet</option>
+            <option value="computer">on a computer</option>
+          </select>
+        </div>
+      ))}
+      <button
+        type="button"
+        className="button-plain -ml-1.5 self-start"
+        onClick={() => onChange([...turns, { leadsTo: '', from: null, until: null, device: null }])}
+      >
+        <Plus size={12} strokeWidth={1.5} /> Another page for some times or a kind of device
+      </button>
+    </fieldset>
+  );
+}
+
+function Moment({
+  says,
+  value,
+  onChange,
+}: {
+  says: string;
+  value: string | null;
+  onChange: (value: string | null) => void;
+}) {
+  return (
+    <label className="flex min-w-0 flex-col">
+      <span className="caption">{says}</span>
+      <input
+        type="datetime-local"
+        className="input min-w-0 px-1 text-xs"
+        value={value ?? ''}
+        onChange={(e) => onChange(e.target.value || null)}
+      />
+    </label>
+  );
+}

@@ -69,6 +69,8 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
 
     public DbSet<ShortLink> ShortLinks => Set<ShortLink>();
 
+    public DbSet<ResultPage> ResultPages => Set<ResultPage>();
+
     public DbSet<CodeLogo> CodeLogos => Set<CodeLogo>();
 
     public DbSet<SealedLink> SealedLinks => Set<SealedLink>();
@@ -154,6 +156,7 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<SavedRecipe>().HasIndex(r => new { r.WorkspaceId, r.Name }).IsUnique();
         builder.Entity<SavedRecipe>().Property(r => r.Recipe).HasColumnType("jsonb");
         builder.Entity<HandOver>().HasIndex(h => h.Token).IsUnique();
+        builder.Entity<ResultPage>().HasIndex(p => p.Token).IsUnique();
         builder.Entity<SealedLink>().HasKey(s => new { s.WorkspaceId, s.Code });
         builder.Entity<ConventionVersion>().Property(v => v.Referrers).HasColumnType("jsonb");
         builder.Entity<ConventionVersion>().Property(v => v.Revision).IsConcurrencyToken();

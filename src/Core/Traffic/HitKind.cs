@@ -12,6 +12,9 @@ public enum HitKind : byte
     /// <summary>A known crawler.</summary>
     Crawler,
 
+    /// <summary>A chat or network that shows a picture of the page before anybody clicks.</summary>
+    Preview,
+
     /// <summary>Only the headers were asked for.</summary>
     Head,
 

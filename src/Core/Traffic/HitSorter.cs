@@ -19,7 +19,7 @@ public static class HitSorter
             return HitKind.Prefetch;
         }
 
-        return Crawlers.IsCrawler(userAgent) ? HitKind.Crawler : HitKind.Person;
+        return !Crawlers.IsCrawler(userAgent) ? HitKind.Person : Crawlers.IsPreview(userAgent) ? HitKind.Preview : HitKind.Crawler;
     }
 
     /// <summary>

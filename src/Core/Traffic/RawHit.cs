@@ -10,6 +10,7 @@ namespace PreciseBeacon.Core.Traffic;
 /// <param name="Flags">What the request said about itself.</param>
 /// <param name="UserAgent">Shortened user agent; empty when none was sent.</param>
 /// <param name="Referrer">Shortened referrer; empty when none was sent.</param>
+/// <param name="Country">ISO 3166-1 alpha-2 in capitals, worked out before the address is forgotten; empty where it is not known.</param>
 public sealed record RawHit(
     Guid Id,
     Guid WorkspaceId,
@@ -19,4 +20,5 @@ public sealed record RawHit(
     Guid? EarlierVisitor,
     HitFlags Flags,
     string UserAgent,
-    string Referrer);
+    string Referrer,
+    string Country = "");

@@ -1635,6 +1635,55 @@ namespace PreciseBeacon.Data.Migrations
                     b.ToTable("planned_links", (string)null);
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.ResultPage", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("CreatedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("created_at");
+
+                    b.Property<string>("CreatedBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("created_by");
+
+                    b.Property<Guid>("LinkId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("link_id");
+
+                    b.Property<DateTimeOffset?>("RevokedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("revoked_at");
+
+                    b.Property<string>("Token")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("token");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_result_pages");
+
+                    b.HasIndex("LinkId")
+                        .HasDatabaseName("ix_result_pages_link_id");
+
+                    b.HasIndex("Token")
+                        .IsUnique()
+                        .HasDatabaseName("ix_result_pages_token");
+
+                    b.HasIndex("WorkspaceId")
+                        .HasDatabaseName("ix_result_pages_workspace_id");
+
+                    b.ToTable("result_pages", (string)null);
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.SavedRecipe", b =>
                 {
                     b.Property<Guid>("Id")
@@ -2424,6 +2473,25 @@ namespace PreciseBeacon.Data.Migrations
                     b.Navigation("Link");
 
                     b.Navigation("Placement");
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.ResultPage", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Link", "Link")
+                        .WithMany()
+                        .HasForeignKey("LinkId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_result_pages_links_link_id");
+
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_result_pages_workspaces_workspace_id");
+
+                    b.Navigation("Link");
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.SavedRecipe", b =>

@@ -10,6 +10,7 @@ public static class EventRecord
     public const int LongestUserAgent = 400;
     public const int LongestReferrer = 1_000;
     public const int LongestUrl = 8_000;
+    private const int LongestCountry = 2;
     private const int LongestName = 200;
     private const int LongestItems = 4_000;
     private const byte HitType = 1;
@@ -30,6 +31,7 @@ public static class EventRecord
         writer.Byte((byte)hit.Flags);
         writer.Text(hit.UserAgent, LongestUserAgent);
         writer.Text(hit.Referrer, LongestReferrer);
+        writer.Text(hit.Country, LongestCountry);
         return spool.TryAppend(buffer[..writer.Length]);
     }
 
@@ -74,7 +76,8 @@ public static class EventRecord
         {
             into.Hits.Add(new RawHit(
                 reader.Id(), reader.Id(), reader.Moment(), reader.Id(), reader.Id(), reader.OptionalId(),
-                (HitFlags)reader.Byte(), reader.Text(), reader.Text()));
+                (HitFlags)reader.Byte(), reader.Text(), reader.Text(),
+                reader.AtEnd ? "" : reader.Text())); // a spool of an earlier version ends before it
             return;
         }
 

@@ -63,7 +63,7 @@ public sealed class ClickWorkOut(NpgsqlDataSource database)
         where s.workspace_id = c.workspace_id and s.month = c.month and s.short_link_id = c.short_link_id
             and s.kind = c.kind and s.device = c.device and s.clicks = 0;
 
-        insert into click select hit_id, workspace_id, at, day, short_link_id, visitor, kind, device, referrer_host
+        insert into click select hit_id, workspace_id, at, day, short_link_id, visitor, kind, device, referrer_host, country
         from click_change where sign = 1;
         """;
 
@@ -95,7 +95,7 @@ public sealed class ClickWorkOut(NpgsqlDataSource database)
     {
         await using var command = new NpgsqlCommand(
             """
-            select h.id, h.workspace_id, h.at, h.short_link_id, h.visitor, h.flags, h.user_agent, h.referrer,
+            select h.id, h.workspace_id, h.at, h.short_link_id, h.visitor, h.flags, h.user_agent, h.referrer, h.country,
                 h.at >= d.from_at and h.at <= d.to_at + interval '2 seconds'
             from click_due d
             cross join lateral (
@@ -114,9 +114,9 @@ public sealed class ClickWorkOut(NpgsqlDataSource database)
             {
                 var hit = new RawHit(
                     reader.GetGuid(0), reader.GetGuid(1), reader.GetFieldValue<DateTimeOffset>(2), reader.GetGuid(3), reader.GetGuid(4), null,
-                    (HitFlags)reader.GetInt16(5), reader.GetString(6), reader.GetString(7));
+                    (HitFlags)reader.GetInt16(5), reader.GetString(6), reader.GetString(7), reader.GetString(8));
                 hits.Add(hit);
-                if (reader.GetBoolean(8))
+                if (reader.GetBoolean(9))
                 {
                     inside.Add(hit.Id);
                 }
@@ -130,7 +130,7 @@ public sealed class ClickWorkOut(NpgsqlDataSource database)
         NpgsqlConnection connection, List<(RawHit Hit, HitKind Kind)> sorted, Dictionary<Guid, VisitRules> rules, CancellationToken cancel)
     {
         await using var copy = await connection.BeginBinaryImportAsync(
-            "copy click_change (sign, hit_id, workspace_id, at, day, short_link_id, visitor, kind, device, referrer_host) from stdin (format binary)", cancel);
+            "copy click_change (sign, hit_id, workspace_id, at, day, short_link_id, visitor, kind, device, referrer_host, country) from stdin (format binary)", cancel);
         foreach (var (hit, kind) in sorted)
         {
             await copy.StartRowAsync(cancel);
@@ -145,6 +145,7 @@ public sealed class ClickWorkOut(NpgsqlDataSource database)
             await copy.WriteAsync(Device.Of(hit.UserAgent), NpgsqlDbType.Text, cancel);
             await copy.WriteAsync(
                 hit.Referrer.Length == 0 ? "" : DestinationReader.Read(hit.Referrer).Destination?.HostAndPort ?? "", NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(hit.Country, NpgsqlDbType.Text, cancel);
         }
 
         await copy.CompleteAsync(cancel);

@@ -156,6 +156,9 @@ public static class BeaconApp
         services.AddSingleton<BatchHost>();
         services.AddHostedService(s => s.GetRequiredService<BatchHost>());
         services.AddScoped<CodeStore>();
+        services.AddSingleton<LinkCountsReader>();
+        services.AddScoped<LinkResults>();
+        services.AddScoped<KeyRing>();
         services.AddScoped<HostApproval>();
         services.AddScoped<LinkRoutes>();
         services.AddScoped<WherePage>();
@@ -248,6 +251,8 @@ public static class BeaconApp
         app.MapShorten();
         app.MapLedger();
         app.MapCodes();
+        app.MapResults();
+        app.MapKeys();
         app.MapArrivals();
     }
 }

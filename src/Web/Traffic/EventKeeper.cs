@@ -9,7 +9,7 @@ namespace PreciseBeacon.Web.Traffic;
 /// Keeps an event before its answer goes out: in the spool; with the spool full, straight in the database; and when
 /// both are gone the visitor is still served and the loss is counted. The address is hashed here and goes no further.
 /// </summary>
-public sealed class EventKeeper(SaltBook salts, SpoolHost spools, EventIds ids, TimeProvider clock)
+public sealed class EventKeeper(SaltBook salts, SpoolHost spools, EventIds ids, Countries countries, TimeProvider clock)
 {
     /// <summary>Keeps a hit on a short link.</summary>
     public ValueTask KeepHitAsync(HttpContext context, SlugEntry entry, HitFlags flags)
@@ -28,7 +28,7 @@ public sealed class EventKeeper(SaltBook salts, SpoolHost spools, EventIds ids, 
         var (visitor, earlier) = VisitorOf(entry.WorkspaceId, now, context.Connection.RemoteIpAddress, userAgent);
         return new RawHit(
             ids.Next(now), entry.WorkspaceId, now, entry.ShortLinkId, visitor, earlier, flags,
-            userAgent, Cut(context.Request.Headers.Referer.ToString(), EventRecord.LongestReferrer));
+            userAgent, Cut(context.Request.Headers.Referer.ToString(), EventRecord.LongestReferrer), countries.Of(context.Connection.RemoteIpAddress));
     }
 
     /// <summary>The day it is where a workspace is.</summary>

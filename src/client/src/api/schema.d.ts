@@ -4398,6 +4398,196 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/links/{id}/counts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    range?: string;
+                    from?: string;
+                    to?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LinkResultsAnswer"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/{id}/results-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SharedResults"];
+                    };
+                };
+            };
+        };
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/keys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeyAnswer"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["KeyRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeyMade"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/keys/{id}/revoke": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/arrivals": {
         parameters: {
             query?: never;
@@ -4954,6 +5144,11 @@ export interface components {
             rules: components["schemas"]["RuleCount"][];
             samples: components["schemas"]["CountSample"][];
         };
+        CountOf: {
+            name: string;
+            /** Format: int64 */
+            hits: number;
+        };
         CountProgress: {
             /** Format: int32 */
             done: number;
@@ -4968,6 +5163,14 @@ export interface components {
             before: null | string;
             after: null | string;
             says: null | string;
+        };
+        CountStep: {
+            /** Format: date-time */
+            from: string;
+            /** Format: int64 */
+            clicks: number;
+            /** Format: int64 */
+            scans: number;
         };
         /**
          * @description How a date is written. Weeks are those of ISO 8601.
@@ -5297,6 +5500,25 @@ export interface components {
             /** Format: int32 */
             revision: number;
         };
+        KeyAnswer: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            role: components["schemas"]["Role"];
+            demoOnly: boolean;
+            /** Format: date-time */
+            createdAt: string;
+            /** Format: date-time */
+            revokedAt: null | string;
+        };
+        KeyMade: {
+            key: components["schemas"]["KeyAnswer"];
+            secret: string;
+        };
+        KeyRequest: {
+            name: null | string;
+            role: null | string;
+        };
         LedgerAnswer: {
             links: components["schemas"]["LedgerRow"][];
             /** Format: int32 */
@@ -5356,6 +5578,25 @@ export interface components {
          * @enum {unknown}
          */
         LetterCase: "lower" | "asTyped" | "firstLetters";
+        LinkCounts: {
+            /** Format: int64 */
+            clicks: number;
+            /** Format: int64 */
+            scans: number;
+            /** Format: int64 */
+            unique: number;
+            others: {
+                [key: string]: number;
+            };
+            /** Format: int64 */
+            visits: number;
+            unit: string;
+            series: components["schemas"]["CountStep"][];
+            countries: components["schemas"]["CountOf"][];
+            devices: components["schemas"]["CountOf"][];
+            referrers: components["schemas"]["CountOf"][];
+            weekHours: number[];
+        };
         /** @description The same link in other forms, ready to paste elsewhere. */
         LinkForms: {
             /** @description The whole URL percent-encoded, for use as a parameter's value. */
@@ -5364,6 +5605,12 @@ export interface components {
             html: string;
             /** @description A Markdown link. */
             markdown: string;
+        };
+        LinkResultsAnswer: {
+            counts: components["schemas"]["LinkCounts"];
+            reuse: components["schemas"]["ReuseEvidence"][];
+            sharedAt: null | string;
+            timeZone: string;
         };
         LinkValue: {
             key: string;
@@ -5878,6 +6125,24 @@ export interface components {
          * @enum {unknown}
          */
         ResultsMode: "keep" | "afresh";
+        /** @description Hits on a printed code's short link that did not begin on paper. */
+        ReuseEvidence: {
+            /** @description Where they came from; empty for previews in chats and on networks. */
+            host: string;
+            kind: null | components["schemas"]["ReferrerKind"];
+            /**
+             * Format: int64
+             * @description How many.
+             */
+            hits: number;
+            /**
+             * Format: date-time
+             * @description When the first came.
+             */
+            since: string;
+        };
+        /** @enum {unknown} */
+        Role: "owner" | "editor" | "viewer" | "shortener";
         RouteAnswer: {
             leadsTo: string;
             url: string;
@@ -6039,6 +6304,9 @@ export interface components {
          * @enum {unknown}
          */
         Severity: "note" | "look" | "stop";
+        SharedResults: {
+            address: string;
+        };
         SharePageAnswer: {
             page: string;
             title: null | string;

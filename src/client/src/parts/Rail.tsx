@@ -1,4 +1,14 @@
-import { ArrowRightToLine, CalendarRange, Library, ListChecks, Moon, PenLine, Sheet, Sun } from 'lucide-react';
+import {
+  ArrowRightToLine,
+  CalendarRange,
+  KeyRound,
+  Library,
+  ListChecks,
+  Moon,
+  PenLine,
+  Sheet,
+  Sun,
+} from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { NavLink } from 'react-router';
@@ -59,6 +69,14 @@ export function Rail({ person, onSignOut }: RailProps) {
         ))}
       </ul>
       <div className="mt-auto flex flex-col items-center gap-2">
+        <NavLink
+          to="/workspace"
+          aria-label="Workspace: keys for other programs"
+          title="Keys for other programs"
+          className="rounded p-2 text-quiet hover:text-ink aria-[current=page]:text-accent"
+        >
+          <KeyRound size={16} strokeWidth={1.5} />
+        </NavLink>
         <button
           type="button"
           onClick={switchTheme}

@@ -8,9 +8,11 @@ import { Head } from '../../parts/Head';
 import { LinkStrip } from '../../parts/LinkStrip';
 import { PartTabs } from '../../parts/PartTabs';
 import { CodeDesigner } from './codes/CodeDesigner';
+import { LinkCounts } from './LinkCounts';
 import { LinkRoute } from './LinkRoute';
 
 const parts = [
+  ['counts', 'Counts'],
   ['code', 'Code'],
   ['route', 'Where it leads'],
 ] as const;
@@ -19,7 +21,7 @@ type Part = (typeof parts)[number][0];
 /** A link's own page: what it says, its forms, its code, where it leads and what came of it. */
 export function LinkPage({ id, onLeave }: { id: string; onLeave: () => void }) {
   const [search, setSearch] = useSearchParams();
-  const part = (parts.find(([p]) => p === search.get('part'))?.[0] ?? 'code') as Part;
+  const part = (parts.find(([p]) => p === search.get('part'))?.[0] ?? 'counts') as Part;
   const fields = useFields();
   const link = useQuery({
     queryKey: ['link', id],
@@ -70,6 +72,7 @@ export function LinkPage({ id, onLeave }: { id: string; onLeave: () => void }) {
               {!l.shortUrl && (
                 <p className="text-quiet">This link has no short link, so it has no code and no counts.</p>
               )}
+              {l.shortUrl && part === 'counts' && <LinkCounts linkId={id} />}
               {l.shortUrl && part === 'code' && (
                 <CodeDesigner linkId={id} slug={l.codeShortUrl?.split('/').pop() ?? 'code'} />
               )}

@@ -1,0 +1,26 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Accounts;
+
+/// <summary>Keys for other programs; for owners only.</summary>
+public static class KeyEndpoints
+{
+    public static void MapKeys(this IEndpointRouteBuilder app)
+    {
+        var group = app.MapGroup("/api/v1/keys").WithTags("Keys");
+        group.MapGet("", async (KeyRing keys, CancellationToken cancel) => TypedResults.Ok(await keys.ListAsync(cancel)));
+        group.MapPost("", MakeAsync);
+        group.MapPost("/{id:guid}/revoke", RevokeAsync);
+    }
+
+    private static async Task<Results<Ok<KeyMade>, ProblemHttpResult>> MakeAsync(KeyRequest request, HttpContext context, KeyRing keys, CancellationToken cancel)
+    {
+        context.Response.Headers.CacheControl = "no-store";
+        var (made, refusal) = await keys.MakeAsync(request, cancel);
+        return made is null ? refusal! : TypedResults.Ok(made);
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> RevokeAsync(Guid id, KeyRing keys, CancellationToken cancel) =>
+        await keys.RevokeAsync(id, cancel) ? TypedResults.NoContent() : Refusal.NotFound("key");
+}

@@ -1,0 +1,65 @@
+using System.Security.Cryptography;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Accounts;
+
+/// <summary>Keys for other programs: made, shown once, and revoked.</summary>
+public sealed class KeyRing(BeaconDb db, History history, RunMode mode, TimeProvider clock)
+{
+    private const int LongestName = 100;
+    private const int MostKeys = 200;
+    private const int Octets = 24;
+
+    /// <summary>The workspace's keys, newest first; those of the demo are listed only there.</summary>
+    public Task<List<KeyAnswer>> ListAsync(CancellationToken cancel) =>
+        db.ApiKeys.Where(k => mode.IsDemo || !k.DemoOnly).OrderByDescending(k => k.CreatedAt).ThenByDescending(k => k.Id)
+            .Select(k => new KeyAnswer(k.Id, k.Name, k.Role, k.DemoOnly, k.CreatedAt, k.RevokedAt)).ToListAsync(cancel);
+
+    /// <summary>Makes a key. It is random enough that a plain hash keeps it safe (OWASP ASVS 2.4 is about passwords people choose).</summary>
+    public async Task<(KeyMade? Made, ProblemHttpResult? Refusal)> MakeAsync(KeyRequest request, CancellationToken cancel)
+    {
+        if (TypedText.OrNull(request.Name) is not { } name || name.Length > LongestName)
+        {
+            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "key-name", $"Say what the key is for, in at most {LongestName} characters."));
+        }
+
+        if (!Enum.TryParse<Role>(request.Role, ignoreCase: true, out var role) || !Enum.IsDefined(role))
+        {
+            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "key-role", $"“{request.Role}” is no role; take shortener, viewer, editor or owner."));
+        }
+
+        if (await db.ApiKeys.CountAsync(k => k.RevokedAt == null, cancel) >= MostKeys)
+        {
+            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "keys-many", $"A workspace has at most {MostKeys} keys; revoke one that is not used any more."));
+        }
+
+        string secret = "pb_" + Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(Octets));
+        var key = new ApiKey { Name = name, Role = role, Hash = ApiKeyHandler.HashOf(secret), CreatedAt = clock.GetUtcNow() };
+        db.ApiKeys.Add(key);
+        history.Add("key", key.Id, null, new { key.Name, key.Role });
+        await db.SaveChangesAsync(cancel);
+        return (new KeyMade(new KeyAnswer(key.Id, key.Name, key.Role, key.DemoOnly, key.CreatedAt, null), secret), null);
+    }
+
+    /// <summary>Revokes a key at once.</summary>
+    public async Task<bool> RevokeAsync(Guid id, CancellationToken cancel)
+    {
+        if (await db.ApiKeys.SingleOrDefaultAsync(k => k.Id == id, cancel) is not { } key)
+        {
+            return false;
+        }
+
+        if (key.RevokedAt is null)
+        {
+            key.RevokedAt = clock.GetUtcNow();
+            history.Add("key", id, new { key.Name, key.Role }, null);
+            await db.SaveChangesAsync(cancel);
+        }
+
+        return true;
+    }
+}

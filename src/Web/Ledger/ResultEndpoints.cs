@@ -1,0 +1,51 @@
+using System.Globalization;
+using Microsoft.AspNetCore.Http.HttpResults;
+using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Redirects;
+
+namespace PreciseBeacon.Web.Ledger;
+
+/// <summary>Counts of one link, and the page strangers may be given.</summary>
+public static class ResultEndpoints
+{
+    public static void MapResults(this IEndpointRouteBuilder app)
+    {
+        var group = app.MapGroup("/api/v1").WithTags("Ledger");
+        group.MapGet("/links/{id:guid}/counts", CountsAsync);
+        group.MapPost("/links/{id:guid}/results-page", ShareAsync);
+        group.MapDelete("/links/{id:guid}/results-page", WithdrawAsync);
+        app.MapGet("/results/{token}", PageAsync).ExcludeFromDescription();
+    }
+
+    private static async Task<Results<Ok<LinkResultsAnswer>, ProblemHttpResult>> CountsAsync(Guid id, LinkResults results, CancellationToken cancel, string range = "month", string? from = null, string? to = null)
+    {
+        var (answer, refusal) = await results.ReadAsync(id, range, Day(from), Day(to), cancel);
+        return answer is null ? refusal! : TypedResults.Ok(answer);
+    }
+
+    private static async Task<Results<Ok<SharedResults>, ProblemHttpResult>> ShareAsync(Guid id, LinkResults results, CancellationToken cancel) =>
+        await results.ShareAsync(id, cancel) is { } address ? TypedResults.Ok(new SharedResults(address)) : Refusal.NotFound("link");
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> WithdrawAsync(Guid id, LinkResults results, CancellationToken cancel) =>
+        await results.WithdrawAsync(id, cancel) ? TypedResults.NoContent() : Refusal.NotFound("page");
+
+    private static async Task PageAsync(string token, HttpContext context, LinkResults results, GuessThrottle guesses, CancellationToken cancel)
+    {
+        if (await results.FindAsync(token, cancel) is not var (title, workspace, all, month))
+        {
+            await (guesses.MayGuess(context.Connection.RemoteIpAddress)
+                ? PlainPage.WriteAsync(context, StatusCodes.Status404NotFound, "There is nothing here", "The address is not quite right, or the page was withdrawn. Ask whoever gave it to you for a new one.")
+                : PlainPage.WriteAsync(context, StatusCodes.Status429TooManyRequests, "Slow down", "Too many wrong addresses came from here; wait a minute and try again.", "60"));
+            return;
+        }
+
+        // The address is the key, so it is told to nobody and kept by nothing on the way.
+        context.Response.Headers.CacheControl = "private, no-store";
+        context.Response.Headers["Referrer-Policy"] = "no-referrer";
+        context.Response.Headers["X-Robots-Tag"] = "noindex, nofollow";
+        context.Response.ContentType = "text/html; charset=utf-8";
+        await context.Response.WriteAsync(ResultsPage.Draw(title, workspace, all, month, SecurityHeaders.NonceOf(context)), cancel);
+    }
+
+    private static DateOnly? Day(string? text) => DateOnly.TryParseExact(text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day) ? day : null;
+}

@@ -1,0 +1,193 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, dataOf, type Schema } from '../../api/client';
+import { useCampaigns, usePlacements } from '../../api/known';
+import { CopyButton } from '../../parts/CopyButton';
+import { ago, exact } from '../../parts/format';
+import { Head } from '../../parts/Head';
+import { usePerson } from '../../parts/person';
+
+const roles = [
+  ['shortener', 'may only shorten'],
+  ['viewer', 'may look at everything'],
+  ['editor', 'may build links'],
+  ['owner', 'may do everything'],
+] as const;
+
+/** Keys for other programs, and the pattern for those that only know an address with a link in it. */
+export function Keys() {
+  const person = usePerson();
+  const queries = useQueryClient();
+  const owner = person.role === 'Owner';
+  const [name, setName] = useState('');
+  const [role, setRole] = useState('shortener');
+  const [made, setMade] = useState<Schema['KeyMade'] | null>(null);
+  const keys = useQuery({
+    queryKey: ['keys'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/keys')),
+    enabled: owner,
+  });
+  const make = useMutation({
+    mutationFn: async () => dataOf(await api.POST('/api/v1/keys', { body: { name, role } })),
+    onSuccess: (key) => {
+      setMade(key);
+      setName('');
+      return queries.invalidateQueries({ queryKey: ['keys'] });
+    },
+  });
+  const revoke = useMutation({
+    mutationFn: async (id: string) => dataOf(await api.POST('/api/v1/keys/{id}/revoke', { params: { path: { id } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['keys'] }),
+  });
+  const working = keys.data?.filter((k) => !k.revokedAt).length;
+  return (
+    <>
+      <Head
+        title="Keys for other programs"
+        state={working !== undefined && `${working} ${working === 1 ? 'key works' : 'keys work'}`}
+      />
+      <div className="min-h-0 flex-1 overflow-auto bg-sheet p-5">
+        {!owner ? (
+          <p className="text-quiet">
+            Keys are made and revoked by owners of the workspace. Ask one for the key you need.
+          </p>
+        ) : (
+          <div className="flex max-w-4xl flex-col gap-8">
+            <form
+              className="flex flex-wrap items-end gap-3"
+              onSubmit={(e) => {
+                e.preventDefault();
+                make.mutate();
+              }}
+            >
+              <label className="flex flex-col gap-1">
+                <span className="caption">What it is for</span>
+                <input className="input w-72" value={name} maxLength={100} onChange={(e) => setName(e.target.value)} />
+              </label>
+              <label className="flex flex-col gap-1">
+                <span className="caption">What it may do</span>
+                <select className="input w-56" value={role} onChange={(e) => setRole(e.target.value)}>
+                  {roles.map(([value, says]) => (
+                    <option key={value} value={value}>
+                      {value}: {says}
+                    </option>
+                  ))}
+                </select>
+              </label>
+              <button type="submit" className="button-main" disabled={make.isPending || !name.trim()}>
+                Make a key
+              </button>
+              {make.isError && (
+                <p role="alert" className="w-full text-stop">
+                  {make.error.message}
+                </p>
+              )}
+            </form>
+            {made && (
+              <section className="rounded border border-accent p-4" aria-label="The new key">
+                <p className="mb-2">
+                  The key for <span className="font-medium">{made.key.name}</span>. It is shown this once and kept
+                  nowhere; copy it now.
+                </p>
+                <p className="flex items-center gap-3">
+                  <span className="font-mono text-xs break-all">{made.secret}</span>
+                  <CopyButton text={made.secret} label="Copy the key" />
+                </p>
+              </section>
+            )}
+            <PatternMaker secret={made?.key.role === 'shortener' ? made.secret : undefined} />
+            <table className="w-full border-separate border-spacing-0">
+              <thead className="text-left text-xs text-quiet">
+                <tr className="[&>th]:border-b [&>th]:border-line [&>th]:py-2 [&>th]:pr-4 [&>th]:font-medium">
+                  <th scope="col">For</th>
+                  <th scope="col">May do</th>
+                  <th scope="col">Made</th>
+                  <th scope="col" />
+                </tr>
+              </thead>
+              <tbody>
+                {keys.data?.map((key) => (
+                  <tr key={key.id} className="[&>td]:border-b [&>td]:border-line [&>td]:py-1.5 [&>td]:pr-4">
+                    <td>
+                      {key.name}
+                      {key.demoOnly && <span className="caption"> · works in the demo only</span>}
+                    </td>
+                    <td>{roles.find(([r]) => r === key.role)?.[1]}</td>
+                    <td title={exact(key.createdAt)}>{ago(key.createdAt)}</td>
+                    <td className="text-right">
+                      {key.revokedAt ? (
+                        <span className="text-quiet" title={exact(key.revokedAt)}>
+                          revoked {ago(key.revokedAt)}
+                        </span>
+                      ) : (
+                        <button
+                          type="button"
+                          className="button-plain"
+                          aria-label={`Revoke ${key.name}`}
+                          onClick={() => revoke.mutate(key.id)}
+                        >
+                          Revoke
+                        </button>
+                      )}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        )}
+      </div>
+    </>
+  );
+}
+
+/** The address to paste into a tool that only knows a pattern with the long link at its end. */
+function PatternMaker({ secret }: { secret?: string }) {
+  const placements = usePlacements();
+  const campaigns = useCampaigns();
+  const [placement, setPlacement] = useState('');
+  const [campaign, setCampaign] = useState('');
+  const query = new URLSearchParams({ key: secret ?? 'YOUR-KEY' });
+  if (placement) query.set('placement', placement);
+  if (campaign) query.set('campaign', campaign);
+  const pattern = `${window.location.origin}/api/v1/shorten?${query.toString().replaceAll('+', '%20')}&url=`;
+  return (
+    <section className="flex flex-col gap-3">
+      <h2 className="font-semibold">A pattern for tools that only shorten</h2>
+      <p className="text-quiet">
+        Paste it where such a tool asks for its shortener’s address; it puts the long link at the end. Tags the link has
+        already stay, the placement’s are added, and the same link gets the same short link each time.
+      </p>
+      <div className="flex gap-3">
+        <select
+          className="input w-60"
+          aria-label="Placement"
+          value={placement}
+          onChange={(e) => setPlacement(e.target.value)}
+        >
+          <option value="">No placement</option>
+          {placements.data?.map((p) => (
+            <option key={p.id}>{p.name}</option>
+          ))}
+        </select>
+        <select
+          className="input w-60"
+          aria-label="Campaign"
+          value={campaign}
+          onChange={(e) => setCampaign(e.target.value)}
+        >
+          <option value="">No campaign</option>
+          {campaigns.data?.map((c) => (
+            <option key={c.id}>{c.name}</option>
+          ))}
+        </select>
+      </div>
+      <p className="flex items-center gap-3 rounded border border-line p-3">
+        <span className="min-w-0 font-mono text-xs break-all" aria-label="Pattern">
+          {pattern}
+        </span>
+        <CopyButton text={pattern} label="Copy the pattern" />
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,113 @@
+using System.Net;
+using System.Text.Json.Nodes;
+using PreciseBeacon.WebTests.Hosting;
+
+namespace PreciseBeacon.WebTests.Ledger;
+
+/// <summary>Counts of one link, signs that its printed code is used elsewhere, and the page for people without account.</summary>
+[Collection(nameof(DemoHost))]
+public sealed class LinkResultTests(DemoHost demo)
+{
+    private const string Phone = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1";
+    private const string Computer = "Mozilla/5.0 (Computer; x86_64) Fernleaf/12.1";
+    private const string Program = "curl/8.5.0"; // among the known crawlers of the data set
+
+    private static string SlugOf(JsonNode link, string which = "shortUrl") => "/" + link.Text(which).Split('/')[^1];
+
+    private async Task HitAsync(string slug, string userAgent, string? referrer = null)
+    {
+        await Eventually.Async(async () =>
+        {
+            using var client = demo.Host.Anonymous();
+            using var request = new HttpRequestMessage(HttpMethod.Get, slug);
+            request.Headers.Host = demo.Host.ShortHost;
+            request.Headers.TryAddWithoutValidation("User-Agent", userAgent);
+            if (referrer is not null)
+            {
+                request.Headers.TryAddWithoutValidation("Referer", referrer);
+            }
+
+            using var answer = await client.SendAsync(request);
+            return answer.StatusCode == HttpStatusCode.Found;
+        });
+    }
+
+    [Fact]
+    public async Task People_are_counted_over_time_by_device_and_referrer_and_the_rest_apart()
+    {
+        var link = await demo.Host.SaveLinkAsync();
+        await HitAsync(SlugOf(link), Phone, "https://vale.example/walks");
+        await HitAsync(SlugOf(link), Phone); // a double tap
+        await HitAsync(SlugOf(link), Computer);
+        await HitAsync(SlugOf(link), Program);
+        await HitAsync(SlugOf(link, "codeShortUrl"), Phone);
+        string path = $"/api/v1/links/{link.Text("id")}/counts";
+        JsonNode counts = new JsonObject();
+        await Eventually.Async(async () =>
+        {
+            counts = (await demo.Host.GetJsonAsync($"{path}?range=day"))["counts"]!;
+            return counts["clicks"]!.GetValue<long>() == 2 && counts["scans"]!.GetValue<long>() == 1 && counts["others"]!.AsObject().Count == 2;
+        });
+        Assert.Equal((1, 1), (counts["others"].Whole("Crawler"), counts["others"].Whole("DoubleTap")));
+        Assert.Equal(2, counts.Whole("unique")); // one visitor clicked and scanned
+        Assert.Equal("hour", counts.Text("unit"));
+        Assert.InRange(counts["series"]!.AsArray().Count, 24, 26);
+        foreach (string range in new[] { "day", "week", "month", "all" })
+        {
+            var c = (await demo.Host.GetJsonAsync($"{path}?range={range}"))["counts"]!;
+            Assert.Equal(3, c["series"]!.AsArray().Sum(s => s.Whole("clicks") + s.Whole("scans")));
+            Assert.Equal(3, c["weekHours"]!.AsArray().Sum(n => n!.GetValue<long>()));
+            Assert.Equal(168, c["weekHours"]!.AsArray().Count);
+            Assert.Equal(["phone", "computer"], c["devices"]!.AsArray().Select(d => d.Text("name")));
+            Assert.Equal(["", "vale.example"], c["referrers"]!.AsArray().Select(d => d.Text("name")));
+            Assert.Equal("", c["countries"]![0].Text("name")); // this machine is in no country
+        }
+
+        Assert.Equal(0, (await demo.Host.GetJsonAsync($"{path}?range=own&from=2020-01-01&to=2020-03-01"))["counts"].Whole("clicks"));
+        using var client = demo.Host.As("viewer");
+        foreach (string wrong in new[] { "range=year", "range=own", "range=own&from=2020-02-01&to=2020-01-01" })
+        {
+            Assert.Equal("range-unknown", (await client.CallAsync(HttpMethod.Get, $"{path}?{wrong}")).Json.Refusal().Rule);
+        }
+    }
+
+    [Fact]
+    public async Task A_code_that_is_used_in_a_mail_or_on_a_page_is_noticed_and_scans_alone_are_not()
+    {
+        var link = await demo.Host.SaveLinkAsync();
+        string code = SlugOf(link, "codeShortUrl");
+        await HitAsync(code, Phone);
+        await HitAsync(code, Computer, $"http://{BeaconHost.GardenHost}/visit"); // one's own site is no reuse
+        await HitAsync(SlugOf(link), Phone, "https://herald.example/"); // nor is the short link for texts, wherever it stands
+        string path = $"/api/v1/links/{link.Text("id")}/counts";
+        await Eventually.Async(async () => (await demo.Host.GetJsonAsync(path))["counts"].Whole("scans") == 2);
+        Assert.Empty((await demo.Host.GetJsonAsync(path))["reuse"]!.AsArray());
+
+        await HitAsync(code, "Mozilla/5.0 (Computer; x86_64) Fernleaf/13", "https://herald.example/what-to-do");
+        await Eventually.Async(async () => (await demo.Host.GetJsonAsync(path))["reuse"]!.AsArray().Count == 1);
+        var evidence = (await demo.Host.GetJsonAsync(path))["reuse"]![0]!;
+        Assert.Equal(("herald.example", "otherSite", 1), (evidence.Text("host"), evidence.Text("kind"), evidence.Whole("hits")));
+    }
+
+    [Fact]
+    public async Task Results_are_shown_to_whoever_has_the_address_until_it_is_taken_back()
+    {
+        var link = await demo.Host.SaveLinkAsync();
+        using var editor = demo.Host.As("editor");
+        string path = $"/api/v1/links/{link.Text("id")}/results-page";
+        string address = (await editor.DoAsync(HttpMethod.Post, path)).Text("address");
+        Assert.Equal(address, (await editor.DoAsync(HttpMethod.Post, path)).Text("address"));
+        using var anybody = demo.Host.Anonymous();
+        string local = new Uri(address).AbsolutePath;
+        using var shown = await anybody.GetAsync(local);
+        string page = await shown.Content.ReadAsStringAsync();
+        Assert.Contains("Lantern Nights", page, StringComparison.Ordinal);
+        Assert.DoesNotContain("<script", page, StringComparison.OrdinalIgnoreCase);
+        Assert.Contains("no-referrer", shown.Headers.GetValues("Referrer-Policy"));
+        Assert.True(shown.Headers.CacheControl!.NoStore);
+        Assert.Equal(HttpStatusCode.NotFound, (await anybody.GetAsync(local[..^1] + (local[^1] == '0' ? '1' : '0'))).StatusCode);
+        await editor.DoAsync(HttpMethod.Delete, path);
+        Assert.Equal(HttpStatusCode.NotFound, (await anybody.GetAsync(local)).StatusCode);
+        Assert.NotEqual(address, (await editor.DoAsync(HttpMethod.Post, path)).Text("address"));
+    }
+}

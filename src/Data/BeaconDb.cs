@@ -171,6 +171,14 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<Link>().Property(l => l.Permanent).HasDefaultValue(false);
         builder.Entity<Link>().Property(l => l.WithoutTags).HasDefaultValue(false);
         builder.Entity<Link>().Property(l => l.Carries).HasDefaultValue(CarriedParameters.Nothing);
+        builder.Entity<Link>().Property(l => l.Uses).HasDefaultValue(0L);
+        builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.Uses, l.Id });
+        builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.LastUsedAt, l.Id });
+        builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.Title, l.Id });
+        builder.Entity<Link>().HasIndex(l => l.Title).HasMethod("gin").HasOperators("gin_trgm_ops").HasDatabaseName("ix_links_title_parts");
+        builder.Entity<Link>().HasIndex(l => l.Url).HasMethod("gin").HasOperators("gin_trgm_ops").HasDatabaseName("ix_links_url_parts");
+        builder.Entity<ShortLink>().HasIndex(s => s.Slug).HasMethod("gin").HasOperators("gin_trgm_ops").HasDatabaseName("ix_short_links_slug_parts");
+        builder.HasPostgresExtension("pg_trgm");
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.Url });
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.TagsKey, l.CreatedAt });
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.TagsKey, l.Page, l.CreatedAt });

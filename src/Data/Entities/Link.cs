@@ -86,5 +86,14 @@ public sealed class Link : IWorkspaceRow
     /// <summary>Grows with every change of where its short links lead.</summary>
     public int RouteRevision { get; set; }
 
+    /// <summary>Set once it is put away; its short links go on.</summary>
+    public DateTimeOffset? RetiredAt { get; set; }
+
+    /// <summary>People's clicks and scans on its short links, kept up to date with every hit that is worked out.</summary>
+    public long Uses { get; set; }
+
+    /// <summary>The last of them; null for none.</summary>
+    public DateTimeOffset? LastUsedAt { get; set; }
+
     public List<ShortLink> ShortLinks { get; set; } = [];
 }

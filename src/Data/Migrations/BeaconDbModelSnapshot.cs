@@ -21,6 +21,7 @@ namespace PreciseBeacon.Data.Migrations
                 .HasAnnotation("ProductVersion", "10.0.12")
                 .HasAnnotation("Relational:MaxIdentifierLength", 63);
 
+            NpgsqlModelBuilderExtensions.HasPostgresExtension(modelBuilder, "pg_trgm");
             NpgsqlModelBuilderExtensions.UseIdentityByDefaultColumns(modelBuilder);
 
             modelBuilder.Entity("Microsoft.AspNetCore.DataProtection.EntityFrameworkCore.DataProtectionKey", b =>
@@ -1144,6 +1145,10 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("fallback");
 
+                    b.Property<DateTimeOffset?>("LastUsedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("last_used_at");
+
                     b.Property<string>("LeadsTo")
                         .HasColumnType("text")
                         .HasColumnName("leads_to");
@@ -1181,6 +1186,10 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("placement_id");
 
+                    b.Property<DateTimeOffset?>("RetiredAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("retired_at");
+
                     b.Property<int>("RouteRevision")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("integer")
@@ -1214,6 +1223,12 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("url");
 
+                    b.Property<long>("Uses")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasDefaultValue(0L)
+                        .HasColumnName("uses");
+
                     b.Property<int?>("UsesLeft")
                         .HasColumnType("integer")
                         .HasColumnName("uses_left");
@@ -1242,14 +1257,35 @@ namespace PreciseBeacon.Data.Migrations
                     b.HasIndex("PlacementId")
                         .HasDatabaseName("ix_links_placement_id");
 
+                    b.HasIndex("Title")
+                        .HasDatabaseName("ix_links_title_parts");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Title"), "gin");
+                    NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("Title"), new[] { "gin_trgm_ops" });
+
+                    b.HasIndex("Url")
+                        .HasDatabaseName("ix_links_url_parts");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Url"), "gin");
+                    NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("Url"), new[] { "gin_trgm_ops" });
+
                     b.HasIndex("WorkspaceId", "CreatedAt")
                         .HasDatabaseName("ix_links_workspace_id_created_at");
 
                     b.HasIndex("WorkspaceId", "Url")
                         .HasDatabaseName("ix_links_workspace_id_url");
 
+                    b.HasIndex("WorkspaceId", "LastUsedAt", "Id")
+                        .HasDatabaseName("ix_links_workspace_id_last_used_at_id");
+
                     b.HasIndex("WorkspaceId", "TagsKey", "CreatedAt")
                         .HasDatabaseName("ix_links_workspace_id_tags_key_created_at");
+
+                    b.HasIndex("WorkspaceId", "Title", "Id")
+                        .HasDatabaseName("ix_links_workspace_id_title_id");
+
+                    b.HasIndex("WorkspaceId", "Uses", "Id")
+                        .HasDatabaseName("ix_links_workspace_id_uses_id");
 
                     b.HasIndex("WorkspaceId", "TagsKey", "Page", "CreatedAt")
                         .HasDatabaseName("ix_links_workspace_id_tags_key_page_created_at");
@@ -1895,6 +1931,12 @@ namespace PreciseBeacon.Data.Migrations
 
                     b.HasKey("Id")
                         .HasName("pk_short_links");
+
+                    b.HasIndex("Slug")
+                        .HasDatabaseName("ix_short_links_slug_parts");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Slug"), "gin");
+                    NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("Slug"), new[] { "gin_trgm_ops" });
 
                     b.HasIndex("WorkspaceId")
                         .HasDatabaseName("ix_short_links_workspace_id");

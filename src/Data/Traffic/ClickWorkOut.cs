@@ -63,6 +63,13 @@ public sealed class ClickWorkOut(NpgsqlDataSource database)
         where s.workspace_id = c.workspace_id and s.month = c.month and s.short_link_id = c.short_link_id
             and s.kind = c.kind and s.device = c.device and s.clicks = 0;
 
+        update links l set uses = l.uses + c.uses, last_used_at = greatest(l.last_used_at, c.last)
+        from (
+            select s.link_id, sum(c.sign) as uses, max(c.at) filter (where c.sign = 1) as last
+            from click_change c join short_links s on s.id = c.short_link_id where c.kind = 'Person' group by 1
+            having sum(c.sign) <> 0 or max(c.at) filter (where c.sign = 1) is not null
+        ) c where l.id = c.link_id;
+
         insert into click select hit_id, workspace_id, at, day, short_link_id, visitor, kind, device, referrer_host, country
         from click_change where sign = 1;
         """;

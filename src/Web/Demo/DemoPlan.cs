@@ -132,6 +132,15 @@ public static class DemoPlan
     /// <summary>Paths of the garden's pages beside those of campaigns.</summary>
     public static IReadOnlyList<string> OtherPages { get; } = ["/", "/visit", "/shop", "/news"];
 
+    /// <summary>Countries of clicks with their shares; nothing is known of the rest.</summary>
+    public static IReadOnlyList<(string Country, double Share)> Countries { get; } = [("IE", 0.72), ("GB", 0.11), ("FR", 0.05), ("DE", 0.05), ("ES", 0.03)];
+
+    /// <summary>The poster whose code somebody pasted into a mail.</summary>
+    public const string PastedPlacement = "Station poster";
+    public const string PastedCampaign = "School Visits";
+    public const string PastedInto = "https://mail.nattervine.example/inbox";
+    public const int PastedSince = 60;
+
     /// <summary>Outside sites that send untagged visits; empty for direct ones.</summary>
     public static IReadOnlyList<(string Referrer, double Weight)> Untagged { get; } =
     [

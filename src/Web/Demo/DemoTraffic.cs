@@ -32,6 +32,7 @@ public sealed class DemoTraffic(
         [0.2, 0.1, 0.05, 0.05, 0.05, 0.1, 0.4, 0.9, 1.2, 1.1, 1.0, 1.0, 1.2, 1.1, 0.9, 0.9, 1.0, 1.2, 1.5, 1.9, 2.0, 1.7, 1.1, 0.5];
 
     private readonly Random _random = new(Seed);
+    private readonly Random _places = new(Seed + 1);
     private readonly EventIds _ids = new(Seed);
     private RawEvents _batch = new();
     private int _orders;
@@ -187,7 +188,24 @@ public sealed class DemoTraffic(
     }
 
     private void Hit(DemoLink link, DateTimeOffset at, Guid visitor, string userAgent, HitFlags flags) =>
-        _batch.Hits.Add(new RawHit(_ids.Next(at), workspaceId, at, link.ShortLinkId, visitor, null, flags, userAgent, ""));
+        _batch.Hits.Add(new RawHit(
+            _ids.Next(at), workspaceId, at, link.ShortLinkId, visitor, null, flags, userAgent,
+            link.Placement.Name == DemoPlan.PastedPlacement && link.Campaign.Name == DemoPlan.PastedCampaign && at > now.AddDays(-DemoPlan.PastedSince) && _places.NextDouble() < 0.4 ? DemoPlan.PastedInto : "",
+            CountryOf(_places.NextDouble())));
+
+    private static string CountryOf(double part)
+    {
+        foreach (var (country, share) in DemoPlan.Countries)
+        {
+            part -= share;
+            if (part < 0)
+            {
+                return country;
+            }
+        }
+
+        return "";
+    }
 
     private Guid NewVisitor()
     {

@@ -159,6 +159,7 @@ public static class BeaconApp
         services.AddSingleton<LinkCountsReader>();
         services.AddScoped<LinkResults>();
         services.AddScoped<KeyRing>();
+        services.AddScoped<ManyLinks>();
         services.AddScoped<HostApproval>();
         services.AddScoped<LinkRoutes>();
         services.AddScoped<WherePage>();

@@ -4,10 +4,12 @@ using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Ledger;
 
-/// <summary>One page of the Ledger, newest links first.</summary>
+/// <summary>One page of the Ledger, in the order asked for.</summary>
 public sealed record LedgerAnswer(IReadOnlyList<LedgerRow> Links, int Total, int Page, int PageSize, IReadOnlyList<HostAnswer> WaitingHosts);
 
 /// <summary>A link with what came of it.</summary>
+/// <param name="Channel">The placement's channel, or null.</param>
+/// <param name="State"><c>live</c>, <c>paused</c>, <c>ended</c>, <c>waiting</c>, <c>unshortened</c> or <c>retired</c>.</param>
 /// <param name="Clicks">People's clicks on the short link for texts, without double taps.</param>
 /// <param name="Scans">People's hits on the short link in the code, without double taps.</param>
 /// <param name="Unique">Distinct daily visitors behind both, added up over days.</param>
@@ -26,6 +28,8 @@ public sealed record LedgerRow(
     string? Campaign,
     Guid? PlacementId,
     string? Placement,
+    string? Channel,
+    string State,
     string? ShortUrl,
     string? CodeShortUrl,
     bool Waiting,

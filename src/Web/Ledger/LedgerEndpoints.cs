@@ -9,6 +9,7 @@ using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Ledger;
@@ -17,11 +18,19 @@ namespace PreciseBeacon.Web.Ledger;
 public static class LedgerEndpoints
 {
     private const int PageSize = 50;
+    private const int LargestPage = 500;
+    private const int WrittenAtOnce = 1_000;
+    private const int MostExported = 100_000;
 
     public static void MapLedger(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/v1").WithTags("Ledger");
         group.MapGet("/links", ListAsync);
+        group.MapGet("/links.csv", CsvAsync).Produces(StatusCodes.Status200OK, contentType: "text/csv");
+        group.MapGet("/links.xlsx", XlsxAsync).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
+        group.MapGet("/links/ids", IdsAsync);
+        group.MapPost("/links/change-many", ChangeManyAsync);
+        group.MapPost("/links/change-many/{id:guid}/undo", UndoManyAsync);
         group.MapGet("/links/{id:guid}", OneAsync);
         group.MapGet("/links/{id:guid}/route", RouteAsync);
         group.MapPut("/links/{id:guid}/route", ChangeRouteAsync);
@@ -30,32 +39,60 @@ public static class LedgerEndpoints
     }
 
     private static async Task<Ok<LedgerAnswer>> ListAsync(
-        BeaconDb db, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, CancellationToken cancel, string? search = null, Guid? campaign = null, int page = 1)
+        [AsParameters] LedgerQuery query, BeaconDb db, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, TimeProvider clock, CancellationToken cancel, int page = 1, int size = PageSize)
     {
-        var links = db.Links.AsQueryable();
-        if (campaign is not null)
-        {
-            links = links.Where(l => l.CampaignId == campaign);
-        }
-
-        if (!string.IsNullOrWhiteSpace(search))
-        {
-            string pattern = LikePattern.Anywhere(search.Trim());
-            links = links.Where(l => EF.Functions.ILike(l.Title!, pattern, LikePattern.Escape) || EF.Functions.ILike(l.Url, pattern, LikePattern.Escape)
-                || l.ShortLinks.Any(s => EF.Functions.ILike(s.Slug, pattern, LikePattern.Escape)));
-        }
-
         page = Math.Clamp(page, 1, 1_000_000);
-        int total = await links.CountAsync(cancel);
-        var rows = await RowsAsync(db, links.OrderByDescending(l => l.CreatedAt).ThenByDescending(l => l.Id).Skip((page - 1) * PageSize).Take(PageSize), clicks, visits, conventions, cancel);
+        size = Math.Clamp(size, 1, LargestPage);
+        var now = clock.GetUtcNow();
+        int total = await query.Filtered(db, now).CountAsync(cancel);
+        var rows = await RowsAsync(db, query.Of(db, now).Skip((page - 1) * size).Take(size), clicks, visits, conventions, clock, cancel);
         var waiting = await db.ApprovedHosts.Where(h => !h.Approved).OrderBy(h => h.AskedAt)
             .Select(h => new HostAnswer(h.Id, h.Host, h.Approved, h.AskedBy, h.AskedAt)).ToListAsync(cancel);
-        return TypedResults.Ok(new LedgerAnswer(rows, total, page, PageSize, waiting));
+        return TypedResults.Ok(new LedgerAnswer(rows, total, page, size, waiting));
     }
 
+    private static async Task<IResult> CsvAsync(
+        [AsParameters] LedgerQuery query, BeaconDb db, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, TimeProvider clock, CancellationToken cancel) =>
+        Results.Bytes(OwnTable.Csv(await LinesAsync(query, db, clicks, visits, conventions, clock, cancel)), OwnTable.CsvType, "links.csv");
+
+    private static async Task<IResult> XlsxAsync(
+        [AsParameters] LedgerQuery query, BeaconDb db, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, TimeProvider clock, CancellationToken cancel) =>
+        Results.Bytes(OwnTable.Xlsx(await LinesAsync(query, db, clicks, visits, conventions, clock, cancel), "Links"), ConventionSheet.ContentType, "links.xlsx");
+
+    /// <summary>The links as rows of a table, headings first, read in stretches.</summary>
+    private static async Task<List<IReadOnlyList<string>>> LinesAsync(
+        LedgerQuery query, BeaconDb db, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, TimeProvider clock, CancellationToken cancel)
+    {
+        var lines = new List<IReadOnlyList<string>> { LedgerTable.Headings };
+        for (int skip = 0; skip < MostExported; skip += WrittenAtOnce)
+        {
+            var rows = await RowsAsync(db, query.Of(db, clock.GetUtcNow()).Skip(skip).Take(WrittenAtOnce), clicks, visits, conventions, clock, cancel);
+            lines.AddRange(rows.Select(LedgerTable.Cells));
+            if (rows.Count < WrittenAtOnce)
+            {
+                break;
+            }
+        }
+
+        return lines;
+    }
+
+    /// <summary>Ids of the links a search finds, to be chosen together.</summary>
+    private static async Task<Ok<List<Guid>>> IdsAsync([AsParameters] LedgerQuery query, BeaconDb db, TimeProvider clock, CancellationToken cancel) =>
+        TypedResults.Ok(await query.Of(db, clock.GetUtcNow()).Take(ManyLinks.Most).Select(l => l.Id).ToListAsync(cancel));
+
+    private static async Task<Results<Ok<ManyLinksAnswer>, ProblemHttpResult>> ChangeManyAsync(ManyLinksChange change, ManyLinks many, CancellationToken cancel)
+    {
+        var (answer, refusal) = await many.ChangeAsync(change, cancel);
+        return answer is null ? refusal! : TypedResults.Ok(answer);
+    }
+
+    private static async Task<Results<Ok<ManyLinksAnswer>, ProblemHttpResult>> UndoManyAsync(Guid id, ManyLinks many, CancellationToken cancel) =>
+        await many.UndoAsync(id, cancel) is { } changed ? TypedResults.Ok(new ManyLinksAnswer(changed, null)) : Refusal.NotFound("change");
+
     private static async Task<Results<Ok<LedgerRow>, ProblemHttpResult>> OneAsync(
-        Guid id, BeaconDb db, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, CancellationToken cancel) =>
-        (await RowsAsync(db, db.Links.Where(l => l.Id == id), clicks, visits, conventions, cancel)) is [var row]
+        Guid id, BeaconDb db, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, TimeProvider clock, CancellationToken cancel) =>
+        (await RowsAsync(db, db.Links.Where(l => l.Id == id), clicks, visits, conventions, clock, cancel)) is [var row]
             ? TypedResults.Ok(row)
             : Refusal.NotFound("link");
 
@@ -66,8 +103,9 @@ public static class LedgerEndpoints
         await routes.ChangeAsync(id, change, cancel) is { } refusal ? refusal : TypedResults.Ok(await routes.ReadAsync(id, cancel));
 
     private static async Task<List<LedgerRow>> RowsAsync(
-        BeaconDb db, IQueryable<Link> links, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, CancellationToken cancel)
+        BeaconDb db, IQueryable<Link> links, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, TimeProvider clock, CancellationToken cancel)
     {
+        var now = clock.GetUtcNow();
         var rows = await links.AsNoTracking()
             .Include(l => l.Campaign).Include(l => l.Placement)
             .Include(l => l.ShortLinks).ThenInclude(s => s.ShortDomain)
@@ -94,6 +132,8 @@ public static class LedgerEndpoints
                 row.Campaign?.Name,
                 row.PlacementId,
                 row.Placement?.Name,
+                row.Placement?.Channel,
+                StateOf(row, now),
                 UrlOf(row, ShortLinkUse.Text),
                 UrlOf(row, ShortLinkUse.Code),
                 row.ShortLinks.Any(s => s.State == ShortLinkState.Waiting),
@@ -124,6 +164,14 @@ public static class LedgerEndpoints
         Conversions = visits.Conversions,
         Revenue = visits.Revenue,
     };
+
+    private static string StateOf(Link link, DateTimeOffset now) =>
+        link.RetiredAt is not null ? "retired"
+        : link.ShortLinks.Count == 0 ? "unshortened"
+        : link.ShortLinks.Any(s => s.State == ShortLinkState.Waiting) ? "waiting"
+        : link.EndsAt <= now || link.UsesLeft <= 0 ? "ended"
+        : link.Paused ? "paused"
+        : "live";
 
     private static string? UrlOf(Link link, ShortLinkUse use) =>
         link.ShortLinks.FirstOrDefault(s => s.Use == use) is { } found ? found.ShortDomain!.UrlOf(found.Slug) : null;

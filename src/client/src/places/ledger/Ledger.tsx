@@ -3,14 +3,17 @@ import { Search } from 'lucide-react';
 import { useEffect, useState, type KeyboardEvent } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { api, dataOf } from '../../api/client';
-import { useCampaigns, useFields } from '../../api/known';
-import { count, ago, exact, money } from '../../parts/format';
+import { useFields } from '../../api/known';
+import { count } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { LinkStrip } from '../../parts/LinkStrip';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { usePerson } from '../../parts/person';
 import { useDebounced } from '../../parts/useDebounced';
+import { ChosenBar } from './ChosenBar';
+import { chosenColumns, columns, keepColumns, nextOrder } from './columns';
 import { CodesOfMany } from './codes/CodesOfMany';
+import { LedgerBar } from './LedgerBar';
 import { LinkInspector } from './LinkInspector';
 import { LinkPage } from './LinkPage';
 
@@ -44,7 +47,17 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
   const [text, setText] = useState(search.get('search') ?? '');
   const settledText = useDebounced(text, 200);
   const page = Number(search.get('page') ?? '1') || 1;
-  const campaign = search.get('campaign') ?? undefined;
+  const order = search.get('order') ?? '-made';
+  const size = Number(search.get('size') ?? '50') || 50;
+  const asked = {
+    search: search.get('search') ?? undefined,
+    campaign: search.get('campaign') ?? undefined,
+    placement: search.get('placement') ?? undefined,
+    channel: search.get('channel') ?? undefined,
+    state: search.get('state') ?? undefined,
+    order,
+  };
+  const [shown, setShown] = useState(() => chosenColumns(person.name));
   const selected = search.get('link');
 
   useEffect(() => {
@@ -57,17 +70,11 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
   }, [settledText, search, setSearch]);
 
   const links = useQuery({
-    queryKey: ['links', search.get('search'), campaign, page],
-    queryFn: async () =>
-      dataOf(
-        await api.GET('/api/v1/links', {
-          params: { query: { search: search.get('search') ?? undefined, campaign, page } },
-        }),
-      ),
+    queryKey: ['links', asked, page, size],
+    queryFn: async () => dataOf(await api.GET('/api/v1/links', { params: { query: { ...asked, page, size } } })),
     placeholderData: keepPreviousData,
     refetchInterval: 5_000,
   });
-  const campaigns = useCampaigns();
   const fields = useFields();
   const approve = useMutation({
     mutationFn: async (id: string) =>
@@ -110,6 +117,8 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
   const total = links.data?.total ?? 0;
   const pages = Math.max(1, Math.ceil(total / (links.data?.pageSize ?? 50)));
   const row = links.data?.links.find((l) => l.id === selected);
+  // Beside the inspector there is room for figures only.
+  const visible = columns.filter((c) => shown.includes(c.key) && (!row || c.right));
 
   return (
     <>
@@ -124,23 +133,20 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
             onChange={(e) => setText(e.target.value)}
           />
         </label>
-        <select
-          className="input w-44"
-          aria-label="Campaign"
-          value={campaign ?? ''}
-          onChange={(e) => set('campaign', e.target.value)}
-        >
-          <option value="">All campaigns</option>
-          {campaigns.data?.map((c) => (
-            <option key={c.id} value={c.id}>
-              {c.name}
-            </option>
-          ))}
-        </select>
         <Link to="/compose" className="button-main">
           Compose links
         </Link>
       </Head>
+      <LedgerBar
+        value={(key) => search.get(key) ?? ''}
+        onChange={set}
+        shown={shown}
+        onShow={(keys) => {
+          keepColumns(person.name, keys);
+          setShown(chosenColumns(person.name));
+        }}
+        query={`?${new URLSearchParams(Object.entries(asked).filter((e): e is [string, string] => !!e[1]))}`}
+      />
       {links.data?.waitingHosts.map((host) => (
         <div key={host.id} className="flex items-center gap-3 border-b border-line px-5 py-2">
           <SeverityMark severity="look" />
@@ -163,7 +169,11 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
       <div className="flex min-h-0 flex-1">
         <div className="min-w-0 flex-1 overflow-auto bg-sheet">
           {links.isError && <p className="p-5 text-stop">{links.error.message}</p>}
-          {links.data && total === 0 && <EmptyLedger filtered={!!(search.get('search') || campaign)} />}
+          {links.data && total === 0 && (
+            <EmptyLedger
+              filtered={['search', 'campaign', 'placement', 'channel', 'state'].some((key) => search.get(key))}
+            />
+          )}
           {links.data && total > 0 && (
             <table className="w-full border-separate border-spacing-0 tabular-nums">
               <thead className="sticky top-0 z-10 bg-sheet text-left text-xs text-quiet">
@@ -181,23 +191,43 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
                       }
                     />
                   </th>
-                  <th scope="col">Link</th>
-                  {!row && <th scope="col">Short link</th>}
-                  <th scope="col" className="text-right">
-                    Clicks
+                  <th scope="col">
+                    <button
+                      type="button"
+                      className="hover:text-ink"
+                      onClick={() => set('order', order === 'title' ? '-title' : 'title')}
+                    >
+                      Link{order === 'title' ? ' ↓' : order === '-title' ? ' ↑' : ''}
+                    </button>
                   </th>
-                  <th scope="col" className="text-right">
-                    Scans
-                  </th>
-                  <th scope="col" className="text-right" title="Distinct daily visitors, added up over days">
-                    Unique
-                  </th>
-                  <th scope="col" className="text-right">
-                    Cost
-                  </th>
-                  <th scope="col" className="!pr-5 text-right">
-                    Last used
-                  </th>
+                  {visible.map((column) => (
+                    <th
+                      key={column.key}
+                      scope="col"
+                      title={column.more}
+                      aria-sort={
+                        column.order && order.endsWith(column.order)
+                          ? order.startsWith('-')
+                            ? 'descending'
+                            : 'ascending'
+                          : undefined
+                      }
+                      className={`whitespace-nowrap last:!pr-5 ${column.right ? 'text-right' : ''}`}
+                    >
+                      {column.order ? (
+                        <button
+                          type="button"
+                          className="hover:text-ink"
+                          onClick={() => set('order', nextOrder(order, column.order!))}
+                        >
+                          {column.title}
+                          {order === `-${column.order}` ? ' ↓' : order === column.order ? ' ↑' : ''}
+                        </button>
+                      ) : (
+                        column.title
+                      )}
+                    </th>
+                  ))}
                 </tr>
               </thead>
               <tbody>
@@ -222,25 +252,15 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
                       <span className="block truncate font-medium">{link.title}</span>
                       <LinkStrip segments={link.strip} labels={labels} />
                     </td>
-                    {!row && (
-                      <td className="font-mono text-xs whitespace-nowrap">
-                        {link.waiting ? (
-                          <span className="text-look">waits</span>
-                        ) : (
-                          link.shortUrl?.replace(/^https?:\/\//, '')
-                        )}
+                    {visible.map((column) => (
+                      <td
+                        key={column.key}
+                        title={column.hover?.(link)}
+                        className={`max-w-56 truncate whitespace-nowrap last:!pr-5 ${column.right ? 'text-right' : ''} ${column.mono ? 'font-mono text-xs' : ''} ${column.key === 'state' && link.state === 'waiting' ? 'text-look' : ''}`}
+                      >
+                        {column.cell(link)}
                       </td>
-                    )}
-                    <td className="text-right">{count(link.clicks)}</td>
-                    <td className="text-right">{count(link.scans)}</td>
-                    <td className="text-right">{count(link.unique)}</td>
-                    <td className="text-right whitespace-nowrap">{money(link.cost)}</td>
-                    <td
-                      className="!pr-5 text-right whitespace-nowrap text-quiet"
-                      title={link.lastUsedAt ? exact(link.lastUsedAt) : undefined}
-                    >
-                      {link.lastUsedAt ? ago(link.lastUsedAt) : 'never'}
-                    </td>
+                    ))}
                   </tr>
                 ))}
               </tbody>
@@ -249,27 +269,32 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
         </div>
         {row && <LinkInspector link={row} onClose={() => set('link', null)} onOpen={() => set('open', row.id)} />}
       </div>
-      {chosen.size > 0 && (
-        <div
-          role="toolbar"
-          aria-label="Chosen links"
-          className="flex h-12 shrink-0 items-center gap-3 border-t border-line bg-accent-wash px-5"
-        >
-          <span>
-            {count(chosen.size)} {chosen.size === 1 ? 'link' : 'links'} chosen
-          </span>
-          <button type="button" className="button" onClick={() => set('codes', '1')}>
-            Codes and print sheet
-          </button>
-          <button type="button" className="button-plain" onClick={() => onChoose(new Set())}>
-            Choose none
-          </button>
-        </div>
-      )}
-      {pages > 1 && (
+      <ChosenBar
+        chosen={chosen}
+        found={total}
+        retired={search.get('state') === 'retired'}
+        onCodes={() => set('codes', '1')}
+        onChooseNone={() => onChoose(new Set())}
+        onChooseFound={async () =>
+          onChoose(new Set(dataOf(await api.GET('/api/v1/links/ids', { params: { query: asked } }))))
+        }
+      />
+      {total > 25 && (
         <footer className="flex h-12 shrink-0 items-center justify-end gap-3 border-t border-line px-5">
+          <select
+            className="input mr-auto"
+            aria-label="Links on a page"
+            value={size}
+            onChange={(e) => set('size', e.target.value)}
+          >
+            {[25, 50, 100, 200, 500].map((n) => (
+              <option key={n} value={n}>
+                {n} on a page
+              </option>
+            ))}
+          </select>
           <button type="button" className="button" disabled={page <= 1} onClick={() => set('page', String(page - 1))}>
-            Newer
+            Before
           </button>
           <span className="tabular-nums">
             Page {page} of {pages}
@@ -280,7 +305,7 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
             disabled={page >= pages}
             onClick={() => set('page', String(page + 1))}
           >
-            Older
+            After
           </button>
         </footer>
       )}

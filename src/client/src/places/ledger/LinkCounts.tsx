@@ -147,8 +147,8 @@ function Series({ counts }: { counts: Schema['LinkCounts'] }) {
           return (
             <rect
               key={s.from}
-              x={i * step + step * 0.1}
-              width={step * 0.8}
+              x={i * step + step / 2 - Math.min(step * 0.8, 4) / 2}
+              width={Math.min(step * 0.8, 4)}
               y={height - tall}
               height={tall}
               fill="var(--accent)"

@@ -1,0 +1,128 @@
+using System.Net;
+using System.Text.Json.Nodes;
+using PreciseBeacon.WebTests.Hosting;
+
+namespace PreciseBeacon.WebTests.Ledger;
+
+/// <summary>The Ledger searched, narrowed down, ordered, taken out as a file, and changed many at a time.</summary>
+[Collection(nameof(DemoHost))]
+public sealed class LedgerTests(DemoHost demo)
+{
+    private Task<JsonNode> ListAsync(string query) => demo.Host.GetJsonAsync($"/api/v1/links?{query}");
+
+    private static List<string> Ids(JsonNode list) => [.. list["links"]!.AsArray().Select(l => l.Text("id"))];
+
+    /// <summary>Three links that only this test finds.</summary>
+    private async Task<(string Word, List<JsonNode> Links)> MadeAsync()
+    {
+        string word = $"w{Guid.NewGuid():N}"[..12];
+        var links = new List<JsonNode>();
+        foreach (string end in new[] { "b", "c", "a" })
+        {
+            using var client = demo.Host.As("editor");
+            links.Add(await client.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/shop?q={word}", campaign = "Seed Swap", placement = "Gate poster", title = $"{word} {end}", fields = new { utm_content = end } }));
+        }
+
+        return (word, links);
+    }
+
+    [Fact]
+    public async Task Links_are_ordered_and_paged_without_gaps_and_counted_whole()
+    {
+        var (word, links) = await MadeAsync();
+        string[] made = [.. links.Select(l => l.Text("id"))];
+        Assert.Equal(made.Reverse(), Ids(await ListAsync($"search={word}")));
+        Assert.Equal([made[2], made[0], made[1]], Ids(await ListAsync($"search={word}&order=title")));
+        Assert.Equal([made[1], made[0], made[2]], Ids(await ListAsync($"search={word}&order=-title")));
+        var pages = new List<string>();
+        for (int page = 1; page <= 3; page++)
+        {
+            var list = await ListAsync($"search={word}&order=-uses&size=1&page={page}");
+            Assert.Equal((3, 1), (list.Whole("total"), list.Whole("pageSize")));
+            pages.AddRange(Ids(list));
+        }
+
+        Assert.Equal(made.Order(), pages.Order());
+
+        // What is used comes up, and by its last use.
+        await Eventually.Async(async () =>
+        {
+            using var click = await demo.Host.ClickAsync("/" + links[0].Text("shortUrl").Split('/')[^1]);
+            return click.StatusCode == HttpStatusCode.Found;
+        });
+        await Eventually.Async(async () => Ids(await ListAsync($"search={word}&order=-uses")) is [var first, ..] && first == made[0]);
+        Assert.Equal([made[0]], Ids(await ListAsync($"search={word}&order=-used")));
+        Assert.Equal(1L, await demo.Host.ScalarAsync<long>("select uses from links where id = $1", Guid.Parse(made[0])));
+    }
+
+    [Fact]
+    public async Task Links_are_narrowed_down_by_where_they_belong_and_what_they_do()
+    {
+        var (word, links) = await MadeAsync();
+        using var client = demo.Host.As("editor");
+        await client.DoAsync(HttpMethod.Put, $"/api/v1/links/{links[0].Text("id")}/route", new { leadsTo = $"http://{BeaconHost.GardenHost}/shop", paused = true, revision = 0 });
+        await client.DoAsync(HttpMethod.Put, $"/api/v1/links/{links[1].Text("id")}/route", new { leadsTo = $"http://{BeaconHost.GardenHost}/shop", paused = false, endsAt = "2020-01-01T00:00", revision = 0 });
+        foreach (var (state, index) in new[] { ("paused", 0), ("ended", 1), ("live", 2) })
+        {
+            var list = await ListAsync($"search={word}&state={state}");
+            Assert.Equal([links[index].Text("id")], Ids(list));
+            Assert.Equal(state, list["links"]![0].Text("state"));
+        }
+
+        string placement = (await ListAsync($"search={word}"))["links"]![0].Text("placementId");
+        Assert.Equal(3, (await ListAsync($"search={word}&placement={placement}&channel=Print%20and%20codes")).Whole("total"));
+        Assert.Equal(0, (await ListAsync($"search={word}&channel=Direct")).Whole("total"));
+        Assert.Equal(0, (await ListAsync($"search={word}&campaign={Guid.NewGuid()}")).Whole("total"));
+    }
+
+    [Fact]
+    public async Task A_file_has_what_the_search_finds_and_no_title_runs_as_a_formula()
+    {
+        var (word, _) = await MadeAsync();
+        using var client = demo.Host.As("editor");
+        await client.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/shop?q={word}", campaign = "Seed Swap", placement = "Gate poster", title = "=1+1", fields = new { utm_content = "formula" } });
+        string csv = await client.GetStringAsync($"/api/v1/links.csv?search={word}&order=title");
+        string[] lines = csv.TrimStart('\uFEFF').Split("\r\n", StringSplitOptions.RemoveEmptyEntries);
+        Assert.StartsWith("Title,Link,Page,Campaign", lines[0], StringComparison.Ordinal);
+        Assert.Equal(5, lines.Length);
+        Assert.StartsWith("'=1+1,", lines[1], StringComparison.Ordinal);
+        byte[] xlsx = await client.GetByteArrayAsync($"/api/v1/links.xlsx?search={word}");
+        Assert.Equal("PK"u8.ToArray(), xlsx[..2]);
+        Assert.Equal(4, (await client.DoAsync(HttpMethod.Get, $"/api/v1/links/ids?search={word}")).AsArray().Count);
+    }
+
+    [Fact]
+    public async Task Many_are_put_away_or_moved_at_once_their_short_links_go_on_and_it_is_taken_back_as_a_whole()
+    {
+        var (word, links) = await MadeAsync();
+        string[] ids = [.. links.Select(l => l.Text("id"))];
+        using var client = demo.Host.As("editor");
+        const string Path = "/api/v1/links/change-many";
+        await client.DoAsync(HttpMethod.Post, Path, new { links = new[] { ids[0] }, retire = true });
+        var answer = await client.DoAsync(HttpMethod.Post, Path, new { links = ids, retire = true });
+        Assert.Equal(2, answer.Whole("changed")); // one was put away already
+        Assert.Equal(0, (await ListAsync($"search={word}")).Whole("total"));
+        Assert.Equal(3, (await ListAsync($"search={word}&state=retired")).Whole("total"));
+        await Eventually.Async(async () =>
+        {
+            using var click = await demo.Host.ClickAsync("/" + links[1].Text("shortUrl").Split('/')[^1]);
+            return click.StatusCode == HttpStatusCode.Found;
+        });
+        await client.DoAsync(HttpMethod.Post, $"{Path}/{answer.Text("undo")}/undo");
+        Assert.Equal([ids[2], ids[1]], Ids(await ListAsync($"search={word}")));
+
+        var campaigns = (await client.DoAsync(HttpMethod.Get, "/api/v1/campaigns")).AsArray();
+        string other = campaigns.First(c => c.Text("name") == "Orchid Week").Text("id");
+        var moved = await client.DoAsync(HttpMethod.Post, Path, new { links = ids, campaign = other });
+        var list = await ListAsync($"search={word}&campaign={other}");
+        Assert.Equal(2, list.Whole("total"));
+        Assert.All(list["links"]!.AsArray(), l => Assert.Contains("seed_swap", l.Text("url"), StringComparison.Ordinal)); // what was sent out stays
+        await client.DoAsync(HttpMethod.Post, $"{Path}/{moved.Text("undo")}/undo");
+        Assert.Equal(0, (await ListAsync($"search={word}&campaign={other}")).Whole("total"));
+
+        Assert.Equal("links-count", (await client.CallAsync(HttpMethod.Post, Path, new { links = Array.Empty<string>(), retire = true })).Json.Refusal().Rule);
+        Assert.Equal("change-missing", (await client.CallAsync(HttpMethod.Post, Path, new { links = ids })).Json.Refusal().Rule);
+        Assert.Equal("not-found", (await client.CallAsync(HttpMethod.Post, Path, new { links = ids, campaign = Guid.NewGuid() })).Json.Refusal().Rule);
+        Assert.Equal("not-found", (await client.CallAsync(HttpMethod.Post, $"{Path}/{Guid.NewGuid()}/undo")).Json.Refusal().Rule);
+    }
+}

@@ -14,6 +14,9 @@ switch (args)
     case ["effect"]:
         Report.Print(EffectRun.Measure());
         return 0;
+    case ["codes"]:
+        Report.Print(await CodesRun.MeasureAsync());
+        return 0;
     case ["redirect", var connection, var root]:
         foreach (var line in await RedirectRun.MeasureAsync(connection, root))
         {

@@ -5,7 +5,9 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>One page of the Ledger, in the order asked for.</summary>
-public sealed record LedgerAnswer(IReadOnlyList<LedgerRow> Links, int Total, int Page, int PageSize, IReadOnlyList<HostAnswer> WaitingHosts);
+/// <param name="Total">How many there are, counted up to 100,000.</param>
+/// <param name="AndMore">True when there are more than were counted.</param>
+public sealed record LedgerAnswer(IReadOnlyList<LedgerRow> Links, int Total, bool AndMore, int Page, int PageSize, IReadOnlyList<HostAnswer> WaitingHosts);
 
 /// <summary>A link with what came of it.</summary>
 /// <param name="Channel">The placement's channel, or null.</param>

@@ -22,6 +22,9 @@ public static class LedgerEndpoints
     private const int WrittenAtOnce = 1_000;
     private const int MostExported = 100_000;
 
+    /// <summary>Counting further than anybody leafs costs more than the page itself.</summary>
+    private const int MostCounted = 100_000;
+
     public static void MapLedger(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/v1").WithTags("Ledger");
@@ -44,11 +47,11 @@ public static class LedgerEndpoints
         page = Math.Clamp(page, 1, 1_000_000);
         size = Math.Clamp(size, 1, LargestPage);
         var now = clock.GetUtcNow();
-        int total = await query.Filtered(db, now).CountAsync(cancel);
-        var rows = await RowsAsync(db, query.Of(db, now).Skip((page - 1) * size).Take(size), clicks, visits, conventions, clock, cancel);
+        int total = await (await query.FilteredAsync(db, now, cancel)).Take(MostCounted + 1).CountAsync(cancel);
+        var rows = await RowsAsync(db, (await query.OfAsync(db, now, cancel)).Skip((page - 1) * size).Take(size), clicks, visits, conventions, clock, cancel);
         var waiting = await db.ApprovedHosts.Where(h => !h.Approved).OrderBy(h => h.AskedAt)
             .Select(h => new HostAnswer(h.Id, h.Host, h.Approved, h.AskedBy, h.AskedAt)).ToListAsync(cancel);
-        return TypedResults.Ok(new LedgerAnswer(rows, total, page, size, waiting));
+        return TypedResults.Ok(new LedgerAnswer(rows, Math.Min(total, MostCounted), total > MostCounted, page, size, waiting));
     }
 
     private static async Task<IResult> CsvAsync(
@@ -66,7 +69,7 @@ public static class LedgerEndpoints
         var lines = new List<IReadOnlyList<string>> { LedgerTable.Headings };
         for (int skip = 0; skip < MostExported; skip += WrittenAtOnce)
         {
-            var rows = await RowsAsync(db, query.Of(db, clock.GetUtcNow()).Skip(skip).Take(WrittenAtOnce), clicks, visits, conventions, clock, cancel);
+            var rows = await RowsAsync(db, (await query.OfAsync(db, clock.GetUtcNow(), cancel)).Skip(skip).Take(WrittenAtOnce), clicks, visits, conventions, clock, cancel);
             lines.AddRange(rows.Select(LedgerTable.Cells));
             if (rows.Count < WrittenAtOnce)
             {
@@ -79,7 +82,7 @@ public static class LedgerEndpoints
 
     /// <summary>Ids of the links a search finds, to be chosen together.</summary>
     private static async Task<Ok<List<Guid>>> IdsAsync([AsParameters] LedgerQuery query, BeaconDb db, TimeProvider clock, CancellationToken cancel) =>
-        TypedResults.Ok(await query.Of(db, clock.GetUtcNow()).Take(ManyLinks.Most).Select(l => l.Id).ToListAsync(cancel));
+        TypedResults.Ok(await (await query.OfAsync(db, clock.GetUtcNow(), cancel)).Take(ManyLinks.Most).Select(l => l.Id).ToListAsync(cancel));
 
     private static async Task<Results<Ok<ManyLinksAnswer>, ProblemHttpResult>> ChangeManyAsync(ManyLinksChange change, ManyLinks many, CancellationToken cancel)
     {

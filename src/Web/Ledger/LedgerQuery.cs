@@ -22,9 +22,9 @@ public sealed record LedgerQuery(
     [FromQuery(Name = "order")] string? Order = null)
 {
     /// <summary>The links in their order.</summary>
-    public IQueryable<Link> Of(BeaconDb db, DateTimeOffset now)
+    public async Task<IQueryable<Link>> OfAsync(BeaconDb db, DateTimeOffset now, CancellationToken cancel)
     {
-        var links = Filtered(db, now);
+        var links = await FilteredAsync(db, now, cancel);
         string order = TypedText.OrNull(Order) ?? "-made";
         return order.TrimStart('-') switch
         {
@@ -39,12 +39,18 @@ public sealed record LedgerQuery(
     }
 
     /// <summary>The links, in no order.</summary>
-    public IQueryable<Link> Filtered(BeaconDb db, DateTimeOffset now)
+    public async Task<IQueryable<Link>> FilteredAsync(BeaconDb db, DateTimeOffset now, CancellationToken cancel)
     {
         var links = db.Links.AsQueryable();
         links = Campaign is { } campaign ? links.Where(l => l.CampaignId == campaign) : links;
         links = Placement is { } placement ? links.Where(l => l.PlacementId == placement) : links;
-        links = TypedText.OrNull(Channel) is { } channel ? links.Where(l => l.Placement!.Channel == channel) : links;
+        if (TypedText.OrNull(Channel) is { } channel)
+        {
+            // Known before links are looked at, a channel's placements lead to them by their index.
+            var placements = await db.Placements.Where(p => p.Channel == channel).Select(p => (Guid?)p.Id).ToListAsync(cancel);
+            links = links.Where(l => placements.Contains(l.PlacementId));
+        }
+
         links = State?.Trim().ToLowerInvariant() switch
         {
             "all" => links,

@@ -5726,6 +5726,7 @@ export interface components {
             links: components["schemas"]["LedgerRow"][];
             /** Format: int32 */
             total: number;
+            andMore: boolean;
             /** Format: int32 */
             page: number;
             /** Format: int32 */

@@ -122,7 +122,12 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
 
   return (
     <>
-      <Head title="Ledger" state={links.data ? `${count(total)} ${total === 1 ? 'link' : 'links'}` : ''}>
+      <Head
+        title="Ledger"
+        state={
+          links.data ? `${links.data.andMore ? 'more than ' : ''}${count(total)} ${total === 1 ? 'link' : 'links'}` : ''
+        }
+      >
         <label className="relative">
           <Search size={14} strokeWidth={1.5} className="absolute top-2 left-2 text-quiet" />
           <input

@@ -13,7 +13,7 @@ interface LedgerBarProps {
 }
 
 const states = [
-  ['', 'All that are not put away'],
+  ['', 'All but put away'],
   ['live', 'Work'],
   ['paused', 'Paused'],
   ['ended', 'Ended'],

@@ -19,7 +19,7 @@ export function LinkInspector({ link, onClose, onOpen }: LinkInspectorProps) {
   const navigate = useNavigate();
   return (
     <Inspector title={link.title ?? 'Link'} onClose={onClose}>
-      <button type="button" className="button self-start" onClick={onOpen}>
+      <button type="button" className="button shrink-0 self-start" onClick={onOpen}>
         Open its page
       </button>
       <InspectorPart title="From click to revenue">

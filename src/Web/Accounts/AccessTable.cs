@@ -117,6 +117,8 @@ public static class AccessTable
         ("POST", "/api/v1/links/{id:guid}/results-page", Who.Builders),
         ("DELETE", "/api/v1/links/{id:guid}/results-page", Who.Builders),
         ("GET", "/results/{token}", Who.Anybody),
+        ("POST", "/api/v1/slugs/read", Who.Builders),
+        ("POST", "/api/v1/slugs/bring", Who.Builders),
         ("GET", "/api/v1/keys", Who.Owner),
         ("POST", "/api/v1/keys", Who.Owner),
         ("POST", "/api/v1/keys/{id:guid}/revoke", Who.Owner),

@@ -160,6 +160,7 @@ public static class BeaconApp
         services.AddScoped<LinkResults>();
         services.AddScoped<KeyRing>();
         services.AddScoped<ManyLinks>();
+        services.AddScoped<SlugImport>();
         services.AddScoped<HostApproval>();
         services.AddScoped<LinkRoutes>();
         services.AddScoped<WherePage>();
@@ -253,6 +254,7 @@ public static class BeaconApp
         app.MapLedger();
         app.MapCodes();
         app.MapResults();
+        app.MapSlugImport();
         app.MapKeys();
         app.MapArrivals();
     }

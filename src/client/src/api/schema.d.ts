@@ -4698,6 +4698,80 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/slugs/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SlugImportAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/slugs/bring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SlugsToBring"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SlugImportAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/keys": {
         parameters: {
             query?: never;
@@ -6655,6 +6729,30 @@ export interface components {
             host: string;
             /** Format: int32 */
             pages: number;
+        };
+        SlugImportAnswer: {
+            rows: components["schemas"]["SlugRowAnswer"][];
+            /** Format: int32 */
+            takes: number;
+            /** Format: int32 */
+            brought: number;
+        };
+        SlugRow: {
+            slug: null | string;
+            page: null | string;
+            title?: null | string;
+        };
+        SlugRowAnswer: {
+            slug: string;
+            page: string;
+            title: null | string;
+            outcome: string;
+            says: null | string;
+        };
+        SlugsToBring: {
+            rows: null | components["schemas"]["SlugRow"][];
+            /** @default false */
+            printed?: boolean;
         };
         SnippetAnswer: {
             parameterText: string;

@@ -16,6 +16,7 @@ import { CodesOfMany } from './codes/CodesOfMany';
 import { LedgerBar } from './LedgerBar';
 import { LinkInspector } from './LinkInspector';
 import { LinkPage } from './LinkPage';
+import { SlugImport } from './SlugImport';
 
 /** Every link ever made; one link's own page; and the codes of many. */
 export function Ledger() {
@@ -29,6 +30,7 @@ export function Ledger() {
     setSearch(next);
   }
   if (open) return <LinkPage key={open} id={open} onLeave={() => leave('open')} />;
+  if (search.get('slugs')) return <SlugImport onLeave={() => leave('slugs')} />;
   if (batch) return <CodesOfMany batch={batch} onLeave={() => window.history.back()} />;
   if (search.get('codes') && chosen.size > 0) return <CodesOfMany links={[...chosen]} onLeave={() => leave('codes')} />;
   return <LinkTable chosen={chosen} onChoose={setChosen} />;
@@ -86,7 +88,7 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
     const next = new URLSearchParams(search);
     if (value) next.set(key, value);
     else next.delete(key);
-    if (!['page', 'link', 'open', 'codes'].includes(key)) next.delete('page');
+    if (!['page', 'link', 'open', 'codes', 'slugs'].includes(key)) next.delete('page');
     setSearch(next, { replace: key === 'link' });
   }
 
@@ -138,6 +140,11 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
             onChange={(e) => setText(e.target.value)}
           />
         </label>
+        {person.role !== 'Viewer' && (
+          <button type="button" className="button" onClick={() => set('slugs', '1')}>
+            Take over slugs
+          </button>
+        )}
         <Link to="/compose" className="button-main">
           Compose links
         </Link>

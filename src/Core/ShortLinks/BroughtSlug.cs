@@ -1,0 +1,34 @@
+namespace PreciseBeacon.Core.ShortLinks;
+
+/// <summary>A short link of another shortener, as a line of its list says it.</summary>
+/// <param name="Slug">Lower case; ours ignore case.</param>
+/// <param name="Problem">Why it can't be taken over; null when it can.</param>
+public sealed record BroughtSlug(string Slug, string? Problem)
+{
+    /// <summary>Reads a cell with a slug, or with a whole short address, whose last part it is.</summary>
+    public static BroughtSlug Read(string cell)
+    {
+        string text = cell.Trim();
+        int scheme = text.IndexOf("://", StringComparison.Ordinal);
+        string path = scheme < 0 ? text : text[(scheme + 3)..];
+        path = path.Split('?', '#')[0].TrimEnd('/');
+        string slug = path[(path.LastIndexOf('/') + 1)..].ToLowerInvariant();
+        return scheme >= 0 && !path.Contains('/', StringComparison.Ordinal) ? new BroughtSlug("", $"“{text}” is a whole short domain; there is no slug in it.")
+            : slug.Length == 0 ? new BroughtSlug("", "There is no slug in this line.")
+            : new BroughtSlug(slug, SlugMaker.WhyRefused(slug));
+    }
+
+    /// <summary>
+    /// The slug as it looks: letters and digits that are taken for each other fall together, so that two slugs somebody
+    /// could confuse when reading them off paper are told (ours).
+    /// </summary>
+    public static string LooksOf(string slug) => string.Concat(slug.ToLowerInvariant().Replace("rn", "m", StringComparison.Ordinal).Replace("vv", "w", StringComparison.Ordinal).Select(c => c switch
+    {
+        '0' => 'o',
+        '1' or 'i' => 'l',
+        '5' => 's',
+        '2' => 'z',
+        '8' => 'b',
+        _ => c,
+    }));
+}

@@ -1,0 +1,46 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Web.Batches;
+using PreciseBeacon.Web.Hosting;
+using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;
+
+namespace PreciseBeacon.Web.Ledger;
+
+/// <summary>Slugs of a shortener that closes: looked at first, then taken over.</summary>
+public static class SlugImportEndpoints
+{
+    public static void MapSlugImport(this IEndpointRouteBuilder app)
+    {
+        var group = app.MapGroup("/api/v1/slugs").WithTags("Ledger");
+        group.MapPost("/read", ReadAsync).Produces<SlugImportAnswer>().WithMetadata(new RequestSizeLimitAttribute((SheetFile.MostMegabytes + 1L) << 20));
+        group.MapPost("/bring", BringAsync);
+    }
+
+    /// <summary>Reads a list, which is the body of the request: a sheet with a column of slugs and one of destinations.</summary>
+    private static async Task<IResult> ReadAsync(HttpContext context, SlugImport import, CancellationToken cancel)
+    {
+        var (file, refusal) = await UploadedFile.ReadAsync(context, SheetFile.MostMegabytes, "A list of slugs", cancel);
+        using (file)
+        {
+            if (refusal is not null)
+            {
+                return refusal;
+            }
+
+            try
+            {
+                return Results.Ok(await import.ReadAsync(file.ToArray(), cancel));
+            }
+            catch (ConventionException broken)
+            {
+                return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "slugs-refused", broken.Message);
+            }
+        }
+    }
+
+    private static async Task<Results<Ok<SlugImportAnswer>, ProblemHttpResult>> BringAsync(SlugsToBring slugs, SlugImport import, CancellationToken cancel)
+    {
+        var (answer, refusal) = await import.BringAsync(slugs.Rows ?? [], slugs.Printed, cancel);
+        return answer is null ? refusal! : TypedResults.Ok(answer);
+    }
+}

@@ -1,0 +1,44 @@
+namespace PreciseBeacon.BrowserTests;
+
+/// <summary>A tool that only knows a pattern: its key, its call, the click that follows, and what arrives.</summary>
+public sealed class KeyTests(RunningDemo demo) : IClassFixture<RunningDemo>
+{
+    [Fact]
+    public async Task A_tool_shortens_and_what_it_sends_arrives()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Orla Fenwick");
+        browser.Open($"{demo.Address}/workspace");
+        browser.Type("textbox", "What it is for", "Posting tool");
+        browser.Click("button", "Make a key");
+        browser.See("It is shown this once");
+        browser.Click("combobox", "Placement");
+        browser.Script<object>(
+            """
+            const pick = document.querySelector('select[aria-label="Placement"]');
+            Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set.call(pick, 'Members’ mail');
+            pick.dispatchEvent(new Event('change', { bubbles: true }));
+            return true;
+            """);
+        string pattern = browser.Until(
+            () => browser.Text().Split('\n').FirstOrDefault(l => l.StartsWith($"{demo.Address}/api/v1/shorten?key=pb_", StringComparison.Ordinal) && l.Contains("placement=Members", StringComparison.Ordinal)), "the pattern").Trim();
+
+        // The tool, which knows nothing but the pattern: the long link goes to its end.
+        using var tool = new HttpClient();
+        string shortUrl = await tool.GetStringAsync($"{pattern}http://{demo.GardenHost}/orchid-week?utm_campaign=orchid_week");
+        Assert.StartsWith($"http://{demo.ShortHost}/", shortUrl, StringComparison.Ordinal);
+        Assert.Equal(shortUrl, await tool.GetStringAsync($"{pattern}http://{demo.GardenHost}/orchid-week?utm_campaign=orchid_week"));
+
+        browser.Open(shortUrl);
+        browser.Until(() => browser.Url.Contains("utm_campaign=orchid_week", StringComparison.Ordinal) && browser.Url.Contains("utm_medium=email", StringComparison.Ordinal) ? "there" : null, "the page, with the placement's tags");
+        browser.Open($"{demo.Address}/arrivals");
+        browser.Until(() => browser.All("row").FirstOrDefault(r => r.Text.Contains("orchid_week", StringComparison.Ordinal)), "the campaign");
+
+        browser.Open($"{demo.Address}/workspace");
+        browser.Click("button", "Revoke Posting tool");
+        browser.See("revoked");
+        using var later = await tool.GetAsync($"{pattern}http://{demo.GardenHost}/orchid-week");
+        Assert.Equal(System.Net.HttpStatusCode.Unauthorized, later.StatusCode);
+        Assert.Empty(browser.Complaints);
+    }
+}

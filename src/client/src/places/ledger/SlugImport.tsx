@@ -134,7 +134,7 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
                   const [mark, says] = outcomes[row.outcome as keyof typeof outcomes];
                   return (
                     <tr key={i} className="align-top [&>td]:border-b [&>td]:border-line [&>td]:px-2 [&>td]:py-1.5">
-                      <td className="!pl-5 font-mono text-xs leading-5">{row.slug}</td>
+                      <td className="!pl-5 font-mono text-xs leading-5 whitespace-nowrap">{row.slug}</td>
                       <td className="max-w-md truncate font-mono text-xs leading-5" title={row.page}>
                         {row.page}
                       </td>

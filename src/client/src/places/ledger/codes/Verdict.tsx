@@ -15,6 +15,7 @@ export function Verdict({ code }: { code: Schema['CodeAnswer'] }) {
   const facts = code.facts;
   const verdict = code.verdict as keyof typeof marks;
   const side = facts.modules - 8;
+  const more = facts.notices.filter((n) => n.message !== code.sentence);
   return (
     <div className="flex flex-col gap-4">
       <div className="flex gap-2" role="status">
@@ -35,7 +36,7 @@ export function Verdict({ code }: { code: Schema['CodeAnswer'] }) {
           ))}
         </ul>
       )}
-      {facts.notices.length > 0 && <NoticeList notices={facts.notices} />}
+      {more.length > 0 && <NoticeList notices={more} />}
       <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 tabular-nums">
         <Fact name="Says" value={<span className="font-mono text-xs break-all">{facts.says}</span>} />
         <Fact

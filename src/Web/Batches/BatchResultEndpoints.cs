@@ -143,6 +143,7 @@ public static class BatchResultEndpoints
         }
 
         var style = new CodeStyle(mm, dpi);
+        var sample = new CodeSample();
         return Results.Stream(await PassingFile.WriteAsync(file => CodeZip.WriteAsync(file, NamedAsync(), png ? CodeFormat.Png : CodeFormat.Svg, clock.GetUtcNow(), cancel)), "application/zip", $"{Path.GetFileNameWithoutExtension(name)} – codes.zip");
 
         async IAsyncEnumerable<(string Name, CodeDrawing Code)> NamedAsync()
@@ -151,7 +152,13 @@ public static class BatchResultEndpoints
             {
                 if (link?.Code is { } says)
                 {
-                    yield return ($"{row.Number:D5} {says[(says.LastIndexOf('/') + 1)..]}", CodeDrawing.Of(says, style));
+                    var code = CodeDrawing.Of(says, style);
+                    if (sample.WhyNot(code) is { } reason)
+                    {
+                        throw new InvalidOperationException($"The code of row {row.Number} does not read: {reason}");
+                    }
+
+                    yield return ($"{row.Number:D5} {says[(says.LastIndexOf('/') + 1)..]}", code);
                 }
             }
         }

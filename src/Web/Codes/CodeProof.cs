@@ -11,9 +11,6 @@ public static class CodeProof
     public const string Unreadable = "unreadable";
     public const string Unproven = "unproven";
 
-    /// <summary>In bulk every code of a version that was not seen before is read, and one in so many of the rest (ours).</summary>
-    private const int SampleOf = 50;
-
     /// <summary>What is known about a code and whether it reads.</summary>
     public static CodeAnswer Prove(CodeDrawing drawing, string url)
     {
@@ -31,29 +28,21 @@ public static class CodeProof
     /// <summary>Why a code is not handed out; null when it is.</summary>
     public static string? WhyNot(CodeAnswer proof) => proof.Verdict == Unreadable ? proof.Sentence : null;
 
-    /// <summary>Proves many: each version once, and a sample of the rest.</summary>
+    /// <summary>Proves many by a sample; see <see cref="CodeSample"/>.</summary>
     /// <returns>How many were read, and the first that does not read, with the reason.</returns>
     public static (int Read, string? Says, string? Reason) ProveMany(IReadOnlyList<CodeDrawing> codes, CancellationToken cancel)
     {
-        var versions = new HashSet<int>();
-        int read = 0;
-        for (int i = 0; i < codes.Count; i++)
+        var sample = new CodeSample();
+        foreach (var code in codes)
         {
             cancel.ThrowIfCancellationRequested();
-            if (!versions.Add(codes[i].Matrix.Version) && i % SampleOf != 0)
+            if (sample.WhyNot(code) is { } reason)
             {
-                continue;
+                return (sample.Read, code.Says, reason);
             }
-
-            if (WhyNot(Prove(codes[i], codes[i].Says)) is { } reason)
-            {
-                return (read, codes[i].Says, reason);
-            }
-
-            read++;
         }
 
-        return (read, null, null);
+        return (sample.Read, null, null);
     }
 
     private static (string Verdict, string Sentence) Verdict(CodeFacts facts, List<TrialAnswer> trials)

@@ -33,16 +33,11 @@ public static class ResultEndpoints
     {
         if (await results.FindAsync(token, cancel) is not var (title, workspace, all, month))
         {
-            await (guesses.MayGuess(context.Connection.RemoteIpAddress)
-                ? PlainPage.WriteAsync(context, StatusCodes.Status404NotFound, "There is nothing here", "The address is not quite right, or the page was withdrawn. Ask whoever gave it to you for a new one.")
-                : PlainPage.WriteAsync(context, StatusCodes.Status429TooManyRequests, "Slow down", "Too many wrong addresses came from here; wait a minute and try again.", "60"));
+            await SecretPage.NobodyAsync(context, guesses);
             return;
         }
 
-        // The address is the key, so it is told to nobody and kept by nothing on the way.
-        context.Response.Headers.CacheControl = "private, no-store";
-        context.Response.Headers["Referrer-Policy"] = "no-referrer";
-        context.Response.Headers["X-Robots-Tag"] = "noindex, nofollow";
+        SecretPage.Guard(context);
         context.Response.ContentType = "text/html; charset=utf-8";
         await context.Response.WriteAsync(ResultsPage.Draw(title, workspace, all, month, SecurityHeaders.NonceOf(context)), cancel);
     }

@@ -26,7 +26,7 @@ public sealed class SlugImport(BeaconDb db, LinkWorkshop workshop, ConventionRea
     public const int Most = 10_000;
 
     private const int LongestTitle = 300;
-    private static readonly string[] SlugWords = ["slug", "short", "code", "key", "alias", "back half", "ending"];
+    private static readonly string[] SlugWords = ["slug", "short", "code", "key", "alias", "short link"];
     private static readonly string[] PageWords = ["destination", "long", "target", "page", "original", "url", "leads"];
     private static readonly string[] TitleWords = ["title", "name", "label", "description"];
 

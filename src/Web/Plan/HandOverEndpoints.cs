@@ -43,7 +43,7 @@ public static class HandOverEndpoints
     {
         if (await handOvers.FindAsync(token, cancel) is not var (page, workspace))
         {
-            await NobodyAsync(context, guesses);
+            await SecretPage.NobodyAsync(context, guesses);
             return;
         }
 
@@ -53,7 +53,7 @@ public static class HandOverEndpoints
             await handOvers.CountAsync(page, cancel);
         }
 
-        Guard(context);
+        SecretPage.Guard(context);
         context.Response.ContentType = "text/html; charset=utf-8";
         await context.Response.WriteAsync(HandOverPage.Draw(page, workspace, await handOvers.LinksAsync(page, texts, cancel), SecurityHeaders.NonceOf(context)), cancel);
     }
@@ -74,23 +74,11 @@ public static class HandOverEndpoints
     {
         if (await handOvers.FindAsync(token, cancel) is not var (page, _))
         {
-            await NobodyAsync(context, guesses);
+            await SecretPage.NobodyAsync(context, guesses);
             return Results.Empty;
         }
 
-        Guard(context);
+        SecretPage.Guard(context);
         return draw(await handOvers.LinksAsync(page, texts, cancel));
     }
-
-    /// <summary>The address is the key, so it is told to nobody and kept by nothing on the way.</summary>
-    private static void Guard(HttpContext context)
-    {
-        context.Response.Headers.CacheControl = "private, no-store";
-        context.Response.Headers["Referrer-Policy"] = "no-referrer";
-        context.Response.Headers["X-Robots-Tag"] = "noindex, nofollow";
-    }
-
-    private static Task NobodyAsync(HttpContext context, GuessThrottle guesses) => guesses.MayGuess(context.Connection.RemoteIpAddress)
-        ? PlainPage.WriteAsync(context, StatusCodes.Status404NotFound, "There is nothing here", "The address is not quite right, or the page was withdrawn. Ask whoever gave it to you for a new one.")
-        : PlainPage.WriteAsync(context, StatusCodes.Status429TooManyRequests, "Slow down", "Too many wrong addresses came from here; wait a minute and try again.", "60");
 }

@@ -248,6 +248,7 @@ public sealed class Browser : IDisposable
         "textbox" => "input:not([type=date]), textarea",
         "combobox" => "select, [role=combobox]",
         "row" => "tr, [role=row]",
+        "columnheader" => "th, [role=columnheader]",
         "checkbox" => "input[type=checkbox], [role=checkbox]",
         "heading" => "h1, h2, h3",
         "img" => "img, [role=img]",

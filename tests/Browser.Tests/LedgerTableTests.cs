@@ -1,0 +1,48 @@
+namespace PreciseBeacon.BrowserTests;
+
+/// <summary>The Ledger as a table: columns of one's own, an order, many links put away and brought back.</summary>
+public sealed class LedgerTableTests(RunningDemo demo) : IClassFixture<RunningDemo>
+{
+    [Fact]
+    public void Columns_are_kept_and_many_links_are_put_away_and_brought_back()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Tomas Birch");
+        browser.Open($"{demo.Address}/ledger");
+        browser.Click("button", "Columns");
+        browser.Click("checkbox", "Made by");
+        browser.Open($"{demo.Address}/ledger?search=Station%20poster");
+        browser.Find("columnheader", "Made by");
+        string found = browser.Until(() => browser.Text().Split('\n').FirstOrDefault(l => l.EndsWith(" links", StringComparison.Ordinal)), "how many there are");
+
+        browser.Click("checkbox", "Choose all on this page");
+        browser.Click("button", "Put away");
+        browser.See($"{found} will be put away; their short links go on.");
+        browser.Click("button", "Put them away");
+        browser.See("No link is like that");
+        browser.Click("button", "Undo");
+        browser.See(found);
+
+        browser.Click("button", "Link");
+        browser.Until(() => browser.Url.Contains("order=title", StringComparison.Ordinal) ? "ordered" : null, "the order in the address");
+        Assert.Empty(browser.Complaints);
+    }
+
+    [Fact]
+    public void Slugs_of_a_list_are_looked_at_and_taken_over()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Tomas Birch");
+        browser.Open($"{demo.Address}/ledger");
+        browser.Click("button", "Take over slugs");
+        browser.Type("textbox", "Or paste it", $"slug,destination\nfern-walk,http://{demo.GardenHost}/visit?utm_source=leaflet\nFern-Walk,http://{demo.GardenHost}/shop\n");
+        browser.Click("button", "Look at it");
+        browser.See("1 can be taken over · 1 can’t");
+        browser.See("Line 1 has the same slug; ours ignore capitals.");
+        browser.Click("button", "Take over 1");
+        browser.See("1 taken over");
+        browser.Open($"http://{demo.ShortHost}/FERN-WALK");
+        browser.Until(() => browser.Url.EndsWith("/visit?utm_source=leaflet", StringComparison.Ordinal) ? "there" : null, "the page it always led to");
+        Assert.Empty(browser.Complaints);
+    }
+}

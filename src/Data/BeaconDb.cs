@@ -27,6 +27,8 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
 
     public DbSet<ApprovedHost> ApprovedHosts => Set<ApprovedHost>();
 
+    public DbSet<RefusedHost> RefusedHosts => Set<RefusedHost>();
+
     public DbSet<ShortDomain> ShortDomains => Set<ShortDomain>();
 
     public DbSet<Member> Members => Set<Member>();
@@ -108,7 +110,11 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<Site>().HasIndex(s => s.MeasuringKey).IsUnique();
         builder.Entity<SiteHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();
         builder.Entity<ApprovedHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();
+        builder.Entity<RefusedHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();
         builder.Entity<ShortDomain>().HasIndex(d => d.Host).IsUnique();
+        builder.Entity<ShortDomain>().Property(d => d.IsFirst).HasDefaultValue(false);
+        builder.Entity<ShortDomain>().Property(d => d.Proof).HasDefaultValueSql("md5(gen_random_uuid()::text)");
+        builder.Entity<ShortDomain>().HasIndex(d => d.WorkspaceId).IsUnique().HasFilter("is_first").HasDatabaseName("ix_short_domains_first");
         builder.Entity<Member>().HasIndex(m => new { m.UserId, m.WorkspaceId }).IsUnique();
         builder.Entity<ApiKey>().HasIndex(k => k.Hash).IsUnique();
         builder.Entity<ConventionVersion>().HasIndex(v => new { v.WorkspaceId, v.Number }).IsUnique();
@@ -172,6 +178,8 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<Link>().Property(l => l.WithoutTags).HasDefaultValue(false);
         builder.Entity<Link>().Property(l => l.Carries).HasDefaultValue(CarriedParameters.Nothing);
         builder.Entity<Link>().Property(l => l.Uses).HasDefaultValue(0L);
+        builder.Entity<Link>().Property(l => l.Topics).HasDefaultValueSql("'{}'");
+        builder.Entity<Link>().HasIndex(l => l.Topics).HasMethod("gin").HasFilter("topics <> '{}'");
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.Uses, l.Id });
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.LastUsedAt, l.Id });
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.Title, l.Id });
@@ -186,6 +194,7 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<ShortLink>().HasIndex(s => new { s.LinkId, s.Use }).IsUnique();
         builder.Entity<IdempotentAnswer>().HasKey(a => new { a.WorkspaceId, a.Key });
         builder.Entity<ChangeLogEntry>().HasIndex(c => new { c.WorkspaceId, c.ThingId, c.At });
+        builder.Entity<ChangeLogEntry>().HasIndex(c => c.ChangeId).HasFilter("change_id is not null");
         builder.Entity<ChangeLogEntry>().Property(c => c.Before).HasColumnType("jsonb");
         builder.Entity<ChangeLogEntry>().Property(c => c.After).HasColumnType("jsonb");
         builder.Entity<IdempotentAnswer>().Property(c => c.Answer).HasColumnType("jsonb");

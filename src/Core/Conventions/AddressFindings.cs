@@ -9,7 +9,11 @@ public static class AddressFindings
     /// <summary>Says what there is to say about an accepted destination as it was typed.</summary>
     public static void Say(Convention convention, Destination destination, LinkSettings settings, LinkFacts facts, ICollection<Notice> notices)
     {
-        if (!facts.IsOwnOrApproved(destination.HostAndPort))
+        if (facts.WhyRefused(destination.HostAndPort) is { } refused)
+        {
+            notices.Add(Notice.Of(facts.ShortHosts.Contains(destination.HostAndPort) ? NoticeRules.LeadsToShortLink : NoticeRules.HostRefused, null, refused));
+        }
+        else if (!facts.IsOwnOrApproved(destination.HostAndPort))
         {
             notices.Add(Notice.Of(
                 NoticeRules.HostNotApproved, null,

@@ -13,6 +13,12 @@ public sealed record LinkFacts(
     IReadOnlySet<string> HttpsHosts,
     DateOnly Today)
 {
+    /// <summary>Hosts that nothing may lead to, without a port; those below them are meant too.</summary>
+    public IReadOnlySet<string> RefusedHosts { get; init; } = new HashSet<string>();
+
+    /// <summary>The workspace's own short domains, with a port where there is one.</summary>
+    public IReadOnlySet<string> ShortHosts { get; init; } = new HashSet<string>();
+
     /// <summary>Values of sealed links by their code, for the codes that were looked up.</summary>
     public IReadOnlyDictionary<string, IReadOnlyDictionary<string, string>> Sealed { get; init; } = new Dictionary<string, IReadOnlyDictionary<string, string>>();
 
@@ -20,5 +26,12 @@ public sealed record LinkFacts(
     public static LinkFacts None(DateOnly today) =>
         new(new Dictionary<string, TagStyle>(), new HashSet<string>(), new HashSet<string>(), today);
 
-    public bool IsOwnOrApproved(string host) => OwnHosts.ContainsKey(host) || ApprovedHosts.Contains(host);
+    /// <summary>Whether links may lead to a host at once; one that is refused is not, even where it was approved before.</summary>
+    public bool IsOwnOrApproved(string host) => (OwnHosts.ContainsKey(host) || ApprovedHosts.Contains(host)) && Core.Outside.RefusedHosts.Find(RefusedHosts, host) is null;
+
+    /// <summary>Why nothing may ever lead to a host, in one sentence; null where it may, or may once it is approved.</summary>
+    public string? WhyRefused(string host) =>
+        Core.Outside.RefusedHosts.Find(RefusedHosts, host) is { } refused ? $"{host} is on the list of hosts that are never allowed{(host.StartsWith(refused, StringComparison.Ordinal) ? "" : $", as part of {refused}")}; take another page, or ask an owner."
+        : ShortHosts.Contains(host) ? $"{host} is a short domain of your own, so a click would be counted twice; take the page the short link leads to."
+        : null;
 }

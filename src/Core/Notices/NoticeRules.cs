@@ -8,6 +8,8 @@ public static class NoticeRules
     public static readonly NoticeRule AddressTrimmed = Note("address-trimmed", "White space or invisible characters around the address were taken away.", "“ https://marrowmere.example/visit”");
     public static readonly NoticeRule InvisibleInAddress = Look("invisible-in-address", "The address has an invisible character inside.", "a zero-width space inside the path");
     public static readonly NoticeRule HostNotApproved = Look("host-not-approved", "The host is neither one of the workspace's sites nor approved.", "https://elsewhere.example/");
+    public static readonly NoticeRule HostRefused = Guard("host-refused", "The host is one that nothing of this workspace may lead to.", "https://refused.example/, where an owner put refused.example on the list");
+    public static readonly NoticeRule LeadsToShortLink = Guard("leads-to-short-link", "The page is a short link of the workspace itself.", "https://mmr.example/lanterns");
     public static readonly NoticeRule HttpWhereHttps = Look("http-where-https", "The address begins with http although the site answers https.", "http://marrowmere.example/");
     public static readonly NoticeRule UrlLong = Look("url-long", "The URL is longer than 2,000 octets (common practice).", "a page's query of 2,100 characters");
     public static readonly NoticeRule UrlTooLong = Guard("url-too-long", "The URL is longer than 8,000 octets (RFC 9110, section 4.1).", "a page's query of 8,100 characters");

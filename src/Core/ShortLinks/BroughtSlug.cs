@@ -17,18 +17,4 @@ public sealed record BroughtSlug(string Slug, string? Problem)
             : slug.Length == 0 ? new BroughtSlug("", "There is no slug in this line.")
             : new BroughtSlug(slug, SlugMaker.WhyRefused(slug));
     }
-
-    /// <summary>
-    /// The slug as it looks: letters and digits that are taken for each other fall together, so that two slugs somebody
-    /// could confuse when reading them off paper are told (ours).
-    /// </summary>
-    public static string LooksOf(string slug) => string.Concat(slug.ToLowerInvariant().Replace("rn", "m", StringComparison.Ordinal).Replace("vv", "w", StringComparison.Ordinal).Select(c => c switch
-    {
-        '0' => 'o',
-        '1' or 'i' => 'l',
-        '5' => 's',
-        '2' => 'z',
-        '8' => 'b',
-        _ => c,
-    }));
 }

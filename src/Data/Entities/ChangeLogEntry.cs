@@ -16,6 +16,9 @@ public sealed class ChangeLogEntry : IWorkspaceRow
 
     public Guid ThingId { get; set; }
 
+    /// <summary>Shared by entries of things that were changed in one go, so that it can be taken back as a whole; null for others.</summary>
+    public Guid? ChangeId { get; set; }
+
     /// <summary>JSON, or null when it is new.</summary>
     public string? Before { get; set; }
 

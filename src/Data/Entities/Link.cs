@@ -86,6 +86,9 @@ public sealed class Link : IWorkspaceRow
     /// <summary>Grows with every change of where its short links lead.</summary>
     public int RouteRevision { get; set; }
 
+    /// <summary>Words of the workspace's own to find it by, lower case, in the order of the alphabet; they are in no address.</summary>
+    public string[] Topics { get; set; } = [];
+
     /// <summary>Set once it is put away; its short links go on.</summary>
     public DateTimeOffset? RetiredAt { get; set; }
 

@@ -730,6 +730,10 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("jsonb")
                         .HasColumnName("before");
 
+                    b.Property<Guid?>("ChangeId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("change_id");
+
                     b.Property<Guid>("ThingId")
                         .HasColumnType("uuid")
                         .HasColumnName("thing_id");
@@ -750,6 +754,10 @@ namespace PreciseBeacon.Data.Migrations
 
                     b.HasKey("Id")
                         .HasName("pk_change_log");
+
+                    b.HasIndex("ChangeId")
+                        .HasDatabaseName("ix_change_log_change_id")
+                        .HasFilter("change_id is not null");
 
                     b.HasIndex("WorkspaceId", "ThingId", "At")
                         .HasDatabaseName("ix_change_log_workspace_id_thing_id_at");
@@ -1214,6 +1222,13 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("title");
 
+                    b.PrimitiveCollection<string[]>("Topics")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text[]")
+                        .HasColumnName("topics")
+                        .HasDefaultValueSql("'{}'");
+
                     b.Property<string>("Turns")
                         .HasColumnType("jsonb")
                         .HasColumnName("turns");
@@ -1262,6 +1277,12 @@ namespace PreciseBeacon.Data.Migrations
 
                     NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Title"), "gin");
                     NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("Title"), new[] { "gin_trgm_ops" });
+
+                    b.HasIndex("Topics")
+                        .HasDatabaseName("ix_links_topics")
+                        .HasFilter("topics <> '{}'");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Topics"), "gin");
 
                     b.HasIndex("Url")
                         .HasDatabaseName("ix_links_url_parts");
@@ -1671,6 +1692,41 @@ namespace PreciseBeacon.Data.Migrations
                     b.ToTable("planned_links", (string)null);
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.RefusedHost", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Host")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("host");
+
+                    b.Property<DateTimeOffset>("RefusedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("refused_at");
+
+                    b.Property<string>("RefusedBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("refused_by");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_refused_hosts");
+
+                    b.HasIndex("WorkspaceId", "Host")
+                        .IsUnique()
+                        .HasDatabaseName("ix_refused_hosts_workspace_id_host");
+
+                    b.ToTable("refused_hosts", (string)null);
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.ResultPage", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1857,10 +1913,31 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<DateTimeOffset?>("CheckedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("checked_at");
+
                     b.Property<string>("Host")
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("host");
+
+                    b.Property<bool>("IsFirst")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("boolean")
+                        .HasDefaultValue(false)
+                        .HasColumnName("is_first");
+
+                    b.Property<string>("Problem")
+                        .HasColumnType("text")
+                        .HasColumnName("problem");
+
+                    b.Property<string>("Proof")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasColumnName("proof")
+                        .HasDefaultValueSql("md5(gen_random_uuid()::text)");
 
                     b.Property<string>("Scheme")
                         .IsRequired()
@@ -1879,7 +1956,9 @@ namespace PreciseBeacon.Data.Migrations
                         .HasDatabaseName("ix_short_domains_host");
 
                     b.HasIndex("WorkspaceId")
-                        .HasDatabaseName("ix_short_domains_workspace_id");
+                        .IsUnique()
+                        .HasDatabaseName("ix_short_domains_first")
+                        .HasFilter("is_first");
 
                     b.ToTable("short_domains", (string)null);
                 });
@@ -2515,6 +2594,16 @@ namespace PreciseBeacon.Data.Migrations
                     b.Navigation("Link");
 
                     b.Navigation("Placement");
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.RefusedHost", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_refused_hosts_workspaces_workspace_id");
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.ResultPage", b =>

@@ -61,7 +61,7 @@ public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserM
             VisitorIdKey = RandomNumberGenerator.GetBytes(32),
             Hosts = [new SiteHost { Host = site.HostAndPort, AnswersHttps = site.Scheme == "https" }],
         });
-        db.ShortDomains.Add(new ShortDomain { Host = shortHost!.HostAndPort, Scheme = shortHost.Scheme });
+        db.ShortDomains.Add(new ShortDomain { Host = shortHost!.HostAndPort, Scheme = shortHost.Scheme, IsFirst = true });
         var start = StartingConventions.All.FirstOrDefault(s => s.Name == request.Start) ?? StartingConventions.Plain;
         db.ConventionVersions.Add(ConventionRows.FirstVersion(start.Document, clock.GetUtcNow()));
         db.Placements.AddRange(StartingConventions.Placements.Select((p, i) => new Placement

@@ -98,20 +98,20 @@ public static class ComposeEndpoints
     }
 
     private static async Task<Results<Ok<SaveManyAnswer>, ProblemHttpResult>> SaveManyAsync(
-        ComposeManyRequest request, HttpContext context, LinkWorkshop workshop, LinkMaker maker, OnceOnly once, CancellationToken cancel)
+        ComposeManyRequest request, HttpContext context, LinkWorkshop workshop, LinkMaker maker, LinkRoutes routes, OnceOnly once, CancellationToken cancel)
     {
         if (WhyWrong(request.Links) is { } refusal)
         {
             return refusal;
         }
 
-        var (answer, refused) = await SaveAllAsync(request, context, workshop, maker, once, null, cancel);
+        var (answer, refused) = await SaveAllAsync(request, context, workshop, maker, routes, once, null, cancel);
         return refused is not null ? refused : TypedResults.Ok(answer!);
     }
 
     /// <summary>Saves like <c>links/many</c> and tells on the way how far it is, one line of JSON each time.</summary>
     private static async Task<IResult> SaveManyWithProgressAsync(
-        ComposeManyRequest request, HttpContext context, LinkWorkshop workshop, LinkMaker maker, OnceOnly once, CancellationToken cancel)
+        ComposeManyRequest request, HttpContext context, LinkWorkshop workshop, LinkMaker maker, LinkRoutes routes, OnceOnly once, CancellationToken cancel)
     {
         if (WhyWrong(request.Links) is { } refusal)
         {
@@ -120,7 +120,7 @@ public static class ComposeEndpoints
 
         int total = request.Links.Count;
         await TellAsync(new SaveProgress(0, total, null, null));
-        var (answer, refused) = await SaveAllAsync(request, context, workshop, maker, once, done => TellAsync(new SaveProgress(done, total, null, null)), cancel);
+        var (answer, refused) = await SaveAllAsync(request, context, workshop, maker, routes, once, done => TellAsync(new SaveProgress(done, total, null, null)), cancel);
         await TellAsync(new SaveProgress(answer?.Saved ?? 0, total, answer, refused?.ProblemDetails.Detail));
         return Results.Empty;
 
@@ -128,7 +128,7 @@ public static class ComposeEndpoints
     }
 
     private static Task<(SaveManyAnswer? Answer, ProblemHttpResult? Refusal)> SaveAllAsync(
-        ComposeManyRequest request, HttpContext context, LinkWorkshop workshop, LinkMaker maker, OnceOnly once, Func<int, Task>? stored, CancellationToken cancel) =>
+        ComposeManyRequest request, HttpContext context, LinkWorkshop workshop, LinkMaker maker, LinkRoutes routes, OnceOnly once, Func<int, Task>? stored, CancellationToken cancel) =>
         once.RunAsync<SaveManyAnswer>(
             context.Request.Headers[IdempotencyHeader],
             request,
@@ -136,6 +136,14 @@ public static class ComposeEndpoints
             {
                 var worked = await workshop.ComposeAsync(request.Links, cancel);
                 var saved = await maker.SaveAsync(worked, BeaconClaims.NameOf(context.User), cancel, stored);
+                foreach (var (place, link) in saved)
+                {
+                    if (request.Links[place].Ending is { } ending && await routes.EndAsync(link.Id, ending, cancel) is { } problem)
+                    {
+                        throw new RefusedException(problem);
+                    }
+                }
+
                 return new SaveManyAnswer([.. worked.Select((w, i) => new SaveOutcome(saved.GetValueOrDefault(i), w.Answer))], saved.Count);
             },
             cancel);

@@ -12,7 +12,8 @@ namespace PreciseBeacon.Web.Compose;
 /// <param name="Title">What the link is called.</param>
 /// <param name="Slug">A chosen slug for the short link in texts; made up where it is left out.</param>
 /// <param name="Shorten">False makes no short link and no code.</param>
-/// <param name="Ending">When its short links end, and where they lead then; only where one link is saved.</param>
+/// <param name="ShortDomain">Id or host of the short domain; the workspace's first where it is left out.</param>
+/// <param name="Ending">When its short links end, and where they lead then.</param>
 public sealed record ComposeRequest(
     string? Destination,
     string? Campaign = null,
@@ -23,6 +24,7 @@ public sealed record ComposeRequest(
     string? Title = null,
     string? Slug = null,
     bool Shorten = true,
+    string? ShortDomain = null,
     Ending? Ending = null);
 
 /// <summary>Several links at once, at most 1,000.</summary>

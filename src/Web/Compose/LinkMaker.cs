@@ -7,13 +7,14 @@ using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Links;
+using PreciseBeacon.Web.Addresses;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Redirects;
 
 namespace PreciseBeacon.Web.Compose;
 
 /// <summary>Stores composed links with their short links: all of them or none.</summary>
-public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
+public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs, TimeProvider clock)
 {
     private const int MostTries = 4;
     private const int AtOnce = 200;
@@ -38,7 +39,7 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
             {
                 foreach (var (place, link) in some)
                 {
-                    saved[place] = SavedLink.Of(link, domain, worked[place].Answer);
+                    saved[place] = SavedLink.Of(link, domain.Of(worked[place]), worked[place].Answer);
                 }
 
                 await (stored?.Invoke(saved.Count) ?? Task.CompletedTask);
@@ -67,20 +68,20 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
         return ids;
     }
 
-    private async Task StoreAllAsync(IReadOnlyList<WorkedLink> worked, string who, int atOnce, Func<Dictionary<int, Link>, ShortDomain?, Task> stored, CancellationToken cancel)
+    private async Task StoreAllAsync(IReadOnlyList<WorkedLink> worked, string who, int atOnce, Func<Dictionary<int, Link>, ChosenDomains, Task> stored, CancellationToken cancel)
     {
-        var domain = await db.ShortDomains.AsNoTracking().OrderBy(d => d.Id).FirstOrDefaultAsync(cancel);
+        var domain = await domains.ChosenAsync(cancel);
         foreach (int[] places in Enumerable.Range(0, worked.Count).Where(i => worked[i].Composed.Ready).Chunk(atOnce))
         {
             await stored(await SaveSomeAsync(worked, places, who, domain, cancel), domain);
         }
     }
 
-    private async Task<Dictionary<int, Link>> SaveSomeAsync(IReadOnlyList<WorkedLink> worked, int[] places, string who, ShortDomain? domain, CancellationToken cancel)
+    private async Task<Dictionary<int, Link>> SaveSomeAsync(IReadOnlyList<WorkedLink> worked, int[] places, string who, ChosenDomains domain, CancellationToken cancel)
     {
         List<WorkedLink> some = [.. places.Select(p => worked[p])];
         var used = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
-        var made = places.ToDictionary(p => p, p => Make(worked[p], who, domain, used));
+        var made = places.ToDictionary(p => p, p => Make(worked[p], who, domain.Of(worked[p]), used));
         for (int attempt = 1; ; attempt++)
         {
             await AskForHostsAsync(some, who, cancel);
@@ -103,19 +104,16 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
     }
 
     /// <summary>Slugs that somebody else took in the meantime are made again, the others kept: among many, one that clashes is to be expected.</summary>
-    private async Task MakeOtherSlugsAsync(IReadOnlyCollection<Link> made, ShortDomain? domain, HashSet<string> used, CancellationToken cancel)
+    private async Task MakeOtherSlugsAsync(IReadOnlyCollection<Link> made, ChosenDomains domain, HashSet<string> used, CancellationToken cancel)
     {
-        if (domain is null)
+        foreach (var wanted in made.SelectMany(l => l.ShortLinks).GroupBy(s => s.ShortDomainId))
         {
-            return;
-        }
-
-        var wanted = made.SelectMany(l => l.ShortLinks).ToList();
-        var slugs = wanted.Select(s => s.Slug).ToList();
-        var taken = (await db.ShortLinks.IgnoreQueryFilters().Where(s => s.ShortDomainId == domain.Id && slugs.Contains(s.Slug)).Select(s => s.Slug).ToListAsync(cancel)).ToHashSet();
-        foreach (var clashing in wanted.Where(s => taken.Contains(s.Slug)))
-        {
-            clashing.Slug = FreeSlug(domain, used);
+            var slugs = wanted.Select(s => s.Slug).ToList();
+            var taken = (await db.ShortLinks.IgnoreQueryFilters().Where(s => s.ShortDomainId == wanted.Key && slugs.Contains(s.Slug)).Select(s => s.Slug).ToListAsync(cancel)).ToHashSet();
+            foreach (var clashing in wanted.Where(s => taken.Contains(s.Slug)))
+            {
+                clashing.Slug = FreeSlug(domain.ById(wanted.Key), used);
+            }
         }
     }
 
@@ -185,11 +183,22 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
         };
         if (worked.Request.Shorten && domain is not null)
         {
-            string text = string.IsNullOrWhiteSpace(worked.Request.Slug) ? FreeSlug(domain, used) : worked.Request.Slug.Trim().ToLowerInvariant();
-            link.ShortLinks = [Short(text, ShortLinkUse.Text), Short(FreeSlug(domain, used), ShortLinkUse.Code)];
+            link.ShortLinks = MakeShort(link, domain, worked.Request.Slug, approved, used);
         }
 
         return link;
+    }
+
+    /// <summary>Two short links for a link: one for texts, and one for its code.</summary>
+    /// <param name="link">The link.</param>
+    /// <param name="domain">Where they stand.</param>
+    /// <param name="chosen">A slug for the one in texts; made up where it is null or empty.</param>
+    /// <param name="approved">Whether they may lead on at once.</param>
+    /// <param name="used">Slugs given to other links in the same step; these two are added.</param>
+    public List<ShortLink> MakeShort(Link link, ShortDomain domain, string? chosen, bool approved, HashSet<string> used)
+    {
+        string text = string.IsNullOrWhiteSpace(chosen) ? FreeSlug(domain, used) : chosen.Trim().ToLowerInvariant();
+        return [Short(text, ShortLinkUse.Text), Short(FreeSlug(domain, used), ShortLinkUse.Code)];
 
         ShortLink Short(string slug, ShortLinkUse use) => new()
         {
@@ -198,7 +207,7 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
             Use = use,
             State = approved ? ShortLinkState.Live : ShortLinkState.Waiting,
             Target = link.Url,
-            CreatedAt = now,
+            CreatedAt = clock.GetUtcNow(),
         };
     }
 
@@ -243,21 +252,24 @@ public sealed class LinkMaker(BeaconDb db, SlugTable slugs, TimeProvider clock)
     }
 
     /// <summary>A made-up slug that clashed is simply made again; a chosen one is somebody else's.</summary>
-    private async Task RefuseTakenAsync(IReadOnlyList<WorkedLink> worked, ShortDomain? domain, CancellationToken cancel)
+    private async Task RefuseTakenAsync(IReadOnlyList<WorkedLink> worked, ChosenDomains domain, CancellationToken cancel)
     {
-        var chosen = worked.Select(w => w.Request.Slug?.Trim().ToLowerInvariant()).Where(s => !string.IsNullOrEmpty(s)).ToList();
-        if (chosen.Count != chosen.Distinct().Count())
+        foreach (var onOne in worked.Where(w => !string.IsNullOrWhiteSpace(w.Request.Slug)).GroupBy(w => domain.Of(w)?.Id))
         {
-            throw SlugTaken(chosen.GroupBy(s => s).First(g => g.Count() > 1).Key!);
-        }
+            var chosen = onOne.Select(w => w.Request.Slug!.Trim().ToLowerInvariant()).ToList();
+            if (chosen.Count != chosen.Distinct().Count())
+            {
+                throw SlugTaken(chosen.GroupBy(s => s).First(g => g.Count() > 1).Key);
+            }
 
-        string? taken = await db.ShortLinks.IgnoreQueryFilters()
-            .Where(s => s.ShortDomainId == domain!.Id && chosen.Contains(s.Slug))
-            .Select(s => s.Slug)
-            .FirstOrDefaultAsync(cancel);
-        if (taken is not null)
-        {
-            throw SlugTaken(taken);
+            string? taken = await db.ShortLinks.IgnoreQueryFilters()
+                .Where(s => s.ShortDomainId == onOne.Key && chosen.Contains(s.Slug))
+                .Select(s => s.Slug)
+                .FirstOrDefaultAsync(cancel);
+            if (taken is not null)
+            {
+                throw SlugTaken(taken);
+            }
         }
     }
 

@@ -93,7 +93,11 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
             hosts.ToDictionary(h => h.Host, h => h.Style),
             approved.ToHashSet(),
             hosts.Where(h => h.AnswersHttps).Select(h => h.Host).ToHashSet(),
-            WorkspaceDay.At(clock.GetUtcNow(), workspace.TimeZone));
+            WorkspaceDay.At(clock.GetUtcNow(), workspace.TimeZone))
+        {
+            RefusedHosts = (await db.RefusedHosts.Select(h => h.Host).ToListAsync(cancel)).ToHashSet(),
+            ShortHosts = (await db.ShortDomains.Select(d => d.Host).ToListAsync(cancel)).ToHashSet(),
+        };
     }
 
     private static WorkedLink Work(

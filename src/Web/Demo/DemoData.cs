@@ -149,7 +149,7 @@ public sealed class DemoData(
             VisitorIdKey = RandomNumberGenerator.GetBytes(32),
             Hosts = [new SiteHost { Host = options.Value.DemoSiteHost }],
         });
-        db.ShortDomains.Add(new ShortDomain { Host = options.Value.DemoShortHost, Scheme = "http" });
+        db.ShortDomains.Add(new ShortDomain { Host = options.Value.DemoShortHost, Scheme = "http", IsFirst = true });
         // The files to try name the garden's host as documents do.
         db.ApprovedHosts.Add(new ApprovedHost
         {

@@ -16,6 +16,7 @@ using PreciseBeacon.Data.Reports;
 using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Data.Workspaces;
 using PreciseBeacon.Web.Accounts;
+using PreciseBeacon.Web.Addresses;
 using PreciseBeacon.Web.Arrivals;
 using PreciseBeacon.Web.Audits;
 using PreciseBeacon.Web.Batches;
@@ -160,8 +161,15 @@ public static class BeaconApp
         services.AddScoped<LinkResults>();
         services.AddScoped<KeyRing>();
         services.AddScoped<ManyLinks>();
+        services.AddScoped<LinkFilings>();
+        services.AddScoped<LinkHistory>();
+        services.AddScoped<LinkGroups>();
         services.AddScoped<SlugImport>();
+        services.AddScoped<SlugAdvice>();
+        services.AddScoped<WaitingLinks>();
         services.AddScoped<HostApproval>();
+        services.AddScoped<ShortDomains>();
+        services.AddScoped<RefusedHostList>();
         services.AddScoped<LinkRoutes>();
         services.AddScoped<WherePage>();
         services.AddScoped<EffectCounter>();
@@ -255,6 +263,7 @@ public static class BeaconApp
         app.MapCodes();
         app.MapResults();
         app.MapSlugImport();
+        app.MapAddresses();
         app.MapKeys();
         app.MapArrivals();
     }

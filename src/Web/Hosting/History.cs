@@ -16,13 +16,14 @@ public sealed class History(BeaconDb db, TimeProvider clock, IHttpContextAccesso
     /// <summary>Name of the person or key that asks.</summary>
     public string Who => BeaconClaims.NameOf(request.HttpContext?.User ?? new ClaimsPrincipal());
 
-    /// <summary>Adds an entry; <paramref name="before"/> is null for something new, <paramref name="after"/> for something gone.</summary>
-    public void Add(string what, Guid thing, object? before, object? after) => db.ChangeLog.Add(new ChangeLogEntry
+    /// <summary>Adds an entry; <paramref name="before"/> is null for something new, <paramref name="after"/> for something gone; <paramref name="change"/> is shared by what is changed in one go.</summary>
+    public void Add(string what, Guid thing, object? before, object? after, Guid? change = null) => db.ChangeLog.Add(new ChangeLogEntry
     {
         At = clock.GetUtcNow(),
         Who = Who,
         What = what,
         ThingId = thing,
+        ChangeId = change,
         Before = before is null ? null : JsonSerializer.Serialize(before, Json),
         After = after is null ? null : JsonSerializer.Serialize(after, Json),
     });

@@ -1,13 +1,12 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
-using PreciseBeacon.Core.Links;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>An owner lets links lead to a foreign host; the short links that waited for it begin to work.</summary>
-public sealed class HostApproval(BeaconDb db, TimeProvider clock)
+public sealed class HostApproval(BeaconDb db, WaitingLinks waiting, TimeProvider clock)
 {
     /// <summary>Approves a host.</summary>
     /// <returns>False when the workspace has no such host.</returns>
@@ -30,15 +29,8 @@ public sealed class HostApproval(BeaconDb db, TimeProvider clock)
             ThingId = host.Id,
             After = JsonSerializer.Serialize(new { host.Host, approved = true }, JsonSerializerOptions.Web),
         });
-        foreach (var waiting in await db.ShortLinks.Where(s => s.State == ShortLinkState.Waiting).ToListAsync(cancel))
-        {
-            if (DestinationReader.Read(waiting.Target).Destination?.HostAndPort == host.Host)
-            {
-                waiting.State = ShortLinkState.Live;
-            }
-        }
-
         await db.SaveChangesAsync(cancel);
+        await waiting.WakeAsync(cancel);
         return true;
     }
 }

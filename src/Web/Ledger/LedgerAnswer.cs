@@ -5,7 +5,7 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>One page of the Ledger, in the order asked for.</summary>
-/// <param name="Total">How many there are, counted up to 100,000.</param>
+/// <param name="Total">How many there are, counted up to 10,000.</param>
 /// <param name="AndMore">True when there are more than were counted.</param>
 public sealed record LedgerAnswer(IReadOnlyList<LedgerRow> Links, int Total, bool AndMore, int Page, int PageSize, IReadOnlyList<HostAnswer> WaitingHosts);
 
@@ -17,6 +17,7 @@ public sealed record LedgerAnswer(IReadOnlyList<LedgerRow> Links, int Total, boo
 /// <param name="Unique">Distinct daily visitors behind both, added up over days.</param>
 /// <param name="Others">Hits that were no person's click: crawlers, prefetches, header requests, double taps.</param>
 /// <param name="Cost">Clicks and scans × the placement's cost per click; null where it has none.</param>
+/// <param name="Topics">Words of the workspace's own to find it by.</param>
 /// <param name="Notices">What the convention that holds now says about the link's values, notes left out.</param>
 /// <param name="Visits">Visits that arrived with the link's exact tags since it was made, by the short link or without it.</param>
 public sealed record LedgerRow(
@@ -47,6 +48,7 @@ public sealed record LedgerRow(
     long Conversions,
     decimal? ConversionRate,
     Money Revenue,
+    IReadOnlyList<string> Topics,
     IReadOnlyList<Notice> Notices,
     string CreatedBy,
     DateTimeOffset CreatedAt);

@@ -23,7 +23,7 @@ public static class LedgerEndpoints
     private const int MostExported = 100_000;
 
     /// <summary>Counting further than anybody leafs costs more than the page itself.</summary>
-    private const int MostCounted = 100_000;
+    private const int MostCounted = 10_000;
 
     public static void MapLedger(this IEndpointRouteBuilder app)
     {
@@ -35,6 +35,10 @@ public static class LedgerEndpoints
         group.MapPost("/links/change-many", ChangeManyAsync);
         group.MapPost("/links/change-many/{id:guid}/undo", UndoManyAsync);
         group.MapGet("/links/{id:guid}", OneAsync);
+        group.MapPut("/links/{id:guid}/naming", NameAsync);
+        group.MapGet("/links/{id:guid}/history", HistoryAsync);
+        group.MapGet("/links/groups", GroupsAsync);
+        group.MapGet("/links/topics", TopicsAsync);
         group.MapGet("/links/{id:guid}/route", RouteAsync);
         group.MapPut("/links/{id:guid}/route", ChangeRouteAsync);
         group.MapGet("/hosts", HostsAsync);
@@ -91,7 +95,20 @@ public static class LedgerEndpoints
     }
 
     private static async Task<Results<Ok<ManyLinksAnswer>, ProblemHttpResult>> UndoManyAsync(Guid id, ManyLinks many, CancellationToken cancel) =>
-        await many.UndoAsync(id, cancel) is { } changed ? TypedResults.Ok(new ManyLinksAnswer(changed, null)) : Refusal.NotFound("change");
+        await many.UndoAsync(id, cancel) is { } changed ? TypedResults.Ok(new ManyLinksAnswer(changed, null, [], [])) : Refusal.NotFound("change");
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> NameAsync(Guid id, LinkNaming naming, LinkFilings filings, CancellationToken cancel) =>
+        await filings.ChangeAsync(id, naming, cancel) is { } refusal ? refusal : TypedResults.NoContent();
+
+    private static async Task<Results<Ok<List<LinkEvent>>, ProblemHttpResult>> HistoryAsync(Guid id, LinkHistory history, CancellationToken cancel) =>
+        await history.ReadAsync(id, cancel) is { } events ? TypedResults.Ok(events) : Refusal.NotFound("link");
+
+    private static async Task<Results<Ok<List<LinkGroup>>, ProblemHttpResult>> GroupsAsync([AsParameters] LedgerQuery query, string by, LinkGroups groups, CancellationToken cancel) =>
+        await groups.ReadAsync(query, by, cancel) is { } found ? TypedResults.Ok(found)
+        : Refusal.Of(StatusCodes.Status400BadRequest, "group-unknown", $"Links are not grouped by “{by}”; take campaign, placement, channel, topic or state.");
+
+    private static async Task<Ok<List<LinkGroup>>> TopicsAsync(LinkGroups groups, CancellationToken cancel) =>
+        TypedResults.Ok(await groups.ReadAsync(new LedgerQuery(State: "all"), "topic", cancel));
 
     private static async Task<Results<Ok<LedgerRow>, ProblemHttpResult>> OneAsync(
         Guid id, BeaconDb db, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, TimeProvider clock, CancellationToken cancel) =>
@@ -152,6 +169,7 @@ public static class LedgerEndpoints
                 came.Conversions,
                 came.ConversionRate,
                 Money.Of(came.Revenue, currency),
+                row.Topics,
                 [.. LinkJudge.Judge(convention, row.Values, row.Placement?.Channel).Notices.Where(n => n.Severity != Severity.Note)],
                 row.CreatedBy,
                 row.CreatedAt);

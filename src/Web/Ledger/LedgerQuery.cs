@@ -13,18 +13,22 @@ namespace PreciseBeacon.Web.Ledger;
 /// <param name="Channel">Links of placements of this channel.</param>
 /// <param name="State"><c>live</c>, <c>paused</c>, <c>ended</c>, <c>waiting</c>, <c>unshortened</c>, <c>retired</c> or <c>all</c>; everything that is not retired when left out.</param>
 /// <param name="Order"><c>made</c>, <c>title</c>, <c>uses</c> or <c>used</c>; a <c>-</c> in front turns it round. Newest first when left out.</param>
+/// <param name="Topic">Links with this topic.</param>
 public sealed record LedgerQuery(
     [FromQuery(Name = "search")] string? Search = null,
     [FromQuery(Name = "campaign")] Guid? Campaign = null,
     [FromQuery(Name = "placement")] Guid? Placement = null,
     [FromQuery(Name = "channel")] string? Channel = null,
     [FromQuery(Name = "state")] string? State = null,
-    [FromQuery(Name = "order")] string? Order = null)
+    [FromQuery(Name = "order")] string? Order = null,
+    [FromQuery(Name = "topic")] string? Topic = null)
 {
+    private const int Few = 1_000;
+
     /// <summary>The links in their order.</summary>
     public async Task<IQueryable<Link>> OfAsync(BeaconDb db, DateTimeOffset now, CancellationToken cancel)
     {
-        var links = await FilteredAsync(db, now, cancel);
+        var links = await SearchedAsync(db, await NarrowedAsync(db, now, cancel), cancel);
         string order = TypedText.OrNull(Order) ?? "-made";
         return order.TrimStart('-') switch
         {
@@ -38,8 +42,21 @@ public sealed record LedgerQuery(
         };
     }
 
-    /// <summary>The links, in no order.</summary>
+    /// <summary>The links, in no order, for counting.</summary>
     public async Task<IQueryable<Link>> FilteredAsync(BeaconDb db, DateTimeOffset now, CancellationToken cancel)
+    {
+        var links = await NarrowedAsync(db, now, cancel);
+        if (TypedText.OrNull(Search) is not { } search)
+        {
+            return links;
+        }
+
+        var found = Found(db, search);
+        return links.Where(l => found.Contains(l.Id));
+    }
+
+    /// <summary>The links without the search.</summary>
+    private async Task<IQueryable<Link>> NarrowedAsync(BeaconDb db, DateTimeOffset now, CancellationToken cancel)
     {
         var links = db.Links.AsQueryable();
         links = Campaign is { } campaign ? links.Where(l => l.CampaignId == campaign) : links;
@@ -49,6 +66,12 @@ public sealed record LedgerQuery(
             // Known before links are looked at, a channel's placements lead to them by their index.
             var placements = await db.Placements.Where(p => p.Channel == channel).Select(p => (Guid?)p.Id).ToListAsync(cancel);
             links = links.Where(l => placements.Contains(l.PlacementId));
+        }
+
+        if (TypedText.OrNull(Topic) is { } topic)
+        {
+            string[] wanted = [topic.ToLowerInvariant()];
+            links = links.Where(l => l.Topics != Array.Empty<string>() && wanted.All(w => l.Topics.Contains(w)));
         }
 
         links = State?.Trim().ToLowerInvariant() switch
@@ -62,15 +85,33 @@ public sealed record LedgerQuery(
             "live" => links.Where(l => l.RetiredAt == null && !l.Paused && (l.EndsAt == null || l.EndsAt > now) && (l.UsesLeft == null || l.UsesLeft > 0) && l.ShortLinks.Any(s => s.State == ShortLinkState.Live)),
             _ => links.Where(l => l.RetiredAt == null),
         };
+        return links;
+    }
+
+    /// <summary>
+    /// The links a search finds, for showing a page of them. Few are looked up by their ids; where there are many, going
+    /// through all in the order asked for comes upon a page of them sooner than finding and ordering every one.
+    /// </summary>
+    private async Task<IQueryable<Link>> SearchedAsync(BeaconDb db, IQueryable<Link> links, CancellationToken cancel)
+    {
         if (TypedText.OrNull(Search) is not { } search)
         {
             return links;
         }
 
-        // Each side of the union has an index of its own; asked together in one condition, none would be used.
+        var ids = await Found(db, search).Take(Few + 1).ToListAsync(cancel);
         string pattern = LikePattern.Anywhere(search);
-        var found = db.Links.Where(l => EF.Functions.ILike(l.Title!, pattern, LikePattern.Escape) || EF.Functions.ILike(l.Url, pattern, LikePattern.Escape)).Select(l => l.Id)
+        return ids.Count <= Few
+            ? links.Where(l => ids.Contains(l.Id))
+            : links.Where(l => EF.Functions.ILike(l.Title!, pattern, LikePattern.Escape) || EF.Functions.ILike(l.Url, pattern, LikePattern.Escape)
+                || l.ShortLinks.Any(s => EF.Functions.ILike(s.Slug, pattern, LikePattern.Escape)));
+    }
+
+    /// <summary>Ids of the links a search finds. Each side of the union has an index of its own; asked together in one condition, none would be used.</summary>
+    private static IQueryable<Guid> Found(BeaconDb db, string search)
+    {
+        string pattern = LikePattern.Anywhere(search);
+        return db.Links.Where(l => EF.Functions.ILike(l.Title!, pattern, LikePattern.Escape) || EF.Functions.ILike(l.Url, pattern, LikePattern.Escape)).Select(l => l.Id)
             .Union(db.ShortLinks.Where(s => EF.Functions.ILike(s.Slug, pattern, LikePattern.Escape)).Select(s => s.LinkId));
-        return links.Where(l => found.Contains(l.Id));
     }
 }

@@ -17,7 +17,9 @@ namespace PreciseBeacon.Web.Ledger;
 /// <summary>Where a link's short links lead: another page, a pause, an end. Each change is kept, and heard of by every process within a moment.</summary>
 public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionReader conventions, WorkspaceReader workspaces, History history, TimeProvider clock)
 {
-    private const string What = "link-route";
+    /// <summary>The name of such entries in history.</summary>
+    public const string What = "link-route";
+
     private static readonly JsonSerializerOptions Kept = new(JsonSerializerDefaults.Web) { Converters = { new JsonStringEnumConverter() } };
 
     private const int MostHistory = 200;
@@ -137,11 +139,56 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
         return null;
     }
 
+    /// <summary>Readies leading many links to one page.</summary>
+    public async Task<(PageLeader? Leader, ProblemHttpResult? Refusal)> ToPageAsync(string address, CancellationToken cancel)
+    {
+        var (page, refusal) = Accepted(address, "page", await workshop.FactsAsync(cancel));
+        return page is null ? (null, refusal) : (await LeaderAsync(page, cancel), null);
+    }
+
+    /// <summary>Takes back that a link was led to another page, where it still leads there.</summary>
+    /// <param name="link">The link with its short links.</param>
+    /// <param name="entry">What history keeps of the change.</param>
+    /// <param name="cancel">Gives up.</param>
+    public async Task<bool> LeadBackAsync(Link link, ChangeLogEntry entry, CancellationToken cancel)
+    {
+        string now = link.LeadsTo ?? link.Destination;
+        return now == SettingsOf(entry.After!).LeadsTo && DestinationReader.Read(SettingsOf(entry.Before!).LeadsTo).Destination is { } page
+            && (await LeaderAsync(page, cancel)).Lead(link, link.ShortLinks, null);
+    }
+
+    private async Task<PageLeader> LeaderAsync(Destination page, CancellationToken cancel)
+    {
+        var convention = await conventions.ReadAsync(cancel);
+        string zone = (await workspaces.ReadAsync(cancel)).TimeZone;
+        return new PageLeader(page.Shown, (link, shorts, change) =>
+        {
+            var before = Settings(link, zone);
+            if (before.LeadsTo == page.Shown)
+            {
+                return false;
+            }
+
+            string target = AddressOf(page, page.Shown == link.Destination, link.WithoutTags, link, convention);
+            (link.LeadsTo, link.RoutedAt) = (page.Shown == link.Destination ? null : page.Shown, clock.GetUtcNow());
+            link.RouteRevision++;
+            foreach (var text in shorts)
+            {
+                text.Target = target;
+            }
+
+            history.Add(What, link.Id, before, Settings(link, zone), change);
+            return true;
+        });
+    }
+
     private static (Destination? Page, ProblemHttpResult? Refusal) Accepted(string address, string what, LinkFacts facts)
     {
         var reading = DestinationReader.Read(address);
         return reading.Destination is not { } page
             ? (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, $"{what}-refused", reading.Notices is [var first, ..] ? first.Message : $"“{address}” is no web address."))
+            : facts.WhyRefused(page.HostAndPort) is { } refused
+                ? (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "host-refused", refused))
             : !facts.IsOwnOrApproved(page.HostAndPort)
                 ? (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "host-not-approved", $"{page.HostAndPort} is neither one of your sites nor approved; have an owner approve it first, then lead people there."))
                 : (page, null);

@@ -1,21 +1,27 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Links;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Addresses;
+using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Ledger;
 
-/// <summary>Puts many links away or moves them to another campaign, and takes that back again as a whole.</summary>
-public sealed class ManyLinks(BeaconDb db, History history, TimeProvider clock)
+/// <summary>Changes many links in one go, after saying what it would change, and takes that back again as a whole.</summary>
+public sealed class ManyLinks(BeaconDb db, LinkRoutes routes, LinkWorkshop workshop, LinkMaker maker, ShortDomains domains, History history, TimeProvider clock)
 {
     /// <summary>Most links changed at once.</summary>
     public const int Most = 10_000;
 
-    private const string What = "links-many";
+    /// <summary>The name of entries about short links that were made later than their link.</summary>
+    public const string Shortened = "link-shortened";
 
-    /// <summary>Changes them; one entry of history keeps what each was before.</summary>
+    private const int SampleSize = 3;
+
+    /// <summary>Changes them, or only counts; history keeps for each what it was before.</summary>
     public async Task<(ManyLinksAnswer? Answer, ProblemHttpResult? Refusal)> ChangeAsync(ManyLinksChange change, CancellationToken cancel)
     {
         List<Guid> ids = [.. (change.Links ?? []).Distinct()];
@@ -24,69 +30,228 @@ public sealed class ManyLinks(BeaconDb db, History history, TimeProvider clock)
             return (null, Refusal.Of(StatusCodes.Status400BadRequest, "links-count", $"Choose 1 to {Most:N0} links."));
         }
 
-        if (change.Retire is null && change.Campaign is null)
+        int kinds = (change.Retire is null ? 0 : 1) + (change.Campaign is null ? 0 : 1) + (change.LeadsTo is null ? 0 : 1) + (change.Shorten ? 1 : 0) + (change.AddTopics is null && change.DropTopics is null ? 0 : 1);
+        if (kinds != 1)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "change-missing", "Say what is to change: “retire”, or “campaign”."));
-        }
-
-        if (change.Campaign is { } wanted && !await db.Campaigns.AnyAsync(c => c.Id == wanted, cancel))
-        {
-            return (null, Refusal.NotFound("campaign"));
+            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "change-missing", "Say one thing that is to change: “retire”, “campaign”, “leadsTo”, “shorten”, or topics."));
         }
 
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var before = await db.Links.Where(l => ids.Contains(l.Id)).OrderBy(l => l.Id).Select(l => new LinkBefore(l.Id, l.RetiredAt, l.CampaignId)).ToListAsync(cancel);
-        var changing = before.Where(b => (change.Retire is { } retire && retire != b.RetiredAt is not null) || (change.Campaign is { } campaign && campaign != b.CampaignId)).ToList();
-        if (changing.Count == 0)
+
+        // Locked in one order, so that two such changes wait for each other instead of standing in each other's way.
+        await db.Database.ExecuteSqlAsync($"select 1 from links where id = any({ids}) order by id for update", cancel);
+        var links = await db.Links.Where(l => ids.Contains(l.Id)).OrderBy(l => l.CreatedAt).ThenBy(l => l.Id).ToListAsync(cancel);
+        var work = new Work(Guid.CreateVersion7());
+        var refusal = change.LeadsTo is { } page ? await LeadAsync(links, page, work, cancel)
+            : change.Shorten ? await ShortenAsync(links, change.ShortDomain, work, cancel)
+            : await FileAsync(links, change, work, cancel);
+        if (refusal is not null)
         {
-            return (new ManyLinksAnswer(0, null), null);
+            return (null, refusal);
         }
 
-        List<Guid> some = [.. changing.Select(c => c.Id)];
-        var links = db.Links.Where(l => some.Contains(l.Id));
-        if (change.Retire is { } away)
+        if (work.Changed > 0 && !change.Count)
         {
-            var at = away ? clock.GetUtcNow() : (DateTimeOffset?)null;
-            await links.ExecuteUpdateAsync(l => l.SetProperty(x => x.RetiredAt, at), cancel);
+            await db.SaveChangesAsync(cancel);
+            await transaction.CommitAsync(cancel);
         }
 
-        if (change.Campaign is { } other)
-        {
-            await links.ExecuteUpdateAsync(l => l.SetProperty(x => x.CampaignId, other), cancel);
-        }
-
-        var undo = Guid.CreateVersion7();
-        history.Add(What, undo, changing, new { change.Retire, change.Campaign });
-        await db.SaveChangesAsync(cancel);
-        await transaction.CommitAsync(cancel);
-        return (new ManyLinksAnswer(changing.Count, undo), null);
+        return (new ManyLinksAnswer(work.Changed, work.Changed == 0 || change.Count ? null : work.Id, [.. work.Left.Select(l => new LeftLinks(l.Key, l.Value))], work.Sample), null);
     }
 
-    /// <summary>Makes every link of a change what it was before.</summary>
+    /// <summary>Makes every link of a change what it was before; what was changed again since then stays.</summary>
     /// <returns>How many; null when there is no such change.</returns>
     public async Task<int?> UndoAsync(Guid undo, CancellationToken cancel)
     {
-        var entry = await db.ChangeLog.AsNoTracking().Where(c => c.ThingId == undo && c.What == What && c.Before != null).OrderBy(c => c.At).FirstOrDefaultAsync(cancel);
-        if (entry is null)
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var entries = await db.ChangeLog.AsNoTracking().Where(c => c.ChangeId == undo).OrderBy(c => c.ThingId).ToListAsync(cancel);
+        if (entries.Count == 0)
         {
             return null;
         }
 
-        var before = JsonSerializer.Deserialize<List<LinkBefore>>(entry.Before!, JsonSerializerOptions.Web)!;
-        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        List<Guid> ids = [.. entries.Select(e => e.ThingId)];
+        await db.Database.ExecuteSqlAsync($"select 1 from links where id = any({ids}) order by id for update", cancel);
+        var links = await db.Links.Include(l => l.ShortLinks).Include(l => l.Campaign).Where(l => ids.Contains(l.Id)).ToDictionaryAsync(l => l.Id, cancel);
         int changed = 0;
-        foreach (var group in before.GroupBy(b => (b.RetiredAt, b.CampaignId)))
+        foreach (var entry in entries)
         {
-            List<Guid> ids = [.. group.Select(b => b.Id)];
-            changed += await db.Links.Where(l => ids.Contains(l.Id))
-                .ExecuteUpdateAsync(l => l.SetProperty(x => x.RetiredAt, group.Key.RetiredAt).SetProperty(x => x.CampaignId, group.Key.CampaignId), cancel);
+            changed += entry.What switch
+            {
+                LinkFiling.What => Refile(links[entry.ThingId], Read<LinkFiling>(entry.Before!), Read<LinkFiling>(entry.After!)),
+                Shortened => Unshorten(links[entry.ThingId]),
+                _ => await routes.LeadBackAsync(links[entry.ThingId], entry, cancel),
+            } ? 1 : 0;
         }
 
-        history.Add($"{What}-undone", undo, null, new { Links = changed });
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return changed;
     }
 
-    private sealed record LinkBefore(Guid Id, DateTimeOffset? RetiredAt, Guid? CampaignId);
+    /// <summary>Campaign, topics, putting away: what no address says.</summary>
+    private async Task<ProblemHttpResult?> FileAsync(List<Link> links, ManyLinksChange change, Work work, CancellationToken cancel)
+    {
+        var campaigns = await db.Campaigns.Select(c => new { c.Id, c.Name }).ToDictionaryAsync(c => c.Id, c => c.Name, cancel);
+        if (change.Campaign is { } wanted && !campaigns.ContainsKey(wanted))
+        {
+            return Refusal.NotFound("campaign");
+        }
+
+        string[] added = Topics.Read(change.AddTopics ?? [], out string? problem);
+        string[] dropped = Topics.Read(change.DropTopics ?? [], out string? other);
+        if ((problem ?? other) is { } wrong)
+        {
+            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "topics-refused", wrong);
+        }
+
+        var now = clock.GetUtcNow();
+        foreach (var link in links)
+        {
+            var before = LinkFiling.Of(link, NameOf(link.CampaignId));
+            string[] topics = Topics.Read([.. link.Topics.Except(dropped), .. added], out problem);
+            if (problem is not null)
+            {
+                work.Leave(problem);
+                continue;
+            }
+
+            link.Topics = topics.SequenceEqual(link.Topics) ? link.Topics : topics;
+            link.CampaignId = change.Campaign ?? link.CampaignId;
+            link.RetiredAt = change.Retire switch { true => link.RetiredAt ?? now, false => null, _ => link.RetiredAt };
+            if (!db.Entry(link).Properties.Any(p => p.IsModified))
+            {
+                work.Leave("They are so already");
+                continue;
+            }
+
+            var after = LinkFiling.Of(link, NameOf(link.CampaignId));
+            history.Add(LinkFiling.What, link.Id, before, after, work.Id);
+            work.Say(link, SaysOf(before, change), SaysOf(after, change));
+        }
+
+        return null;
+
+        string? NameOf(Guid? id) => id is { } known ? campaigns.GetValueOrDefault(known) : null;
+    }
+
+    private static string SaysOf(LinkFiling filing, ManyLinksChange change) =>
+        change.Campaign is not null ? filing.Campaign ?? "no campaign"
+        : change.Retire is not null ? (filing.RetiredAt is null ? "in the Ledger" : "put away")
+        : filing.Topics.Count == 0 ? "no topics" : string.Join(", ", filing.Topics);
+
+    /// <summary>Another page for their short links; each keeps its own tags.</summary>
+    private async Task<ProblemHttpResult?> LeadAsync(List<Link> links, string page, Work work, CancellationToken cancel)
+    {
+        var (leader, refusal) = await routes.ToPageAsync(page, cancel);
+        if (leader is null)
+        {
+            return refusal;
+        }
+
+        List<Guid> ids = [.. links.Select(l => l.Id)];
+        var shorts = (await db.ShortLinks.Where(s => ids.Contains(s.LinkId)).ToListAsync(cancel)).ToLookup(s => s.LinkId);
+        foreach (var link in links)
+        {
+            var own = shorts[link.Id].ToList();
+            if (own.Count == 0)
+            {
+                work.Leave("They have no short link");
+                continue;
+            }
+
+            string before = own[0].Target;
+            if (!leader.Lead(link, own, work.Id))
+            {
+                work.Leave("They lead there already");
+                continue;
+            }
+
+            work.Say(link, before, own[0].Target);
+        }
+
+        return null;
+    }
+
+    /// <summary>Short links for those that have none.</summary>
+    private async Task<ProblemHttpResult?> ShortenAsync(List<Link> links, string? on, Work work, CancellationToken cancel)
+    {
+        if (await domains.FindAsync(on, cancel) is not { } domain)
+        {
+            return Refusal.Of(StatusCodes.Status409Conflict, "domain-missing", "There is no such short domain that was found to lead here; have an owner add and check it.");
+        }
+
+        var facts = await workshop.FactsAsync(cancel);
+        List<Guid> ids = [.. links.Select(l => l.Id)];
+        var shortened = (await db.ShortLinks.Where(s => ids.Contains(s.LinkId)).Select(s => s.LinkId).ToListAsync(cancel)).ToHashSet();
+        var used = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+        foreach (var link in links)
+        {
+            if (shortened.Contains(link.Id))
+            {
+                work.Leave("They have short links");
+                continue;
+            }
+
+            var made = maker.MakeShort(link, domain, null, DestinationReader.Read(link.Url).Destination is { } page && facts.IsOwnOrApproved(page.HostAndPort), used);
+            made.ForEach(s => s.LinkId = link.Id);
+            db.ShortLinks.AddRange(made);
+            history.Add(Shortened, link.Id, null, new { Text = domain.UrlOf(made[0].Slug), Code = domain.UrlOf(made[1].Slug) }, work.Id);
+            work.Say(link, "no short link", $"{domain.Host}/{new string('·', made[0].Slug.Length)}");
+        }
+
+        return null;
+    }
+
+    /// <summary>Puts back what the change touched, where it still stands as the change left it.</summary>
+    private bool Refile(Link link, LinkFiling before, LinkFiling after)
+    {
+        var now = LinkFiling.Of(link, link.Campaign?.Name);
+        link.CampaignId = before.CampaignId != after.CampaignId && link.CampaignId == after.CampaignId ? before.CampaignId : link.CampaignId;
+        link.RetiredAt = before.RetiredAt != after.RetiredAt ? before.RetiredAt : link.RetiredAt;
+        link.Topics = !before.Topics.SequenceEqual(after.Topics) && link.Topics.SequenceEqual(after.Topics) ? [.. before.Topics] : link.Topics;
+        if (!db.Entry(link).Properties.Any(p => p.IsModified))
+        {
+            return false;
+        }
+
+        history.Add(LinkFiling.What, link.Id, now, LinkFiling.Of(link, link.CampaignId == before.CampaignId ? before.Campaign : now.Campaign));
+        return true;
+    }
+
+    /// <summary>Short links nobody has used are taken away again; one that was used may stand somewhere already.</summary>
+    private bool Unshorten(Link link)
+    {
+        if (link.ShortLinks.Count == 0 || link.Uses > 0)
+        {
+            return false;
+        }
+
+        history.Add(Shortened, link.Id, new { Text = link.ShortLinks[0].Slug }, null);
+        db.ShortLinks.RemoveRange(link.ShortLinks);
+        return true;
+    }
+
+    private static T Read<T>(string json) => JsonSerializer.Deserialize<T>(json, JsonSerializerOptions.Web)!;
+
+    /// <summary>What a change comes to, as it goes through the links.</summary>
+    private sealed record Work(Guid Id)
+    {
+        public int Changed { get; private set; }
+
+        public Dictionary<string, int> Left { get; } = [];
+
+        public List<ChangedLink> Sample { get; } = [];
+
+        public void Leave(string why) => Left[why] = Left.GetValueOrDefault(why) + 1;
+
+        public void Say(Link link, string before, string after)
+        {
+            Changed++;
+            if (Sample.Count < SampleSize)
+            {
+                Sample.Add(new ChangedLink(link.Title ?? link.Url, before, after));
+            }
+        }
+    }
 }

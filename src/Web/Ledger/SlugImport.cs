@@ -9,6 +9,7 @@ using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Links;
+using PreciseBeacon.Web.Addresses;
 using PreciseBeacon.Web.Batches;
 using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
@@ -20,7 +21,7 @@ namespace PreciseBeacon.Web.Ledger;
 /// Takes over slugs and their destinations from a shortener that closes, so that what is printed lives on. A destination
 /// stays as it is, tags and all: what was sent out is not rewritten.
 /// </summary>
-public sealed class SlugImport(BeaconDb db, LinkWorkshop workshop, ConventionReader conventions, SlugTable slugs, History history, TimeProvider clock)
+public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkWorkshop workshop, ConventionReader conventions, SlugTable slugs, History history, TimeProvider clock)
 {
     /// <summary>Most slugs taken over at once.</summary>
     public const int Most = 10_000;
@@ -32,7 +33,7 @@ public sealed class SlugImport(BeaconDb db, LinkWorkshop workshop, ConventionRea
 
     /// <summary>Reads a sheet: the columns are told by their headings.</summary>
     /// <exception cref="ConventionException">It is no sheet, or has no column of slugs or of pages.</exception>
-    public async Task<SlugImportAnswer> ReadAsync(byte[] file, CancellationToken cancel)
+    public async Task<SlugImportAnswer> ReadAsync(byte[] file, string? domain, CancellationToken cancel)
     {
         var table = SheetFile.Read(file, new SheetReading()).Table;
         int slug = Find(table, SlugWords, -1);
@@ -48,41 +49,39 @@ public sealed class SlugImport(BeaconDb db, LinkWorkshop workshop, ConventionRea
         }
 
         int title = Find(table, TitleWords, slug, page);
-        return await JudgeAsync([.. table.Rows.Select(r => new SlugRow(Table.Cell(r, slug), Table.Cell(r, page), TypedText.OrNull(Table.Cell(r, title))))], cancel);
+        return await JudgeAsync([.. table.Rows.Select(r => new SlugRow(Table.Cell(r, slug), Table.Cell(r, page), TypedText.OrNull(Table.Cell(r, title))))], domain, cancel);
     }
 
     /// <summary>What would come of each line.</summary>
-    public async Task<SlugImportAnswer> JudgeAsync(IReadOnlyList<SlugRow> rows, CancellationToken cancel)
-    {
-        var (judged, _) = await WorkAsync(rows, cancel);
-        return Answer(judged);
-    }
+    public async Task<SlugImportAnswer> JudgeAsync(IReadOnlyList<SlugRow> rows, string? domain, CancellationToken cancel) =>
+        Answer(rows, await WorkAsync(rows, await domains.FindAsync(domain, cancel), cancel));
 
     /// <summary>Takes over every line nothing is said against, all of them or none.</summary>
     /// <param name="rows">The lines.</param>
     /// <param name="printed">The slugs stand on paper as codes, so their hits are scans.</param>
+    /// <param name="onDomain">Id or host of the short domain they stand on; the first where it is left out.</param>
     /// <param name="cancel">Gives up.</param>
-    public async Task<(SlugImportAnswer? Answer, ProblemHttpResult? Refusal)> BringAsync(IReadOnlyList<SlugRow> rows, bool printed, CancellationToken cancel)
+    public async Task<(SlugImportAnswer? Answer, ProblemHttpResult? Refusal)> BringAsync(IReadOnlyList<SlugRow> rows, bool printed, string? onDomain, CancellationToken cancel)
     {
         if (rows.Count is 0 or > Most)
         {
             return (null, Refusal.Of(StatusCodes.Status400BadRequest, "slugs-count", $"Bring 1 to {Most:N0} slugs at once."));
         }
 
-        if (await DomainAsync(cancel) is not { } domain)
+        if (await domains.FindAsync(onDomain, cancel) is not { } domain)
         {
-            return (null, Refusal.Of(StatusCodes.Status409Conflict, "domain-missing", "This workspace has no short domain yet; ask its owner."));
+            return (null, Refusal.Of(StatusCodes.Status409Conflict, "domain-missing", "There is no such short domain that was found to lead here; have its owner add and check it."));
         }
 
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var (judged, pages) = await WorkAsync(rows, cancel);
+        var judged = await WorkAsync(rows, domain, cancel);
         var facts = await workshop.FactsAsync(cancel);
         var convention = await conventions.ReadAsync(cancel);
         var links = new List<Link>();
         var used = judged.Select(j => j.Slug).ToHashSet(StringComparer.OrdinalIgnoreCase);
-        foreach (var (row, i) in judged.Select((r, i) => (r, i)).Where(r => r.r.Outcome is SlugRowAnswer.Ready or SlugRowAnswer.Waits))
+        foreach (var (line, row) in judged.Zip(rows).Where(r => r.First.Outcome is BroughtOutcome.Ready or BroughtOutcome.Waits))
         {
-            links.Add(LinkOf(row, pages[i]!, convention, facts, domain, printed, used));
+            links.Add(LinkOf(line, row.Title, convention, facts, domain, printed, used));
         }
 
         try
@@ -98,48 +97,22 @@ public sealed class SlugImport(BeaconDb db, LinkWorkshop workshop, ConventionRea
         history.Add("slugs-brought", Guid.CreateVersion7(), null, new { links.Count, printed });
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return (Answer(judged) with { Brought = links.Count }, null);
+        return (Answer(rows, judged) with { Brought = links.Count }, null);
     }
 
-    private Task<ShortDomain?> DomainAsync(CancellationToken cancel) => db.ShortDomains.AsNoTracking().OrderBy(d => d.Id).FirstOrDefaultAsync(cancel);
-
-    private async Task<(List<SlugRowAnswer> Rows, List<Destination?> Pages)> WorkAsync(IReadOnlyList<SlugRow> rows, CancellationToken cancel)
+    private async Task<IReadOnlyList<BroughtLine>> WorkAsync(IReadOnlyList<SlugRow> rows, ShortDomain? domain, CancellationToken cancel)
     {
-        var read = rows.Select(r => BroughtSlug.Read(r.Slug ?? "")).ToList();
-        var wanted = read.Where(r => r.Problem is null).Select(r => r.Slug).Distinct().ToList();
-        var domain = await DomainAsync(cancel);
+        var wanted = rows.Select(r => BroughtSlug.Read(r.Slug ?? "")).Where(r => r.Problem is null).Select(r => r.Slug).Distinct().ToList();
         var taken = domain is null ? [] : (await db.ShortLinks.Where(s => s.ShortDomainId == domain.Id && wanted.Contains(s.Slug)).Select(s => s.Slug).ToListAsync(cancel)).ToHashSet();
-        var facts = await workshop.FactsAsync(cancel);
-        var seen = new Dictionary<string, int>();
-        var looks = new Dictionary<string, string>();
-        var answers = new List<SlugRowAnswer>(rows.Count);
-        var pages = new List<Destination?>(rows.Count);
-        for (int i = 0; i < rows.Count; i++)
-        {
-            var (slug, problem) = read[i];
-            var page = DestinationReader.Read(rows[i].Page ?? "");
-            bool twice = problem is null && !seen.TryAdd(slug, i + 1);
-            string look = BroughtSlug.LooksOf(slug);
-            string? alike = problem is null && !twice && !looks.TryAdd(look, slug) && looks[look] != slug ? looks[look] : null;
-            var (outcome, says) =
-                problem is not null ? (SlugRowAnswer.Refused, problem)
-                : page.Destination is null ? (SlugRowAnswer.Refused, page.Notices is [var first, ..] ? first.Message : $"“{rows[i].Page}” is no web address.")
-                : twice ? (SlugRowAnswer.Clash, $"Line {seen[slug]} has the same slug; ours ignore capitals.")
-                : taken.Contains(slug) ? (SlugRowAnswer.Clash, $"“{slug}” leads somewhere already on this short domain.")
-                : !facts.IsOwnOrApproved(page.Destination.HostAndPort) ? (SlugRowAnswer.Waits, $"{page.Destination.HostAndPort} is neither one of your sites nor approved; an owner will be asked, and until then it answers “no such link”.")
-                : (SlugRowAnswer.Ready, alike is null ? null : $"It looks like “{alike}”, which leads elsewhere; people may confuse them on paper.");
-            answers.Add(new SlugRowAnswer(slug.Length == 0 ? rows[i].Slug ?? "" : slug, rows[i].Page ?? "", rows[i].Title, outcome, says));
-            pages.Add(page.Destination);
-        }
-
-        return (answers, pages);
+        return BroughtList.Judge([.. rows.Select(r => (r.Slug ?? "", r.Page ?? ""))], taken, await workshop.FactsAsync(cancel));
     }
 
-    private Link LinkOf(SlugRowAnswer row, Destination page, Convention convention, LinkFacts facts, ShortDomain domain, bool printed, HashSet<string> used)
+    private Link LinkOf(BroughtLine line, string? called, Convention convention, LinkFacts facts, ShortDomain domain, bool printed, HashSet<string> used)
     {
+        var page = line.Page!;
         var url = LinkComposer.Compose(page, [], convention.Settings with { Existing = ExistingTags.Keep }).Url;
         var values = TagsIn(page, convention);
-        string title = row.Title ?? row.Slug;
+        string title = TypedText.OrNull(called) ?? line.Slug;
         var now = clock.GetUtcNow();
         var link = new Link
         {
@@ -160,7 +133,7 @@ public sealed class SlugImport(BeaconDb db, LinkWorkshop workshop, ConventionRea
             other = SlugMaker.Make(SlugMaker.LengthFor(slugs.CountOn(domain.Host)));
         }
 
-        var (text, code) = printed ? (other, row.Slug) : (row.Slug, other);
+        var (text, code) = printed ? (other, line.Slug) : (line.Slug, other);
         link.ShortLinks = [.. new[] { (text, ShortLinkUse.Text), (code, ShortLinkUse.Code) }.Select(s => new ShortLink { ShortDomainId = domain.Id, Slug = s.Item1, Use = s.Item2, State = state, Target = url, CreatedAt = now })];
         return link;
     }
@@ -178,7 +151,9 @@ public sealed class SlugImport(BeaconDb db, LinkWorkshop workshop, ConventionRea
         await db.SaveChangesAsync(cancel);
     }
 
-    private static SlugImportAnswer Answer(List<SlugRowAnswer> rows) => new(rows, rows.Count(r => r.Outcome is SlugRowAnswer.Ready or SlugRowAnswer.Waits), 0);
+    private static SlugImportAnswer Answer(IReadOnlyList<SlugRow> rows, IReadOnlyList<BroughtLine> judged) => new(
+        [.. judged.Zip(rows, (line, row) => new SlugRowAnswer(line.Slug, row.Page ?? "", row.Title, line.Outcome, line.Says))],
+        judged.Count(l => l.Outcome is BroughtOutcome.Ready or BroughtOutcome.Waits), 0);
 
     private static int Find(Table table, string[] words, params int[] but) => words
         .SelectMany(w => table.Headings.Select((h, i) => (h, i)).Where(h => !but.Contains(h.i) && h.h.Contains(w, StringComparison.OrdinalIgnoreCase)).Select(h => h.i)).Append(-1).First();

@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.ShortLinks;
+
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>A line of another shortener's list.</summary>
@@ -9,18 +11,12 @@ public sealed record SlugRow(string? Slug, string? Page, string? Title = null);
 /// <summary>Lines to be taken over.</summary>
 /// <param name="Rows">The lines, 1 to 10,000.</param>
 /// <param name="Printed">The slugs stand on paper as codes, so their hits are scans.</param>
-public sealed record SlugsToBring(IReadOnlyList<SlugRow>? Rows, bool Printed = false);
+/// <param name="Domain">Id or host of the short domain they stand on; the first where it is left out.</param>
+public sealed record SlugsToBring(IReadOnlyList<SlugRow>? Rows, bool Printed = false, string? Domain = null);
 
 /// <summary>What comes of a line.</summary>
-/// <param name="Outcome"><c>ready</c>, <c>waits</c> (for an owner), <c>clash</c> or <c>refused</c>.</param>
 /// <param name="Says">Why, or what to look at; null where there is nothing to say.</param>
-public sealed record SlugRowAnswer(string Slug, string Page, string? Title, string Outcome, string? Says)
-{
-    public const string Ready = "ready";
-    public const string Waits = "waits";
-    public const string Clash = "clash";
-    public const string Refused = "refused";
-}
+public sealed record SlugRowAnswer(string Slug, string Page, string? Title, BroughtOutcome Outcome, string? Says);
 
 /// <summary>What comes of a list.</summary>
 /// <param name="Rows">Line by line.</param>

@@ -14,10 +14,11 @@ public static class SlugImportEndpoints
         var group = app.MapGroup("/api/v1/slugs").WithTags("Ledger");
         group.MapPost("/read", ReadAsync).Produces<SlugImportAnswer>().WithMetadata(new RequestSizeLimitAttribute((SheetFile.MostMegabytes + 1L) << 20));
         group.MapPost("/bring", BringAsync);
+        group.MapGet("/look", LookAsync);
     }
 
     /// <summary>Reads a list, which is the body of the request: a sheet with a column of slugs and one of destinations.</summary>
-    private static async Task<IResult> ReadAsync(HttpContext context, SlugImport import, CancellationToken cancel)
+    private static async Task<IResult> ReadAsync(HttpContext context, SlugImport import, CancellationToken cancel, string? domain = null)
     {
         var (file, refusal) = await UploadedFile.ReadAsync(context, SheetFile.MostMegabytes, "A list of slugs", cancel);
         using (file)
@@ -29,7 +30,7 @@ public static class SlugImportEndpoints
 
             try
             {
-                return Results.Ok(await import.ReadAsync(file.ToArray(), cancel));
+                return Results.Ok(await import.ReadAsync(file.ToArray(), domain, cancel));
             }
             catch (ConventionException broken)
             {
@@ -40,7 +41,10 @@ public static class SlugImportEndpoints
 
     private static async Task<Results<Ok<SlugImportAnswer>, ProblemHttpResult>> BringAsync(SlugsToBring slugs, SlugImport import, CancellationToken cancel)
     {
-        var (answer, refusal) = await import.BringAsync(slugs.Rows ?? [], slugs.Printed, cancel);
+        var (answer, refusal) = await import.BringAsync(slugs.Rows ?? [], slugs.Printed, slugs.Domain, cancel);
         return answer is null ? refusal! : TypedResults.Ok(answer);
     }
+
+    private static async Task<Ok<SlugLook>> LookAsync(SlugAdvice advice, CancellationToken cancel, string? slug = null, string? domain = null, string? page = null, string? campaign = null, string? placement = null) =>
+        TypedResults.Ok(await advice.LookAsync(slug, domain, page, campaign, placement, cancel));
 }

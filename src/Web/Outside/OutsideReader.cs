@@ -17,11 +17,13 @@ public sealed class OutsideReader : IDisposable
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(10);
 
     private readonly HashSet<string> _standIns;
+    private readonly int? _ownPort;
     private readonly HttpClient _client;
 
     public OutsideReader(IOptions<BeaconOptions> options, RunMode mode)
     {
         _standIns = mode.IsDemo ? new(options.Value.StandInHosts, StringComparer.OrdinalIgnoreCase) { options.Value.DemoSiteHost } : [];
+        _ownPort = mode.IsDemo ? new Uri(options.Value.PublicUrl).Port : null;
         _client = new HttpClient(new SocketsHttpHandler
         {
             AllowAutoRedirect = false,
@@ -105,7 +107,8 @@ public sealed class OutsideReader : IDisposable
     private async ValueTask<Stream> ConnectAsync(SocketsHttpConnectionContext context, CancellationToken cancel)
     {
         var target = context.DnsEndPoint;
-        bool standIn = _standIns.Contains($"{target.Host}:{target.Port}") || (target.Port == 80 && _standIns.Contains(target.Host));
+        // In the demo, names of this machine at the application's own port are its short domains.
+        bool standIn = (target.Port == _ownPort && target.Host.EndsWith(".localhost", StringComparison.OrdinalIgnoreCase)) || _standIns.Contains($"{target.Host}:{target.Port}") || (target.Port == 80 && _standIns.Contains(target.Host));
         var addresses = standIn ? [IPAddress.Loopback] : await ResolveAsync(target.Host, cancel);
         var open = standIn ? addresses : [.. addresses.Where(PublicAddress.Is)];
         if (open.Length == 0)

@@ -15,6 +15,9 @@ namespace PreciseBeacon.Web.Redirects;
 /// </summary>
 public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeeper keeper, UseCounter uses, Countries countries, GuessThrottle guesses, TimeProvider clock, IOptions<BeaconOptions> options)
 {
+    /// <summary>Where a short domain says that it leads here (RFC 8615 keeps such paths free of anything else).</summary>
+    public const string ProofPath = "/.well-known/short-domain";
+
     private const string NotStored = "private, no-store";
     private const string Private = "private";
     private const string RetrySeconds = "5";
@@ -49,6 +52,7 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
         return path.Length > WhereEnding.Length + 1 && path.EndsWith(WhereEnding, StringComparison.OrdinalIgnoreCase)
             && bySlug.TryGetValue(path.AsSpan(1, path.Length - WhereEnding.Length - 1), out entry) && entry.Target is not null
                 ? WhereAsync(context, entry)
+                : path == ProofPath && table.ProofOf(host) is { } proof ? ProofAsync(context, proof)
                 : UnknownAsync(context);
     }
 
@@ -169,6 +173,13 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
         response.Headers.Location = target;
         response.Headers.CacheControl = permanent ? Private : NotStored;
         response.ContentLength = 0;
+    }
+
+    private static Task ProofAsync(HttpContext context, string proof)
+    {
+        context.Response.Headers.CacheControl = NotStored;
+        context.Response.ContentType = "text/plain";
+        return context.Response.WriteAsync(proof, context.RequestAborted);
     }
 
     private Task UnknownAsync(HttpContext context)

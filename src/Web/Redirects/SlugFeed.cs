@@ -93,7 +93,7 @@ public sealed partial class SlugFeed(NpgsqlDataSource database, SlugTable table,
         }
 
         await using var changed = new NpgsqlCommand(
-            $"{Select} where s.id in (select short_link_id from slug_change where seq > $1 and seq <= $2)", connection);
+            $"{Select} where s.id in (select short_link_id from slug_change where seq > $1 and seq <= $2) order by s.link_id", connection);
         changed.Parameters.Add(new() { Value = _newest });
         changed.Parameters.Add(new() { Value = until });
         await ReadEntriesAsync(changed, cancel);
@@ -102,12 +102,15 @@ public sealed partial class SlugFeed(NpgsqlDataSource database, SlugTable table,
 
     private async Task ReadDomainsAsync(NpgsqlConnection connection, CancellationToken cancel)
     {
-        await using var command = new NpgsqlCommand("select host from short_domains", connection);
+        await using var command = new NpgsqlCommand("select host, proof from short_domains", connection);
         await using var reader = await command.ExecuteReaderAsync(cancel);
+        var proofs = new Dictionary<string, string>(StringComparer.OrdinalIgnoreCase);
         while (await reader.ReadAsync(cancel))
         {
-            table.AddDomain(reader.GetString(0));
+            proofs[reader.GetString(0)] = reader.GetString(1);
         }
+
+        table.SetDomains(proofs);
     }
 
     private async Task ReadEntriesAsync(NpgsqlCommand command, CancellationToken cancel)

@@ -6,6 +6,7 @@ namespace PreciseBeacon.Web.Redirects;
 public sealed class SlugTable
 {
     private readonly ConcurrentDictionary<string, ConcurrentDictionary<string, SlugEntry>> _domains = new(StringComparer.OrdinalIgnoreCase);
+    private readonly ConcurrentDictionary<string, string> _proofs = new(StringComparer.OrdinalIgnoreCase);
 
     /// <summary>True once the table was filled for the first time.</summary>
     public bool IsFilled { get; private set; }
@@ -18,6 +19,25 @@ public sealed class SlugTable
 
     /// <summary>How many slugs a domain has.</summary>
     public long CountOn(string host) => Domain(host)?.Count ?? 0;
+
+    /// <summary>What proves that a host leads here; null for a host that is no short domain.</summary>
+    public string? ProofOf(string host) => _proofs.GetValueOrDefault(host);
+
+    /// <summary>All short domains there are, with their proofs; those left out are none any more.</summary>
+    public void SetDomains(IReadOnlyDictionary<string, string> proofs)
+    {
+        foreach (var (host, proof) in proofs)
+        {
+            AddDomain(host);
+            _proofs[host] = proof;
+        }
+
+        foreach (string gone in _proofs.Keys.Where(h => !proofs.ContainsKey(h)))
+        {
+            _proofs.TryRemove(gone, out _);
+            _domains.TryRemove(gone, out _);
+        }
+    }
 
     public void AddDomain(string host) => _domains.GetOrAdd(host, static _ => new(StringComparer.OrdinalIgnoreCase));
 

@@ -2269,6 +2269,7 @@ export interface paths {
                     channel?: string;
                     state?: string;
                     order?: string;
+                    topic?: string;
                     page?: number;
                     size?: number;
                 };
@@ -3735,6 +3736,7 @@ export interface paths {
                     channel?: string;
                     state?: string;
                     order?: string;
+                    topic?: string;
                 };
                 header?: never;
                 path?: never;
@@ -3775,6 +3777,7 @@ export interface paths {
                     channel?: string;
                     state?: string;
                     order?: string;
+                    topic?: string;
                 };
                 header?: never;
                 path?: never;
@@ -3815,6 +3818,7 @@ export interface paths {
                     channel?: string;
                     state?: string;
                     order?: string;
+                    topic?: string;
                 };
                 header?: never;
                 path?: never;
@@ -3942,6 +3946,161 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["LedgerRow"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/{id}/naming": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LinkNaming"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LinkEvent"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    search?: string;
+                    campaign?: string;
+                    placement?: string;
+                    channel?: string;
+                    state?: string;
+                    order?: string;
+                    topic?: string;
+                    by: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LinkGroup"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/topics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LinkGroup"][];
                     };
                 };
             };
@@ -4709,7 +4868,9 @@ export interface paths {
         put?: never;
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    domain?: string;
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -4767,6 +4928,344 @@ export interface paths {
             };
         };
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/slugs/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    slug?: string;
+                    domain?: string;
+                    page?: string;
+                    campaign?: string;
+                    placement?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SlugLook"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/short-domains": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShortDomainAnswer"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewShortDomain"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShortDomainAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/short-domains/{id}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShortDomainAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/short-domains/{id}/put-first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/short-domains/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/refused-hosts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RefusedHostAnswer"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewRefusedHost"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RefusedHostEffect"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/refused-hosts/count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewRefusedHost"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RefusedHostEffect"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/refused-hosts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
         options?: never;
         head?: never;
         patch?: never;
@@ -5104,6 +5603,11 @@ export interface components {
             /** Format: date-time */
             runAt: null | string;
         };
+        /**
+         * @description What comes of a line of another shortener's list.
+         * @enum {unknown}
+         */
+        BroughtOutcome: "ready" | "waits" | "clash" | "refused";
         CampaignAnswer: {
             /** Format: uuid */
             id: string;
@@ -5170,6 +5674,7 @@ export interface components {
         CampaignState: "alwaysOn" | "ahead" | "running" | "over";
         /**
          * @description What becomes of parameters somebody put behind a short link.
+         * @default nothing
          * @enum {unknown}
          */
         CarriedParameters: "nothing" | "keepTags" | "overwrite";
@@ -5178,6 +5683,11 @@ export interface components {
             column?: null | string;
             value?: null | string;
             text?: null | string;
+        };
+        ChangedLink: {
+            title: string;
+            before: string;
+            after: string;
         };
         ChangedRow: {
             /** Format: int32 */
@@ -5367,6 +5877,7 @@ export interface components {
             slug?: null | string;
             /** @default true */
             shorten?: boolean;
+            shortDomain?: null | string;
             ending?: null | components["schemas"]["Ending"];
         };
         /** @description A channel's condition as written. */
@@ -5848,10 +6359,16 @@ export interface components {
             /** Format: double */
             conversionRate: null | number;
             revenue: components["schemas"]["Money"];
+            topics: string[];
             notices: components["schemas"]["Notice"][];
             createdBy: string;
             /** Format: date-time */
             createdAt: string;
+        };
+        LeftLinks: {
+            why: string;
+            /** Format: int32 */
+            links: number;
         };
         /**
          * @description How upper and lower case are written.
@@ -5877,6 +6394,28 @@ export interface components {
             referrers: components["schemas"]["CountOf"][];
             weekHours: number[];
         };
+        LinkEvent: {
+            /** Format: date-time */
+            at: string;
+            who: string;
+            what: string;
+            /** @default false */
+            together?: boolean;
+            filingBefore?: null | components["schemas"]["LinkFiling"];
+            filingAfter?: null | components["schemas"]["LinkFiling"];
+            routeBefore?: null | components["schemas"]["RouteSettings"];
+            routeAfter?: null | components["schemas"]["RouteSettings"];
+            shortUrl?: null | string;
+        };
+        LinkFiling: {
+            title: null | string;
+            /** Format: uuid */
+            campaignId: null | string;
+            campaign: null | string;
+            topics: string[];
+            /** Format: date-time */
+            retiredAt: null | string;
+        };
         /** @description The same link in other forms, ready to paste elsewhere. */
         LinkForms: {
             /** @description The whole URL percent-encoded, for use as a parameter's value. */
@@ -5885,6 +6424,20 @@ export interface components {
             html: string;
             /** @description A Markdown link. */
             markdown: string;
+        };
+        LinkGroup: {
+            key: null | string;
+            name: string;
+            /** Format: int32 */
+            links: number;
+            /** Format: int64 */
+            uses: number;
+            /** Format: date-time */
+            lastUsedAt: null | string;
+        };
+        LinkNaming: {
+            title: null | string;
+            topics?: null | string[];
         };
         LinkResultsAnswer: {
             counts: components["schemas"]["LinkCounts"];
@@ -6029,12 +6582,22 @@ export interface components {
             changed: number;
             /** Format: uuid */
             undo: null | string;
+            left: components["schemas"]["LeftLinks"][];
+            sample: components["schemas"]["ChangedLink"][];
         };
         ManyLinksChange: {
             links: null | string[];
             retire?: null | boolean;
             /** Format: uuid */
             campaign?: null | string;
+            leadsTo?: null | string;
+            /** @default false */
+            shorten?: boolean;
+            shortDomain?: null | string;
+            addTopics?: null | string[];
+            dropTopics?: null | string[];
+            /** @default false */
+            count?: boolean;
         };
         MergeAnswer: {
             /** Format: int32 */
@@ -6084,6 +6647,12 @@ export interface components {
         NeverReached: {
             channel: string;
             takenBy: string;
+        };
+        NewRefusedHost: {
+            host: null | string;
+        };
+        NewShortDomain: {
+            address: null | string;
         };
         NextSeasonRequest: {
             name?: null | string;
@@ -6390,6 +6959,20 @@ export interface components {
          * @enum {unknown}
          */
         ReferrerKind: "none" | "searchEngine" | "socialNetwork" | "mail" | "ownSite" | "otherSite";
+        RefusedHostAnswer: {
+            /** Format: uuid */
+            id: string;
+            host: string;
+            refusedBy: string;
+            /** Format: date-time */
+            refusedAt: string;
+        };
+        RefusedHostEffect: {
+            host: string;
+            /** Format: int32 */
+            shortLinks: number;
+            sample: string[];
+        };
         /** @description A change that mends what a notice is about. */
         Repair: {
             /** @description Key of the field to change, or null for the destination. */
@@ -6718,6 +7301,19 @@ export interface components {
              */
             headingRow?: number;
         };
+        ShortDomainAnswer: {
+            /** Format: uuid */
+            id: string;
+            host: string;
+            url: string;
+            first: boolean;
+            usable: boolean;
+            /** Format: int64 */
+            slugs: number;
+            /** Format: date-time */
+            checkedAt: null | string;
+            problem: null | string;
+        };
         SignIn: {
             mail: null | string;
             password: null | string;
@@ -6737,6 +7333,11 @@ export interface components {
             /** Format: int32 */
             brought: number;
         };
+        SlugLook: {
+            problem: null | string;
+            alike: string[];
+            ideas: string[];
+        };
         SlugRow: {
             slug: null | string;
             page: null | string;
@@ -6746,13 +7347,14 @@ export interface components {
             slug: string;
             page: string;
             title: null | string;
-            outcome: string;
+            outcome: components["schemas"]["BroughtOutcome"];
             says: null | string;
         };
         SlugsToBring: {
             rows: null | components["schemas"]["SlugRow"][];
             /** @default false */
             printed?: boolean;
+            domain?: null | string;
         };
         SnippetAnswer: {
             parameterText: string;

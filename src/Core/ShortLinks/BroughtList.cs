@@ -1,0 +1,40 @@
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Links;
+
+namespace PreciseBeacon.Core.ShortLinks;
+
+/// <summary>Another shortener's list, judged line by line before anything is taken over.</summary>
+public static class BroughtList
+{
+    /// <summary>Judges it.</summary>
+    /// <param name="lines">Slugs, or whole short addresses, with the pages they lead to, as they stand in the list.</param>
+    /// <param name="taken">Slugs of the short domain that lead somewhere already, lower case.</param>
+    /// <param name="facts">What is known about hosts.</param>
+    /// <returns>What comes of each line, in their order; the second of two lines with one slug clashes.</returns>
+    public static IReadOnlyList<BroughtLine> Judge(IReadOnlyList<(string Slug, string Page)> lines, IReadOnlySet<string> taken, LinkFacts facts)
+    {
+        var seen = new Dictionary<string, int>();
+        var looks = new Dictionary<string, string>();
+        var judged = new List<BroughtLine>(lines.Count);
+        foreach (var (cell, address) in lines)
+        {
+            var (slug, problem) = BroughtSlug.Read(cell);
+            var page = DestinationReader.Read(address);
+            bool twice = problem is null && !seen.TryAdd(slug, judged.Count + 1);
+            string look = SlugLooks.Of(slug);
+            string? alike = problem is null && !twice && !looks.TryAdd(look, slug) && looks[look] != slug ? looks[look] : null;
+            var (outcome, says) =
+                problem is not null ? (BroughtOutcome.Refused, problem)
+                : page.Destination is not { } destination ? (BroughtOutcome.Refused, page.Notices is [var first, ..] ? first.Message : $"“{address}” is no web address.")
+                : facts.WhyRefused(destination.HostAndPort) is { } refused ? (BroughtOutcome.Refused, refused)
+                : twice ? (BroughtOutcome.Clash, $"Line {seen[slug]} has the same slug; ours ignore capitals.")
+                : taken.Contains(slug) ? (BroughtOutcome.Clash, $"“{slug}” leads somewhere already on this short domain.")
+                : !facts.IsOwnOrApproved(destination.HostAndPort)
+                    ? (BroughtOutcome.Waits, $"{destination.HostAndPort} is neither one of your sites nor approved; an owner will be asked, and until then it answers “no such link”.")
+                : (BroughtOutcome.Ready, alike is null ? null : $"It looks like “{alike}”, which leads elsewhere; people may confuse them on paper.");
+            judged.Add(new BroughtLine(slug.Length == 0 ? cell : slug, outcome, says, page.Destination));
+        }
+
+        return judged;
+    }
+}

@@ -1,0 +1,96 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Outside;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Ledger;
+
+namespace PreciseBeacon.Web.Addresses;
+
+/// <summary>Hosts that nothing may lead to. Short links that lead there already stop at once; taken off the list, they go on.</summary>
+public sealed class RefusedHostList(BeaconDb db, LinkWorkshop workshop, WaitingLinks waiting, History history, TimeProvider clock)
+{
+    private const string What = "refused-host";
+    private const int MostHosts = 1_000;
+    private const int SampleSize = 5;
+
+    public Task<List<RefusedHostAnswer>> ListAsync(CancellationToken cancel) =>
+        db.RefusedHosts.OrderBy(h => h.Host).Select(h => new RefusedHostAnswer(h.Id, h.Host, h.RefusedBy, h.RefusedAt)).ToListAsync(cancel);
+
+    /// <summary>What refusing a host would stop; nothing is changed.</summary>
+    public async Task<(RefusedHostEffect? Effect, ProblemHttpResult? Refusal)> CountAsync(string? typed, CancellationToken cancel)
+    {
+        var (host, refusal) = await AcceptedAsync(typed, cancel);
+        return host is null ? (null, refusal) : (await EffectAsync(host, cancel), null);
+    }
+
+    /// <summary>Puts a host on the list.</summary>
+    public async Task<(RefusedHostEffect? Effect, ProblemHttpResult? Refusal)> AddAsync(string? typed, CancellationToken cancel)
+    {
+        var (host, refusal) = await AcceptedAsync(typed, cancel);
+        if (host is null)
+        {
+            return (null, refusal);
+        }
+
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var effect = await EffectAsync(host, cancel);
+        var entry = new RefusedHost { Host = host, RefusedBy = history.Who, RefusedAt = clock.GetUtcNow() };
+        db.RefusedHosts.Add(entry);
+        history.Add(What, entry.Id, null, new { entry.Host, effect.ShortLinks });
+        await db.SaveChangesAsync(cancel);
+        await waiting.StopAsync(host, cancel);
+        await transaction.CommitAsync(cancel);
+        return (effect, null);
+    }
+
+    /// <summary>Takes a host off the list.</summary>
+    public async Task<ProblemHttpResult?> RemoveAsync(Guid id, CancellationToken cancel)
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        if (await db.RefusedHosts.SingleOrDefaultAsync(h => h.Id == id, cancel) is not { } entry)
+        {
+            return Refusal.NotFound("host");
+        }
+
+        db.RefusedHosts.Remove(entry);
+        history.Add(What, id, new { entry.Host }, null);
+        await db.SaveChangesAsync(cancel);
+        await waiting.WakeAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return null;
+    }
+
+    private async Task<(string? Host, ProblemHttpResult? Refusal)> AcceptedAsync(string? typed, CancellationToken cancel)
+    {
+        var (host, problem) = RefusedHosts.Read(typed ?? "");
+        if (host is null)
+        {
+            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "host-unreadable", problem!));
+        }
+
+        var facts = await workshop.FactsAsync(cancel);
+        var alone = new HashSet<string> { host };
+        if (facts.OwnHosts.Keys.FirstOrDefault(h => RefusedHosts.Find(alone, h) is not null) is { } own)
+        {
+            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "host-own", $"{own} is one of your own sites; links always may lead there."));
+        }
+
+        if (facts.RefusedHosts.Contains(host))
+        {
+            return (null, Refusal.Of(StatusCodes.Status409Conflict, "host-listed", $"{host} is on the list already."));
+        }
+
+        return facts.RefusedHosts.Count >= MostHosts
+            ? (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "hosts-many", $"The list holds at most {MostHosts:N0} hosts; one entry stands for all hosts below it."))
+            : (host, null);
+    }
+
+    private async Task<RefusedHostEffect> EffectAsync(string host, CancellationToken cancel)
+    {
+        var leading = await waiting.LeadingToAsync(host, SampleSize, cancel);
+        return new RefusedHostEffect(host, leading.Count, leading.Sample);
+    }
+}

@@ -1,0 +1,154 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
+using PreciseBeacon.Core.Links;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Outside;
+using PreciseBeacon.Web.Redirects;
+
+namespace PreciseBeacon.Web.Addresses;
+
+/// <summary>The workspace's short domains: added, checked from outside, and chosen for links.</summary>
+public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable slugs, History history, TimeProvider clock, IOptions<BeaconOptions> options)
+{
+    private const string What = "short-domain";
+    private const int MostDomains = 50;
+    private const int LongestProof = 1_024;
+
+    /// <summary>All of them, the first one first.</summary>
+    public async Task<List<ShortDomainAnswer>> ListAsync(CancellationToken cancel) =>
+        [.. (await db.ShortDomains.AsNoTracking().OrderByDescending(d => d.IsFirst).ThenBy(d => d.Host).ToListAsync(cancel)).Select(AnswerOf)];
+
+    /// <summary>One that links can be made on: by id or host, or the first.</summary>
+    /// <param name="named">Id or host; null or empty for the first.</param>
+    /// <param name="cancel">Gives up.</param>
+    /// <returns>Null when there is none.</returns>
+    public async Task<ShortDomain?> FindAsync(string? named, CancellationToken cancel)
+    {
+        string? wanted = TypedText.OrNull(named);
+        var domains = await db.ShortDomains.AsNoTracking().ToListAsync(cancel);
+        return domains.FirstOrDefault(d => d.IsUsable && (wanted is null ? d.IsFirst : d.Host.Equals(wanted, StringComparison.OrdinalIgnoreCase) || d.Id.ToString() == wanted));
+    }
+
+    /// <summary>Those that links can be made on.</summary>
+    public async Task<ChosenDomains> ChosenAsync(CancellationToken cancel) =>
+        new([.. (await db.ShortDomains.AsNoTracking().ToListAsync(cancel)).Where(d => d.IsUsable)]);
+
+    /// <summary>Adds one; links can be made on it once it was found to lead here.</summary>
+    public async Task<(ShortDomainAnswer? Answer, ProblemHttpResult? Refusal)> AddAsync(string? address, CancellationToken cancel)
+    {
+        var reading = DestinationReader.Read(address ?? "");
+        if (reading.Destination is not { } read || read.Path.Trim('/').Length > 0 || read.Query is not null)
+        {
+            return (null, Refused(reading.Notices is [var first, ..] && reading.Destination is null ? first.Message : "A short domain is a host alone; write it as https://mmr.example."));
+        }
+
+        string host = read.HostAndPort;
+        if (host.Equals(options.Value.PublicHost, StringComparison.OrdinalIgnoreCase))
+        {
+            return (null, Refused($"{host} is where people sign in; a short domain never serves that, so take another host."));
+        }
+
+        if (await db.SiteHosts.AnyAsync(h => h.Host == host, cancel))
+        {
+            return (null, Refused($"{host} is one of your sites; a short domain serves no pages, so take another host."));
+        }
+
+        if (await db.ShortDomains.IgnoreQueryFilters().AnyAsync(d => d.Host == host, cancel))
+        {
+            return (null, Refusal.Of(StatusCodes.Status409Conflict, "domain-taken", $"{host} is a short domain here already, of this workspace or another."));
+        }
+
+        if (await db.ShortDomains.CountAsync(cancel) >= MostDomains)
+        {
+            return (null, Refused($"A workspace has at most {MostDomains} short domains; take away one that has no slugs."));
+        }
+
+        var domain = new ShortDomain { Host = host, Scheme = read.Scheme };
+        db.ShortDomains.Add(domain);
+        history.Add(What, domain.Id, null, new { domain.Host });
+        await db.SaveChangesAsync(cancel);
+        return (AnswerOf(domain), null);
+    }
+
+    /// <summary>Asks the domain from outside for what only this application answers under its name.</summary>
+    /// <returns>The domain with what was found; null when there is no such domain.</returns>
+    public async Task<ShortDomainAnswer?> CheckAsync(Guid id, CancellationToken cancel)
+    {
+        if (await db.ShortDomains.SingleOrDefaultAsync(d => d.Id == id, cancel) is not { } domain)
+        {
+            return null;
+        }
+
+        try
+        {
+            var page = await outside.FetchAsync(domain.UrlOf(Redirector.ProofPath[1..]), host => host == domain.Host, LongestProof, cancel);
+            bool isHere = System.Text.Encoding.ASCII.GetString(page.Body).Trim() == domain.Proof;
+            (domain.CheckedAt, domain.Problem) = isHere ? (clock.GetUtcNow(), null)
+                : (domain.CheckedAt, $"{domain.Host} answers, but another server does; let its name lead to this one, and have a proxy before it hand the host’s name on.");
+        }
+        catch (OutsideException broken)
+        {
+            domain.Problem = $"{broken.Message} Let the name {domain.Host} lead to this server, and have a proxy before it hand the host’s name on.";
+        }
+
+        await db.SaveChangesAsync(cancel);
+        return AnswerOf(domain);
+    }
+
+    /// <summary>Makes it the one that links are made on where none is chosen.</summary>
+    public async Task<ProblemHttpResult?> PutFirstAsync(Guid id, CancellationToken cancel)
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        if (await db.ShortDomains.SingleOrDefaultAsync(d => d.Id == id, cancel) is not { } domain)
+        {
+            return Refusal.NotFound("short domain");
+        }
+
+        if (!domain.IsUsable)
+        {
+            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "domain-unchecked", $"{domain.Host} was not found to lead here yet; check it first.");
+        }
+
+        string? before = await db.ShortDomains.Where(d => d.IsFirst).Select(d => d.Host).SingleOrDefaultAsync(cancel);
+        if (before != domain.Host)
+        {
+            // One at a time: the index that allows but one looks at each row as it is written.
+            await db.ShortDomains.Where(d => d.IsFirst).ExecuteUpdateAsync(d => d.SetProperty(x => x.IsFirst, false), cancel);
+            await db.ShortDomains.Where(d => d.Id == id).ExecuteUpdateAsync(d => d.SetProperty(x => x.IsFirst, true), cancel);
+            history.Add("short-domain-first", id, new { Host = before }, new { domain.Host });
+            await db.SaveChangesAsync(cancel);
+        }
+
+        await transaction.CommitAsync(cancel);
+        return null;
+    }
+
+    /// <summary>Takes one away that no link was made on.</summary>
+    public async Task<ProblemHttpResult?> RemoveAsync(Guid id, CancellationToken cancel)
+    {
+        if (await db.ShortDomains.SingleOrDefaultAsync(d => d.Id == id, cancel) is not { } domain)
+        {
+            return Refusal.NotFound("short domain");
+        }
+
+        if (domain.IsFirst || await db.ShortLinks.AnyAsync(s => s.ShortDomainId == id, cancel))
+        {
+            return Refusal.Of(
+                StatusCodes.Status409Conflict, "domain-used",
+                domain.IsFirst ? $"{domain.Host} is the one links are made on; put another first." : $"Short links stand on {domain.Host}, perhaps on paper; it stays as long as they do.");
+        }
+
+        db.ShortDomains.Remove(domain);
+        history.Add(What, id, new { domain.Host }, null);
+        await db.SaveChangesAsync(cancel);
+        return null;
+    }
+
+    private ShortDomainAnswer AnswerOf(ShortDomain d) => new(d.Id, d.Host, $"{d.Scheme}://{d.Host}", d.IsFirst, d.IsUsable, slugs.CountOn(d.Host), d.CheckedAt, d.Problem);
+
+    private static ProblemHttpResult Refused(string says) => Refusal.Of(StatusCodes.Status422UnprocessableEntity, "domain-refused", says);
+}

@@ -1,0 +1,54 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Data;
+
+namespace PreciseBeacon.Web.Ledger;
+
+/// <summary>Something that was done with a link. At most one of the pairs is there.</summary>
+/// <param name="At">When.</param>
+/// <param name="Who">Name of the person or key.</param>
+/// <param name="What"><c>made</c>, <c>placed</c>, <c>filed</c>, <c>led</c>, <c>shortened</c>, <c>results-page</c> or the word history has for it.</param>
+/// <param name="Together">It was one of several changed in one go.</param>
+/// <param name="FilingBefore">Title, campaign, topics and whether it was put away, before.</param>
+/// <param name="FilingAfter">The same after.</param>
+/// <param name="RouteBefore">Where its short links led before.</param>
+/// <param name="RouteAfter">Where after.</param>
+/// <param name="ShortUrl">The short link that was made, or null.</param>
+public sealed record LinkEvent(
+    DateTimeOffset At, string Who, string What, bool Together = false, LinkFiling? FilingBefore = null, LinkFiling? FilingAfter = null, RouteSettings? RouteBefore = null, RouteSettings? RouteAfter = null,
+    string? ShortUrl = null);
+
+/// <summary>Everything that was done with a link, newest first.</summary>
+public sealed class LinkHistory(BeaconDb db)
+{
+    private const int Most = 500;
+    private static readonly JsonSerializerOptions Kept = new(JsonSerializerDefaults.Web) { Converters = { new JsonStringEnumConverter() } };
+
+    /// <summary>Reads it; null when there is no such link.</summary>
+    public async Task<List<LinkEvent>?> ReadAsync(Guid id, CancellationToken cancel)
+    {
+        if (await db.Links.AsNoTracking().Where(l => l.Id == id).Select(l => new { l.CreatedAt, l.CreatedBy, l.PlacedAt, l.PlacedBy }).SingleOrDefaultAsync(cancel) is not { } link)
+        {
+            return null;
+        }
+
+        var entries = await db.ChangeLog.AsNoTracking().Where(c => c.ThingId == id).OrderByDescending(c => c.At).ThenByDescending(c => c.Id).Take(Most).ToListAsync(cancel);
+        List<LinkEvent> events = [.. entries.Select(e => e.What switch
+        {
+            LinkFiling.What => new LinkEvent(e.At, e.Who, "filed", e.ChangeId is not null, FilingBefore: Read<LinkFiling>(e.Before), FilingAfter: Read<LinkFiling>(e.After)),
+            LinkRoutes.What => new LinkEvent(e.At, e.Who, "led", e.ChangeId is not null, RouteBefore: Read<RouteSettings>(e.Before), RouteAfter: Read<RouteSettings>(e.After)),
+            ManyLinks.Shortened => new LinkEvent(e.At, e.Who, e.After is null ? "unshortened" : "shortened", e.ChangeId is not null, ShortUrl: e.After is null ? null : JsonDocument.Parse(e.After).RootElement.GetProperty("text").GetString()),
+            _ => new LinkEvent(e.At, e.Who, e.What, e.ChangeId is not null),
+        })];
+        if (link.PlacedAt is { } placed)
+        {
+            events.Add(new LinkEvent(placed, link.PlacedBy ?? "", "placed"));
+        }
+
+        events.Add(new LinkEvent(link.CreatedAt, link.CreatedBy, "made"));
+        return [.. events.OrderByDescending(e => e.At)];
+    }
+
+    private static T? Read<T>(string? json) => json is null ? default : JsonSerializer.Deserialize<T>(json, Kept);
+}

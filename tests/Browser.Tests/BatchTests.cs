@@ -211,7 +211,7 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         string counted = browser.Find("complementary", "What a run would do").Text;
         Assert.Contains("unchanged", counted, StringComparison.Ordinal);
         browser.Click("button", "Make ");
-        browser.See("finished");
+        browser.See("finished", patience: TimeSpan.FromMinutes(2)); // 10,000 rows, on whatever machine this is
         browser.Click("button", "Runs");
         string[] made = [.. browser.Find("complementary", "Runs of this sheet").Text.Split('\n').Where(l => l.Contains(" made,", StringComparison.Ordinal)).Select(l => l.Split(' ')[0].Replace(",", "", StringComparison.Ordinal))];
         Assert.Equal(20_000, made.Sum(m => int.Parse(m, System.Globalization.CultureInfo.InvariantCulture)));

@@ -184,7 +184,7 @@ public sealed class Browser : IDisposable
     }
 
     /// <summary>Waits until the page shows a text.</summary>
-    public void See(string text) => Until(() => Text().Contains(text, StringComparison.Ordinal) ? text : null, $"the text “{text}”");
+    public void See(string text, TimeSpan? patience = null) => Until(() => Text().Contains(text, StringComparison.Ordinal) ? text : null, $"the text “{text}”", patience);
 
     public string Text() => _driver.FindElement(By.TagName("body")).Text;
 
@@ -192,11 +192,12 @@ public sealed class Browser : IDisposable
 
     public T ScriptAsync<T>(string script, params object[] arguments) => (T)_driver.ExecuteAsyncScript(script, arguments)!;
 
-    public T Until<T>(Func<T?> condition, string awaited)
+    public T Until<T>(Func<T?> condition, string awaited, TimeSpan? patience = null)
         where T : class
     {
         try
         {
+            _wait.Timeout = patience ?? Longest;
             return _wait.Until(_ => condition())!;
         }
         catch (WebDriverTimeoutException)

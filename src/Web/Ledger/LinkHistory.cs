@@ -8,7 +8,7 @@ namespace PreciseBeacon.Web.Ledger;
 /// <summary>Something that was done with a link. At most one of the pairs is there.</summary>
 /// <param name="At">When.</param>
 /// <param name="Who">Name of the person or key.</param>
-/// <param name="What"><c>made</c>, <c>placed</c>, <c>filed</c>, <c>led</c>, <c>shortened</c>, <c>results-page</c> or the word history has for it.</param>
+/// <param name="What"><c>made</c>, <c>filed</c>, <c>led</c>, <c>shortened</c>, <c>unshortened</c>, <c>placed</c>, <c>not-placed</c>, <c>results-page-made</c> or <c>results-page-withdrawn</c>.</param>
 /// <param name="Together">It was one of several changed in one go.</param>
 /// <param name="FilingBefore">Title, campaign, topics and whether it was put away, before.</param>
 /// <param name="FilingAfter">The same after.</param>
@@ -28,7 +28,7 @@ public sealed class LinkHistory(BeaconDb db)
     /// <summary>Reads it; null when there is no such link.</summary>
     public async Task<List<LinkEvent>?> ReadAsync(Guid id, CancellationToken cancel)
     {
-        if (await db.Links.AsNoTracking().Where(l => l.Id == id).Select(l => new { l.CreatedAt, l.CreatedBy, l.PlacedAt, l.PlacedBy }).SingleOrDefaultAsync(cancel) is not { } link)
+        if (await db.Links.AsNoTracking().Where(l => l.Id == id).Select(l => new { l.CreatedAt, l.CreatedBy }).SingleOrDefaultAsync(cancel) is not { } link)
         {
             return null;
         }
@@ -39,13 +39,10 @@ public sealed class LinkHistory(BeaconDb db)
             LinkFiling.What => new LinkEvent(e.At, e.Who, "filed", e.ChangeId is not null, FilingBefore: Read<LinkFiling>(e.Before), FilingAfter: Read<LinkFiling>(e.After)),
             LinkRoutes.What => new LinkEvent(e.At, e.Who, "led", e.ChangeId is not null, RouteBefore: Read<RouteSettings>(e.Before), RouteAfter: Read<RouteSettings>(e.After)),
             ManyLinks.Shortened => new LinkEvent(e.At, e.Who, e.After is null ? "unshortened" : "shortened", e.ChangeId is not null, ShortUrl: e.After is null ? null : JsonDocument.Parse(e.After).RootElement.GetProperty("text").GetString()),
-            _ => new LinkEvent(e.At, e.Who, e.What, e.ChangeId is not null),
+            "result-page" => new LinkEvent(e.At, e.Who, e.After is null ? "results-page-withdrawn" : "results-page-made"),
+            "link-placed" => new LinkEvent(e.At, e.Who, e.After!.Contains("true", StringComparison.Ordinal) ? "placed" : "not-placed"),
+            _ => new LinkEvent(e.At, e.Who, e.What),
         })];
-        if (link.PlacedAt is { } placed)
-        {
-            events.Add(new LinkEvent(placed, link.PlacedBy ?? "", "placed"));
-        }
-
         events.Add(new LinkEvent(link.CreatedAt, link.CreatedBy, "made"));
         return [.. events.OrderByDescending(e => e.At)];
     }

@@ -160,14 +160,14 @@ public sealed class ManyLinks(BeaconDb db, LinkRoutes routes, LinkWorkshop works
                 continue;
             }
 
-            string before = own[0].Target;
+            string before = link.LeadsTo ?? link.Destination;
             if (!leader.Lead(link, own, work.Id))
             {
                 work.Leave("They lead there already");
                 continue;
             }
 
-            work.Say(link, before, own[0].Target);
+            work.Say(link, before, leader.Page);
         }
 
         return null;

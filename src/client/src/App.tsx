@@ -16,7 +16,7 @@ const Conventions = lazy(() => import('./places/conventions/Conventions').then((
 const Compose = lazy(() => import('./places/compose/Compose').then((m) => ({ default: m.Compose })));
 const Batches = lazy(() => import('./places/batches/Batches').then((m) => ({ default: m.Batches })));
 const Ledger = lazy(() => import('./places/ledger/Ledger').then((m) => ({ default: m.Ledger })));
-const Keys = lazy(() => import('./places/workspace/Keys').then((m) => ({ default: m.Keys })));
+const Workspace = lazy(() => import('./places/workspace/Workspace').then((m) => ({ default: m.Workspace })));
 const Arrivals = lazy(() => import('./places/arrivals/Arrivals').then((m) => ({ default: m.Arrivals })));
 
 export function App() {
@@ -33,7 +33,7 @@ export function App() {
               <Route path="/compose" element={<Compose />} />
               <Route path="/batches" element={<Batches />} />
               <Route path="/ledger" element={<Ledger />} />
-              <Route path="/workspace" element={<Keys />} />
+              <Route path="/workspace" element={<Workspace />} />
               <Route path="/arrivals" element={<Arrivals />} />
               <Route path="*" element={<Navigate to="/compose" replace />} />
             </Route>

@@ -21,3 +21,18 @@ export const useCampaigns = () =>
     queryKey: ['campaigns'],
     queryFn: async () => dataOf(await api.GET('/api/v1/campaigns')),
   });
+
+/** Short domains that links can be made on, the first one first. */
+export const useShortDomains = () =>
+  useQuery({
+    queryKey: ['short-domains'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/short-domains')),
+    select: (domains) => domains.filter((d) => d.usable),
+  });
+
+/** Topics of links, the most used first. */
+export const useTopics = () =>
+  useQuery({
+    queryKey: ['links', 'topics'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/links/topics')),
+  });

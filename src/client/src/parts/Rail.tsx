@@ -1,7 +1,7 @@
 import {
   ArrowRightToLine,
   CalendarRange,
-  KeyRound,
+  Building2,
   Library,
   ListChecks,
   Moon,
@@ -71,11 +71,11 @@ export function Rail({ person, onSignOut }: RailProps) {
       <div className="mt-auto flex flex-col items-center gap-2">
         <NavLink
           to="/workspace"
-          aria-label="Workspace: keys for other programs"
+          aria-label="Workspace: short domains, hosts and keys"
           title="Keys for other programs"
           className="rounded p-2 text-quiet hover:text-ink aria-[current=page]:text-accent"
         >
-          <KeyRound size={16} strokeWidth={1.5} />
+          <Building2 size={16} strokeWidth={1.5} />
         </NavLink>
         <button
           type="button"

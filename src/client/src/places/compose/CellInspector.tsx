@@ -1,11 +1,12 @@
 import { Link } from 'react-router';
-import type { ComposeAnswer, FieldAnswer, Notice, SavedLink } from '../../api/client';
+import type { ComposeAnswer, ComposeRequest, FieldAnswer, Notice, SavedLink } from '../../api/client';
 import { CodePreview } from '../../parts/CodePreview';
 import { CopyButton } from '../../parts/CopyButton';
 import { Inspector, InspectorPart } from '../../parts/Inspector';
 import { originOf } from '../../parts/LinkStrip';
 import { NoticeList } from '../../parts/NoticeList';
 import { copyForms } from './copying';
+import { SlugChoice } from './SlugChoice';
 
 interface CellInspectorProps {
   title: string;
@@ -22,6 +23,11 @@ interface CellInspectorProps {
   onRepair: (notice: Notice) => void;
   onRepairAll: (notice: Notice) => void;
   alike: (notice: Notice) => number;
+  /** What the link is made from; ideas for its slug come from that. */
+  request: ComposeRequest;
+  /** Short domain of all links here; empty for the workspace's first. */
+  shortDomain: string;
+  onShortDomain: (host: string) => void;
   onClose: () => void;
 }
 
@@ -138,12 +144,12 @@ export function CellInspector(props: CellInspectorProps) {
               value={name.title ?? ''}
               onChange={(e) => onName({ ...name, title: e.target.value || undefined })}
             />
-            <input
-              className="input font-mono text-xs"
-              aria-label="Slug"
-              placeholder="slug of the short link, made up too"
-              value={name.slug ?? ''}
-              onChange={(e) => onName({ ...name, slug: e.target.value || undefined })}
+            <SlugChoice
+              slug={name.slug ?? ''}
+              onChange={(slug) => onName({ ...name, slug: slug || undefined })}
+              domain={props.shortDomain}
+              onDomain={props.onShortDomain}
+              request={props.request}
             />
           </div>
         </InspectorPart>

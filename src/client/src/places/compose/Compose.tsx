@@ -259,6 +259,9 @@ export function Compose() {
             links={cells.filter((c) => !c.read).length}
             name={composition.names[cell.key] ?? {}}
             onName={(name) => change({ ...composition, names: { ...composition.names, [cell.key]: name } })}
+            request={requestOf(cell, composition, keys)}
+            shortDomain={composition.shortDomain}
+            onShortDomain={(shortDomain) => change({ ...composition, shortDomain })}
             onOverride={(key, value) => change(withOverride(composition, cell.key, key, value))}
             onForAll={(key, value) => change(withCommon(composition, key, value))}
             onRepair={(notice) => {

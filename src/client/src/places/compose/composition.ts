@@ -26,6 +26,8 @@ export interface Composition {
   overrides: Record<string, Record<string, string>>;
   /** Titles and slugs chosen for one link, by its cell. */
   names: Record<string, { title?: string; slug?: string }>;
+  /** Short domain of all short links; empty for the workspace's first. */
+  shortDomain: string;
   /** Cells taken out by hand. */
   removed: string[];
 }
@@ -42,6 +44,7 @@ export const nothing: Composition = {
   common: {},
   overrides: {},
   names: {},
+  shortDomain: '',
   removed: [],
 };
 
@@ -100,7 +103,11 @@ const orNone = (texts: string[]): (string | null)[] => (texts.length ? texts : [
 /** What the server is asked to work out for a cell; an override goes before what was typed for all. */
 export function requestOf(cell: Cell, composition: Composition, keys: AxisKeys): ComposeRequest {
   const name = composition.names[cell.key];
-  const named = { ...(name?.title ? { title: name.title } : {}), ...(name?.slug ? { slug: name.slug } : {}) };
+  const named = {
+    ...(name?.title ? { title: name.title } : {}),
+    ...(name?.slug ? { slug: name.slug } : {}),
+    ...(composition.shortDomain ? { shortDomain: composition.shortDomain } : {}),
+  };
   if (cell.read)
     return { destination: cell.page, fields: { ...cell.read, ...composition.overrides[cell.key] }, ...named };
   return {

@@ -1,9 +1,10 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, dataOf } from '../../api/client';
-import { useCampaigns } from '../../api/known';
+import { api, dataOf, type Schema } from '../../api/client';
+import { useCampaigns, useTopics } from '../../api/known';
 import { count } from '../../parts/format';
 import { usePerson } from '../../parts/person';
+import { changeButton, changeSays, links, type Change } from './manyChange';
 
 interface ChosenBarProps {
   chosen: ReadonlySet<string>;
@@ -16,22 +17,33 @@ interface ChosenBarProps {
   retired: boolean;
 }
 
-type Change = { retire?: boolean; campaign?: string };
-
 /** What can be done with the chosen links: the count first, the way back after. */
 export function ChosenBar({ chosen, found, onChooseFound, onChooseNone, onCodes, retired }: ChosenBarProps) {
   const person = usePerson();
   const queries = useQueryClient();
   const campaigns = useCampaigns();
-  const [planned, setPlanned] = useState<Change | null>(null);
+  const topics = useTopics();
+  const [typing, setTyping] = useState<'page' | 'add' | 'drop' | null>(null);
+  const [text, setText] = useState('');
+  const [planned, setPlanned] = useState<{ change: Change; effect: Schema['ManyLinksAnswer'] } | null>(null);
   const [undo, setUndo] = useState<{ id: string; says: string } | null>(null);
   const again = () => queries.invalidateQueries({ queryKey: ['links'] });
+  const says = (change: Change) =>
+    changeSays(change, campaigns.data?.find((c) => c.id === change.campaign)?.name ?? '');
+  const send = async (change: Change, countOnly: boolean) =>
+    dataOf(await api.POST('/api/v1/links/change-many', { body: { links: [...chosen], ...change, count: countOnly } }));
+  const look = useMutation({
+    mutationFn: (change: Change) => send(change, true),
+    onSuccess: (effect, change) => {
+      setPlanned({ change, effect });
+      setTyping(null);
+    },
+  });
   const change = useMutation({
-    mutationFn: async (what: Change) =>
-      dataOf(await api.POST('/api/v1/links/change-many', { body: { links: [...chosen], ...what } })),
+    mutationFn: (what: Change) => send(what, false),
     onSuccess: (answer, what) => {
       setPlanned(null);
-      setUndo(answer.undo ? { id: answer.undo, says: `${links(answer.changed)} ${done(what)}.` } : null);
+      setUndo(answer.undo ? { id: answer.undo, says: `${links(answer.changed)} ${says(what)}.` } : null);
       onChooseNone();
       return again();
     },
@@ -39,19 +51,13 @@ export function ChosenBar({ chosen, found, onChooseFound, onChooseNone, onCodes,
   const takeBack = useMutation({
     mutationFn: async (id: string) =>
       dataOf(await api.POST('/api/v1/links/change-many/{id}/undo', { params: { path: { id } } })),
-    onSuccess: () => {
-      setUndo(null);
+    onSuccess: (answer) => {
+      setUndo({ id: '', says: `${links(answer.changed)} are as before.` });
       return again();
     },
   });
-  const nameOf = (id?: string) => campaigns.data?.find((c) => c.id === id)?.name ?? '';
-  const done = (what: Change) =>
-    what.campaign
-      ? `moved to ${nameOf(what.campaign)}; their tags stay`
-      : what.retire
-        ? 'put away; their short links go on'
-        : 'brought back';
   if (chosen.size === 0 && !undo) return null;
+  const problem = look.error ?? change.error ?? takeBack.error;
   return (
     <div
       role="toolbar"
@@ -61,38 +67,94 @@ export function ChosenBar({ chosen, found, onChooseFound, onChooseNone, onCodes,
       {undo && chosen.size === 0 && (
         <>
           <span role="status">{undo.says}</span>
-          <button
-            type="button"
-            className="button"
-            disabled={takeBack.isPending}
-            onClick={() => takeBack.mutate(undo.id)}
-          >
-            Undo
-          </button>
+          {undo.id && (
+            <button
+              type="button"
+              className="button"
+              disabled={takeBack.isPending}
+              onClick={() => takeBack.mutate(undo.id)}
+            >
+              Undo
+            </button>
+          )}
           <button type="button" className="button-plain" onClick={() => setUndo(null)}>
             All right
           </button>
         </>
       )}
       {chosen.size > 0 && planned && (
-        <>
-          <span>
-            {links(chosen.size)} will be {done(planned)}.
-          </span>
-          <button
-            type="button"
-            className="button-main"
-            disabled={change.isPending}
-            onClick={() => change.mutate(planned)}
-          >
-            {planned.campaign ? 'Move them' : planned.retire ? 'Put them away' : 'Bring them back'}
+        <div className="flex min-w-0 flex-1 flex-col gap-2">
+          <p>
+            {links(planned.effect.changed)} will be {says(planned.change)}.
+            {planned.effect.left.map((l) => (
+              <span key={l.why} className="text-quiet">
+                {' '}
+                {l.why}: {count(l.links)}.
+              </span>
+            ))}
+          </p>
+          {planned.effect.sample.length > 0 && (
+            <ul className="text-xs" aria-label="Some of them">
+              {planned.effect.sample.map((s) => (
+                <li key={s.title} className="truncate">
+                  {s.title}: <span className="font-mono text-quiet">{s.before}</span> →{' '}
+                  <span className="font-mono">{s.after}</span>
+                </li>
+              ))}
+            </ul>
+          )}
+          <div className="flex gap-3">
+            <button
+              type="button"
+              className="button-main"
+              disabled={change.isPending || planned.effect.changed === 0}
+              onClick={() => change.mutate(planned.change)}
+            >
+              {changeButton(planned.change)}
+            </button>
+            <button type="button" className="button" onClick={() => setPlanned(null)}>
+              Leave it
+            </button>
+          </div>
+        </div>
+      )}
+      {chosen.size > 0 && !planned && typing && (
+        <form
+          className="flex flex-1 items-center gap-3"
+          onSubmit={(e) => {
+            e.preventDefault();
+            look.mutate(
+              typing === 'page' ? { leadsTo: text } : typing === 'add' ? { addTopics: [text] } : { dropTopics: [text] },
+            );
+          }}
+        >
+          <label className="flex min-w-0 flex-1 items-center gap-2">
+            <span className="shrink-0">
+              {typing === 'page' ? 'Lead them to' : typing === 'add' ? 'Add the topic' : 'Drop the topic'}
+            </span>
+            <input
+              autoFocus
+              className={`input ${typing === 'page' ? 'min-w-0 flex-1 font-mono text-xs' : 'w-56'}`}
+              list={typing === 'page' ? undefined : 'known-topics'}
+              placeholder={typing === 'page' ? 'https://' : ''}
+              value={text}
+              onChange={(e) => setText(e.target.value)}
+            />
+          </label>
+          <datalist id="known-topics">
+            {topics.data?.map((t) => (
+              <option key={t.name} value={t.name} />
+            ))}
+          </datalist>
+          <button type="submit" className="button" disabled={!text.trim() || look.isPending}>
+            See what changes
           </button>
-          <button type="button" className="button" onClick={() => setPlanned(null)}>
+          <button type="button" className="button-plain" onClick={() => setTyping(null)}>
             Leave it
           </button>
-        </>
+        </form>
       )}
-      {chosen.size > 0 && !planned && (
+      {chosen.size > 0 && !planned && !typing && (
         <>
           <span>{links(chosen.size)} chosen</span>
           {found > chosen.size && (
@@ -109,7 +171,7 @@ export function ChosenBar({ chosen, found, onChooseFound, onChooseNone, onCodes,
                 className="input w-56"
                 aria-label="Move to campaign"
                 value=""
-                onChange={(e) => e.target.value && setPlanned({ campaign: e.target.value })}
+                onChange={(e) => e.target.value && look.mutate({ campaign: e.target.value })}
               >
                 <option value="">Move to another campaign …</option>
                 {campaigns.data?.map((c) => (
@@ -118,7 +180,24 @@ export function ChosenBar({ chosen, found, onChooseFound, onChooseNone, onCodes,
                   </option>
                 ))}
               </select>
-              <button type="button" className="button" onClick={() => setPlanned({ retire: !retired })}>
+              <select
+                className="input w-44"
+                aria-label="Change them"
+                value=""
+                onChange={(e) => {
+                  const what = e.target.value;
+                  setText('');
+                  if (what === 'shorten') look.mutate({ shorten: true });
+                  else if (what) setTyping(what as 'page' | 'add' | 'drop');
+                }}
+              >
+                <option value="">Change …</option>
+                <option value="page">Lead to another page</option>
+                <option value="shorten">Make short links</option>
+                <option value="add">Add a topic</option>
+                <option value="drop">Drop a topic</option>
+              </select>
+              <button type="button" className="button" onClick={() => look.mutate({ retire: !retired })}>
                 {retired ? 'Bring back' : 'Put away'}
               </button>
             </>
@@ -128,13 +207,11 @@ export function ChosenBar({ chosen, found, onChooseFound, onChooseNone, onCodes,
           </button>
         </>
       )}
-      {(change.isError || takeBack.isError) && (
+      {problem && (
         <span role="alert" className="text-stop">
-          {(change.error ?? takeBack.error)!.message}
+          {problem.message}
         </span>
       )}
     </div>
   );
 }
-
-const links = (n: number) => `${count(n)} ${n === 1 ? 'link' : 'links'}`;

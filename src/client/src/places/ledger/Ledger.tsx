@@ -13,6 +13,7 @@ import { useDebounced } from '../../parts/useDebounced';
 import { ChosenBar } from './ChosenBar';
 import { chosenColumns, columns, keepColumns, nextOrder } from './columns';
 import { CodesOfMany } from './codes/CodesOfMany';
+import { GroupTable } from './GroupTable';
 import { LedgerBar } from './LedgerBar';
 import { LinkInspector } from './LinkInspector';
 import { LinkPage } from './LinkPage';
@@ -57,8 +58,10 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
     placement: search.get('placement') ?? undefined,
     channel: search.get('channel') ?? undefined,
     state: search.get('state') ?? undefined,
+    topic: search.get('topic') ?? undefined,
     order,
   };
+  const by = search.get('by');
   const [shown, setShown] = useState(() => chosenColumns(person.name));
   const selected = search.get('link');
 
@@ -183,10 +186,23 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
           {links.isError && <p className="p-5 text-stop">{links.error.message}</p>}
           {links.data && total === 0 && (
             <EmptyLedger
-              filtered={['search', 'campaign', 'placement', 'channel', 'state'].some((key) => search.get(key))}
+              filtered={['search', 'campaign', 'placement', 'channel', 'state', 'topic'].some((key) => search.get(key))}
             />
           )}
-          {links.data && total > 0 && (
+          {links.data && total > 0 && by && (
+            <GroupTable
+              by={by}
+              asked={asked}
+              onOpen={(key) => {
+                const next = new URLSearchParams(search);
+                next.delete('by');
+                next.delete('page');
+                next.set(by, key);
+                setSearch(next);
+              }}
+            />
+          )}
+          {links.data && total > 0 && !by && (
             <table className="w-full border-separate border-spacing-0 tabular-nums">
               <thead className="sticky top-0 z-10 bg-sheet text-left text-xs text-quiet">
                 <tr className="[&>th]:border-b [&>th]:border-line [&>th]:px-2 [&>th]:py-2 [&>th]:font-medium">
@@ -291,7 +307,7 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
           onChoose(new Set(dataOf(await api.GET('/api/v1/links/ids', { params: { query: asked } }))))
         }
       />
-      {total > 25 && (
+      {total > 25 && !by && (
         <footer className="flex h-12 shrink-0 items-center justify-end gap-3 border-t border-line px-5">
           <select
             className="input mr-auto"

@@ -1,6 +1,6 @@
 import { Columns3, Download } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { useCampaigns, usePlacements } from '../../api/known';
+import { useCampaigns, usePlacements, useTopics } from '../../api/known';
 import { columns } from './columns';
 
 interface LedgerBarProps {
@@ -22,10 +22,19 @@ const states = [
   ['retired', 'Put away'],
 ] as const;
 
+const groupings = [
+  ['campaign', 'By campaign'],
+  ['placement', 'By placement'],
+  ['channel', 'By channel'],
+  ['topic', 'By topic'],
+  ['state', 'By state'],
+] as const;
+
 /** What narrows the Ledger down, which columns it has, and its files. */
 export function LedgerBar({ value, onChange, shown, onShow, query }: LedgerBarProps) {
   const campaigns = useCampaigns();
   const placements = usePlacements();
+  const topics = useTopics();
   const channels = [...new Set((placements.data ?? []).map((p) => p.channel).filter((c): c is string => !!c))].sort();
   return (
     <div className="flex h-11 shrink-0 items-center gap-2 border-b border-line px-5">
@@ -51,7 +60,7 @@ export function LedgerBar({ value, onChange, shown, onShow, query }: LedgerBarPr
         options={channels.map((c) => [c, c])}
       />
       <select
-        className="input w-44"
+        className="input w-36"
         aria-label="State"
         value={value('state')}
         onChange={(e) => onChange('state', e.target.value)}
@@ -62,7 +71,29 @@ export function LedgerBar({ value, onChange, shown, onShow, query }: LedgerBarPr
           </option>
         ))}
       </select>
+      {(topics.data?.length ?? 0) > 0 && (
+        <Choice
+          label="Topic"
+          all="All topics"
+          value={value('topic')}
+          onChange={(v) => onChange('topic', v)}
+          options={topics.data!.map((t) => [t.name, t.name])}
+        />
+      )}
       <span className="flex-1" />
+      <select
+        className="input w-36"
+        aria-label="Group by"
+        value={value('by')}
+        onChange={(e) => onChange('by', e.target.value)}
+      >
+        <option value="">One by one</option>
+        {groupings.map(([by, says]) => (
+          <option key={by} value={by}>
+            {says}
+          </option>
+        ))}
+      </select>
       <Popover.Root>
         <Popover.Trigger className="button">
           <Columns3 size={14} strokeWidth={1.5} /> Columns
@@ -108,7 +139,7 @@ function Choice({
   options: (readonly [string, string])[];
 }) {
   return (
-    <select className="input w-44" aria-label={label} value={value} onChange={(e) => onChange(e.target.value)}>
+    <select className="input w-36" aria-label={label} value={value} onChange={(e) => onChange(e.target.value)}>
       <option value="">{all}</option>
       {options.map(([key, says]) => (
         <option key={key} value={key}>

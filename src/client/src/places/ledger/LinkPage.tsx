@@ -9,12 +9,15 @@ import { LinkStrip } from '../../parts/LinkStrip';
 import { PartTabs } from '../../parts/PartTabs';
 import { CodeDesigner } from './codes/CodeDesigner';
 import { LinkCounts } from './LinkCounts';
+import { LinkEvents } from './LinkEvents';
+import { LinkNaming } from './LinkNaming';
 import { LinkRoute } from './LinkRoute';
 
 const parts = [
   ['counts', 'Counts'],
   ['code', 'Code'],
   ['route', 'Where it leads'],
+  ['history', 'History'],
 ] as const;
 type Part = (typeof parts)[number][0];
 
@@ -49,7 +52,7 @@ export function LinkPage({ id, onLeave }: { id: string; onLeave: () => void }) {
           )
         }
       >
-        {l?.shortUrl && <PartTabs label="Parts of the link" parts={parts} at={part} onGo={go} />}
+        {l && <PartTabs label="Parts of the link" parts={parts} at={part} onGo={go} />}
         <button type="button" className="button" onClick={onLeave}>
           All links
         </button>
@@ -67,9 +70,11 @@ export function LinkPage({ id, onLeave }: { id: string; onLeave: () => void }) {
                 )}
                 {l.codeShortUrl && <Form says="In the code" text={l.codeShortUrl} shown />}
               </div>
+              <LinkNaming key={`${l.title} ${l.topics.join()}`} link={l} />
             </div>
             <div className="p-5">
-              {!l.shortUrl && (
+              {part === 'history' && <LinkEvents linkId={id} />}
+              {!l.shortUrl && part !== 'history' && (
                 <p className="text-quiet">This link has no short link, so it has no code and no counts.</p>
               )}
               {l.shortUrl && part === 'counts' && <LinkCounts linkId={id} />}

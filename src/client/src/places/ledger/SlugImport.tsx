@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, dataOf, type Schema } from '../../api/client';
+import { useShortDomains } from '../../api/known';
 import { count } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { SeverityMark } from '../../parts/SeverityMark';
@@ -18,11 +19,14 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
   const queries = useQueryClient();
   const [text, setText] = useState('');
   const [printed, setPrinted] = useState(false);
+  const [domain, setDomain] = useState('');
+  const domains = useShortDomains();
   const [list, setList] = useState<Schema['SlugImportAnswer'] | null>(null);
   const read = useMutation({
     mutationFn: async (file: Blob) =>
       dataOf(
         await api.POST('/api/v1/slugs/read', {
+          params: { query: { domain: domain || undefined } },
           body: file as never,
           bodySerializer: (body) => body,
           headers: { 'Content-Type': 'application/octet-stream' },
@@ -31,7 +35,8 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
     onSuccess: setList,
   });
   const bring = useMutation({
-    mutationFn: async () => dataOf(await api.POST('/api/v1/slugs/bring', { body: { rows: list!.rows, printed } })),
+    mutationFn: async () =>
+      dataOf(await api.POST('/api/v1/slugs/bring', { body: { rows: list!.rows, printed, domain } })),
     onSuccess: (answer) => {
       setList(answer);
       return queries.invalidateQueries({ queryKey: ['links'] });
@@ -96,6 +101,18 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
               here. Bring its list: one column of slugs or whole short addresses, one of destinations, and a title where
               there is one. Destinations stay as they are, tags and all.
             </p>
+            {(domains.data?.length ?? 0) > 1 && (
+              <label className="flex flex-col gap-1">
+                <span className="caption">The short domain they stand on</span>
+                <select className="input w-72" value={domain} onChange={(e) => setDomain(e.target.value)}>
+                  {domains.data!.map((d) => (
+                    <option key={d.id} value={d.first ? '' : d.host}>
+                      {d.host}
+                    </option>
+                  ))}
+                </select>
+              </label>
+            )}
             <label className="flex flex-col gap-1">
               <span className="caption">Or paste it, with its headings</span>
               <textarea
@@ -131,7 +148,7 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
               </thead>
               <tbody>
                 {list.rows.map((row, i) => {
-                  const [mark, says] = outcomes[row.outcome as keyof typeof outcomes];
+                  const [mark, says] = outcomes[row.outcome];
                   return (
                     <tr key={i} className="align-top [&>td]:border-b [&>td]:border-line [&>td]:px-2 [&>td]:py-1.5">
                       <td className="!pl-5 font-mono text-xs leading-5 whitespace-nowrap">{row.slug}</td>

@@ -57,6 +57,7 @@ export const columns: Column[] = [
     cell: (l) => (l.lastUsedAt ? ago(l.lastUsedAt) : 'never'),
     hover: (l) => (l.lastUsedAt ? exact(l.lastUsedAt) : undefined),
   },
+  { key: 'topics', title: 'Topics', cell: (l) => l.topics.join(', ') },
   { key: 'by', title: 'Made by', cell: (l) => l.createdBy },
   {
     key: 'made',

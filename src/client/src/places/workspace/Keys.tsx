@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { api, dataOf, type Schema } from '../../api/client';
 import { useCampaigns, usePlacements } from '../../api/known';
 import { CopyButton } from '../../parts/CopyButton';
@@ -15,7 +15,7 @@ const roles = [
 ] as const;
 
 /** Keys for other programs, and the pattern for those that only know an address with a link in it. */
-export function Keys() {
+export function Keys({ tabs }: { tabs: ReactNode }) {
   const person = usePerson();
   const queries = useQueryClient();
   const owner = person.role === 'Owner';
@@ -45,7 +45,9 @@ export function Keys() {
       <Head
         title="Keys for other programs"
         state={working !== undefined && `${working} ${working === 1 ? 'key works' : 'keys work'}`}
-      />
+      >
+        {tabs}
+      </Head>
       <div className="min-h-0 flex-1 overflow-auto bg-sheet p-5">
         {!owner ? (
           <p className="text-quiet">

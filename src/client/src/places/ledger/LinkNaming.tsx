@@ -1,0 +1,88 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, dataOf, type LedgerRow } from '../../api/client';
+import { useTopics } from '../../api/known';
+import { usePerson } from '../../parts/person';
+
+/** What a link is called and its topics; neither is in its address, so both may be changed. */
+export function LinkNaming({ link }: { link: LedgerRow }) {
+  const person = usePerson();
+  const queries = useQueryClient();
+  const known = useTopics();
+  const [editing, setEditing] = useState(false);
+  const [title, setTitle] = useState(link.title ?? '');
+  const [topics, setTopics] = useState(link.topics.join(', '));
+  const change = useMutation({
+    mutationFn: async () =>
+      dataOf(
+        await api.PUT('/api/v1/links/{id}/naming', {
+          params: { path: { id: link.id } },
+          body: { title, topics: topics.split(',') },
+        }),
+      ),
+    onSuccess: () => {
+      setEditing(false);
+      return Promise.all(
+        [['link', link.id], ['link-history', link.id], ['links']].map((queryKey) =>
+          queries.invalidateQueries({ queryKey }),
+        ),
+      );
+    },
+  });
+  if (!editing)
+    return (
+      <p className="flex flex-wrap items-center gap-2">
+        <span className="caption">Topics</span>
+        {link.topics.map((topic) => (
+          <span key={topic} className="rounded border border-line-strong px-1.5 text-xs">
+            {topic}
+          </span>
+        ))}
+        {link.topics.length === 0 && <span className="text-quiet">none</span>}
+        {person.role !== 'Viewer' && (
+          <button type="button" className="button-plain" onClick={() => setEditing(true)}>
+            Change title and topics
+          </button>
+        )}
+      </p>
+    );
+  return (
+    <form
+      className="flex flex-wrap items-end gap-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        change.mutate();
+      }}
+    >
+      <label className="flex flex-col gap-1">
+        <span className="caption">Title</span>
+        <input className="input w-96" value={title} maxLength={300} onChange={(e) => setTitle(e.target.value)} />
+      </label>
+      <label className="flex flex-col gap-1">
+        <span className="caption">Topics, with commas between them</span>
+        <input
+          className="input w-72"
+          list="topics-there-are"
+          value={topics}
+          onChange={(e) => setTopics(e.target.value)}
+        />
+      </label>
+      <datalist id="topics-there-are">
+        {known.data?.map((t) => (
+          <option key={t.name} value={t.name} />
+        ))}
+      </datalist>
+      <button type="submit" className="button-main" disabled={change.isPending || !title.trim()}>
+        Change
+      </button>
+      <button type="button" className="button" onClick={() => setEditing(false)}>
+        Leave it
+      </button>
+      {change.isError && (
+        <p role="alert" className="w-full text-stop">
+          {change.error.message}
+        </p>
+      )}
+    </form>
+  );
+}

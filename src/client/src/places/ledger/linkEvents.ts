@@ -1,0 +1,40 @@
+import type { Schema } from '../../api/client';
+import { changesOf } from './routeChanges';
+
+type Event = Schema['LinkEvent'];
+type Filing = Schema['LinkFiling'];
+
+/** What was done, one line for each thing. */
+export function eventSays(event: Event): string[] {
+  if (event.routeBefore && event.routeAfter) return changesOf(event.routeBefore, event.routeAfter);
+  if (event.filingBefore && event.filingAfter) return filed(event.filingBefore, event.filingAfter);
+  switch (event.what) {
+    case 'made':
+      return ['made'];
+    case 'placed':
+      return ['said to stand where it belongs'];
+    case 'shortened':
+      return [`given the short link ${event.shortUrl}, and one for its code`];
+    case 'unshortened':
+      return ['its short links were taken away again'];
+    case 'not-placed':
+      return ['said not to stand where it belongs any more'];
+    case 'results-page-made':
+      return ['results page for people without account made'];
+    case 'results-page-withdrawn':
+      return ['results page for people without account taken back'];
+    default:
+      return [event.what];
+  }
+}
+
+function filed(before: Filing, after: Filing): string[] {
+  const lines: string[] = [];
+  if (before.title !== after.title) lines.push(`title from “${before.title ?? ''}” to “${after.title ?? ''}”`);
+  if (before.campaignId !== after.campaignId)
+    lines.push(`campaign from ${before.campaign ?? 'none'} to ${after.campaign ?? 'none'}`);
+  if (before.topics.join() !== after.topics.join())
+    lines.push(`topics from ${before.topics.join(', ') || 'none'} to ${after.topics.join(', ') || 'none'}`);
+  if (before.retiredAt !== after.retiredAt) lines.push(after.retiredAt ? 'put away' : 'brought back');
+  return lines;
+}

@@ -1,0 +1,23 @@
+import { expect, test } from 'vitest';
+import { changeButton, changeSays, links } from './manyChange';
+
+test.each([
+  [{ campaign: '1' }, 'moved to Bulb Sale; their tags stay', 'Move them'],
+  [
+    { leadsTo: 'https://marrowmere.example/b' },
+    'led to https://marrowmere.example/b, each with its own tags',
+    'Lead them there',
+  ],
+  [{ shorten: true }, 'given a short link and a code', 'Make short links'],
+  [{ addTopics: ['spring'] }, 'given the topic spring', 'Add the topic'],
+  [{ dropTopics: ['spring'] }, 'freed of the topic spring', 'Drop the topic'],
+  [{ retire: true }, 'put away; their short links go on', 'Put them away'],
+  [{ retire: false }, 'brought back', 'Bring them back'],
+])('a change to many links says what it does: %o', (change, says, button) => {
+  expect(changeSays(change, 'Bulb Sale')).toBe(says);
+  expect(changeButton(change)).toBe(button);
+});
+
+test('one link and many are counted', () => {
+  expect([links(1), links(1200)]).toEqual(['1 link', '1,200 links']);
+});

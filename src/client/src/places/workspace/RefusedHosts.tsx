@@ -1,0 +1,134 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState, type ReactNode } from 'react';
+import { api, dataOf, type Schema } from '../../api/client';
+import { ago, count, exact } from '../../parts/format';
+import { Head } from '../../parts/Head';
+import { usePerson } from '../../parts/person';
+
+/** Hosts that nothing may lead to, whoever asks. What one would stop is counted first. */
+export function RefusedHosts({ tabs }: { tabs: ReactNode }) {
+  const person = usePerson();
+  const owner = person.role === 'Owner';
+  const queries = useQueryClient();
+  const [host, setHost] = useState('');
+  const [effect, setEffect] = useState<Schema['RefusedHostEffect'] | null>(null);
+  const hosts = useQuery({
+    queryKey: ['refused-hosts'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/refused-hosts')),
+  });
+  const again = () =>
+    Promise.all([
+      queries.invalidateQueries({ queryKey: ['refused-hosts'] }),
+      queries.invalidateQueries({ queryKey: ['links'] }),
+    ]);
+  const look = useMutation({
+    mutationFn: async () => dataOf(await api.POST('/api/v1/refused-hosts/count', { body: { host } })),
+    onSuccess: setEffect,
+  });
+  const refuse = useMutation({
+    mutationFn: async (named: string) => dataOf(await api.POST('/api/v1/refused-hosts', { body: { host: named } })),
+    onSuccess: () => {
+      setEffect(null);
+      setHost('');
+      return again();
+    },
+  });
+  const allow = useMutation({
+    mutationFn: async (id: string) =>
+      dataOf(await api.DELETE('/api/v1/refused-hosts/{id}', { params: { path: { id } } })),
+    onSuccess: again,
+  });
+  const problem = look.error ?? refuse.error ?? allow.error;
+  return (
+    <>
+      <Head title="Hosts never allowed" state={hosts.data && `${count(hosts.data.length)} on the list`}>
+        {tabs}
+      </Head>
+      <div className="min-h-0 flex-1 overflow-auto bg-sheet p-5">
+        <div className="flex max-w-4xl flex-col gap-6">
+          <p className="text-quiet">
+            Nothing of this workspace leads to these hosts or to any host below them, even where somebody approved one.
+            Short links that lead there stop at once; taken off the list, they go on.
+          </p>
+          {owner && (
+            <form
+              className="flex flex-wrap items-end gap-3"
+              onSubmit={(e) => {
+                e.preventDefault();
+                look.mutate();
+              }}
+            >
+              <label className="flex flex-col gap-1">
+                <span className="caption">Host</span>
+                <input
+                  className="input w-80 font-mono text-xs"
+                  value={host}
+                  placeholder="refused.example"
+                  onChange={(e) => {
+                    setHost(e.target.value);
+                    setEffect(null);
+                  }}
+                />
+              </label>
+              <button type="submit" className="button" disabled={!host.trim() || look.isPending}>
+                See what it would stop
+              </button>
+              {problem && (
+                <p role="alert" className="w-full text-stop">
+                  {problem.message}
+                </p>
+              )}
+            </form>
+          )}
+          {effect && (
+            <section className="rounded border border-line-strong p-4" aria-label="What it would stop">
+              <p>
+                {effect.shortLinks === 0
+                  ? `No short link leads to ${effect.host}.`
+                  : `${count(effect.shortLinks)} ${effect.shortLinks === 1 ? 'short link leads' : 'short links lead'} to ${effect.host} and would answer “no such link”:`}
+              </p>
+              <ul className="mt-1 font-mono text-xs">
+                {effect.sample.map((url) => (
+                  <li key={url}>{url}</li>
+                ))}
+              </ul>
+              <div className="mt-3 flex gap-2">
+                <button
+                  type="button"
+                  className="button-main"
+                  disabled={refuse.isPending}
+                  onClick={() => refuse.mutate(effect.host)}
+                >
+                  Never allow {effect.host}
+                </button>
+                <button type="button" className="button" onClick={() => setEffect(null)}>
+                  Leave it
+                </button>
+              </div>
+            </section>
+          )}
+          <ul className="flex flex-col" aria-label="Hosts never allowed">
+            {hosts.data?.map((entry) => (
+              <li key={entry.id} className="flex items-center gap-4 border-b border-line py-2">
+                <span className="min-w-0 flex-1 font-mono">{entry.host}</span>
+                <span className="text-quiet">
+                  by {entry.refusedBy}, <span title={exact(entry.refusedAt)}>{ago(entry.refusedAt)}</span>
+                </span>
+                {owner && (
+                  <button
+                    type="button"
+                    className="button-plain"
+                    aria-label={`Take ${entry.host} off the list`}
+                    onClick={() => allow.mutate(entry.id)}
+                  >
+                    Take off the list
+                  </button>
+                )}
+              </li>
+            ))}
+          </ul>
+        </div>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,144 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState, type ReactNode } from 'react';
+import { api, dataOf, type Schema } from '../../api/client';
+import { ago, count, exact } from '../../parts/format';
+import { Head } from '../../parts/Head';
+import { SeverityMark } from '../../parts/SeverityMark';
+import { usePerson } from '../../parts/person';
+
+type Domain = Schema['ShortDomainAnswer'];
+
+/** The workspace's short domains: which there are, whether they lead here, and which one links are made on. */
+export function ShortDomains({ tabs }: { tabs: ReactNode }) {
+  const person = usePerson();
+  const owner = person.role === 'Owner';
+  const queries = useQueryClient();
+  const [address, setAddress] = useState('');
+  const domains = useQuery({
+    queryKey: ['short-domains'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/short-domains')),
+  });
+  const again = () => queries.invalidateQueries({ queryKey: ['short-domains'] });
+  const check = useMutation({
+    mutationFn: async (id: string) =>
+      dataOf(await api.POST('/api/v1/short-domains/{id}/check', { params: { path: { id } } })),
+    onSuccess: again,
+  });
+  const add = useMutation({
+    mutationFn: async () => dataOf(await api.POST('/api/v1/short-domains', { body: { address } })),
+    onSuccess: (domain) => {
+      setAddress('');
+      check.mutate(domain.id);
+      return again();
+    },
+  });
+  const putFirst = useMutation({
+    mutationFn: async (id: string) =>
+      dataOf(await api.POST('/api/v1/short-domains/{id}/put-first', { params: { path: { id } } })),
+    onSuccess: again,
+  });
+  const remove = useMutation({
+    mutationFn: async (id: string) =>
+      dataOf(await api.DELETE('/api/v1/short-domains/{id}', { params: { path: { id } } })),
+    onSuccess: again,
+  });
+  const problem = add.error ?? check.error ?? putFirst.error ?? remove.error;
+  const usable = domains.data?.filter((d) => d.usable).length;
+  return (
+    <>
+      <Head title="Short domains" state={usable !== undefined && `${usable} can be used`}>
+        {tabs}
+      </Head>
+      <div className="min-h-0 flex-1 overflow-auto bg-sheet p-5">
+        <div className="flex max-w-4xl flex-col gap-6">
+          {owner && (
+            <form
+              className="flex flex-wrap items-end gap-3"
+              onSubmit={(e) => {
+                e.preventDefault();
+                add.mutate();
+              }}
+            >
+              <label className="flex flex-col gap-1">
+                <span className="caption">Another short domain</span>
+                <input
+                  className="input w-80 font-mono text-xs"
+                  value={address}
+                  placeholder="https://mmr.example"
+                  onChange={(e) => setAddress(e.target.value)}
+                />
+              </label>
+              <button type="submit" className="button-main" disabled={!address.trim() || add.isPending}>
+                Add and check it
+              </button>
+              <p className="w-full text-quiet">
+                Let its name lead to this server first. The check asks the host from outside for a word only this
+                workspace knows; links can be made on it once that comes back.
+              </p>
+              {problem && (
+                <p role="alert" className="w-full text-stop">
+                  {problem.message}
+                </p>
+              )}
+            </form>
+          )}
+          <ul className="flex flex-col" aria-label="Short domains">
+            {domains.data?.map((domain) => (
+              <li key={domain.id} className="flex items-center gap-4 border-b border-line py-3">
+                <SeverityMark severity={domain.problem ? 'look' : domain.checkedAt ? 'good' : 'note'} />
+                <div className="min-w-0 flex-1">
+                  <p className="font-mono">{domain.host}</p>
+                  <p className="text-quiet">{stateOf(domain)}</p>
+                </div>
+                <span className="tabular-nums">
+                  {count(domain.slugs)} {domain.slugs === 1 ? 'short link' : 'short links'}
+                </span>
+                {domain.first && <span className="rounded border border-line-strong px-2 py-0.5">first choice</span>}
+                {owner && (
+                  <>
+                    <button
+                      type="button"
+                      className="button"
+                      disabled={check.isPending}
+                      aria-label={`Check ${domain.host}`}
+                      onClick={() => check.mutate(domain.id)}
+                    >
+                      Check
+                    </button>
+                    {!domain.first && domain.usable && (
+                      <button type="button" className="button" onClick={() => putFirst.mutate(domain.id)}>
+                        Put first
+                      </button>
+                    )}
+                    {!domain.first && domain.slugs === 0 && (
+                      <button
+                        type="button"
+                        className="button-plain"
+                        aria-label={`Take ${domain.host} away`}
+                        onClick={() => remove.mutate(domain.id)}
+                      >
+                        Take away
+                      </button>
+                    )}
+                  </>
+                )}
+              </li>
+            ))}
+          </ul>
+        </div>
+      </div>
+    </>
+  );
+}
+
+/** What is known about whether a domain leads here. */
+function stateOf(domain: Domain): ReactNode {
+  if (domain.problem) return domain.problem;
+  if (domain.checkedAt)
+    return (
+      <>
+        leads here, as found <span title={exact(domain.checkedAt)}>{ago(domain.checkedAt)}</span>
+      </>
+    );
+  return domain.usable ? 'was set up with the workspace; not checked since' : 'not found to lead here yet';
+}

@@ -1,0 +1,26 @@
+import { useSearchParams } from 'react-router';
+import { PartTabs } from '../../parts/PartTabs';
+import { Keys } from './Keys';
+import { RefusedHosts } from './RefusedHosts';
+import { ShortDomains } from './ShortDomains';
+
+const parts = [
+  ['keys', 'Keys'],
+  ['domains', 'Short domains'],
+  ['hosts', 'Hosts never allowed'],
+] as const;
+type Part = (typeof parts)[number][0];
+
+/** What belongs to the workspace as a whole. */
+export function Workspace() {
+  const [search, setSearch] = useSearchParams();
+  const at: Part = parts.find(([part]) => part === search.get('part'))?.[0] ?? 'keys';
+  const tabs = <PartTabs label="Parts of the workspace" parts={parts} at={at} onGo={(part) => setSearch({ part })} />;
+  return at === 'domains' ? (
+    <ShortDomains tabs={tabs} />
+  ) : at === 'hosts' ? (
+    <RefusedHosts tabs={tabs} />
+  ) : (
+    <Keys tabs={tabs} />
+  );
+}

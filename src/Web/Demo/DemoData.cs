@@ -74,7 +74,7 @@ public sealed class DemoData(
     {
         var workspace = await db.Workspaces.SingleAsync(w => w.IsDemo, cancel);
         current.Id = workspace.Id;
-        var domain = await db.ShortDomains.SingleAsync(cancel);
+        var domains = await db.ShortDomains.OrderBy(d => d.Id).ToListAsync(cancel);
         var host = await db.SiteHosts.SingleAsync(cancel);
         string before = host.Host;
         string after = options.Value.DemoSiteHost;
@@ -105,9 +105,18 @@ public sealed class DemoData(
         }
 
         host.Host = after;
-        domain.Host = options.Value.DemoShortHost;
+        string portBefore = PortOf(domains[0].Host);
+        domains[0].Host = options.Value.DemoShortHost;
+        foreach (var added in domains.Skip(1).Where(d => d.Host.EndsWith($".localhost{portBefore}", StringComparison.Ordinal)))
+        {
+            added.Host = added.Host[..^portBefore.Length] + PortOf(options.Value.DemoShortHost);
+        }
+
         await db.SaveChangesAsync(cancel);
     }
+
+    /// <summary>The port of a host with the colon before it; empty where it has none.</summary>
+    private static string PortOf(string host) => host.LastIndexOf(':') is var colon and >= 0 ? host[colon..] : "";
 
     private async Task AddWorkspaceAsync(DateTimeOffset now, DateOnly today, CancellationToken cancel)
     {

@@ -16,7 +16,11 @@ public sealed class OldLinksTests
         new Dictionary<string, TagStyle> { ["marrowmere.example"] = TagStyle.Query, ["app.marrowmere.example"] = TagStyle.Fragment },
         new HashSet<string> { "vale.example" },
         new HashSet<string> { "marrowmere.example" },
-        GardenConvention.Today);
+        GardenConvention.Today)
+    {
+        RefusedHosts = new HashSet<string> { "refused.example" },
+        ShortHosts = new HashSet<string> { "mmr.example" },
+    };
 
     private static readonly Lazy<IReadOnlyDictionary<int, ComposedLink>> Built = new(() =>
     {

@@ -17,8 +17,8 @@ switch (args)
     case ["codes"]:
         Report.Print(await CodesRun.MeasureAsync());
         return 0;
-    case ["redirect", var connection, var root]:
-        foreach (var line in await RedirectRun.MeasureAsync(connection, root))
+    case ["redirect" or "million" or "three", var connection, var root]:
+        foreach (var line in await RedirectRun.MeasureAsync(connection, root, args[0] == "million", args[0] == "three" ? 3 : 1))
         {
             Report.Print(line);
         }

@@ -181,7 +181,7 @@ public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo
         Check("mails");
         browser.Open($"{demo.Address}/batches?view=audits");
         browser.Upload("Links in use", Path.Combine(DatabaseCluster.Root, "samples/old-links.csv"));
-        browser.See("69 links");
+        browser.See("71 links");
         Check("an audit");
         browser.Open($"{demo.Address}/batches?view=audits");
         browser.See("old-links.csv");

@@ -58,6 +58,9 @@ public sealed class Browser : IDisposable
         });
     }
 
+    /// <summary>Chooses an option of a list by its text.</summary>
+    public void Choose(string list, string option) => Retry(() => Find("combobox", list).FindElements(By.TagName("option")).First(o => o.Text.Trim() == option).Click());
+
     /// <summary>Gives a file to the input of a label, which may be out of sight behind its button.</summary>
     public void Upload(string label, string file) => Retry(() => _driver.FindElement(By.CssSelector($"input[type=file][aria-label='{label}']")).SendKeys(file));
 

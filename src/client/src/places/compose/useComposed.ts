@@ -11,7 +11,10 @@ export interface Asked {
 
 /** Works links out live while one types. */
 export function useComposed(links: Asked[]) {
-  const wanted = JSON.stringify(links.map(({ key, request }) => [key, request]));
+  // What a link is called and where its short link stands changes nothing in it.
+  const wanted = JSON.stringify(
+    links.map(({ key, request: { title: _t, slug: _s, shortDomain: _d, ...request } }) => [key, request]),
+  );
   const asked = useDebounced(wanted, 80);
   const composed = useQuery({
     queryKey: ['compose', asked],

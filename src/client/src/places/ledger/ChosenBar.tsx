@@ -123,8 +123,14 @@ export function ChosenBar({ chosen, found, onChooseFound, onChooseNone, onCodes,
           className="flex flex-1 items-center gap-3"
           onSubmit={(e) => {
             e.preventDefault();
+            // Topics are kept in lower case; said so already here.
+            const topic = text.trim().toLowerCase();
             look.mutate(
-              typing === 'page' ? { leadsTo: text } : typing === 'add' ? { addTopics: [text] } : { dropTopics: [text] },
+              typing === 'page'
+                ? { leadsTo: text }
+                : typing === 'add'
+                  ? { addTopics: [topic] }
+                  : { dropTopics: [topic] },
             );
           }}
         >

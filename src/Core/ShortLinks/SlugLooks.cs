@@ -1,3 +1,5 @@
+using System.Text;
+
 namespace PreciseBeacon.Core.ShortLinks;
 
 /// <summary>
@@ -9,45 +11,50 @@ public static class SlugLooks
     /// <summary>A slug as it looks; two that look alike give the same.</summary>
     public static string Of(string slug)
     {
-        Span<char> looks = slug.Length <= 128 ? stackalloc char[slug.Length] : new char[slug.Length];
-        return new string(looks[..Write(slug, looks)]);
-    }
-
-    /// <summary>Whether a slug looks as given, without being taken apart first; for going through many.</summary>
-    public static bool IsAs(string slug, ReadOnlySpan<char> looks)
-    {
-        // A pair may fall together, so the slug is at most twice as long.
-        if (slug.Length < looks.Length || slug.Length > 2 * looks.Length || slug.Length > 128)
+        var looks = new StringBuilder(slug.Length);
+        for (int at = 0; at < slug.Length;)
         {
-            return false;
+            looks.Append(Next(slug, ref at));
         }
 
-        Span<char> mine = stackalloc char[slug.Length];
-        return mine[..Write(slug, mine)].SequenceEqual(looks);
+        return looks.ToString();
     }
 
-    private static int Write(string slug, Span<char> into)
+    /// <summary>Whether a slug looks as given, seen at its first other letter; for going through very many.</summary>
+    /// <param name="slug">The slug.</param>
+    /// <param name="looks">What <see cref="Of"/> made of another one.</param>
+    public static bool IsAs(string slug, string looks)
     {
-        int length = 0;
-        for (int i = 0; i < slug.Length; i++)
+        int at = 0;
+        foreach (char look in looks)
         {
-            char c = char.ToLowerInvariant(slug[i]);
-            char next = i + 1 < slug.Length ? char.ToLowerInvariant(slug[i + 1]) : '\0';
-            (char looks, bool pair) = (c, next) switch
+            if (at >= slug.Length || Next(slug, ref at) != look)
             {
-                ('r', 'n') => ('m', true),
-                ('v', 'v') => ('w', true),
-                ('0', _) => ('o', false),
-                ('1' or 'i', _) => ('l', false),
-                ('5', _) => ('s', false),
-                ('2', _) => ('z', false),
-                ('8', _) => ('b', false),
-                _ => (c, false),
-            };
-            into[length++] = looks;
-            i += pair ? 1 : 0;
+                return false;
+            }
         }
 
-        return length;
+        return at == slug.Length;
+    }
+
+    private static char Next(string slug, ref int at)
+    {
+        char c = char.ToLowerInvariant(slug[at++]);
+        char next = at < slug.Length ? char.ToLowerInvariant(slug[at]) : '\0';
+        if ((c, next) is ('r', 'n') or ('v', 'v'))
+        {
+            at++;
+            return c == 'r' ? 'm' : 'w';
+        }
+
+        return c switch
+        {
+            '0' => 'o',
+            '1' or 'i' => 'l',
+            '5' => 's',
+            '2' => 'z',
+            '8' => 'b',
+            _ => c,
+        };
     }
 }

@@ -98,5 +98,8 @@ public sealed class Link : IWorkspaceRow
     /// <summary>The last of them; null for none.</summary>
     public DateTimeOffset? LastUsedAt { get; set; }
 
+    /// <summary>It has no short links; kept beside it, so that the few like that are found among very many.</summary>
+    public bool IsUnshortened { get; set; }
+
     public List<ShortLink> ShortLinks { get; set; } = [];
 }

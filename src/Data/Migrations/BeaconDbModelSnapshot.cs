@@ -1153,6 +1153,12 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("fallback");
 
+                    b.Property<bool>("IsUnshortened")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("boolean")
+                        .HasDefaultValue(false)
+                        .HasColumnName("is_unshortened");
+
                     b.Property<DateTimeOffset?>("LastUsedAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("last_used_at");
@@ -1310,6 +1316,22 @@ namespace PreciseBeacon.Data.Migrations
 
                     b.HasIndex("WorkspaceId", "TagsKey", "Page", "CreatedAt")
                         .HasDatabaseName("ix_links_workspace_id_tags_key_page_created_at");
+
+                    b.HasIndex(new[] { "WorkspaceId", "CreatedAt", "Id" }, "ix_links_ending")
+                        .HasDatabaseName("ix_links_ending")
+                        .HasFilter("ends_at is not null or uses_left is not null");
+
+                    b.HasIndex(new[] { "WorkspaceId", "CreatedAt", "Id" }, "ix_links_paused")
+                        .HasDatabaseName("ix_links_paused")
+                        .HasFilter("paused");
+
+                    b.HasIndex(new[] { "WorkspaceId", "CreatedAt", "Id" }, "ix_links_retired")
+                        .HasDatabaseName("ix_links_retired")
+                        .HasFilter("retired_at is not null");
+
+                    b.HasIndex(new[] { "WorkspaceId", "CreatedAt", "Id" }, "ix_links_unshortened")
+                        .HasDatabaseName("ix_links_unshortened")
+                        .HasFilter("is_unshortened");
 
                     b.ToTable("links", (string)null);
                 });
@@ -2017,9 +2039,6 @@ namespace PreciseBeacon.Data.Migrations
                     NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Slug"), "gin");
                     NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("Slug"), new[] { "gin_trgm_ops" });
 
-                    b.HasIndex("WorkspaceId")
-                        .HasDatabaseName("ix_short_links_workspace_id");
-
                     b.HasIndex("LinkId", "Use")
                         .IsUnique()
                         .HasDatabaseName("ix_short_links_link_id_use");
@@ -2027,6 +2046,10 @@ namespace PreciseBeacon.Data.Migrations
                     b.HasIndex("ShortDomainId", "Slug")
                         .IsUnique()
                         .HasDatabaseName("ix_short_links_short_domain_id_slug");
+
+                    b.HasIndex(new[] { "WorkspaceId", "LinkId" }, "ix_short_links_waiting")
+                        .HasDatabaseName("ix_short_links_waiting")
+                        .HasFilter("state = 'Waiting'");
 
                     b.ToTable("short_links", (string)null);
                 });

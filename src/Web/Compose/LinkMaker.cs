@@ -186,6 +186,7 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
             link.ShortLinks = MakeShort(link, domain, worked.Request.Slug, approved, used);
         }
 
+        link.IsUnshortened = link.ShortLinks.Count == 0;
         return link;
     }
 

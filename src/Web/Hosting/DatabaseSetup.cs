@@ -10,6 +10,8 @@ public static class DatabaseSetup
     {
         await using var scope = services.CreateAsyncScope();
         var db = scope.ServiceProvider.GetRequiredService<BeaconDb>();
+        // A step over very many links takes its time; half a step would keep the application from starting.
+        db.Database.SetCommandTimeout(TimeSpan.FromHours(2));
         await db.Database.MigrateAsync(cancel);
     }
 }

@@ -22,7 +22,6 @@ public static class LedgerEndpoints
     private const int WrittenAtOnce = 1_000;
     private const int MostExported = 100_000;
 
-    /// <summary>Counting further than anybody leafs costs more than the page itself.</summary>
     private const int MostCounted = 10_000;
 
     public static void MapLedger(this IEndpointRouteBuilder app)
@@ -51,7 +50,7 @@ public static class LedgerEndpoints
         page = Math.Clamp(page, 1, 1_000_000);
         size = Math.Clamp(size, 1, LargestPage);
         var now = clock.GetUtcNow();
-        int total = await (await query.FilteredAsync(db, now, cancel)).Take(MostCounted + 1).CountAsync(cancel);
+        int total = await query.CountAsync(db, now, MostCounted, cancel);
         var rows = await RowsAsync(db, (await query.OfAsync(db, now, cancel)).Skip((page - 1) * size).Take(size), clicks, visits, conventions, clock, cancel);
         var waiting = await db.ApprovedHosts.Where(h => !h.Approved).OrderBy(h => h.AskedAt)
             .Select(h => new HostAnswer(h.Id, h.Host, h.Approved, h.AskedBy, h.AskedAt)).ToListAsync(cancel);

@@ -23,7 +23,7 @@ public sealed record LedgerQuery(
     [FromQuery(Name = "order")] string? Order = null,
     [FromQuery(Name = "topic")] string? Topic = null)
 {
-    private const int Few = 1_000;
+    private const int Few = 5_000;
 
     /// <summary>The links in their order.</summary>
     public async Task<IQueryable<Link>> OfAsync(BeaconDb db, DateTimeOffset now, CancellationToken cancel)
@@ -42,7 +42,24 @@ public sealed record LedgerQuery(
         };
     }
 
-    /// <summary>The links, in no order, for counting.</summary>
+    /// <summary>How many links there are, counted no further than a bound: nobody leafs that far, and counting costs more than the page itself.</summary>
+    /// <returns>At most one more than <paramref name="bound"/>.</returns>
+    public async Task<int> CountAsync(BeaconDb db, DateTimeOffset now, int bound, CancellationToken cancel)
+    {
+        if (TypedText.OrNull(Search) is { } search)
+        {
+            // Most words that find very many are in titles and addresses, and stop being counted there.
+            int named = await Named(await NarrowedAsync(db, now, cancel), search).Take(bound + 1).CountAsync(cancel);
+            if (named > bound)
+            {
+                return named;
+            }
+        }
+
+        return await (await FilteredAsync(db, now, cancel)).Take(bound + 1).CountAsync(cancel);
+    }
+
+    /// <summary>The links, in no order.</summary>
     public async Task<IQueryable<Link>> FilteredAsync(BeaconDb db, DateTimeOffset now, CancellationToken cancel)
     {
         var links = await NarrowedAsync(db, now, cancel);
@@ -51,9 +68,13 @@ public sealed record LedgerQuery(
             return links;
         }
 
-        var found = Found(db, search);
+        // Each side of the union has an index of its own; asked together in one condition, none would be used.
+        var found = Named(db.Links, search).Select(l => l.Id).Union(Slugged(db, search));
         return links.Where(l => found.Contains(l.Id));
     }
+
+    /// <summary>Ids of links that wait for an owner.</summary>
+    public static IQueryable<Guid> Waiting(BeaconDb db) => db.ShortLinks.Where(s => s.State == ShortLinkState.Waiting).Select(s => s.LinkId);
 
     /// <summary>The links without the search.</summary>
     private async Task<IQueryable<Link>> NarrowedAsync(BeaconDb db, DateTimeOffset now, CancellationToken cancel)
@@ -78,8 +99,8 @@ public sealed record LedgerQuery(
         {
             "all" => links,
             "retired" => links.Where(l => l.RetiredAt != null),
-            "waiting" => links.Where(l => l.RetiredAt == null && l.ShortLinks.Any(s => s.State == ShortLinkState.Waiting)),
-            "unshortened" => links.Where(l => l.RetiredAt == null && l.ShortLinks.Count == 0),
+            "waiting" => links.Where(l => l.RetiredAt == null && Waiting(db).Contains(l.Id)),
+            "unshortened" => links.Where(l => l.RetiredAt == null && l.IsUnshortened),
             "paused" => links.Where(l => l.RetiredAt == null && l.Paused && (l.EndsAt == null || l.EndsAt > now) && (l.UsesLeft == null || l.UsesLeft > 0)),
             "ended" => links.Where(l => l.RetiredAt == null && (l.EndsAt <= now || l.UsesLeft <= 0)),
             "live" => links.Where(l => l.RetiredAt == null && !l.Paused && (l.EndsAt == null || l.EndsAt > now) && (l.UsesLeft == null || l.UsesLeft > 0) && l.ShortLinks.Any(s => s.State == ShortLinkState.Live)),
@@ -99,7 +120,12 @@ public sealed record LedgerQuery(
             return links;
         }
 
-        var ids = await Found(db, search).Take(Few + 1).ToListAsync(cancel);
+        var ids = await Named(db.Links, search).Select(l => l.Id).Take(Few + 1).ToListAsync(cancel);
+        if (ids.Count <= Few)
+        {
+            ids = [.. ids.Union(await Slugged(db, search).Take(Few + 1).ToListAsync(cancel))];
+        }
+
         string pattern = LikePattern.Anywhere(search);
         return ids.Count <= Few
             ? links.Where(l => ids.Contains(l.Id))
@@ -107,11 +133,15 @@ public sealed record LedgerQuery(
                 || l.ShortLinks.Any(s => EF.Functions.ILike(s.Slug, pattern, LikePattern.Escape)));
     }
 
-    /// <summary>Ids of the links a search finds. Each side of the union has an index of its own; asked together in one condition, none would be used.</summary>
-    private static IQueryable<Guid> Found(BeaconDb db, string search)
+    private static IQueryable<Link> Named(IQueryable<Link> links, string search)
     {
         string pattern = LikePattern.Anywhere(search);
-        return db.Links.Where(l => EF.Functions.ILike(l.Title!, pattern, LikePattern.Escape) || EF.Functions.ILike(l.Url, pattern, LikePattern.Escape)).Select(l => l.Id)
-            .Union(db.ShortLinks.Where(s => EF.Functions.ILike(s.Slug, pattern, LikePattern.Escape)).Select(s => s.LinkId));
+        return links.Where(l => EF.Functions.ILike(l.Title!, pattern, LikePattern.Escape) || EF.Functions.ILike(l.Url, pattern, LikePattern.Escape));
+    }
+
+    private static IQueryable<Guid> Slugged(BeaconDb db, string search)
+    {
+        string pattern = LikePattern.Anywhere(search);
+        return db.ShortLinks.Where(s => EF.Functions.ILike(s.Slug, pattern, LikePattern.Escape)).Select(s => s.LinkId);
     }
 }

@@ -46,10 +46,11 @@ public sealed class LinkGroups(BeaconDb db, TimeProvider clock)
                     .OrderByDescending(g => g.Count()).ThenBy(g => g.Key).Take(Most)
                     .Select(g => new LinkGroup(g.Key, g.Key, g.Count(), g.Sum(t => t.Uses), g.Max(t => t.LastUsedAt))).ToListAsync(cancel);
             case "state":
+                var waiting = LedgerQuery.Waiting(db);
                 return [.. (await links.GroupBy(l =>
                         l.RetiredAt != null ? "retired"
-                        : l.ShortLinks.Count == 0 ? "unshortened"
-                        : l.ShortLinks.Any(s => s.State == ShortLinkState.Waiting) ? "waiting"
+                        : l.IsUnshortened ? "unshortened"
+                        : waiting.Contains(l.Id) ? "waiting"
                         : l.EndsAt <= now || l.UsesLeft <= 0 ? "ended"
                         : l.Paused ? "paused" : "live")
                     .Select(g => new LinkGroup(g.Key, g.Key, g.Count(), g.Sum(l => l.Uses), g.Max(l => l.LastUsedAt))).ToListAsync(cancel)).OrderByDescending(g => g.Links)];

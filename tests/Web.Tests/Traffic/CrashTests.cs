@@ -112,6 +112,34 @@ public sealed class CrashTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task On_a_full_disk_hits_go_straight_to_the_database_and_into_the_spool_again_once_there_is_room()
+    {
+        using var disk = TinyDisk.TryMount(megabytes: 64);
+        if (disk is null)
+        {
+            return; // mounting is not allowed here; the test above has the spool full in another way
+        }
+
+        disk.Fill(leaveMegabytes: 4); // less than a segment
+        await using var app = await BeaconProcess.StartAsync(_connection, disk.Path, _port);
+        await MakeLinkAsync();
+        await using var database = NpgsqlDataSource.Create(_connection);
+        await using var moved = database.CreateCommand("select coalesce(sum(moved), 0)::bigint from spool_position");
+        using var load = new CancellationTokenSource();
+        var clicking = ClickAsync(load.Token);
+        await Eventually.Async(() => Task.FromResult(_answered.Count > 1_500));
+        Assert.Equal(0L, (long)(await moved.ExecuteScalarAsync())!);
+
+        disk.Free();
+        await Eventually.Async(async () => (long)(await moved.ExecuteScalarAsync())! > 0);
+        int before = _answered.Count;
+        await Eventually.Async(() => Task.FromResult(_answered.Count > before + 2_000));
+        await load.CancelAsync();
+        await clicking;
+        await CompareAsync();
+    }
+
+    [Fact]
     public async Task A_spool_left_behind_is_adopted_by_another_process_and_both_know_each_others_links()
     {
         var first = await BeaconProcess.StartAsync(_connection, _data, _port);

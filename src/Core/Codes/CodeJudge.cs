@@ -48,6 +48,11 @@ public static class CodeJudge
             yield return Look("code-dots", $"Only {size.DotsPerModule} {(size.DotsPerModule == 1 ? "dot" : "dots")} to a module at {style.DotsPerInch} dpi; print it larger or at a higher resolution.");
         }
 
+        if (style.Caption is { Length: > 0 } caption && !CaptionFont.Has(caption))
+        {
+            yield return Look("caption-signs", "The caption has signs its typeface lacks, which would stand there as empty boxes; write it in other letters, or leave them out.");
+        }
+
         if (style.Logo is null)
         {
             yield break;

@@ -144,7 +144,14 @@ public static class BatchResultEndpoints
 
         var style = new CodeStyle(mm, dpi);
         var sample = new CodeSample();
-        return Results.Stream(await PassingFile.WriteAsync(file => CodeZip.WriteAsync(file, NamedAsync(), png ? CodeFormat.Png : CodeFormat.Svg, clock.GetUtcNow(), cancel)), "application/zip", $"{Path.GetFileNameWithoutExtension(name)} – codes.zip");
+        try
+        {
+            return Results.Stream(await PassingFile.WriteAsync(file => CodeZip.WriteAsync(file, NamedAsync(), png ? CodeFormat.Png : CodeFormat.Svg, clock.GetUtcNow(), cancel)), "application/zip", $"{Path.GetFileNameWithoutExtension(name)} – codes.zip");
+        }
+        catch (RefusedException unreadable)
+        {
+            return unreadable.Refusal;
+        }
 
         async IAsyncEnumerable<(string Name, CodeDrawing Code)> NamedAsync()
         {
@@ -155,7 +162,7 @@ public static class BatchResultEndpoints
                     var code = CodeDrawing.Of(says, style);
                     if (sample.WhyNot(code) is { } reason)
                     {
-                        throw new InvalidOperationException($"The code of row {row.Number} does not read: {reason}");
+                        throw new RefusedException(Refusal.Of(StatusCodes.Status422UnprocessableEntity, "code-unreadable", $"The code of row {row.Number} does not read: {reason} Make the codes larger."));
                     }
 
                     yield return ($"{row.Number:D5} {says[(says.LastIndexOf('/') + 1)..]}", code);

@@ -50,8 +50,8 @@ public static class LedgerEndpoints
         page = Math.Clamp(page, 1, 1_000_000);
         size = Math.Clamp(size, 1, LargestPage);
         var now = clock.GetUtcNow();
-        int total = await query.CountAsync(db, now, MostCounted, cancel);
-        var rows = await RowsAsync(db, (await query.OfAsync(db, now, cancel)).Skip((page - 1) * size).Take(size), clicks, visits, conventions, clock, cancel);
+        var (links, total) = await query.FindAsync(db, now, MostCounted, cancel);
+        var rows = await RowsAsync(db, links.Skip((page - 1) * size).Take(size), clicks, visits, conventions, clock, cancel);
         var waiting = await db.ApprovedHosts.Where(h => !h.Approved).OrderBy(h => h.AskedAt)
             .Select(h => new HostAnswer(h.Id, h.Host, h.Approved, h.AskedBy, h.AskedAt)).ToListAsync(cancel);
         return TypedResults.Ok(new LedgerAnswer(rows, Math.Min(total, MostCounted), total > MostCounted, page, size, waiting));

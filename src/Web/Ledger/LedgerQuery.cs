@@ -26,9 +26,27 @@ public sealed record LedgerQuery(
     private const int Few = 5_000;
 
     /// <summary>The links in their order.</summary>
-    public async Task<IQueryable<Link>> OfAsync(BeaconDb db, DateTimeOffset now, CancellationToken cancel)
+    public async Task<IQueryable<Link>> OfAsync(BeaconDb db, DateTimeOffset now, CancellationToken cancel) => (await FindAsync(db, now, null, cancel)).Links;
+
+    /// <summary>The links in their order, and how many there are.</summary>
+    /// <param name="db">The database.</param>
+    /// <param name="now">The moment ends are compared with.</param>
+    /// <param name="bound">They are counted up to one more than this: nobody leafs further, and counting costs more than a page. Null counts none.</param>
+    /// <param name="cancel">Gives up.</param>
+    public async Task<(IQueryable<Link> Links, int Total)> FindAsync(BeaconDb db, DateTimeOffset now, int? bound, CancellationToken cancel)
     {
-        var links = await SearchedAsync(db, await NarrowedAsync(db, now, cancel), cancel);
+        var narrowed = await NarrowedAsync(db, now, cancel);
+        string? search = TypedText.OrNull(Search);
+        var few = search is null ? null : await FewAsync(db, search, cancel);
+        var links = search is null ? narrowed : few is not null ? narrowed.Where(l => few.Contains(l.Id)) : Matching(narrowed, search);
+        int total = bound is not { } most ? 0
+            : search is null || few is not null ? await links.Take(most + 1).CountAsync(cancel)
+            : await CountManyAsync(db, narrowed, search, most, cancel);
+        return (Ordered(links), total);
+    }
+
+    private IOrderedQueryable<Link> Ordered(IQueryable<Link> links)
+    {
         string order = TypedText.OrNull(Order) ?? "-made";
         return order.TrimStart('-') switch
         {
@@ -42,35 +60,11 @@ public sealed record LedgerQuery(
         };
     }
 
-    /// <summary>How many links there are, counted no further than a bound: nobody leafs that far, and counting costs more than the page itself.</summary>
-    /// <returns>At most one more than <paramref name="bound"/>.</returns>
-    public async Task<int> CountAsync(BeaconDb db, DateTimeOffset now, int bound, CancellationToken cancel)
-    {
-        if (TypedText.OrNull(Search) is { } search)
-        {
-            // Most words that find very many are in titles and addresses, and stop being counted there.
-            int named = await Named(await NarrowedAsync(db, now, cancel), search).Take(bound + 1).CountAsync(cancel);
-            if (named > bound)
-            {
-                return named;
-            }
-        }
-
-        return await (await FilteredAsync(db, now, cancel)).Take(bound + 1).CountAsync(cancel);
-    }
-
     /// <summary>The links, in no order.</summary>
     public async Task<IQueryable<Link>> FilteredAsync(BeaconDb db, DateTimeOffset now, CancellationToken cancel)
     {
         var links = await NarrowedAsync(db, now, cancel);
-        if (TypedText.OrNull(Search) is not { } search)
-        {
-            return links;
-        }
-
-        // Each side of the union has an index of its own; asked together in one condition, none would be used.
-        var found = Named(db.Links, search).Select(l => l.Id).Union(Slugged(db, search));
-        return links.Where(l => found.Contains(l.Id));
+        return TypedText.OrNull(Search) is { } search ? WithSearch(db, links, search) : links;
     }
 
     /// <summary>Ids of links that wait for an owner.</summary>
@@ -109,28 +103,41 @@ public sealed record LedgerQuery(
         return links;
     }
 
-    /// <summary>
-    /// The links a search finds, for showing a page of them. Few are looked up by their ids; where there are many, going
-    /// through all in the order asked for comes upon a page of them sooner than finding and ordering every one.
-    /// </summary>
-    private async Task<IQueryable<Link>> SearchedAsync(BeaconDb db, IQueryable<Link> links, CancellationToken cancel)
+    /// <summary>Ids of the links a search finds, where they are few; null where they are many.</summary>
+    private static async Task<List<Guid>?> FewAsync(BeaconDb db, string search, CancellationToken cancel)
     {
-        if (TypedText.OrNull(Search) is not { } search)
-        {
-            return links;
-        }
-
         var ids = await Named(db.Links, search).Select(l => l.Id).Take(Few + 1).ToListAsync(cancel);
         if (ids.Count <= Few)
         {
             ids = [.. ids.Union(await Slugged(db, search).Take(Few + 1).ToListAsync(cancel))];
         }
 
+        return ids.Count <= Few ? ids : null;
+    }
+
+    /// <summary>
+    /// The links a search finds, where they are many: going through all in the order asked for comes upon a page of them
+    /// sooner than finding and ordering every one.
+    /// </summary>
+    private static IQueryable<Link> Matching(IQueryable<Link> links, string search)
+    {
         string pattern = LikePattern.Anywhere(search);
-        return ids.Count <= Few
-            ? links.Where(l => ids.Contains(l.Id))
-            : links.Where(l => EF.Functions.ILike(l.Title!, pattern, LikePattern.Escape) || EF.Functions.ILike(l.Url, pattern, LikePattern.Escape)
-                || l.ShortLinks.Any(s => EF.Functions.ILike(s.Slug, pattern, LikePattern.Escape)));
+        return links.Where(l => EF.Functions.ILike(l.Title!, pattern, LikePattern.Escape) || EF.Functions.ILike(l.Url, pattern, LikePattern.Escape)
+            || l.ShortLinks.Any(s => EF.Functions.ILike(s.Slug, pattern, LikePattern.Escape)));
+    }
+
+    /// <summary>Counts what a search finds, where it is much: most words like that are in titles and addresses, and stop being counted there.</summary>
+    private static async Task<int> CountManyAsync(BeaconDb db, IQueryable<Link> narrowed, string search, int bound, CancellationToken cancel)
+    {
+        int named = await Named(narrowed, search).Take(bound + 1).CountAsync(cancel);
+        return named > bound ? named : await WithSearch(db, narrowed, search).Take(bound + 1).CountAsync(cancel);
+    }
+
+    private static IQueryable<Link> WithSearch(BeaconDb db, IQueryable<Link> links, string search)
+    {
+        // Each side of the union has an index of its own; asked together in one condition, none would be used.
+        var found = Named(db.Links, search).Select(l => l.Id).Union(Slugged(db, search));
+        return links.Where(l => found.Contains(l.Id));
     }
 
     private static IQueryable<Link> Named(IQueryable<Link> links, string search)

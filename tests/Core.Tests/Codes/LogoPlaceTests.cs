@@ -60,10 +60,12 @@ public sealed class LogoPlaceTests
     [InlineData("#BBBBBB", "#FFFFFF", 30, "code-contrast")]
     [InlineData("#000000", "#FFFFFF", 15, "code-small")]
     [InlineData("#000000", "#FFFFFF", 30, "code-dots", 60)]
-    public void A_code_is_judged_before_it_is_printed(string dark, string light, int mm, string? rule, int dpi = 300)
+    [InlineData("#000000", "#FFFFFF", 30, null, 300, "Große Fuchsie, 3 €")]
+    [InlineData("#000000", "#FFFFFF", 30, "caption-signs", 300, "蘭")]
+    public void A_code_is_judged_before_it_is_printed(string dark, string light, int mm, string? rule, int dpi = 300, string? caption = null)
     {
         const string Url = "https://mmr.example/abcdef";
-        var facts = CodeJudge.Judge(CodeDrawing.Of(Url, new CodeStyle(mm, dpi, Dark: dark, Light: light)), Url);
+        var facts = CodeJudge.Judge(CodeDrawing.Of(Url, new CodeStyle(mm, dpi, Dark: dark, Light: light, Caption: caption)), Url);
         Assert.Equal(rule, facts.Notices.SingleOrDefault()?.Rule);
         Assert.Equal(mm * 10, facts.ReadingMillimetres);
     }

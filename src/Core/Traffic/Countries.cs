@@ -3,28 +3,46 @@ using MaxMind.Db;
 
 namespace PreciseBeacon.Core.Traffic;
 
-/// <summary>The country of a network address, from the open data set geo-whois-asn-country (CC0), read where it lies.</summary>
+/// <summary>
+/// Where a network address is: the country from the open data set geo-whois-asn-country (CC0), read where it lies; region
+/// and town too, where a better file was configured.
+/// </summary>
 public sealed class Countries : IDisposable
 {
+    private const string Language = "en";
+
     private readonly Reader _reader;
 
-    /// <param name="file">Path of a file in the MaxMind DB format whose records have <c>country_code</c>, or <c>country</c> with <c>iso_code</c>.</param>
+    /// <param name="file">
+    /// Path of a file in the MaxMind DB format. Its records have <c>country_code</c>, or <c>country</c> with <c>iso_code</c>;
+    /// and perhaps <c>state1</c> and <c>city</c> as texts, or <c>subdivisions</c> and <c>city</c> with <c>names</c>.
+    /// </param>
     public Countries(string file) => _reader = new Reader(file, FileAccessMode.MemoryMapped);
 
     /// <summary>ISO 3166-1 alpha-2 in capitals; empty where nobody knows, as for addresses of this machine and of private networks.</summary>
-    public string Of(IPAddress? address)
+    public string Of(IPAddress? address) => WhereIs(address).Country;
+
+    /// <summary>Where an address is.</summary>
+    public Whereabouts WhereIs(IPAddress? address)
     {
-        if (address is null)
+        if (address is null || _reader.Find<Dictionary<string, object>>(address.IsIPv4MappedToIPv6 ? address.MapToIPv4() : address) is not { } found)
         {
-            return "";
+            return Whereabouts.Unknown;
         }
 
-        var found = _reader.Find<Dictionary<string, object>>(address.IsIPv4MappedToIPv6 ? address.MapToIPv4() : address);
-        return found is null ? ""
-            : found.TryGetValue("country_code", out object? code) ? code as string ?? ""
-            : found.TryGetValue("country", out object? country) && country is Dictionary<string, object> named && named.TryGetValue("iso_code", out object? iso) ? iso as string ?? ""
-            : "";
+        string country = found.GetValueOrDefault("country_code") as string ?? (found.GetValueOrDefault("country") as Dictionary<string, object>)?.GetValueOrDefault("iso_code") as string ?? "";
+        if (found.Count == 1)
+        {
+            return new Whereabouts(country, "", "");
+        }
+
+        object? region = found.GetValueOrDefault("state1") ?? (found.GetValueOrDefault("subdivisions") as List<object>)?.FirstOrDefault();
+        return new Whereabouts(country, NameOf(region), NameOf(found.GetValueOrDefault("city")));
     }
 
     public void Dispose() => _reader.Dispose();
+
+    /// <summary>A name written as a text, or in several languages.</summary>
+    private static string NameOf(object? place) =>
+        place as string ?? ((place as Dictionary<string, object>)?.GetValueOrDefault("names") as Dictionary<string, object>)?.GetValueOrDefault(Language) as string ?? "";
 }

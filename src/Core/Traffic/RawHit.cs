@@ -11,6 +11,8 @@ namespace PreciseBeacon.Core.Traffic;
 /// <param name="UserAgent">Shortened user agent; empty when none was sent.</param>
 /// <param name="Referrer">Shortened referrer; empty when none was sent.</param>
 /// <param name="Country">ISO 3166-1 alpha-2 in capitals, worked out before the address is forgotten; empty where it is not known.</param>
+/// <param name="Region">The largest part of the country; empty where no file says so.</param>
+/// <param name="City">The town; empty where no file says so.</param>
 public sealed record RawHit(
     Guid Id,
     Guid WorkspaceId,
@@ -21,4 +23,6 @@ public sealed record RawHit(
     HitFlags Flags,
     string UserAgent,
     string Referrer,
-    string Country = "");
+    string Country = "",
+    string Region = "",
+    string City = "");

@@ -11,6 +11,7 @@ public static class EventRecord
     public const int LongestReferrer = 1_000;
     public const int LongestUrl = 8_000;
     private const int LongestCountry = 2;
+    private const int LongestPlace = 80;
     private const int LongestName = 200;
     private const int LongestItems = 4_000;
     private const byte HitType = 1;
@@ -19,7 +20,7 @@ public static class EventRecord
     /// <summary>Appends a hit; true when it is safe.</summary>
     public static bool TryAppend(Spool spool, RawHit hit)
     {
-        Span<byte> buffer = stackalloc byte[128 + ((LongestUserAgent + LongestReferrer) * 3)];
+        Span<byte> buffer = stackalloc byte[128 + ((LongestUserAgent + LongestReferrer + (2 * LongestPlace)) * 3)];
         var writer = new RecordWriter(buffer);
         writer.Byte(HitType);
         writer.Id(hit.Id);
@@ -32,6 +33,12 @@ public static class EventRecord
         writer.Text(hit.UserAgent, LongestUserAgent);
         writer.Text(hit.Referrer, LongestReferrer);
         writer.Text(hit.Country, LongestCountry);
+        if (hit.Region.Length + hit.City.Length > 0)
+        {
+            writer.Text(hit.Region, LongestPlace);
+            writer.Text(hit.City, LongestPlace);
+        }
+
         return spool.TryAppend(buffer[..writer.Length]);
     }
 
@@ -77,7 +84,8 @@ public static class EventRecord
             into.Hits.Add(new RawHit(
                 reader.Id(), reader.Id(), reader.Moment(), reader.Id(), reader.Id(), reader.OptionalId(),
                 (HitFlags)reader.Byte(), reader.Text(), reader.Text(),
-                reader.AtEnd ? "" : reader.Text())); // a spool of an earlier version ends before it
+                reader.AtEnd ? "" : reader.Text(), // a spool of an earlier version ends before it
+                reader.AtEnd ? "" : reader.Text(), reader.AtEnd ? "" : reader.Text()));
             return;
         }
 

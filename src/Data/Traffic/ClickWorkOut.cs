@@ -70,7 +70,7 @@ public sealed class ClickWorkOut(NpgsqlDataSource database)
             having sum(c.sign) <> 0 or max(c.at) filter (where c.sign = 1) is not null
         ) c where l.id = c.link_id;
 
-        insert into click select hit_id, workspace_id, at, day, short_link_id, visitor, kind, device, referrer_host, country
+        insert into click select hit_id, workspace_id, at, day, short_link_id, visitor, kind, device, referrer_host, country, region, city
         from click_change where sign = 1;
         """;
 
@@ -102,7 +102,7 @@ public sealed class ClickWorkOut(NpgsqlDataSource database)
     {
         await using var command = new NpgsqlCommand(
             """
-            select h.id, h.workspace_id, h.at, h.short_link_id, h.visitor, h.flags, h.user_agent, h.referrer, h.country,
+            select h.id, h.workspace_id, h.at, h.short_link_id, h.visitor, h.flags, h.user_agent, h.referrer, h.country, h.region, h.city,
                 h.at >= d.from_at and h.at <= d.to_at + interval '2 seconds'
             from click_due d
             cross join lateral (
@@ -121,9 +121,9 @@ public sealed class ClickWorkOut(NpgsqlDataSource database)
             {
                 var hit = new RawHit(
                     reader.GetGuid(0), reader.GetGuid(1), reader.GetFieldValue<DateTimeOffset>(2), reader.GetGuid(3), reader.GetGuid(4), null,
-                    (HitFlags)reader.GetInt16(5), reader.GetString(6), reader.GetString(7), reader.GetString(8));
+                    (HitFlags)reader.GetInt16(5), reader.GetString(6), reader.GetString(7), reader.GetString(8), reader.GetString(9), reader.GetString(10));
                 hits.Add(hit);
-                if (reader.GetBoolean(9))
+                if (reader.GetBoolean(11))
                 {
                     inside.Add(hit.Id);
                 }
@@ -137,7 +137,7 @@ public sealed class ClickWorkOut(NpgsqlDataSource database)
         NpgsqlConnection connection, List<(RawHit Hit, HitKind Kind)> sorted, Dictionary<Guid, VisitRules> rules, CancellationToken cancel)
     {
         await using var copy = await connection.BeginBinaryImportAsync(
-            "copy click_change (sign, hit_id, workspace_id, at, day, short_link_id, visitor, kind, device, referrer_host, country) from stdin (format binary)", cancel);
+            "copy click_change (sign, hit_id, workspace_id, at, day, short_link_id, visitor, kind, device, referrer_host, country, region, city) from stdin (format binary)", cancel);
         foreach (var (hit, kind) in sorted)
         {
             await copy.StartRowAsync(cancel);
@@ -153,6 +153,8 @@ public sealed class ClickWorkOut(NpgsqlDataSource database)
             await copy.WriteAsync(
                 hit.Referrer.Length == 0 ? "" : DestinationReader.Read(hit.Referrer).Destination?.HostAndPort ?? "", NpgsqlDbType.Text, cancel);
             await copy.WriteAsync(hit.Country, NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(hit.Region, NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(hit.City, NpgsqlDbType.Text, cancel);
         }
 
         await copy.CompleteAsync(cancel);

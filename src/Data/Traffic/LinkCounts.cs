@@ -9,12 +9,13 @@ namespace PreciseBeacon.Data.Traffic;
 /// <param name="Unit"><c>hour</c>, <c>day</c> or <c>month</c>: what a step of <paramref name="Series"/> is.</param>
 /// <param name="Series">People's clicks and scans over time, in order, steps without any included; beginnings of steps in the workspace's zone.</param>
 /// <param name="Countries">By country, most first; empty where it is not known.</param>
+/// <param name="Places">By town with its region and country, most first; none where the file of addresses names only countries.</param>
 /// <param name="Devices">By kind of device, most first.</param>
 /// <param name="Referrers">By the host they came from, most first; empty for none.</param>
 /// <param name="WeekHours">People's clicks and scans by weekday (Monday first) and hour: 7 × 24 figures.</param>
 public sealed record LinkCounts(
     long Clicks, long Scans, long Unique, IReadOnlyDictionary<string, long> Others, long Visits, string Unit, IReadOnlyList<CountStep> Series,
-    IReadOnlyList<CountOf> Countries, IReadOnlyList<CountOf> Devices, IReadOnlyList<CountOf> Referrers, IReadOnlyList<long> WeekHours);
+    IReadOnlyList<CountOf> Countries, IReadOnlyList<CountOf> Places, IReadOnlyList<CountOf> Devices, IReadOnlyList<CountOf> Referrers, IReadOnlyList<long> WeekHours);
 
 /// <summary>One step of time.</summary>
 public sealed record CountStep(DateTime From, long Clicks, long Scans);

@@ -48,10 +48,15 @@ public sealed class LinkCountsReader(NpgsqlDataSource database)
         long visits = (long)(await arrived.ExecuteScalarAsync(cancel))!;
         return new LinkCounts(
             totals[0].Item1, totals[0].Item2, totals[0].Item3, others.ToDictionary(o => o.Item1, o => o.Item2), visits, unit, series,
-            await ByAsync("country"), await ByAsync("device"), await ByAsync("referrer_host"), week);
+            await ByAsync("country"), await PlacesAsync(), await ByAsync("device"), await ByAsync("referrer_host"), week);
 
         Task<List<CountOf>> ByAsync(string column) =>
             RowsAsync($"select {column}, count(*) from click where {People} group by 1 order by 2 desc, 1 limit {MostListed}", r => new CountOf(r.GetString(0), r.GetInt64(1)));
+
+        // A town is told apart from its namesakes by region and country; without a better file there are none.
+        Task<List<CountOf>> PlacesAsync() => RowsAsync(
+            $"select concat_ws(', ', nullif(city, ''), nullif(region, ''), nullif(country, '')), count(*) from click where {People} and city || region <> '' group by 1 order by 2 desc, 1 limit {MostListed}",
+            r => new CountOf(r.GetString(0), r.GetInt64(1)));
 
         async Task<List<T>> RowsAsync<T>(string sql, Func<NpgsqlDataReader, T> read, params object[] more)
         {

@@ -64,7 +64,7 @@ public sealed class RawEventWriter
         }
 
         await using var copy = await connection.BeginBinaryImportAsync(
-            "copy hit (id, workspace_id, at, short_link_id, visitor, earlier_visitor, flags, user_agent, referrer, country) from stdin (format binary)", cancel);
+            "copy hit (id, workspace_id, at, short_link_id, visitor, earlier_visitor, flags, user_agent, referrer, country, region, city) from stdin (format binary)", cancel);
         foreach (var hit in hits)
         {
             await copy.StartRowAsync(cancel);
@@ -78,6 +78,8 @@ public sealed class RawEventWriter
             await copy.WriteAsync(hit.UserAgent, NpgsqlDbType.Text, cancel);
             await copy.WriteAsync(hit.Referrer, NpgsqlDbType.Text, cancel);
             await copy.WriteAsync(hit.Country, NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(hit.Region, NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(hit.City, NpgsqlDbType.Text, cancel);
         }
 
         await copy.CompleteAsync(cancel);

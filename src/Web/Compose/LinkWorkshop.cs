@@ -8,7 +8,7 @@ using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Web.Compose;
 
-/// <summary>Looks up what links are made from and has the core make them. Three queries, however many links.</summary>
+/// <summary>Looks up what links are made from and has the core make them. A few queries, however many links.</summary>
 public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, TimeProvider clock)
 {
     public const int MostAtOnce = 1_000;
@@ -24,16 +24,21 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
         var worked = requests.Select(r => Work(r, convention, facts, campaigns, placements)).ToList();
         var urls = worked.Select(w => w.Composed.Tagged?.Url).OfType<string>().Distinct().ToList();
         var existing = (await db.Links.AsNoTracking().Where(l => urls.Contains(l.Url))
-                .Select(l => new { l.Url, l.Id, l.Title, l.CreatedAt, Short = l.ShortLinks.Where(s => s.Use == ShortLinkUse.Text).Select(s => new { s.Slug, s.ShortDomain }).FirstOrDefault() })
+                .Select(l => new { l.Url, l.Id, l.Title, l.CreatedAt })
                 .ToListAsync(cancel))
             .GroupBy(l => l.Url)
             .ToDictionary(g => g.Key, g => g.MaxBy(l => l.CreatedAt)!);
+
+        // Asked by themselves: in one query with the links, what is known of the table decides whether that takes a moment or minutes.
+        List<Guid> twins = [.. existing.Values.Select(l => l.Id)];
+        var shortened = twins.Count == 0 ? [] : await db.ShortLinks.AsNoTracking().Include(s => s.ShortDomain)
+            .Where(s => twins.Contains(s.LinkId) && s.Use == ShortLinkUse.Text).ToDictionaryAsync(s => s.LinkId, s => s.ShortDomain!.UrlOf(s.Slug), cancel);
         var judged = TwinFindings.Say([.. worked.Select(w => w.Composed)], existing.ToDictionary(e => e.Key, e => e.Value.Title ?? "A link"));
         return [.. worked.Zip(judged, (w, composed) => w with
         {
             Composed = composed,
             Existing = composed.Tagged is { } tagged && existing.GetValueOrDefault(tagged.Url) is { } twin
-                ? new ExistingLink(twin.Id, twin.Title ?? "A link", twin.Short?.ShortDomain is { } domain ? domain.UrlOf(twin.Short.Slug) : null)
+                ? new ExistingLink(twin.Id, twin.Title ?? "A link", shortened.GetValueOrDefault(twin.Id))
                 : null,
         })];
     }

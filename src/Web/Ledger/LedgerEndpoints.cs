@@ -22,7 +22,6 @@ public static class LedgerEndpoints
     private const int WrittenAtOnce = 1_000;
     private const int MostExported = 100_000;
 
-    private const int MostCounted = 10_000;
 
     public static void MapLedger(this IEndpointRouteBuilder app)
     {
@@ -50,11 +49,11 @@ public static class LedgerEndpoints
         page = Math.Clamp(page, 1, 1_000_000);
         size = Math.Clamp(size, 1, LargestPage);
         var now = clock.GetUtcNow();
-        var (links, total) = await query.FindAsync(db, now, MostCounted, cancel);
+        var (links, total) = await query.FindAsync(db, now, counted: true, cancel);
         var rows = await RowsAsync(db, links.Skip((page - 1) * size).Take(size), clicks, visits, conventions, clock, cancel);
         var waiting = await db.ApprovedHosts.Where(h => !h.Approved).OrderBy(h => h.AskedAt)
             .Select(h => new HostAnswer(h.Id, h.Host, h.Approved, h.AskedBy, h.AskedAt)).ToListAsync(cancel);
-        return TypedResults.Ok(new LedgerAnswer(rows, Math.Min(total, MostCounted), total > MostCounted, page, size, waiting));
+        return TypedResults.Ok(new LedgerAnswer(rows, Math.Min(total, LedgerQuery.Many), total > LedgerQuery.Many, page, size, waiting));
     }
 
     private static async Task<IResult> CsvAsync(

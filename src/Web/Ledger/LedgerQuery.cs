@@ -23,25 +23,23 @@ public sealed record LedgerQuery(
     [FromQuery(Name = "order")] string? Order = null,
     [FromQuery(Name = "topic")] string? Topic = null)
 {
-    private const int Few = 5_000;
+    /// <summary>Links that are counted; nobody leafs further, and counting costs more than a page.</summary>
+    public const int Many = 10_000;
+
 
     /// <summary>The links in their order.</summary>
-    public async Task<IQueryable<Link>> OfAsync(BeaconDb db, DateTimeOffset now, CancellationToken cancel) => (await FindAsync(db, now, null, cancel)).Links;
+    public async Task<IQueryable<Link>> OfAsync(BeaconDb db, DateTimeOffset now, CancellationToken cancel) => (await FindAsync(db, now, counted: false, cancel)).Links;
 
-    /// <summary>The links in their order, and how many there are.</summary>
+    /// <summary>The links in their order, and how many there are, counted up to one more than <see cref="Many"/>.</summary>
     /// <param name="db">The database.</param>
     /// <param name="now">The moment ends are compared with.</param>
-    /// <param name="bound">They are counted up to one more than this: nobody leafs further, and counting costs more than a page. Null counts none.</param>
+    /// <param name="counted">False where nobody wants to know how many.</param>
     /// <param name="cancel">Gives up.</param>
-    public async Task<(IQueryable<Link> Links, int Total)> FindAsync(BeaconDb db, DateTimeOffset now, int? bound, CancellationToken cancel)
+    public async Task<(IQueryable<Link> Links, int Total)> FindAsync(BeaconDb db, DateTimeOffset now, bool counted, CancellationToken cancel)
     {
         var narrowed = await NarrowedAsync(db, now, cancel);
-        string? search = TypedText.OrNull(Search);
-        var few = search is null ? null : await FewAsync(db, search, cancel);
-        var links = search is null ? narrowed : few is not null ? narrowed.Where(l => few.Contains(l.Id)) : Matching(narrowed, search);
-        int total = bound is not { } most ? 0
-            : search is null || few is not null ? await links.Take(most + 1).CountAsync(cancel)
-            : await CountManyAsync(db, narrowed, search, most, cancel);
+        var (links, total) = TypedText.OrNull(Search) is { } search ? await SearchedAsync(db, narrowed, search, cancel)
+            : (narrowed, counted ? await narrowed.Take(Many + 1).CountAsync(cancel) : 0);
         return (Ordered(links), total);
     }
 
@@ -103,34 +101,28 @@ public sealed record LedgerQuery(
         return links;
     }
 
-    /// <summary>Ids of the links a search finds, where they are few; null where they are many.</summary>
-    private static async Task<List<Guid>?> FewAsync(BeaconDb db, string search, CancellationToken cancel)
+    /// <summary>
+    /// What a search finds. Where that is much, going through all in the order asked for comes upon a page of it sooner than
+    /// finding and ordering every one, and counting stops; where it is not, it is looked up by its ids.
+    /// </summary>
+    private static async Task<(IQueryable<Link> Links, int Total)> SearchedAsync(BeaconDb db, IQueryable<Link> narrowed, string search, CancellationToken cancel)
     {
-        var ids = await Named(db.Links, search).Select(l => l.Id).Take(Few + 1).ToListAsync(cancel);
-        if (ids.Count <= Few)
+        // Most words that are found very often are in titles and addresses.
+        int named = await Named(narrowed, search).Take(Many + 1).CountAsync(cancel);
+        if (named > Many)
         {
-            ids = [.. ids.Union(await Slugged(db, search).Take(Few + 1).ToListAsync(cancel))];
+            return (Matching(narrowed, search), named);
         }
 
-        return ids.Count <= Few ? ids : null;
+        var ids = await WithSearch(db, narrowed, search).Select(l => l.Id).Take(Many + 1).ToListAsync(cancel);
+        return (ids.Count > Many ? Matching(narrowed, search) : narrowed.Where(l => ids.Contains(l.Id)), ids.Count);
     }
 
-    /// <summary>
-    /// The links a search finds, where they are many: going through all in the order asked for comes upon a page of them
-    /// sooner than finding and ordering every one.
-    /// </summary>
     private static IQueryable<Link> Matching(IQueryable<Link> links, string search)
     {
         string pattern = LikePattern.Anywhere(search);
         return links.Where(l => EF.Functions.ILike(l.Title!, pattern, LikePattern.Escape) || EF.Functions.ILike(l.Url, pattern, LikePattern.Escape)
             || l.ShortLinks.Any(s => EF.Functions.ILike(s.Slug, pattern, LikePattern.Escape)));
-    }
-
-    /// <summary>Counts what a search finds, where it is much: most words like that are in titles and addresses, and stop being counted there.</summary>
-    private static async Task<int> CountManyAsync(BeaconDb db, IQueryable<Link> narrowed, string search, int bound, CancellationToken cancel)
-    {
-        int named = await Named(narrowed, search).Take(bound + 1).CountAsync(cancel);
-        return named > bound ? named : await WithSearch(db, narrowed, search).Take(bound + 1).CountAsync(cancel);
     }
 
     private static IQueryable<Link> WithSearch(BeaconDb db, IQueryable<Link> links, string search)

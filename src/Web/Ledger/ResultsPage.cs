@@ -26,7 +26,7 @@ public static class ResultsPage
             <p class="quiet">{{{(people == 0 ? "Nobody has used this link yet." : $"Crawlers and previews, {N(all.Others.Values.Sum())} hits, are left out.")}}}</p>
             <h2>Clicks and scans, last 30 days</h2>{{{Bars(month)}}}
             <h2>By weekday, all time</h2>{{{Table(Weekdays.Select((d, i) => new CountOf(d, all.WeekHours.Skip(i * 24).Take(24).Sum())))}}}
-            <h2>Device</h2>{{{Table(all.Devices)}}}<h2>Country</h2>{{{Table(all.Countries)}}}<h2>Came from</h2>{{{Table(all.Referrers)}}}
+            <h2>Device</h2>{{{Table(all.Devices)}}}<h2>Country</h2>{{{Table(all.Countries)}}}{{{(all.Places.Count == 0 ? "" : $"<h2>Town</h2>{Table(all.Places)}")}}}<h2>Came from</h2>{{{Table(all.Referrers)}}}
             <p class="quiet">Times are those of {{{E(workspace.TimeZone)}}}.</p></main></body></html>
             """;
     }

@@ -26,9 +26,10 @@ public sealed class EventKeeper(SaltBook salts, SpoolHost spools, EventIds ids, 
         var now = clock.GetUtcNow();
         string userAgent = Cut(context.Request.Headers.UserAgent.ToString(), EventRecord.LongestUserAgent);
         var (visitor, earlier) = VisitorOf(entry.WorkspaceId, now, context.Connection.RemoteIpAddress, userAgent);
+        var where = countries.WhereIs(context.Connection.RemoteIpAddress);
         return new RawHit(
             ids.Next(now), entry.WorkspaceId, now, entry.ShortLinkId, visitor, earlier, flags,
-            userAgent, Cut(context.Request.Headers.Referer.ToString(), EventRecord.LongestReferrer), countries.Of(context.Connection.RemoteIpAddress));
+            userAgent, Cut(context.Request.Headers.Referer.ToString(), EventRecord.LongestReferrer), where.Country, where.Region, where.City);
     }
 
     /// <summary>The day it is where a workspace is.</summary>

@@ -6390,6 +6390,7 @@ export interface components {
             unit: string;
             series: components["schemas"]["CountStep"][];
             countries: components["schemas"]["CountOf"][];
+            places: components["schemas"]["CountOf"][];
             devices: components["schemas"]["CountOf"][];
             referrers: components["schemas"]["CountOf"][];
             weekHours: number[];

@@ -105,8 +105,11 @@ export function LinkCounts({ linkId }: { linkId: string }) {
           {people === 0 ? (
             <p className="text-quiet">Nobody used this link in that time.</p>
           ) : (
-            <div className="grid grid-cols-[repeat(3,minmax(0,1fr))_minmax(300px,1.3fr)] gap-8">
+            <div
+              className={`grid gap-8 ${c.places.length ? 'grid-cols-[repeat(2,minmax(0,1fr))_minmax(300px,1.3fr)]' : 'grid-cols-[repeat(3,minmax(0,1fr))_minmax(300px,1.3fr)]'}`}
+            >
               <Shares title="Country" rows={c.countries} total={people} empty="not known" nameOf={countryName} />
+              {c.places.length > 0 && <Shares title="Town" rows={c.places} total={people} empty="not known" />}
               <Shares title="Device" rows={c.devices} total={people} empty="not known" />
               <Shares title="Came from" rows={c.referrers} total={people} empty="no page before" />
               <Week hours={c.weekHours} zone={r!.timeZone} />

@@ -23,7 +23,7 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
 
         var worked = requests.Select(r => Work(r, convention, facts, campaigns, placements)).ToList();
         var urls = worked.Select(w => w.Composed.Tagged?.Url).OfType<string>().Distinct().ToList();
-        var existing = (await db.Links.AsNoTracking().Where(l => urls.Contains(l.Url))
+        var existing = (await WithUrls(urls)
                 .Select(l => new { l.Url, l.Id, l.Title, l.CreatedAt })
                 .ToListAsync(cancel))
             .GroupBy(l => l.Url)
@@ -42,6 +42,14 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
                 : null,
         })];
     }
+
+    /// <summary>
+    /// Links by their addresses, each looked up by itself: given all at once, a database that has not counted a fast growing
+    /// table anew compares every row with every address.
+    /// </summary>
+    private IQueryable<Link> WithUrls(List<string> urls) => db.Links
+        .FromSql($"select t.* from unnest({urls}) u(url) cross join lateral (select * from links where workspace_id = {db.CurrentWorkspaceId} and url = u.url offset 0) t")
+        .AsNoTracking();
 
     /// <summary>Composes the tags alone.</summary>
     public async Task<(Snippet Snippet, Placement? Placement, Campaign? Campaign)> ComposeSnippetAsync(SnippetRequest request, CancellationToken cancel)

@@ -329,11 +329,12 @@ public sealed class DemoData(
 
         // The links were made when their campaigns were planned, not all in this moment.
         var today = DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime);
-        foreach (var link in await db.Links.Include(l => l.Campaign).ToListAsync(cancel))
+        foreach (var link in await db.Links.Include(l => l.Campaign).Include(l => l.ShortLinks).ToListAsync(cancel))
         {
             int lead = link.Campaign!.StartsOn is null ? DemoTraffic.DaysBack + 9 : 30;
             var planAt = link.Campaign.StartsOn is { } starts && starts < today ? starts.AddDays(-9) : today.AddDays(-lead - (link.Campaign.Name.Length % 9));
             link.CreatedAt = new DateTimeOffset(planAt.ToDateTime(new TimeOnly(9, 0).AddMinutes(Math.Abs(link.Url.Length * 7 % 400))), TimeSpan.Zero);
+            link.ShortLinks.ForEach(s => s.CreatedAt = link.CreatedAt);
         }
 
         await db.SaveChangesAsync(cancel);

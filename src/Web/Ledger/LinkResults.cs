@@ -3,21 +3,19 @@ using System.Security.Cryptography;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
-using PreciseBeacon.Core.Channels;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Traffic;
+using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>What came of one link, for its own page and for whoever was given the address of its results.</summary>
-public sealed class LinkResults(BeaconDb db, LinkCountsReader counts, WorkspaceReader workspaces, History history, IOptions<BeaconOptions> options, TimeProvider clock)
+public sealed class LinkResults(BeaconDb db, ConventionReader conventions, LinkCountsReader counts, WorkspaceReader workspaces, History history, IOptions<BeaconOptions> options, TimeProvider clock)
 {
-    private static readonly FrozenDictionary<string, ReferrerKind> NoOwnKinds = FrozenDictionary<string, ReferrerKind>.Empty;
-
     /// <summary>Counts of a link.</summary>
     /// <param name="id">The link.</param>
     /// <param name="range"><c>day</c> (the last 24 hours), <c>week</c>, <c>month</c> (7 and 30 days), <c>all</c>, or <c>own</c>.</param>
@@ -96,7 +94,7 @@ public sealed class LinkResults(BeaconDb db, LinkCountsReader counts, WorkspaceR
     private async Task<IReadOnlyList<ReuseEvidence>> ReuseAsync(Guid id, CancellationToken cancel)
     {
         var own = await db.SiteHosts.Select(h => h.Host).Concat(db.ShortDomains.Select(d => d.Host)).ToListAsync(cancel);
-        return CodeReuse.Find(await counts.OutsidePaperAsync(id, cancel), own.ToFrozenSet(StringComparer.OrdinalIgnoreCase), NoOwnKinds);
+        return CodeReuse.Find(await counts.OutsidePaperAsync(id, cancel), own.ToFrozenSet(StringComparer.OrdinalIgnoreCase), (await conventions.ReadAsync(cancel)).ReferrerKinds);
     }
 
     private (DateTimeOffset From, DateTimeOffset Until)? StretchOf(string range, DateOnly? from, DateOnly? to, DateTimeOffset made, string zone)

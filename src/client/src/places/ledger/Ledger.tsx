@@ -10,6 +10,7 @@ import { LinkStrip } from '../../parts/LinkStrip';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { usePerson } from '../../parts/person';
 import { useDebounced } from '../../parts/useDebounced';
+import { useTick } from '../../parts/useTick';
 import { ChosenBar } from './ChosenBar';
 import { chosenColumns, columns, keepColumns, nextOrder } from './columns';
 import { CodesOfMany } from './codes/CodesOfMany';
@@ -44,6 +45,7 @@ interface LinkTableProps {
 
 /** The links, newest first, with what came of them. */
 function LinkTable({ chosen, onChoose }: LinkTableProps) {
+  useTick(30_000);
   const person = usePerson();
   const queries = useQueryClient();
   const [search, setSearch] = useSearchParams();

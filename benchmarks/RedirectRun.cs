@@ -17,9 +17,9 @@ public static class RedirectRun
     private const int Pairs = 11;
     private const int Million = 1_000_000;
     private const int Asked = 10_000;
-    private const int FirstPort = 5_930;
-    private const int FirstBarePort = 5_940;
-    private const int BalancedPort = 5_950;
+    private const int FirstPort = 5_950;
+    private const int FirstBarePort = 5_960;
+    private const int BalancedPort = 5_970;
 
     /// <summary>Measures.</summary>
     /// <param name="connection">An empty database.</param>

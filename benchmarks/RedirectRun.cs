@@ -45,8 +45,8 @@ public static class RedirectRun
                 load = load with { Slugs = await FillAsync(connection) };
                 running[0] = App(0);
                 var watch = Stopwatch.StartNew();
-                await UntilAsync(FirstPort, host, load.Slugs[0]);
-                Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"A start with {Million:#,0} slugs took {watch.Elapsed.TotalSeconds:0.0} s until the first redirect; then the application held {Megabytes(running[0]):0} MB."));
+                await UntilAsync(FirstPort, host, load.Slugs[^1]); // read in their order, so all are there then
+                Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"A start with {Million:#,0} slugs took {watch.Elapsed.TotalSeconds:0.0} s until the last of them led on; then the application held {Megabytes(running[0]):0} MB."));
             }
 
             running.AddRange(Enumerable.Range(1, processes - 1).Select(App));

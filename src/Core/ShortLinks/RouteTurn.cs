@@ -1,3 +1,5 @@
+using System.Text.Json;
+
 namespace PreciseBeacon.Core.ShortLinks;
 
 /// <summary>Another page a short link leads to at some times, or for one kind of device.</summary>
@@ -8,6 +10,9 @@ namespace PreciseBeacon.Core.ShortLinks;
 /// <param name="Target">The address with the link's tags, ASCII.</param>
 public sealed record RouteTurn(string LeadsTo, DateTimeOffset? From, DateTimeOffset? Until, string? Device, string Target)
 {
+    /// <summary>A link's turns as they are stored, in their order; none for null.</summary>
+    public static List<RouteTurn> Read(string? stored) => stored is null ? [] : JsonSerializer.Deserialize<List<RouteTurn>>(stored, JsonSerializerOptions.Web)!;
+
     /// <summary>Whether it holds at a moment for a kind of device.</summary>
     public bool Holds(DateTimeOffset now, string device) => !(From > now) && !(Until <= now) && (Device is null || Device == device);
 }

@@ -42,7 +42,7 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
             first.Target,
             first.State == ShortLinkState.Waiting ? "waiting" : ended ? "ended" : link.Paused ? "paused" : "live",
             link.Paused, link.EndsAt, link.EndsAt is { } end ? WorkspaceMoment.Write(end, workspace.TimeZone) : null, link.Fallback, link.MostUses, link.UsesLeft,
-            [.. TurnsOf(link).Select(t => new TurnText(t.LeadsTo, Written(t.From, workspace.TimeZone), Written(t.Until, workspace.TimeZone), t.Device))],
+            [.. RouteTurn.Read(link.Turns).Select(t => new TurnText(t.LeadsTo, Written(t.From, workspace.TimeZone), Written(t.Until, workspace.TimeZone), t.Device))],
             link.Permanent, link.WithoutTags, link.Carries, workspace.TimeZone, link.RouteRevision,
             [.. changes.Select(c => new RouteEntry(c.At, c.Who, SettingsOf(c.Before!), SettingsOf(c.After!)))]);
     }
@@ -133,8 +133,8 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
         history.Add(What, id, before, after);
         await db.SaveChangesAsync(cancel);
 
-        // Also where only a pause or an end changes, so that whoever keeps the slugs hears of it.
-        await db.ShortLinks.Where(s => s.LinkId == id).ExecuteUpdateAsync(s => s.SetProperty(x => x.Target, target), cancel);
+        // Also where only a pause or an end changes, so that whoever keeps the slugs hears of it. All pages were accepted, so it waits no longer.
+        await db.ShortLinks.Where(s => s.LinkId == id).ExecuteUpdateAsync(s => s.SetProperty(x => x.Target, target).SetProperty(x => x.State, ShortLinkState.Live), cancel);
         await (transaction?.CommitAsync(cancel) ?? Task.CompletedTask);
         return null;
     }
@@ -142,25 +142,27 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
     /// <summary>Readies leading many links to one page.</summary>
     public async Task<(PageLeader? Leader, ProblemHttpResult? Refusal)> ToPageAsync(string address, CancellationToken cancel)
     {
-        var (page, refusal) = Accepted(address, "page", await workshop.FactsAsync(cancel));
-        return page is null ? (null, refusal) : (await LeaderAsync(page, cancel), null);
+        var facts = await workshop.FactsAsync(cancel);
+        var (page, refusal) = Accepted(address, "page", facts);
+        return page is null ? (null, refusal) : (Leader(page, await KnownAsync(facts, cancel)), null);
     }
 
-    /// <summary>Takes back that a link was led to another page, where it still leads there.</summary>
-    /// <param name="link">The link with its short links.</param>
-    /// <param name="entry">What history keeps of the change.</param>
-    /// <param name="cancel">Gives up.</param>
-    public async Task<bool> LeadBackAsync(Link link, ChangeLogEntry entry, CancellationToken cancel)
+    /// <summary>Readies taking back that links were led to another page, each where it still leads there.</summary>
+    /// <returns>Takes it back for a link with its short links, by what history keeps of the change; false where the link has moved on.</returns>
+    public async Task<Func<Link, ChangeLogEntry, bool>> BackAsync(CancellationToken cancel)
     {
-        string now = link.LeadsTo ?? link.Destination;
-        return now == SettingsOf(entry.After!).LeadsTo && DestinationReader.Read(SettingsOf(entry.Before!).LeadsTo).Destination is { } page
-            && (await LeaderAsync(page, cancel)).Lead(link, link.ShortLinks, null);
+        var known = await KnownAsync(await workshop.FactsAsync(cancel), cancel);
+        return (link, entry) => (link.LeadsTo ?? link.Destination) == SettingsOf(entry.After!).LeadsTo
+            && DestinationReader.Read(SettingsOf(entry.Before!).LeadsTo).Destination is { } page
+            && Leader(page, known).Lead(link, link.ShortLinks, null);
     }
 
-    private async Task<PageLeader> LeaderAsync(Destination page, CancellationToken cancel)
+    private async Task<Known> KnownAsync(LinkFacts facts, CancellationToken cancel) =>
+        new(facts, await conventions.ReadAsync(cancel), (await workspaces.ReadAsync(cancel)).TimeZone);
+
+    private PageLeader Leader(Destination page, Known known)
     {
-        var convention = await conventions.ReadAsync(cancel);
-        string zone = (await workspaces.ReadAsync(cancel)).TimeZone;
+        var (facts, convention, zone) = known;
         return new PageLeader(page.Shown, (link, shorts, change) =>
         {
             var before = Settings(link, zone);
@@ -172,9 +174,10 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
             string target = AddressOf(page, page.Shown == link.Destination, link.WithoutTags, link, convention);
             (link.LeadsTo, link.RoutedAt) = (page.Shown == link.Destination ? null : page.Shown, clock.GetUtcNow());
             link.RouteRevision++;
-            foreach (var text in shorts)
+            var state = LinkPages.StateOf(facts, target, link.Fallback, link.Turns);
+            foreach (var either in shorts)
             {
-                text.Target = target;
+                (either.Target, either.State) = (target, state);
             }
 
             history.Add(What, link.Id, before, Settings(link, zone), change);
@@ -253,11 +256,12 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
 
     private static string? Written(DateTimeOffset? moment, string zone) => moment is { } at ? WorkspaceMoment.Write(at, zone) : null;
 
-    private static List<RouteTurn> TurnsOf(Link link) => link.Turns is null ? [] : JsonSerializer.Deserialize<List<RouteTurn>>(link.Turns, JsonSerializerOptions.Web)!;
-
     private static RouteSettings Settings(Link link, string zone) => new(
         link.LeadsTo ?? link.Destination, link.Paused, link.EndsAt, link.Fallback, link.MostUses,
-        link.Turns is null ? null : [.. TurnsOf(link).Select(t => new TurnText(t.LeadsTo, Written(t.From, zone), Written(t.Until, zone), t.Device))], link.Permanent, link.WithoutTags, link.Carries);
+        link.Turns is null ? null : [.. RouteTurn.Read(link.Turns).Select(t => new TurnText(t.LeadsTo, Written(t.From, zone), Written(t.Until, zone), t.Device))], link.Permanent, link.WithoutTags, link.Carries);
 
     private static RouteSettings SettingsOf(string json) => JsonSerializer.Deserialize<RouteSettings>(json, Kept)!;
+
+    /// <summary>What leading a link somewhere depends on, read once for many.</summary>
+    private sealed record Known(LinkFacts Facts, Convention Convention, string Zone);
 }

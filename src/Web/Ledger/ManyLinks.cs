@@ -73,6 +73,7 @@ public sealed class ManyLinks(BeaconDb db, LinkRoutes routes, LinkWorkshop works
         List<Guid> ids = [.. entries.Select(e => e.ThingId)];
         await db.Database.ExecuteSqlAsync($"select 1 from links where id = any({ids}) order by id for update", cancel);
         var links = await db.Links.Include(l => l.ShortLinks).Include(l => l.Campaign).Where(l => ids.Contains(l.Id)).ToDictionaryAsync(l => l.Id, cancel);
+        var leadBack = await routes.BackAsync(cancel);
         int changed = 0;
         foreach (var entry in entries)
         {
@@ -80,7 +81,7 @@ public sealed class ManyLinks(BeaconDb db, LinkRoutes routes, LinkWorkshop works
             {
                 LinkFiling.What => Refile(links[entry.ThingId], Read<LinkFiling>(entry.Before!), Read<LinkFiling>(entry.After!)),
                 Shortened => Unshorten(links[entry.ThingId]),
-                _ => await routes.LeadBackAsync(links[entry.ThingId], entry, cancel),
+                _ => leadBack(links[entry.ThingId], entry),
             } ? 1 : 0;
         }
 
@@ -220,10 +221,10 @@ public sealed class ManyLinks(BeaconDb db, LinkRoutes routes, LinkWorkshop works
         return true;
     }
 
-    /// <summary>Short links nobody has used are taken away again; one that was used may stand somewhere already.</summary>
+    /// <summary>Short links nobody has used or led elsewhere are taken away again; one that was used may stand somewhere already.</summary>
     private bool Unshorten(Link link)
     {
-        if (link.ShortLinks.Count == 0 || link.Uses > 0)
+        if (link.ShortLinks.Count == 0 || link.Uses > 0 || link.RouteRevision > 0)
         {
             return false;
         }

@@ -1,5 +1,5 @@
+using System.Text.RegularExpressions;
 using Microsoft.EntityFrameworkCore;
-using PreciseBeacon.Core.Links;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Compose;
@@ -9,13 +9,13 @@ namespace PreciseBeacon.Web.Ledger;
 /// <summary>Short links that must not lead on: until an owner approves their host, and while it is on the list of those never allowed.</summary>
 public sealed class WaitingLinks(BeaconDb db, LinkWorkshop workshop)
 {
-    /// <summary>Lets every waiting short link go on whose host is one's own or approved, and not refused.</summary>
+    /// <summary>Lets every waiting short link go on whose pages are all on hosts that are one's own or approved, and not refused.</summary>
     /// <returns>How many began to work.</returns>
     public async Task<int> WakeAsync(CancellationToken cancel)
     {
         var facts = await workshop.FactsAsync(cancel);
-        var waiting = await db.ShortLinks.Where(s => s.State == ShortLinkState.Waiting).Select(s => new { s.Id, s.Target }).ToListAsync(cancel);
-        List<Guid> free = [.. waiting.Where(w => DestinationReader.Read(w.Target).Destination is { } page && facts.IsOwnOrApproved(page.HostAndPort)).Select(w => w.Id)];
+        var waiting = await db.ShortLinks.Where(s => s.State == ShortLinkState.Waiting).Select(s => new { s.Id, s.Target, s.Link!.Fallback, s.Link.Turns }).ToListAsync(cancel);
+        List<Guid> free = [.. waiting.Where(w => LinkPages.StateOf(facts, w.Target, w.Fallback, w.Turns) == ShortLinkState.Live).Select(w => w.Id)];
         return free.Count == 0 ? 0 : await db.ShortLinks.Where(s => free.Contains(s.Id)).ExecuteUpdateAsync(s => s.SetProperty(x => x.State, ShortLinkState.Live), cancel);
     }
 
@@ -32,10 +32,11 @@ public sealed class WaitingLinks(BeaconDb db, LinkWorkshop workshop)
 
     private IQueryable<ShortLink> Leading(string host)
     {
-        // A host of names, dots and hyphens alone, so that only the dots mean something in a pattern.
-        string pattern = $"^https?://([^/?#]*\\.)?{host.Replace(".", "\\.", StringComparison.Ordinal)}(:[0-9]+)?([/?#]|$)";
-        string anywhere = $"\"https?://([^/?#\"]*\\.)?{host.Replace(".", "\\.", StringComparison.Ordinal)}(:[0-9]+)?[/?#\"]";
-        var links = db.Links.FromSql($"select * from links where url ~* {pattern} or leads_to ~* {pattern} or fallback ~* {pattern} or turns::text ~* {anywhere}").Select(l => l.Id);
-        return db.ShortLinks.Where(s => s.State == ShortLinkState.Live && links.Contains(s.LinkId));
+        // Any sign but letters and digits stands for itself behind a backslash, by PostgreSQL's "Regular Expression Escapes".
+        string literal = string.Concat(host.Select(c => char.IsAsciiLetterOrDigit(c) ? $"{c}" : $"\\{c}"));
+        string pattern = $"^https?://([^/?#]*\\.)?{literal}(:[0-9]+)?([/?#]|$)";
+        string anywhere = $"\"https?://([^/?#\"]*\\.)?{literal}(:[0-9]+)?[/?#\"]";
+        var links = db.Links.FromSql($"select * from links where fallback ~* {pattern} or turns::text ~* {anywhere}").Select(l => l.Id);
+        return db.ShortLinks.Where(s => s.State == ShortLinkState.Live && (Regex.IsMatch(s.Target, pattern, RegexOptions.IgnoreCase) || links.Contains(s.LinkId)));
     }
 }

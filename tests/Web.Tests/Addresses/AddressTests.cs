@@ -140,6 +140,57 @@ public sealed class AddressTests(DemoHost demo)
     }
 
     [Fact]
+    public async Task A_short_link_goes_on_only_when_none_of_its_pages_is_refused()
+    {
+        string bad = $"{Some("bad")}.example", other = $"{Some("oth")}.example";
+        using var owner = demo.Host.As("owner");
+        await ApproveAsync(owner, bad, other);
+        JsonNode falling = await demo.Host.SaveLinkAsync(), turning = await demo.Host.SaveLinkAsync(), led = await demo.Host.SaveLinkAsync();
+        await RouteAsync(falling, new { leadsTo = falling["link"]!.Text("url").Split('?')[0], fallback = $"https://{bad}/after", endsAt = "2031-01-01T00:00", revision = 0 });
+        await RouteAsync(turning, new { leadsTo = turning["link"]!.Text("url").Split('?')[0], turns = new[] { new { leadsTo = $"https://{other}/now", device = "tablet" } }, revision = 0 });
+
+        // One that was led away from the host since is not concerned: the two pairs are the falling link's and that of the link its approval was asked with.
+        await RouteAsync(led, new { leadsTo = $"https://{bad}/first", revision = 0 });
+        await RouteAsync(led, new { leadsTo = $"http://{BeaconHost.GardenHost}/visit", revision = 1 });
+        Assert.Equal(4, (await owner.DoAsync(HttpMethod.Post, "/api/v1/refused-hosts/count", new { host = bad })).Whole("shortLinks"));
+        await owner.DoAsync(HttpMethod.Post, "/api/v1/refused-hosts", new { host = bad });
+        await owner.DoAsync(HttpMethod.Post, "/api/v1/refused-hosts", new { host = other });
+        await Eventually.Async(async () => await AnswerAsync(falling) == HttpStatusCode.NotFound && await AnswerAsync(turning) == HttpStatusCode.NotFound);
+        Assert.Equal(HttpStatusCode.Found, await AnswerAsync(led));
+
+        // The other host is free again: its link goes on, the first still waits, until it is led past the refused host.
+        var entry = (await demo.Host.GetJsonAsync("/api/v1/refused-hosts")).AsArray().Single(h => h!.Text("host") == other)!;
+        await owner.CallAsync(HttpMethod.Delete, $"/api/v1/refused-hosts/{entry.Text("id")}");
+        await Eventually.Async(async () => await AnswerAsync(turning) == HttpStatusCode.Found);
+        Assert.Equal(HttpStatusCode.NotFound, await AnswerAsync(falling));
+        await RouteAsync(falling, new { leadsTo = falling["link"]!.Text("url").Split('?')[0], revision = 1 });
+        await Eventually.Async(async () => await AnswerAsync(falling) == HttpStatusCode.Found);
+
+        async Task RouteAsync(JsonNode link, object change) => Assert.Equal(HttpStatusCode.OK, (await owner.CallAsync(HttpMethod.Put, $"/api/v1/links/{link.Text("id")}/route", change)).Status);
+        async Task<HttpStatusCode> AnswerAsync(JsonNode link) => (await demo.Host.ClickAsync("/" + link.Text("shortUrl").Split('/')[^1])).StatusCode;
+    }
+
+    private async Task ApproveAsync(HttpClient owner, params string[] hosts)
+    {
+        foreach (string host in hosts)
+        {
+            await owner.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = $"https://{host}/", campaign = "Seed Swap", placement = "Gate poster", fields = new { utm_content = Some("c") } });
+            var asked = (await demo.Host.GetJsonAsync("/api/v1/hosts")).AsArray().Single(h => h!.Text("host") == host)!;
+            await owner.CallAsync(HttpMethod.Post, $"/api/v1/hosts/{asked.Text("id")}/approve");
+        }
+    }
+
+    [Theory]
+    [InlineData("[2001:db8::7]")]
+    [InlineData("192.0.2.9")]
+    public async Task An_address_in_digits_can_be_refused_too(string host)
+    {
+        using var owner = demo.Host.As("owner");
+        await ApproveAsync(owner, $"{host}:8080");
+        Assert.Equal(2, (await owner.DoAsync(HttpMethod.Post, "/api/v1/refused-hosts/count", new { host })).Whole("shortLinks"));
+    }
+
+    [Fact]
     public async Task A_site_of_ones_own_can_not_be_refused()
     {
         using var owner = demo.Host.As("owner");

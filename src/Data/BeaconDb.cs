@@ -69,6 +69,8 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
 
     public DbSet<Link> Links => Set<Link>();
 
+    public DbSet<LinkTotal> LinkTotals => Set<LinkTotal>();
+
     public DbSet<ShortLink> ShortLinks => Set<ShortLink>();
 
     public DbSet<ResultPage> ResultPages => Set<ResultPage>();
@@ -181,13 +183,15 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<Link>().Property(l => l.Topics).HasDefaultValueSql("'{}'");
         builder.Entity<Link>().HasIndex(l => l.Topics).HasMethod("gin").HasFilter("topics <> '{}'");
         builder.Entity<Link>().Property(l => l.IsUnshortened).HasDefaultValue(false);
+        builder.Entity<Link>().Property(l => l.IsWaiting).HasDefaultValue(false);
 
         // Few links are in these states, so that each index is small; in the order they are mostly shown in.
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.CreatedAt, l.Id }, "ix_links_unshortened").HasFilter("is_unshortened").HasDatabaseName("ix_links_unshortened");
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.CreatedAt, l.Id }, "ix_links_paused").HasFilter("paused").HasDatabaseName("ix_links_paused");
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.CreatedAt, l.Id }, "ix_links_ending").HasFilter("ends_at is not null or uses_left is not null").HasDatabaseName("ix_links_ending");
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.CreatedAt, l.Id }, "ix_links_retired").HasFilter("retired_at is not null").HasDatabaseName("ix_links_retired");
-        builder.Entity<ShortLink>().HasIndex(s => new { s.WorkspaceId, s.LinkId }, "ix_short_links_waiting").HasFilter("state = 'Waiting'").HasDatabaseName("ix_short_links_waiting");
+        builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.CreatedAt, l.Id }, "ix_links_waiting").HasFilter("is_waiting").HasDatabaseName("ix_links_waiting");
+        builder.Entity<LinkTotal>().HasIndex(t => t.WorkspaceId);
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.Uses, l.Id });
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.LastUsedAt, l.Id });
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.Title, l.Id });

@@ -101,5 +101,8 @@ public sealed class Link : IWorkspaceRow
     /// <summary>It has no short links; kept beside it, so that the few like that are found among very many.</summary>
     public bool IsUnshortened { get; set; }
 
+    /// <summary>One of the pages its short links may come to is on a host no owner has approved yet, or on one that is refused; they answer 404.</summary>
+    public bool IsWaiting { get; set; }
+
     public List<ShortLink> ShortLinks { get; set; } = [];
 }

@@ -19,8 +19,6 @@ public sealed class ShortLink : IWorkspaceRow
 
     public ShortLinkUse Use { get; set; }
 
-    public ShortLinkState State { get; set; }
-
     /// <summary>Where it leads, ASCII.</summary>
     public required string Target { get; set; }
 

@@ -9,10 +9,10 @@ namespace PreciseBeacon.Data.Links;
 public static class LinkCopy
 {
     private const string Links =
-        "copy links (id, workspace_id, title, destination, url, values, style, convention_version, campaign_id, placement_id, created_by, created_at, page, tags_key, is_unshortened) from stdin (format binary)";
+        "copy links (id, workspace_id, title, destination, url, values, style, convention_version, campaign_id, placement_id, created_by, created_at, page, tags_key, is_unshortened, is_waiting) from stdin (format binary)";
 
     private const string ShortLinks =
-        "copy short_links (id, workspace_id, link_id, short_domain_id, slug, use, state, target, created_at) from stdin (format binary)";
+        "copy short_links (id, workspace_id, link_id, short_domain_id, slug, use, target, created_at) from stdin (format binary)";
 
     /// <summary>Writes them.</summary>
     /// <param name="connection">An open connection, in a transaction.</param>
@@ -42,6 +42,7 @@ public static class LinkCopy
                 await copy.WriteAsync(link.Page, cancel);
                 await copy.WriteAsync(link.TagsKey, cancel);
                 await copy.WriteAsync(link.ShortLinks.Count == 0, cancel);
+                await copy.WriteAsync(link.IsWaiting, cancel);
             }
 
             await copy.CompleteAsync(cancel);
@@ -59,7 +60,6 @@ public static class LinkCopy
                 await shorts.WriteAsync(text.ShortDomainId, cancel);
                 await shorts.WriteAsync(text.Slug, cancel);
                 await shorts.WriteAsync(text.Use.ToString(), cancel);
-                await shorts.WriteAsync(text.State.ToString(), cancel);
                 await shorts.WriteAsync(text.Target, cancel);
                 await shorts.WriteAsync(text.CreatedAt.UtcDateTime, NpgsqlDbType.TimestampTz, cancel);
             }

@@ -1159,6 +1159,12 @@ namespace PreciseBeacon.Data.Migrations
                         .HasDefaultValue(false)
                         .HasColumnName("is_unshortened");
 
+                    b.Property<bool>("IsWaiting")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("boolean")
+                        .HasDefaultValue(false)
+                        .HasColumnName("is_waiting");
+
                     b.Property<DateTimeOffset?>("LastUsedAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("last_used_at");
@@ -1333,7 +1339,54 @@ namespace PreciseBeacon.Data.Migrations
                         .HasDatabaseName("ix_links_unshortened")
                         .HasFilter("is_unshortened");
 
+                    b.HasIndex(new[] { "WorkspaceId", "CreatedAt", "Id" }, "ix_links_waiting")
+                        .HasDatabaseName("ix_links_waiting")
+                        .HasFilter("is_waiting");
+
                     b.ToTable("links", (string)null);
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.LinkTotal", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<Guid?>("CampaignId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("campaign_id");
+
+                    b.Property<int>("Links")
+                        .HasColumnType("integer")
+                        .HasColumnName("links");
+
+                    b.Property<Guid?>("PlacementId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("placement_id");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("state");
+
+                    b.Property<long>("Uses")
+                        .HasColumnType("bigint")
+                        .HasColumnName("uses");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_link_totals");
+
+                    b.HasIndex("WorkspaceId")
+                        .HasDatabaseName("ix_link_totals_workspace_id");
+
+                    b.ToTable("link_totals", (string)null);
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.Mail", b =>
@@ -2009,12 +2062,6 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("slug");
 
-                    b.Property<string>("State")
-                        .IsRequired()
-                        .HasMaxLength(40)
-                        .HasColumnType("character varying(40)")
-                        .HasColumnName("state");
-
                     b.Property<string>("Target")
                         .IsRequired()
                         .HasColumnType("text")
@@ -2039,6 +2086,9 @@ namespace PreciseBeacon.Data.Migrations
                     NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Slug"), "gin");
                     NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("Slug"), new[] { "gin_trgm_ops" });
 
+                    b.HasIndex("WorkspaceId")
+                        .HasDatabaseName("ix_short_links_workspace_id");
+
                     b.HasIndex("LinkId", "Use")
                         .IsUnique()
                         .HasDatabaseName("ix_short_links_link_id_use");
@@ -2046,10 +2096,6 @@ namespace PreciseBeacon.Data.Migrations
                     b.HasIndex("ShortDomainId", "Slug")
                         .IsUnique()
                         .HasDatabaseName("ix_short_links_short_domain_id_slug");
-
-                    b.HasIndex(new[] { "WorkspaceId", "LinkId" }, "ix_short_links_waiting")
-                        .HasDatabaseName("ix_short_links_waiting")
-                        .HasFilter("state = 'Waiting'");
 
                     b.ToTable("short_links", (string)null);
                 });
@@ -2516,6 +2562,16 @@ namespace PreciseBeacon.Data.Migrations
                     b.Navigation("Campaign");
 
                     b.Navigation("Placement");
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.LinkTotal", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_link_totals_workspaces_workspace_id");
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.Mail", b =>

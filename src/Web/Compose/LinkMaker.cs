@@ -164,7 +164,6 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
     {
         var composed = worked.Composed;
         var now = clock.GetUtcNow();
-        bool approved = worked.Facts.IsOwnOrApproved(composed.Destination!.HostAndPort);
         var values = composed.Fields.Where(f => f.Value.Length > 0).ToDictionary(f => f.Key, f => f.Value);
         var link = new Link
         {
@@ -172,7 +171,7 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
             Destination = worked.Page!,
             Url = composed.Tagged!.Url,
             Values = values,
-            Page = composed.Destination.Page,
+            Page = composed.Destination!.Page,
             TagsKey = LinkKey.Of(values, worked.Convention.Settings.Live),
             Style = composed.Style,
             ConventionVersion = worked.Convention.Version,
@@ -183,7 +182,8 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
         };
         if (worked.Request.Shorten && domain is not null)
         {
-            link.ShortLinks = MakeShort(link, domain, worked.Request.Slug, approved, used);
+            link.ShortLinks = MakeShort(link, domain, worked.Request.Slug, used);
+            link.IsWaiting = !worked.Facts.IsOwnOrApproved(composed.Destination.HostAndPort);
         }
 
         link.IsUnshortened = link.ShortLinks.Count == 0;
@@ -194,9 +194,8 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
     /// <param name="link">The link.</param>
     /// <param name="domain">Where they stand.</param>
     /// <param name="chosen">A slug for the one in texts; made up where it is null or empty.</param>
-    /// <param name="approved">Whether they may lead on at once.</param>
     /// <param name="used">Slugs given to other links in the same step; these two are added.</param>
-    public List<ShortLink> MakeShort(Link link, ShortDomain domain, string? chosen, bool approved, HashSet<string> used)
+    public List<ShortLink> MakeShort(Link link, ShortDomain domain, string? chosen, HashSet<string> used)
     {
         string text = string.IsNullOrWhiteSpace(chosen) ? FreeSlug(domain, used) : chosen.Trim().ToLowerInvariant();
         return [Short(text, ShortLinkUse.Text), Short(FreeSlug(domain, used), ShortLinkUse.Code)];
@@ -206,7 +205,6 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
             ShortDomainId = domain.Id,
             Slug = slug,
             Use = use,
-            State = approved ? ShortLinkState.Live : ShortLinkState.Waiting,
             Target = link.Url,
             CreatedAt = clock.GetUtcNow(),
         };

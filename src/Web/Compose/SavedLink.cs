@@ -17,7 +17,7 @@ public sealed record SavedLink(Guid Id, ComposeAnswer Link, string? ShortUrl, st
         UrlOf(link, domain, ShortLinkUse.Text),
         UrlOf(link, domain, ShortLinkUse.Code),
         link.ShortLinks.Count == 0 ? null : $"/api/v1/links/{link.Id}/code.svg",
-        link.ShortLinks.Any(s => s.State == ShortLinkState.Waiting));
+        link.IsWaiting);
 
     private static string? UrlOf(Link link, ShortDomain? domain, ShortLinkUse use) =>
         link.ShortLinks.FirstOrDefault(s => s.Use == use) is { } found && domain is not null ? domain.UrlOf(found.Slug) : null;

@@ -117,6 +117,7 @@ public static class BeaconApp
         services.AddHostedService(s => s.GetRequiredService<SpoolHost>());
         services.AddHostedService<WorkOutHost>();
         services.AddHostedService<SaltKeeper>();
+        services.AddHostedService<TotalsKeeper>();
 
         services.AddSingleton(s => new Countries(s.GetRequiredService<IOptions<BeaconOptions>>().Value.CountryFile ?? Path.Combine(AppContext.BaseDirectory, "countries.mmdb")));
         services.AddSingleton<UseCounter>();

@@ -154,7 +154,7 @@ public static class LedgerEndpoints
                 StateOf(row, now),
                 UrlOf(row, ShortLinkUse.Text),
                 UrlOf(row, ShortLinkUse.Code),
-                row.ShortLinks.Any(s => s.State == ShortLinkState.Waiting),
+                row.IsWaiting,
                 count.Clicks,
                 count.Scans,
                 count.Unique,
@@ -187,7 +187,7 @@ public static class LedgerEndpoints
     private static string StateOf(Link link, DateTimeOffset now) =>
         link.RetiredAt is not null ? "retired"
         : link.ShortLinks.Count == 0 ? "unshortened"
-        : link.ShortLinks.Any(s => s.State == ShortLinkState.Waiting) ? "waiting"
+        : link.IsWaiting ? "waiting"
         : link.EndsAt <= now || link.UsesLeft <= 0 ? "ended"
         : link.Paused ? "paused"
         : "live";

@@ -26,7 +26,6 @@ public sealed record LedgerQuery(
     /// <summary>Links that are counted; nobody leafs further, and counting costs more than a page.</summary>
     public const int Many = 10_000;
 
-
     /// <summary>The links in their order.</summary>
     public async Task<IQueryable<Link>> OfAsync(BeaconDb db, DateTimeOffset now, CancellationToken cancel) => (await FindAsync(db, now, counted: false, cancel)).Links;
 
@@ -65,8 +64,28 @@ public sealed record LedgerQuery(
         return TypedText.OrNull(Search) is { } search ? WithSearch(db, links, search) : links;
     }
 
-    /// <summary>Ids of links that wait for an owner.</summary>
-    public static IQueryable<Guid> Waiting(BeaconDb db) => db.ShortLinks.Where(s => s.State == ShortLinkState.Waiting).Select(s => s.LinkId);
+    /// <summary>Whether links must be looked at one by one to know which are wanted.</summary>
+    public bool NeedsEachLink => TypedText.OrNull(Search) is not null || TypedText.OrNull(Topic) is not null;
+
+    /// <summary>The wanted ones of links that were counted together.</summary>
+    public async Task<IQueryable<CountedLinks>> OfTotalsAsync(BeaconDb db, IQueryable<CountedLinks> counted, CancellationToken cancel)
+    {
+        counted = Campaign is { } campaign ? counted.Where(c => c.CampaignId == campaign) : counted;
+        counted = Placement is { } placement ? counted.Where(c => c.PlacementId == placement) : counted;
+        if (TypedText.OrNull(Channel) is { } channel)
+        {
+            var placements = await db.Placements.Where(p => p.Channel == channel).Select(p => (Guid?)p.Id).ToListAsync(cancel);
+            counted = counted.Where(c => placements.Contains(c.PlacementId));
+        }
+
+        string state = State?.Trim().ToLowerInvariant() ?? "";
+        return state switch
+        {
+            "all" => counted,
+            "retired" or "waiting" or "unshortened" or "paused" or "ended" or "live" => counted.Where(c => c.State == state),
+            _ => counted.Where(c => c.State != "retired"),
+        };
+    }
 
     /// <summary>The links without the search.</summary>
     private async Task<IQueryable<Link>> NarrowedAsync(BeaconDb db, DateTimeOffset now, CancellationToken cancel)
@@ -91,11 +110,11 @@ public sealed record LedgerQuery(
         {
             "all" => links,
             "retired" => links.Where(l => l.RetiredAt != null),
-            "waiting" => links.Where(l => l.RetiredAt == null && Waiting(db).Contains(l.Id)),
+            "waiting" => links.Where(l => l.RetiredAt == null && l.IsWaiting),
             "unshortened" => links.Where(l => l.RetiredAt == null && l.IsUnshortened),
-            "paused" => links.Where(l => l.RetiredAt == null && l.Paused && (l.EndsAt == null || l.EndsAt > now) && (l.UsesLeft == null || l.UsesLeft > 0)),
-            "ended" => links.Where(l => l.RetiredAt == null && (l.EndsAt <= now || l.UsesLeft <= 0)),
-            "live" => links.Where(l => l.RetiredAt == null && !l.Paused && (l.EndsAt == null || l.EndsAt > now) && (l.UsesLeft == null || l.UsesLeft > 0) && l.ShortLinks.Any(s => s.State == ShortLinkState.Live)),
+            "paused" => links.Where(l => l.RetiredAt == null && l.Paused && !l.IsWaiting && (l.EndsAt == null || l.EndsAt > now) && (l.UsesLeft == null || l.UsesLeft > 0)),
+            "ended" => links.Where(l => l.RetiredAt == null && !l.IsWaiting && !l.IsUnshortened && (l.EndsAt <= now || l.UsesLeft <= 0)),
+            "live" => links.Where(l => l.RetiredAt == null && !l.Paused && !l.IsWaiting && !l.IsUnshortened && (l.EndsAt == null || l.EndsAt > now) && (l.UsesLeft == null || l.UsesLeft > 0)),
             _ => links.Where(l => l.RetiredAt == null),
         };
         return links;

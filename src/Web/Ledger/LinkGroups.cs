@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Ledger;
 
@@ -9,8 +10,7 @@ namespace PreciseBeacon.Web.Ledger;
 /// <param name="Name">As people read it.</param>
 /// <param name="Links">How many.</param>
 /// <param name="Uses">Clicks and scans on their short links.</param>
-/// <param name="LastUsedAt">The last of them, or null.</param>
-public sealed record LinkGroup(string? Key, string Name, int Links, long Uses, DateTimeOffset? LastUsedAt);
+public sealed record LinkGroup(string? Key, string Name, int Links, long Uses);
 
 /// <summary>The links a search finds, grouped, the largest group first.</summary>
 public sealed class LinkGroups(BeaconDb db, TimeProvider clock)
@@ -24,46 +24,61 @@ public sealed class LinkGroups(BeaconDb db, TimeProvider clock)
     /// <returns>At most 500 groups; null when they are not grouped like that.</returns>
     public async Task<List<LinkGroup>?> ReadAsync(LedgerQuery query, string by, CancellationToken cancel)
     {
-        var now = clock.GetUtcNow();
-        var links = await query.FilteredAsync(db, now, cancel);
         switch (by.Trim().ToLowerInvariant())
         {
             case "campaign":
                 var campaigns = await db.Campaigns.ToDictionaryAsync(c => c.Id, c => c.Name, cancel);
-                return [.. (await ByIdAsync(links.GroupBy(l => l.CampaignId), cancel)).Select(g => Named(g, campaigns, "No campaign"))];
+                return [.. (await SumAsync((await CountedAsync(query, cancel)).GroupBy(c => c.CampaignId), cancel)).Select(g => Named(g, campaigns, "No campaign"))];
             case "placement":
                 var placements = await db.Placements.ToDictionaryAsync(p => p.Id, p => p.Name, cancel);
-                return [.. (await ByIdAsync(links.GroupBy(l => l.PlacementId), cancel)).Select(g => Named(g, placements, "No placement"))];
+                return [.. (await SumAsync((await CountedAsync(query, cancel)).GroupBy(c => c.PlacementId), cancel)).Select(g => Named(g, placements, "No placement"))];
             case "channel":
                 // Few placements have each channel, and many links each placement: gathered here instead of joined there.
                 var channels = await db.Placements.ToDictionaryAsync(p => p.Id, p => p.Channel, cancel);
-                return [.. (await ByIdAsync(links.GroupBy(l => l.PlacementId), cancel))
-                    .GroupBy(g => g.Id is { } id ? channels.GetValueOrDefault(id) : null)
-                    .Select(g => new LinkGroup(g.Key, g.Key ?? "No channel", g.Sum(x => x.Links), g.Sum(x => x.Uses), g.Max(x => x.LastUsedAt)))
+                return [.. (await SumAsync((await CountedAsync(query, cancel)).GroupBy(c => c.PlacementId), cancel))
+                    .GroupBy(g => g.Key is { } id ? channels.GetValueOrDefault(id) : null)
+                    .Select(g => new LinkGroup(g.Key, g.Key ?? "No channel", g.Sum(x => x.Links), g.Sum(x => x.Uses)))
                     .OrderByDescending(g => g.Links)];
-            case "topic":
-                return await links.Where(l => l.Topics != Array.Empty<string>()).SelectMany(l => l.Topics.Select(t => new { Topic = t, l.Uses, l.LastUsedAt })).GroupBy(t => t.Topic)
-                    .OrderByDescending(g => g.Count()).ThenBy(g => g.Key).Take(Most)
-                    .Select(g => new LinkGroup(g.Key, g.Key, g.Count(), g.Sum(t => t.Uses), g.Max(t => t.LastUsedAt))).ToListAsync(cancel);
             case "state":
-                var waiting = LedgerQuery.Waiting(db);
-                return [.. (await links.GroupBy(l =>
-                        l.RetiredAt != null ? "retired"
-                        : l.IsUnshortened ? "unshortened"
-                        : waiting.Contains(l.Id) ? "waiting"
-                        : l.EndsAt <= now || l.UsesLeft <= 0 ? "ended"
-                        : l.Paused ? "paused" : "live")
-                    .Select(g => new LinkGroup(g.Key, g.Key, g.Count(), g.Sum(l => l.Uses), g.Max(l => l.LastUsedAt))).ToListAsync(cancel)).OrderByDescending(g => g.Links)];
+                return [.. (await SumAsync((await CountedAsync(query, cancel)).GroupBy(c => c.State), cancel)).Select(g => new LinkGroup(g.Key, g.Key, g.Links, g.Uses))];
+            case "topic":
+                return await (await query.FilteredAsync(db, clock.GetUtcNow(), cancel)).Where(l => l.Topics != Array.Empty<string>())
+                    .SelectMany(l => l.Topics.Select(t => new { Topic = t, l.Uses })).GroupBy(t => t.Topic)
+                    .OrderByDescending(g => g.Count()).ThenBy(g => g.Key).Take(Most)
+                    .Select(g => new LinkGroup(g.Key, g.Key, g.Count(), g.Sum(t => t.Uses))).ToListAsync(cancel);
             default:
                 return null;
         }
     }
 
-    private static Task<List<Counted>> ByIdAsync(IQueryable<IGrouping<Guid?, Link>> groups, CancellationToken cancel) =>
-        groups.OrderByDescending(g => g.Count()).ThenBy(g => g.Key).Take(Most).Select(g => new Counted(g.Key, g.Count(), g.Sum(l => l.Uses), g.Max(l => l.LastUsedAt))).ToListAsync(cancel);
+    /// <summary>The links, each counted once, or together with others where nothing tells them apart here.</summary>
+    private async Task<IQueryable<CountedLinks>> CountedAsync(LedgerQuery query, CancellationToken cancel)
+    {
+        var now = clock.GetUtcNow();
+        if (query.NeedsEachLink)
+        {
+            return Each(await query.FilteredAsync(db, now, cancel), now);
+        }
 
-    private static LinkGroup Named(Counted group, Dictionary<Guid, string> names, string without) =>
-        new(group.Id?.ToString(), group.Id is { } id ? names.GetValueOrDefault(id, without) : without, group.Links, group.Uses, group.LastUsedAt);
+        var totals = db.LinkTotals.Select(t => new CountedLinks { CampaignId = t.CampaignId, PlacementId = t.PlacementId, State = t.State, Links = t.Links, Uses = t.Uses });
+        return await query.OfTotalsAsync(db, totals.Concat(Each(db.Links.Where(l => l.EndsAt != null || l.UsesLeft != null), now)), cancel);
+    }
 
-    private sealed record Counted(Guid? Id, int Links, long Uses, DateTimeOffset? LastUsedAt);
+    private static IQueryable<CountedLinks> Each(IQueryable<Link> links, DateTimeOffset now) => links.Select(l => new CountedLinks
+    {
+        CampaignId = l.CampaignId,
+        PlacementId = l.PlacementId,
+        State = l.RetiredAt != null ? "retired" : l.IsUnshortened ? "unshortened" : l.IsWaiting ? "waiting" : l.EndsAt <= now || l.UsesLeft <= 0 ? "ended" : l.Paused ? "paused" : "live",
+        Links = 1,
+        Uses = l.Uses,
+    });
+
+    private static async Task<List<Group<TKey>>> SumAsync<TKey>(IQueryable<IGrouping<TKey, CountedLinks>> groups, CancellationToken cancel) =>
+        await groups.Select(g => new { g.Key, Links = g.Sum(c => c.Links), Uses = g.Sum(c => c.Uses) }).Where(g => g.Links > 0)
+            .OrderByDescending(g => g.Links).ThenBy(g => g.Key).Take(Most).Select(g => new Group<TKey>(g.Key, g.Links, g.Uses)).ToListAsync(cancel);
+
+    private static LinkGroup Named(Group<Guid?> group, Dictionary<Guid, string> names, string without) =>
+        new(group.Key?.ToString(), group.Key is { } id ? names.GetValueOrDefault(id, without) : without, group.Links, group.Uses);
+
+    private sealed record Group<TKey>(TKey Key, int Links, long Uses);
 }

@@ -1,21 +1,20 @@
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.ShortLinks;
-using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>All pages a short link may come to: its own, those it takes turns with, and the one after its end.</summary>
 public static class LinkPages
 {
-    /// <summary>Whether a short link works at once: it waits as long as one of its pages is on a host that is neither own nor approved, or refused.</summary>
+    /// <summary>Whether a link's short links wait: as long as one of their pages is on a host that is neither own nor approved, or refused.</summary>
     /// <param name="facts">Which hosts may be led to.</param>
     /// <param name="target">Where it leads, ASCII.</param>
     /// <param name="fallback">Where it leads after its end, ASCII; null for nowhere.</param>
     /// <param name="turns">Its turns as stored; null for none.</param>
-    public static ShortLinkState StateOf(LinkFacts facts, string target, string? fallback, string? turns)
+    public static bool Wait(LinkFacts facts, string target, string? fallback, string? turns)
     {
         string[] pages = [target, .. fallback is null ? [] : new[] { fallback }, .. RouteTurn.Read(turns).Select(t => t.Target)];
-        return pages.All(p => DestinationReader.Read(p).Destination is { } page && facts.IsOwnOrApproved(page.HostAndPort)) ? ShortLinkState.Live : ShortLinkState.Waiting;
+        return !pages.All(p => DestinationReader.Read(p).Destination is { } page && facts.IsOwnOrApproved(page.HostAndPort));
     }
 }

@@ -40,7 +40,7 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
         return new RouteAnswer(
             link.LeadsTo ?? link.Destination,
             first.Target,
-            first.State == ShortLinkState.Waiting ? "waiting" : ended ? "ended" : link.Paused ? "paused" : "live",
+            link.IsWaiting ? "waiting" : ended ? "ended" : link.Paused ? "paused" : "live",
             link.Paused, link.EndsAt, link.EndsAt is { } end ? WorkspaceMoment.Write(end, workspace.TimeZone) : null, link.Fallback, link.MostUses, link.UsesLeft,
             [.. RouteTurn.Read(link.Turns).Select(t => new TurnText(t.LeadsTo, Written(t.From, workspace.TimeZone), Written(t.Until, workspace.TimeZone), t.Device))],
             link.Permanent, link.WithoutTags, link.Carries, workspace.TimeZone, link.RouteRevision,
@@ -121,6 +121,7 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
         (link.LeadsTo, link.Paused, link.EndsAt, link.Fallback) = (leadsTo == link.Destination ? null : leadsTo, change.Paused, endsAt, fallback);
         (link.MostUses, link.UsesLeft) = (change.MostUses, change.MostUses is { } most ? Math.Max(0, most - used) : null);
         (link.Permanent, link.WithoutTags, link.Carries) = (change.Permanent, change.WithoutTags, change.Carries);
+        link.IsWaiting = false; // All its pages were accepted just now.
         link.Turns = turns.Count == 0 ? null : JsonSerializer.Serialize(turns, JsonSerializerOptions.Web);
         var after = Settings(link, zone);
         if (JsonSerializer.Serialize(after, JsonSerializerOptions.Web) == JsonSerializer.Serialize(before, JsonSerializerOptions.Web))
@@ -133,8 +134,8 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
         history.Add(What, id, before, after);
         await db.SaveChangesAsync(cancel);
 
-        // Also where only a pause or an end changes, so that whoever keeps the slugs hears of it. All pages were accepted, so it waits no longer.
-        await db.ShortLinks.Where(s => s.LinkId == id).ExecuteUpdateAsync(s => s.SetProperty(x => x.Target, target).SetProperty(x => x.State, ShortLinkState.Live), cancel);
+        // Also where only a pause or an end changes, so that whoever keeps the slugs hears of it.
+        await db.ShortLinks.Where(s => s.LinkId == id).ExecuteUpdateAsync(s => s.SetProperty(x => x.Target, target), cancel);
         await (transaction?.CommitAsync(cancel) ?? Task.CompletedTask);
         return null;
     }
@@ -174,10 +175,10 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
             string target = AddressOf(page, page.Shown == link.Destination, link.WithoutTags, link, convention);
             (link.LeadsTo, link.RoutedAt) = (page.Shown == link.Destination ? null : page.Shown, clock.GetUtcNow());
             link.RouteRevision++;
-            var state = LinkPages.StateOf(facts, target, link.Fallback, link.Turns);
+            link.IsWaiting = LinkPages.Wait(facts, target, link.Fallback, link.Turns);
             foreach (var either in shorts)
             {
-                (either.Target, either.State) = (target, state);
+                either.Target = target;
             }
 
             history.Add(What, link.Id, before, Settings(link, zone), change);

@@ -194,10 +194,11 @@ public sealed class ManyLinks(BeaconDb db, LinkRoutes routes, LinkWorkshop works
                 continue;
             }
 
-            var made = maker.MakeShort(link, domain, null, DestinationReader.Read(link.Url).Destination is { } page && facts.IsOwnOrApproved(page.HostAndPort), used);
+            var made = maker.MakeShort(link, domain, null, used);
             made.ForEach(s => s.LinkId = link.Id);
             db.ShortLinks.AddRange(made);
             link.IsUnshortened = false;
+            link.IsWaiting = LinkPages.Wait(facts, link.Url, null, null);
             history.Add(Shortened, link.Id, null, new { Text = domain.UrlOf(made[0].Slug), Code = domain.UrlOf(made[1].Slug) }, work.Id);
             work.Say(link, "no short link", $"{domain.Host}/{new string('·', made[0].Slug.Length)}");
         }
@@ -231,7 +232,7 @@ public sealed class ManyLinks(BeaconDb db, LinkRoutes routes, LinkWorkshop works
 
         history.Add(Shortened, link.Id, new { Text = link.ShortLinks[0].Slug }, null);
         db.ShortLinks.RemoveRange(link.ShortLinks);
-        link.IsUnshortened = true;
+        (link.IsUnshortened, link.IsWaiting) = (true, false);
         return true;
     }
 

@@ -125,8 +125,8 @@ public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkWorkshop w
             ConventionVersion = convention.Version,
             CreatedBy = history.Who,
             CreatedAt = now,
+            IsWaiting = !facts.IsOwnOrApproved(page.HostAndPort),
         };
-        var state = facts.IsOwnOrApproved(page.HostAndPort) ? ShortLinkState.Live : ShortLinkState.Waiting;
         string other = SlugMaker.Make(SlugMaker.LengthFor(slugs.CountOn(domain.Host)));
         while (!used.Add(other))
         {
@@ -134,7 +134,7 @@ public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkWorkshop w
         }
 
         var (text, code) = printed ? (other, line.Slug) : (line.Slug, other);
-        link.ShortLinks = [.. new[] { (text, ShortLinkUse.Text), (code, ShortLinkUse.Code) }.Select(s => new ShortLink { ShortDomainId = domain.Id, Slug = s.Item1, Use = s.Item2, State = state, Target = url, CreatedAt = now })];
+        link.ShortLinks = [.. new[] { (text, ShortLinkUse.Text), (code, ShortLinkUse.Code) }.Select(s => new ShortLink { ShortDomainId = domain.Id, Slug = s.Item1, Use = s.Item2, Target = url, CreatedAt = now })];
         return link;
     }
 

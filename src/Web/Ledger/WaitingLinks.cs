@@ -14,13 +14,14 @@ public sealed class WaitingLinks(BeaconDb db, LinkWorkshop workshop)
     public async Task<int> WakeAsync(CancellationToken cancel)
     {
         var facts = await workshop.FactsAsync(cancel);
-        var waiting = await db.ShortLinks.Where(s => s.State == ShortLinkState.Waiting).Select(s => new { s.Id, s.Target, s.Link!.Fallback, s.Link.Turns }).ToListAsync(cancel);
-        List<Guid> free = [.. waiting.Where(w => LinkPages.StateOf(facts, w.Target, w.Fallback, w.Turns) == ShortLinkState.Live).Select(w => w.Id)];
-        return free.Count == 0 ? 0 : await db.ShortLinks.Where(s => free.Contains(s.Id)).ExecuteUpdateAsync(s => s.SetProperty(x => x.State, ShortLinkState.Live), cancel);
+        var waiting = await db.ShortLinks.Where(s => s.Link!.IsWaiting).Select(s => new { s.LinkId, s.Target, s.Link!.Fallback, s.Link.Turns }).ToListAsync(cancel);
+        List<Guid> free = [.. waiting.GroupBy(w => w.LinkId).Where(g => g.All(w => !LinkPages.Wait(facts, w.Target, w.Fallback, w.Turns))).Select(g => g.Key)];
+        return await SetAsync(free, waits: false, cancel);
     }
 
     /// <summary>Stops every short link that leads to a host or below it, be it after its end or for some time only.</summary>
-    public async Task StopAsync(string host, CancellationToken cancel) => await Leading(host).ExecuteUpdateAsync(s => s.SetProperty(x => x.State, ShortLinkState.Waiting), cancel);
+    public async Task StopAsync(string host, CancellationToken cancel) =>
+        await SetAsync(await Leading(host).Select(s => s.LinkId).Distinct().ToListAsync(cancel), waits: true, cancel);
 
     /// <summary>How many short links lead to a host or below it, and the addresses of some.</summary>
     public async Task<(int Count, List<string> Sample)> LeadingToAsync(string host, int most, CancellationToken cancel)
@@ -30,6 +31,14 @@ public sealed class WaitingLinks(BeaconDb db, LinkWorkshop workshop)
         return (count, [.. some.Select(s => s.ShortDomain!.UrlOf(s.Slug))]);
     }
 
+    private async Task<int> SetAsync(List<Guid> links, bool waits, CancellationToken cancel)
+    {
+        await db.Links.Where(l => links.Contains(l.Id)).ExecuteUpdateAsync(s => s.SetProperty(l => l.IsWaiting, waits), cancel);
+
+        // Written without a change, so that whoever keeps the slugs hears of it.
+        return await db.ShortLinks.Where(s => links.Contains(s.LinkId)).ExecuteUpdateAsync(s => s.SetProperty(x => x.Target, x => x.Target), cancel);
+    }
+
     private IQueryable<ShortLink> Leading(string host)
     {
         // Any sign but letters and digits stands for itself behind a backslash, by PostgreSQL's "Regular Expression Escapes".
@@ -37,6 +46,6 @@ public sealed class WaitingLinks(BeaconDb db, LinkWorkshop workshop)
         string pattern = $"^https?://([^/?#]*\\.)?{literal}(:[0-9]+)?([/?#]|$)";
         string anywhere = $"\"https?://([^/?#\"]*\\.)?{literal}(:[0-9]+)?[/?#\"]";
         var links = db.Links.FromSql($"select * from links where fallback ~* {pattern} or turns::text ~* {anywhere}").Select(l => l.Id);
-        return db.ShortLinks.Where(s => s.State == ShortLinkState.Live && (Regex.IsMatch(s.Target, pattern, RegexOptions.IgnoreCase) || links.Contains(s.LinkId)));
+        return db.ShortLinks.Where(s => !s.Link!.IsWaiting && (Regex.IsMatch(s.Target, pattern, RegexOptions.IgnoreCase) || links.Contains(s.LinkId)));
     }
 }

@@ -122,7 +122,7 @@ public sealed class HandOvers(BeaconDb db, CurrentWorkspace current, History his
             l.Url,
             l.ShortLinks.FirstOrDefault(s => s.Use == ShortLinkUse.Code) is { } code ? code.ShortDomain!.UrlOf(code.Slug) : null,
             written.GetValueOrDefault((l.CampaignId, l.Page)) is { Length: > 0 } text ? PageTexts.Fill(text, l, titles.GetValueOrDefault(l.Page)).Text : null,
-            l.ShortLinks.Any(s => s.State == ShortLinkState.Waiting)))];
+            l.IsWaiting))];
     }
 
     private HandOverAnswer AnswerOf(HandOver page, int links) => new(

@@ -43,7 +43,7 @@ public sealed class PageTexts(BeaconDb db, ConventionReader conventions, Workspa
             var (text, missing) = Fill(request.Text ?? "", link, title);
             return new FilledText(
                 link.Id, placement.Name, placement.Publisher, link.Values.GetValueOrDefault(contentKey), text, ShareText.CharactersOf(text), missing, placement.UseForm,
-                UseDays.Allow(placement.UseDays, today), UseDays.NextFrom(placement.UseDays, today), link.ShortLinks.Any(s => s.State == ShortLinkState.Waiting), link.PlacedAt, link.PlacedBy);
+                UseDays.Allow(placement.UseDays, today), UseDays.NextFrom(placement.UseDays, today), link.IsWaiting, link.PlacedAt, link.PlacedBy);
         })]);
     }
 

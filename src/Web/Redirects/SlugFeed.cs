@@ -16,7 +16,7 @@ public sealed partial class SlugFeed(NpgsqlDataSource database, SlugTable table,
 
     private const string Select =
         """
-        select d.host, s.slug, s.id, s.workspace_id, case when s.state = 'Live' then s.target end, l.paused, l.ends_at, l.fallback,
+        select d.host, s.slug, s.id, s.workspace_id, case when not l.is_waiting then s.target end, l.paused, l.ends_at, l.fallback,
             l.uses_left, l.turns::text, l.permanent, l.carries
         from short_links s join short_domains d on d.id = s.short_domain_id join links l on l.id = s.link_id
         """;

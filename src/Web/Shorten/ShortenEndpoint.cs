@@ -62,7 +62,7 @@ public static class ShortenEndpoint
         if (link is not null)
         {
             var text = link.ShortLinks.Single(s => s.Use == ShortLinkUse.Text);
-            (shortUrl, waiting) = (text.ShortDomain!.UrlOf(text.Slug), text.State == ShortLinkState.Waiting);
+            (shortUrl, waiting) = (text.ShortDomain!.UrlOf(text.Slug), link.IsWaiting);
         }
         else
         {

@@ -6433,8 +6433,6 @@ export interface components {
             links: number;
             /** Format: int64 */
             uses: number;
-            /** Format: date-time */
-            lastUsedAt: null | string;
         };
         LinkNaming: {
             title: null | string;

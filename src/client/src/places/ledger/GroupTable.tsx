@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { api, dataOf } from '../../api/client';
-import { ago, count, exact } from '../../parts/format';
+import { count } from '../../parts/format';
 
 interface GroupTableProps {
   by: string;
@@ -31,11 +31,8 @@ export function GroupTable({ by, asked, onOpen }: GroupTableProps) {
           <th scope="col" className="text-right">
             Links
           </th>
-          <th scope="col" className="text-right" title="Clicks and scans together">
+          <th scope="col" className="!pr-5 text-right" title="Clicks and scans together">
             Uses
-          </th>
-          <th scope="col" className="!pr-5 text-right">
-            Last used
           </th>
         </tr>
       </thead>
@@ -58,10 +55,7 @@ export function GroupTable({ by, asked, onOpen }: GroupTableProps) {
               />
             </td>
             <td className="text-right">{count(group.links)}</td>
-            <td className="text-right">{count(group.uses)}</td>
-            <td className="!pr-5 text-right" title={group.lastUsedAt ? exact(group.lastUsedAt) : undefined}>
-              {group.lastUsedAt ? ago(group.lastUsedAt) : 'never'}
-            </td>
+            <td className="!pr-5 text-right">{count(group.uses)}</td>
           </tr>
         ))}
       </tbody>

@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using System.Runtime.CompilerServices;
 using System.Text.Json;
 
@@ -12,13 +11,10 @@ public static class NpmPackage
 
     public static string Read(string file) => File.ReadAllText(Path.Combine(Modules(), file));
 
-    /// <summary>So many browsers, chosen at random as often as they are met.</summary>
-    public static IReadOnlyList<string> UserAgents(int count)
+    /// <summary>Browsers as they are met, each with its share of all.</summary>
+    public static IReadOnlyList<(string UserAgent, double Share)> UserAgents()
     {
-        string script = $"const U=require('{Modules()}/user-agents');process.stdout.write(JSON.stringify([...Array({count})].map(()=>new (U.default??U)().toString())))";
-        using var node = Process.Start(new ProcessStartInfo("node", ["-e", script]) { RedirectStandardOutput = true })!;
-        string answer = node.StandardOutput.ReadToEnd();
-        node.WaitForExit();
-        return JsonSerializer.Deserialize<List<string>>(answer)!;
+        using var data = JsonDocument.Parse(Read("user-agents/dist/user-agents.json"));
+        return [.. data.RootElement.EnumerateArray().Select(u => (u.GetProperty("userAgent").GetString()!, u.GetProperty("weight").GetDouble()))];
     }
 }

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using PreciseBeacon.Core.Codes;
 using PreciseBeacon.Web.Conventions;
+using PreciseBeacon.Web.Codes;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Redirects;
 
@@ -65,9 +66,15 @@ public static class HandOverEndpoints
         FileAsync(token, context, handOvers, texts, guesses, links => Results.Bytes(OwnTable.Xlsx(HandOverPage.Rows(links), "Links"), ConventionSheet.ContentType, "links.xlsx"), cancel);
 
     private static Task<IResult> CodeAsync(string token, Guid id, HttpContext context, HandOvers handOvers, PageTexts texts, GuessThrottle guesses, CancellationToken cancel) =>
-        FileAsync(token, context, handOvers, texts, guesses, links => links.FirstOrDefault(l => l.Id == id)?.CodeSays is { } says
-            ? Results.Text(CodeSvg.Draw(CodeDrawing.Of(says, new CodeStyle(CodeMillimetres))), "image/svg+xml; charset=utf-8")
-            : Refusal.NotFound("code"), cancel);
+        FileAsync(token, context, handOvers, texts, guesses, links => links.FirstOrDefault(l => l.Id == id)?.CodeSays is { } says ? Drawn(says) : Refusal.NotFound("code"), cancel);
+
+    private static IResult Drawn(string says)
+    {
+        var proof = CodeProof.Prove(CodeDrawing.Of(says, new CodeStyle(CodeMillimetres)), says);
+        return CodeProof.WhyNot(proof) is { } reason
+            ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "code-unreadable", reason)
+            : Results.Text(proof.Preview, "image/svg+xml; charset=utf-8");
+    }
 
     private static async Task<IResult> FileAsync(
         string token, HttpContext context, HandOvers handOvers, PageTexts texts, GuessThrottle guesses, Func<IReadOnlyList<HandedLink>, IResult> draw, CancellationToken cancel)

@@ -170,6 +170,18 @@ public sealed class CodeTests(DemoHost demo)
     }
 
     [Theory]
+    [InlineData("codes.zip")]
+    [InlineData("codes/sheet.pdf")]
+    public async Task Many_codes_that_do_not_read_are_not_handed_out(string file)
+    {
+        string[] ids = [(await demo.Host.SaveLinkAsync(content: "one")).Text("id"), (await demo.Host.SaveLinkAsync(content: "two")).Text("id")];
+        using var client = demo.Host.As("editor");
+        var refusal = (await client.CallAsync(HttpMethod.Post, $"/api/v1/{file}", new { links = ids, look = new { dark = "#FFFFFF", light = "#000000" }, sheet = new { columns = 2, rows = 2 } })).Json.Refusal();
+        Assert.Equal("code-unreadable", refusal.Rule);
+        Assert.Contains("lighter than their ground", refusal.Says, StringComparison.Ordinal);
+    }
+
+    [Theory]
     [InlineData("no picture at all")]
     [InlineData("<svg xmlns=\"http://www.w3.org/2000/svg\"><broken")]
     [InlineData("GIF89a")]

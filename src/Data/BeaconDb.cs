@@ -171,6 +171,7 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<FieldRow>().HasIndex(f => new { f.ConventionVersionId, f.Key }).IsUnique();
         builder.Entity<WordRow>().HasIndex(w => new { w.FieldRowId, w.Written }).IsUnique();
         builder.Entity<Campaign>().HasIndex(c => new { c.WorkspaceId, c.Name }).IsUnique();
+        builder.Entity<Placement>().HasOne(p => p.ShortDomain).WithMany().OnDelete(DeleteBehavior.SetNull);
         builder.Entity<Placement>().HasIndex(p => new { p.WorkspaceId, p.Name }).IsUnique();
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.CreatedAt });
         builder.Entity<Link>().Property(l => l.Paused).HasDefaultValue(false);

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Diagnostics;
 
 namespace PreciseBeacon.Data;
 
@@ -13,5 +14,8 @@ public static class BeaconDbOptions
     }
 
     public static void Configure(DbContextOptionsBuilder builder, string connectionString) =>
-        builder.UseNpgsql(connectionString).UseSnakeCaseNamingConvention();
+        builder.UseNpgsql(connectionString).UseSnakeCaseNamingConvention()
+
+            // Counting to so many and no further needs no order; pages that are shown all have one.
+            .ConfigureWarnings(w => w.Ignore(CoreEventId.RowLimitingOperationWithoutOrderByWarning));
 }

@@ -39,6 +39,11 @@ public sealed class Placement : IWorkspaceRow
     /// <summary>The form it gives share texts, with <c>@{text}</c> in it.</summary>
     public string? ShareForm { get; set; }
 
+    /// <summary>Its short links are made here where none is chosen; null for the workspace's first.</summary>
+    public Guid? ShortDomainId { get; set; }
+
+    public ShortDomain? ShortDomain { get; set; }
+
     /// <summary>In the workspace's currency.</summary>
     public decimal? CostPerClick { get; set; }
 

@@ -1621,6 +1621,10 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("share_form");
 
+                    b.Property<Guid?>("ShortDomainId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("short_domain_id");
+
                     b.Property<string>("Standing")
                         .IsRequired()
                         .HasColumnType("jsonb")
@@ -1662,6 +1666,9 @@ namespace PreciseBeacon.Data.Migrations
 
                     b.HasKey("Id")
                         .HasName("pk_placements");
+
+                    b.HasIndex("ShortDomainId")
+                        .HasDatabaseName("ix_placements_short_domain_id");
 
                     b.HasIndex("WorkspaceId", "Name")
                         .IsUnique()
@@ -2622,12 +2629,20 @@ namespace PreciseBeacon.Data.Migrations
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.Placement", b =>
                 {
+                    b.HasOne("PreciseBeacon.Data.Entities.ShortDomain", "ShortDomain")
+                        .WithMany()
+                        .HasForeignKey("ShortDomainId")
+                        .OnDelete(DeleteBehavior.SetNull)
+                        .HasConstraintName("fk_placements_short_domains_short_domain_id");
+
                     b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
                         .WithMany()
                         .HasForeignKey("WorkspaceId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_placements_workspaces_workspace_id");
+
+                    b.Navigation("ShortDomain");
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.PlacementSet", b =>

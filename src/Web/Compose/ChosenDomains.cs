@@ -9,14 +9,16 @@ public sealed class ChosenDomains(IReadOnlyList<ShortDomain> usable)
     private readonly Dictionary<string, ShortDomain> _named = new(
         usable.SelectMany(d => new[] { KeyValuePair.Create(d.Host, d), KeyValuePair.Create(d.Id.ToString(), d) }), StringComparer.OrdinalIgnoreCase);
 
+    private readonly Dictionary<Guid, ShortDomain> _byId = usable.ToDictionary(d => d.Id);
+
     private readonly ShortDomain? _first = usable.FirstOrDefault(d => d.IsFirst);
 
-    /// <summary>The domain a link asks for, or the first; null when there is none, or none is wanted.</summary>
+    /// <summary>The domain a link asks for, or its placement does, or the first; null when there is none.</summary>
     /// <exception cref="RefusedException">The workspace has no such domain, or it was not found to lead here.</exception>
     public ShortDomain? Of(WorkedLink worked) =>
-        TypedText.OrNull(worked.Request.ShortDomain) is not { } named ? _first
+        TypedText.OrNull(worked.Request.ShortDomain) is not { } named ? (worked.Placement?.ShortDomainId is { } standing ? _byId.GetValueOrDefault(standing) : null) ?? _first
         : _named.TryGetValue(named, out var found) ? found
         : throw new RefusedException(Refusal.Of(StatusCodes.Status422UnprocessableEntity, "domain-unknown", $"“{named}” is no short domain links can be made on; choose another, or have an owner check it."));
 
-    public ShortDomain ById(Guid id) => usable.First(d => d.Id == id);
+    public ShortDomain ById(Guid id) => _byId[id];
 }

@@ -12,7 +12,7 @@ namespace PreciseBeacon.Web.Compose;
 /// <param name="Title">What the link is called.</param>
 /// <param name="Slug">A chosen slug for the short link in texts; made up where it is left out.</param>
 /// <param name="Shorten">False makes no short link and no code.</param>
-/// <param name="ShortDomain">Id or host of the short domain; the workspace's first where it is left out.</param>
+/// <param name="ShortDomain">Id or host of the short domain; the placement's or the workspace's first where it is left out.</param>
 /// <param name="Ending">When its short links end, and where they lead then.</param>
 public sealed record ComposeRequest(
     string? Destination,

@@ -1,3 +1,6 @@
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
+
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>Links with their uses, told apart by what the Ledger groups them by.</summary>
@@ -12,4 +15,19 @@ public sealed class CountedLinks
     public int Links { get; init; }
 
     public long Uses { get; init; }
+
+    /// <summary>All links of the workspace: from their totals, and those with an end, which are few, one by one.</summary>
+    public static IQueryable<CountedLinks> All(BeaconDb db, DateTimeOffset now) =>
+        db.LinkTotals.Select(t => new CountedLinks { CampaignId = t.CampaignId, PlacementId = t.PlacementId, State = t.State, Links = t.Links, Uses = t.Uses })
+            .Concat(Each(db.Links.Where(l => l.EndsAt != null || l.UsesLeft != null), now));
+
+    /// <summary>Each link by itself.</summary>
+    public static IQueryable<CountedLinks> Each(IQueryable<Link> links, DateTimeOffset now) => links.Select(l => new CountedLinks
+    {
+        CampaignId = l.CampaignId,
+        PlacementId = l.PlacementId,
+        State = l.RetiredAt != null ? "retired" : l.IsUnshortened ? "unshortened" : l.IsWaiting ? "waiting" : l.EndsAt <= now || l.UsesLeft <= 0 ? "ended" : l.Paused ? "paused" : "live",
+        Links = 1,
+        Uses = l.Uses,
+    });
 }

@@ -127,14 +127,15 @@ public sealed record LedgerQuery(
     private static async Task<(IQueryable<Link> Links, int Total)> SearchedAsync(BeaconDb db, IQueryable<Link> narrowed, string search, CancellationToken cancel)
     {
         // Most words that are found very often are in titles and addresses.
-        int named = await Named(narrowed, search).Take(Many + 1).CountAsync(cancel);
-        if (named > Many)
+        var ids = await Named(narrowed, search).Select(l => l.Id).Take(Many + 1).ToListAsync(cancel);
+        if (ids.Count <= Many)
         {
-            return (Matching(narrowed, search), named);
+            var slugged = await Slugged(db, search).Distinct().Take(Many + 1).ToListAsync(cancel);
+            ids = slugged.Count > Many ? await WithSearch(db, narrowed, search).Select(l => l.Id).Take(Many + 1).ToListAsync(cancel)
+                : [.. ids.Union(slugged.Count == 0 ? [] : await narrowed.Where(l => slugged.Contains(l.Id)).Select(l => l.Id).ToListAsync(cancel))];
         }
 
-        var ids = await WithSearch(db, narrowed, search).Select(l => l.Id).Take(Many + 1).ToListAsync(cancel);
-        return (ids.Count > Many ? Matching(narrowed, search) : narrowed.Where(l => ids.Contains(l.Id)), ids.Count);
+        return (ids.Count > Many ? Matching(narrowed, search) : narrowed.Where(l => ids.Contains(l.Id)), Math.Min(ids.Count, Many + 1));
     }
 
     private static IQueryable<Link> Matching(IQueryable<Link> links, string search)

@@ -1,6 +1,5 @@
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Data;
-using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Ledger;
@@ -55,23 +54,8 @@ public sealed class LinkGroups(BeaconDb db, TimeProvider clock)
     private async Task<IQueryable<CountedLinks>> CountedAsync(LedgerQuery query, CancellationToken cancel)
     {
         var now = clock.GetUtcNow();
-        if (query.NeedsEachLink)
-        {
-            return Each(await query.FilteredAsync(db, now, cancel), now);
-        }
-
-        var totals = db.LinkTotals.Select(t => new CountedLinks { CampaignId = t.CampaignId, PlacementId = t.PlacementId, State = t.State, Links = t.Links, Uses = t.Uses });
-        return await query.OfTotalsAsync(db, totals.Concat(Each(db.Links.Where(l => l.EndsAt != null || l.UsesLeft != null), now)), cancel);
+        return query.NeedsEachLink ? CountedLinks.Each(await query.FilteredAsync(db, now, cancel), now) : await query.OfTotalsAsync(db, CountedLinks.All(db, now), cancel);
     }
-
-    private static IQueryable<CountedLinks> Each(IQueryable<Link> links, DateTimeOffset now) => links.Select(l => new CountedLinks
-    {
-        CampaignId = l.CampaignId,
-        PlacementId = l.PlacementId,
-        State = l.RetiredAt != null ? "retired" : l.IsUnshortened ? "unshortened" : l.IsWaiting ? "waiting" : l.EndsAt <= now || l.UsesLeft <= 0 ? "ended" : l.Paused ? "paused" : "live",
-        Links = 1,
-        Uses = l.Uses,
-    });
 
     private static async Task<List<Group<TKey>>> SumAsync<TKey>(IQueryable<IGrouping<TKey, CountedLinks>> groups, CancellationToken cancel) =>
         await groups.Select(g => new { g.Key, Links = g.Sum(c => c.Links), Uses = g.Sum(c => c.Uses) }).Where(g => g.Links > 0)

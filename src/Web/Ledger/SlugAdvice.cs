@@ -23,14 +23,14 @@ public sealed class SlugAdvice(BeaconDb db, ShortDomains domains, SlugTable slug
 
     /// <summary>Looks.</summary>
     /// <param name="slug">What somebody typed, or null.</param>
-    /// <param name="domain">Id or host of the short domain; the first where it is left out.</param>
+    /// <param name="domain">Id or host of the short domain; the placement's or the first where it is left out.</param>
     /// <param name="page">Address of the page, or null.</param>
     /// <param name="campaign">Id or name of a campaign, or null.</param>
     /// <param name="placement">Id or name of a placement, or null.</param>
     /// <param name="cancel">Gives up.</param>
     public async Task<SlugLook> LookAsync(string? slug, string? domain, string? page, string? campaign, string? placement, CancellationToken cancel)
     {
-        if (await domains.FindAsync(domain, cancel) is not { } on)
+        if (await domains.FindAsync(domain ?? await DomainOfAsync(placement, cancel), cancel) is not { } on)
         {
             return new SlugLook(null, [], []);
         }
@@ -41,6 +41,9 @@ public sealed class SlugAdvice(BeaconDb db, ShortDomains domains, SlugTable slug
             : SlugMaker.WhyRefused(typed) ?? (IsTaken(typed) ? $"“{typed}” belongs to another link on {on.Host}; choose another ending." : null);
         return new SlugLook(problem, typed is null ? [] : Alike(on.Host, typed), await IdeasAsync(page, campaign, placement, IsTaken, cancel));
     }
+
+    private async Task<string?> DomainOfAsync(string? placement, CancellationToken cancel) => TypedText.OrNull(placement) is not { } p ? null
+        : await db.Placements.Where(x => x.Id.ToString() == p || x.Name == p).Select(x => x.ShortDomainId == null ? null : x.ShortDomainId.ToString()).FirstOrDefaultAsync(cancel);
 
     private List<string> Alike(string host, string typed)
     {

@@ -8,6 +8,7 @@ using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Ledger;
 
 namespace PreciseBeacon.Web.Plan;
 
@@ -25,8 +26,8 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
         var campaigns = await db.Campaigns.AsNoTracking()
             .Where(c => archived || c.ArchivedAt == null)
             .OrderByDescending(c => c.StartsOn).ThenBy(c => c.Name).ToListAsync(cancel);
-        var links = await db.Links.Where(l => l.CampaignId != null).GroupBy(l => l.CampaignId!.Value)
-            .Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
+        var links = await CountedLinks.All(db, clock.GetUtcNow()).Where(l => l.CampaignId != null).GroupBy(l => l.CampaignId!.Value)
+            .Select(g => new { g.Key, Count = g.Sum(l => l.Links) }).ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
         var planned = await db.PlannedLinks.GroupBy(p => p.CampaignId)
             .Select(g => new { g.Key, Count = g.Count(), Missing = g.Count(p => p.LinkId == null) }).ToDictionaryAsync(g => g.Key, cancel);
         return [.. campaigns.Select(c => CampaignAnswer.Of(

@@ -6,6 +6,7 @@ using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Workspaces;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Ledger;
 
 namespace PreciseBeacon.Web.Plan;
 
@@ -21,8 +22,8 @@ public sealed class HandOvers(BeaconDb db, CurrentWorkspace current, History his
     public async Task<List<HandOverAnswer>> ListAsync(CancellationToken cancel)
     {
         var pages = await db.HandOvers.AsNoTracking().Include(h => h.Campaign).OrderByDescending(h => h.CreatedAt).ToListAsync(cancel);
-        var counts = await db.Links.Where(l => l.PlacementId != null).GroupBy(l => new { l.PlacementId, l.CampaignId })
-            .Select(g => new { g.Key.PlacementId, g.Key.CampaignId, Count = g.Count() }).ToListAsync(cancel);
+        var counts = await CountedLinks.All(db, clock.GetUtcNow()).Where(l => l.PlacementId != null).GroupBy(l => new { l.PlacementId, l.CampaignId })
+            .Select(g => new { g.Key.PlacementId, g.Key.CampaignId, Count = g.Sum(l => l.Links) }).ToListAsync(cancel);
         return [.. pages.Select(h => AnswerOf(
             h, counts.Where(c => h.PlacementIds.Contains(c.PlacementId!.Value) && (h.CampaignId is null || h.CampaignId == c.CampaignId)).Sum(c => c.Count)))];
     }

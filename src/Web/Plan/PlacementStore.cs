@@ -7,6 +7,7 @@ using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Ledger;
 
 namespace PreciseBeacon.Web.Plan;
 
@@ -22,8 +23,8 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
     public async Task<List<PlacementAnswer>> ListAsync(bool retired, CancellationToken cancel)
     {
         var today = await workspaces.TodayAsync(cancel);
-        var links = await db.Links.Where(l => l.PlacementId != null).GroupBy(l => l.PlacementId!.Value)
-            .Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
+        var links = await CountedLinks.All(db, clock.GetUtcNow()).Where(l => l.PlacementId != null).GroupBy(l => l.PlacementId!.Value)
+            .Select(g => new { g.Key, Count = g.Sum(l => l.Links) }).ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
         var placements = await db.Placements.AsNoTracking().Where(p => retired || p.RetiredAt == null)
             .OrderBy(p => p.Position).ThenBy(p => p.Name).ToListAsync(cancel);
         return [.. placements.Select(p => PlacementAnswer.Of(p, today, links.GetValueOrDefault(p.Id)))];
@@ -36,6 +37,11 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
         if (WhyWrong(request, convention) is { } why)
         {
             return (null, Refusal.Of(StatusCodes.Status400BadRequest, "placement-refused", why));
+        }
+
+        if (request.ShortDomain is { } on && await db.ShortDomains.SingleOrDefaultAsync(d => d.Id == on, cancel) is not { IsUsable: true })
+        {
+            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "placement-refused", "Links can't be made on that short domain; choose one that was found to lead here."));
         }
 
         string name = request.Name!.Trim();
@@ -72,6 +78,7 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
         placement.ShareForm = TypedText.OrNull(request.ShareForm);
         placement.CostPerClick = request.CostPerClick;
         placement.FixedCost = request.FixedCost;
+        placement.ShortDomainId = request.ShortDomain;
         placement.Revision++;
         if (id is null)
         {

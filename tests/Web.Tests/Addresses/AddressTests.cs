@@ -77,6 +77,48 @@ public sealed class AddressTests(DemoHost demo)
         Assert.Equal(2, (await host.GetJsonAsync("/api/v1/short-domains")).AsArray().Count);
     }
 
+    [Fact]
+    public async Task A_placement_can_stand_on_a_domain_of_its_own_whoever_makes_its_links()
+    {
+        await using var host = await BeaconHost.StartAsync();
+        string other = $"posters.localhost:{host.Port}";
+        using var owner = host.As("owner");
+        var domain = await owner.DoAsync(HttpMethod.Post, "/api/v1/short-domains", new { address = $"http://{other}" });
+        object Placement(string? on) => new { name = "Harbour poster", channel = "Print and codes", standing = new { source = "harbour_poster", medium = "qr" }, shortDomain = on };
+        Assert.Equal("placement-refused", (await owner.CallAsync(HttpMethod.Post, "/api/v1/placements", Placement(domain.Text("id")))).Json.Refusal().Rule);
+        await Eventually.Async(async () => (await owner.DoAsync(HttpMethod.Post, $"/api/v1/short-domains/{domain.Text("id")}/check"))["usable"]!.GetValue<bool>());
+        var placement = await owner.DoAsync(HttpMethod.Post, "/api/v1/placements", Placement(domain.Text("id")));
+        Assert.Equal(domain.Text("id"), placement.Text("shortDomain"));
+
+        // By hand, by a program that only shortens, and from a sheet; another one may still be chosen for a link.
+        Assert.StartsWith($"http://{other}/", (await host.SaveLinkAsync(placement: "Harbour poster")).Text("shortUrl"), StringComparison.Ordinal);
+        using var tool = host.Anonymous();
+        Assert.StartsWith($"http://{other}/", await tool.GetStringAsync($"/api/v1/shorten?key=demo-shortener&placement=Harbour%20poster&campaign=Seed%20Swap&url=http://{BeaconHost.GardenHost}/visit"), StringComparison.Ordinal);
+        var sheet = await FromSheetAsync(owner, $"Page,Placement,Campaign\r\nhttp://{BeaconHost.GardenHost}/shop,Harbour poster,Seed Swap\r\nhttp://{BeaconHost.GardenHost}/shop,Gate poster,Seed Swap\r\n");
+        Assert.Equal([other, host.ShortHost], sheet);
+        var chosen = await owner.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "Bulb Sale", placement = "Harbour poster", shortDomain = host.ShortHost });
+        Assert.StartsWith($"http://{host.ShortHost}/", chosen.Text("shortUrl"), StringComparison.Ordinal);
+
+        // What is free is looked up where the slug would stand.
+        string slug = new Uri(chosen.Text("shortUrl")).AbsolutePath[1..];
+        Assert.Null((await host.GetJsonAsync($"/api/v1/slugs/look?slug={slug}&placement=Harbour%20poster"))["problem"]);
+        Assert.NotNull((await host.GetJsonAsync($"/api/v1/slugs/look?slug={slug}&placement=Gate%20poster"))["problem"]);
+
+        async Task<List<string>> FromSheetAsync(HttpClient client, string csv)
+        {
+            using var form = new MultipartFormDataContent { { new StringContent(csv), "file", "sheet.csv" } };
+            using var answer = await client.PostAsync("/api/v1/batches", form);
+            var batch = await client.DoAsync(HttpMethod.Get, $"/api/v1/batches/{JsonNode.Parse(await answer.Content.ReadAsStringAsync()).Text("id")}");
+            var recipe = batch["recipe"]!.AsObject();
+            recipe["shorten"] = true;
+            await client.DoAsync(HttpMethod.Put, $"/api/v1/batches/{batch.Text("id")}/recipe", new { recipe, revision = batch.Whole("revision") });
+            await client.DoAsync(HttpMethod.Post, $"/api/v1/batches/{batch.Text("id")}/run");
+            await Eventually.Async(async () => (await client.DoAsync(HttpMethod.Get, $"/api/v1/batches/{batch.Text("id")}"))["runs"]!.AsArray()[^1]!["endedAt"] is not null);
+            string[] lines = (await client.GetStringAsync($"/api/v1/batches/{batch.Text("id")}/result.csv")).Split("\r\n", StringSplitOptions.RemoveEmptyEntries);
+            return [.. lines.Skip(1).Select(l => new Uri(l.Split(',').First(c => c.Contains("localhost", StringComparison.Ordinal) && !c.Contains("garden", StringComparison.Ordinal))).Authority)];
+        }
+    }
+
     [Theory]
     [InlineData("https://garden.localhost:5999", "domain-refused")] // a site of the workspace
     [InlineData("https://go.example/path", "domain-refused")]

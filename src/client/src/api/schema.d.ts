@@ -6793,6 +6793,8 @@ export interface components {
             costPerClick: null | number;
             /** Format: double */
             fixedCost: null | number;
+            /** Format: uuid */
+            shortDomain: null | string;
             retired: boolean;
             /** Format: int32 */
             revision: number;
@@ -6819,6 +6821,8 @@ export interface components {
             costPerClick?: null | number;
             /** Format: double */
             fixedCost?: null | number;
+            /** Format: uuid */
+            shortDomain?: null | string;
             /**
              * Format: int32
              * @default 0

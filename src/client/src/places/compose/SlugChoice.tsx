@@ -35,8 +35,9 @@ export function SlugChoice({ slug, onChange, domain, onDomain, request }: SlugCh
         <label className="flex flex-col gap-1">
           <span className="caption">Short links of all links here stand on</span>
           <select className="input" value={domain} onChange={(e) => onDomain(e.target.value)}>
+            <option value="">as the placement says, else {domains.data!.find((d) => d.first)?.host}</option>
             {domains.data!.map((d) => (
-              <option key={d.id} value={d.first ? '' : d.host}>
+              <option key={d.id} value={d.host}>
                 {d.host}
               </option>
             ))}

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, dataOf, Refused, type FieldAnswer, type PlacementAnswer, type Schema } from '../../api/client';
-import { useFields } from '../../api/known';
+import { useFields, useShortDomains } from '../../api/known';
 import { dayNames } from './days';
 
 type Written = Schema['PlacementRequest'];
@@ -28,6 +28,7 @@ const blank: Written = {
   shareForm: null,
   costPerClick: null,
   fixedCost: null,
+  shortDomain: null,
 };
 
 const writtenOf = (p: PlacementAnswer): Written => ({
@@ -44,6 +45,7 @@ const writtenOf = (p: PlacementAnswer): Written => ({
   shareForm: p.shareForm,
   costPerClick: p.costPerClick,
   fixedCost: p.fixedCost,
+  shortDomain: p.shortDomain,
   revision: p.revision,
 });
 
@@ -54,6 +56,7 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
   const [tags, setTags] = useState((placement?.tags ?? []).join(', '));
   const [theirs, setTheirs] = useState<PlacementAnswer | null>(null);
   const fields = useFields();
+  const domains = useShortDomains();
   const channels = useQuery({
     queryKey: ['channels'],
     queryFn: async () =>
@@ -256,6 +259,23 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
           />
         </label>
       </div>
+      {((domains.data?.length ?? 0) > 1 || written.shortDomain) && (
+        <label className="flex flex-col gap-1">
+          <span className="caption">Its short links stand on</span>
+          <select
+            className="input"
+            value={written.shortDomain ?? ''}
+            onChange={(e) => set({ shortDomain: e.target.value || null })}
+          >
+            <option value="">the workspace’s first: {domains.data?.find((d) => d.first)?.host}</option>
+            {domains.data?.map((d) => (
+              <option key={d.id} value={d.id}>
+                {d.host}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
       <label className="flex flex-col gap-1">
         <span className="caption">Form of share texts here</span>
         <textarea

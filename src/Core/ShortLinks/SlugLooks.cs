@@ -20,6 +20,40 @@ public static class SlugLooks
         return looks.ToString();
     }
 
+    /// <summary>In how many ways a slug can be written that looks as given; to be compared with how many slugs there are.</summary>
+    /// <param name="looks">What <see cref="Of"/> made of a slug.</param>
+    public static double CountSpellings(string looks) => looks.Aggregate(1d, (count, look) => count * Spellings(look).Length);
+
+    /// <summary>Every way to write a slug that looks as given, each made when it is asked for; they may be very many.</summary>
+    /// <param name="looks">What <see cref="Of"/> made of a slug.</param>
+    public static IEnumerable<string> Spell(string looks)
+    {
+        // Counted like a number whose every place has as many digits as its letter has spellings.
+        string[][] places = [.. looks.Select(Spellings)];
+        int[] chosen = new int[places.Length];
+        while (true)
+        {
+            string slug = string.Concat(places.Select((spellings, i) => spellings[chosen[i]]));
+
+            // Letters may come to stand side by side that are taken together: v before vv reads as vv before v.
+            if (IsAs(slug, looks))
+            {
+                yield return slug;
+            }
+
+            int place = 0;
+            while (place < places.Length && ++chosen[place] == places[place].Length)
+            {
+                chosen[place++] = 0;
+            }
+
+            if (place == places.Length)
+            {
+                yield break;
+            }
+        }
+    }
+
     /// <summary>Whether a slug looks as given, seen at its first other letter; for going through very many.</summary>
     /// <param name="slug">The slug.</param>
     /// <param name="looks">What <see cref="Of"/> made of another one.</param>
@@ -36,6 +70,18 @@ public static class SlugLooks
 
         return at == slug.Length;
     }
+
+    private static string[] Spellings(char look) => look switch
+    {
+        'o' => ["o", "0"],
+        'l' => ["l", "1", "i"],
+        's' => ["s", "5"],
+        'z' => ["z", "2"],
+        'b' => ["b", "8"],
+        'm' => ["m", "rn"],
+        'w' => ["w", "vv"],
+        _ => [look.ToString()],
+    };
 
     private static char Next(string slug, ref int at)
     {

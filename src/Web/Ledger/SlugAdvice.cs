@@ -48,7 +48,11 @@ public sealed class SlugAdvice(BeaconDb db, ShortDomains domains, SlugTable slug
     private List<string> Alike(string host, string typed)
     {
         string looks = SlugLooks.Of(typed);
-        return [.. (slugs.Domain(host) ?? []).Select(s => s.Key).Where(s => SlugLooks.IsAs(s, looks) && !s.Equals(typed, StringComparison.OrdinalIgnoreCase)).Take(MostAlike)];
+        var taken = slugs.Domain(host) ?? [];
+
+        // Most slugs can be misread in a few hundred ways, which are sooner tried than millions of slugs gone through.
+        var alike = SlugLooks.CountSpellings(looks) < taken.Count ? SlugLooks.Spell(looks).Where(taken.ContainsKey) : taken.Select(s => s.Key).Where(s => SlugLooks.IsAs(s, looks));
+        return [.. alike.Where(s => !s.Equals(typed, StringComparison.OrdinalIgnoreCase)).Take(MostAlike)];
     }
 
     private async Task<List<string>> IdeasAsync(string? page, string? campaign, string? placement, Func<string, bool> isTaken, CancellationToken cancel)

@@ -46,6 +46,30 @@ public sealed class SlugChoiceTests
         Assert.Equal(alike, SlugLooks.Of(one) == SlugLooks.Of(other));
         Assert.Equal(alike, SlugLooks.IsAs(one, SlugLooks.Of(other)));
         Assert.Equal(alike, SlugLooks.IsAs(other, SlugLooks.Of(one)));
+        Assert.Equal(alike, SlugLooks.Spell(SlugLooks.Of(one)).Contains(other.ToLowerInvariant()));
+    }
+
+    /// <summary>Law: of all slugs of letters that can be confused, exactly those that look alike are spelled, each once.</summary>
+    [Theory]
+    [InlineData("rn")]
+    [InlineData("vvv")]
+    [InlineData("wv")]
+    [InlineData("o1")]
+    [InlineData("rnm")]
+    [InlineData("il0")]
+    [InlineData("r")]
+    public void Every_spelling_that_looks_alike_is_found_and_no_other(string slug)
+    {
+        List<string> slugs = [""];
+        for (int length = 1; length <= 4; length++)
+        {
+            slugs.AddRange([.. slugs.Where(s => s.Length == length - 1).SelectMany(s => "rnmvwo0l1i".Select(c => s + c))]);
+        }
+
+        string looks = SlugLooks.Of(slug);
+        var alike = slugs.Where(s => SlugLooks.Of(s) == looks).ToList();
+        Assert.Equal(alike.Order(StringComparer.Ordinal), SlugLooks.Spell(looks).Order(StringComparer.Ordinal));
+        Assert.InRange(alike.Count, 1, SlugLooks.CountSpellings(looks));
     }
 
     [Fact]

@@ -198,8 +198,8 @@ public static class RedirectRun
             select gen_random_uuid(), w.id, 'Label ' || g, 'http://garden.localhost:5081/shop?item=' || g,
                 'http://garden.localhost:5081/shop?item=' || g || '&utm_source=plant_label&utm_medium=print&utm_campaign=school_visits&utm_content=label_' || g, '{"{}"}', 'Query', 1, 'Bench', now(), 'garden.localhost:5081/shop', gen_random_uuid()
             from generate_series(1, {Million / 2}) g, workspaces w;
-            insert into short_links (id, workspace_id, link_id, short_domain_id, slug, use, state, target, created_at)
-            select gen_random_uuid(), l.workspace_id, l.id, d.id, 's' || row_number() over (), u.use, 'Live', l.url, now() from links l, short_domains d, (values ('Text'), ('Code')) u(use) where l.title like 'Label %';
+            insert into short_links (id, workspace_id, link_id, short_domain_id, slug, use, target, created_at)
+            select gen_random_uuid(), l.workspace_id, l.id, d.id, 's' || row_number() over (), u.use, l.url, now() from links l, short_domains d, (values ('Text'), ('Code')) u(use) where l.title like 'Label %';
             set session_replication_role = origin;
             analyze links; analyze short_links
             """);

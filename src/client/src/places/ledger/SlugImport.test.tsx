@@ -1,0 +1,81 @@
+import { fireEvent, screen, waitFor } from '@testing-library/react';
+import { describe, expect, it, vi } from 'vitest';
+import { show } from '../../test/show';
+import { SlugImport } from './SlugImport';
+
+const read = 'POST /api/v1/slugs/read';
+const bring = 'POST /api/v1/slugs/bring';
+
+const list = {
+  rows: [
+    { slug: 'fern', page: 'https://marrowmere.example/fern', title: 'Fern', outcome: 'ready', says: null },
+    {
+      slug: 'moss',
+      page: 'https://marrowmere.example/moss',
+      title: null,
+      outcome: 'clash',
+      says: 'There is another “moss” already.',
+    },
+    { slug: 'reed', page: 'https://strange.example/', title: null, outcome: 'waits', says: null },
+  ],
+  takes: 2,
+  brought: 0,
+};
+
+const domains = {
+  data: [
+    { id: 'd1', host: 'mmr.example', first: true, usable: true },
+    { id: 'd2', host: 'posters.example', first: false, usable: true },
+    { id: 'd3', host: 'new.example', first: false, usable: false },
+  ],
+};
+
+describe('slugs of a shortener that closes', () => {
+  it('are looked at with their clashes before anything is taken over', async () => {
+    const sent = show(<SlugImport onLeave={vi.fn()} />, {
+      'GET /api/v1/short-domains': domains,
+      [read]: { data: list },
+      [bring]: { data: { ...list, brought: 2 } },
+    });
+    const choice = await screen.findByLabelText('The short domain they stand on');
+    expect([...choice.querySelectorAll('option')].map((o) => o.textContent)).toEqual([
+      'mmr.example',
+      'posters.example',
+    ]);
+    fireEvent.change(choice, { target: { value: 'posters.example' } });
+    fireEvent.change(screen.getByRole('textbox'), {
+      target: { value: 'slug,destination\nfern,https://marrowmere.example/fern' },
+    });
+    fireEvent.click(screen.getByRole('button', { name: 'Look at it' }));
+
+    expect(await screen.findByText('There is another “moss” already.')).toBeTruthy();
+    expect(screen.getByText('waits for an owner')).toBeTruthy();
+    expect(screen.getByText('2 can be taken over · 1 can’t')).toBeTruthy();
+    expect(sent.map((s) => [s.call, s.query])).toEqual([[read, { domain: 'posters.example' }]]);
+
+    fireEvent.click(screen.getByLabelText(/They stand on paper as codes/));
+    fireEvent.click(screen.getByRole('button', { name: 'Take over 2' }));
+    await screen.findByText('2 taken over');
+    expect(sent[1]?.body).toEqual({ rows: list.rows, printed: true, domain: 'posters.example' });
+  });
+
+  it('are not taken over where none can be', async () => {
+    show(<SlugImport onLeave={vi.fn()} />, { [read]: { data: { ...list, takes: 0 } } });
+    fireEvent.change(screen.getByRole('textbox'), { target: { value: 'moss' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Look at it' }));
+    const button = await screen.findByRole('button', { name: 'Take over 0' });
+    expect(button.hasAttribute('disabled')).toBe(true);
+    fireEvent.click(screen.getByRole('button', { name: 'Another list' }));
+    expect(screen.getByRole<HTMLTextAreaElement>('textbox').value).toBe('moss');
+  });
+
+  it('say what a sheet lacks', async () => {
+    show(<SlugImport onLeave={vi.fn()} />, { [read]: { refused: 'The sheet has no column of destinations.' } });
+    fireEvent.change(screen.getByRole('textbox'), { target: { value: 'slug' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Look at it' }));
+    expect((await screen.findByRole('alert')).textContent).toBe('The sheet has no column of destinations.');
+    await waitFor(() =>
+      expect(screen.getByRole('button', { name: 'Look at it' }).hasAttribute('disabled')).toBe(false),
+    );
+  });
+});

@@ -1,0 +1,67 @@
+import { fireEvent, screen, waitFor } from '@testing-library/react';
+import { describe, expect, it } from 'vitest';
+import { show } from '../../test/show';
+import { Keys } from './Keys';
+
+const key = (name: string, more: object = {}) => ({
+  id: name,
+  name,
+  role: 'shortener',
+  demoOnly: false,
+  createdAt: '2026-11-25T10:00:00Z',
+  revokedAt: null,
+  ...more,
+});
+const answers = {
+  'GET /api/v1/keys': { data: [key('Label printer'), key('Old tool', { revokedAt: '2026-11-25T11:00:00Z' })] },
+  'GET /api/v1/placements': { data: [{ id: 'p1', name: 'Gate poster & café' }] },
+  'GET /api/v1/campaigns': { data: [{ id: 'c1', name: 'Bulb Sale' }] },
+};
+
+describe('keys for other programs', () => {
+  it('are shown once, in the pattern too', async () => {
+    const sent = show(<Keys tabs={null} />, {
+      ...answers,
+      'POST /api/v1/keys': { data: { key: key('Till'), secret: 'pb_secret+/' } },
+    });
+    fireEvent.change(screen.getByLabelText('What it is for'), { target: { value: 'Till' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Make a key' }));
+    const made = await screen.findByRole('region', { name: 'The new key' });
+    expect(made.textContent).toContain('pb_secret+/');
+    expect(made.textContent).toContain('kept nowhere');
+    expect(sent[0]?.body).toEqual({ name: 'Till', role: 'shortener' });
+    expect(screen.getByLabelText('Pattern').textContent).toContain('?key=pb_secret%2B%2F&url=');
+    expect(screen.getByLabelText<HTMLInputElement>('What it is for').value).toBe('');
+  });
+
+  it('make a pattern that is encoded as a URL must be', async () => {
+    show(<Keys tabs={null} />, answers);
+    await screen.findByText('Gate poster & café');
+    fireEvent.change(screen.getByLabelText('Placement'), { target: { value: 'Gate poster & café' } });
+    fireEvent.change(screen.getByLabelText('Campaign'), { target: { value: 'Bulb Sale' } });
+    const pattern = screen.getByLabelText('Pattern').textContent ?? '';
+    expect(pattern).toBe(
+      `${window.location.origin}/api/v1/shorten?key=YOUR-KEY&placement=Gate%20poster%20%26%20caf%C3%A9&campaign=Bulb%20Sale&url=`,
+    );
+
+    // Read back as the server does, it says what was chosen.
+    const read = new URL(`${pattern}https://marrowmere.example/`).searchParams;
+    expect([read.get('placement'), read.get('campaign')]).toEqual(['Gate poster & café', 'Bulb Sale']);
+  });
+
+  it('stop working one by one', async () => {
+    const sent = show(<Keys tabs={null} />, answers);
+    fireEvent.click(await screen.findByRole('button', { name: 'Revoke Label printer' }));
+    await waitFor(() =>
+      expect(sent[0]).toMatchObject({ call: 'POST /api/v1/keys/{id}/revoke', path: { id: 'Label printer' } }),
+    );
+    expect(screen.queryByRole('button', { name: 'Revoke Old tool' })).toBeNull();
+    expect(screen.getByText('1 key works')).toBeTruthy();
+  });
+
+  it('are made by owners', () => {
+    show(<Keys tabs={null} />, answers, 'Editor');
+    expect(screen.getByText(/made and revoked by owners/)).toBeTruthy();
+    expect(screen.queryByRole('button', { name: 'Make a key' })).toBeNull();
+  });
+});

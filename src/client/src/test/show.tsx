@@ -1,0 +1,67 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { cleanup, render } from '@testing-library/react';
+import type { ReactElement } from 'react';
+import { MemoryRouter } from 'react-router';
+import { afterEach, vi } from 'vitest';
+import { api } from '../api/client';
+import { PersonContext } from '../parts/person';
+
+/** What was sent to the server. */
+interface Sent {
+  call: string;
+  body?: unknown;
+  path?: Record<string, string>;
+  query?: Record<string, unknown>;
+}
+
+/** An answer, or a sentence with which the server refuses. */
+type Answer = { data: unknown } | { refused: string } | ((sent: Sent) => unknown);
+
+afterEach(() => {
+  cleanup();
+  vi.restoreAllMocks();
+});
+
+/**
+ * Shows a part of the interface to somebody with a role, with a server that answers from a table such as
+ * `{ 'GET /api/v1/links/topics': { data: [] } }`. What is not in the table is answered with nothing.
+ * @returns What was sent so far that changes something or asks for a count.
+ */
+export function show(
+  part: ReactElement,
+  answers: Record<string, Answer> = {},
+  role: 'Owner' | 'Editor' | 'Viewer' = 'Owner',
+): Sent[] {
+  const sent: Sent[] = [];
+  for (const method of ['GET', 'POST', 'PUT', 'DELETE'] as const) {
+    vi.spyOn(api, method).mockImplementation(((path: string, given: GivenCall = {}) => {
+      const asked = {
+        call: `${method} ${path}`,
+        body: given.body,
+        path: given.params?.path,
+        query: given.params?.query,
+      };
+      if (method !== 'GET') sent.push(asked);
+      const answer = answers[asked.call];
+      if (answer && 'refused' in answer)
+        return Promise.resolve({ error: { detail: answer.refused }, response: new Response(null, { status: 422 }) });
+      const data = typeof answer === 'function' ? answer(asked) : (answer?.data ?? []);
+      return Promise.resolve({ data, response: new Response() });
+    }) as never);
+  }
+
+  const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  render(
+    <MemoryRouter>
+      <QueryClientProvider client={queries}>
+        <PersonContext value={{ name: 'Orla Fenwick', role } as never}>{part}</PersonContext>
+      </QueryClientProvider>
+    </MemoryRouter>,
+  );
+  return sent;
+}
+
+interface GivenCall {
+  body?: unknown;
+  params?: { path?: Record<string, string>; query?: Record<string, unknown> };
+}

@@ -45,8 +45,8 @@ public static class RedirectRun
                 load = load with { Slugs = await FillAsync(connection) };
                 running[0] = App(0);
                 var watch = Stopwatch.StartNew();
-                await UntilAsync(FirstPort, host, load.Slugs[^1]); // read in their order, so all are there then
-                Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"A start with {Million:#,0} slugs took {watch.Elapsed.TotalSeconds:0.0} s until the last of them led on; then the application held {Megabytes(running[0]):0} MB."));
+                await UntilAsync(FirstPort, host, [.. load.Slugs]);
+                Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"A start with {Million:#,0} slugs took {watch.Elapsed.TotalSeconds:0.0} s until all that are asked led on; then the application held {Megabytes(running[0]):0} MB."));
             }
 
             running.AddRange(Enumerable.Range(1, processes - 1).Select(App));
@@ -162,27 +162,30 @@ public static class RedirectRun
     }
 
     /// <summary>Waits until a slug is redirected.</summary>
-    private static async Task UntilAsync(int port, string host, string slug)
+    private static async Task UntilAsync(int port, string host, params string[] slugs)
     {
         using var client = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false });
-        while (true)
+        foreach (string slug in slugs)
         {
-            try
+            while (!await LeadsOnAsync(client, $"http://127.0.0.1:{port}{slug}", host))
             {
-                using var request = new HttpRequestMessage(HttpMethod.Get, $"http://127.0.0.1:{port}{slug}");
-                request.Headers.Host = host;
-                using var answer = await client.SendAsync(request);
-                if (answer.StatusCode == HttpStatusCode.Found)
-                {
-                    return;
-                }
+                await Task.Delay(TimeSpan.FromMilliseconds(50));
             }
-            catch (HttpRequestException)
-            {
-                // It is not listening yet.
-            }
+        }
+    }
 
-            await Task.Delay(TimeSpan.FromMilliseconds(50));
+    private static async Task<bool> LeadsOnAsync(HttpClient client, string address, string host)
+    {
+        try
+        {
+            using var request = new HttpRequestMessage(HttpMethod.Get, address);
+            request.Headers.Host = host;
+            using var answer = await client.SendAsync(request);
+            return answer.StatusCode == HttpStatusCode.Found;
+        }
+        catch (HttpRequestException)
+        {
+            return false; // It is not listening yet.
         }
     }
 

@@ -1,0 +1,90 @@
+import { fireEvent, screen } from '@testing-library/react';
+import { describe, expect, it, vi } from 'vitest';
+import type { FieldAnswer } from '../../api/client';
+import { show } from '../../test/show';
+import { RecipeRow } from './RecipeRow';
+import type { Recipe } from './recipe';
+
+const fields = [
+  { key: 'utm_source', label: 'Source', kind: 'text' },
+  { key: 'utm_content', label: 'Content', kind: 'text' },
+] as unknown as FieldAnswer[];
+
+const recipe = {
+  destination: { column: 'Page', value: null, text: null },
+  placement: { column: null, value: 'Gate poster', text: null },
+  campaign: null,
+  fields: {},
+  output: null,
+  shorten: false,
+  results: 'keep',
+} as unknown as Recipe;
+
+function row(readOnly = false) {
+  const onChange = vi.fn();
+  show(
+    <RecipeRow
+      recipe={recipe}
+      columns={['Page', 'Bed', 'Link']}
+      fields={fields}
+      known={{ placement: ['Gate poster', 'Station poster'] }}
+      readOnly={readOnly}
+      onChange={onChange}
+    />,
+  );
+  return onChange;
+}
+
+describe('the recipe of a sheet', () => {
+  it('says what feeds each field', () => {
+    row();
+    expect(screen.getByLabelText<HTMLSelectElement>('Page').value).toBe('column:Page');
+    expect(screen.getByLabelText<HTMLInputElement>('Placement: one for all rows').value).toBe('Gate poster');
+  });
+
+  it('is fed by another column, one value, or a text with columns', () => {
+    const onChange = row();
+    fireEvent.change(screen.getByLabelText('Page'), { target: { value: 'column:Bed' } });
+    fireEvent.change(screen.getByLabelText('Page'), { target: { value: 'text' } });
+    expect(onChange.mock.calls.map((c) => (c[0] as Recipe).destination)).toEqual([
+      { column: 'Bed', value: null, text: null },
+      { column: null, value: null, text: '' },
+    ]);
+  });
+
+  it('takes a value over when the box is left, and only when it changed', () => {
+    const onChange = row();
+    const box = screen.getByLabelText('Placement: one for all rows');
+    fireEvent.blur(box);
+    expect(onChange).not.toHaveBeenCalled();
+    fireEvent.change(box, { target: { value: 'Station poster' } });
+    fireEvent.blur(box);
+    expect((onChange.mock.lastCall?.[0] as Recipe).placement).toEqual({
+      column: null,
+      value: 'Station poster',
+      text: null,
+    });
+  });
+
+  it('gets fields beyond page, placement and campaign when they are wanted', () => {
+    const onChange = row();
+    fireEvent.change(screen.getByLabelText('Another field'), { target: { value: 'utm_content' } });
+    expect((onChange.mock.lastCall?.[0] as Recipe).fields).toMatchObject({ utm_content: { value: '' } });
+  });
+
+  it('writes links into a column in place, with short links where they are wanted', () => {
+    const onChange = row();
+    fireEvent.change(screen.getByLabelText('Write the link into'), { target: { value: 'Link' } });
+    expect((onChange.mock.lastCall?.[0] as Recipe).output).toEqual({ column: 'Link', value: null, text: null });
+    fireEvent.click(screen.getByLabelText('with short links and codes'));
+    expect((onChange.mock.lastCall?.[0] as Recipe).shorten).toBe(true);
+    fireEvent.click(screen.getByLabelText('start afresh where a link would change'));
+    expect((onChange.mock.lastCall?.[0] as Recipe).results).toBe('afresh');
+  });
+
+  it('is only read while nobody may change it', () => {
+    row(true);
+    expect(screen.getByLabelText('Page').hasAttribute('disabled')).toBe(true);
+    expect(screen.queryByLabelText('Another field')).toBeNull();
+  });
+});

@@ -1,0 +1,124 @@
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
+import { describe, expect, it } from 'vitest';
+import { show } from '../../test/show';
+import { LinkCounts } from './LinkCounts';
+
+const read = 'GET /api/v1/links/{id}/counts';
+
+const counts = (more: object = {}) => ({
+  clicks: 30,
+  scans: 10,
+  unique: 33,
+  visits: 36,
+  others: { Crawler: 4, DoubleTap: 2 },
+  unit: 'day',
+  series: [
+    { from: '2026-11-24T00:00:00Z', clicks: 10, scans: 0 },
+    { from: '2026-11-25T00:00:00Z', clicks: 20, scans: 10 },
+  ],
+  countries: [
+    { name: 'GB', hits: 30 },
+    { name: '', hits: 10 },
+  ],
+  places: [],
+  devices: [{ name: 'phone', hits: 40 }],
+  referrers: [{ name: '', hits: 40 }],
+  weekHours: Array.from({ length: 168 }, (_, i) => (i === 25 ? 40 : 0)),
+  ...more,
+});
+
+const answer = (more: object = {}, of: object = {}) => ({
+  data: { counts: counts(of), reuse: [], sharedAt: null, timeZone: 'Europe/London', ...more },
+});
+
+describe('what was counted on a link', () => {
+  it('is told as people, and everything else apart', async () => {
+    show(<LinkCounts linkId="l1" />, { [read]: answer() });
+    await screen.findByText('Clicks in texts');
+    const figures = Object.fromEntries(
+      screen.getAllByRole('term').map((t) => [t.textContent, t.nextElementSibling?.textContent]),
+    );
+    expect(figures['Clicks in texts']).toContain('30');
+    expect(figures['Scans of the code']).toContain('10');
+    expect(figures['Not people']).toContain('6');
+    expect(document.body.textContent).toContain('4 crawlers, 2 double taps');
+    expect(document.body.textContent).toContain('90.0 % of clicks and scans');
+    expect(screen.getByText('United Kingdom')).toBeTruthy();
+    expect(screen.getByText('not known')).toBeTruthy();
+    expect(screen.getByText('no page before')).toBeTruthy();
+  });
+
+  it('is drawn over time and by hour of the week, from zero', async () => {
+    show(<LinkCounts linkId="l1" />, { [read]: answer() });
+    const series = await screen.findByRole('img', { name: 'Clicks and scans by day, at most 30' });
+    expect([...series.querySelectorAll('rect')].map((r) => Number(r.getAttribute('height')))).toEqual([32, 96]);
+    expect(series.querySelector('title')?.textContent).toBe('2026-11-24: 10 clicks, 0 scans');
+    const week = screen.getByRole('img', { name: 'Clicks and scans by weekday and hour' });
+    expect(week.querySelectorAll('rect')).toHaveLength(7 * 24);
+    expect(within(week).getByText('Tue 1:00: 40')).toBeTruthy();
+  });
+
+  it('is asked for a range of one’s own only when both days are there', async () => {
+    const asked: unknown[] = [];
+    show(<LinkCounts linkId="l1" />, {
+      [read]: ({ query }) => {
+        asked.push(query);
+        return answer().data;
+      },
+    });
+    await screen.findByText('Clicks in texts');
+    fireEvent.click(screen.getByText('From … to'));
+    fireEvent.change(screen.getByLabelText('First day'), { target: { value: '2026-11-01' } });
+    expect(asked).toEqual([{ range: 'month' }]);
+    fireEvent.change(screen.getByLabelText('Last day'), { target: { value: '2026-11-20' } });
+    await waitFor(() => expect(asked).toContainEqual({ range: 'own', from: '2026-11-01', to: '2026-11-20' }));
+  });
+
+  it('says so where nobody used it', async () => {
+    show(<LinkCounts linkId="l1" />, { [read]: answer({}, { clicks: 0, scans: 0, visits: 0, others: {} }) });
+    expect(await screen.findByText('Nobody used this link in that time.')).toBeTruthy();
+    expect(document.body.textContent).not.toContain('NaN');
+  });
+
+  it('tells that a printed code is used elsewhere, since when and by what evidence', async () => {
+    const reuse = [
+      { host: 'mossgate.example', hits: 7, since: '2026-11-20T08:00:00Z' },
+      { host: '', hits: 2, since: '2026-11-22T08:00:00Z' },
+    ];
+    show(<LinkCounts linkId="l1" />, { [read]: answer({ reuse }) });
+    const note = await screen.findByRole('note');
+    expect(note.textContent).toContain('used outside of print, since');
+    expect(
+      within(note)
+        .getAllByRole('listitem')
+        .map((i) => i.textContent?.split(', since')[0]),
+    ).toEqual(['7 from mossgate.example', '2 previews, as chats and networks fetch them']);
+  });
+
+  it('names towns only where they are known', async () => {
+    show(<LinkCounts linkId="l1" />, { [read]: answer({}, { places: [{ name: 'Mossgate, Vale', hits: 40 }] }) });
+    expect(await screen.findByText('Town')).toBeTruthy();
+    expect(screen.getByText('Mossgate, Vale')).toBeTruthy();
+  });
+
+  it('is shown to people without an account, until it is taken back', async () => {
+    const sent = show(<LinkCounts linkId="l1" />, { [read]: answer() });
+    fireEvent.click(await screen.findByRole('button', { name: /Make a results page/ }));
+    await waitFor(() => expect(sent[0]?.call).toBe('POST /api/v1/links/{id}/results-page'));
+  });
+
+  it('has a results page that is taken back in one stroke', async () => {
+    const sent = show(<LinkCounts linkId="l1" />, { [read]: answer({ sharedAt: 'https://beacon.example/r/secret' }) });
+    expect((await screen.findByRole('link', { name: 'Results page' })).getAttribute('rel')).toBe('noreferrer');
+    fireEvent.click(screen.getByRole('button', { name: 'Take it back' }));
+    await waitFor(() =>
+      expect(sent[0]).toMatchObject({ call: 'DELETE /api/v1/links/{id}/results-page', path: { id: 'l1' } }),
+    );
+  });
+
+  it('is not handed on by somebody who only looks', async () => {
+    show(<LinkCounts linkId="l1" />, { [read]: answer({ sharedAt: 'https://beacon.example/r/secret' }) }, 'Viewer');
+    await screen.findByText('Clicks in texts');
+    expect(screen.queryByRole('link', { name: 'Results page' })).toBeNull();
+  });
+});

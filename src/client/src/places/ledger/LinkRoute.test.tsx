@@ -1,0 +1,148 @@
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
+import { describe, expect, it } from 'vitest';
+import type { Schema } from '../../api/client';
+import { show } from '../../test/show';
+import { LinkRoute } from './LinkRoute';
+
+const read = 'GET /api/v1/links/{id}/route';
+const change = 'PUT /api/v1/links/{id}/route';
+const page = 'https://marrowmere.example/orchid-week';
+
+const route = (more: Partial<Schema['RouteAnswer']> = {}): Schema['RouteAnswer'] => ({
+  leadsTo: page,
+  url: `${page}?utm_source=gate_poster`,
+  state: 'live',
+  paused: false,
+  endsAt: null,
+  endsAtLocal: null,
+  fallback: null,
+  mostUses: null,
+  usesLeft: null,
+  turns: [],
+  permanent: false,
+  withoutTags: false,
+  carries: 'nothing',
+  timeZone: 'Europe/London',
+  revision: 3,
+  history: [],
+  ...more,
+});
+
+async function edited(more: Partial<Schema['RouteAnswer']>, answer: Parameters<typeof show>[1] = {}) {
+  const sent = show(<LinkRoute linkId="l1" />, {
+    [read]: { data: route(more) },
+    [change]: { data: route({ ...more, revision: 4 }) },
+    ...answer,
+  });
+  fireEvent.click(await screen.findByRole('button', { name: 'Change where they lead' }));
+  return sent;
+}
+
+describe('where short links lead', () => {
+  it('is said with its end, its other pages and what goes along', async () => {
+    show(<LinkRoute linkId="l1" />, {
+      [read]: {
+        data: route({
+          mostUses: 500,
+          usesLeft: 120,
+          fallback: 'https://marrowmere.example/over',
+          turns: [{ leadsTo: 'https://marrowmere.example/app', from: null, until: null, device: 'phone' }],
+          permanent: true,
+          withoutTags: true,
+          carries: 'keepTags',
+        }),
+      },
+    });
+    await screen.findByText(page);
+    const text = document.body.textContent;
+    expect(text).toContain('ends after 500 uses, 120 of them left');
+    expect(text).toContain('then leads to https://marrowmere.example/over');
+    expect(text).toContain('https://marrowmere.example/app');
+    expect(text).toContain('answers 301');
+    expect(text).toContain('hands no tags on');
+  });
+
+  it('is changed with the revision that was looked at', async () => {
+    const sent = await edited({});
+    fireEvent.change(screen.getByLabelText(/Page; it gets/), { target: { value: 'https://marrowmere.example/visit' } });
+    fireEvent.click(screen.getByLabelText('paused'));
+    fireEvent.click(screen.getByRole('button', { name: 'Change' }));
+    await waitFor(() => expect(sent).toHaveLength(1));
+    expect(sent[0]).toMatchObject({
+      call: change,
+      path: { id: 'l1' },
+      body: { leadsTo: 'https://marrowmere.example/visit', paused: true, endsAt: null, mostUses: null, revision: 3 },
+    });
+    expect(await screen.findByRole('button', { name: 'Change where they lead' })).toBeTruthy();
+  });
+
+  it('asks for a page after the end only where there is an end', async () => {
+    const sent = await edited({});
+    expect(screen.queryByLabelText(/After its end/)).toBeNull();
+    fireEvent.change(screen.getByLabelText(/Ends after so many/), { target: { value: '200' } });
+    fireEvent.change(screen.getByLabelText(/After its end/), { target: { value: 'https://marrowmere.example/over' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Change' }));
+    await waitFor(() =>
+      expect(sent[0]?.body).toMatchObject({ mostUses: 200, fallback: 'https://marrowmere.example/over' }),
+    );
+  });
+
+  it('can be another page for some times or a kind of device', async () => {
+    const sent = await edited({});
+    fireEvent.click(screen.getByRole('button', { name: /Another page for some times/ }));
+    fireEvent.click(screen.getByRole('button', { name: /Another page for some times/ }));
+    fireEvent.change(screen.getByLabelText('Other page 1'), { target: { value: 'https://marrowmere.example/soon' } });
+    fireEvent.change(screen.getAllByLabelText('Until')[0]!, { target: { value: '2026-12-24T18:00' } });
+    fireEvent.change(screen.getByLabelText('Other page 2'), { target: { value: 'https://marrowmere.example/app' } });
+    fireEvent.change(screen.getByLabelText('Device for other page 2'), { target: { value: 'tablet' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Change' }));
+    await waitFor(() =>
+      expect(sent[0]?.body).toMatchObject({
+        turns: [
+          { leadsTo: 'https://marrowmere.example/soon', from: null, until: '2026-12-24T18:00', device: null },
+          { leadsTo: 'https://marrowmere.example/app', from: null, until: null, device: 'tablet' },
+        ],
+      }),
+    );
+  });
+
+  it('lets another page go again', async () => {
+    const turn = { leadsTo: 'https://marrowmere.example/app', from: null, until: null, device: 'phone' };
+    const sent = await edited({ turns: [turn, { ...turn, device: 'tablet' }] });
+    fireEvent.click(screen.getByRole('button', { name: 'Take other page 1 out' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Change' }));
+    await waitFor(() => expect(sent[0]?.body).toMatchObject({ turns: [{ ...turn, device: 'tablet' }] }));
+  });
+
+  it('warns before a redirect browsers remember', async () => {
+    await edited({});
+    fireEvent.click(screen.getByLabelText('permanent (301)'));
+    expect(screen.getByText(/Browsers remember it/)).toBeTruthy();
+  });
+
+  it('keeps what was typed when somebody else was quicker', async () => {
+    await edited({}, { [change]: { refused: 'Somebody changed where this link leads in the meantime.' } });
+    fireEvent.change(screen.getByLabelText(/Page; it gets/), { target: { value: 'https://marrowmere.example/mine' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Change' }));
+    expect((await screen.findByRole('alert')).textContent).toContain('in the meantime');
+    expect(screen.getByLabelText<HTMLInputElement>(/Page; it gets/).value).toBe('https://marrowmere.example/mine');
+  });
+
+  it('is told with every change, to everybody, and changed by those who may', async () => {
+    const before = { ...route(), leadsTo: 'https://marrowmere.example/old' };
+    show(
+      <LinkRoute linkId="l1" />,
+      {
+        [read]: {
+          data: route({ history: [{ at: '2026-11-25T10:00:00Z', who: 'Tomas Birch', before, after: route() }] }),
+        },
+      },
+      'Viewer',
+    );
+    const changes = await screen.findByRole('list', { name: 'Changes' });
+    expect(within(changes).getAllByRole('listitem')).toHaveLength(1);
+    expect(changes.textContent).toContain('https://marrowmere.example/old');
+    expect(changes.textContent).toContain('Tomas Birch');
+    expect(screen.queryByRole('button')).toBeNull();
+  });
+});

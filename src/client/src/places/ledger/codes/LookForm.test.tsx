@@ -1,0 +1,71 @@
+import { fireEvent, screen, waitFor } from '@testing-library/react';
+import { describe, expect, it, vi } from 'vitest';
+import { show } from '../../../test/show';
+import { LookForm } from './LookForm';
+
+const logos = { 'GET /api/v1/code-logos': { data: [{ id: 'g1', name: 'leaf.svg' }] } };
+
+describe('how a code looks', () => {
+  it('is chosen by size, colours and caption', () => {
+    const onChange = vi.fn();
+    show(<LookForm look={{ mm: 30, dpi: 300 }} onChange={onChange} />, logos);
+    fireEvent.change(screen.getByLabelText('Side on paper, mm'), { target: { value: '45' } });
+    fireEvent.change(screen.getByLabelText('Dots per inch'), { target: { value: '' } });
+    fireEvent.change(screen.getByLabelText('Modules'), { target: { value: '#224422' } });
+    fireEvent.change(screen.getByLabelText('Caption under the code'), { target: { value: 'Gate' } });
+    fireEvent.change(screen.getByLabelText('Correction'), { target: { value: 'Q' } });
+    fireEvent.change(screen.getByLabelText('Correction'), { target: { value: '' } });
+    expect(onChange.mock.calls.map((c) => c[0] as object)).toEqual([
+      { mm: 45 },
+      { dpi: null },
+      { dark: '#224422' },
+      { caption: 'Gate' },
+      { correction: 'Q' },
+      { correction: null },
+    ]);
+  });
+
+  it('has no size where the label gives it', () => {
+    show(<LookForm look={{}} onChange={vi.fn()} withoutSize fillIns="@{title}" />, logos);
+    expect(screen.queryByLabelText('Side on paper, mm')).toBeNull();
+    expect(screen.getByLabelText('Caption; @{title} are filled in')).toBeTruthy();
+  });
+
+  it('offers capitals only where they make the code smaller, or are taken already', () => {
+    show(<LookForm look={{}} onChange={vi.fn()} facts={{ compactSaves: false } as never} />, logos);
+    expect(screen.queryByLabelText(/Address in capitals/)).toBeNull();
+    show(<LookForm look={{ compact: true }} onChange={vi.fn()} facts={{ compactSaves: false } as never} />, logos);
+    expect(screen.getByLabelText<HTMLInputElement>(/Address in capitals/).checked).toBe(true);
+  });
+
+  it('takes a logo of the workspace, or a new one from a file', async () => {
+    const onChange = vi.fn();
+    const sent = show(<LookForm look={{}} onChange={onChange} />, {
+      ...logos,
+      'POST /api/v1/code-logos': { data: { id: 'g2', name: 'gate.png' } },
+    });
+    await screen.findByText('leaf.svg');
+    fireEvent.change(screen.getByLabelText('Logo in the middle'), { target: { value: 'g1' } });
+    expect(onChange).toHaveBeenCalledWith({ logo: 'g1' });
+    fireEvent.change(screen.getByLabelText('Logo file'), { target: { files: [new File(['x'], 'gate.png')] } });
+    await waitFor(() => expect(onChange).toHaveBeenCalledWith({ logo: 'g2' }));
+    expect((sent[0]?.body as FormData).get('file')).toBeInstanceOf(File);
+  });
+
+  it('says why a file is no logo', async () => {
+    show(<LookForm look={{}} onChange={vi.fn()} />, {
+      ...logos,
+      'POST /api/v1/code-logos': { refused: 'This is no PNG, JPEG or SVG.' },
+    });
+    fireEvent.change(screen.getByLabelText('Logo file'), { target: { files: [new File(['x'], 'gate.gif')] } });
+    expect((await screen.findByRole('alert')).textContent).toBe('This is no PNG, JPEG or SVG.');
+  });
+
+  it('sizes a logo by its share of the code', () => {
+    const onChange = vi.fn();
+    show(<LookForm look={{ logo: 'g1', logoShare: 0.25 }} onChange={onChange} />, logos);
+    expect(screen.getByText('25 %')).toBeTruthy();
+    fireEvent.change(screen.getByRole('slider'), { target: { value: '30' } });
+    expect(onChange).toHaveBeenCalledWith({ logoShare: 0.3 });
+  });
+});

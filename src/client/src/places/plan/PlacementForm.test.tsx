@@ -1,0 +1,80 @@
+import { fireEvent, screen, waitFor } from '@testing-library/react';
+import { describe, expect, it, vi } from 'vitest';
+import type { PlacementAnswer } from '../../api/client';
+import { show } from '../../test/show';
+import { PlacementForm } from './PlacementForm';
+
+const placement = {
+  id: 'p1',
+  name: 'Gate poster',
+  channel: 'Print and codes',
+  publisher: null,
+  standing: { utm_source: 'gate_poster' },
+  asks: [],
+  toolWrites: {},
+  tags: ['poster'],
+  useDays: [],
+  useForm: null,
+  style: null,
+  shareForm: null,
+  costPerClick: null,
+  fixedCost: 60,
+  shortDomain: null,
+  revision: 4,
+} as unknown as PlacementAnswer;
+
+const answers = {
+  'GET /api/v1/convention/fields': { data: [] },
+  'GET /api/v1/convention': { data: { document: { channels: [{ name: 'Print and codes' }, { name: 'Partners' }] } } },
+  'GET /api/v1/short-domains': {
+    data: [
+      { id: 'd1', host: 'mmr.example', first: true, usable: true },
+      { id: 'd2', host: 'posters.example', first: false, usable: true },
+      { id: 'd3', host: 'new.example', first: false, usable: false },
+    ],
+  },
+};
+
+describe('a placement', () => {
+  it('stands on a short domain of its own where there are several', async () => {
+    const onSaved = vi.fn();
+    const sent = show(<PlacementForm placement={placement} onSaved={onSaved} />, {
+      ...answers,
+      'PUT /api/v1/placements/{id}': { data: placement },
+    });
+    const stands = await screen.findByLabelText('Its short links stand on');
+    expect([...stands.querySelectorAll('option')].map((o) => o.textContent)).toEqual([
+      'the workspace’s first: mmr.example',
+      'mmr.example',
+      'posters.example',
+    ]);
+    fireEvent.change(stands, { target: { value: 'd2' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Save placement' }));
+    await waitFor(() => expect(onSaved).toHaveBeenCalledWith(placement));
+    expect(sent[0]).toMatchObject({
+      call: 'PUT /api/v1/placements/{id}',
+      path: { id: 'p1' },
+      body: { name: 'Gate poster', shortDomain: 'd2', fixedCost: 60, revision: 4, tags: ['poster'] },
+    });
+  });
+
+  it('is not asked for a domain where there is but one', async () => {
+    show(<PlacementForm placement={placement} onSaved={vi.fn()} />, {
+      ...answers,
+      'GET /api/v1/short-domains': { data: answers['GET /api/v1/short-domains'].data.slice(0, 1) },
+    });
+    await screen.findByRole('option', { name: 'Partners' });
+    expect(screen.queryByLabelText('Its short links stand on')).toBeNull();
+  });
+
+  it('that is refused keeps what was typed', async () => {
+    show(<PlacementForm placement={placement} onSaved={vi.fn()} />, {
+      ...answers,
+      'PUT /api/v1/placements/{id}': { refused: 'There is a placement “North gate” already.' },
+    });
+    fireEvent.change(screen.getByDisplayValue('Gate poster'), { target: { value: 'North gate' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Save placement' }));
+    expect(await screen.findByText('There is a placement “North gate” already.')).toBeTruthy();
+    expect(screen.getByDisplayValue('North gate')).toBeTruthy();
+  });
+});

@@ -104,6 +104,13 @@ public sealed class Browser : IDisposable
         _driver.ExecuteCdpCommand("Network.emulateNetworkConditions", new Dictionary<string, object?> { ["offline"] = offline, ["latency"] = 0, ["downloadThroughput"] = -1, ["uploadThroughput"] = -1 });
     }
 
+    /// <summary>Shows pages as a small phone does.</summary>
+    public void OnPhone(bool dark)
+    {
+        _driver.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride", new Dictionary<string, object?> { ["width"] = 390, ["height"] = 844, ["deviceScaleFactor"] = 2, ["mobile"] = true });
+        _driver.ExecuteCdpCommand("Emulation.setEmulatedMedia", new Dictionary<string, object?> { ["features"] = new object[] { new Dictionary<string, object?> { ["name"] = "prefers-color-scheme", ["value"] = dark ? "dark" : "light" } } });
+    }
+
     /// <summary>Name of what has the focus.</summary>
     public string Focused => NameOf(_driver.SwitchTo().ActiveElement());
 

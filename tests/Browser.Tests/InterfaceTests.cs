@@ -1,4 +1,3 @@
-using System.Text.Json;
 using OpenQA.Selenium;
 using PreciseBeacon.WebTests.Hosting;
 
@@ -92,13 +91,11 @@ public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo
         Directory.Delete(data, recursive: true);
     }
 
-    /// <summary>axe-core (npm), an independent checker of WCAG 2.2 A and AA.</summary>
     [Theory]
     [InlineData("light")]
     [InlineData("dark")]
     public void Nothing_stands_in_anybodys_way(string theme)
     {
-        string axe = File.ReadAllText(Path.Combine(DatabaseCluster.Root, "src/client/node_modules/axe-core/axe.min.js"));
         using var browser = new Browser();
         browser.Open($"{demo.Address}/sign-in");
         browser.Script<object>("localStorage.setItem('beacon-theme', arguments[0]); return true", theme);
@@ -196,16 +193,6 @@ public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo
         browser.See("Visits");
         Check("Arrivals");
 
-        void Check(string view)
-        {
-            browser.Script<object>(axe + "; return true");
-            string found = browser.ScriptAsync<string>(
-                """
-                const done = arguments[arguments.length - 1];
-                axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] })
-                  .then((r) => done(JSON.stringify(r.violations.map((v) => v.id + ': ' + v.nodes.slice(0, 3).map((n) => n.html + ' ' + n.failureSummary).join(' | ')))));
-                """);
-            Assert.True(JsonSerializer.Deserialize<string[]>(found)!.Length == 0, $"{view}, {theme}: {found}");
-        }
+        void Check(string view) => Accessibility.Check(browser, $"{view}, {theme}");
     }
 }

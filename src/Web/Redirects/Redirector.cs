@@ -40,7 +40,7 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
         string path = request.Path.Value ?? "/";
         if (!HttpMethods.IsGet(request.Method) && !HttpMethods.IsHead(request.Method))
         {
-            return PlainPage.WriteAsync(context, StatusCodes.Status405MethodNotAllowed, "Not possible here", "Short links can only be opened.");
+            return SayAsync(context, StatusCodes.Status405MethodNotAllowed, "Not possible here", "Short links can only be opened.");
         }
 
         var bySlug = slugs.GetAlternateLookup<ReadOnlySpan<char>>();
@@ -52,7 +52,7 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
         return path.Length > WhereEnding.Length + 1 && path.EndsWith(WhereEnding, StringComparison.OrdinalIgnoreCase)
             && bySlug.TryGetValue(path.AsSpan(1, path.Length - WhereEnding.Length - 1), out entry) && entry.Target is not null
                 ? WhereAsync(context, entry)
-                : path == ProofPath && table.ProofOf(host) is { } proof ? ProofAsync(context, proof)
+                : path == ProofPath && table.FactsOf(host) is { } facts ? ProofAsync(context, facts.Proof)
                 : UnknownAsync(context);
     }
 
@@ -87,7 +87,7 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
                     // Nobody can say whether a use is left. The fallback is what its owner wants people to see when in doubt.
                     if (conditions.Fallback is null)
                     {
-                        await PlainPage.WriteAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "Whether this link still leads on can’t be looked up right now; please try again in a few seconds.", RetrySeconds);
+                        await SayAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "Whether this link still leads on can’t be looked up right now; please try again in a few seconds.", RetrySeconds);
                         return;
                     }
 
@@ -103,10 +103,10 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
                 Answer(context, ended ? address! : Completed(context, entry, address!, conditions, device), conditions.Permanent && !ended);
                 break;
             case RouteOutcome.Ended:
-                await PlainPage.WriteAsync(context, StatusCodes.Status410Gone, "This link has ended", "What it led to is over; ask whoever gave it to you for the page of today.");
+                await SayAsync(context, StatusCodes.Status410Gone, "This link has ended", "What it led to is over; ask whoever gave it to you for the page of today.");
                 break;
             default:
-                await PlainPage.WriteAsync(context, StatusCodes.Status404NotFound, "This link is paused", "It leads nowhere for the time being; please try again later.");
+                await SayAsync(context, StatusCodes.Status404NotFound, "This link is paused", "It leads nowhere for the time being; please try again later.");
                 break;
         }
     }
@@ -133,7 +133,7 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
     {
         if (!guesses.MayLook(context.Connection.RemoteIpAddress))
         {
-            await PlainPage.WriteAsync(context, StatusCodes.Status429TooManyRequests, "Slow down", "Too many links were looked at from here; please wait a minute.", "60");
+            await SayAsync(context, StatusCodes.Status429TooManyRequests, "Slow down", "Too many links were looked at from here; please wait a minute.", "60");
             return;
         }
 
@@ -143,7 +143,7 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
         }
         catch (Exception away) when (away is NpgsqlException or TimeoutException or InvalidOperationException { InnerException: NpgsqlException })
         {
-            await PlainPage.WriteAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "Where this link leads can't be looked up right now; please try again in a few seconds.", RetrySeconds);
+            await SayAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "Where this link leads can't be looked up right now; please try again in a few seconds.", RetrySeconds);
         }
     }
 
@@ -187,13 +187,17 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
         if (!table.IsCurrent)
         {
             // A slug made a moment ago may not have been heard of yet; saying 404 would be a guess.
-            return PlainPage.WriteAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "This short link can't be looked up right now; please try again in a few seconds.", RetrySeconds);
+            return SayAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "This short link can't be looked up right now; please try again in a few seconds.", RetrySeconds);
         }
 
         return guesses.MayGuess(context.Connection.RemoteIpAddress)
-            ? PlainPage.WriteAsync(context, StatusCodes.Status404NotFound, "No such link", "There is no link at this address; check it for slips, or ask whoever gave it to you.")
-            : PlainPage.WriteAsync(context, StatusCodes.Status429TooManyRequests, "Too many tries", "Too many addresses were tried from here; please wait a minute.", "60");
+            ? SayAsync(context, StatusCodes.Status404NotFound, "No such link", "There is no link at this address; check it for slips, or ask whoever gave it to you.")
+            : SayAsync(context, StatusCodes.Status429TooManyRequests, "Too many tries", "Too many addresses were tried from here; please wait a minute.", "60");
     }
+
+    /// <summary>A plain page in the name of the workspace whose short domain was asked.</summary>
+    private Task SayAsync(HttpContext context, int status, string title, string sentence, string? retryAfter = null) =>
+        PlainPage.WriteAsync(context, status, title, sentence, retryAfter, table.FactsOf(context.Request.Host.Value ?? "")?.Workspace);
 
     private static HitFlags FlagsOf(HttpRequest request)
     {

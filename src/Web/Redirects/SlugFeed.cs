@@ -102,15 +102,15 @@ public sealed partial class SlugFeed(NpgsqlDataSource database, SlugTable table,
 
     private async Task ReadDomainsAsync(NpgsqlConnection connection, CancellationToken cancel)
     {
-        await using var command = new NpgsqlCommand("select host, proof from short_domains", connection);
+        await using var command = new NpgsqlCommand("select d.host, d.proof, w.name from short_domains d join workspaces w on w.id = d.workspace_id", connection);
         await using var reader = await command.ExecuteReaderAsync(cancel);
-        var proofs = new Dictionary<string, string>(StringComparer.OrdinalIgnoreCase);
+        var domains = new Dictionary<string, DomainFacts>(StringComparer.OrdinalIgnoreCase);
         while (await reader.ReadAsync(cancel))
         {
-            proofs[reader.GetString(0)] = reader.GetString(1);
+            domains[reader.GetString(0)] = new DomainFacts(reader.GetString(1), reader.GetString(2));
         }
 
-        table.SetDomains(proofs);
+        table.SetDomains(domains);
     }
 
     private async Task ReadEntriesAsync(NpgsqlCommand command, CancellationToken cancel)

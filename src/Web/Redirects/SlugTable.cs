@@ -6,7 +6,7 @@ namespace PreciseBeacon.Web.Redirects;
 public sealed class SlugTable
 {
     private readonly ConcurrentDictionary<string, ConcurrentDictionary<string, SlugEntry>> _domains = new(StringComparer.OrdinalIgnoreCase);
-    private readonly ConcurrentDictionary<string, string> _proofs = new(StringComparer.OrdinalIgnoreCase);
+    private readonly ConcurrentDictionary<string, DomainFacts> _facts = new(StringComparer.OrdinalIgnoreCase);
 
     /// <summary>True once the table was filled for the first time.</summary>
     public bool IsFilled { get; private set; }
@@ -20,21 +20,21 @@ public sealed class SlugTable
     /// <summary>How many slugs a domain has.</summary>
     public long CountOn(string host) => Domain(host)?.Count ?? 0;
 
-    /// <summary>What proves that a host leads here; null for a host that is no short domain.</summary>
-    public string? ProofOf(string host) => _proofs.GetValueOrDefault(host);
+    /// <summary>What is known of a short domain; null for a host that is none.</summary>
+    public DomainFacts? FactsOf(string host) => _facts.GetValueOrDefault(host);
 
-    /// <summary>All short domains there are, with their proofs; those left out are none any more.</summary>
-    public void SetDomains(IReadOnlyDictionary<string, string> proofs)
+    /// <summary>All short domains there are; those left out are none any more.</summary>
+    public void SetDomains(IReadOnlyDictionary<string, DomainFacts> domains)
     {
-        foreach (var (host, proof) in proofs)
+        foreach (var (host, facts) in domains)
         {
             AddDomain(host);
-            _proofs[host] = proof;
+            _facts[host] = facts;
         }
 
-        foreach (string gone in _proofs.Keys.Where(h => !proofs.ContainsKey(h)))
+        foreach (string gone in _facts.Keys.Where(h => !domains.ContainsKey(h)))
         {
-            _proofs.TryRemove(gone, out _);
+            _facts.TryRemove(gone, out _);
             _domains.TryRemove(gone, out _);
         }
     }

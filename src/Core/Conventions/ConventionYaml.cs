@@ -46,7 +46,9 @@ public static class ConventionYaml
         }
         catch (YamlException broken)
         {
-            throw new ConventionException($"Line {broken.Start.Line}: {broken.InnerException?.Message ?? broken.Message}", broken);
+            // The library names types of the code where a whole part is of another kind.
+            string says = broken.InnerException?.Message ?? broken.Message;
+            throw new ConventionException($"Line {broken.Start.Line}: {(says.Contains(nameof(PreciseBeacon), StringComparison.Ordinal) ? "what stands here is of another kind than belongs here; compare it with a file that was saved from here." : says)}", broken);
         }
     }
 }

@@ -117,7 +117,7 @@ public static class BatchResult
             cell.CellFormula = null;
             cell.CellValue = null;
             cell.DataType = CellValues.InlineString;
-            cell.InlineString = new InlineString(new Text(values[i]) { Space = SpaceProcessingModeValues.Preserve });
+            cell.InlineString = new InlineString(new Text(PlainWorkbook.Printable(values[i])) { Space = SpaceProcessingModeValues.Preserve });
         }
     }
 

@@ -1,3 +1,4 @@
+using System.Xml;
 using DocumentFormat.OpenXml;
 using DocumentFormat.OpenXml.Packaging;
 using DocumentFormat.OpenXml.Spreadsheet;
@@ -72,6 +73,8 @@ public static class PlainWorkbook
         writer.WriteEndElement();
     }
 
-    /// <summary>XML can't hold control characters.</summary>
-    private static string Printable(string text) => text.Any(c => c < ' ' && c is not '\t' and not '\n' and not '\r') ? string.Concat(text.Where(c => c >= ' ' || c is '\t' or '\n' or '\r')) : text;
+    /// <summary>The text without the signs XML can't hold (XML 1.0, 2.2 "Characters").</summary>
+    public static string Printable(string text) => text.All(IsPrintable) ? text : string.Concat(text.Where(IsPrintable));
+
+    private static bool IsPrintable(char sign) => XmlConvert.IsXmlChar(sign) || char.IsSurrogate(sign);
 }

@@ -52,6 +52,11 @@ public static class SheetFile
         }
 
         char separator = reading.Separator is [var given] ? given : TableText.SeparatorOf(text);
+        if (separator is not '\t' and (< ' ' or > '~' or '"'))
+        {
+            throw new ConventionException("Cells are parted by a tab, or by one sign such as a comma or a semicolon; choose that.");
+        }
+
         try
         {
             return new SheetRead(TableText.Read(text, separator, reading.HeadingRow), false, encoding, separator, null, []);

@@ -112,7 +112,7 @@ public static class WorkbookToFill
         var hints = columns.Select((c, i) => (c.Hint, Column: i)).Where(h => h.Hint.Length > 0).ToList();
         sheet.AddNewPart<WorksheetCommentsPart>().Comments = new Comments(
             new Authors(new Author("Precise Beacon")),
-            new CommentList(hints.Select(h => new Comment(new CommentText(new DocumentFormat.OpenXml.Spreadsheet.Text(h.Hint))) { Reference = $"{Letter(h.Column)}1", AuthorId = 0 })));
+            new CommentList(hints.Select(h => new Comment(new CommentText(new DocumentFormat.OpenXml.Spreadsheet.Text(PlainWorkbook.Printable(h.Hint)))) { Reference = $"{Letter(h.Column)}1", AuthorId = 0 })));
 
         // Comments need their boxes in the older drawing language (ECMA-376 part 4, 19).
         var boxes = new StringBuilder("<xml xmlns:v=\"urn:schemas-microsoft-com:vml\" xmlns:o=\"urn:schemas-microsoft-com:office:office\" xmlns:x=\"urn:schemas-microsoft-com:office:excel\">")
@@ -151,7 +151,7 @@ public static class WorkbookToFill
         CellReference = reference,
         StyleIndex = style,
         DataType = CellValues.InlineString,
-        InlineString = new InlineString(new Text(text) { Space = SpaceProcessingModeValues.Preserve }),
+        InlineString = new InlineString(new Text(PlainWorkbook.Printable(text)) { Space = SpaceProcessingModeValues.Preserve }),
     };
 
     private static string Short(string text, int most) => text.Length <= most ? text : text[..most];

@@ -68,7 +68,7 @@ public static class ConventionEndpoints
         string who = BeaconClaims.NameOf(context.User);
         if (!(context.Request.ContentType ?? "").Contains("yaml", StringComparison.OrdinalIgnoreCase))
         {
-            var request = context.Request.HasJsonContentType() ? await context.Request.ReadFromJsonAsync<SaveDraft>(cancel) : null;
+            var request = context.Request.HasJsonContentType() ? await ReadAsync(context.Request, cancel) : null;
             return request?.Document is null
                 ? Refusal.Of(StatusCodes.Status400BadRequest, "document-missing", "There is no convention to save; send it as “document”.")
                 : TypedResults.Ok(AnswerOf(await store.SaveDraftAsync(request.Document, request.Revision, who, cancel)));
@@ -89,6 +89,18 @@ public static class ConventionEndpoints
         catch (ConventionException broken)
         {
             return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "file-refused", broken.Message);
+        }
+    }
+
+    private static async Task<SaveDraft?> ReadAsync(HttpRequest request, CancellationToken cancel)
+    {
+        try
+        {
+            return await request.ReadFromJsonAsync<SaveDraft>(cancel);
+        }
+        catch (JsonException broken)
+        {
+            throw new BadHttpRequestException(broken.Message, broken);
         }
     }
 
@@ -119,7 +131,7 @@ public static class ConventionEndpoints
         TypedResults.Ok(NoticeRules.All.Select(r => new RuleAnswer(r.Name, r.Severity, r.About, r.Example, r.Protects)).ToList());
 
     private static Results<Ok<IReadOnlyList<PastedWord>>, ProblemHttpResult> LookAtWords(LookAtWords request) =>
-        request.Field is null || request.Pasted is null || request.Pasted.Length > LargestPaste
+        request.Field?.Words is not { } words || words.Any(w => w?.Written is null || w.Aliases is null) || request.Pasted is null || request.Pasted.Length > LargestPaste
             ? Refusal.Of(StatusCodes.Status400BadRequest, "words-missing", "Paste a column or a sheet of at most 2 MB of text.")
             : TypedResults.Ok(WordPaste.Look(request.Field, request.Pasted));
 

@@ -86,7 +86,9 @@ public static class BeaconApp
         services.AddDbContext<BeaconDb>(options => BeaconDbOptions.Configure(options, database));
         services.AddSingleton<RunMode>();
         services.AddScoped<OnceOnly>();
-        services.AddProblemDetails();
+        services.AddProblemDetails(problems => problems.CustomizeProblemDetails = RequestFaults.Complete);
+        services.AddExceptionHandler<RequestFaults>();
+        services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = true);
         services.AddOpenApi("v1", document =>
         {
             // Where this copy runs is no part of the description, which is checked in.

@@ -126,7 +126,7 @@ public static class CampaignEndpoints
     private static async Task<Results<Ok<List<AttributeAnswer>>, ProblemHttpResult>> ChangeAttributesAsync(
         IReadOnlyList<AttributeAnswer> attributes, BeaconDb db, History history, CancellationToken cancel)
     {
-        var wanted = attributes.Where(a => a is not null).Select(a => new AttributeAnswer((a.Name ?? "").Trim(), [.. (a.Values ?? []).Select(v => v.Trim()).Where(v => v.Length > 0).Distinct()])).ToList();
+        var wanted = attributes.Where(a => a is not null).Select(a => new AttributeAnswer((a.Name ?? "").Trim(), [.. (a.Values ?? []).OfType<string>().Select(v => v.Trim()).Where(v => v.Length > 0).Distinct()])).ToList();
         if (wanted.Count > MostAttributes || wanted.Any(a => a.Name.Length is 0 or > LongestText || a.Values.Count > MostValues || a.Values.Any(v => v.Length > LongestText))
             || wanted.Select(a => a.Name.ToLowerInvariant()).Distinct().Count() != wanted.Count)
         {

@@ -1,7 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using PreciseBeacon.Core.Codes;
-using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Codes;
+using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Redirects;
 

@@ -69,7 +69,7 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
         placement.Channel = request.Channel!.Trim();
         placement.Publisher = TypedText.OrNull(request.Publisher);
         placement.Standing = ByKey(request.Standing, convention, keepEmpty: false);
-        placement.Asks = [.. (request.Asks ?? []).Select(a => convention.Find(a)!.Key).Distinct()];
+        placement.Asks = [.. (request.Asks ?? []).OfType<string>().Select(a => convention.Find(a)!.Key).Distinct()];
         placement.ToolWrites = ByKey(request.ToolWrites, convention, keepEmpty: true);
         placement.Tags = [.. (request.Tags ?? []).Select(t => t.Trim()).Where(t => t.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase)];
         placement.UseDays = [.. (request.UseDays ?? []).Distinct().Order()];
@@ -191,7 +191,7 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
             return "A placement needs the channel its visitors belong to; choose one.";
         }
 
-        var named = (request.Standing ?? []).Keys.Concat(request.Asks ?? []).Concat((request.ToolWrites ?? []).Keys);
+        var named = (request.Standing ?? []).Keys.Concat(request.Asks ?? []).OfType<string>().Concat((request.ToolWrites ?? []).Keys);
         if (named.FirstOrDefault(n => convention.Find(n) is null) is { } strange)
         {
             return $"The convention has no field “{strange}”; leave it out, or have the owner add it.";

@@ -1,0 +1,72 @@
+using System.Text.Json;
+using System.Text.RegularExpressions;
+using Microsoft.AspNetCore.Diagnostics;
+using Npgsql;
+
+namespace PreciseBeacon.Web.Hosting;
+
+/// <summary>Says in a sentence what is wrong with a request that no call could make sense of; whatever else breaks stays a fault of ours.</summary>
+public sealed partial class RequestFaults : IExceptionHandler
+{
+    public async ValueTask<bool> TryHandleAsync(HttpContext httpContext, Exception exception, CancellationToken cancellationToken)
+    {
+        var (status, says) = exception switch
+        {
+            BadHttpRequestException bad => (bad.StatusCode, Says(bad)),
+            _ when IsUnkeepable(exception) => (StatusCodes.Status400BadRequest, "A text holds a sign that no text can hold, U+0000; take it out and send it again."),
+            _ => (0, ""),
+        };
+        if (status == 0)
+        {
+            return false;
+        }
+
+        await Refusal.WriteAsync(httpContext, status, "request-unreadable", says);
+        return true;
+    }
+
+    /// <summary>Fills in what the framework's own problems leave out.</summary>
+    public static void Complete(ProblemDetailsContext context) => context.ProblemDetails.Detail ??= context.HttpContext.Response.StatusCode switch
+    {
+        StatusCodes.Status404NotFound => "There is nothing at this address; check how it is written.",
+        StatusCodes.Status405MethodNotAllowed => $"This address does not take {context.HttpContext.Request.Method}.",
+        StatusCodes.Status415UnsupportedMediaType => "Send it as application/json.",
+        >= StatusCodes.Status500InternalServerError => "Something broke on this side; try again in a moment.",
+        _ => null,
+    };
+
+    private static string Says(BadHttpRequestException bad)
+    {
+        if (bad.InnerException is JsonException { Path: var path })
+        {
+            return path is { Length: > 2 }
+                ? $"What stands at “{path[2..]}” can't be read; write it as the description at /openapi/v1.json says."
+                : "This is no JSON such a call can read; write it as the description at /openapi/v1.json says.";
+        }
+
+        return bad.StatusCode switch
+        {
+            StatusCodes.Status413PayloadTooLarge => "It is larger than this call takes; send less at once.",
+            StatusCodes.Status415UnsupportedMediaType => "Send it as application/json.",
+            _ when Bound().Match(bad.Message) is { Success: true } bound => $"“{Short(bound.Groups["value"].Value)}” can't be read as “{Named(bound)}”; leave it out, or write it as the description at /openapi/v1.json says.",
+            _ when Required().Match(bad.Message) is { Success: true } required => $"“{Named(required)}” is missing; send it along.",
+            _ => "The request can't be read; write it as the description at /openapi/v1.json says.",
+        };
+    }
+
+    /// <summary>PostgreSQL's texts hold every sign but U+0000 ("Character Types"; codes of "PostgreSQL Error Codes", class 22).</summary>
+    private static bool IsUnkeepable(Exception exception) =>
+        (exception as PostgresException ?? exception.InnerException as PostgresException)?.SqlState is PostgresErrorCodes.CharacterNotInRepertoire or PostgresErrorCodes.UntranslatableCharacter;
+
+    /// <summary>The parameter as requests write it.</summary>
+    private static string Named(Match match) => JsonNamingPolicy.CamelCase.ConvertName(match.Groups["name"].Value);
+
+    private static string Short(string value) => value.Length <= 40 ? value : $"{value[..40]}…";
+
+    // The framework's own sentences name types of the code, which nobody outside knows.
+    [GeneratedRegex("^Failed to bind parameter \"[^\"]* (?<name>[A-Za-z0-9_]+)\" from \"(?<value>.*)\"\\.$", RegexOptions.Singleline)]
+    private static partial Regex Bound();
+
+    [GeneratedRegex("^Required parameter \"[^\"]* (?<name>[A-Za-z0-9_]+)\" was not provided")]
+    private static partial Regex Required();
+}

@@ -10,5 +10,8 @@ public sealed class Member : IWorkspaceRow
 
     public Role Role { get; set; }
 
+    /// <summary>Keys of the columns the person has the Ledger show; null for the usual ones.</summary>
+    public List<string>? LedgerColumns { get; set; }
+
     public AppUser? User { get; set; }
 }

@@ -1485,6 +1485,10 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.PrimitiveCollection<List<string>>("LedgerColumns")
+                        .HasColumnType("text[]")
+                        .HasColumnName("ledger_columns");
+
                     b.Property<string>("Role")
                         .IsRequired()
                         .HasMaxLength(40)

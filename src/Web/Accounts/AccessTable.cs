@@ -33,6 +33,7 @@ public static class AccessTable
         ("POST", "/api/account/sign-in", Who.Anybody),
         ("POST", "/api/account/sign-out", Who.Anybody),
         ("POST", "/api/account/first-owner", Who.Anybody),
+        ("PUT", "/api/account/ledger-columns", Who.Readers),
 
         ("GET", "/api/v1/convention", Who.Readers),
         ("PUT", "/api/v1/convention", Who.Owner),

@@ -15,6 +15,9 @@ namespace PreciseBeacon.Web.Accounts;
 /// <summary>Signing in and out, and the first owner of an empty installation.</summary>
 public static class AccountEndpoints
 {
+    private const int MostColumns = 50;
+    private const int LongestColumn = 40;
+
     public static void MapAccounts(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/account").WithTags("Account");
@@ -22,6 +25,7 @@ public static class AccountEndpoints
         group.MapPost("/sign-in", SignInAsync);
         group.MapPost("/sign-out", SignOutAsync);
         group.MapPost("/first-owner", MakeFirstOwnerAsync);
+        group.MapPut("/ledger-columns", KeepColumnsAsync);
     }
 
     private static async Task<Ok<AccountState>> GetAsync(
@@ -34,9 +38,10 @@ public static class AccountEndpoints
         {
             var user = await db.Users.AsNoTracking().SingleAsync(u => u.Id == id, cancel);
             var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == workspaceId, cancel);
+            var columns = await db.Members.Where(m => m.UserId == id && m.WorkspaceId == workspaceId).Select(m => m.LedgerColumns).SingleAsync(cancel);
             var today = WorkspaceDay.At(clock.GetUtcNow(), workspace.TimeZone);
             person = new PersonState(
-                user.DisplayName, user.Email!, context.User.FindFirstValue(BeaconClaims.Role)!, workspace.Name, workspace.Currency, workspace.TimeZone, today);
+                user.DisplayName, user.Email!, context.User.FindFirstValue(BeaconClaims.Role)!, workspace.Name, workspace.Currency, workspace.TimeZone, today, columns);
         }
 
         bool empty = person is null && !await db.Users.AnyAsync(cancel);
@@ -72,6 +77,20 @@ public static class AccountEndpoints
     {
         await signIn.SignOutAsync();
         return TypedResults.NoContent();
+    }
+
+    /// <summary>Keeps which columns the person has the Ledger show, wherever they sign in; null for the usual ones.</summary>
+    private static async Task<Results<NoContent, ProblemHttpResult>> KeepColumnsAsync(ColumnChoice choice, HttpContext context, BeaconDb db, CancellationToken cancel)
+    {
+        if (choice.Columns is { } given && (given.Count > MostColumns || given.Any(c => c is null or { Length: 0 or > LongestColumn })))
+        {
+            return Refusal.Of(StatusCodes.Status400BadRequest, "columns-refused", $"The Ledger shows at most {MostColumns} columns; send their keys.");
+        }
+
+        bool isPerson = Guid.TryParse(context.User.FindFirstValue(ClaimTypes.NameIdentifier), out var id);
+        List<string>? columns = choice.Columns is null ? null : [.. choice.Columns.Distinct()];
+        return isPerson && await db.Members.Where(m => m.UserId == id).ExecuteUpdateAsync(m => m.SetProperty(x => x.LedgerColumns, columns), cancel) > 0
+            ? TypedResults.NoContent() : Refusal.NotFound("person");
     }
 
     private static async Task<Results<NoContent, ProblemHttpResult>> MakeFirstOwnerAsync(

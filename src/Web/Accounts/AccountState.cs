@@ -12,7 +12,11 @@ public sealed record AccountState(PersonState? Person, bool NeedsFirstOwner, IRe
 public sealed record StartAnswer(string Name, string Title, string Suits);
 
 /// <summary>The person signed in.</summary>
-public sealed record PersonState(string Name, string Mail, string Role, string Workspace, string Currency, string TimeZone, DateOnly Today);
+/// <param name="LedgerColumns">Keys of the columns they have the Ledger show; null for the usual ones.</param>
+public sealed record PersonState(string Name, string Mail, string Role, string Workspace, string Currency, string TimeZone, DateOnly Today, IReadOnlyList<string>? LedgerColumns);
+
+/// <summary>What a person wants the Ledger to show.</summary>
+public sealed record ColumnChoice(IReadOnlyList<string>? Columns);
 
 /// <summary>A sign-in of the demo.</summary>
 public sealed record DemoPerson(string Name, string Mail, string Role);

@@ -64,6 +64,36 @@ public sealed class SignInTests
     }
 
     [Fact]
+    public async Task What_a_person_has_the_ledger_show_follows_them_to_another_browser_and_nobody_else()
+    {
+        await using var host = await BeaconHost.StartAsync();
+        using var office = await SignedInAsync("tomas");
+        Assert.Null((await BeginAsync(office))["person"]!["ledgerColumns"]);
+        Assert.Equal(HttpStatusCode.NoContent, (await office.PutAsJsonAsync("/api/account/ledger-columns", new { columns = new[] { "clicks", "campaign", "clicks" } })).StatusCode);
+        using var train = await SignedInAsync("tomas");
+        Assert.Equal(["clicks", "campaign"], (await BeginAsync(train))["person"]!["ledgerColumns"]!.AsArray().Select(c => c!.GetValue<string>()));
+        using var other = await SignedInAsync("wren");
+        Assert.Null((await BeginAsync(other))["person"]!["ledgerColumns"]);
+
+        // Back to the usual ones; what can be no columns changes nothing; a program has no view of its own.
+        Assert.Equal(HttpStatusCode.BadRequest, (await office.PutAsJsonAsync("/api/account/ledger-columns", new { columns = new[] { new string('x', 41) } })).StatusCode);
+        Assert.Equal(HttpStatusCode.NoContent, (await train.PutAsJsonAsync("/api/account/ledger-columns", new { columns = (string[]?)null })).StatusCode);
+        Assert.Null((await BeginAsync(office))["person"]!["ledgerColumns"]);
+        using var program = host.As("owner");
+        Assert.Equal(HttpStatusCode.NotFound, (await program.PutAsJsonAsync("/api/account/ledger-columns", new { columns = new[] { "clicks" } })).StatusCode);
+
+        async Task<HttpClient> SignedInAsync(string name)
+        {
+            var browser = host.Anonymous();
+            var state = await BeginAsync(browser);
+            string mail = state["demoPeople"]!.AsArray().Select(p => p!.Text("mail")).Single(m => m.StartsWith(name, StringComparison.Ordinal));
+            Assert.Equal(HttpStatusCode.NoContent, (await browser.PostAsJsonAsync("/api/account/sign-in", new { mail })).StatusCode);
+            await BeginAsync(browser);
+            return browser;
+        }
+    }
+
+    [Fact]
     public async Task Many_wrong_passwords_lock_the_account()
     {
         await using var host = await BeaconHost.StartAsync(demo: false);

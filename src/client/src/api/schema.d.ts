@@ -334,6 +334,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/account/ledger-columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ColumnChoice"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/convention": {
         parameters: {
             query?: never;
@@ -5833,6 +5870,9 @@ export interface components {
             logoShare?: null | number;
             long?: null | boolean;
         };
+        ColumnChoice: {
+            columns: null | string[];
+        };
         ComposeAnswer: {
             url: null | string;
             shown: null | string;
@@ -6764,6 +6804,7 @@ export interface components {
             timeZone: string;
             /** Format: date */
             today: string;
+            ledgerColumns: null | string[];
         };
         PlacedRequest: {
             placed: boolean;

@@ -12,7 +12,7 @@ import { usePerson } from '../../parts/person';
 import { useDebounced } from '../../parts/useDebounced';
 import { useTick } from '../../parts/useTick';
 import { ChosenBar } from './ChosenBar';
-import { chosenColumns, columns, keepColumns, nextOrder } from './columns';
+import { chosenColumns, columns, nextOrder } from './columns';
 import { CodesOfMany } from './codes/CodesOfMany';
 import { GroupTable } from './GroupTable';
 import { LedgerBar } from './LedgerBar';
@@ -64,7 +64,8 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
     order,
   };
   const by = search.get('by');
-  const [shown, setShown] = useState(() => chosenColumns(person.name));
+  const [kept, setKept] = useState(person.ledgerColumns);
+  const shown = chosenColumns(kept);
   const selected = search.get('link');
 
   useEffect(() => {
@@ -83,6 +84,12 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
     refetchInterval: 5_000,
   });
   const fields = useFields();
+  const keep = useMutation({
+    mutationFn: async (columns: string[]) =>
+      // Sent to its end also when the page is left at once.
+      dataOf(await api.PUT('/api/account/ledger-columns', { body: { columns }, keepalive: true })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['account'] }),
+  });
   const approve = useMutation({
     mutationFn: async (id: string) =>
       dataOf(await api.POST('/api/v1/hosts/{id}/approve', { params: { path: { id } } })),
@@ -159,8 +166,8 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
         onChange={set}
         shown={shown}
         onShow={(keys) => {
-          keepColumns(person.name, keys);
-          setShown(chosenColumns(person.name));
+          setKept(keys);
+          keep.mutate(keys);
         }}
         query={`?${new URLSearchParams(Object.entries(asked).filter((e): e is [string, string] => !!e[1]))}`}
       />

@@ -71,22 +71,9 @@ export const columns: Column[] = [
 
 const usual = ['short', 'state', 'clicks', 'scans', 'unique', 'visits', 'used'];
 
-const place = (person: string) => `ledger-columns ${person}`;
-
-/** The columns a person has chosen in this browser. */
-export function chosenColumns(person: string): string[] {
-  try {
-    const kept = JSON.parse(localStorage.getItem(place(person)) ?? 'null') as unknown;
-    if (Array.isArray(kept)) return columns.map((c) => c.key).filter((key) => kept.includes(key));
-  } catch {
-    // What can't be read is as good as nothing chosen.
-  }
-  return usual;
-}
-
-/** Keeps them. */
-export function keepColumns(person: string, keys: string[]): void {
-  localStorage.setItem(place(person), JSON.stringify(keys));
+/** The columns to show of those a person has chosen, in their order; the usual ones where nothing was chosen. */
+export function chosenColumns(kept: readonly string[] | null | undefined): string[] {
+  return kept ? columns.map((c) => c.key).filter((key) => kept.includes(key)) : usual;
 }
 
 /** The order that follows when a heading is chosen: most or newest first, then turned round. */

@@ -118,7 +118,7 @@ public sealed class ComposeLawTests(DemoHost demo)
         const string Columns =
             """
             select string_agg(concat_ws('|', title, destination, url, values, style, convention_version, campaign_id, placement_id, created_by, page, tags_key, placed_at,
-                (select string_agg(concat_ws(',', use, state, target, length(slug), short_domain_id), ' ' order by use) from short_links s where s.link_id = l.id)), E'\n' order by url)
+                (select string_agg(concat_ws(',', use, l.is_waiting, target, length(slug), short_domain_id), ' ' order by use) from short_links s where s.link_id = l.id)), E'\n' order by url)
             from links l where destination like $1
             """;
         string together = await demo.Host.ScalarAsync<string>(Columns, $"%{mark}");

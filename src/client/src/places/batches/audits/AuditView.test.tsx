@@ -1,0 +1,90 @@
+import { fireEvent, screen, waitFor } from '@testing-library/react';
+import { describe, expect, it, vi } from 'vitest';
+import { show } from '../../../test/show';
+import { AuditView } from './AuditView';
+
+const audit = (more: object = {}) => ({
+  data: {
+    id: 'a1',
+    name: 'old-links.csv',
+    createdAt: '2026-11-25T10:00:00Z',
+    createdBy: 'Orla Fenwick',
+    conventionVersion: 4,
+    pages: null,
+    right: 120,
+    mended: 40,
+    stuck: 2,
+    rules: [
+      { rule: 'case-changed', severity: 'look', links: 40, mended: 40, example: 'Email was written email.' },
+      { rule: 'word-unknown', severity: 'stop', links: 3, mended: 1, example: '“emial” is in no list.' },
+      { rule: 'value-missing', severity: 'stop', links: 2, mended: 0, example: 'Medium is missing.' },
+    ],
+    problems: [],
+    ...more,
+  },
+});
+const link = (number: number, more: object = {}) => ({
+  number,
+  link: `https://marrowmere.example/?utm_source=Trellis&n=${number}`,
+  foundOn: null,
+  says: ['Source: “Trellis” was written “trellis”.'],
+  state: 'mended',
+  mendedUrl: `https://marrowmere.example/?utm_source=trellis&n=${number}`,
+  questions: [],
+  ...more,
+});
+const read = 'GET /api/v1/audits/{id}';
+const links = 'GET /api/v1/audits/{id}/links';
+
+describe('an audit', () => {
+  it('says what is right, mended and to decide, and each rule with its counts', async () => {
+    show(<AuditView id="a1" onLeave={vi.fn()} />, {
+      [read]: audit(),
+      [links]: { data: { links: [link(1)], total: 1 } },
+    });
+    await screen.findByRole('button', { name: '40 × case changed' });
+    const says = document.body.textContent;
+    expect(says).toContain('162 links · 120 right · 40 mended · 2 to decide');
+    expect(says).toContain('all mended. Email was written email.');
+    expect(says).toContain('1 mended. “emial” is in no list.');
+    expect(says).toContain('to decide. Medium is missing.');
+    expect(await screen.findByText('https://marrowmere.example/?utm_source=trellis&n=1')).toBeTruthy();
+    expect(screen.getByRole('link', { name: 'XLSX' }).getAttribute('href')).toBe('/api/v1/audits/a1/result.xlsx');
+  });
+
+  it('is narrowed down to a rule or a state, from the first page on', async () => {
+    const asked: unknown[] = [];
+    show(<AuditView id="a1" onLeave={vi.fn()} />, {
+      [read]: audit(),
+      [links]: ({ query }) => {
+        asked.push(query);
+        return { links: [link(1)], total: 162 };
+      },
+    });
+    fireEvent.click(await screen.findByRole('button', { name: 'Later' }));
+    await waitFor(() => expect(asked).toContainEqual({ skip: 100, most: 100 }));
+    expect(document.body.textContent).toContain('101 to 162 of 162');
+    fireEvent.click(screen.getByRole('button', { name: '3 × word unknown' }));
+    await waitFor(() => expect(asked).toContainEqual({ rule: 'word-unknown', skip: 0, most: 100 }));
+    fireEvent.click(screen.getByRole('button', { name: '2 to decide' }));
+    await waitFor(() => expect(asked).toContainEqual({ state: 'stuck', skip: 0, most: 100 }));
+    expect(screen.getByRole('button', { name: '2 to decide' }).getAttribute('aria-pressed')).toBe('true');
+  });
+
+  it('says so where everything is right, or nothing was found, and what was not looked at', async () => {
+    show(<AuditView id="a1" onLeave={vi.fn()} />, {
+      [read]: audit({ rules: [], mended: 0, stuck: 0, problems: ['https://marrowmere.example/x does not answer.'] }),
+      [links]: { data: { links: [], total: 0 } },
+    });
+    expect(await screen.findByText('Every link is as the convention wants it.')).toBeTruthy();
+    expect(screen.getByText('https://marrowmere.example/x does not answer.')).toBeTruthy();
+  });
+
+  it('that is not there leads back', async () => {
+    const onLeave = vi.fn();
+    show(<AuditView id="a1" onLeave={onLeave} />, { [read]: { refused: 'There is no such audit in this workspace.' } });
+    expect(await screen.findByText(/There is no such audit/)).toBeTruthy();
+    fireEvent.click(screen.getByRole('button', { name: 'All audits' }));
+    expect(onLeave).toHaveBeenCalled();
+  });
+});

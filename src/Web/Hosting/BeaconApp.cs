@@ -43,7 +43,7 @@ public static class BeaconApp
 
     private const string SignInPath = "/api/account/sign-in";
 
-    /// <summary>Builds the application and readies the database; null, with the reason on the error stream, when it must not start.</summary>
+    /// <summary>Builds the application and readies the database where it is there; null, with the reason on the error stream, when it must not start.</summary>
     /// <param name="args">Settings from the command line.</param>
     /// <param name="cancel">Gives up while the database is being readied.</param>
     /// <param name="replace">Replaces services, such as the clock.</param>
@@ -64,8 +64,7 @@ public static class BeaconApp
         UsePipeline(app);
         app.CheckAccessTable();
 
-        await DatabaseSetup.ApplyMigrationsAsync(app.Services, cancel);
-        if (await DemoSetup.SettleAsync(app.Services, cancel) is { } refusal)
+        if (await app.Services.GetRequiredService<DatabaseSetup>().TryAsync(cancel) is { } refusal)
         {
             await Console.Error.WriteLineAsync(refusal);
             return null;
@@ -85,6 +84,8 @@ public static class BeaconApp
         services.AddScoped<CurrentWorkspace>();
         services.AddDbContext<BeaconDb>(options => BeaconDbOptions.Configure(options, database));
         services.AddSingleton<RunMode>();
+        services.AddSingleton<DatabaseSetup>();
+        services.AddHostedService(s => s.GetRequiredService<DatabaseSetup>());
         services.AddScoped<OnceOnly>();
         services.AddProblemDetails(problems => problems.CustomizeProblemDetails = RequestFaults.Complete);
         services.AddExceptionHandler<RequestFaults>();
@@ -241,6 +242,7 @@ public static class BeaconApp
             app.UseForwardedHeaders(forwarded);
         }
 
+        app.UseMiddleware<StartGate>();
         app.UseMiddleware<Redirector>();
         app.UseSecurityHeaders();
         app.UseExceptionHandler();

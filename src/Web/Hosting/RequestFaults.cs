@@ -5,23 +5,31 @@ using Npgsql;
 
 namespace PreciseBeacon.Web.Hosting;
 
-/// <summary>Says in a sentence what is wrong with a request that no call could make sense of; whatever else breaks stays a fault of ours.</summary>
+/// <summary>Says in a sentence what is wrong with a request that no call could make sense of, or that the database is away; whatever else breaks stays a fault of ours.</summary>
 public sealed partial class RequestFaults : IExceptionHandler
 {
+    private const string Unreadable = "request-unreadable";
+
     public async ValueTask<bool> TryHandleAsync(HttpContext httpContext, Exception exception, CancellationToken cancellationToken)
     {
-        var (status, says) = exception switch
+        var (status, rule, says) = exception switch
         {
-            BadHttpRequestException bad => (bad.StatusCode, Says(bad)),
-            _ when IsUnkeepable(exception) => (StatusCodes.Status400BadRequest, "A text holds a sign that no text can hold, U+0000; take it out and send it again."),
-            _ => (0, ""),
+            BadHttpRequestException bad => (bad.StatusCode, Unreadable, Says(bad)),
+            _ when DatabaseSetup.IsAway(exception) => (StatusCodes.Status503ServiceUnavailable, "database-away", "The database can't be reached right now; try again in a few seconds."),
+            _ when IsUnkeepable(exception) => (StatusCodes.Status400BadRequest, Unreadable, "A text holds a sign that no text can hold, U+0000; take it out and send it again."),
+            _ => (0, "", ""),
         };
         if (status == 0)
         {
             return false;
         }
 
-        await Refusal.WriteAsync(httpContext, status, "request-unreadable", says);
+        if (status == StatusCodes.Status503ServiceUnavailable)
+        {
+            httpContext.Response.Headers.RetryAfter = StartGate.RetrySeconds;
+        }
+
+        await Refusal.WriteAsync(httpContext, status, rule, says);
         return true;
     }
 

@@ -19,6 +19,21 @@ public sealed class BeaconProcess : IAsyncDisposable
     /// <summary>Starts the application and waits until it is ready.</summary>
     public static async Task<BeaconProcess> StartAsync(string connection, string data, int port, bool demo = true, int visits = 0, string? siteHost = null, params string[] more)
     {
+        var started = Begin(connection, data, port, demo, visits, siteHost, more);
+        await started.WaitAsync("/readyz");
+        return started;
+    }
+
+    /// <summary>Starts the application where it can't get ready, and waits until it lives.</summary>
+    public static async Task<BeaconProcess> StartUnreadyAsync(string connection, string data, int port)
+    {
+        var started = Begin(connection, data, port, demo: true, visits: 0, siteHost: null);
+        await started.WaitAsync("/healthz");
+        return started;
+    }
+
+    private static BeaconProcess Begin(string connection, string data, int port, bool demo, int visits, string? siteHost, params string[] more)
+    {
         var arguments = BeaconHost.Arguments(connection, data, port, demo, visits).ToList();
         arguments.Add($"--Beacon:ClientDirectory={Path.Combine(DatabaseCluster.Root, "src/client/dist")}");
         if (siteHost is not null)
@@ -27,9 +42,7 @@ public sealed class BeaconProcess : IAsyncDisposable
         }
 
         arguments.AddRange(more);
-        var started = Launch("Web", port, arguments);
-        await started.WaitAsync("/readyz");
-        return started;
+        return Launch("Web", port, arguments);
     }
 
     /// <summary>Starts the garden's website.</summary>

@@ -90,6 +90,39 @@ public sealed class CrashTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_cold_start_without_the_database_answers_503_and_goes_on_once_it_is_there()
+    {
+        await using (await BeaconProcess.StartAsync(_connection, _data, _port))
+        {
+            await MakeLinkAsync();
+        }
+
+        DatabaseCluster.Stop(_cluster, "immediate");
+        await using var app = await BeaconProcess.StartUnreadyAsync(_connection, _data, _port);
+        using var client = Client("Bearer demo-viewer");
+        Assert.Equal(HttpStatusCode.ServiceUnavailable, await StatusAsync(_slug));
+        Assert.Equal(HttpStatusCode.ServiceUnavailable, await StatusAsync("/never-made"));
+        Assert.Equal(HttpStatusCode.ServiceUnavailable, (await client.GetAsync("/readyz")).StatusCode);
+        Assert.Equal(HttpStatusCode.ServiceUnavailable, (await client.GetAsync("/sign-in")).StatusCode);
+        using var call = await client.GetAsync("/api/v1/links");
+        Assert.Equal(HttpStatusCode.ServiceUnavailable, call.StatusCode);
+        Assert.Equal("5", call.Headers.GetValues("Retry-After").Single()); // RFC 9110, 10.2.3
+        Assert.Equal("starting", JsonNode.Parse(await call.Content.ReadAsStringAsync()).Refusal().Rule);
+
+        DatabaseCluster.Start(_cluster, _databasePort);
+        await Eventually.Async(async () => await StatusAsync(_slug) == HttpStatusCode.Found);
+        Assert.Equal(HttpStatusCode.NotFound, await StatusAsync("/never-made"));
+        Assert.True((await client.GetAsync("/api/v1/links")).IsSuccessStatusCode);
+
+        // Gone again while the application runs: calls say so, and work again by themselves.
+        DatabaseCluster.Stop(_cluster, "immediate");
+        var (status, json) = await client.CallAsync(HttpMethod.Get, "/api/v1/links");
+        Assert.Equal((HttpStatusCode.ServiceUnavailable, "database-away"), (status, json.Refusal().Rule));
+        DatabaseCluster.Start(_cluster, _databasePort);
+        await Eventually.Async(async () => (await client.GetAsync("/api/v1/links")).IsSuccessStatusCode);
+    }
+
+    [Fact]
     public async Task With_the_spool_full_hits_go_straight_to_the_database_and_with_both_gone_the_loss_is_counted_and_shown()
     {
         await using var app = await BeaconProcess.StartAsync(_connection, _data, _port, more: "--Beacon:SpoolSegments=0");

@@ -101,12 +101,14 @@ public static class LedgerEndpoints
     private static async Task<Results<Ok<List<LinkEvent>>, ProblemHttpResult>> HistoryAsync(Guid id, LinkHistory history, CancellationToken cancel) =>
         await history.ReadAsync(id, cancel) is { } events ? TypedResults.Ok(events) : Refusal.NotFound("link");
 
-    private static async Task<Results<Ok<List<LinkGroup>>, ProblemHttpResult>> GroupsAsync([AsParameters] LedgerQuery query, string by, LinkGroups groups, CancellationToken cancel) =>
-        await groups.ReadAsync(query, by, cancel) is { } found ? TypedResults.Ok(found)
-        : Refusal.Of(StatusCodes.Status400BadRequest, "group-unknown", $"Links are not grouped by “{by}”; take campaign, placement, channel, topic or state.");
+    private static async Task<Results<Ok<List<LinkGroup>>, ProblemHttpResult>> GroupsAsync([AsParameters] LedgerQuery query, string by, LinkGroups groups, CancellationToken cancel)
+    {
+        var (found, refusal) = await groups.ReadAsync(query, by, cancel);
+        return found is null ? refusal! : TypedResults.Ok(found);
+    }
 
     private static async Task<Ok<List<LinkGroup>>> TopicsAsync(LinkGroups groups, CancellationToken cancel) =>
-        TypedResults.Ok(await groups.ReadAsync(new LedgerQuery(State: "all"), "topic", cancel));
+        TypedResults.Ok((await groups.ReadAsync(new LedgerQuery(State: "all"), "topic", cancel)).Groups!);
 
     private static async Task<Results<Ok<LedgerRow>, ProblemHttpResult>> OneAsync(
         Guid id, BeaconDb db, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, TimeProvider clock, CancellationToken cancel) =>

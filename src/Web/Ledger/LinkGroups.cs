@@ -1,5 +1,7 @@
+using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Ledger;
@@ -20,41 +22,53 @@ public sealed class LinkGroups(BeaconDb db, TimeProvider clock)
     /// <param name="query">Which links.</param>
     /// <param name="by"><c>campaign</c>, <c>placement</c>, <c>channel</c>, <c>topic</c> or <c>state</c>.</param>
     /// <param name="cancel">Gives up.</param>
-    /// <returns>At most 500 groups; null when they are not grouped like that.</returns>
-    public async Task<List<LinkGroup>?> ReadAsync(LedgerQuery query, string by, CancellationToken cancel)
+    /// <returns>At most 500 groups; or why they are not grouped: not like that, or not so many that a search finds.</returns>
+    public async Task<(List<LinkGroup>? Groups, ProblemHttpResult? Refusal)> ReadAsync(LedgerQuery query, string by, CancellationToken cancel)
+    {
+        var now = clock.GetUtcNow();
+        IQueryable<Link>? each = null;
+        if (query.NeedsEachLink)
+        {
+            // Where links must be looked at one by one, it is for as many as are counted too.
+            (each, int total) = await (query with { Order = null }).FindAsync(db, now, counted: true, cancel);
+            if (total > LedgerQuery.Many)
+            {
+                return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "groups-many", $"More than {LedgerQuery.Many:N0} links are found; narrow the search down, or leave it out, to see them in groups."));
+            }
+        }
+
+        var counted = each is null ? await query.OfTotalsAsync(db, CountedLinks.All(db, now), cancel) : CountedLinks.Each(each, now);
+        return await GroupAsync(by, counted, each ?? await query.FilteredAsync(db, now, cancel), cancel) is { } groups ? (groups, null)
+            : (null, Refusal.Of(StatusCodes.Status400BadRequest, "group-unknown", $"Links are not grouped by “{by}”; take campaign, placement, channel, topic or state."));
+    }
+
+    private async Task<List<LinkGroup>?> GroupAsync(string by, IQueryable<CountedLinks> counted, IQueryable<Link> links, CancellationToken cancel)
     {
         switch (by.Trim().ToLowerInvariant())
         {
             case "campaign":
                 var campaigns = await db.Campaigns.ToDictionaryAsync(c => c.Id, c => c.Name, cancel);
-                return [.. (await SumAsync((await CountedAsync(query, cancel)).GroupBy(c => c.CampaignId), cancel)).Select(g => Named(g, campaigns, "No campaign"))];
+                return [.. (await SumAsync(counted.GroupBy(c => c.CampaignId), cancel)).Select(g => Named(g, campaigns, "No campaign"))];
             case "placement":
                 var placements = await db.Placements.ToDictionaryAsync(p => p.Id, p => p.Name, cancel);
-                return [.. (await SumAsync((await CountedAsync(query, cancel)).GroupBy(c => c.PlacementId), cancel)).Select(g => Named(g, placements, "No placement"))];
+                return [.. (await SumAsync(counted.GroupBy(c => c.PlacementId), cancel)).Select(g => Named(g, placements, "No placement"))];
             case "channel":
                 // Few placements have each channel, and many links each placement: gathered here instead of joined there.
                 var channels = await db.Placements.ToDictionaryAsync(p => p.Id, p => p.Channel, cancel);
-                return [.. (await SumAsync((await CountedAsync(query, cancel)).GroupBy(c => c.PlacementId), cancel))
+                return [.. (await SumAsync(counted.GroupBy(c => c.PlacementId), cancel))
                     .GroupBy(g => g.Key is { } id ? channels.GetValueOrDefault(id) : null)
                     .Select(g => new LinkGroup(g.Key, g.Key ?? "No channel", g.Sum(x => x.Links), g.Sum(x => x.Uses)))
                     .OrderByDescending(g => g.Links)];
             case "state":
-                return [.. (await SumAsync((await CountedAsync(query, cancel)).GroupBy(c => c.State), cancel)).Select(g => new LinkGroup(g.Key, g.Key, g.Links, g.Uses))];
+                return [.. (await SumAsync(counted.GroupBy(c => c.State), cancel)).Select(g => new LinkGroup(g.Key, g.Key, g.Links, g.Uses))];
             case "topic":
-                return await (await query.FilteredAsync(db, clock.GetUtcNow(), cancel)).Where(l => l.Topics != Array.Empty<string>())
+                return await links.Where(l => l.Topics != Array.Empty<string>())
                     .SelectMany(l => l.Topics.Select(t => new { Topic = t, l.Uses })).GroupBy(t => t.Topic)
                     .OrderByDescending(g => g.Count()).ThenBy(g => g.Key).Take(Most)
                     .Select(g => new LinkGroup(g.Key, g.Key, g.Count(), g.Sum(t => t.Uses))).ToListAsync(cancel);
             default:
                 return null;
         }
-    }
-
-    /// <summary>The links, each counted once, or together with others where nothing tells them apart here.</summary>
-    private async Task<IQueryable<CountedLinks>> CountedAsync(LedgerQuery query, CancellationToken cancel)
-    {
-        var now = clock.GetUtcNow();
-        return query.NeedsEachLink ? CountedLinks.Each(await query.FilteredAsync(db, now, cancel), now) : await query.OfTotalsAsync(db, CountedLinks.All(db, now), cancel);
     }
 
     private static async Task<List<Group<TKey>>> SumAsync<TKey>(IQueryable<IGrouping<TKey, CountedLinks>> groups, CancellationToken cancel) =>

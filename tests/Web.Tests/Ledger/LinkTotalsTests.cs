@@ -71,6 +71,29 @@ public sealed class LinkTotalsTests
         Task ManyAsync(object change) => owner.DoAsync(HttpMethod.Post, "/api/v1/links/change-many", change);
     }
 
+    [Fact]
+    public async Task What_a_search_finds_is_grouped_up_to_as_many_as_are_counted()
+    {
+        await using var host = await BeaconHost.StartAsync();
+        await using var fill = host.Database.CreateCommand(
+            """
+            insert into links (id, workspace_id, title, destination, url, values, style, convention_version, campaign_id, created_by, created_at, page, tags_key, is_unshortened)
+            select gen_random_uuid(), w.id, 'Sedge ' || g, 'http://x.example/' || g, 'http://x.example/' || g, '{}', 'Query', 1, (select id from campaigns where name = 'Bulb Sale'), 'Test', now(), 'x.example/', gen_random_uuid(), true
+            from generate_series(1, 10000) g, workspaces w
+            """);
+        await fill.ExecuteNonQueryAsync();
+        var groups = (await host.GetJsonAsync("/api/v1/links/groups?by=campaign&search=sedge&order=-used")).AsArray();
+        Assert.Equal([("Bulb Sale", 10_000)], groups.Select(g => (g!.Text("name"), g!.Whole("links"))));
+
+        fill.CommandText = fill.CommandText.Replace("generate_series(1, 10000)", "generate_series(10001, 10001)", StringComparison.Ordinal);
+        await fill.ExecuteNonQueryAsync();
+        using var owner = host.As("owner");
+        var refusal = (await owner.CallAsync(HttpMethod.Get, "/api/v1/links/groups?by=campaign&search=sedge")).Json.Refusal();
+        Assert.Equal("groups-many", refusal.Rule);
+        Assert.Contains("narrow the search down", refusal.Says, StringComparison.Ordinal);
+        Assert.Equal(10_001, (await host.GetJsonAsync("/api/v1/links/groups?by=state")).AsArray().Single(g => g!.Text("name") == "unshortened")!.Whole("links"));
+    }
+
     private static async Task CompareAsync(BeaconHost host)
     {
         foreach (var (by, named) in new[] { ("campaign", "coalesce(campaign, 'No campaign')"), ("placement", "coalesce(placement, 'No placement')"), ("channel", "coalesce(channel, 'No channel')"), ("state", "state") })

@@ -7,7 +7,6 @@ namespace PreciseBeacon.Data.Spooling;
 /// <summary>The form of raw events in a spool. What a stranger sent is cut to limits here, before it is kept.</summary>
 public static class EventRecord
 {
-    public const int LongestUserAgent = 400;
     public const int LongestReferrer = 1_000;
     public const int LongestUrl = 8_000;
     private const int LongestCountry = 2;
@@ -20,7 +19,7 @@ public static class EventRecord
     /// <summary>Appends a hit; true when it is safe.</summary>
     public static bool TryAppend(Spool spool, RawHit hit)
     {
-        Span<byte> buffer = stackalloc byte[128 + ((LongestUserAgent + LongestReferrer + (2 * LongestPlace)) * 3)];
+        Span<byte> buffer = stackalloc byte[128 + ((Crawlers.LongestUserAgent + LongestReferrer + (2 * LongestPlace)) * 3)];
         var writer = new RecordWriter(buffer);
         writer.Byte(HitType);
         writer.Id(hit.Id);
@@ -30,7 +29,7 @@ public static class EventRecord
         writer.Id(hit.Visitor);
         writer.OptionalId(hit.EarlierVisitor);
         writer.Byte((byte)hit.Flags);
-        writer.Text(hit.UserAgent, LongestUserAgent);
+        writer.Text(hit.UserAgent, Crawlers.LongestUserAgent);
         writer.Text(hit.Referrer, LongestReferrer);
         writer.Text(hit.Country, LongestCountry);
         if (hit.Region.Length + hit.City.Length > 0)
@@ -45,7 +44,7 @@ public static class EventRecord
     /// <summary>Appends a page event; true when it is safe.</summary>
     public static bool TryAppend(Spool spool, RawPageEvent item)
     {
-        byte[] buffer = ArrayPool<byte>.Shared.Rent(512 + ((LongestUserAgent + LongestReferrer + LongestUrl + (3 * LongestName) + LongestItems) * 3));
+        byte[] buffer = ArrayPool<byte>.Shared.Rent(512 + ((Crawlers.LongestUserAgent + LongestReferrer + LongestUrl + (3 * LongestName) + LongestItems) * 3));
         try
         {
             var writer = new RecordWriter(buffer);
@@ -60,7 +59,7 @@ public static class EventRecord
             writer.Id(item.Visitor);
             writer.OptionalId(item.EarlierVisitor);
             writer.Byte(item.HasId ? (byte)1 : (byte)0);
-            writer.Text(item.UserAgent, LongestUserAgent);
+            writer.Text(item.UserAgent, Crawlers.LongestUserAgent);
             writer.Text(item.Name, LongestName);
             writer.OptionalText(item.OrderId, LongestName);
             writer.OptionalText(item.Value?.ToString(CultureInfo.InvariantCulture), LongestName);

@@ -69,7 +69,7 @@ public static class MeasureEndpoints
             return Refusal.Of(StatusCodes.Status429TooManyRequests, "too-many-reports", "Too many reports at once; they are not kept.");
         }
 
-        var (item, why) = report.Read(site, Cut(context.Request.Headers.UserAgent.ToString()));
+        var (item, why) = report.Read(site, Crawlers.Cut(context.Request.Headers.UserAgent.ToString()));
         if (item is null)
         {
             return Refusal.Of(StatusCodes.Status400BadRequest, "report-refused", why!);
@@ -107,6 +107,4 @@ public static class MeasureEndpoints
         int length = await request.Body.ReadAtLeastAsync(buffer, buffer.Length, throwOnEndOfStream: false, cancel);
         return length > LongestReport ? null : buffer.AsMemory(0, length);
     }
-
-    private static string Cut(string userAgent) => userAgent.Length <= EventRecord.LongestUserAgent ? userAgent : userAgent[..EventRecord.LongestUserAgent];
 }

@@ -24,7 +24,7 @@ public sealed class EventKeeper(SaltBook salts, SpoolHost spools, EventIds ids, 
     public RawHit HitOf(HttpContext context, SlugEntry entry, HitFlags flags)
     {
         var now = clock.GetUtcNow();
-        string userAgent = Cut(context.Request.Headers.UserAgent.ToString(), EventRecord.LongestUserAgent);
+        string userAgent = Crawlers.Cut(context.Request.Headers.UserAgent.ToString());
         var (visitor, earlier) = VisitorOf(entry.WorkspaceId, now, context.Connection.RemoteIpAddress, userAgent);
         var where = countries.WhereIs(context.Connection.RemoteIpAddress);
         return new RawHit(

@@ -67,4 +67,21 @@ public sealed class CrawlersTests(ITestOutputHelper output)
     [InlineData("sedge-client/1.4", true)]
     [InlineData(" ", true)]
     public void Programs_speak_otherwise_than_browsers(string userAgent, bool program) => Assert.Equal(program, Crawlers.IsCrawler(userAgent));
+
+    /// <summary>Nobody who sends a hundred thousand different user agents makes judging slow: 50 µs each at most, however long and odd.</summary>
+    [Fact]
+    public void A_hundred_thousand_unseen_user_agents_are_judged_in_moments()
+    {
+        const int Many = 100_000;
+        string[] fillings = [new('a', 380), string.Concat(Enumerable.Repeat("a.", 190)), string.Concat(Enumerable.Repeat("a@", 190)), "Fernleaf/12.1", string.Concat(Enumerable.Repeat("Current RSS Spider ", 20))];
+        Crawlers.IsCrawler("Mozilla/5.0 warm");
+        var clock = System.Diagnostics.Stopwatch.StartNew();
+        for (int i = 0; i < Many; i++)
+        {
+            Crawlers.IsCrawler($"Mozilla/5.0 ({i}) {fillings[i % fillings.Length]}");
+        }
+
+        output.WriteLine($"{clock.Elapsed.TotalMicroseconds / Many:F2} µs each");
+        Assert.True(clock.Elapsed.TotalMicroseconds / Many <= 50, $"{clock.Elapsed.TotalMicroseconds / Many:F2} µs each");
+    }
 }

@@ -33,6 +33,8 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
 
     public DbSet<Member> Members => Set<Member>();
 
+    public DbSet<UserSession> UserSessions => Set<UserSession>();
+
     public DbSet<ApiKey> ApiKeys => Set<ApiKey>();
 
     public DbSet<ConventionVersion> ConventionVersions => Set<ConventionVersion>();
@@ -118,6 +120,7 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<ShortDomain>().Property(d => d.Proof).HasDefaultValueSql("md5(gen_random_uuid()::text)");
         builder.Entity<ShortDomain>().HasIndex(d => d.WorkspaceId).IsUnique().HasFilter("is_first").HasDatabaseName("ix_short_domains_first");
         builder.Entity<Member>().HasIndex(m => new { m.UserId, m.WorkspaceId }).IsUnique();
+        builder.Entity<UserSession>().HasIndex(s => s.UserId);
         builder.Entity<ApiKey>().HasIndex(k => k.Hash).IsUnique();
         builder.Entity<ConventionVersion>().HasIndex(v => new { v.WorkspaceId, v.Number }).IsUnique();
         builder.Entity<ConventionVersion>().Property(v => v.Channels).HasColumnType("jsonb");

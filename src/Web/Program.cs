@@ -1,10 +1,5 @@
 using PreciseBeacon.Web.Hosting;
 
-var app = await BeaconApp.BuildAsync(args, CancellationToken.None);
-if (app is null)
-{
-    return 1;
-}
-
+await using var app = BeaconApp.Build(args);
 await app.RunAsync();
-return 0;
+return Environment.ExitCode;

@@ -22,7 +22,7 @@ public sealed class RunningDemo : IAsyncLifetime
 
     public async Task InitializeAsync()
     {
-        _connection = await DatabaseCluster.NewDatabaseAsync();
+        _connection = await DatabaseCluster.NewDatabaseAsync(demoVisits: 0);
         int port = DatabaseCluster.FreePort();
         int gardenPort = DatabaseCluster.FreePort();
         _garden = await BeaconProcess.StartGardenAsync(gardenPort, $"http://localhost:{port}");

@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Traffic;
+
 namespace PreciseBeacon.Core.ShortLinks;
 
 /// <summary>What keeps a short link from simply redirecting (ours).</summary>
@@ -9,10 +11,18 @@ namespace PreciseBeacon.Core.ShortLinks;
 /// <param name="Permanent">Answered with 301 in place of 302.</param>
 /// <param name="Carries">What becomes of parameters behind the short link.</param>
 /// <param name="FillsIn">Its address has something to fill in at the click.</param>
+/// <param name="HeardAt">When it was heard that <paramref name="UsesLeft"/> are left.</param>
 public sealed record RouteConditions(
     bool Paused, DateTimeOffset? EndsAt, string? Fallback, int? UsesLeft = null, IReadOnlyList<RouteTurn>? Turns = null, bool Permanent = false,
-    CarriedParameters Carries = CarriedParameters.Nothing, bool FillsIn = false)
+    CarriedParameters Carries = CarriedParameters.Nothing, bool FillsIn = false, DateTimeOffset HeardAt = default)
 {
+    /// <summary>A double tap on the last use comes within this time after that was heard of: the tap's own two seconds, and as long for the news.</summary>
+    private static readonly TimeSpan LastTapWithin = 2 * HitSorter.DoubleTapWithin;
+
+    /// <summary>Whether the last use was taken so lately that a hit may be its double tap, which sees what the tap before it saw.</summary>
+    public bool MayBeLastTap(DateTimeOffset now) => UsesLeft <= 0 && now - HeardAt <= LastTapWithin;
+
+
     /// <summary>Whether the kind of device has to be known.</summary>
     public bool AsksDevice => FillsIn || Turns?.Any(t => t.Device is not null) == true;
 
@@ -22,9 +32,11 @@ public sealed record RouteConditions(
     /// <param name="device">The visitor's kind of device; see <see cref="Traffic.Device"/>.</param>
     /// <returns>The outcome; the address is null unless it redirects.</returns>
     public (RouteOutcome Outcome, string? Address) At(string target, DateTimeOffset now, string device = Traffic.Device.Computer) =>
-        EndsAt <= now || UsesLeft <= 0 ? AfterEnd()
-        : Paused ? (RouteOutcome.Rests, null)
-        : (RouteOutcome.Redirects, Turns?.FirstOrDefault(t => t.Holds(now, device))?.Target ?? target);
+        EndsAt <= now || UsesLeft <= 0 ? AfterEnd() : BeforeEnd(target, now, device);
+
+    /// <summary>What the link does as long as it has not ended.</summary>
+    public (RouteOutcome Outcome, string? Address) BeforeEnd(string target, DateTimeOffset now, string device = Traffic.Device.Computer) =>
+        Paused ? (RouteOutcome.Rests, null) : (RouteOutcome.Redirects, Turns?.FirstOrDefault(t => t.Holds(now, device))?.Target ?? target);
 
     /// <summary>What the link does once it has ended.</summary>
     public (RouteOutcome Outcome, string? Address) AfterEnd() => Fallback is null ? (RouteOutcome.Ended, null) : (RouteOutcome.Redirects, Fallback);
@@ -32,11 +44,11 @@ public sealed record RouteConditions(
     /// <summary>The conditions; null for a link that simply redirects.</summary>
     public static RouteConditions? Of(
         bool paused, DateTimeOffset? endsAt, string? fallback, int? usesLeft = null, IReadOnlyList<RouteTurn>? turns = null, bool permanent = false,
-        CarriedParameters carries = CarriedParameters.Nothing, string? target = null)
+        CarriedParameters carries = CarriedParameters.Nothing, string? target = null, DateTimeOffset heardAt = default)
     {
         bool fillsIn = (target is not null && ClickFillIns.In(target)) || turns?.Any(t => ClickFillIns.In(t.Target)) == true;
         return paused || endsAt is not null || usesLeft is not null || turns is { Count: > 0 } || permanent || carries != CarriedParameters.Nothing || fillsIn
-            ? new RouteConditions(paused, endsAt, fallback, usesLeft, turns is { Count: > 0 } ? turns : null, permanent, carries, fillsIn)
+            ? new RouteConditions(paused, endsAt, fallback, usesLeft, turns is { Count: > 0 } ? turns : null, permanent, carries, fillsIn, heardAt)
             : null;
     }
 }

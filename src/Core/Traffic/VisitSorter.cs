@@ -86,6 +86,14 @@ public static class VisitSorter
         PageViews = visit.PageViews + (item.Kind == PageEventKind.View ? 1 : 0),
         Events = visit.Events + (item.Kind == PageEventKind.Event ? 1 : 0),
         TaggedInside = visit.TaggedInside || (arrival is { FromOwnSite: true, Tags.Any: true }),
-        Conversions = item.Kind == PageEventKind.Conversion && counts(item) ? [.. visit.Conversions, item] : visit.Conversions,
+        Conversions = item.Kind == PageEventKind.Conversion && counts(item) ? With(visit.Conversions, item) : visit.Conversions,
     };
+
+    // One list grows along with the visit: a visit with very many conversions takes no longer for each.
+    private static List<RawPageEvent> With(IReadOnlyList<RawPageEvent> conversions, RawPageEvent item)
+    {
+        var list = conversions as List<RawPageEvent> ?? [];
+        list.Add(item);
+        return list;
+    }
 }

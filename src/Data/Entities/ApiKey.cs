@@ -18,4 +18,10 @@ public sealed class ApiKey : IWorkspaceRow
     public DateTimeOffset CreatedAt { get; set; }
 
     public DateTimeOffset? RevokedAt { get; set; }
+
+    /// <summary>From when on it works no more; null for never.</summary>
+    public DateTimeOffset? ExpiresAt { get; set; }
+
+    /// <summary>When it was last used, to within a minute; null for never.</summary>
+    public DateTimeOffset? LastUsedAt { get; set; }
 }

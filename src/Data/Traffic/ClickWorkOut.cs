@@ -8,11 +8,20 @@ namespace PreciseBeacon.Data.Traffic;
 /// <summary>Works out which raw hits are people's clicks, for the stretches that are due, and carries it into the summary.</summary>
 public sealed class ClickWorkOut(NpgsqlDataSource database)
 {
-    private const int LargestBatch = 5_000;
-
-    /// <summary>Works out one batch.</summary>
-    /// <returns>How many stretches were due and are done.</returns>
+    /// <summary>Works out one step. It is bounded, whatever one visitor or link has done, and nobody who brings hits or saves links waits for it.</summary>
+    /// <returns>How many stretches were due and were worked at; 0 when there was nothing to do, or another process is at it.</returns>
     public async Task<int> WorkOutAsync(CancellationToken cancel)
+    {
+        int done = await StepAsync(cancel);
+        if (done > 0)
+        {
+            await LinkUses.FoldAsync(database, cancel);
+        }
+
+        return done;
+    }
+
+    private async Task<int> StepAsync(CancellationToken cancel)
     {
         await using var connection = await database.OpenConnectionAsync(cancel);
         await using var transaction = await connection.BeginTransactionAsync(cancel);
@@ -21,28 +30,20 @@ public sealed class ClickWorkOut(NpgsqlDataSource database)
             return 0;
         }
 
-        int due = await TakeDueAsync(connection, cancel);
-        if (due == 0)
+        var hits = new DueHits(connection);
+        var stretches = await hits.StretchesAsync(cancel);
+        if (stretches.Count == 0)
         {
             return 0;
         }
 
         var zones = (await VisitRulesReader.ReadAsync(connection, cancel)).ToDictionary(r => r.Key, r => r.Value);
-        var sorted = await SortAsync(connection, cancel);
-        await RunAsync(connection,
-            """
-            with gone as (
-                delete from click c using click_due d
-                where c.workspace_id = d.workspace_id and c.visitor = d.visitor and c.short_link_id = d.short_link_id
-                    and c.at >= d.from_at and c.at <= d.to_at + interval '2 seconds'
-                returning c.*)
-            insert into click_change select -1, * from gone
-            """,
-            cancel);
+        var (sorted, done, rest) = await hits.SortAsync(stretches, cancel);
+        await PrepareAsync(connection, done, rest, cancel);
         await CopyAsync(connection, sorted, zones, cancel);
         await RunAsync(connection, SummariseSql, cancel);
         await transaction.CommitAsync(cancel);
-        return due;
+        return done.Count;
     }
 
     private const string SummariseSql =
@@ -63,75 +64,51 @@ public sealed class ClickWorkOut(NpgsqlDataSource database)
         where s.workspace_id = c.workspace_id and s.month = c.month and s.short_link_id = c.short_link_id
             and s.kind = c.kind and s.device = c.device and s.clicks = 0;
 
-        update links l set uses = l.uses + c.uses, last_used_at = greatest(l.last_used_at, c.last)
-        from (
-            select s.link_id, sum(c.sign) as uses, max(c.at) filter (where c.sign = 1) as last
-            from click_change c join short_links s on s.id = c.short_link_id where c.kind = 'Person' group by 1
-            having sum(c.sign) <> 0 or max(c.at) filter (where c.sign = 1) is not null
-        ) c where l.id = c.link_id;
+        insert into link_use_due (link_id, uses, last_used_at)
+        select s.link_id, sum(c.sign), max(c.at) filter (where c.sign = 1)
+        from click_change c join short_links s on s.id = c.short_link_id where c.kind = 'Person' group by 1
+        having sum(c.sign) <> 0 or max(c.at) filter (where c.sign = 1) is not null;
 
         insert into click select hit_id, workspace_id, at, day, short_link_id, visitor, kind, device, referrer_host, country, region, city
         from click_change where sign = 1;
         """;
 
-    private static async Task<int> TakeDueAsync(NpgsqlConnection connection, CancellationToken cancel)
+    /// <summary>Takes the marks of what is done away, marks what was cut off, and takes the clicks of the stretches out.</summary>
+    private static async Task PrepareAsync(NpgsqlConnection connection, List<DueStretch> done, List<DueStretch> rest, CancellationToken cancel)
     {
         await RunAsync(connection,
             """
-            create temp table if not exists click_due (like hit_due) on commit delete rows;
+            create temp table if not exists click_due (workspace_id uuid, visitor uuid, short_link_id uuid, from_at timestamptz, until_at timestamptz) on commit delete rows;
             create temp table if not exists click_change (sign int, like click) on commit delete rows
             """,
             cancel);
-        await using var command = new NpgsqlCommand(
-            """
-            with taken as (
-                delete from hit_due where (workspace_id, visitor, short_link_id) in (
-                    select workspace_id, visitor, short_link_id from hit_due limit $1 for update skip locked)
-                returning *)
-            insert into click_due select * from taken
-            """,
-            connection);
-        command.Parameters.Add(new() { Value = LargestBatch });
-        int taken = await command.ExecuteNonQueryAsync(cancel);
+        await RunAsync(connection, "delete from hit_due where id = any($1)", cancel, done.SelectMany(d => d.Marks).ToArray());
+        await RunAsync(connection, "insert into click_due select * from unnest($1, $2, $3, $4, $5)", cancel, Columns(done, d => d.Until));
         await RunAsync(connection, "analyze click_due", cancel);
-        return taken;
-    }
-
-    /// <summary>Reads each stretch with two seconds more on both sides and keeps what lies in it or right after it.</summary>
-    private static async Task<List<(RawHit Hit, HitKind Kind)>> SortAsync(NpgsqlConnection connection, CancellationToken cancel)
-    {
-        await using var command = new NpgsqlCommand(
-            """
-            select h.id, h.workspace_id, h.at, h.short_link_id, h.visitor, h.flags, h.user_agent, h.referrer, h.country, h.region, h.city,
-                h.at >= d.from_at and h.at <= d.to_at + interval '2 seconds'
-            from click_due d
-            cross join lateral (
-                select * from hit r
-                where r.workspace_id = d.workspace_id and r.visitor = d.visitor and r.short_link_id = d.short_link_id
-                    and r.at >= d.from_at - interval '2 seconds' and r.at <= d.to_at + interval '2 seconds'
-            ) h
-            order by h.visitor, h.short_link_id, h.at, h.id
-            """,
-            connection);
-        var hits = new List<RawHit>();
-        var inside = new HashSet<Guid>();
-        await using (var reader = await command.ExecuteReaderAsync(cancel))
+        if (rest.Count > 0)
         {
-            while (await reader.ReadAsync(cancel))
-            {
-                var hit = new RawHit(
-                    reader.GetGuid(0), reader.GetGuid(1), reader.GetFieldValue<DateTimeOffset>(2), reader.GetGuid(3), reader.GetGuid(4), null,
-                    (HitFlags)reader.GetInt16(5), reader.GetString(6), reader.GetString(7), reader.GetString(8), reader.GetString(9), reader.GetString(10));
-                hits.Add(hit);
-                if (reader.GetBoolean(11))
-                {
-                    inside.Add(hit.Id);
-                }
-            }
+            await RunAsync(connection,
+                "insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at, hits) select * from unnest($1, $2, $3, $4, $5, $6)", cancel,
+                [.. Columns(rest, r => r.Until - HitSorter.DoubleTapWithin is var to && to > r.From ? to : r.From), rest.Select(r => r.Hits).ToArray()]);
         }
 
-        return [.. hits.GroupBy(h => (h.WorkspaceId, h.Visitor, h.ShortLinkId)).SelectMany(HitSorter.Sort).Where(s => inside.Contains(s.Hit.Id))];
+        await RunAsync(connection,
+            """
+            with gone as (
+                delete from click c using click_due d
+                where c.workspace_id = d.workspace_id and c.visitor = d.visitor and c.short_link_id = d.short_link_id
+                    and c.at >= d.from_at and c.at < d.until_at
+                returning c.*)
+            insert into click_change select -1, * from gone
+            """,
+            cancel);
     }
+
+    private static object[] Columns(List<DueStretch> stretches, Func<DueStretch, DateTimeOffset> end) =>
+    [
+        stretches.Select(s => s.WorkspaceId).ToArray(), stretches.Select(s => s.Visitor).ToArray(), stretches.Select(s => s.ShortLinkId).ToArray(),
+        stretches.Select(s => s.From).ToArray(), stretches.Select(end).ToArray(),
+    ];
 
     private static async Task CopyAsync(
         NpgsqlConnection connection, List<(RawHit Hit, HitKind Kind)> sorted, Dictionary<Guid, VisitRules> rules, CancellationToken cancel)
@@ -160,9 +137,14 @@ public sealed class ClickWorkOut(NpgsqlDataSource database)
         await copy.CompleteAsync(cancel);
     }
 
-    private static async Task RunAsync(NpgsqlConnection connection, string sql, CancellationToken cancel)
+    private static async Task RunAsync(NpgsqlConnection connection, string sql, CancellationToken cancel, params object[] values)
     {
         await using var command = new NpgsqlCommand(sql, connection);
+        foreach (object value in values)
+        {
+            command.Parameters.Add(new() { Value = value });
+        }
+
         await command.ExecuteNonQueryAsync(cancel);
     }
 }

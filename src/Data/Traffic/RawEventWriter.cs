@@ -142,6 +142,7 @@ public sealed class RawEventWriter
                     new() { Value = stretches.Select(s => s.Key.ShortLinkId).ToArray() },
                     new() { Value = stretches.Select(s => s.Min(h => h.At)).ToArray() },
                     new() { Value = stretches.Select(s => s.Max(h => h.At)).ToArray() },
+                    new() { Value = stretches.Select(s => s.Count()).ToArray() },
                 },
             };
             await command.ExecuteNonQueryAsync(cancel);
@@ -149,31 +150,23 @@ public sealed class RawEventWriter
     }
 
     private const string ClicksDue =
-        """
-        insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at)
-        select * from unnest($1, $2, $3, $4, $5)
-        order by 1, 2, 3
-        on conflict (workspace_id, visitor, short_link_id) do update
-        set from_at = least(hit_due.from_at, excluded.from_at), to_at = greatest(hit_due.to_at, excluded.to_at)
-        """;
+        "insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at, hits) select * from unnest($1, $2, $3, $4, $5, $6)";
 
     private const string ScannedVisitsDue =
         """
         insert into visit_due (workspace_id, visitor, day)
         select distinct e.workspace_id, e.visitor, (e.at at time zone w.time_zone)::date
-        from unnest($1, $2, $3, $4, $5) as h(workspace_id, visitor, short_link_id, from_at, to_at)
+        from unnest($1, $2, $3, $4, $5, $6) as h(workspace_id, visitor, short_link_id, from_at, to_at, hits)
         join short_links s on s.id = h.short_link_id and s.use = 'Code'
         join page_event e on e.workspace_id = h.workspace_id and coalesce(e.day_visitor, e.visitor) = h.visitor
             and e.at between h.from_at and h.to_at + interval '2 minutes'
         join workspaces w on w.id = e.workspace_id
-        order by 1, 2, 3
-        on conflict (workspace_id, visitor, day) do update set day = excluded.day
         """;
 
     /// <summary>
     /// Marks the days whose visits change: those of the new events, and those of every visitor who sent the same order
-    /// id, since only one of them counts. The update that changes nothing locks a mark that is there already, so that
-    /// it can't be taken for done before these events are seen.
+    /// id, since only one of them counts. A mark is only ever added: one that is being worked off meanwhile may not have
+    /// seen these events.
     /// </summary>
     private static async Task MarkVisitsDueAsync(NpgsqlConnection connection, List<RawPageEvent> events, CancellationToken cancel)
     {
@@ -199,8 +192,6 @@ public sealed class RawEventWriter
             select distinct d.workspace_id, d.visitor, (d.at at time zone w.time_zone)::date
             from (select workspace_id, visitor, at from came union all select * from ordered) d
             join workspaces w on w.id = d.workspace_id
-            order by 1, 2, 3
-            on conflict (workspace_id, visitor, day) do update set day = excluded.day
             """,
             connection);
         var orders = events.Where(e => e.OrderId is not null).ToList();

@@ -9,10 +9,15 @@ namespace PreciseBeacon.Data.Traffic;
 /// </summary>
 public sealed class VisitWorkOut(NpgsqlDataSource database)
 {
-    private const int LargestBatch = 2_000;
+    private const int MostMarks = 2_000;
+    private const int GroupsAtOnce = 200;
+
+    /// <summary>About as many events are gone through in one step, so that it takes well under a second.</summary>
+    private const int StepEvents = 10_000;
+
     private const int FirstMargin = 1;
 
-    /// <summary>Works out one batch.</summary>
+    /// <summary>Works out one step, which is bounded by the events gone through; only one visitor's one day is never cut.</summary>
     /// <returns>How many visitor days were due and are done; 0 when there was nothing to do.</returns>
     public async Task<int> WorkOutAsync(CancellationToken cancel)
     {
@@ -23,28 +28,37 @@ public sealed class VisitWorkOut(NpgsqlDataSource database)
             return 0;
         }
 
-        var due = await TakeDueAsync(connection, cancel);
+        var due = await DueAsync(connection, cancel);
         if (due.Count == 0)
         {
             return 0;
         }
 
         var rules = await VisitRulesReader.ReadAsync(connection, cancel);
-        var groups = await GroupAsync(connection, due, cancel);
+        var waiting = await GroupAsync(connection, [.. due.Keys], cancel);
+        var done = new List<VisitGroup>();
         var visits = new List<Visit>();
         var days = new List<VisitorDay>();
-        for (int margin = FirstMargin; groups.Count > 0; margin *= 4)
+        for (int read = 0; done.Count < waiting.Count && read < StepEvents;)
         {
-            await LoadAsync(connection, groups, margin, cancel);
-            var counting = await PageEventReader.CountingAsync(connection, [.. groups.SelectMany(g => g.Events)], cancel);
-            var known = await SealedCodeReader.WithCodesAsync(connection, rules, groups.SelectMany(g => g.Events), cancel);
-            groups = [.. groups.Where(group => !TrySort(group, known[group.WorkspaceId], margin, counting, visits, days))];
+            var groups = waiting.GetRange(done.Count, Math.Min(GroupsAtOnce, waiting.Count - done.Count));
+            done.AddRange(groups);
+            for (int margin = FirstMargin; groups.Count > 0; margin *= 4)
+            {
+                await LoadAsync(connection, groups, margin, cancel);
+                read += groups.Sum(g => g.Events.Count);
+                var counting = await PageEventReader.CountingAsync(connection, [.. groups.SelectMany(g => g.Events)], cancel);
+                var known = await SealedCodeReader.WithCodesAsync(connection, rules, groups.SelectMany(g => g.Events), cancel);
+                groups = [.. groups.Where(group => !TrySort(group, known[group.WorkspaceId], margin, counting, visits, days))];
+            }
         }
 
+        long[] marks = [.. done.SelectMany(g => g.Visitors.SelectMany(v => g.Due.Select(day => new VisitorDay(g.WorkspaceId, v, day)))).SelectMany(d => due.GetValueOrDefault(d) ?? [])];
+        await ForgetAsync(connection, marks, cancel);
         visits = await PrintedCodes.MarkAsync(connection, visits, cancel);
         await new VisitWriter(connection).ReplaceAsync(days, visits, cancel);
         await transaction.CommitAsync(cancel);
-        return due.Count;
+        return done.Count;
     }
 
     private static bool TrySort(
@@ -68,24 +82,32 @@ public sealed class VisitWorkOut(NpgsqlDataSource database)
         return true;
     }
 
-    private static async Task<List<VisitorDay>> TakeDueAsync(NpgsqlConnection connection, CancellationToken cancel)
+    /// <summary>The oldest marks, by what is due.</summary>
+    private static async Task<Dictionary<VisitorDay, List<long>>> DueAsync(NpgsqlConnection connection, CancellationToken cancel)
     {
-        await using var command = new NpgsqlCommand(
-            """
-            delete from visit_due where (workspace_id, visitor, day) in (
-                select workspace_id, visitor, day from visit_due limit $1 for update skip locked)
-            returning workspace_id, visitor, day
-            """,
-            connection);
-        command.Parameters.Add(new() { Value = LargestBatch });
-        var due = new List<VisitorDay>();
+        await using var command = new NpgsqlCommand("select id, workspace_id, visitor, day from visit_due order by id limit $1", connection);
+        command.Parameters.Add(new() { Value = MostMarks });
+        var due = new Dictionary<VisitorDay, List<long>>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
         {
-            due.Add(new VisitorDay(reader.GetGuid(0), reader.GetGuid(1), reader.GetFieldValue<DateOnly>(2)));
+            var day = new VisitorDay(reader.GetGuid(1), reader.GetGuid(2), reader.GetFieldValue<DateOnly>(3));
+            if (!due.TryGetValue(day, out var marks))
+            {
+                due[day] = marks = [];
+            }
+
+            marks.Add(reader.GetInt64(0));
         }
 
         return due;
+    }
+
+    private static async Task ForgetAsync(NpgsqlConnection connection, long[] marks, CancellationToken cancel)
+    {
+        await using var command = new NpgsqlCommand("delete from visit_due where id = any($1)", connection);
+        command.Parameters.Add(new() { Value = marks });
+        await command.ExecuteNonQueryAsync(cancel);
     }
 
     /// <summary>Gathers the hashes of one person: those linked over the midnights around the days due.</summary>

@@ -1,5 +1,4 @@
 using System.Security.Claims;
-using Microsoft.AspNetCore.Antiforgery;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Workspaces;
 using PreciseBeacon.Web.Hosting;
@@ -53,9 +52,9 @@ public static class AccessGate
             return;
         }
 
-        if (NeedsToken(context) && !await context.RequestServices.GetRequiredService<IAntiforgery>().IsRequestValidAsync(context))
+        if (await ForgeryCheck.RefusalAsync(context, endpoint) is var (status, rule, says))
         {
-            await Refusal.WriteAsync(context, StatusCodes.Status400BadRequest, "page-too-old", "This page was open while somebody signed in or out; reload it and do it again.");
+            await Refusal.WriteAsync(context, status, rule, says);
             return;
         }
 
@@ -68,15 +67,9 @@ public static class AccessGate
     }
 
     /// <summary>Tools that only know a URL pattern show their people whatever comes, so they get one plain line.</summary>
-    private static Task RefuseAsync(HttpContext context, int status, string rule, string detail) => context.Request.Path == ShortenEndpoint.Path
+    private static Task RefuseAsync(HttpContext context, int status, string rule, string detail) => KeyInAddress.Of(context) is not null
         ? ShortenEndpoint.Line(status, detail).ExecuteAsync(context)
         : Refusal.WriteAsync(context, status, rule, detail);
-
-    /// <summary>A browser's cookie goes along by itself, so what changes something must prove that it comes from our page.</summary>
-    private static bool NeedsToken(HttpContext context) =>
-        !HttpMethods.IsGet(context.Request.Method)
-        && context.Request.Path.StartsWithSegments("/api", StringComparison.Ordinal)
-        && context.User.Identity?.AuthenticationType != ApiKeyHandler.Scheme;
 
     private static Who CallerOf(ClaimsPrincipal person) => person.FindFirstValue(BeaconClaims.Role) switch
     {

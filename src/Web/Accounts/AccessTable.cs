@@ -33,6 +33,10 @@ public static class AccessTable
         ("POST", "/api/account/sign-in", Who.Anybody),
         ("POST", "/api/account/sign-out", Who.Anybody),
         ("POST", "/api/account/first-owner", Who.Anybody),
+        ("POST", "/api/account/password", Who.Readers),
+        ("GET", "/api/account/sessions", Who.Readers),
+        ("POST", "/api/account/sessions/end-others", Who.Readers),
+        ("DELETE", "/api/account/sessions/{id:guid}", Who.Readers),
         ("PUT", "/api/account/ledger-columns", Who.Readers),
 
         ("GET", "/api/v1/convention", Who.Readers),

@@ -22,9 +22,13 @@ public static class AccountEndpoints
     {
         var group = app.MapGroup("/api/account").WithTags("Account");
         group.MapGet("", GetAsync);
-        group.MapPost("/sign-in", SignInAsync);
+        group.MapPost("/sign-in", SignInAsync).RequireRateLimiting(SignInThrottle.Policy);
         group.MapPost("/sign-out", SignOutAsync);
         group.MapPost("/first-owner", MakeFirstOwnerAsync);
+        group.MapPost("/password", ChangePasswordAsync).RequireRateLimiting(SignInThrottle.Policy);
+        group.MapGet("/sessions", ListSessionsAsync);
+        group.MapPost("/sessions/end-others", EndOthersAsync);
+        group.MapDelete("/sessions/{id:guid}", EndSessionAsync);
         group.MapPut("/ledger-columns", KeepColumnsAsync);
     }
 
@@ -51,33 +55,73 @@ public static class AccountEndpoints
     }
 
     private static async Task<Results<NoContent, ProblemHttpResult>> SignInAsync(
-        SignIn request, SignInManager<AppUser> signIn, UserManager<AppUser> users, RunMode mode)
+        SignIn request, HttpContext context, PasswordCheck passwords, SessionKeeper sessions, KnownDevice devices, UserManager<AppUser> users, RunMode mode, CancellationToken cancel)
     {
         var user = string.IsNullOrWhiteSpace(request.Mail) ? null : await users.FindByEmailAsync(request.Mail);
-        if (mode.IsDemo && user is not null && DemoPeople.All.Any(p => p.Mail == user.Email) && string.IsNullOrEmpty(request.Password))
+        bool byName = mode.IsDemo && user is not null && DemoPeople.All.Any(p => p.Mail == user.Email) && string.IsNullOrEmpty(request.Password);
+        if (!byName && await passwords.CheckAsync(context, request.Mail ?? "", user, request.Password ?? "") is { } refusal)
         {
-            await signIn.SignInAsync(user, isPersistent: false);
-            return TypedResults.NoContent();
+            return refusal;
         }
 
-        var outcome = user is null
-            ? SignInResult.Failed
-            : await signIn.PasswordSignInAsync(user, request.Password ?? "", isPersistent: false, lockoutOnFailure: true);
-        if (outcome.Succeeded)
-        {
-            return TypedResults.NoContent();
-        }
-
-        return outcome.IsLockedOut
-            ? Refusal.Of(StatusCodes.Status429TooManyRequests, "locked-out", "Too many wrong passwords; wait 15 minutes and try again.")
-            : Refusal.Of(StatusCodes.Status400BadRequest, "sign-in-failed", "Mail address and password don't go together; check both.");
-    }
-
-    private static async Task<NoContent> SignOutAsync(SignInManager<AppUser> signIn)
-    {
-        await signIn.SignOutAsync();
+        await sessions.BeginAsync(user!, cancel);
+        devices.Mark(context, user!.Id);
         return TypedResults.NoContent();
     }
+
+    private static async Task<NoContent> SignOutAsync(SessionKeeper sessions, CancellationToken cancel)
+    {
+        await sessions.EndOwnAsync(cancel);
+        return TypedResults.NoContent();
+    }
+
+    /// <summary>Changes one's own password; all other sessions end with it.</summary>
+    private static async Task<Results<NoContent, ProblemHttpResult>> ChangePasswordAsync(
+        PasswordChange change, HttpContext context, PasswordCheck passwords, SessionKeeper sessions, UserManager<AppUser> users, BeaconDb db, CancellationToken cancel)
+    {
+        if (PersonOf(context) is not { } id || await users.FindByIdAsync(id.ToString()) is not { } user)
+        {
+            return Refusal.NotFound("person");
+        }
+
+        if (await passwords.CheckAsync(context, user.Email!, user, change.Current ?? "") is { } wrong)
+        {
+            return wrong;
+        }
+
+        string workspace = await db.Workspaces.Where(w => w.Id == db.CurrentWorkspaceId).Select(w => w.Name).SingleAsync(cancel);
+        var hosts = await db.SiteHosts.Select(h => h.Host).ToListAsync(cancel);
+        if (PasswordCheck.WhyNot(change.Next ?? "", [user.DisplayName, user.Email!, workspace, .. hosts]) is { } weak)
+        {
+            return weak;
+        }
+
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var done = await users.ChangePasswordAsync(user, change.Current!, change.Next!);
+        if (!done.Succeeded)
+        {
+            return Refusal.Of(StatusCodes.Status409Conflict, "changed-meanwhile", "This account was changed in the meantime; reload the page and do it again.");
+        }
+
+        await sessions.EndOthersAsync(id, SessionKeeper.Of(context.User), cancel);
+        await transaction.CommitAsync(cancel);
+        return TypedResults.NoContent();
+    }
+
+    private static async Task<Results<Ok<IReadOnlyList<SessionAnswer>>, ProblemHttpResult>> ListSessionsAsync(HttpContext context, SessionKeeper sessions, CancellationToken cancel)
+    {
+        context.Response.Headers.CacheControl = "no-store";
+        return PersonOf(context) is { } id ? TypedResults.Ok(await sessions.ListAsync(id, SessionKeeper.Of(context.User), cancel)) : Refusal.NotFound("person");
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> EndSessionAsync(Guid id, HttpContext context, SessionKeeper sessions, CancellationToken cancel) =>
+        PersonOf(context) is { } person && await sessions.EndAsync(person, id, cancel) ? TypedResults.NoContent() : Refusal.NotFound("session");
+
+    private static async Task<Results<Ok<SessionsEnded>, ProblemHttpResult>> EndOthersAsync(HttpContext context, SessionKeeper sessions, CancellationToken cancel) =>
+        PersonOf(context) is { } person ? TypedResults.Ok(new SessionsEnded(await sessions.EndOthersAsync(person, SessionKeeper.Of(context.User), cancel))) : Refusal.NotFound("person");
+
+    /// <summary>The person who asks; null for a program.</summary>
+    private static Guid? PersonOf(HttpContext context) => Guid.TryParse(context.User.FindFirstValue(ClaimTypes.NameIdentifier), out var id) ? id : null;
 
     /// <summary>Keeps which columns the person has the Ledger show, wherever they sign in; null for the usual ones.</summary>
     private static async Task<Results<NoContent, ProblemHttpResult>> KeepColumnsAsync(ColumnChoice choice, HttpContext context, BeaconDb db, CancellationToken cancel)

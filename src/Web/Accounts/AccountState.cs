@@ -26,3 +26,19 @@ public sealed record SignIn(string? Mail, string? Password);
 
 /// <summary>The first owner and their workspace.</summary>
 public sealed record FirstOwner(string Name, string Mail, string Password, string Workspace, string Currency, string TimeZone, string SiteHost, string ShortHost, string? Start = null);
+
+/// <summary>A new password.</summary>
+/// <param name="Current">The one that holds now.</param>
+/// <param name="Next">The one to hold from now on; 12 to 200 characters.</param>
+public sealed record PasswordChange(string? Current, string? Next);
+
+/// <summary>One of a person's sessions.</summary>
+/// <param name="Own">True for the one that asks.</param>
+/// <param name="Device"><c>phone</c>, <c>tablet</c> or <c>computer</c>.</param>
+/// <param name="UserAgent">What the browser says of itself.</param>
+/// <param name="StartedAt">When they signed in.</param>
+/// <param name="SeenAt">When it was last used, to within five minutes.</param>
+public sealed record SessionAnswer(Guid Id, bool Own, string Device, string UserAgent, DateTimeOffset StartedAt, DateTimeOffset SeenAt);
+
+/// <summary>How many sessions were ended.</summary>
+public sealed record SessionsEnded(int Ended);

@@ -8,13 +8,12 @@ using Microsoft.Extensions.Options;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Hosting;
-using PreciseBeacon.Web.Shorten;
 
 namespace PreciseBeacon.Web.Accounts;
 
 /// <summary>Recognises programs by their key. Only a hash of a key is stored, and keys never reach the log.</summary>
 public sealed class ApiKeyHandler(
-    IOptionsMonitor<AuthenticationSchemeOptions> options, ILoggerFactory logger, UrlEncoder encoder, BeaconDb db, RunMode mode, SignInThrottle throttle)
+    IOptionsMonitor<AuthenticationSchemeOptions> options, ILoggerFactory logger, UrlEncoder encoder, BeaconDb db, RunMode mode, KeyThrottle throttle, KeyUses uses, TimeProvider clock)
     : AuthenticationHandler<AuthenticationSchemeOptions>(options, logger, encoder)
 {
     public new const string Scheme = "Bearer";
@@ -29,23 +28,25 @@ public sealed class ApiKeyHandler(
     protected override async Task<AuthenticateResult> HandleAuthenticateAsync()
     {
         string header = Request.Headers.Authorization.ToString();
-        bool inAddress = header.Length == 0 && Request.Path == ShortenEndpoint.Path && Request.Query["key"].Count > 0;
+        bool inAddress = header.Length == 0 && KeyInAddress.Of(Context) is not null && Request.Query["key"].Count > 0;
         if (!inAddress && !header.StartsWith(Scheme + " ", StringComparison.OrdinalIgnoreCase))
         {
             return AuthenticateResult.NoResult();
         }
 
+        var now = clock.GetUtcNow();
         byte[] hash = HashOf(inAddress ? Request.Query["key"][0]! : header[(Scheme.Length + 1)..].Trim());
         var key = await db.ApiKeys.IgnoreQueryFilters().AsNoTracking()
-            .SingleOrDefaultAsync(k => k.Hash == hash && k.RevokedAt == null, Context.RequestAborted);
+            .SingleOrDefaultAsync(k => k.Hash == hash && k.RevokedAt == null && (k.ExpiresAt == null || k.ExpiresAt > now), Context.RequestAborted);
         // A key in an address is easily seen by others, so only the kind that can do nothing else is taken from there.
         if (key is null || (key.DemoOnly && !mode.IsDemo) || (inAddress && key.Role != Role.Shortener))
         {
             // A right key is never held up; whoever guesses is, by the gate.
-            Context.Items[GuessedTooOften] = !throttle.MayTry(Context.Connection.RemoteIpAddress);
+            Context.Items[GuessedTooOften] = !throttle.CountWrong(Context.Connection.RemoteIpAddress);
             return AuthenticateResult.Fail("The key is not known.");
         }
 
+        uses.Mark(key.Id, now);
         var identity = new ClaimsIdentity(
             [
                 new Claim(ClaimTypes.Name, key.Name),

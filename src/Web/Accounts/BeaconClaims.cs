@@ -8,6 +8,9 @@ public static class BeaconClaims
     public const string Workspace = "beacon:workspace";
     public const string Role = "beacon:role";
 
+    /// <summary>The session of a person; keys have none.</summary>
+    public const string Session = "beacon:session";
+
     /// <summary>What people call the person; keys have their name in the identity itself.</summary>
     public const string Person = "beacon:person";
 

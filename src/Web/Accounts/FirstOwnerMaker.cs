@@ -14,7 +14,7 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Accounts;
 
 /// <summary>Makes the first owner with their workspace, site and short domain, once, in an empty installation.</summary>
-public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserManager<AppUser> users, SignInManager<AppUser> signIn, TimeProvider clock)
+public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserManager<AppUser> users, SessionKeeper sessions, KnownDevice devices, IHttpContextAccessor http, TimeProvider clock)
 {
     /// <summary>Serialises two first visits at one moment.</summary>
     private const long FirstOwnerLock = 7_005;
@@ -29,6 +29,11 @@ public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserM
             return Refusal.Of(StatusCodes.Status400BadRequest, "first-owner-incomplete", why);
         }
 
+        if (PasswordCheck.WhyNot(request.Password ?? "", [request.Name, request.Mail, request.Workspace, site!.HostAndPort, shortHost!.HostAndPort]) is { } weak)
+        {
+            return weak;
+        }
+
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({FirstOwnerLock})", cancel);
         if (await db.Users.AnyAsync(cancel))
@@ -37,7 +42,7 @@ public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserM
         }
 
         var user = new AppUser { UserName = request.Mail, Email = request.Mail, DisplayName = request.Name.Trim() };
-        var made = await users.CreateAsync(user, request.Password);
+        var made = await users.CreateAsync(user, request.Password!);
         if (!made.Succeeded)
         {
             return Refusal.Of(StatusCodes.Status400BadRequest, "password-refused", string.Join(" ", made.Errors.Select(e => e.Description)));
@@ -56,12 +61,12 @@ public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserM
         db.Members.Add(new Member { UserId = user.Id, Role = Role.Owner });
         db.Sites.Add(new Site
         {
-            Name = site!.HostAndPort,
+            Name = site.HostAndPort,
             MeasuringKey = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(12)),
             VisitorIdKey = RandomNumberGenerator.GetBytes(32),
             Hosts = [new SiteHost { Host = site.HostAndPort, AnswersHttps = site.Scheme == "https" }],
         });
-        db.ShortDomains.Add(new ShortDomain { Host = shortHost!.HostAndPort, Scheme = shortHost.Scheme, IsFirst = true });
+        db.ShortDomains.Add(new ShortDomain { Host = shortHost.HostAndPort, Scheme = shortHost.Scheme, IsFirst = true });
         var start = StartingConventions.All.FirstOrDefault(s => s.Name == request.Start) ?? StartingConventions.Plain;
         db.ConventionVersions.Add(ConventionRows.FirstVersion(start.Document, clock.GetUtcNow()));
         db.Placements.AddRange(StartingConventions.Placements.Select((p, i) => new Placement
@@ -73,7 +78,8 @@ public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserM
         }));
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        await signIn.SignInAsync(user, isPersistent: false);
+        await sessions.BeginAsync(user, cancel);
+        devices.Mark(http.HttpContext!, user.Id);
         return null;
     }
 

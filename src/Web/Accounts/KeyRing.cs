@@ -13,11 +13,12 @@ public sealed class KeyRing(BeaconDb db, History history, RunMode mode, TimeProv
     private const int LongestName = 100;
     private const int MostKeys = 200;
     private const int Octets = 24;
+    private const int MostDays = 3_650;
 
     /// <summary>The workspace's keys, newest first; those of the demo are listed only there.</summary>
     public Task<List<KeyAnswer>> ListAsync(CancellationToken cancel) =>
         db.ApiKeys.Where(k => mode.IsDemo || !k.DemoOnly).OrderByDescending(k => k.CreatedAt).ThenByDescending(k => k.Id)
-            .Select(k => new KeyAnswer(k.Id, k.Name, k.Role, k.DemoOnly, k.CreatedAt, k.RevokedAt)).ToListAsync(cancel);
+            .Select(k => new KeyAnswer(k.Id, k.Name, k.Role, k.DemoOnly, k.CreatedAt, k.RevokedAt, k.ExpiresAt, k.LastUsedAt)).ToListAsync(cancel);
 
     /// <summary>Makes a key. It is random enough that a plain hash keeps it safe (OWASP ASVS 2.4 is about passwords people choose).</summary>
     public async Task<(KeyMade? Made, ProblemHttpResult? Refusal)> MakeAsync(KeyRequest request, CancellationToken cancel)
@@ -32,17 +33,23 @@ public sealed class KeyRing(BeaconDb db, History history, RunMode mode, TimeProv
             return (null, Refusal.Of(StatusCodes.Status400BadRequest, "key-role", $"“{request.Role}” is no role; take shortener, viewer, editor or owner."));
         }
 
+        if (request.Days is < 1 or > MostDays)
+        {
+            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "key-days", $"A key expires after 1 to {MostDays:N0} days, or never; leave “days” out for never."));
+        }
+
         if (await db.ApiKeys.CountAsync(k => k.RevokedAt == null, cancel) >= MostKeys)
         {
             return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "keys-many", $"A workspace has at most {MostKeys} keys; revoke one that is not used any more."));
         }
 
         string secret = "pb_" + Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(Octets));
-        var key = new ApiKey { Name = name, Role = role, Hash = ApiKeyHandler.HashOf(secret), CreatedAt = clock.GetUtcNow() };
+        var now = clock.GetUtcNow();
+        var key = new ApiKey { Name = name, Role = role, Hash = ApiKeyHandler.HashOf(secret), CreatedAt = now, ExpiresAt = request.Days is { } days ? now.AddDays(days) : null };
         db.ApiKeys.Add(key);
-        history.Add("key", key.Id, null, new { key.Name, key.Role });
+        history.Add("key", key.Id, null, new { key.Name, key.Role, key.ExpiresAt });
         await db.SaveChangesAsync(cancel);
-        return (new KeyMade(new KeyAnswer(key.Id, key.Name, key.Role, key.DemoOnly, key.CreatedAt, null), secret), null);
+        return (new KeyMade(new KeyAnswer(key.Id, key.Name, key.Role, key.DemoOnly, key.CreatedAt, null, key.ExpiresAt), secret), null);
     }
 
     /// <summary>Revokes a key at once.</summary>

@@ -85,7 +85,7 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
 
         try
         {
-            var page = await outside.FetchAsync(domain.UrlOf(Redirector.ProofPath[1..]), host => host == domain.Host, LongestProof, cancel);
+            var page = await outside.FetchAsync(domain.UrlOf(ShortDomainPages.ProofPath[1..]), host => host == domain.Host, LongestProof, cancel);
             bool isHere = System.Text.Encoding.ASCII.GetString(page.Body).Trim() == domain.Proof;
             (domain.CheckedAt, domain.Problem) = isHere ? (clock.GetUtcNow(), null)
                 : (domain.CheckedAt, $"{domain.Host} answers, but another server does; let its name lead to this one, and have a proxy before it hand the host’s name on.");

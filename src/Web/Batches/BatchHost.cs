@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Workspaces;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Batches;
 
@@ -9,12 +10,13 @@ namespace PreciseBeacon.Web.Batches;
 /// Works runs through in the background, one after the other, those of before a restart first. Every process has one; the
 /// lock on a run keeps them from doing the same step twice.
 /// </summary>
-public sealed partial class BatchHost(IServiceScopeFactory scopes, TimeProvider clock, ILogger<BatchHost> log) : BackgroundService
+public sealed partial class BatchHost(DatabaseSetup setup, IServiceScopeFactory scopes, TimeProvider clock, ILogger<BatchHost> log) : DatabaseWorker(setup)
 {
     private const int MostTries = 5;
     private static readonly TimeSpan Rest = TimeSpan.FromSeconds(5);
 
     private readonly SemaphoreSlim _work = new(0);
+    private readonly Outage _outage = new(log, "Runs of batches wait.");
 
     /// <summary>Says that a run was begun.</summary>
     public void Wake() => _work.Release();
@@ -25,24 +27,30 @@ public sealed partial class BatchHost(IServiceScopeFactory scopes, TimeProvider 
         base.Dispose();
     }
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    protected override async Task WorkAsync(CancellationToken stopping)
     {
         var tries = new Dictionary<Guid, int>();
-        while (!stoppingToken.IsCancellationRequested)
+        while (!stopping.IsCancellationRequested)
         {
             try
             {
-                foreach (var (run, workspace) in await WaitingAsync(stoppingToken))
+                foreach (var (run, workspace) in await WaitingAsync(stopping))
                 {
-                    await WorkAsync(run, workspace, tries, stoppingToken);
+                    await WorkAsync(run, workspace, tries, stopping);
                 }
+
+                _outage.End();
+            }
+            catch (Exception away) when (DatabaseSetup.IsAway(away))
+            {
+                _outage.Begin(away);
             }
             catch (Exception broken) when (broken is not OperationCanceledException)
             {
-                LogWaiting(broken); // the database is away; the runs are still there when it comes back
+                LogFailed(broken);
             }
 
-            await _work.WaitAsync(Rest, stoppingToken);
+            await _work.WaitAsync(Rest, stopping);
         }
     }
 
@@ -68,7 +76,7 @@ public sealed partial class BatchHost(IServiceScopeFactory scopes, TimeProvider 
 
             tries.Remove(run);
         }
-        catch (Exception broken) when (broken is not OperationCanceledException)
+        catch (Exception broken) when (broken is not OperationCanceledException && !DatabaseSetup.IsAway(broken))
         {
             LogBroken(run, broken);
             tries[run] = tries.GetValueOrDefault(run) + 1;
@@ -91,8 +99,8 @@ public sealed partial class BatchHost(IServiceScopeFactory scopes, TimeProvider 
             cancel);
     }
 
-    [LoggerMessage(Level = LogLevel.Warning, Message = "Runs of batches wait for the database.")]
-    private partial void LogWaiting(Exception exception);
+    [LoggerMessage(Level = LogLevel.Error, Message = "Runs of batches can't be looked for.")]
+    private partial void LogFailed(Exception exception);
 
     [LoggerMessage(Level = LogLevel.Error, Message = "Run {Run} of a batch broke off and is tried again.")]
     private partial void LogBroken(Guid run, Exception exception);

@@ -157,7 +157,7 @@ public sealed class RowTyping(BeaconDb db, BatchRows rows, ConventionReader conv
             return Refusal.NotFound("batch");
         }
 
-        await db.Database.ExecuteSqlAsync($"select 1 from batches where id = {id} for update", cancel);
+        await db.Database.ExecuteSqlAsync($"select 1 from batches where id = {id} for no key update", cancel);
         return await db.BatchRuns.AnyAsync(r => r.BatchId == id && r.State == BatchState.Running, cancel)
             ? Refusal.Of(StatusCodes.Status409Conflict, "batch-runs", "This batch is running; type when it is done, or cancel it.")
             : null;

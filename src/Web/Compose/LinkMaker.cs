@@ -134,6 +134,7 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
     /// <summary>A few are stored as objects; many by COPY, from a savepoint on, so that a clash costs only this step.</summary>
     private async Task StoreAsync(List<Link> links, CancellationToken cancel)
     {
+        await SlugLock.TakeAsync(db, cancel);
         if (links.Count < FewestForCopy)
         {
             db.Links.AddRange(links);

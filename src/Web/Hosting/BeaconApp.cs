@@ -8,6 +8,7 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using Npgsql;
+using PreciseBeacon.Core.Accounts;
 using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Batches;
@@ -41,13 +42,13 @@ public static class BeaconApp
     /// <summary>Long addresses are handed to calls in the request line.</summary>
     private const int LongestRequestLine = 32 * 1024;
 
-    private const string SignInPath = "/api/account/sign-in";
+    /// <summary>Longest a request being worked on holds up stopping.</summary>
+    private static readonly TimeSpan LongestStop = TimeSpan.FromSeconds(8);
 
-    /// <summary>Builds the application and readies the database where it is there; null, with the reason on the error stream, when it must not start.</summary>
+    /// <summary>Builds the application. It listens as soon as it is started, and answers 503 until its database was readied.</summary>
     /// <param name="args">Settings from the command line.</param>
-    /// <param name="cancel">Gives up while the database is being readied.</param>
     /// <param name="replace">Replaces services, such as the clock.</param>
-    public static async Task<WebApplication?> BuildAsync(string[] args, CancellationToken cancel, Action<IServiceCollection>? replace = null)
+    public static WebApplication Build(string[] args, Action<IServiceCollection>? replace = null)
     {
         var builder = WebApplication.CreateBuilder(args);
         builder.WebHost.ConfigureKestrel(kestrel =>
@@ -61,15 +62,9 @@ public static class BeaconApp
         AddServices(builder);
         replace?.Invoke(builder.Services);
         var app = builder.Build();
+        KeyCertificate.Warn(app);
         UsePipeline(app);
         app.CheckAccessTable();
-
-        if (await app.Services.GetRequiredService<DatabaseSetup>().TryAsync(cancel) is { } refusal)
-        {
-            await Console.Error.WriteLineAsync(refusal);
-            return null;
-        }
-
         return app;
     }
 
@@ -79,10 +74,11 @@ public static class BeaconApp
         string database = builder.Configuration.GetConnectionString("Beacon")
             ?? throw new InvalidOperationException("There is no connection string “Beacon”; run ./start, or set ConnectionStrings__Beacon.");
         services.Configure<BeaconOptions>(builder.Configuration.GetSection(BeaconOptions.Section));
+        services.Configure<HostOptions>(host => host.ShutdownTimeout = LongestStop);
         services.AddSingleton(TimeProvider.System);
-        services.AddSingleton(NpgsqlDataSource.Create(database));
+        services.AddSingleton(s => BeaconDatabase.Open(database, s.GetRequiredService<IOptions<BeaconOptions>>().Value.MostConnections));
         services.AddScoped<CurrentWorkspace>();
-        services.AddDbContext<BeaconDb>(options => BeaconDbOptions.Configure(options, database));
+        services.AddDbContext<BeaconDb>((s, options) => BeaconDbOptions.Configure(options, s.GetRequiredService<NpgsqlDataSource>()));
         services.AddSingleton<RunMode>();
         services.AddSingleton<DatabaseSetup>();
         services.AddHostedService(s => s.GetRequiredService<DatabaseSetup>());
@@ -107,7 +103,7 @@ public static class BeaconApp
             json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
         });
 
-        AddAccounts(services);
+        AddAccounts(services, builder.Configuration.GetSection(BeaconOptions.Section).Get<BeaconOptions>() ?? new());
 
         services.AddSingleton(new EventIds(BitConverter.ToInt64(RandomNumberGenerator.GetBytes(sizeof(long)))));
         services.AddSingleton<SaltBook>();
@@ -121,11 +117,15 @@ public static class BeaconApp
         services.AddHostedService<WorkOutHost>();
         services.AddHostedService<SaltKeeper>();
         services.AddHostedService<TotalsKeeper>();
+        services.AddSingleton<Clearing>();
+        services.AddSingleton<Housekeeping>();
+        services.AddHostedService(s => s.GetRequiredService<Housekeeping>());
 
         services.AddSingleton(s => new Countries(s.GetRequiredService<IOptions<BeaconOptions>>().Value.CountryFile ?? Path.Combine(AppContext.BaseDirectory, "countries.mmdb")));
         services.AddSingleton<UseCounter>();
         services.AddSingleton<SlugTable>();
         services.AddSingleton<GuessThrottle>();
+        services.AddSingleton<ShortDomainPages>();
         services.AddHostedService<SlugFeed>();
         services.AddSingleton<SiteTable>();
         services.AddHostedService(s => s.GetRequiredService<SiteTable>());
@@ -183,24 +183,27 @@ public static class BeaconApp
         services.AddScoped<DemoData>();
     }
 
-    private static void AddAccounts(IServiceCollection services)
+    private static void AddAccounts(IServiceCollection services, BeaconOptions options)
     {
         services.AddIdentityCore<AppUser>(identity =>
             {
                 identity.User.RequireUniqueEmail = true;
-                identity.Password.RequiredLength = 12;
+                identity.Password.RequiredLength = PasswordRules.Shortest;
                 identity.Password.RequireDigit = false;
                 identity.Password.RequireNonAlphanumeric = false;
                 identity.Password.RequireUppercase = false;
                 identity.Password.RequireLowercase = false;
-                identity.Lockout.MaxFailedAccessAttempts = 10;
-                identity.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(15);
             })
             .AddEntityFrameworkStores<BeaconDb>()
             .AddSignInManager();
         services.AddScoped<FirstOwnerMaker>();
         services.AddScoped<IClaimsTransformation, MembershipClaims>();
-        services.AddDataProtection().SetApplicationName("precise-beacon").PersistKeysToDbContext<BeaconDb>();
+        var protection = services.AddDataProtection().SetApplicationName("precise-beacon").PersistKeysToDbContext<BeaconDb>();
+        if (KeyCertificate.Read(options) is { } certificate)
+        {
+            protection.ProtectKeysWithCertificate(certificate);
+        }
+
         services.AddAntiforgery(antiforgery =>
         {
             antiforgery.HeaderName = "X-Beacon-Token";
@@ -211,7 +214,7 @@ public static class BeaconApp
         const string Either = "cookie-or-key";
         var authentication = services.AddAuthentication(Either)
             .AddPolicyScheme(Either, null, scheme => scheme.ForwardDefaultSelector = context =>
-                context.Request.Headers.ContainsKey("Authorization") || context.Request.Path == ShortenEndpoint.Path ? ApiKeyHandler.Scheme : IdentityConstants.ApplicationScheme)
+                context.Request.Headers.ContainsKey("Authorization") || KeyInAddress.Of(context) is not null ? ApiKeyHandler.Scheme : IdentityConstants.ApplicationScheme)
             .AddScheme<AuthenticationSchemeOptions, ApiKeyHandler>(ApiKeyHandler.Scheme, null);
         authentication.AddIdentityCookies(cookies => cookies.ApplicationCookie!.Configure(cookie =>
         {
@@ -219,11 +222,28 @@ public static class BeaconApp
             cookie.Cookie.HttpOnly = true;
             cookie.Cookie.SameSite = SameSiteMode.Lax;
             cookie.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
-            cookie.ExpireTimeSpan = TimeSpan.FromHours(12);
+            cookie.ExpireTimeSpan = SessionKeeper.Idle;
             cookie.SlidingExpiration = true;
         }));
         services.AddHttpContextAccessor();
+
+        // Sessions are checked with every request; the platform's own check would only lose what a cookie says of them.
+        services.Configure<SecurityStampValidatorOptions>(stamp => stamp.OnRefreshingPrincipal = refresh =>
+        {
+            if (refresh.CurrentPrincipal?.FindFirst(BeaconClaims.Session) is { } session)
+            {
+                refresh.NewPrincipal?.Identities.First().AddClaim(session);
+            }
+
+            return Task.CompletedTask;
+        });
+        services.AddScoped<SessionKeeper>();
+        services.AddScoped<PasswordCheck>();
+        services.AddSingleton<KnownDevice>();
         services.AddSingleton<SignInThrottle>();
+        services.AddSingleton<KeyThrottle>();
+        services.AddSingleton<KeyUses>();
+        services.AddRateLimiter(SignInThrottle.Configure);
     }
 
     private static void UsePipeline(WebApplication app)
@@ -242,17 +262,18 @@ public static class BeaconApp
             app.UseForwardedHeaders(forwarded);
         }
 
-        app.UseMiddleware<StartGate>();
         app.UseMiddleware<Redirector>();
         app.UseSecurityHeaders();
         app.UseExceptionHandler();
         app.UseStatusCodePages();
-        app.MapClient();
-        app.UseWhen(context => context.Request.Path == SignInPath, signIn => signIn.UseMiddleware<SignInGate>());
         app.UseRouting();
+        app.UseMiddleware<StartGate>();
+        app.UseMiddleware<HostGate>();
+        app.UseRateLimiter();
         app.UseAuthentication();
         app.UseAccessGate();
 
+        app.MapClient();
         app.MapHealth();
         app.MapOpenApi();
         app.MapMeasuring();

@@ -1,3 +1,5 @@
+using PreciseBeacon.Data;
+
 namespace PreciseBeacon.Web.Hosting;
 
 /// <summary>How this copy of the application was started.</summary>
@@ -40,6 +42,15 @@ public sealed class BeaconOptions
 
     /// <summary>Most segments of 16 MiB that may wait in the spool.</summary>
     public int SpoolSegments { get; set; } = 64;
+
+    /// <summary>A certificate with its private key (PFX) that the keys of cookies and tokens are encrypted with where they are stored; null for none.</summary>
+    public string? KeyCertificate { get; set; }
+
+    /// <summary>The password of <see cref="KeyCertificate"/>; null for none.</summary>
+    public string? KeyCertificatePassword { get; set; }
+
+    /// <summary>Connections to the database this process opens at most.</summary>
+    public int MostConnections { get; set; } = BeaconDatabase.MostConnections;
 
     /// <summary>Host and port of <see cref="PublicUrl"/>.</summary>
     public string PublicHost => new Uri(PublicUrl).Authority;

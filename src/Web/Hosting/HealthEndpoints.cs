@@ -1,5 +1,5 @@
-using Microsoft.EntityFrameworkCore;
-using PreciseBeacon.Data;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Npgsql;
 using PreciseBeacon.Web.Redirects;
 
 namespace PreciseBeacon.Web.Hosting;
@@ -7,25 +7,40 @@ namespace PreciseBeacon.Web.Hosting;
 /// <summary>Whether the process lives, and whether it may be sent requests.</summary>
 public static class HealthEndpoints
 {
+    private static readonly TimeSpan LongestWait = TimeSpan.FromSeconds(1.5);
+
     public static void MapHealth(this IEndpointRouteBuilder app)
     {
-        app.MapGet("/healthz", () => TypedResults.Ok(new Health("alive"))).WithTags("Health");
-        app.MapGet("/readyz", ReadyAsync).WithTags("Health").Produces<Health>().Produces<Health>(StatusCodes.Status503ServiceUnavailable);
+        app.MapGet("/healthz", () => TypedResults.Ok(new Health("alive"))).WithTags("Health").WithMetadata(new ProbeEndpoint());
+        app.MapGet("/readyz", ReadyAsync).WithTags("Health").WithMetadata(new ProbeEndpoint()).Produces<Health>().Produces<Health>(StatusCodes.Status503ServiceUnavailable);
     }
 
-    private static async Task<IResult> ReadyAsync(BeaconDb db, SlugTable slugs, CancellationToken cancel)
+    private static async Task<IResult> ReadyAsync(NpgsqlDataSource database, DatabaseSetup setup, SlugTable slugs, CancellationToken cancel)
     {
+        if (!setup.IsDone)
+        {
+            return NotYet("the database is being set up");
+        }
+
         try
         {
-            bool migrated = !(await db.Database.GetPendingMigrationsAsync(cancel)).Any();
-            return migrated && slugs.IsCurrent
-                ? TypedResults.Ok(new Health("ready"))
-                : TypedResults.Json(new Health("not ready: " + (migrated ? "short links are being read" : "the database is being set up")), statusCode: StatusCodes.Status503ServiceUnavailable);
+            // A database that has stopped answering may keep its connections open, so it is not waited for.
+            await AskAsync(database).WaitAsync(LongestWait, cancel);
+            return slugs.IsCurrent ? TypedResults.Ok(new Health("ready")) : NotYet("short links are being read");
         }
-        catch (Exception failure) when (failure is Npgsql.NpgsqlException or TimeoutException or InvalidOperationException)
+        catch (Exception failure) when (failure is NpgsqlException or TimeoutException or InvalidOperationException)
         {
-            return TypedResults.Json(new Health("not ready: the database can't be reached"), statusCode: StatusCodes.Status503ServiceUnavailable);
+            return NotYet("the database can't be reached");
         }
+
+        static JsonHttpResult<Health> NotYet(string why) => TypedResults.Json(new Health($"not ready: {why}"), statusCode: StatusCodes.Status503ServiceUnavailable);
+    }
+
+    private static async Task AskAsync(NpgsqlDataSource database)
+    {
+        await using var command = database.CreateCommand("select 1");
+        command.CommandTimeout = 1;
+        await command.ExecuteNonQueryAsync();
     }
 }
 

@@ -15,6 +15,10 @@ namespace PreciseBeacon.Web.Hosting;
 public sealed class OnceOnly(BeaconDb db, IOptions<JsonOptions> json, TimeProvider clock)
 {
     private const int LongestKey = 200;
+    private const int MostTries = 4;
+
+    /// <summary>How long answers are kept for requests that come again; long enough for any program that tries again (ours).</summary>
+    public static readonly TimeSpan KeptFor = TimeSpan.FromHours(24);
 
     /// <summary>Runs the work, or gives back what it gave the first time.</summary>
     /// <param name="key">The Idempotency-Key; empty runs the work every time.</param>
@@ -29,6 +33,23 @@ public sealed class OnceOnly(BeaconDb db, IOptions<JsonOptions> json, TimeProvid
             return (null, Refusal.Of(StatusCodes.Status400BadRequest, "key-too-long", $"An Idempotency-Key has at most {LongestKey} characters."));
         }
 
+        for (int attempt = 1; ; attempt++)
+        {
+            try
+            {
+                return await TryAsync(key, request, work, cancel);
+            }
+            catch (Exception clash) when (attempt < MostTries && DatabaseSetup.IsStandoff(clash))
+            {
+                // The database gave one of two up who waited for each other. It is as if this one had not come yet.
+                db.ChangeTracker.Clear();
+            }
+        }
+    }
+
+    private async Task<(T? Answer, ProblemHttpResult? Refusal)> TryAsync<T>(string? key, object request, Func<Task<T>> work, CancellationToken cancel)
+        where T : class
+    {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         if (string.IsNullOrEmpty(key))
         {

@@ -16,6 +16,7 @@ public sealed partial class RequestFaults : IExceptionHandler
         {
             BadHttpRequestException bad => (bad.StatusCode, Unreadable, Says(bad)),
             _ when DatabaseSetup.IsAway(exception) => (StatusCodes.Status503ServiceUnavailable, "database-away", "The database can't be reached right now; try again in a few seconds."),
+            _ when DatabaseSetup.IsStandoff(exception) => (StatusCodes.Status503ServiceUnavailable, "saved-meanwhile", "Somebody was saving the same at the same moment; nothing of yours was stored. Send it again."),
             _ when IsUnkeepable(exception) => (StatusCodes.Status400BadRequest, Unreadable, "A text holds a sign that no text can hold, U+0000; take it out and send it again."),
             _ => (0, "", ""),
         };

@@ -10,15 +10,14 @@ public sealed class StartGate(RequestDelegate next, DatabaseSetup setup)
 
     public Task InvokeAsync(HttpContext context)
     {
-        var path = context.Request.Path;
-        if (setup.IsDone || path == "/healthz" || path == "/readyz")
+        if (setup.IsDone || context.GetEndpoint()?.Metadata.GetMetadata<ProbeEndpoint>() is not null)
         {
             return next(context);
         }
 
         context.Response.Headers.RetryAfter = RetrySeconds;
-        return path.StartsWithSegments("/api")
-            ? Refusal.WriteAsync(context, StatusCodes.Status503ServiceUnavailable, "starting", "The database can't be reached right now; try again in a few seconds.")
-            : PlainPage.WriteAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "This address is just starting; please try again in a few seconds.", RetrySeconds);
+        return context.Request.Headers.Accept.ToString().Contains("text/html", StringComparison.OrdinalIgnoreCase)
+            ? PlainPage.WriteAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "Precise Beacon is just starting; please try again in a few seconds.", RetrySeconds)
+            : Refusal.WriteAsync(context, StatusCodes.Status503ServiceUnavailable, "starting", "Precise Beacon is just starting, or its database can't be reached; try again in a few seconds.");
     }
 }

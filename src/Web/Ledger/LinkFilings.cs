@@ -30,7 +30,7 @@ public sealed class LinkFilings(BeaconDb db, History history)
         }
 
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        await db.Database.ExecuteSqlAsync($"select 1 from links where id = {id} for update", cancel);
+        await db.Database.ExecuteSqlAsync($"select 1 from links where id = {id} for no key update", cancel);
         if (await db.Links.Include(l => l.Campaign).SingleOrDefaultAsync(l => l.Id == id, cancel) is not { } link)
         {
             return Refusal.NotFound("link");

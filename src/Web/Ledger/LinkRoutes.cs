@@ -9,6 +9,7 @@ using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Links;
 using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
 
@@ -61,7 +62,7 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
         await using var transaction = db.Database.CurrentTransaction is null ? await db.Database.BeginTransactionAsync(cancel) : null;
 
         // Changes of one link follow each other, so that history says what really stood before.
-        await db.Database.ExecuteSqlAsync($"select 1 from links where id = {id} for update", cancel);
+        await db.Database.ExecuteSqlAsync($"select 1 from links where id = {id} for no key update", cancel);
         if (await db.Links.Include(l => l.ShortLinks).SingleOrDefaultAsync(l => l.Id == id, cancel) is not { ShortLinks.Count: > 0 } link)
         {
             return Refusal.NotFound("short link");
@@ -132,6 +133,7 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
         link.RouteRevision++;
         link.RoutedAt = after.LeadsTo == before.LeadsTo ? link.RoutedAt : clock.GetUtcNow();
         history.Add(What, id, before, after);
+        await SlugLock.TakeAsync(db, cancel);
         await db.SaveChangesAsync(cancel);
 
         // Also where only a pause or an end changes, so that whoever keeps the slugs hears of it.

@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Links;
 using PreciseBeacon.Web.Addresses;
 using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
@@ -39,7 +40,7 @@ public sealed class ManyLinks(BeaconDb db, LinkRoutes routes, LinkWorkshop works
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
 
         // Locked in one order, so that two such changes wait for each other instead of standing in each other's way.
-        await db.Database.ExecuteSqlAsync($"select 1 from links where id = any({ids}) order by id for update", cancel);
+        await db.Database.ExecuteSqlAsync($"select 1 from links where id = any({ids}) order by id for no key update", cancel);
         var links = await db.Links.Where(l => ids.Contains(l.Id)).OrderBy(l => l.CreatedAt).ThenBy(l => l.Id).ToListAsync(cancel);
         var work = new Work(Guid.CreateVersion7());
         var refusal = change.LeadsTo is { } page ? await LeadAsync(links, page, work, cancel)
@@ -52,6 +53,7 @@ public sealed class ManyLinks(BeaconDb db, LinkRoutes routes, LinkWorkshop works
 
         if (work.Changed > 0 && !change.Count)
         {
+            await SlugLock.TakeAsync(db, cancel);
             await db.SaveChangesAsync(cancel);
             await transaction.CommitAsync(cancel);
         }
@@ -71,7 +73,7 @@ public sealed class ManyLinks(BeaconDb db, LinkRoutes routes, LinkWorkshop works
         }
 
         List<Guid> ids = [.. entries.Select(e => e.ThingId)];
-        await db.Database.ExecuteSqlAsync($"select 1 from links where id = any({ids}) order by id for update", cancel);
+        await db.Database.ExecuteSqlAsync($"select 1 from links where id = any({ids}) order by id for no key update", cancel);
         var links = await db.Links.Include(l => l.ShortLinks).Include(l => l.Campaign).Where(l => ids.Contains(l.Id)).ToDictionaryAsync(l => l.Id, cancel);
         var leadBack = await routes.BackAsync(cancel);
         int changed = 0;

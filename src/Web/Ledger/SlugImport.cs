@@ -74,6 +74,7 @@ public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkWorkshop w
         }
 
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        await SlugLock.TakeAsync(db, cancel);
         var judged = await WorkAsync(rows, domain, cancel);
         var facts = await workshop.FactsAsync(cancel);
         var convention = await conventions.ReadAsync(cancel);

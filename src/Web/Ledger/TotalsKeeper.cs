@@ -1,25 +1,29 @@
 using Npgsql;
 using PreciseBeacon.Data.Links;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>Folds the totals of links every now and then, so that groups are summed from few rows.</summary>
-public sealed partial class TotalsKeeper(NpgsqlDataSource database, TimeProvider clock, ILogger<TotalsKeeper> log) : BackgroundService
+public sealed class TotalsKeeper(DatabaseSetup setup, NpgsqlDataSource database, TimeProvider clock, ILogger<TotalsKeeper> log) : DatabaseWorker(setup)
 {
     private static readonly TimeSpan Every = TimeSpan.FromSeconds(30);
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    private readonly Outage _outage = new(log, "Totals of links are not folded; they stay right, only longer.");
+
+    protected override async Task WorkAsync(CancellationToken stopping)
     {
-        while (!stoppingToken.IsCancellationRequested)
+        while (!stopping.IsCancellationRequested)
         {
-            await Task.Delay(Every, clock, stoppingToken).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            await Task.Delay(Every, clock, stopping).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
             try
             {
-                await LinkTotals.FoldAsync(database, stoppingToken);
+                await LinkTotals.FoldAsync(database, stopping);
+                _outage.End();
             }
             catch (Exception failure) when (failure is NpgsqlException or TimeoutException or IOException)
             {
-                LogWaiting(failure.Message);
+                _outage.Begin(failure);
             }
             catch (OperationCanceledException)
             {
@@ -27,7 +31,4 @@ public sealed partial class TotalsKeeper(NpgsqlDataSource database, TimeProvider
             }
         }
     }
-
-    [LoggerMessage(LogLevel.Warning, "Totals of links can't be folded right now: {Reason}. They stay right, only longer.")]
-    private partial void LogWaiting(string reason);
 }

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data.Spooling;
+using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Traffic;
 
@@ -13,20 +14,20 @@ public static class MeasureEndpoints
 
     public static void MapMeasuring(this IEndpointRouteBuilder app)
     {
-        app.MapPost("/measure", MeasureAsync).WithTags("Measuring")
+        app.MapPost("/measure", MeasureAsync).WithTags("Measuring").WithMetadata(new OpenToAllSites(), new OnEveryHost())
             .Accepts<PageReport>("application/json", "text/plain")
             .Produces(StatusCodes.Status204NoContent)
             .ProducesProblem(StatusCodes.Status400BadRequest)
             .ProducesProblem(StatusCodes.Status403Forbidden)
             .ProducesProblem(StatusCodes.Status413PayloadTooLarge)
             .ProducesProblem(StatusCodes.Status429TooManyRequests);
-        app.MapMethods("/measure", ["OPTIONS"], Preflight).ExcludeFromDescription();
+        app.MapMethods("/measure", ["OPTIONS"], Preflight).WithMetadata(new OpenToAllSites(), new OnEveryHost()).ExcludeFromDescription();
         app.MapGet("/beacon.js", (HttpContext context) =>
         {
             context.Response.Headers.CacheControl = "public, max-age=3600";
             context.Response.Headers["Cross-Origin-Resource-Policy"] = "cross-origin";
             return Results.Text(BeaconScript.Text, "text/javascript; charset=utf-8");
-        }).ExcludeFromDescription();
+        }).WithMetadata(new OnEveryHost()).ExcludeFromDescription();
     }
 
     private static async Task<IResult> MeasureAsync(HttpContext context, SiteTable sites, EventKeeper keeper, ReportThrottle throttle, CancellationToken cancel)

@@ -1,5 +1,6 @@
 using System.Net;
 using System.Threading.RateLimiting;
+using PreciseBeacon.Core.Outside;
 
 namespace PreciseBeacon.Web.Measuring;
 
@@ -12,7 +13,7 @@ public sealed class ReportThrottle : IDisposable
 
     public bool MayReport(Guid siteId, IPAddress? client)
     {
-        using var byClient = _clients.AttemptAcquire(client ?? IPAddress.None);
+        using var byClient = _clients.AttemptAcquire(ClientNetwork.Of(client));
         if (!byClient.IsAcquired)
         {
             return false;

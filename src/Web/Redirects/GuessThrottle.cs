@@ -1,5 +1,6 @@
 using System.Net;
 using System.Threading.RateLimiting;
+using PreciseBeacon.Core.Outside;
 
 namespace PreciseBeacon.Web.Redirects;
 
@@ -32,7 +33,7 @@ public sealed class GuessThrottle : IDisposable
 
     private static bool May(PartitionedRateLimiter<IPAddress> limiter, IPAddress? address)
     {
-        using var lease = limiter.AttemptAcquire(address ?? IPAddress.None);
+        using var lease = limiter.AttemptAcquire(ClientNetwork.Of(address));
         return lease.IsAcquired;
     }
 

@@ -1,48 +1,31 @@
-using Microsoft.Extensions.Options;
 using Npgsql;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data.Traffic;
-using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Traffic;
 
 namespace PreciseBeacon.Web.Redirects;
 
 /// <summary>
-/// Answers everything on short domains: a known slug with a redirect whose hit is kept before the answer goes out
-/// (302, RFC 9110 section 15.4.3), anything else with a plain page. Nothing of the interface is served there.
+/// Answers known slugs on short domains with a redirect whose hit is kept before the answer goes out (302, RFC 9110 section
+/// 15.4.3). What else such a domain answers is decided after the endpoint is known; nothing of the interface is served there.
 /// </summary>
-public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeeper keeper, UseCounter uses, Countries countries, GuessThrottle guesses, TimeProvider clock, IOptions<BeaconOptions> options)
+public sealed class Redirector(RequestDelegate next, SlugTable table, ShortDomainPages pages, EventKeeper keeper, UseCounter uses, Countries countries, GuessThrottle guesses, TimeProvider clock)
 {
-    /// <summary>Where a short domain says that it leads here (RFC 8615 keeps such paths free of anything else).</summary>
-    public const string ProofPath = "/.well-known/short-domain";
-
     private const string NotStored = "private, no-store";
     private const string Private = "private";
-    private const string RetrySeconds = "5";
     private const string WhereEnding = "/where";
-
-    private readonly string _publicHost = options.Value.PublicHost;
 
     public Task InvokeAsync(HttpContext context)
     {
-        string host = context.Request.Host.Value ?? "";
-        if (table.Domain(host) is not { } slugs)
-        {
-            // Until the table was filled, nobody can say whether another host is a short domain.
-            return table.IsFilled || host.Equals(_publicHost, StringComparison.OrdinalIgnoreCase) || IsProbe(context)
-                ? next(context)
-                : PlainPage.WriteAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "This address is being looked up; please try again in a few seconds.", RetrySeconds);
-        }
-
         var request = context.Request;
-        string path = request.Path.Value ?? "/";
-        if (!HttpMethods.IsGet(request.Method) && !HttpMethods.IsHead(request.Method))
+        if (table.Domain(request.Host.Value ?? "") is not { } slugs || !(HttpMethods.IsGet(request.Method) || HttpMethods.IsHead(request.Method)))
         {
-            return SayAsync(context, StatusCodes.Status405MethodNotAllowed, "Not possible here", "Short links can only be opened.");
+            return next(context);
         }
 
+        string path = WithoutEndingSlash(request.Path.Value ?? "/");
         var bySlug = slugs.GetAlternateLookup<ReadOnlySpan<char>>();
         if (path.Length > 1 && bySlug.TryGetValue(path.AsSpan(1), out var entry) && entry.Target is { } target)
         {
@@ -52,8 +35,7 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
         return path.Length > WhereEnding.Length + 1 && path.EndsWith(WhereEnding, StringComparison.OrdinalIgnoreCase)
             && bySlug.TryGetValue(path.AsSpan(1, path.Length - WhereEnding.Length - 1), out entry) && entry.Target is not null
                 ? WhereAsync(context, entry)
-                : path == ProofPath && table.FactsOf(host) is { } facts ? ProofAsync(context, facts.Proof)
-                : UnknownAsync(context);
+                : next(context);
     }
 
     /// <summary>A link that does not simply redirect: nobody's click is kept where it leads nowhere.</summary>
@@ -63,8 +45,10 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
         var now = clock.GetUtcNow();
         string device = conditions.AsksDevice ? Device.Of(request.Headers.UserAgent.ToString()) : Device.Computer;
         var (outcome, address) = conditions.At(target, now, device);
-        bool ended = conditions.EndsAt <= now || conditions.UsesLeft <= 0;
-        if (outcome == RouteOutcome.Redirects && !ended && conditions.UsesLeft is not null)
+        bool over = conditions.EndsAt <= now;
+        bool ended = over || conditions.UsesLeft <= 0;
+        var before = conditions.BeforeEnd(target, now, device);
+        if (conditions.UsesLeft is not null && !over && before.Outcome == RouteOutcome.Redirects && (!ended || conditions.MayBeLastTap(now)))
         {
             var hit = keeper.HitOf(context, entry, FlagsOf(request));
 
@@ -75,23 +59,27 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
                 {
                     if (await uses.TakeAsync(hit, context.RequestAborted))
                     {
-                        Answer(context, Completed(context, entry, address!, conditions, device));
+                        Answer(context, Completed(context, entry, before.Address!, conditions, device));
                         return;
                     }
 
                     (outcome, address) = conditions.AfterEnd();
                     ended = true;
                 }
-                catch (Exception away) when (away is NpgsqlException or TimeoutException)
+                catch (Exception away) when (!ended && away is (NpgsqlException or TimeoutException))
                 {
                     // Nobody can say whether a use is left. The fallback is what its owner wants people to see when in doubt.
                     if (conditions.Fallback is null)
                     {
-                        await SayAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "Whether this link still leads on can’t be looked up right now; please try again in a few seconds.", RetrySeconds);
+                        await pages.SayAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "Whether this link still leads on can’t be looked up right now; please try again in a few seconds.", ShortDomainPages.RetrySeconds);
                         return;
                     }
 
                     (address, ended) = (conditions.Fallback, true);
+                }
+                catch (Exception away) when (away is NpgsqlException or TimeoutException)
+                {
+                    // It has ended, that much is known.
                 }
             }
         }
@@ -103,10 +91,10 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
                 Answer(context, ended ? address! : Completed(context, entry, address!, conditions, device), conditions.Permanent && !ended);
                 break;
             case RouteOutcome.Ended:
-                await SayAsync(context, StatusCodes.Status410Gone, "This link has ended", "What it led to is over; ask whoever gave it to you for the page of today.");
+                await pages.SayAsync(context, StatusCodes.Status410Gone, "This link has ended", "What it led to is over; ask whoever gave it to you for the page of today.");
                 break;
             default:
-                await SayAsync(context, StatusCodes.Status404NotFound, "This link is paused", "It leads nowhere for the time being; please try again later.");
+                await pages.SayAsync(context, StatusCodes.Status404NotFound, "This link is paused", "It leads nowhere for the time being; please try again later.");
                 break;
         }
     }
@@ -119,7 +107,7 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
         {
             string referrer = request.Headers.Referer.ToString();
             address = ClickFillIns.Fill(address, new ClickFacts(
-                (request.Path.Value ?? "/")[1..].ToLowerInvariant(), keeper.DayOf(entry.WorkspaceId), device, countries.Of(context.Connection.RemoteIpAddress),
+                WithoutEndingSlash(request.Path.Value ?? "/")[1..].ToLowerInvariant(), keeper.DayOf(entry.WorkspaceId), device, countries.Of(context.Connection.RemoteIpAddress),
                 Uri.TryCreate(referrer, UriKind.Absolute, out var from) ? from.IdnHost : ""));
         }
 
@@ -133,7 +121,7 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
     {
         if (!guesses.MayLook(context.Connection.RemoteIpAddress))
         {
-            await SayAsync(context, StatusCodes.Status429TooManyRequests, "Slow down", "Too many links were looked at from here; please wait a minute.", "60");
+            await pages.SayAsync(context, StatusCodes.Status429TooManyRequests, "Slow down", "Too many links were looked at from here; please wait a minute.", "60");
             return;
         }
 
@@ -143,7 +131,7 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
         }
         catch (Exception away) when (away is NpgsqlException or TimeoutException or InvalidOperationException { InnerException: NpgsqlException })
         {
-            await SayAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "Where this link leads can't be looked up right now; please try again in a few seconds.", RetrySeconds);
+            await pages.SayAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "Where this link leads can't be looked up right now; please try again in a few seconds.", ShortDomainPages.RetrySeconds);
         }
     }
 
@@ -175,29 +163,8 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
         response.ContentLength = 0;
     }
 
-    private static Task ProofAsync(HttpContext context, string proof)
-    {
-        context.Response.Headers.CacheControl = NotStored;
-        context.Response.ContentType = "text/plain";
-        return context.Response.WriteAsync(proof, context.RequestAborted);
-    }
-
-    private Task UnknownAsync(HttpContext context)
-    {
-        if (!table.IsCurrent)
-        {
-            // A slug made a moment ago may not have been heard of yet; saying 404 would be a guess.
-            return SayAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "This short link can't be looked up right now; please try again in a few seconds.", RetrySeconds);
-        }
-
-        return guesses.MayGuess(context.Connection.RemoteIpAddress)
-            ? SayAsync(context, StatusCodes.Status404NotFound, "No such link", "There is no link at this address; check it for slips, or ask whoever gave it to you.")
-            : SayAsync(context, StatusCodes.Status429TooManyRequests, "Too many tries", "Too many addresses were tried from here; please wait a minute.", "60");
-    }
-
-    /// <summary>A plain page in the name of the workspace whose short domain was asked.</summary>
-    private Task SayAsync(HttpContext context, int status, string title, string sentence, string? retryAfter = null) =>
-        PlainPage.WriteAsync(context, status, title, sentence, retryAfter, table.FactsOf(context.Request.Host.Value ?? "")?.Workspace);
+    /// <summary>Some programs add a slash to an address that has none; no slug has one.</summary>
+    private static string WithoutEndingSlash(string path) => path is ['/', _, .., '/'] ? path[..^1] : path;
 
     private static HitFlags FlagsOf(HttpRequest request)
     {
@@ -208,6 +175,4 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, EventKeepe
     }
 
     private static bool IsPrefetch(string purpose) => purpose.Contains("prefetch", StringComparison.OrdinalIgnoreCase);
-
-    private static bool IsProbe(HttpContext context) => context.Request.Path.Value is "/healthz" or "/readyz";
 }

@@ -2,6 +2,7 @@ using System.Text.Json;
 using Npgsql;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Redirects;
 
@@ -9,10 +10,13 @@ namespace PreciseBeacon.Web.Redirects;
 /// Fills the slug table at start and keeps it: listens for changes, which are numbered in the order of their commits,
 /// and catches up on whatever lies between the last number known and the newest.
 /// </summary>
-public sealed partial class SlugFeed(NpgsqlDataSource database, SlugTable table, ILogger<SlugFeed> log) : BackgroundService
+public sealed class SlugFeed(DatabaseSetup setup, NpgsqlDataSource database, SlugTable table, TimeProvider clock, ILogger<SlugFeed> log) : DatabaseWorker(setup)
 {
-    private static readonly TimeSpan LookAnyway = TimeSpan.FromSeconds(5);
+    private static readonly TimeSpan LookAnyway = TimeSpan.FromMilliseconds(500);
     private static readonly TimeSpan TryAgain = TimeSpan.FromMilliseconds(500);
+
+    /// <summary>How long changes are kept for processes that have not heard of them; one that was away for longer reads everything anew.</summary>
+    public static readonly TimeSpan ChangesKeptFor = TimeSpan.FromDays(2);
 
     private const string Select =
         """
@@ -23,27 +27,29 @@ public sealed partial class SlugFeed(NpgsqlDataSource database, SlugTable table,
 
     private const string NothingCarried = nameof(CarriedParameters.Nothing);
 
+    private readonly Outage _outage = new(log, "New short links are not heard of; the known ones go on.");
+
     private long _newest;
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    protected override async Task WorkAsync(CancellationToken stopping)
     {
-        while (!stoppingToken.IsCancellationRequested)
+        while (!stopping.IsCancellationRequested)
         {
             try
             {
-                await FollowAsync(stoppingToken);
+                await FollowAsync(stopping);
             }
             catch (Exception failure) when (failure is NpgsqlException or IOException or TimeoutException or InvalidOperationException)
             {
-                table.IsCurrent = false;
-                LogLost(failure.Message);
+                table.MarkLost();
+                _outage.Begin(failure);
             }
             catch (OperationCanceledException)
             {
                 return;
             }
 
-            await Task.Delay(TryAgain, stoppingToken).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            await Task.Delay(TryAgain, stopping).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
         }
     }
 
@@ -60,9 +66,10 @@ public sealed partial class SlugFeed(NpgsqlDataSource database, SlugTable table,
             await FillAsync(connection, cancel);
         }
 
-        table.IsCurrent = true;
         while (true)
         {
+            table.MarkHeard();
+            _outage.End();
             await connection.WaitAsync(LookAnyway, cancel);
             await CatchUpAsync(connection, cancel);
         }
@@ -71,10 +78,7 @@ public sealed partial class SlugFeed(NpgsqlDataSource database, SlugTable table,
     private async Task FillAsync(NpgsqlConnection connection, CancellationToken cancel)
     {
         await using var snapshot = await connection.BeginTransactionAsync(System.Data.IsolationLevel.RepeatableRead, cancel);
-        await using (var newest = new NpgsqlCommand("select coalesce(max(seq), 0) from slug_change", connection))
-        {
-            _newest = (long)(await newest.ExecuteScalarAsync(cancel))!;
-        }
+        (_, _newest) = await RangeAsync(connection, cancel);
 
         await ReadDomainsAsync(connection, cancel);
         await using var all = new NpgsqlCommand(Select, connection);
@@ -85,10 +89,16 @@ public sealed partial class SlugFeed(NpgsqlDataSource database, SlugTable table,
     private async Task CatchUpAsync(NpgsqlConnection connection, CancellationToken cancel)
     {
         await ReadDomainsAsync(connection, cancel);
-        await using var newest = new NpgsqlCommand("select coalesce(max(seq), 0) from slug_change", connection);
-        long until = (long)(await newest.ExecuteScalarAsync(cancel))!;
+        var (oldest, until) = await RangeAsync(connection, cancel);
         if (until <= _newest)
         {
+            return;
+        }
+
+        if (_newest < oldest - 1)
+        {
+            // Some of what happened in the meantime was cleared already.
+            await FillAsync(connection, cancel);
             return;
         }
 
@@ -98,6 +108,15 @@ public sealed partial class SlugFeed(NpgsqlDataSource database, SlugTable table,
         changed.Parameters.Add(new() { Value = until });
         await ReadEntriesAsync(changed, cancel);
         _newest = until;
+    }
+
+    /// <summary>Numbers of the oldest change that is kept and of the newest; 0 where there was none.</summary>
+    private static async Task<(long Oldest, long Newest)> RangeAsync(NpgsqlConnection connection, CancellationToken cancel)
+    {
+        await using var range = new NpgsqlCommand("select coalesce(min(seq), 0), coalesce(max(seq), 0) from slug_change", connection);
+        await using var reader = await range.ExecuteReaderAsync(cancel);
+        await reader.ReadAsync(cancel);
+        return (reader.GetInt64(0), reader.GetInt64(1));
     }
 
     private async Task ReadDomainsAsync(NpgsqlConnection connection, CancellationToken cancel)
@@ -117,6 +136,7 @@ public sealed partial class SlugFeed(NpgsqlDataSource database, SlugTable table,
     {
         await using var reader = await command.ExecuteReaderAsync(cancel);
         string? before = null;
+        var now = clock.GetUtcNow();
         while (await reader.ReadAsync(cancel))
         {
             // A link's slugs for text and for its code mostly come one after the other; they share the address they lead to.
@@ -125,7 +145,7 @@ public sealed partial class SlugFeed(NpgsqlDataSource database, SlugTable table,
             var conditions = RouteConditions.Of(
                 reader.GetBoolean(5), reader.IsDBNull(6) ? null : reader.GetFieldValue<DateTimeOffset>(6), reader.IsDBNull(7) ? null : reader.GetString(7), reader.IsDBNull(8) ? null : reader.GetInt32(8),
                 reader.IsDBNull(9) ? null : RouteTurn.Read(reader.GetString(9)), reader.GetBoolean(10),
-                reader.GetString(11) is NothingCarried ? CarriedParameters.Nothing : Enum.Parse<CarriedParameters>(reader.GetString(11)), target);
+                reader.GetString(11) is NothingCarried ? CarriedParameters.Nothing : Enum.Parse<CarriedParameters>(reader.GetString(11)), target, now);
             table.Set(reader.GetString(0), reader.GetString(1), new SlugEntry(reader.GetGuid(2), reader.GetGuid(3), before, conditions));
         }
     }
@@ -135,7 +155,4 @@ public sealed partial class SlugFeed(NpgsqlDataSource database, SlugTable table,
         await using var command = new NpgsqlCommand(sql, connection);
         await command.ExecuteNonQueryAsync(cancel);
     }
-
-    [LoggerMessage(LogLevel.Warning, "The slug table is not being kept up: {Reason}. Known slugs go on; trying again.")]
-    private partial void LogLost(string reason);
 }

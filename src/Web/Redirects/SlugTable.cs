@@ -1,10 +1,15 @@
 using System.Collections.Concurrent;
+using System.Diagnostics;
 
 namespace PreciseBeacon.Web.Redirects;
 
 /// <summary>Every slug of every short domain, in memory, so that links go on without the database.</summary>
 public sealed class SlugTable
 {
+    /// <summary>After so long without a word from the database nobody knows whether a slug is new. It may have stopped without closing anything.</summary>
+    private static readonly TimeSpan CurrentFor = TimeSpan.FromSeconds(2);
+
+    private long _heardAt;
     private readonly ConcurrentDictionary<string, ConcurrentDictionary<string, SlugEntry>> _domains = new(StringComparer.OrdinalIgnoreCase);
     private readonly ConcurrentDictionary<string, DomainFacts> _facts = new(StringComparer.OrdinalIgnoreCase);
 
@@ -12,7 +17,7 @@ public sealed class SlugTable
     public bool IsFilled { get; private set; }
 
     /// <summary>True while changes are being heard, so that an unknown slug really is unknown.</summary>
-    public bool IsCurrent { get; set; }
+    public bool IsCurrent => Volatile.Read(ref _heardAt) is > 0 and var heard && Stopwatch.GetElapsedTime(heard) < CurrentFor;
 
     /// <summary>The slugs of a domain; null for a host that is no short domain.</summary>
     public ConcurrentDictionary<string, SlugEntry>? Domain(string host) => _domains.GetValueOrDefault(host);
@@ -48,4 +53,10 @@ public sealed class SlugTable
     }
 
     public void MarkFilled() => IsFilled = true;
+
+    /// <summary>Everything there is has just been heard.</summary>
+    public void MarkHeard() => Volatile.Write(ref _heardAt, Stopwatch.GetTimestamp());
+
+    /// <summary>Changes are not being heard any more.</summary>
+    public void MarkLost() => Volatile.Write(ref _heardAt, 0);
 }

@@ -5,6 +5,7 @@ using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
 
@@ -13,12 +14,12 @@ namespace PreciseBeacon.Web.Shorten;
 /// <summary>For tools that can only call a URL pattern: a long URL in, a tagged short one out, as plain text.</summary>
 public static class ShortenEndpoint
 {
-    public const string Path = "/api/v1/shorten";
+    private const string Path = "/api/v1/shorten";
 
     private const string UrlParameter = "url=";
 
     public static void MapShorten(this IEndpointRouteBuilder app) =>
-        app.MapGet(Path, ShortenAsync).WithTags("Shorten").Produces<string>(contentType: "text/plain");
+        app.MapGet(Path, ShortenAsync).WithTags("Shorten").WithMetadata(new KeyInAddress()).Produces<string>(contentType: "text/plain");
 
     /// <summary>The pattern to paste into such a tool; the long URL is put at its end.</summary>
     public static string PatternFor(string publicUrl, Placement? placement, Campaign? campaign) =>

@@ -1,33 +1,34 @@
 using Npgsql;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Traffic;
 
 /// <summary>Refreshes the salts every few seconds, so that tomorrow's is there before midnight and yesterday's goes in time.</summary>
-public sealed partial class SaltKeeper(SaltBook salts, TimeProvider clock, ILogger<SaltKeeper> log) : BackgroundService
+public sealed class SaltKeeper(DatabaseSetup setup, SaltBook salts, TimeProvider clock, ILogger<SaltKeeper> log) : DatabaseWorker(setup)
 {
     private static readonly TimeSpan Every = TimeSpan.FromSeconds(20);
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    private readonly Outage _outage = new(log, "Salts are not shared; visitors are told apart by this process alone.");
+
+    protected override async Task WorkAsync(CancellationToken stopping)
     {
-        while (!stoppingToken.IsCancellationRequested)
+        while (!stopping.IsCancellationRequested)
         {
             try
             {
-                await salts.RefreshAsync(stoppingToken);
+                await salts.RefreshAsync(stopping);
+                _outage.End();
             }
             catch (Exception failure) when (failure is NpgsqlException or TimeoutException or IOException)
             {
-                LogWaiting(failure.Message);
+                _outage.Begin(failure);
             }
             catch (OperationCanceledException)
             {
                 return;
             }
 
-            await Task.Delay(Every, clock, stoppingToken).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            await Task.Delay(Every, clock, stopping).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
         }
     }
-
-    [LoggerMessage(LogLevel.Warning, "Salts can't be shared right now: {Reason}. Visitors are told apart by this process alone until then.")]
-    private partial void LogWaiting(string reason);
 }

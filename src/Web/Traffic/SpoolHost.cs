@@ -12,7 +12,7 @@ namespace PreciseBeacon.Web.Traffic;
 /// Owns this process's spool, adopts orphaned ones, and moves records into the database in the background. The mover
 /// rests between batches, so that traffic always goes first; what waits meanwhile is safe in the spool.
 /// </summary>
-public sealed partial class SpoolHost : BackgroundService
+public sealed partial class SpoolHost : DatabaseWorker
 {
     private static readonly TimeSpan LookForOrphans = TimeSpan.FromSeconds(10);
     private static readonly TimeSpan TryAgain = TimeSpan.FromSeconds(1);
@@ -21,14 +21,17 @@ public sealed partial class SpoolHost : BackgroundService
     private readonly NpgsqlDataSource _database;
     private readonly WorkSignal _signal;
     private readonly ILogger<SpoolHost> _log;
+    private readonly Outage _outage;
     private readonly string _root;
     private readonly SpoolOptions _options;
     private readonly List<Spool> _adopted = [];
     private readonly ConcurrentDictionary<(Guid Workspace, DateOnly Day), long> _lost = new();
 
-    public SpoolHost(EventMover mover, NpgsqlDataSource database, WorkSignal signal, IOptions<BeaconOptions> options, ILogger<SpoolHost> log)
+    public SpoolHost(EventMover mover, NpgsqlDataSource database, WorkSignal signal, DatabaseSetup setup, IOptions<BeaconOptions> options, ILogger<SpoolHost> log)
+        : base(setup)
     {
         (_mover, _database, _signal, _log) = (mover, database, signal, log);
+        _outage = new Outage(log, "Events wait in the spool.");
         _root = Path.Combine(options.Value.DataDirectory, "spool");
         _options = new SpoolOptions(MostSegments: options.Value.SpoolSegments);
         Directory.CreateDirectory(_root);
@@ -66,12 +69,11 @@ public sealed partial class SpoolHost : BackgroundService
         Own.Dispose();
     }
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    protected override async Task WorkAsync(CancellationToken stopping)
     {
-        await Task.Yield();
         var pace = new Pace(Own);
         long looked = Stopwatch.GetTimestamp();
-        while (!stoppingToken.IsCancellationRequested)
+        while (!stopping.IsCancellationRequested)
         {
             try
             {
@@ -82,16 +84,17 @@ public sealed partial class SpoolHost : BackgroundService
                 }
 
                 long began = Stopwatch.GetTimestamp();
-                int moved = await MoveOnceAsync(stoppingToken);
+                int moved = await MoveOnceAsync(stopping);
+                _outage.End();
                 if (moved > 0)
                 {
                     _signal.Raise();
-                    await Task.Delay(pace.RestAfter(Stopwatch.GetElapsedTime(began)), stoppingToken);
+                    await Task.Delay(pace.RestAfter(Stopwatch.GetElapsedTime(began)), stopping);
                 }
                 else
                 {
-                    await TellLossAsync(stoppingToken);
-                    await Own.Waiting.WaitAsync(TryAgain, stoppingToken);
+                    await TellLossAsync(stopping);
+                    await Own.Waiting.WaitAsync(TryAgain, stopping);
                 }
             }
             catch (OperationCanceledException)
@@ -100,8 +103,8 @@ public sealed partial class SpoolHost : BackgroundService
             }
             catch (Exception failure) when (failure is NpgsqlException or TimeoutException or IOException)
             {
-                LogWaiting(failure.Message);
-                await Task.Delay(TryAgain, stoppingToken).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+                _outage.Begin(failure);
+                await Task.Delay(TryAgain, stopping).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
             }
         }
     }
@@ -144,7 +147,4 @@ public sealed partial class SpoolHost : BackgroundService
 
     [LoggerMessage(LogLevel.Error, "{Count} events could be kept neither in the spool nor in the database: {Reason}.")]
     private partial void LogLoss(int count, string reason);
-
-    [LoggerMessage(LogLevel.Warning, "Events wait in the spool: {Reason}.")]
-    private partial void LogWaiting(string reason);
 }

@@ -1,31 +1,34 @@
 using System.Diagnostics;
 using Npgsql;
 using PreciseBeacon.Data.Traffic;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Traffic;
 
 /// <summary>Works clicks and visits out in the background, as soon as raw events have come. Rests between batches.</summary>
-public sealed partial class WorkOutHost(ClickWorkOut clicks, VisitWorkOut visits, WorkSignal signal, SpoolHost spools, ILogger<WorkOutHost> log) : BackgroundService
+public sealed class WorkOutHost(DatabaseSetup setup, ClickWorkOut clicks, VisitWorkOut visits, WorkSignal signal, SpoolHost spools, ILogger<WorkOutHost> log) : DatabaseWorker(setup)
 {
     private static readonly TimeSpan LookAnyway = TimeSpan.FromSeconds(5);
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    private readonly Outage _outage = new(log, "Clicks and visits wait to be worked out.");
+
+    protected override async Task WorkAsync(CancellationToken stopping)
     {
-        await Task.Yield();
         var pace = new Pace(spools.Own);
-        while (!stoppingToken.IsCancellationRequested)
+        while (!stopping.IsCancellationRequested)
         {
             try
             {
                 long began = Stopwatch.GetTimestamp();
-                int done = await clicks.WorkOutAsync(stoppingToken) + await visits.WorkOutAsync(stoppingToken);
+                int done = await clicks.WorkOutAsync(stopping) + await visits.WorkOutAsync(stopping);
+                _outage.End();
                 if (done > 0)
                 {
-                    await Task.Delay(pace.RestAfter(Stopwatch.GetElapsedTime(began)), stoppingToken);
+                    await Task.Delay(pace.RestAfter(Stopwatch.GetElapsedTime(began)), stopping);
                 }
                 else
                 {
-                    await signal.WaitAsync(LookAnyway, stoppingToken);
+                    await signal.WaitAsync(LookAnyway, stopping);
                 }
             }
             catch (OperationCanceledException)
@@ -34,12 +37,9 @@ public sealed partial class WorkOutHost(ClickWorkOut clicks, VisitWorkOut visits
             }
             catch (Exception failure) when (failure is NpgsqlException or TimeoutException or IOException)
             {
-                LogWaiting(failure.Message);
-                await Task.Delay(LookAnyway, stoppingToken).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+                _outage.Begin(failure);
+                await Task.Delay(LookAnyway, stopping).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
             }
         }
     }
-
-    [LoggerMessage(LogLevel.Warning, "Working out waits: {Reason}.")]
-    private partial void LogWaiting(string reason);
 }

@@ -1,6 +1,7 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
+using Microsoft.Extensions.DependencyInjection;
 using PreciseBeacon.Web.Demo;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.WebTests.Hosting;
@@ -161,6 +162,7 @@ public sealed class SignInTests
     {
         await using var host = await BeaconHost.StartAsync();
         string data = Directory.CreateTempSubdirectory("beacon-test-").FullName;
-        Assert.Null(await BeaconApp.BuildAsync(BeaconHost.Arguments(host.Connection, data, DatabaseCluster.FreePort(), demo: false, 0), CancellationToken.None));
+        await using var real = BeaconApp.Build(BeaconHost.Arguments(host.Connection, data, DatabaseCluster.FreePort(), demo: false, 0));
+        Assert.Contains("holds the demo", await real.Services.GetRequiredService<DatabaseSetup>().TryAsync(CancellationToken.None), StringComparison.Ordinal);
     }
 }

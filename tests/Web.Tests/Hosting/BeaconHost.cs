@@ -37,10 +37,9 @@ public sealed class BeaconHost : IAsyncDisposable
     public static async Task<BeaconHost> StartAsync(bool demo = true, int visits = 0, string? database = null, Action<IServiceCollection>? replace = null, params string[] more)
     {
         int port = DatabaseCluster.FreePort();
-        string connection = database ?? await DatabaseCluster.NewDatabaseAsync();
+        string connection = database ?? await DatabaseCluster.NewDatabaseAsync(demo ? visits : null);
         string data = Directory.CreateTempSubdirectory("beacon-test-").FullName;
-        var app = await BeaconApp.BuildAsync([.. Arguments(connection, data, port, demo, visits), .. more], CancellationToken.None, replace)
-            ?? throw new InvalidOperationException("The application refused to start.");
+        var app = BeaconApp.Build([.. Arguments(connection, data, port, demo, visits), .. more], replace);
         await app.StartAsync();
         var host = new BeaconHost(app, connection, data, port);
         await Eventually.Async(async () => (await host.Anonymous().GetAsync("/readyz")).IsSuccessStatusCode);

@@ -35,6 +35,7 @@ public sealed class BeaconProcess : IAsyncDisposable
     private static BeaconProcess Begin(string connection, string data, int port, bool demo, int visits, string? siteHost, params string[] more)
     {
         var arguments = BeaconHost.Arguments(connection, data, port, demo, visits).ToList();
+        arguments.Add($"--Beacon:PublicUrl=http://localhost:{port}");
         arguments.Add($"--Beacon:ClientDirectory={Path.Combine(DatabaseCluster.Root, "src/client/dist")}");
         if (siteHost is not null)
         {

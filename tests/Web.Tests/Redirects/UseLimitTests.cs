@@ -20,7 +20,7 @@ public sealed class UseLimitTests : IAsyncLifetime
 
     public async Task InitializeAsync()
     {
-        _connection = await DatabaseCluster.NewDatabaseAsync();
+        _connection = await DatabaseCluster.NewDatabaseAsync(demoVisits: 0);
         int first = DatabaseCluster.FreePort();
         _shortHost = $"mmr.localhost:{first}";
         for (int i = 0; i < 3; i++)

@@ -1,0 +1,55 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Identity;
+using PreciseBeacon.Core.Accounts;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Accounts;
+
+/// <summary>Compares passwords. Whether the account exists shows neither in the answer nor in the time it takes.</summary>
+public sealed class PasswordCheck(IPasswordHasher<AppUser> hasher, SignInThrottle throttle, KnownDevice devices)
+{
+    private static readonly AppUser Nobody = new() { DisplayName = "" };
+
+    // Made once: what it is compared with matters as little as what comes of it.
+    private static readonly Lazy<string> NobodysHash = new(() => new PasswordHasher<AppUser>().HashPassword(Nobody, Guid.NewGuid().ToString()));
+
+    /// <summary>Why a sign-in is refused; null when account and password go together.</summary>
+    /// <param name="context">The request.</param>
+    /// <param name="mail">The mail address as typed.</param>
+    /// <param name="user">Whose it is; null for nobody's.</param>
+    /// <param name="password">The password as typed.</param>
+    public async Task<ProblemHttpResult?> CheckAsync(HttpContext context, string mail, AppUser? user, string password)
+    {
+        string? device = user is not null && devices.Of(context) is { } known && known.UserId == user.Id ? known.Device : null;
+        if (!throttle.MayTry(mail, context.Connection.RemoteIpAddress, device))
+        {
+            context.Response.Headers.RetryAfter = "120";
+            return Refusal.Of(StatusCodes.Status429TooManyRequests, "too-many-wrong-passwords", "Too many wrong passwords were tried for this account from here; wait two minutes and try again.");
+        }
+
+        string typed = password.Length <= PasswordRules.Longest ? password : "";
+        var outcome = await Task.Run(() => hasher.VerifyHashedPassword(user ?? Nobody, user?.PasswordHash ?? NobodysHash.Value, typed), context.RequestAborted);
+        if (outcome != PasswordVerificationResult.Failed && user?.PasswordHash is not null)
+        {
+            return null;
+        }
+
+        throttle.CountWrong(mail, context.Connection.RemoteIpAddress, device);
+        return Refusal.Of(StatusCodes.Status400BadRequest, "sign-in-failed", "Mail address and password don't go together; check both.");
+    }
+
+    /// <summary>Why a new password is refused; null when it is accepted.</summary>
+    /// <param name="password">The password as typed.</param>
+    /// <param name="ownWords">What is known about the person.</param>
+    public static ProblemHttpResult? WhyNot(string password, IEnumerable<string> ownWords) => PasswordRules.FaultOf(password, ownWords) switch
+    {
+        PasswordFault.TooShort => Refused($"A password has at least {PasswordRules.Shortest} characters; a few words in a row are easy to remember."),
+        PasswordFault.TooLong => Refused($"A password has at most {PasswordRules.Longest} characters."),
+        PasswordFault.Common => Refused("This password is on the list that is tried first by whoever guesses; choose another one."),
+        PasswordFault.OwnWords => Refused("This password consists of your name, address or organisation; choose words nobody connects with you."),
+        _ => null,
+    };
+
+    private static ProblemHttpResult Refused(string says) => Refusal.Of(StatusCodes.Status400BadRequest, "password-refused", says);
+}

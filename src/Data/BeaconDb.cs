@@ -112,6 +112,7 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         }
 
         builder.Entity<Site>().HasIndex(s => s.MeasuringKey).IsUnique();
+        builder.Entity<Site>().Property(s => s.LargestValue).HasDefaultValue(1_000_000m);
         builder.Entity<SiteHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();
         builder.Entity<ApprovedHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();
         builder.Entity<RefusedHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();

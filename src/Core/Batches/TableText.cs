@@ -32,6 +32,12 @@ public static class TableText
         return best;
     }
 
+    /// <summary>Reads rows one by one, as they are asked for.</summary>
+    /// <param name="text">The text; a file's mark is gone already.</param>
+    /// <param name="separator">What stands between cells.</param>
+    /// <exception cref="FormatException">Quotation marks don't match; the message names the row. Thrown while rows are asked for.</exception>
+    public static IEnumerable<IReadOnlyList<string>> Rows(string text, char separator) => Rows(text, separator, whole: true);
+
     /// <summary>Reads a table.</summary>
     /// <param name="text">The text; a file's mark is gone already.</param>
     /// <param name="separator">What stands between cells.</param>
@@ -39,20 +45,8 @@ public static class TableText
     /// <exception cref="FormatException">Quotation marks don't match; the message names the row.</exception>
     public static Table Read(string text, char separator, int headingRow = 1)
     {
-        using var rows = Rows(text, separator).GetEnumerator();
-        List<string> headings = [];
-        for (int i = 0; i < headingRow && rows.MoveNext(); i++)
-        {
-            headings = rows.Current;
-        }
-
-        var kept = new List<IReadOnlyList<string>>();
-        while (rows.MoveNext())
-        {
-            kept.Add(rows.Current);
-        }
-
-        return new Table(headings, kept);
+        var rows = Rows(text, separator).ToList();
+        return new Table(rows.Count < headingRow ? [] : rows[headingRow - 1], [.. rows.Skip(headingRow)]);
     }
 
     /// <summary>Writes rows; a cell is quoted only where it must be.</summary>
@@ -104,7 +98,7 @@ public static class TableText
         }
     }
 
-    private static IEnumerable<List<string>> Rows(string text, char separator, bool whole = true)
+    private static IEnumerable<List<string>> Rows(string text, char separator, bool whole)
     {
         using var csv = CsvReader.FromText(text, new CsvReaderOptions { HasHeader = false, Separator = separator, DetectSeparatorHint = false, OnMalformedRecord = whole ? Refuse : null });
         while (csv.Read())

@@ -23,6 +23,9 @@ public sealed record Figures
 
     public long Conversions { get; init; }
 
+    /// <summary>Those among them that the shop's server sent signed.</summary>
+    public long VerifiedConversions { get; init; }
+
     /// <summary>People's clicks on the row's short links.</summary>
     public long Clicks { get; init; }
 

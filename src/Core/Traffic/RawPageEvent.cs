@@ -52,4 +52,7 @@ public sealed record RawPageEvent
 
     /// <summary>The items bought, as a JSON array; null when none were reported.</summary>
     public string? Items { get; init; }
+
+    /// <summary>True for a conversion the shop's server sent signed; a page's own report can be forged by whoever reads the page.</summary>
+    public bool Verified { get; init; }
 }

@@ -13,29 +13,30 @@ public sealed class BatchRows(NpgsqlDataSource database)
 
     /// <summary>Writes all rows of a sheet; those it had before are gone.</summary>
     /// <param name="batch">The sheet.</param>
-    /// <param name="rows">Its cells, in order.</param>
+    /// <param name="rows">Its cells, in order; gone through once, and no more than one of them is held.</param>
     /// <param name="within">A connection in the transaction the sheet itself is written in.</param>
     /// <param name="cancel">Gives up.</param>
-    public static async Task WriteAsync(Guid batch, IReadOnlyList<IReadOnlyList<string>> rows, NpgsqlConnection within, CancellationToken cancel)
+    /// <returns>How many rows there were.</returns>
+    public static async Task<int> WriteAsync(Guid batch, IEnumerable<IReadOnlyList<string>> rows, NpgsqlConnection within, CancellationToken cancel)
     {
         await using (var clear = new NpgsqlCommand("delete from batch_row where batch_id = $1", within) { Parameters = { new() { Value = batch } } })
         {
             await clear.ExecuteNonQueryAsync(cancel);
         }
 
-        await using (var copy = await within.BeginBinaryImportAsync("copy batch_row (batch_id, number, cells) from stdin (format binary)", cancel))
+        await using var copy = await within.BeginBinaryImportAsync("copy batch_row (batch_id, number, cells) from stdin (format binary)", cancel);
+        int count = 0;
+        foreach (var row in rows)
         {
-            for (int i = 0; i < rows.Count; i++)
-            {
-                await copy.StartRowAsync(cancel);
-                await copy.WriteAsync(batch, cancel);
-                await copy.WriteAsync(i + 1, cancel);
-                // PostgreSQL has no zero character in its texts; a sheet has no use for one.
-                await copy.WriteAsync(rows[i].Select(c => c.Replace("\0", "", StringComparison.Ordinal)).ToArray(), NpgsqlDbType.Array | NpgsqlDbType.Text, cancel);
-            }
-
-            await copy.CompleteAsync(cancel);
+            await copy.StartRowAsync(cancel);
+            await copy.WriteAsync(batch, cancel);
+            await copy.WriteAsync(++count, cancel);
+            // PostgreSQL has no zero character in its texts; a sheet has no use for one.
+            await copy.WriteAsync(row.Select(c => c.Replace("\0", "", StringComparison.Ordinal)).ToArray(), NpgsqlDbType.Array | NpgsqlDbType.Text, cancel);
         }
+
+        await copy.CompleteAsync(cancel);
+        return count;
     }
 
     /// <summary>Rows after a number, in order.</summary>

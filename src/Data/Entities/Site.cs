@@ -20,6 +20,9 @@ public sealed class Site : IWorkspaceRow
     /// <summary>Keys the hashes of those ids.</summary>
     public required byte[] VisitorIdKey { get; set; }
 
+    /// <summary>Most a reported conversion may be worth, in its currency; more is refused as absurd.</summary>
+    public decimal LargestValue { get; set; } = 1_000_000m;
+
     public TagStyle Style { get; set; }
 
     public List<SiteHost> Hosts { get; set; } = [];

@@ -2130,6 +2130,13 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("keeps_visitor_ids");
 
+                    b.Property<decimal>("LargestValue")
+                        .ValueGeneratedOnAdd()
+                        .HasPrecision(18, 4)
+                        .HasColumnType("numeric(18,4)")
+                        .HasDefaultValue(1000000m)
+                        .HasColumnName("largest_value");
+
                     b.Property<string>("MeasuringKey")
                         .IsRequired()
                         .HasColumnType("text")

@@ -55,6 +55,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
                 figures[row] = figures[row] with
                 {
                     Conversions = figures[row].Conversions + reader.GetInt64(2),
+                    VerifiedConversions = figures[row].VerifiedConversions + reader.GetInt64(4),
                     Revenue = figures[row].Revenue + (own ? reader.GetDecimal(3) : 0),
                 };
                 if (!own && row == groups.Count)
@@ -114,7 +115,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
     private const string VisitSpans =
         $"(select {VisitFigures} from visit_day where {Days} union all select {VisitFigures} from visit_month where {Months})";
 
-    private const string ConversionFigures = "combination_id, currency, conversions, revenue";
+    private const string ConversionFigures = "combination_id, currency, conversions, revenue, verified";
 
     private const string ConversionSpans =
         $"(select {ConversionFigures} from conversion_day where {Days} union all select {ConversionFigures} from conversion_month where {Months})";
@@ -137,7 +138,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
 
     private const string ConversionsSql = Map +
         $"""
-        select map.row, d.currency, sum(d.conversions)::bigint, sum(d.revenue)
+        select map.row, d.currency, sum(d.conversions)::bigint, sum(d.revenue), sum(d.verified)::bigint
         from {ConversionSpans} d join map on map.combination_id = d.combination_id
         group by grouping sets ((map.row, d.currency), (d.currency))
         """;

@@ -14,7 +14,7 @@ internal static class PageEventReader
         await using var command = new NpgsqlCommand(
             """
             select e.id, e.workspace_id, e.site_id, e.at, e.kind, e.url, e.referrer, e.visitor, e.earlier_visitor, e.has_id,
-                e.user_agent, e.name, e.order_id, e.value, e.currency, e.items, e.day_visitor
+                e.user_agent, e.name, e.order_id, e.value, e.currency, e.items, e.day_visitor, e.verified
             from unnest($1, $2, $3, $4) as s(workspace_id, visitor, from_day, to_day)
             join workspaces w on w.id = s.workspace_id
             cross join lateral (
@@ -58,6 +58,7 @@ internal static class PageEventReader
                 Currency = reader.IsDBNull(14) ? null : reader.GetString(14),
                 Items = reader.IsDBNull(15) ? null : reader.GetString(15),
                 DayVisitor = reader.IsDBNull(16) ? null : reader.GetGuid(16),
+                Verified = reader.GetBoolean(17),
             });
         }
 

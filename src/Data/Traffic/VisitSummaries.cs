@@ -36,12 +36,13 @@ internal static class VisitSummaries
         select distinct workspace_id, day, combination_id, visitor from visit_change where sign = 1
         on conflict do nothing;
 
-        insert into conversion_day as s (workspace_id, day, combination_id, kind, currency, conversions, revenue)
-        select workspace_id, day, combination_id, kind, coalesce(currency, ''), sum(sign), sum(sign * coalesce(value, 0))
+        insert into conversion_day as s (workspace_id, day, combination_id, kind, currency, conversions, revenue, verified)
+        select workspace_id, day, combination_id, kind, coalesce(currency, ''), sum(sign), sum(sign * coalesce(value, 0)), sum(case when verified then sign else 0 end)
         from conversion_change group by 1, 2, 3, 4, 5
         on conflict (workspace_id, day, combination_id, kind, currency) do update set
             conversions = s.conversions + excluded.conversions,
-            revenue = s.revenue + excluded.revenue;
+            revenue = s.revenue + excluded.revenue,
+            verified = s.verified + excluded.verified;
 
         delete from conversion_day s using (select distinct workspace_id, day, combination_id from conversion_change) c
         where s.workspace_id = c.workspace_id and s.day = c.day and s.combination_id = c.combination_id and s.conversions = 0;
@@ -57,12 +58,13 @@ internal static class VisitSummaries
         delete from visit_month s using (select distinct workspace_id, date_trunc('month', day)::date as month, combination_id from visit_change) c
         where s.workspace_id = c.workspace_id and s.month = c.month and s.combination_id = c.combination_id and s.visits = 0;
 
-        insert into conversion_month as s (workspace_id, month, combination_id, kind, currency, conversions, revenue)
-        select workspace_id, date_trunc('month', day)::date, combination_id, kind, coalesce(currency, ''), sum(sign), sum(sign * coalesce(value, 0))
+        insert into conversion_month as s (workspace_id, month, combination_id, kind, currency, conversions, revenue, verified)
+        select workspace_id, date_trunc('month', day)::date, combination_id, kind, coalesce(currency, ''), sum(sign), sum(sign * coalesce(value, 0)), sum(case when verified then sign else 0 end)
         from conversion_change group by 1, 2, 3, 4, 5
         on conflict (workspace_id, month, combination_id, kind, currency) do update set
             conversions = s.conversions + excluded.conversions,
-            revenue = s.revenue + excluded.revenue;
+            revenue = s.revenue + excluded.revenue,
+            verified = s.verified + excluded.verified;
 
         delete from conversion_month s using (select distinct workspace_id, date_trunc('month', day)::date as month, combination_id from conversion_change) c
         where s.workspace_id = c.workspace_id and s.month = c.month and s.combination_id = c.combination_id and s.conversions = 0;
@@ -77,8 +79,8 @@ internal static class VisitSummaries
             page_views, events, seconds, bounced, conversions, tagged_inside, link_id
         from visit_change where sign = 1;
 
-        insert into conversion (id, workspace_id, site_id, visit_id, visitor, at, day, kind, order_id, value, currency, items, combination_id, link_id)
-        select id, workspace_id, site_id, visit_id, visitor, at, day, kind, order_id, value, currency, items, combination_id, link_id
+        insert into conversion (id, workspace_id, site_id, visit_id, visitor, at, day, kind, order_id, value, currency, items, combination_id, link_id, verified)
+        select id, workspace_id, site_id, visit_id, visitor, at, day, kind, order_id, value, currency, items, combination_id, link_id, verified
         from conversion_change where sign = 1;
         """;
 }

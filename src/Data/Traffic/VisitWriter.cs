@@ -157,7 +157,7 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
     private async Task CopyConversionsAsync(IReadOnlyList<Visit> visits, Dictionary<Combination, Guid> combinations, CancellationToken cancel)
     {
         await using var copy = await connection.BeginBinaryImportAsync(
-            "copy conversion_change (sign, id, workspace_id, site_id, visit_id, visitor, at, day, kind, order_id, value, currency, items, combination_id) from stdin (format binary)", cancel);
+            "copy conversion_change (sign, id, workspace_id, site_id, visit_id, visitor, at, day, kind, order_id, value, currency, items, combination_id, verified) from stdin (format binary)", cancel);
         foreach (var visit in visits)
         {
             foreach (var conversion in visit.Conversions)
@@ -177,6 +177,7 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
                 await copy.WriteNullableAsync(conversion.Currency, NpgsqlDbType.Text, cancel);
                 await copy.WriteNullableAsync(conversion.Items, NpgsqlDbType.Jsonb, cancel);
                 await copy.WriteAsync(combinations[Combination.Of(visit)], NpgsqlDbType.Uuid, cancel);
+                await copy.WriteAsync(conversion.Verified, NpgsqlDbType.Boolean, cancel);
             }
         }
 

@@ -73,11 +73,8 @@ public sealed class SignInThrottle : IDisposable
 
     private static string Key(string account) => account.Trim().ToUpperInvariant() is { Length: > 256 } much ? much[..256] : account.Trim().ToUpperInvariant();
 
-    private static bool IsLeft<T>(PartitionedRateLimiter<T> limiter, T key)
-    {
-        using var look = limiter.AttemptAcquire(key, permitCount: 0);
-        return look.IsAcquired;
-    }
+    // Asking for no permit is granted on any fraction of one that has grown again, so what is left is counted.
+    private static bool IsLeft<T>(PartitionedRateLimiter<T> limiter, T key) => limiter.GetStatistics(key) is not { CurrentAvailablePermits: < 1 };
 
     private static PartitionedRateLimiter<T> Buckets<T>(int burst, int again, TimeSpan every)
         where T : notnull =>

@@ -24,6 +24,7 @@ public sealed record ArrivalsAnswer(
 public sealed record RowAnswer(IReadOnlyList<string?> Keys, FigureAnswer Figures);
 
 /// <summary>Figures of a row. A figure whose divisor is zero is null.</summary>
+/// <param name="VerifiedConversions">Conversions that the shop's server sent signed; the others were reported by pages.</param>
 public sealed record FigureAnswer(
     long Visits,
     long Visitors,
@@ -34,11 +35,12 @@ public sealed record FigureAnswer(
     decimal? BounceRate,
     long ConvertingVisits,
     long Conversions,
+    long VerifiedConversions,
     decimal? ConversionRate,
     Money Revenue,
     Money? RevenuePerVisitor)
 {
     public static FigureAnswer Of(Figures f, string currency) => new(
-        f.Visits, f.Visitors, f.PageViews, f.PagesPerVisit, f.SecondsPerVisit, f.Bounces, f.BounceRate, f.ConvertingVisits, f.Conversions, f.ConversionRate,
+        f.Visits, f.Visitors, f.PageViews, f.PagesPerVisit, f.SecondsPerVisit, f.Bounces, f.BounceRate, f.ConvertingVisits, f.Conversions, f.VerifiedConversions, f.ConversionRate,
         Money.Of(f.Revenue, currency), f.RevenuePerVisitor is { } each ? Money.Of(each, currency) : null);
 }

@@ -1,7 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Audits;
-using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Data;
 using PreciseBeacon.Web.Batches;
 using PreciseBeacon.Web.Conventions;
@@ -50,7 +50,7 @@ public static class AuditEndpoints
 
                 return await SendAsync(context, progress => store.JudgeAsync(Path.GetFileName(name), links, progress, cancel), cancel);
             }
-            catch (ConventionException broken)
+            catch (SheetException broken)
             {
                 return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "links-refused", broken.Message);
             }

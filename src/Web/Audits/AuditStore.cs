@@ -24,14 +24,14 @@ public sealed class AuditStore(BeaconDb db, LinkWorkshop workshop, ConventionRea
     private static readonly string[] Headings = ["Number", "Link", "Stands on", "State", "What there is to say", "Mended link"];
 
     /// <summary>The links of a list or a sheet.</summary>
-    /// <exception cref="ConventionException">There are none, or the file can't be read; the message is one sentence.</exception>
+    /// <exception cref="SheetException">There are none, or the file can't be read; the message is one sentence.</exception>
     public async Task<IReadOnlyList<UsedLink>> LinksOfAsync(byte[] file, CancellationToken cancel)
     {
         bool isWorkbook = file is [(byte)'P', (byte)'K', ..];
         var links = isWorkbook ? null : LinkList.OfText(FileText.Decode(file, FileText.Recognise(file).Encoding));
-        links ??= LinkList.OfTable(SheetFile.Read(file, new SheetReading()).Table, await conventions.ReadAsync(cancel))
-            ?? throw new ConventionException("No column of this sheet looks like links; give the column a heading such as “Link”, or paste the links alone, one a line.");
-        return links.Count > SheetFile.MostRows ? throw new ConventionException($"An audit has at most {SheetFile.MostRows:N0} links; cut the list into parts.") : links;
+        links ??= LinkList.OfTable(SheetFile.Read(file, cancel), await conventions.ReadAsync(cancel))
+            ?? throw new SheetException("No column of this sheet looks like links; give the column a heading such as “Link”, or paste the links alone, one a line.");
+        return links.Count > SheetLimits.MostRows ? throw new SheetException($"An audit has at most {SheetLimits.MostRows:N0} links; cut the list into parts.") : links;
     }
 
     /// <summary>Judges links and keeps the audit.</summary>

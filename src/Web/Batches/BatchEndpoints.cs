@@ -101,7 +101,7 @@ public static class BatchEndpoints
         {
             return Refusal.Of(StatusCodes.Status400BadRequest, "recipe-refused", $"The recipe can't be read: {broken.Message}");
         }
-        catch (ConventionException broken)
+        catch (SheetException broken)
         {
             return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "sheet-refused", broken.Message);
         }
@@ -136,7 +136,7 @@ public static class BatchEndpoints
     /// <summary><c>sort</c> is a column's position from 0, or -1 for the outcome; without it rows come in the order of the sheet.</summary>
     private static async Task<Results<Ok<BatchRowsAnswer>, ProblemHttpResult>> RowsAsync(
         Guid id, BatchStore store, CancellationToken cancel, string? outcome = null, string? rule = null, int? sort = null, bool descending = false, int skip = 0, int most = 100) =>
-        await store.RowsAsync(id, outcome, rule, new RowOrder(sort is { } column ? Math.Clamp(column, RowOrder.Outcome, SheetFile.MostColumns) : null, descending), Math.Max(0, skip), Math.Clamp(most, 1, MostRowsShown), cancel) is { } rows ? TypedResults.Ok(rows) : Refusal.NotFound("batch");
+        await store.RowsAsync(id, outcome, rule, new RowOrder(sort is { } column ? Math.Clamp(column, RowOrder.Outcome, SheetLimits.MostColumns) : null, descending), Math.Max(0, skip), Math.Clamp(most, 1, MostRowsShown), cancel) is { } rows ? TypedResults.Ok(rows) : Refusal.NotFound("batch");
 
     private static async Task<Results<Ok<BatchAnswer>, ProblemHttpResult>> RecipeAsync(Guid id, RecipeChange change, BatchStore store, CancellationToken cancel) =>
         await store.ChangeRecipeAsync(id, change, cancel) is { } refusal ? refusal : TypedResults.Ok(await store.OneAsync(id, cancel));
@@ -162,7 +162,7 @@ public static class BatchEndpoints
         {
             return await store.ReadAgainAsync(id, reading, cancel) is { } refusal ? refusal : TypedResults.Ok(await store.OneAsync(id, cancel));
         }
-        catch (ConventionException broken)
+        catch (SheetException broken)
         {
             return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "sheet-refused", broken.Message);
         }

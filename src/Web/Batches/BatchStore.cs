@@ -22,49 +22,52 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
     };
 
     private const int Counted = 1_000;
+    private const int GuessedFrom = 1_000;
     private const int Samples = 8;
 
     /// <summary>Takes a file in; without a recipe, that of the batch it follows or a kept one for the same headings is taken, else one is guessed.</summary>
-    /// <exception cref="Core.Conventions.ConventionException">It is no sheet.</exception>
+    /// <exception cref="SheetException">It is no sheet.</exception>
     public async Task<Batch> TakeInAsync(string name, byte[] file, SheetReading reading, Recipe? recipe, Guid? follows, CancellationToken cancel)
     {
-        var read = SheetFile.Read(file, reading);
+        var sheet = SheetFile.Open(file, reading, cancel);
+        using var cells = sheet.Rows.GetEnumerator();
+        var start = Taken(cells);
+        var table = new Table(sheet.Headings, start);
         var earlier = await db.Batches.Where(b => b.Id == follows).Select(b => new { b.Id, b.Recipe, b.Headings }).SingleOrDefaultAsync(cancel);
         follows = earlier?.Id;
-        if (recipe is null && earlier is not null && RecipeGuess.Fits(new Table(earlier.Headings, []).Names, read.Table))
+        if (recipe is null && earlier is not null && RecipeGuess.Fits(new Table(earlier.Headings, []).Names, table))
         {
             recipe = RecipeOf(earlier.Recipe);
         }
 
-        recipe ??= FillSheet.RecipeOf(read.Table, await conventions.ReadAsync(cancel));
+        recipe ??= FillSheet.RecipeOf(table, await conventions.ReadAsync(cancel));
         bool guessed = recipe is null;
-        recipe = recipe is null ? await RecipeForAsync(read.Table, cancel) : await KeyedAsync(recipe, cancel);
+        recipe = recipe is null ? await RecipeForAsync(table, cancel) : await KeyedAsync(recipe, cancel);
         var batch = new Batch
         {
             Name = name,
             File = file,
-            IsWorkbook = read.IsWorkbook,
-            Encoding = read.Encoding,
-            Separator = read.Separator.ToString(),
-            Sheet = read.Sheet,
-            Sheets = [.. read.Sheets],
+            IsWorkbook = sheet.IsWorkbook,
+            Encoding = sheet.Encoding,
+            Separator = sheet.Separator.ToString(),
+            Sheet = sheet.Sheet,
+            Sheets = [.. sheet.Sheets],
             Follows = follows,
             HeadingRow = reading.HeadingRow,
-            Headings = [.. read.Table.Headings],
+            Headings = [.. sheet.Headings],
             Recipe = JsonSerializer.Serialize(recipe, Json),
             IsGuess = guessed,
-            Total = read.Table.Rows.Count,
             CreatedBy = history.Who,
             CreatedAt = clock.GetUtcNow(),
             Revision = 1,
         };
         db.Batches.Add(batch);
-        await KeepWithRowsAsync(batch.Id, read.Table, cancel);
+        await KeepWithRowsAsync(batch, start.Concat(Left(cells)), cancel);
         return batch;
     }
 
     /// <summary>Reads the same file in another way; possible until its first run.</summary>
-    /// <exception cref="Core.Conventions.ConventionException">It is no sheet when read so.</exception>
+    /// <exception cref="SheetException">It is no sheet when read so.</exception>
     public async Task<ProblemHttpResult?> ReadAgainAsync(Guid id, SheetReading reading, CancellationToken cancel)
     {
         if (await db.Batches.SingleOrDefaultAsync(b => b.Id == id, cancel) is not { } batch)
@@ -77,13 +80,15 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
             return Refusal.Of(StatusCodes.Status409Conflict, "batch-ran", "Links were made of this sheet as it was read; bring the file again to read it in another way.");
         }
 
-        var read = SheetFile.Read(batch.File, reading);
-        (batch.Encoding, batch.Separator, batch.Sheet, batch.HeadingRow) = (read.Encoding, read.Separator.ToString(), read.Sheet, reading.HeadingRow);
-        (batch.Headings, batch.Total) = ([.. read.Table.Headings], read.Table.Rows.Count);
-        (batch.Recipe, batch.IsGuess) = (JsonSerializer.Serialize(await RecipeForAsync(read.Table, cancel), Json), true);
+        var sheet = SheetFile.Open(batch.File, reading, cancel);
+        using var cells = sheet.Rows.GetEnumerator();
+        var start = Taken(cells);
+        (batch.Encoding, batch.Separator, batch.Sheet, batch.HeadingRow) = (sheet.Encoding, sheet.Separator.ToString(), sheet.Sheet, reading.HeadingRow);
+        batch.Headings = [.. sheet.Headings];
+        (batch.Recipe, batch.IsGuess) = (JsonSerializer.Serialize(await RecipeForAsync(new Table(sheet.Headings, start), cancel), Json), true);
         batch.Revision++;
 
-        await KeepWithRowsAsync(id, read.Table, cancel);
+        await KeepWithRowsAsync(batch, start.Concat(Left(cells)), cancel);
         return null;
     }
 
@@ -240,15 +245,36 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
         return recipe with { Fields = recipe.Fields.DistinctBy(f => convention.Find(f.Key)?.Key ?? f.Key).ToDictionary(f => convention.Find(f.Key)?.Key ?? f.Key, f => f.Value) };
     }
 
+    /// <summary>The first rows, which a recipe is guessed from.</summary>
+    private static List<IReadOnlyList<string>> Taken(IEnumerator<IReadOnlyList<string>> rows)
+    {
+        var start = new List<IReadOnlyList<string>>();
+        while (start.Count < GuessedFrom && rows.MoveNext())
+        {
+            start.Add(rows.Current);
+        }
+
+        return start;
+    }
+
+    private static IEnumerable<IReadOnlyList<string>> Left(IEnumerator<IReadOnlyList<string>> rows)
+    {
+        while (rows.MoveNext())
+        {
+            yield return rows.Current;
+        }
+    }
+
     /// <summary>A sheet and its rows are there together or not at all.</summary>
-    private async Task KeepWithRowsAsync(Guid id, Table table, CancellationToken cancel)
+    private async Task KeepWithRowsAsync(Batch batch, IEnumerable<IReadOnlyList<string>> cells, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await db.SaveChangesAsync(cancel);
 
         // What was typed belonged to rows as they were read before.
-        await db.SheetEdits.Where(e => e.BatchId == id).ExecuteDeleteAsync(cancel);
-        await BatchRows.WriteAsync(id, table.Rows, (NpgsqlConnection)db.Database.GetDbConnection(), cancel);
+        await db.SheetEdits.Where(e => e.BatchId == batch.Id).ExecuteDeleteAsync(cancel);
+        batch.Total = await BatchRows.WriteAsync(batch.Id, cells, (NpgsqlConnection)db.Database.GetDbConnection(), cancel);
+        await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
     }
 

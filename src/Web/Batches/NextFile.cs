@@ -55,5 +55,5 @@ public sealed class NextFile(BeaconDb db, BatchRows rows)
     }
 
     private async Task<Table> TableAsync(Guid id, List<string> headings, CancellationToken cancel) =>
-        new(headings, [.. (await rows.ReadAsync(id, 0, SheetFile.MostRows, cancel)).Select(r => r.Cells)]);
+        new(headings, [.. (await rows.ReadAsync(id, 0, SheetLimits.MostRows, cancel)).Select(r => r.Cells)]);
 }

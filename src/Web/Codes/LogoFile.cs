@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using System.Threading.RateLimiting;
 using SkiaSharp;
 
 namespace PreciseBeacon.Web.Codes;
@@ -10,15 +11,28 @@ public static class LogoFile
 
     private const int MostDots = 600;
     private const int MostDotsIn = 10_000;
-    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(10);
+
+    /// <summary>A logo draws in some hundredths of a second; what takes longer is no logo, or is meant to keep the server busy.</summary>
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(2);
+
+    /// <summary>Pictures being worked at, and those waiting for it; what comes on top is sent away.</summary>
+    private static readonly ConcurrencyLimiter Turns = new(new ConcurrencyLimiterOptions { PermitLimit = 2, QueueLimit = 8, QueueProcessingOrder = QueueProcessingOrder.OldestFirst });
 
     /// <summary>The logo; null with the reason when the file is none.</summary>
     public static async Task<(byte[]? Png, string? Problem)> ReadAsync(byte[] file, CancellationToken cancel)
     {
+        using var turn = await Turns.AcquireAsync(cancellationToken: cancel);
+        return turn.IsAcquired
+            ? await Task.Run(() => FittedAsync(file, cancel), cancel)
+            : (null, "Many logos are being drawn right now; try again in a few seconds.");
+    }
+
+    private static async Task<(byte[]? Png, string? Problem)> FittedAsync(byte[] file, CancellationToken cancel)
+    {
         byte[]? picture = LooksLikeSvg(file) ? await DrawnAsync(file, cancel) : file;
         if (picture is null)
         {
-            return (null, "This SVG can’t be drawn; save it as a plain SVG or as a PNG and bring that.");
+            return (null, $"This SVG can’t be drawn, or not within {Patience.TotalSeconds:0} seconds; save it as a plain SVG or as a PNG and bring that.");
         }
 
         using var data = SKData.CreateCopy(picture);

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.Diagnostics;
+using Microsoft.EntityFrameworkCore;
 using Npgsql;
 
 namespace PreciseBeacon.Web.Hosting;
@@ -17,6 +18,7 @@ public sealed partial class RequestFaults : IExceptionHandler
             BadHttpRequestException bad => (bad.StatusCode, Unreadable, Says(bad)),
             _ when DatabaseSetup.IsAway(exception) => (StatusCodes.Status503ServiceUnavailable, "database-away", "The database can't be reached right now; try again in a few seconds."),
             _ when DatabaseSetup.IsStandoff(exception) => (StatusCodes.Status503ServiceUnavailable, "saved-meanwhile", "Somebody was saving the same at the same moment; nothing of yours was stored. Send it again."),
+            DbUpdateConcurrencyException => (StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody changed this at the same moment; nothing of yours was stored. Look at their version, then do it again."),
             _ when IsUnkeepable(exception) => (StatusCodes.Status400BadRequest, Unreadable, "A text holds a sign that no text can hold, U+0000; take it out and send it again."),
             _ => (0, "", ""),
         };

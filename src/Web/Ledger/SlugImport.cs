@@ -32,20 +32,20 @@ public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkWorkshop w
     private static readonly string[] TitleWords = ["title", "name", "label", "description"];
 
     /// <summary>Reads a sheet: the columns are told by their headings.</summary>
-    /// <exception cref="ConventionException">It is no sheet, or has no column of slugs or of pages.</exception>
+    /// <exception cref="SheetException">It is no sheet, or has no column of slugs or of pages.</exception>
     public async Task<SlugImportAnswer> ReadAsync(byte[] file, string? domain, CancellationToken cancel)
     {
-        var table = SheetFile.Read(file, new SheetReading()).Table;
+        var table = SheetFile.Read(file, cancel);
         int slug = Find(table, SlugWords, -1);
         int page = Find(table, PageWords, slug);
         if (slug < 0 || page < 0)
         {
-            throw new ConventionException("Call one column “slug” and one “destination”, so that it is clear which is which.");
+            throw new SheetException("Call one column “slug” and one “destination”, so that it is clear which is which.");
         }
 
         if (table.Rows.Count > Most)
         {
-            throw new ConventionException($"{table.Rows.Count:N0} slugs are more than the {Most:N0} that are taken over at once; cut the sheet into parts.");
+            throw new SheetException($"{table.Rows.Count:N0} slugs are more than the {Most:N0} that are taken over at once; cut the sheet into parts.");
         }
 
         int title = Find(table, TitleWords, slug, page);

@@ -1,5 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
-using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Web.Batches;
 using PreciseBeacon.Web.Hosting;
 using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;
@@ -32,7 +32,7 @@ public static class SlugImportEndpoints
             {
                 return Results.Ok(await import.ReadAsync(file.ToArray(), domain, cancel));
             }
-            catch (ConventionException broken)
+            catch (SheetException broken)
             {
                 return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "slugs-refused", broken.Message);
             }

@@ -8,4 +8,5 @@ namespace PreciseBeacon.Web.Measuring;
 /// <param name="Hosts">Its hosts, with ports.</param>
 /// <param name="KeepsVisitorIds">Whether it hands over ids of its own for its visitors.</param>
 /// <param name="VisitorIdKey">Keys the hashes of those ids.</param>
-public sealed record MeasuredSite(Guid SiteId, Guid WorkspaceId, FrozenSet<string> Hosts, bool KeepsVisitorIds, byte[] VisitorIdKey);
+/// <param name="LargestValue">Most a conversion may be worth, in its currency.</param>
+public sealed record MeasuredSite(Guid SiteId, Guid WorkspaceId, FrozenSet<string> Hosts, bool KeepsVisitorIds, byte[] VisitorIdKey, decimal LargestValue);

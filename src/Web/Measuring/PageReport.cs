@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Core.Traffic;
 
 namespace PreciseBeacon.Web.Measuring;
@@ -26,13 +27,13 @@ public sealed record PageReport(
     [property: JsonPropertyName("o")] string? Order,
     [property: JsonPropertyName("v")] decimal? Value,
     [property: JsonPropertyName("c")] string? Currency,
-    [property: JsonPropertyName("i")] IReadOnlyList<ReportedItem>? Items,
+    [property: JsonPropertyName("i")] IReadOnlyList<ReportedItem?>? Items,
     [property: JsonPropertyName("d")] string? Visitor)
 {
     private const int LongestName = 100;
     private const int MostItems = 50;
     private const int LongestItems = 4_000;
-    private const decimal LargestValue = 1_000_000_000m;
+    private const int MostOfOne = 1_000_000;
 
     /// <summary>The event to keep, or a sentence that says what is wrong with the report.</summary>
     public (RawPageEvent? Event, string? Why) Read(MeasuredSite site, string userAgent)
@@ -59,13 +60,37 @@ public sealed record PageReport(
             return (null, $"An event or conversion needs a name (n) of 1 to {LongestName} characters.");
         }
 
-        if (Value is < -LargestValue or > LargestValue || Currency is not (null or { Length: 3 }) || (Value is not null && Currency is null)
-            || Currency?.All(char.IsAsciiLetter) == false || Order?.Length > LongestName)
+        if (Value is not null && Currency is null)
         {
-            return (null, "A value (v) needs a currency (c) of three letters by ISO 4217, and an order id (o) has at most 100 characters.");
+            return (null, "A value (v) needs a currency (c) of three letters by ISO 4217.");
         }
 
-        string? items = Items is { Count: > 0 } ? JsonSerializer.Serialize(Items.Select(i => i.Clean()), JsonSerializerOptions.Web) : null;
+        if (Currency is not null && !Currencies.IsKnown(Currency))
+        {
+            return (null, "The currency (c) is none of ISO 4217, such as EUR.");
+        }
+
+        if (Value < 0 || Value > site.LargestValue)
+        {
+            return (null, $"A value (v) is at least 0 and at most {site.LargestValue.ToString("N0", CultureInfo.InvariantCulture)}, which is the site's own limit; report a refund from the shop's server.");
+        }
+
+        if (Order?.Length > LongestName)
+        {
+            return (null, $"An order id (o) has at most {LongestName} characters.");
+        }
+
+        if (Items?.Any(i => i is null) == true)
+        {
+            return (null, "The items (i) are objects with name, category, count and value; one of them is nothing.");
+        }
+
+        if (Items?.Any(i => i!.Count is < 0 or > MostOfOne || i.Value < 0 || i.Value > site.LargestValue) == true)
+        {
+            return (null, $"An item (i) has a count of 0 to {MostOfOne.ToString("N0", CultureInfo.InvariantCulture)} and a value of 0 to the site's own limit.");
+        }
+
+        string? items = Items is { Count: > 0 } ? JsonSerializer.Serialize(Items.Select(i => i!.Clean()), JsonSerializerOptions.Web) : null;
         if (Items?.Count > MostItems || items?.Length > LongestItems)
         {
             return (null, $"At most {MostItems} items (i) can be reported with one order, in {LongestItems.ToString("N0", CultureInfo.InvariantCulture)} characters.");

@@ -8,12 +8,12 @@ namespace PreciseBeacon.Web.Measuring;
 public sealed class ReportThrottle : IDisposable
 {
     // No person reads twenty pages a second; a whole office behind one address may (ours).
-    private readonly PartitionedRateLimiter<IPAddress> _clients = Buckets<IPAddress>(burst: 200, perSecond: 40);
+    private readonly PartitionedRateLimiter<(Guid Site, IPAddress Network)> _clients = Buckets<(Guid, IPAddress)>(burst: 200, perSecond: 40);
     private readonly PartitionedRateLimiter<Guid> _sites = Buckets<Guid>(burst: 10_000, perSecond: 2_000);
 
     public bool MayReport(Guid siteId, IPAddress? client)
     {
-        using var byClient = _clients.AttemptAcquire(ClientNetwork.Of(client));
+        using var byClient = _clients.AttemptAcquire((siteId, ClientNetwork.Of(client)));
         if (!byClient.IsAcquired)
         {
             return false;

@@ -25,7 +25,7 @@ public sealed class SiteTable(DatabaseSetup setup, NpgsqlDataSource database, IL
         var sites = new Dictionary<string, MeasuredSite>(StringComparer.Ordinal);
         await using var command = database.CreateCommand(
             """
-            select s.measuring_key, s.id, s.workspace_id, array(select h.host from site_hosts h where h.site_id = s.id), s.keeps_visitor_ids, s.visitor_id_key
+            select s.measuring_key, s.id, s.workspace_id, array(select h.host from site_hosts h where h.site_id = s.id), s.keeps_visitor_ids, s.visitor_id_key, s.largest_value
             from sites s
             """);
         await using var reader = await command.ExecuteReaderAsync(cancel);
@@ -33,7 +33,7 @@ public sealed class SiteTable(DatabaseSetup setup, NpgsqlDataSource database, IL
         {
             sites[reader.GetString(0)] = new MeasuredSite(
                 reader.GetGuid(1), reader.GetGuid(2), reader.GetFieldValue<string[]>(3).ToFrozenSet(StringComparer.OrdinalIgnoreCase),
-                reader.GetBoolean(4), reader.GetFieldValue<byte[]>(5));
+                reader.GetBoolean(4), reader.GetFieldValue<byte[]>(5), reader.GetDecimal(6));
         }
 
         _sites = sites.ToFrozenDictionary();

@@ -1,6 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
-using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Conventions;
@@ -98,12 +98,12 @@ public static class CampaignEndpoints
 
             try
             {
-                var read = PlanSheet.Read(file.ToArray(), await db.Placements.AsNoTracking().ToListAsync(cancel));
+                var read = PlanSheet.Read(file.ToArray(), await db.Placements.AsNoTracking().ToListAsync(cancel), cancel);
                 return read.Rows.Count > PlannedLinks.MostRows
                     ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "sheet-refused", $"A campaign has at most {PlannedLinks.MostRows:N0} planned links; the sheet has {read.Rows.Count:N0}. Larger sheets go through Batches.")
                     : TypedResults.Ok(read);
             }
-            catch (ConventionException broken)
+            catch (SheetException broken)
             {
                 return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "sheet-refused", broken.Message);
             }

@@ -16,17 +16,17 @@ public static class PlanSheet
     public static IEnumerable<IReadOnlyList<string>> Rows(IReadOnlyList<PlannedAnswer> rows) => rows.Select(Cells).Prepend(Headings);
 
     /// <summary>Reads a sheet; its first row has the headings.</summary>
-    /// <exception cref="ConventionException">The file can't be read as a sheet, or has no column that is known.</exception>
-    public static PlanSheetRead Read(byte[] file, IReadOnlyList<Placement> placements)
+    /// <exception cref="SheetException">The file can't be read as a sheet, or has no column that is known.</exception>
+    public static PlanSheetRead Read(byte[] file, IReadOnlyList<Placement> placements, CancellationToken cancel)
     {
-        var table = SheetFile.Read(file, new SheetReading()).Table;
+        var table = SheetFile.Read(file, cancel);
         var heads = table.Headings.Select(h => h.Trim()).ToList();
         int Column(params string[] names) => heads.FindIndex(h => names.Contains(h, StringComparer.OrdinalIgnoreCase));
         int page = Column("Page", "Landing page", "URL", "Address", "Destination"), placement = Column("Placement", "Where"), content = Column("Content", "Variant");
         int owner = Column("Owner", "Who"), due = Column("Due", "Due on", "Due date", "Date"), note = Column("Note", "Notes", "Remark");
         if (page < 0 && placement < 0)
         {
-            throw new ConventionException("The sheet has neither a column “Page” nor a column “Placement”; name them so in its first row.");
+            throw new SheetException("The sheet has neither a column “Page” nor a column “Placement”; name them so in its first row.");
         }
 
         int[] known = [page, placement, content, owner, due, note];

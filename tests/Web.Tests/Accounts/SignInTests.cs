@@ -95,27 +95,6 @@ public sealed class SignInTests
     }
 
     [Fact]
-    public async Task Many_wrong_passwords_lock_the_account()
-    {
-        await using var host = await BeaconHost.StartAsync(demo: false);
-        using var browser = host.Anonymous();
-        await BeginAsync(browser);
-        await browser.PostAsJsonAsync("/api/account/first-owner", Owner);
-        using var guesser = host.Anonymous();
-        await BeginAsync(guesser);
-        HttpStatusCode last = 0;
-        for (int i = 0; i < 11; i++)
-        {
-            last = (await guesser.PostAsJsonAsync("/api/account/sign-in", new { mail = "orla@marrowmere.example", password = $"guess {i}" })).StatusCode;
-        }
-
-        Assert.Equal(HttpStatusCode.TooManyRequests, last);
-        Assert.Equal(
-            HttpStatusCode.TooManyRequests,
-            (await guesser.PostAsJsonAsync("/api/account/sign-in", new { mail = "orla@marrowmere.example", password = "a long enough password" })).StatusCode);
-    }
-
-    [Fact]
     public async Task A_demo_person_signs_in_by_name_and_changes_need_the_pages_token()
     {
         await using var host = await BeaconHost.StartAsync();

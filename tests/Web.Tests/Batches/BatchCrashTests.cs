@@ -13,44 +13,35 @@ public sealed class BatchCrashTests : IAsyncLifetime
     private const int Rows = 12_000;
     private const string Recipe = """{"destination":{"column":"Page"},"placement":"Members’ mail","campaign":"School Visits","fields":{"content":{"column":"Content"}},"shorten":true}""";
 
-    private readonly string _cluster = Directory.CreateTempSubdirectory("beacon-crash-pg-").FullName;
     private readonly string _data = Directory.CreateTempSubdirectory("beacon-crash-").FullName;
     private readonly int _port = DatabaseCluster.FreePort();
-    private readonly int _databasePort = DatabaseCluster.FreePort();
-    private string _connection = "";
+    private OwnCluster _cluster = null!;
 
-    public Task InitializeAsync()
-    {
-        _connection = DatabaseCluster.Start(_cluster, _databasePort) + ";Timeout=5;Command Timeout=10";
-        return Task.CompletedTask;
-    }
+    public async Task InitializeAsync() => _cluster = await OwnCluster.StartAsync();
 
-    public Task DisposeAsync()
+    public async Task DisposeAsync()
     {
-        NpgsqlConnection.ClearAllPools();
-        DatabaseCluster.Stop(_cluster, "immediate");
-        Directory.Delete(_cluster, recursive: true);
+        await _cluster.DisposeAsync();
         Directory.Delete(_data, recursive: true);
-        return Task.CompletedTask;
     }
 
     [Fact]
     public async Task A_run_goes_on_after_the_process_and_the_database_were_killed()
     {
-        var app = await BeaconProcess.StartAsync(_connection, _data, _port);
+        var app = await BeaconProcess.StartAsync(_cluster.Connection, _data, _port);
         using var client = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{_port}") };
         client.DefaultRequestHeaders.Authorization = new AuthenticationHeaderValue("Bearer", "demo-editor");
         string path = $"/api/v1/batches/{await BringAsync(client)}";
         await Eventually.Async(async () => await DoneAsync(client, path) >= 2_000);
         await app.KillAsync();
         await app.DisposeAsync();
-        app = await BeaconProcess.StartAsync(_connection, _data, _port);
+        app = await BeaconProcess.StartAsync(_cluster.Connection, _data, _port);
         await Eventually.Async(async () => await DoneAsync(client, path) >= 5_000);
 
-        DatabaseCluster.Stop(_cluster, "immediate");
-        DatabaseCluster.Start(_cluster, _databasePort);
+        _cluster.Stop();
+        _cluster.Start();
         await Eventually.Async(async () => await DoneAsync(client, path) == Rows);
-        await using var connection = new NpgsqlConnection(_connection);
+        await using var connection = new NpgsqlConnection(_cluster.Connection);
         await connection.OpenAsync();
         await using var count = new NpgsqlCommand(
             """

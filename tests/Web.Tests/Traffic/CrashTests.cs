@@ -16,34 +16,25 @@ public sealed class CrashTests : IAsyncLifetime
 {
     private const int Clients = 8;
 
-    private readonly string _cluster = Directory.CreateTempSubdirectory("beacon-crash-pg-").FullName;
     private readonly string _data = Directory.CreateTempSubdirectory("beacon-crash-").FullName;
     private readonly ConcurrentBag<string> _answered = [];
     private readonly int _port = DatabaseCluster.FreePort();
-    private readonly int _databasePort = DatabaseCluster.FreePort();
-    private string _connection = "";
+    private OwnCluster _cluster = null!;
     private string _slug = "";
     private int _made;
 
-    public Task InitializeAsync()
-    {
-        _connection = DatabaseCluster.Start(_cluster, _databasePort) + ";Timeout=5;Command Timeout=10";
-        return Task.CompletedTask;
-    }
+    public async Task InitializeAsync() => _cluster = await OwnCluster.StartAsync();
 
-    public Task DisposeAsync()
+    public async Task DisposeAsync()
     {
-        NpgsqlConnection.ClearAllPools();
-        DatabaseCluster.Stop(_cluster, "immediate");
-        Directory.Delete(_cluster, recursive: true);
+        await _cluster.DisposeAsync();
         Directory.Delete(_data, recursive: true);
-        return Task.CompletedTask;
     }
 
     [Fact]
     public async Task No_hit_is_lost_or_doubled_when_the_process_is_killed()
     {
-        var app = await BeaconProcess.StartAsync(_connection, _data, _port);
+        var app = await BeaconProcess.StartAsync(_cluster.Connection, _data, _port);
         await MakeLinkAsync();
         for (int round = 0; round < 3; round++)
         {
@@ -55,7 +46,7 @@ public sealed class CrashTests : IAsyncLifetime
             await load.CancelAsync();
             await clicking;
             await app.DisposeAsync();
-            app = await BeaconProcess.StartAsync(_connection, _data, _port);
+            app = await BeaconProcess.StartAsync(_cluster.Connection, _data, _port);
         }
 
         await CompareAsync();
@@ -65,20 +56,20 @@ public sealed class CrashTests : IAsyncLifetime
     [Fact]
     public async Task Redirects_go_on_and_no_hit_is_lost_or_doubled_when_postgresql_is_killed()
     {
-        await using var app = await BeaconProcess.StartAsync(_connection, _data, _port);
+        await using var app = await BeaconProcess.StartAsync(_cluster.Connection, _data, _port);
         await MakeLinkAsync();
         using var load = new CancellationTokenSource();
         var clicking = ClickAsync(load.Token);
         await Eventually.Async(() => Task.FromResult(_answered.Count > 1_000));
         for (int round = 0; round < 2; round++)
         {
-            DatabaseCluster.Stop(_cluster, "immediate");
+            _cluster.Stop();
             int before = _answered.Count;
             await Eventually.Async(() => Task.FromResult(_answered.Count > before + 1_500));
 
             // A slug nobody has heard of is not denied while the database is away.
             await Eventually.Async(async () => await StatusAsync("/never-made") == HttpStatusCode.ServiceUnavailable);
-            DatabaseCluster.Start(_cluster, _databasePort);
+            _cluster.Start();
             before = _answered.Count;
             await Eventually.Async(() => Task.FromResult(_answered.Count > before + 500));
         }
@@ -92,13 +83,13 @@ public sealed class CrashTests : IAsyncLifetime
     [Fact]
     public async Task A_cold_start_without_the_database_answers_503_and_goes_on_once_it_is_there()
     {
-        await using (await BeaconProcess.StartAsync(_connection, _data, _port))
+        await using (await BeaconProcess.StartAsync(_cluster.Connection, _data, _port))
         {
             await MakeLinkAsync();
         }
 
-        DatabaseCluster.Stop(_cluster, "immediate");
-        await using var app = await BeaconProcess.StartUnreadyAsync(_connection, _data, _port);
+        _cluster.Stop();
+        await using var app = await BeaconProcess.StartUnreadyAsync(_cluster.Connection, _data, _port);
         using var client = Client("Bearer demo-viewer");
         Assert.Equal(HttpStatusCode.ServiceUnavailable, await StatusAsync(_slug));
         Assert.Equal(HttpStatusCode.ServiceUnavailable, await StatusAsync("/never-made"));
@@ -109,33 +100,33 @@ public sealed class CrashTests : IAsyncLifetime
         Assert.Equal("5", call.Headers.GetValues("Retry-After").Single()); // RFC 9110, 10.2.3
         Assert.Equal("starting", JsonNode.Parse(await call.Content.ReadAsStringAsync()).Refusal().Rule);
 
-        DatabaseCluster.Start(_cluster, _databasePort);
+        _cluster.Start();
         await Eventually.Async(async () => await StatusAsync(_slug) == HttpStatusCode.Found);
         Assert.Equal(HttpStatusCode.NotFound, await StatusAsync("/never-made"));
         Assert.True((await client.GetAsync("/api/v1/links")).IsSuccessStatusCode);
 
         // Gone again while the application runs: calls say so, and work again by themselves.
-        DatabaseCluster.Stop(_cluster, "immediate");
+        _cluster.Stop();
         var (status, json) = await client.CallAsync(HttpMethod.Get, "/api/v1/links");
         Assert.Equal((HttpStatusCode.ServiceUnavailable, "database-away"), (status, json.Refusal().Rule));
-        DatabaseCluster.Start(_cluster, _databasePort);
+        _cluster.Start();
         await Eventually.Async(async () => (await client.GetAsync("/api/v1/links")).IsSuccessStatusCode);
     }
 
     [Fact]
     public async Task With_the_spool_full_hits_go_straight_to_the_database_and_with_both_gone_the_loss_is_counted_and_shown()
     {
-        await using var app = await BeaconProcess.StartAsync(_connection, _data, _port, more: "--Beacon:SpoolSegments=0");
+        await using var app = await BeaconProcess.StartAsync(_cluster.Connection, _data, _port, more: "--Beacon:SpoolSegments=0");
         await MakeLinkAsync();
-        await using var database = NpgsqlDataSource.Create(_connection);
+        await using var database = NpgsqlDataSource.Create(_cluster.Connection);
         await using var count = database.CreateCommand("select count(*) from hit where user_agent <> ''");
         long before = (long)(await count.ExecuteScalarAsync())!;
         Assert.Equal(HttpStatusCode.Found, await StatusAsync(_slug));
         Assert.Equal(before + 1, (long)(await count.ExecuteScalarAsync())!);
 
-        DatabaseCluster.Stop(_cluster, "immediate");
+        _cluster.Stop();
         Assert.Equal(HttpStatusCode.Found, await StatusAsync(_slug));
-        DatabaseCluster.Start(_cluster, _databasePort);
+        _cluster.Start();
         using var client = Client("Bearer demo-viewer");
         await Eventually.Async(async () =>
         {
@@ -154,9 +145,9 @@ public sealed class CrashTests : IAsyncLifetime
         }
 
         disk.Fill(leaveMegabytes: 4); // less than a segment
-        await using var app = await BeaconProcess.StartAsync(_connection, disk.Path, _port);
+        await using var app = await BeaconProcess.StartAsync(_cluster.Connection, disk.Path, _port);
         await MakeLinkAsync();
-        await using var database = NpgsqlDataSource.Create(_connection);
+        await using var database = NpgsqlDataSource.Create(_cluster.Connection);
         await using var moved = database.CreateCommand("select coalesce(sum(moved), 0)::bigint from spool_position");
         using var load = new CancellationTokenSource();
         var clicking = ClickAsync(load.Token);
@@ -175,8 +166,8 @@ public sealed class CrashTests : IAsyncLifetime
     [Fact]
     public async Task A_spool_left_behind_is_adopted_by_another_process_and_both_know_each_others_links()
     {
-        var first = await BeaconProcess.StartAsync(_connection, _data, _port);
-        await using var second = await BeaconProcess.StartAsync(_connection, _data, DatabaseCluster.FreePort(), more: $"--Beacon:DemoShortHost=mmr.localhost:{_port}");
+        var first = await BeaconProcess.StartAsync(_cluster.Connection, _data, _port);
+        await using var second = await BeaconProcess.StartAsync(_cluster.Connection, _data, DatabaseCluster.FreePort(), more: $"--Beacon:DemoShortHost=mmr.localhost:{_port}");
         await MakeLinkAsync();
         using var load = new CancellationTokenSource();
         var clicking = ClickAsync(load.Token);
@@ -226,7 +217,7 @@ public sealed class CrashTests : IAsyncLifetime
 
     private async Task CompareAsync()
     {
-        await using var database = NpgsqlDataSource.Create(_connection);
+        await using var database = NpgsqlDataSource.Create(_cluster.Connection);
         var rows = new Dictionary<string, long>();
         await Eventually.Async(async () =>
         {

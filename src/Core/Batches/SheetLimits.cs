@@ -54,7 +54,7 @@ public static class SheetLimits
             {
                 if (row[i].Length > LongestCell)
                 {
-                    throw new SheetException($"{sheet} has a cell of more than {Number(LongestCell)} characters, over a million, in row {Number(count)}; shorten it.");
+                    throw new SheetException($"{sheet} has a cell of more than a million characters ({Number(LongestCell)}) in row {Number(count)}; shorten it.");
                 }
             }
 

@@ -66,7 +66,7 @@ public sealed partial class WorkbookReader
         using var stream = part.GetStream();
         using var reader = XmlReader.Create(stream, Settings);
         int last = 0;
-        while (Reading(() => reader.ReadToFollowing("row")))
+        while (Reading(() => ReadToRow(reader)))
         {
             int number = int.TryParse(reader.GetAttribute("r"), CultureInfo.InvariantCulture, out int told) && told > last ? told : last + 1;
             var cells = Reading(() => CellsOf(reader, strings, dates, from1904, name));
@@ -83,6 +83,20 @@ public sealed partial class WorkbookReader
 
             yield return cells;
         }
+    }
+
+    /// <summary>Programs differ in whether they write a prefix before names.</summary>
+    private static bool ReadToRow(XmlReader reader)
+    {
+        while (reader.Read())
+        {
+            if (reader.NodeType == XmlNodeType.Element && reader.LocalName == "row")
+            {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     private static List<string> CellsOf(XmlReader reader, SharedTexts strings, bool[] dates, bool from1904, string name)

@@ -204,6 +204,13 @@ public static class BeaconApp
             protection.ProtectKeysWithCertificate(certificate);
         }
 
+
+        // It reads the keys as the process starts, when their table may not be there yet; they are read when first needed.
+        foreach (var eager in services.Where(s => s.ImplementationType?.Name == "DataProtectionHostedService").ToList())
+        {
+            services.Remove(eager);
+        }
+
         services.AddAntiforgery(antiforgery =>
         {
             antiforgery.HeaderName = "X-Beacon-Token";

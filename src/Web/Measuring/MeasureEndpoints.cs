@@ -106,6 +106,12 @@ public static class MeasureEndpoints
 
         byte[] buffer = new byte[LongestReport + 1];
         int length = await request.Body.ReadAtLeastAsync(buffer, buffer.Length, throwOnEndOfStream: false, cancel);
-        return length > LongestReport ? null : buffer.AsMemory(0, length);
+        if (length > LongestReport)
+        {
+            // Said apart: null in a choice between two would become an empty memory here.
+            return null;
+        }
+
+        return buffer.AsMemory(0, length);
     }
 }

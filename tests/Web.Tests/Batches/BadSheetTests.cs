@@ -1,9 +1,12 @@
+using System.Diagnostics;
 using System.Globalization;
+using System.IO.Compression;
 using System.Net;
 using System.Text;
 using System.Text.Json.Nodes;
 using MiniExcelLibs;
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Web.Batches;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.WebTests.Batches;
@@ -25,7 +28,7 @@ public sealed class BadSheetTests(DemoHost demo)
     private async Task<JsonNode> RowsAsync(byte[] file, string name = "sheet.csv")
     {
         var (status, made) = await BringAsync(file, name);
-        Assert.Equal(HttpStatusCode.Created, status);
+        Assert.True(status == HttpStatusCode.Created, made.ToString());
         using var client = demo.Host.As("editor");
         var batch = await client.DoAsync(HttpMethod.Get, $"/api/v1/batches/{made.Text("id")}");
         batch["rows"] = (await client.DoAsync(HttpMethod.Get, $"/api/v1/batches/{made.Text("id")}/rows?most=500"))["rows"]!.DeepClone();
@@ -110,5 +113,115 @@ public sealed class BadSheetTests(DemoHost demo)
         var (status, problem) = await BringAsync(Encoding.Latin1.GetBytes(content), name);
         Assert.Equal(HttpStatusCode.UnprocessableEntity, status);
         Assert.EndsWith(".", problem.Refusal().Says, StringComparison.Ordinal);
+    }
+
+    /// <summary>A workbook written by hand: what lies between its cells is nothing, and takes no time.</summary>
+    private static byte[] Workbook(IEnumerable<string> rows, string dimension = "A1")
+    {
+        using var file = new MemoryStream();
+        using (var zip = new ZipArchive(file, ZipArchiveMode.Create, leaveOpen: true))
+        {
+            Add("[Content_Types].xml", ["""<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Override PartName="/xl/workbook.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml"/></Types>"""]);
+            Add("_rels/.rels", ["""<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="xl/workbook.xml"/></Relationships>"""]);
+            Add("xl/workbook.xml", ["""<workbook xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="Ferns" sheetId="1" r:id="r1"/></sheets></workbook>"""]);
+            Add("xl/_rels/workbook.xml.rels", ["""<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet" Target="worksheets/sheet1.xml"/></Relationships>"""]);
+            Add("xl/worksheets/sheet1.xml", rows.Prepend($"""<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><dimension ref="{dimension}"/><sheetData>""").Append("</sheetData></worksheet>"));
+            void Add(string name, IEnumerable<string> parts)
+            {
+                using var writer = new StreamWriter(zip.CreateEntry(name, CompressionLevel.Fastest).Open());
+                foreach (string part in parts)
+                {
+                    writer.Write(part);
+                }
+            }
+        }
+
+        return file.ToArray();
+    }
+
+    private static string Text(string reference, string text) => $"""<c r="{reference}" t="inlineStr"><is><t>{text}</t></is></c>""";
+
+    [Theory]
+    [InlineData("XFD1048576", "“Ferns” has more than 500 columns")]
+    [InlineData("A1048576", "“Ferns” has more than 200,000 rows")]
+    [InlineData("XFD2", "“Ferns” has more than 500 columns")]
+    public async Task Two_cells_at_opposite_ends_are_refused_at_once_with_the_sheet_and_the_limit_named(string far, string says)
+    {
+        string row = new([.. far.SkipWhile(char.IsAsciiLetter)]);
+        var began = Stopwatch.GetTimestamp();
+        var (status, problem) = await BringAsync(Workbook([$"""<row r="1">{Text("A1", "Page")}</row>""", $"""<row r="{row}">{Text(far, "far")}</row>"""], "A1:XFD1048576"), "far.xlsx");
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, status);
+        Assert.Contains(says, problem.Refusal().Says, StringComparison.Ordinal);
+        Assert.DoesNotContain("convention", problem.Refusal().Says, StringComparison.OrdinalIgnoreCase);
+        Assert.True(Stopwatch.GetElapsedTime(began) < TimeSpan.FromSeconds(5)); // it took minutes
+    }
+
+    [Fact]
+    public async Task Rows_between_others_stay_and_rows_after_the_last_are_nothing()
+    {
+        var empty = Enumerable.Range(6, 100_000).Select(i => $"""<row r="{i}" spans="1:1"><c r="A{i}" s="0"/></row>""");
+        var batch = await RowsAsync(Workbook([$"""<row r="1">{Text("A1", "Page")}{Text("C1", "Note")}</row>""", $"""<row r="3">{Text("C3", "a")}</row>""", $"""<row r="5">{Text("A5", Page)}</row>""", .. empty]), "gaps.xlsx");
+        Assert.Equal(4, batch.Whole("total"));
+        Assert.Equal([[], ["", "", "a"], [], [Page]], Enumerable.Range(0, 4).Select(i => Cells(batch, i)));
+        Assert.Equal(["Page", "Column 2", "Note"], batch["columns"]!.AsArray().Select(c => c!.GetValue<string>()));
+    }
+
+    /// <summary>What is promised: 200,000 rows of 50 columns in a file of less than 50 MB, in memory that does not grow with it.</summary>
+    [Fact]
+    public async Task Two_hundred_thousand_rows_of_fifty_columns_are_taken_in_flat_memory()
+    {
+        const int Rows = 200_000;
+        byte[] file = Workbook(Enumerable.Range(1, Rows + 1).Select(row =>
+        {
+            var line = new StringBuilder($"<row r=\"{row}\">");
+            for (int column = 0; column < 50; column++)
+            {
+                _ = row == 1 ? line.Append(Text(BatchResult.LetterOf(column) + "1", column == 0 ? "Page" : $"c{column}")) : line.Append("<c><v>").Append(row + column).Append("</v></c>");
+            }
+
+            return line.Append("</row>").ToString();
+        }));
+        Assert.True(file.Length < 50 << 20, $"{file.Length >> 20} MB");
+        var watching = new CancellationTokenSource();
+        GC.Collect();
+        long before = GC.GetTotalMemory(forceFullCollection: true), most = 0;
+        var watch = Task.Run(async () =>
+        {
+            while (!watching.IsCancellationRequested)
+            {
+                // What is alive, and not what waits to be collected.
+                most = Math.Max(most, GC.GetGCMemoryInfo(GCKind.Any).HeapSizeBytes);
+                await Task.Delay(50);
+            }
+        });
+        var (status, made) = await BringAsync(file, "promise.xlsx");
+        await watching.CancelAsync();
+        await watch;
+        Assert.Equal(HttpStatusCode.Created, status);
+        using var client = demo.Host.As("editor");
+        var batch = await client.DoAsync(HttpMethod.Get, $"/api/v1/batches/{made.Text("id")}");
+        Assert.Equal((Rows, 50), (batch.Whole("total"), batch["columns"]!.AsArray().Count));
+        Assert.True(most - before < 500L << 20, $"{(most - before) >> 20} MB more were alive"); // the file itself is held some times over
+    }
+
+    [Fact]
+    public async Task A_sheet_of_more_cells_than_are_promised_is_refused_as_soon_as_they_are_counted()
+    {
+        string line = string.Join(',', Enumerable.Repeat("7", 400)) + "\n";
+        var (status, problem) = await BringAsync(Encoding.ASCII.GetBytes(string.Concat(Enumerable.Repeat(line, 25_100))));
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, status);
+        Assert.Contains("10,000,000 cells", problem.Refusal().Says, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_sheet_of_millions_of_rows_is_not_read_to_its_end()
+    {
+        var rows = Enumerable.Range(1, 1_000_000).Select(i => $"""<row r="{i}"><c r="A{i}"><v>{i}</v></c></row>""");
+        var file = Workbook(rows);
+        var began = Stopwatch.GetTimestamp();
+        var (status, problem) = await BringAsync(file, "long.xlsx");
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, status);
+        Assert.Contains("200,000 rows", problem.Refusal().Says, StringComparison.Ordinal);
+        Assert.True(Stopwatch.GetElapsedTime(began) < TimeSpan.FromSeconds(20));
     }
 }

@@ -14,10 +14,11 @@ public sealed class BeaconHost : IAsyncDisposable
 {
     private readonly string _data;
     private readonly WebApplication _app;
+    private readonly bool _ownsDatabase;
 
-    private BeaconHost(WebApplication app, string connection, string data, int port)
+    private BeaconHost(WebApplication app, string connection, bool ownsDatabase, string data, int port)
     {
-        (_app, Connection, _data, Port) = (app, connection, data, port);
+        (_app, Connection, _ownsDatabase, _data, Port) = (app, connection, ownsDatabase, data, port);
         Database = NpgsqlDataSource.Create(connection);
     }
 
@@ -41,7 +42,7 @@ public sealed class BeaconHost : IAsyncDisposable
         string data = Directory.CreateTempSubdirectory("beacon-test-").FullName;
         var app = BeaconApp.Build([.. Arguments(connection, data, port, demo, visits), .. more], replace);
         await app.StartAsync();
-        var host = new BeaconHost(app, connection, data, port);
+        var host = new BeaconHost(app, connection, database is null, data, port);
         await Eventually.Async(async () => (await host.Anonymous().GetAsync("/readyz")).IsSuccessStatusCode);
         return host;
     }
@@ -135,7 +136,7 @@ public sealed class BeaconHost : IAsyncDisposable
         await _app.StopAsync();
         await _app.DisposeAsync();
         await Database.DisposeAsync();
-        await DatabaseCluster.DropAsync(Connection);
+        await (_ownsDatabase ? DatabaseCluster.DropAsync(Connection) : Task.CompletedTask);
         Directory.Delete(_data, recursive: true);
     }
 }

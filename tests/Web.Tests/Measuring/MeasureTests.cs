@@ -23,6 +23,11 @@ public sealed class MeasureTests(DemoHost demo)
     [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\"}", 400)]
     [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"v\":1e30,\"c\":\"EUR\"}", 400)]
     [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"v\":12}", 400)]
+    [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"i\":[null]}", 400)]
+    [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"v\":-1,\"c\":\"EUR\"}", 400)]
+    [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"v\":1000001,\"c\":\"EUR\"}", 400)]
+    [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"v\":1,\"c\":\"ZZZ\"}", 400)]
+    [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"i\":[{\"name\":\"Bulb\",\"count\":-3}]}", 400)]
     [InlineData("{\"k\":\"somebody-elses\",\"u\":\"http://garden.localhost:5999/\"}", 403)]
     [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\"}", 204)]
     public async Task Reports_are_checked_at_the_door(string body, int status) =>
@@ -38,6 +43,55 @@ public sealed class MeasureTests(DemoHost demo)
     [Fact]
     public async Task A_report_too_large_is_refused() =>
         Assert.Equal(HttpStatusCode.RequestEntityTooLarge, (await demo.Host.MeasureAsync(new { k = Key, u = Page, r = new string('x', 17_000) })).StatusCode);
+
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public async Task A_report_of_megabytes_is_refused_too(bool told)
+    {
+        using var client = demo.Host.Anonymous();
+        using var request = new HttpRequestMessage(HttpMethod.Post, "/measure") { Content = new StringContent(new string('x', 6 << 20)) };
+        request.Headers.ExpectContinue = true;
+        request.Headers.TransferEncodingChunked = !told;
+        using var answer = await client.SendAsync(request);
+        Assert.True(answer.StatusCode == HttpStatusCode.RequestEntityTooLarge, $"{(int)answer.StatusCode} {await answer.Content.ReadAsStringAsync()}");
+    }
+
+    [Fact]
+    public async Task It_is_reached_on_a_short_domain_and_on_the_sites_own_host()
+    {
+        foreach (string host in new[] { demo.Host.ShortHost, BeaconHost.GardenHost })
+        {
+            using var client = demo.Host.Anonymous();
+            using var request = new HttpRequestMessage(HttpMethod.Post, "/measure") { Content = new StringContent($$"""{"k":"{{Key}}","u":"{{Page}}"}""") };
+            request.Headers.Host = host;
+            request.Headers.Add("Origin", $"http://{BeaconHost.GardenHost}");
+            Assert.Equal(HttpStatusCode.NoContent, (await client.SendAsync(request)).StatusCode);
+        }
+    }
+
+    /// <summary>What a page reports anybody can forge; it is counted, and said to be unverified.</summary>
+    [Fact]
+    public async Task Conversions_say_how_many_are_verified()
+    {
+        await using var host = await BeaconHost.StartAsync();
+        Assert.Equal(HttpStatusCode.NoContent, (await host.MeasureAsync(new { k = Key, u = Page, e = "conversion", n = "ticket", o = "A1", v = 20, c = "EUR" })).StatusCode);
+        await Eventually.Async(async () => await host.ScalarAsync<long>("select count(*) from conversion where not verified") == 1);
+        await using (var signed = host.Database.CreateCommand("update page_event set verified = true"))
+        {
+            await signed.ExecuteNonQueryAsync();
+        }
+
+        Assert.Equal((1, 0), await FiguresAsync());
+        await new PreciseBeacon.Data.Traffic.TrafficRebuild(host.Database).MarkAllAsync(CancellationToken.None);
+        await Eventually.Async(async () => await FiguresAsync() == (1, 1));
+
+        async Task<(int, int)> FiguresAsync()
+        {
+            var total = (await host.GetJsonAsync("/api/v1/arrivals"))["total"];
+            return (total.Whole("conversions"), total.Whole("verifiedConversions"));
+        }
+    }
 
     [Fact]
     public async Task The_script_is_small_sets_no_cookie_and_may_be_used_from_the_site()

@@ -24,6 +24,32 @@ public sealed class RedirectTests(DemoHost demo)
         }
     }
 
+    [Fact]
+    public async Task A_slash_at_its_end_changes_nothing()
+    {
+        var link = await demo.Host.SaveLinkAsync();
+        await Eventually.Async(async () => (await demo.Host.ClickAsync(SlugOf(link))).StatusCode == HttpStatusCode.Found);
+        using var answer = await demo.Host.ClickAsync(SlugOf(link) + "/");
+        Assert.Equal((HttpStatusCode.Found, link["link"]!["url"]!.GetValue<string>()), (answer.StatusCode, answer.Headers.GetValues("Location").Single()));
+        using var where = await demo.Host.ClickAsync(SlugOf(link) + "/where/");
+        Assert.Equal(HttpStatusCode.OK, where.StatusCode);
+    }
+
+    /// <summary>The last use is taken by a tap; whoever's finger slipped sees the same page twice, and everybody else the end.</summary>
+    [Fact]
+    public async Task The_double_tap_on_the_last_use_sees_the_same_answer_twice()
+    {
+        using var editor = demo.Host.As("editor");
+        var link = await editor.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/seed-swap", campaign = "Seed Swap", placement = "Gate poster", ending = new { uses = 1 } });
+        await Eventually.Async(async () => (await demo.Host.ClickAsync(SlugOf(link), "curl/8.5.0")).StatusCode == HttpStatusCode.Found);
+        using var first = await demo.Host.ClickAsync(SlugOf(link));
+        using var second = await demo.Host.ClickAsync(SlugOf(link));
+        using var other = await demo.Host.ClickAsync(SlugOf(link), "Mozilla/5.0 (Tablet) Fernleaf/9");
+        Assert.Equal((HttpStatusCode.Found, HttpStatusCode.Found, HttpStatusCode.Gone), (first.StatusCode, second.StatusCode, other.StatusCode));
+        await Eventually.Async(async () => (await demo.Host.ClickAsync(SlugOf(link))).StatusCode == HttpStatusCode.Gone);
+        Assert.Equal(0, await demo.Host.ScalarAsync<int>("select uses_left from links where id = $1", Guid.Parse(link.Text("id"))));
+    }
+
     [Theory]
     [InlineData("/")]
     [InlineData("/sign-in")]

@@ -15,18 +15,18 @@ public sealed class UseLimitTests : IAsyncLifetime
 
     private readonly List<string> _folders = [];
     private readonly List<BeaconProcess> _processes = [];
-    private string _connection = "";
+    private OwnCluster _cluster = null!;
     private string _shortHost = "";
 
     public async Task InitializeAsync()
     {
-        _connection = await DatabaseCluster.NewDatabaseAsync(demoVisits: 0);
+        _cluster = await OwnCluster.StartAsync();
         int first = DatabaseCluster.FreePort();
         _shortHost = $"mmr.localhost:{first}";
         for (int i = 0; i < 3; i++)
         {
             _folders.Add(Directory.CreateTempSubdirectory("beacon-uses-").FullName);
-            _processes.Add(await BeaconProcess.StartAsync(_connection, _folders[i], i == 0 ? first : DatabaseCluster.FreePort(), more: $"--Beacon:DemoShortHost={_shortHost}"));
+            _processes.Add(await BeaconProcess.StartAsync(_cluster.Connection + ";Application Name=use-limit", _folders[i], i == 0 ? first : DatabaseCluster.FreePort(), more: $"--Beacon:DemoShortHost={_shortHost}"));
         }
     }
 
@@ -38,8 +38,7 @@ public sealed class UseLimitTests : IAsyncLifetime
         }
 
         _folders.ForEach(f => Directory.Delete(f, recursive: true));
-        NpgsqlConnection.ClearAllPools();
-        await DatabaseCluster.DropAsync(_connection);
+        await _cluster.DisposeAsync();
     }
 
     [Fact]
@@ -62,7 +61,7 @@ public sealed class UseLimitTests : IAsyncLifetime
             return await StatusAsync(_processes[i % 3], slug, $"Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1 {i}");
         }));
         int through = answers.Count(a => a == HttpStatusCode.Found);
-        await using var database = NpgsqlDataSource.Create(_connection);
+        await using var database = NpgsqlDataSource.Create(_cluster.Connection);
         await using var count = database.CreateCommand("select count(*) from hit where user_agent like '%Fernleaf/12.1 %'");
         long kept = (long)(await count.ExecuteScalarAsync())!;
         await using var left = database.CreateCommand("select uses_left from links where most_uses is not null");
@@ -81,9 +80,9 @@ public sealed class UseLimitTests : IAsyncLifetime
     {
         string slug = await MakeAsync();
         await Eventually.Async(async () => await StatusAsync(_processes[0], slug, "curl/8.5.0") == HttpStatusCode.Found);
-        await using (var database = NpgsqlDataSource.Create(new NpgsqlConnectionStringBuilder(_connection) { Database = "postgres", Pooling = false }.ConnectionString))
+        await using (var database = NpgsqlDataSource.Create(new NpgsqlConnectionStringBuilder(_cluster.Connection) { Database = "postgres", Pooling = false }.ConnectionString))
         {
-            string name = new NpgsqlConnectionStringBuilder(_connection).Database!;
+            string name = new NpgsqlConnectionStringBuilder(_cluster.Connection).Database!;
             await ExecuteAsync(database, $"alter database \"{name}\" with allow_connections false");
             await ExecuteAsync(database, $"select pg_terminate_backend(pid) from pg_stat_activity where datname = '{name}'");
             Assert.Equal(HttpStatusCode.ServiceUnavailable, await StatusAsync(_processes[0], slug, "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1"));
@@ -91,6 +90,23 @@ public sealed class UseLimitTests : IAsyncLifetime
         }
 
         await Eventually.Async(async () => await StatusAsync(_processes[0], slug, "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1") == HttpStatusCode.Found);
+    }
+
+    /// <summary>Three processes share a server of 100 connections (PostgreSQL's own default), and 200 people ask each at one moment.</summary>
+    [Fact]
+    public async Task A_crowd_on_one_limited_link_waits_a_moment_and_nobody_is_sent_away()
+    {
+        string slug = await MakeAsync();
+        foreach (var process in _processes)
+        {
+            await Eventually.Async(async () => await StatusAsync(process, slug, "curl/8.5.0") == HttpStatusCode.Found);
+        }
+
+        var answers = await Task.WhenAll(Enumerable.Range(0, 600).Select(i => StatusAsync(_processes[i % 3], slug, $"Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1 {i}")));
+        Assert.Equal((Uses, 600 - Uses), (answers.Count(a => a == HttpStatusCode.Found), answers.Count(a => a == HttpStatusCode.Gone)));
+        await using var database = NpgsqlDataSource.Create(_cluster.Connection);
+        await using var open = database.CreateCommand("select count(*) from pg_stat_activity where application_name = 'use-limit'");
+        Assert.InRange((long)(await open.ExecuteScalarAsync())!, 3, 75);
     }
 
     private static async Task ExecuteAsync(NpgsqlDataSource database, string sql)

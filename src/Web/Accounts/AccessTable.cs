@@ -28,6 +28,7 @@ public static class AccessTable
         ("GET", "/ledger", Who.Anybody),
         ("GET", "/arrivals", Who.Anybody),
         ("GET", "/workspace", Who.Anybody),
+        ("GET", "/account", Who.Anybody),
 
         ("GET", "/api/account", Who.Anybody),
         ("POST", "/api/account/sign-in", Who.Anybody),
@@ -86,6 +87,8 @@ public static class AccessTable
         ("GET", "/api/v1/pages", Who.Readers),
         ("POST", "/api/v1/pages", Who.Builders),
         ("DELETE", "/api/v1/pages/{id:guid}", Who.Builders),
+        ("GET", "/api/v1/sites", Who.Readers),
+        ("PUT", "/api/v1/sites/{id:guid}", Who.Owner),
         ("POST", "/api/v1/sites/{id:guid}/read-sitemap", Who.Builders),
         ("GET", "/api/v1/share-texts", Who.Readers),
         ("POST", "/api/v1/share-texts/fill", Who.Readers),

@@ -297,6 +297,7 @@ public static class BeaconApp
         app.MapResults();
         app.MapSlugImport();
         app.MapAddresses();
+        app.MapSites();
         app.MapKeys();
         app.MapArrivals();
     }

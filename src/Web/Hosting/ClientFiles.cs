@@ -7,7 +7,7 @@ namespace PreciseBeacon.Web.Hosting;
 public static class ClientFiles
 {
     /// <summary>The interface's own addresses.</summary>
-    public static readonly string[] Addresses = ["/", "/sign-in", "/welcome", "/plan", "/conventions", "/compose", "/batches", "/ledger", "/arrivals", "/workspace"];
+    public static readonly string[] Addresses = ["/", "/sign-in", "/welcome", "/plan", "/conventions", "/compose", "/batches", "/ledger", "/arrivals", "/workspace", "/account"];
 
     public static void MapClient(this WebApplication app)
     {

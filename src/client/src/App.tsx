@@ -17,6 +17,7 @@ const Compose = lazy(() => import('./places/compose/Compose').then((m) => ({ def
 const Batches = lazy(() => import('./places/batches/Batches').then((m) => ({ default: m.Batches })));
 const Ledger = lazy(() => import('./places/ledger/Ledger').then((m) => ({ default: m.Ledger })));
 const Workspace = lazy(() => import('./places/workspace/Workspace').then((m) => ({ default: m.Workspace })));
+const Account = lazy(() => import('./places/account/Account').then((m) => ({ default: m.Account })));
 const Arrivals = lazy(() => import('./places/arrivals/Arrivals').then((m) => ({ default: m.Arrivals })));
 
 export function App() {
@@ -35,6 +36,7 @@ export function App() {
               <Route path="/ledger" element={<Ledger />} />
               <Route path="/workspace" element={<Workspace />} />
               <Route path="/arrivals" element={<Arrivals />} />
+              <Route path="/account" element={<Account />} />
               <Route path="*" element={<Navigate to="/compose" replace />} />
             </Route>
           </Routes>

@@ -15,7 +15,7 @@ public sealed class StartTests
         string log = Path.Combine(data, "log");
 
         // The server's own user has to reach its cluster in there.
-        File.SetUnixFileMode(data, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute | UnixFileMode.GroupExecute | UnixFileMode.OtherExecute);
+        Run("chmod", "755", data);
 
         // A shell without job control has what it starts with & ignore interrupts (POSIX, Shell Command Language, 2.11).
         using var script = Process.Start(new ProcessStartInfo("sh", ["-c", $"./start --empty --port {port} --data {data} > {log} 2>&1 & echo $!"]) { WorkingDirectory = DatabaseCluster.Root, RedirectStandardOutput = true })!;

@@ -334,6 +334,148 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/account/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PasswordChange"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SessionAnswer"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/sessions/end-others": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SessionsEnded"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/sessions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/account/ledger-columns": {
         parameters: {
             query?: never;
@@ -5308,6 +5450,80 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sites": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MeasuredSiteAnswer"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SiteChange"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/keys": {
         parameters: {
             query?: never;
@@ -6180,6 +6396,8 @@ export interface components {
             convertingVisits: number;
             /** Format: int64 */
             conversions: number;
+            /** Format: int64 */
+            verifiedConversions: number;
             /** Format: double */
             conversionRate: null | number;
             revenue: components["schemas"]["Money"];
@@ -6338,6 +6556,10 @@ export interface components {
             createdAt: string;
             /** Format: date-time */
             revokedAt: null | string;
+            /** Format: date-time */
+            expiresAt?: null | string;
+            /** Format: date-time */
+            lastUsedAt?: null | string;
         };
         KeyMade: {
             key: components["schemas"]["KeyAnswer"];
@@ -6346,6 +6568,8 @@ export interface components {
         KeyRequest: {
             name: null | string;
             role: null | string;
+            /** Format: int32 */
+            days?: null | number;
         };
         LedgerAnswer: {
             links: components["schemas"]["LedgerRow"][];
@@ -6638,6 +6862,15 @@ export interface components {
             /** @default false */
             count?: boolean;
         };
+        MeasuredSiteAnswer: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            measuringKey: string;
+            hosts: string[];
+            /** Format: double */
+            largestValue: number;
+        };
         MergeAnswer: {
             /** Format: int32 */
             links: number;
@@ -6771,6 +7004,10 @@ export interface components {
              * @default 0
              */
             revision?: number;
+        };
+        PasswordChange: {
+            current: null | string;
+            next: null | string;
         };
         /**
          * @description How a pasted word stands to a list.
@@ -7218,6 +7455,21 @@ export interface components {
             /** Format: uuid */
             batch: string;
         };
+        SessionAnswer: {
+            /** Format: uuid */
+            id: string;
+            own: boolean;
+            device: string;
+            userAgent: string;
+            /** Format: date-time */
+            startedAt: string;
+            /** Format: date-time */
+            seenAt: string;
+        };
+        SessionsEnded: {
+            /** Format: int32 */
+            ended: number;
+        };
         /**
          * @description How grave a notice is, gravest last.
          * @enum {unknown}
@@ -7369,6 +7621,10 @@ export interface components {
             host: string;
             /** Format: int32 */
             pages: number;
+        };
+        SiteChange: {
+            /** Format: double */
+            largestValue: null | number;
         };
         SlugImportAnswer: {
             rows: components["schemas"]["SlugRowAnswer"][];

@@ -11,7 +11,7 @@ import {
 } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
-import { NavLink } from 'react-router';
+import { NavLink, useNavigate } from 'react-router';
 import type { AccountState } from '../api/client';
 import { applyTheme, shownTheme } from './theme';
 
@@ -34,6 +34,7 @@ interface RailProps {
 export function Rail({ person, onSignOut }: RailProps) {
   const [theme, setTheme] = useState(shownTheme());
   const initials = initialsOf(person.name);
+  const go = useNavigate();
   function switchTheme() {
     const next = theme === 'dark' ? 'light' : 'dark';
     applyTheme(next);
@@ -101,6 +102,12 @@ export function Rail({ person, onSignOut }: RailProps) {
                 </div>
                 <div className="caption">{person.workspace}</div>
               </div>
+              <DropdownMenu.Item
+                onSelect={() => void go('/account')}
+                className="rounded px-2 py-1.5 data-[highlighted]:bg-accent-wash"
+              >
+                Password and sessions
+              </DropdownMenu.Item>
               <DropdownMenu.Item onSelect={onSignOut} className="rounded px-2 py-1.5 data-[highlighted]:bg-accent-wash">
                 Sign out
               </DropdownMenu.Item>

@@ -94,7 +94,11 @@ export function Arrivals() {
               <Figure name="Visitors" figure={count(figures.visitors)} />
               <Figure name="Bounce rate" figure={rate(figures.bounceRate)} />
               <Figure name="Time per visit" figure={duration(figures.secondsPerVisit)} />
-              <Figure name="Conversions" figure={count(figures.conversions)} />
+              <Figure
+                name="Conversions"
+                figure={count(figures.conversions)}
+                note={figures.conversions > 0 ? verified(figures) : undefined}
+              />
               <Figure name="Conversion rate" figure={rate(figures.conversionRate)} />
               <Figure
                 name="Revenue"
@@ -167,6 +171,12 @@ export function Arrivals() {
     </>
   );
 }
+
+/** A page's own report can be forged by whoever reads the page; one signed by the shop's server can't. */
+const verified = (figures: { conversions: number; verifiedConversions: number }): string =>
+  figures.verifiedConversions === figures.conversions
+    ? 'all verified by the shop’s server'
+    : `${count(figures.conversions - figures.verifiedConversions)} unverified: reported by pages only`;
 
 function Figure({ name, figure, note }: { name: string; figure: string; note?: string }) {
   return (

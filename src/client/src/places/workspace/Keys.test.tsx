@@ -10,6 +10,8 @@ const key = (name: string, more: object = {}) => ({
   demoOnly: false,
   createdAt: '2026-11-25T10:00:00Z',
   revokedAt: null,
+  expiresAt: null,
+  lastUsedAt: null,
   ...more,
 });
 const answers = {
@@ -29,7 +31,7 @@ describe('keys for other programs', () => {
     const made = await screen.findByRole('region', { name: 'The new key' });
     expect(made.textContent).toContain('pb_secret+/');
     expect(made.textContent).toContain('kept nowhere');
-    expect(sent[0]?.body).toEqual({ name: 'Till', role: 'shortener' });
+    expect(sent[0]?.body).toEqual({ name: 'Till', role: 'shortener', days: null });
     expect(screen.getByLabelText('Pattern').textContent).toContain('?key=pb_secret%2B%2F&url=');
     expect(screen.getByLabelText<HTMLInputElement>('What it is for').value).toBe('');
   });
@@ -57,6 +59,22 @@ describe('keys for other programs', () => {
     );
     expect(screen.queryByRole('button', { name: 'Revoke Old tool' })).toBeNull();
     expect(screen.getByText('1 key works')).toBeTruthy();
+  });
+
+  it('expire, and say when they were used', async () => {
+    const sent = show(<Keys tabs={null} />, {
+      ...answers,
+      'GET /api/v1/keys': {
+        data: [key('Till', { expiresAt: '2026-01-01T00:00:00Z', lastUsedAt: '2025-12-31T00:00:00Z' }), key('Printer')],
+      },
+      'POST /api/v1/keys': { data: { key: key('Till'), secret: 'pb_x' } },
+    });
+    expect(await screen.findByText('expired')).toBeTruthy();
+    expect(screen.getByText('1 key works')).toBeTruthy();
+    fireEvent.change(screen.getByLabelText('What it is for'), { target: { value: 'Stall' } });
+    fireEvent.change(screen.getByLabelText('Expires'), { target: { value: '90' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Make a key' }));
+    await waitFor(() => expect(sent[0]?.body).toEqual({ name: 'Stall', role: 'shortener', days: 90 }));
   });
 
   it('are made by owners', () => {

@@ -14,6 +14,14 @@ const roles = [
   ['owner', 'may do everything'],
 ] as const;
 
+/** When a new key stops working by itself, in days. */
+const terms = [
+  ['', 'never'],
+  ['30', 'after 30 days'],
+  ['90', 'after 90 days'],
+  ['365', 'after a year'],
+] as const;
+
 /** Keys for other programs, and the pattern for those that only know an address with a link in it. */
 export function Keys({ tabs }: { tabs: ReactNode }) {
   const person = usePerson();
@@ -21,6 +29,7 @@ export function Keys({ tabs }: { tabs: ReactNode }) {
   const owner = person.role === 'Owner';
   const [name, setName] = useState('');
   const [role, setRole] = useState('shortener');
+  const [days, setDays] = useState('');
   const [made, setMade] = useState<Schema['KeyMade'] | null>(null);
   const keys = useQuery({
     queryKey: ['keys'],
@@ -28,7 +37,8 @@ export function Keys({ tabs }: { tabs: ReactNode }) {
     enabled: owner,
   });
   const make = useMutation({
-    mutationFn: async () => dataOf(await api.POST('/api/v1/keys', { body: { name, role } })),
+    mutationFn: async () =>
+      dataOf(await api.POST('/api/v1/keys', { body: { name, role, days: days ? Number(days) : null } })),
     onSuccess: (key) => {
       setMade(key);
       setName('');
@@ -39,7 +49,7 @@ export function Keys({ tabs }: { tabs: ReactNode }) {
     mutationFn: async (id: string) => dataOf(await api.POST('/api/v1/keys/{id}/revoke', { params: { path: { id } } })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ['keys'] }),
   });
-  const working = keys.data?.filter((k) => !k.revokedAt).length;
+  const working = keys.data?.filter((k) => !k.revokedAt && !isOver(k)).length;
   return (
     <>
       <Head
@@ -76,6 +86,16 @@ export function Keys({ tabs }: { tabs: ReactNode }) {
                   ))}
                 </select>
               </label>
+              <label className="flex flex-col gap-1">
+                <span className="caption">Expires</span>
+                <select className="input w-36" value={days} onChange={(e) => setDays(e.target.value)}>
+                  {terms.map(([value, says]) => (
+                    <option key={value} value={value}>
+                      {says}
+                    </option>
+                  ))}
+                </select>
+              </label>
               <button type="submit" className="button-main" disabled={make.isPending || !name.trim()}>
                 Make a key
               </button>
@@ -104,6 +124,8 @@ export function Keys({ tabs }: { tabs: ReactNode }) {
                   <th scope="col">For</th>
                   <th scope="col">May do</th>
                   <th scope="col">Made</th>
+                  <th scope="col">Last used</th>
+                  <th scope="col">Expires</th>
                   <th scope="col" />
                 </tr>
               </thead>
@@ -116,6 +138,12 @@ export function Keys({ tabs }: { tabs: ReactNode }) {
                     </td>
                     <td>{roles.find(([r]) => r === key.role)?.[1]}</td>
                     <td title={exact(key.createdAt)}>{ago(key.createdAt)}</td>
+                    <td title={key.lastUsedAt ? exact(key.lastUsedAt) : undefined}>
+                      {key.lastUsedAt ? ago(key.lastUsedAt) : 'never'}
+                    </td>
+                    <td title={key.expiresAt ? exact(key.expiresAt) : undefined}>
+                      {!key.expiresAt ? 'never' : isOver(key) ? 'expired' : ago(key.expiresAt)}
+                    </td>
                     <td className="text-right">
                       {key.revokedAt ? (
                         <span className="text-quiet" title={exact(key.revokedAt)}>
@@ -142,6 +170,8 @@ export function Keys({ tabs }: { tabs: ReactNode }) {
     </>
   );
 }
+
+const isOver = (key: Schema['KeyAnswer']): boolean => !!key.expiresAt && new Date(key.expiresAt) <= new Date();
 
 /** The address to paste into a tool that only knows a pattern with the long link at its end. */
 function PatternMaker({ secret }: { secret?: string }) {

@@ -3,9 +3,11 @@ import { PartTabs } from '../../parts/PartTabs';
 import { Keys } from './Keys';
 import { RefusedHosts } from './RefusedHosts';
 import { ShortDomains } from './ShortDomains';
+import { Sites } from './Sites';
 
 const parts = [
   ['keys', 'Keys'],
+  ['sites', 'Sites'],
   ['domains', 'Short domains'],
   ['hosts', 'Hosts never allowed'],
 ] as const;
@@ -16,7 +18,9 @@ export function Workspace() {
   const [search, setSearch] = useSearchParams();
   const at: Part = parts.find(([part]) => part === search.get('part'))?.[0] ?? 'keys';
   const tabs = <PartTabs label="Parts of the workspace" parts={parts} at={at} onGo={(part) => setSearch({ part })} />;
-  return at === 'domains' ? (
+  return at === 'sites' ? (
+    <Sites tabs={tabs} />
+  ) : at === 'domains' ? (
     <ShortDomains tabs={tabs} />
   ) : at === 'hosts' ? (
     <RefusedHosts tabs={tabs} />

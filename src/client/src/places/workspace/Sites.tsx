@@ -1,0 +1,93 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState, type ReactNode } from 'react';
+import { api, dataOf, type Schema } from '../../api/client';
+import { count } from '../../parts/format';
+import { Head } from '../../parts/Head';
+import { usePerson } from '../../parts/person';
+
+/** The measured sites, and the most a conversion of theirs may be worth. */
+export function Sites({ tabs }: { tabs: ReactNode }) {
+  const sites = useQuery({
+    queryKey: ['sites'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/sites')),
+  });
+  return (
+    <>
+      <Head title="Sites" state={sites.data && `${count(sites.data.length)} measured`}>
+        {tabs}
+      </Head>
+      <div className="min-h-0 flex-1 overflow-auto bg-sheet p-5">
+        <div className="flex max-w-4xl flex-col gap-6">
+          <p className="text-quiet">
+            Reports are taken from pages on these hosts only. Anybody can read a site’s measuring key on its pages and
+            forge a report, so a conversion worth more than the limit is refused.
+          </p>
+          {sites.data?.map((site) => (
+            <SiteCard key={site.id} site={site} />
+          ))}
+        </div>
+      </div>
+    </>
+  );
+}
+
+function SiteCard({ site }: { site: Schema['MeasuredSiteAnswer'] }) {
+  const owner = usePerson().role === 'Owner';
+  const queries = useQueryClient();
+  const [limit, setLimit] = useState(String(site.largestValue));
+  const save = useMutation({
+    mutationFn: async () =>
+      dataOf(
+        await api.PUT('/api/v1/sites/{id}', {
+          params: { path: { id: site.id } },
+          body: { largestValue: Number(limit.replace(',', '.')) },
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['sites'] }),
+  });
+  return (
+    <section aria-label={site.name} className="flex flex-col gap-3 rounded border border-line p-4">
+      <h2 className="font-medium">{site.name}</h2>
+      <dl className="grid grid-cols-[max-content_1fr] gap-x-6 gap-y-1">
+        <dt className="text-quiet">Hosts</dt>
+        <dd className="font-mono text-xs leading-5">{site.hosts.join(', ')}</dd>
+        <dt className="text-quiet">Measuring key</dt>
+        <dd className="font-mono text-xs leading-5">{site.measuringKey}</dd>
+      </dl>
+      <form
+        className="flex flex-wrap items-end gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          save.mutate();
+        }}
+      >
+        <label className="flex flex-col gap-1">
+          <span className="caption">Largest value of a conversion</span>
+          <input
+            className="input w-48 text-right tabular-nums"
+            inputMode="decimal"
+            value={limit}
+            readOnly={!owner}
+            onChange={(e) => setLimit(e.target.value)}
+          />
+        </label>
+        {owner && (
+          <button
+            type="submit"
+            className="button-plain"
+            disabled={
+              save.isPending || limit === String(site.largestValue) || Number.isNaN(Number(limit.replace(',', '.')))
+            }
+          >
+            Save
+          </button>
+        )}
+        {save.isError && (
+          <p role="alert" className="w-full text-stop">
+            {save.error.message}
+          </p>
+        )}
+      </form>
+    </section>
+  );
+}

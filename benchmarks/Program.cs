@@ -24,6 +24,9 @@ switch (args)
         }
 
         return 0;
+    case ["crowd", var connection, var root]:
+        Report.Print(await CrowdRun.MeasureAsync(connection, root));
+        return 0;
     case ["batch", var connection, var root]:
         Report.Print(await BatchRun.MeasureAsync(connection, root));
         return 0;

@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Chrome;
 using OpenQA.Selenium.Interactions;
@@ -9,6 +10,7 @@ namespace PreciseBeacon.BrowserTests;
 public sealed class Browser : IDisposable
 {
     private static readonly TimeSpan Longest = TimeSpan.FromSeconds(30);
+    private static readonly TimeSpan AskAllAfter = TimeSpan.FromSeconds(3);
 
     private readonly string _profile = Directory.CreateTempSubdirectory("beacon-chromium-").FullName;
     private readonly ChromeDriver _driver;
@@ -27,7 +29,7 @@ public sealed class Browser : IDisposable
         var service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
         service.SuppressInitialDiagnosticInformation = true;
         _driver = new ChromeDriver(service, options, TimeSpan.FromSeconds(60));
-        _wait = new WebDriverWait(_driver, Longest);
+        _wait = new WebDriverWait(_driver, Longest) { PollingInterval = TimeSpan.FromMilliseconds(50) };
         _wait.IgnoreExceptionTypes(typeof(StaleElementReferenceException), typeof(ElementNotInteractableException));
     }
 
@@ -39,11 +41,17 @@ public sealed class Browser : IDisposable
     public void Open(string url) => _driver.Navigate().GoToUrl(url);
 
     /// <summary>Waits for something with a role and an accessible name that holds a text.</summary>
-    public IWebElement Find(string role, string name) => Until(
-        () => Candidates(role).FirstOrDefault(e => e.Displayed && NameOf(e).Contains(name, StringComparison.Ordinal)),
-        $"{role} “{name}”");
+    public IWebElement Find(string role, string name)
+    {
+        // Each question about one element goes to the browser and back, so those that can't be meant are left out there. Names
+        // can be put together in ways that this does not foresee; then all are asked after a while.
+        long began = Stopwatch.GetTimestamp();
+        return Until(
+            () => (Stopwatch.GetElapsedTime(began) < AskAllAfter ? Candidates(role, name) : Candidates(role)).FirstOrDefault(e => e.Displayed && NameOf(e).Contains(name, StringComparison.Ordinal)),
+            $"{role} “{name}”");
+    }
 
-    public IReadOnlyList<IWebElement> All(string role) => [.. Candidates(role).Where(e => e.Displayed)];
+    public IReadOnlyList<IWebElement> All(string role) => Candidates(role, "");
 
     public void Click(string role, string name) => Retry(() => Find(role, name).Click());
 
@@ -252,7 +260,23 @@ public sealed class Browser : IDisposable
     /// <summary>The accessible name; in a frame of another origin ChromeDriver does not compute one, so there it is what is read.</summary>
     private string NameOf(IWebElement element) => _inFrame ? element.Text : ((WebElement)element).ComputedAccessibleLabel is { Length: > 0 } label ? label : element.Text;
 
-    private System.Collections.ObjectModel.ReadOnlyCollection<IWebElement> Candidates(string role) => _driver.FindElements(By.CssSelector(role switch
+    /// <summary>Those that are shown and say something of the kind anywhere: in their text, their attributes, or their labels.</summary>
+    private System.Collections.ObjectModel.ReadOnlyCollection<IWebElement> Candidates(string role, string name) =>
+        Script<object>(
+            """
+            const bare = (text) => text.replace(/\s+/g, '');
+            const wanted = bare(arguments[1]);
+            const said = (e) => [e, ...e.querySelectorAll('*')].map((x) => ['aria-label', 'title', 'placeholder', 'alt', 'value'].map((a) => x.getAttribute(a) ?? '').join('')).join('')
+                + e.textContent + (e.value ?? '') + [...(e.labels ?? [])].map((l) => l.textContent).join('')
+                + (e.getAttribute('aria-labelledby') ?? '').split(' ').map((id) => document.getElementById(id)?.textContent ?? '').join('');
+            return [...document.querySelectorAll(arguments[0])].filter((e) =>
+                e.checkVisibility({ opacityProperty: true, visibilityProperty: true }) && e.getClientRects().length > 0 && (!wanted || bare(said(e)).includes(wanted)));
+            """,
+            SelectorOf(role), name) is System.Collections.ObjectModel.ReadOnlyCollection<IWebElement> found ? found : new([]);
+
+    private System.Collections.ObjectModel.ReadOnlyCollection<IWebElement> Candidates(string role) => _driver.FindElements(By.CssSelector(SelectorOf(role)));
+
+    private static string SelectorOf(string role) => role switch
     {
         "button" => "button, [role=button]",
         "link" => "a[href]",
@@ -267,5 +291,5 @@ public sealed class Browser : IDisposable
         "strong" => "strong",
         "status" => "output, [role=status]",
         _ => $"[role={role}]",
-    }));
+    };
 }

@@ -2,12 +2,13 @@ using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.BrowserTests;
 
-/// <summary>The whole demo as ./start runs it: application, database and garden, on ports of their own.</summary>
+/// <summary>
+/// The whole demo as ./start runs it: application, database and garden, on ports of their own. The application runs inside the
+/// tests' process, where what was compiled for one is there for the next.
+/// </summary>
 public sealed class RunningDemo : IAsyncLifetime
 {
-    private readonly string _data = Directory.CreateTempSubdirectory("beacon-browser-").FullName;
-    private string _connection = "";
-    private BeaconProcess? _app;
+    private BeaconHost? _app;
     private BeaconProcess? _garden;
 
     public string Address => $"http://localhost:{_app!.Port}";
@@ -18,26 +19,21 @@ public sealed class RunningDemo : IAsyncLifetime
 
     public string InboxAddress => $"http://inbox.localhost:{_garden!.Port}";
 
-    public string ShortHost => $"mmr.localhost:{_app!.Port}";
+    public string ShortHost => _app!.ShortHost;
 
     public async Task InitializeAsync()
     {
-        _connection = await DatabaseCluster.NewDatabaseAsync(demoVisits: 0);
         int port = DatabaseCluster.FreePort();
         int gardenPort = DatabaseCluster.FreePort();
         _garden = await BeaconProcess.StartGardenAsync(gardenPort, $"http://localhost:{port}");
-        _app = await BeaconProcess.StartAsync(_connection, _data, port, visits: 0, siteHost: $"garden.localhost:{gardenPort}");
+        _app = await BeaconHost.StartAsync(
+            port: port, more: [$"--Beacon:DemoSiteHost=garden.localhost:{gardenPort}", $"--Beacon:ClientDirectory={Path.Combine(DatabaseCluster.Root, "src/client/dist")}"]);
     }
 
     public async Task DisposeAsync()
     {
-        foreach (var process in new[] { _app, _garden }.OfType<BeaconProcess>())
-        {
-            await process.DisposeAsync();
-        }
-
-        await DatabaseCluster.DropAsync(_connection);
-        Directory.Delete(_data, recursive: true);
+        await (_garden?.DisposeAsync() ?? default);
+        await (_app?.DisposeAsync() ?? default);
     }
 
     /// <summary>Signs a demo person in and waits for Compose.</summary>

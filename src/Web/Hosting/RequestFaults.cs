@@ -18,7 +18,7 @@ public sealed partial class RequestFaults : IExceptionHandler
             BadHttpRequestException bad => (bad.StatusCode, Unreadable, Says(bad)),
             _ when DatabaseSetup.IsAway(exception) => (StatusCodes.Status503ServiceUnavailable, "database-away", "The database can't be reached right now; try again in a few seconds."),
             _ when DatabaseSetup.IsStandoff(exception) => (StatusCodes.Status503ServiceUnavailable, "saved-meanwhile", "Somebody was saving the same at the same moment; nothing of yours was stored. Send it again."),
-            DbUpdateConcurrencyException => (StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody changed this at the same moment; nothing of yours was stored. Look at their version, then do it again."),
+            _ when IsMeanwhile(exception) => (StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody changed this at the same moment; nothing of yours was stored. Look at their version, then do it again."),
             _ when IsUnkeepable(exception) => (StatusCodes.Status400BadRequest, Unreadable, "A text holds a sign that no text can hold, U+0000; take it out and send it again."),
             _ => (0, "", ""),
         };
@@ -64,6 +64,10 @@ public sealed partial class RequestFaults : IExceptionHandler
             _ => "The request can't be read; write it as the description at /openapi/v1.json says.",
         };
     }
+
+    /// <summary>Two changed the same thing: it is not any more what this one saw, or what it refers to is gone, or what it adds is there.</summary>
+    private static bool IsMeanwhile(Exception exception) => exception is DbUpdateConcurrencyException
+        || (exception as PostgresException ?? exception.InnerException as PostgresException)?.SqlState is PostgresErrorCodes.UniqueViolation or PostgresErrorCodes.ForeignKeyViolation;
 
     /// <summary>PostgreSQL's texts hold every sign but U+0000 ("Character Types"; codes of "PostgreSQL Error Codes", class 22).</summary>
     private static bool IsUnkeepable(Exception exception) =>

@@ -196,6 +196,25 @@ public sealed class CodeTests(DemoHost demo)
     }
 
     /// <summary>A drawing may not fetch, nor show what lies on this machine.</summary>
+    /// <summary>Pictures that take for ever to draw: each has two seconds, two are drawn at a time, and a crowd of them is sent away.</summary>
+    [Fact]
+    public async Task A_logo_that_takes_long_to_draw_is_given_up_and_a_crowd_of_them_holds_nobody_up()
+    {
+        string filters = string.Concat(Enumerable.Range(0, 40).Select(i => $"<feTurbulence type=\"fractalNoise\" baseFrequency=\"0.9\" numOctaves=\"200\" seed=\"{i}\"/><feGaussianBlur stdDeviation=\"90\"/>"));
+        string slow = $"""<svg xmlns="http://www.w3.org/2000/svg" width="4000" height="4000"><filter id="f" x="0" y="0" width="1" height="1">{filters}</filter><rect width="4000" height="4000" filter="url(#f)"/></svg>""";
+        using var client = demo.Host.As("editor");
+        var began = System.Diagnostics.Stopwatch.StartNew();
+        var answers = await Task.WhenAll(Enumerable.Range(0, 14).Select(async _ =>
+        {
+            using var form = new MultipartFormDataContent { { new ByteArrayContent(Encoding.UTF8.GetBytes(slow)), "file", "slow.svg" } };
+            using var answer = await client.PostAsync("/api/v1/code-logos", form);
+            return JsonNode.Parse(await answer.Content.ReadAsStringAsync()).Refusal().Says;
+        }));
+        Assert.All(answers, a => Assert.True(a.Contains("2 seconds", StringComparison.Ordinal) || a.Contains("Many logos", StringComparison.Ordinal), a));
+        Assert.Contains(answers, a => a.Contains("Many logos", StringComparison.Ordinal));
+        Assert.True(began.Elapsed < TimeSpan.FromSeconds(20), $"{began.Elapsed}"); // five turns of two seconds, and a busy machine
+    }
+
     [Fact]
     public async Task A_drawn_logo_reads_no_other_file()
     {

@@ -35,14 +35,14 @@ public sealed class BeaconHost : IAsyncDisposable
     public string ShortHost => $"mmr.localhost:{Port}";
 
     /// <summary>Starts it; with the demo and a few visits, or empty.</summary>
-    public static async Task<BeaconHost> StartAsync(bool demo = true, int visits = 0, string? database = null, Action<IServiceCollection>? replace = null, params string[] more)
+    public static async Task<BeaconHost> StartAsync(bool demo = true, int visits = 0, string? database = null, Action<IServiceCollection>? replace = null, int? port = null, params string[] more)
     {
-        int port = DatabaseCluster.FreePort();
+        port ??= DatabaseCluster.FreePort();
         string connection = database ?? await DatabaseCluster.NewDatabaseAsync(demo ? visits : null);
         string data = Directory.CreateTempSubdirectory("beacon-test-").FullName;
-        var app = BeaconApp.Build([.. Arguments(connection, data, port, demo, visits), .. more], replace);
+        var app = BeaconApp.Build([.. Arguments(connection, data, port.Value, demo, visits), .. more], replace);
         await app.StartAsync();
-        var host = new BeaconHost(app, connection, database is null, data, port);
+        var host = new BeaconHost(app, connection, database is null, data, port.Value);
         await Eventually.Async(async () => (await host.Anonymous().GetAsync("/readyz")).IsSuccessStatusCode);
         return host;
     }

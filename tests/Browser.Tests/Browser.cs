@@ -29,7 +29,7 @@ public sealed class Browser : IDisposable
         var service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
         service.SuppressInitialDiagnosticInformation = true;
         _driver = new ChromeDriver(service, options, TimeSpan.FromSeconds(60));
-        _wait = new WebDriverWait(_driver, Longest) { PollingInterval = TimeSpan.FromMilliseconds(50) };
+        _wait = new WebDriverWait(_driver, Longest) { PollingInterval = TimeSpan.FromMilliseconds(100) };
         _wait.IgnoreExceptionTypes(typeof(StaleElementReferenceException), typeof(ElementNotInteractableException));
     }
 

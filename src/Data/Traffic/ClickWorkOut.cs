@@ -13,11 +13,9 @@ public sealed class ClickWorkOut(NpgsqlDataSource database)
     public async Task<int> WorkOutAsync(CancellationToken cancel)
     {
         int done = await StepAsync(cancel);
-        if (done > 0)
-        {
-            await LinkUses.FoldAsync(database, cancel);
-        }
 
+        // Also when there was nothing to do: a link somebody was changing the last time may be free now.
+        await LinkUses.FoldAsync(database, cancel);
         return done;
     }
 

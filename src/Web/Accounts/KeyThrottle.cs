@@ -1,6 +1,7 @@
 using System.Net;
 using System.Threading.RateLimiting;
 using PreciseBeacon.Core.Outside;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Accounts;
 
@@ -10,13 +11,7 @@ public sealed class KeyThrottle : IDisposable
     /// <summary>Wrong keys a network may send in a row; a third of it each minute after that (ours).</summary>
     private const int MostWrong = 60;
 
-    private readonly PartitionedRateLimiter<IPAddress> _networks = PartitionedRateLimiter.Create<IPAddress, IPAddress>(network =>
-        RateLimitPartition.GetTokenBucketLimiter(network, static _ => new TokenBucketRateLimiterOptions
-        {
-            TokenLimit = MostWrong,
-            TokensPerPeriod = MostWrong / 3,
-            ReplenishmentPeriod = TimeSpan.FromMinutes(1),
-        }));
+    private readonly PartitionedRateLimiter<IPAddress> _networks = TokenBuckets.Of<IPAddress>(MostWrong, MostWrong / 3, TimeSpan.FromMinutes(1));
 
     /// <summary>Counts a wrong key.</summary>
     /// <returns>False when there were too many.</returns>

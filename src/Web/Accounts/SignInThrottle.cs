@@ -18,9 +18,9 @@ public sealed class SignInThrottle : IDisposable
 
     private const string RetrySeconds = "60";
 
-    private readonly PartitionedRateLimiter<(string Account, IPAddress Network)> _pairs = Buckets<(string, IPAddress)>(burst: 10, again: 1, every: TimeSpan.FromMinutes(2));
-    private readonly PartitionedRateLimiter<string> _accounts = Buckets<string>(burst: 100, again: 5, every: TimeSpan.FromMinutes(3));
-    private readonly PartitionedRateLimiter<string> _devices = Buckets<string>(burst: 20, again: 1, every: TimeSpan.FromMinutes(1));
+    private readonly PartitionedRateLimiter<(string Account, IPAddress Network)> _pairs = TokenBuckets.Of<(string, IPAddress)>(burst: 10, again: 1, every: TimeSpan.FromMinutes(2));
+    private readonly PartitionedRateLimiter<string> _accounts = TokenBuckets.Of<string>(burst: 100, again: 5, every: TimeSpan.FromMinutes(3));
+    private readonly PartitionedRateLimiter<string> _devices = TokenBuckets.Of<string>(burst: 20, again: 1, every: TimeSpan.FromMinutes(1));
 
     /// <summary>Whether a password may be tried; only wrong ones use anything up.</summary>
     /// <param name="account">The mail address as typed; it need not belong to anybody.</param>
@@ -56,12 +56,7 @@ public sealed class SignInThrottle : IDisposable
         options.AddPolicy(Policy, context =>
         {
             string? device = context.RequestServices.GetRequiredService<KnownDevice>().Of(context)?.Device;
-            return RateLimitPartition.GetTokenBucketLimiter(device ?? ClientNetwork.Of(context.Connection.RemoteIpAddress).ToString(), _ => new TokenBucketRateLimiterOptions
-            {
-                TokenLimit = 60,
-                TokensPerPeriod = 20,
-                ReplenishmentPeriod = TimeSpan.FromMinutes(1),
-            });
+            return RateLimitPartition.GetTokenBucketLimiter(device ?? ClientNetwork.Of(context.Connection.RemoteIpAddress).ToString(), _ => TokenBuckets.Options(burst: 60, again: 20, TimeSpan.FromMinutes(1)));
         });
         options.OnRejected = (rejected, _) =>
         {
@@ -75,13 +70,4 @@ public sealed class SignInThrottle : IDisposable
 
     // Asking for no permit is granted on any fraction of one that has grown again, so what is left is counted.
     private static bool IsLeft<T>(PartitionedRateLimiter<T> limiter, T key) => limiter.GetStatistics(key) is not { CurrentAvailablePermits: < 1 };
-
-    private static PartitionedRateLimiter<T> Buckets<T>(int burst, int again, TimeSpan every)
-        where T : notnull =>
-        PartitionedRateLimiter.Create<T, T>(key => RateLimitPartition.GetTokenBucketLimiter(key, _ => new TokenBucketRateLimiterOptions
-        {
-            TokenLimit = burst,
-            TokensPerPeriod = again,
-            ReplenishmentPeriod = every,
-        }));
 }

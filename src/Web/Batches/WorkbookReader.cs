@@ -1,4 +1,3 @@
-using System.Buffers;
 using System.Globalization;
 using System.IO.Compression;
 using System.Text;
@@ -29,7 +28,7 @@ public sealed partial class WorkbookReader
     private const string NoWorkbook = "The file is no XLSX workbook, whatever its name says.";
     private const string Broken = "The workbook can't be read; save it again as XLSX.";
 
-    private static readonly XmlReaderSettings Settings = new() { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, IgnoreComments = true, IgnoreProcessingInstructions = true };
+    internal static readonly XmlReaderSettings Settings = new() { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, IgnoreComments = true, IgnoreProcessingInstructions = true };
 
     private readonly byte[] _file;
 
@@ -176,7 +175,7 @@ public sealed partial class WorkbookReader
     }
 
     /// <summary>The text of an element; the reader then stands at its end.</summary>
-    private static string TextInside(XmlReader reader)
+    internal static string TextInside(XmlReader reader)
     {
         string text = "";
         while (reader.Read() && reader.NodeType != XmlNodeType.EndElement)
@@ -244,7 +243,7 @@ public sealed partial class WorkbookReader
     }
 
     /// <summary>Characters XML can't hold are written as <c>_x000D_</c> (§22.9.2.19).</summary>
-    private static string Unescaped(string text) => text.Contains("_x", StringComparison.Ordinal)
+    internal static string Unescaped(string text) => text.Contains("_x", StringComparison.Ordinal)
         ? Escape().Replace(text, m => ((char)int.Parse(m.Groups[1].ValueSpan, NumberStyles.HexNumber, CultureInfo.InvariantCulture)).ToString())
         : text;
 
@@ -295,69 +294,4 @@ public sealed partial class WorkbookReader
 
     [GeneratedRegex("_x([0-9A-Fa-f]{4})_")]
     private static partial Regex Escape();
-
-    /// <summary>The strings cells share, as UTF-8 in one piece: ten million short ones take what they say and four octets each.</summary>
-    private sealed class SharedTexts
-    {
-        private readonly ArrayBufferWriter<byte> _texts = new();
-        private readonly List<int> _ends = [];
-
-        public string At(int index)
-        {
-            if (index < 0 || index >= _ends.Count)
-            {
-                return "";
-            }
-
-            int from = index == 0 ? 0 : _ends[index - 1];
-            return Encoding.UTF8.GetString(_texts.WrittenSpan[from.._ends[index]]);
-        }
-
-        public static SharedTexts Read(SharedStringTablePart? part)
-        {
-            var texts = new SharedTexts();
-            if (part is null)
-            {
-                return texts;
-            }
-
-            using var stream = part.GetStream();
-            using var reader = XmlReader.Create(stream, Settings);
-            int aids = 0;
-            var one = new StringBuilder();
-            while (reader.Read())
-            {
-                switch (reader.NodeType)
-                {
-                    case XmlNodeType.Element when reader.LocalName == "si" && reader.IsEmptyElement:
-                        texts.Add("");
-                        break;
-                    case XmlNodeType.Element when reader.LocalName == "rPh" && !reader.IsEmptyElement:
-                        aids++;
-                        break;
-                    case XmlNodeType.EndElement when reader.LocalName == "rPh":
-                        aids--;
-                        break;
-                    case XmlNodeType.Element when reader.LocalName == "t" && !reader.IsEmptyElement:
-                        string text = TextInside(reader);
-                        one.Append(aids == 0 ? text : "");
-                        break;
-                    case XmlNodeType.EndElement when reader.LocalName == "si":
-                        texts.Add(Unescaped(one.ToString()));
-                        one.Clear();
-                        break;
-                }
-            }
-
-            return texts;
-        }
-
-        private void Add(string text)
-        {
-            // Half characters have no octets of their own; they become the sign for what can't be read.
-            int most = Encoding.UTF8.GetMaxByteCount(text.Length);
-            _texts.Advance(Encoding.UTF8.GetBytes(text, _texts.GetSpan(Math.Max(1, most))));
-            _ends.Add(_texts.WrittenCount);
-        }
-    }
 }

@@ -1,6 +1,7 @@
 using System.Net;
 using System.Threading.RateLimiting;
 using PreciseBeacon.Core.Outside;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Measuring;
 
@@ -8,8 +9,8 @@ namespace PreciseBeacon.Web.Measuring;
 public sealed class ReportThrottle : IDisposable
 {
     // No person reads twenty pages a second; a whole office behind one address may (ours).
-    private readonly PartitionedRateLimiter<(Guid Site, IPAddress Network)> _clients = Buckets<(Guid, IPAddress)>(burst: 200, perSecond: 40);
-    private readonly PartitionedRateLimiter<Guid> _sites = Buckets<Guid>(burst: 10_000, perSecond: 2_000);
+    private readonly PartitionedRateLimiter<(Guid Site, IPAddress Network)> _clients = TokenBuckets.Of<(Guid, IPAddress)>(burst: 200, again: 40, TimeSpan.FromSeconds(1));
+    private readonly PartitionedRateLimiter<Guid> _sites = TokenBuckets.Of<Guid>(burst: 10_000, again: 2_000, TimeSpan.FromSeconds(1));
 
     public bool MayReport(Guid siteId, IPAddress? client)
     {
@@ -28,13 +29,4 @@ public sealed class ReportThrottle : IDisposable
         _clients.Dispose();
         _sites.Dispose();
     }
-
-    private static PartitionedRateLimiter<T> Buckets<T>(int burst, int perSecond)
-        where T : notnull =>
-        PartitionedRateLimiter.Create<T, T>(key => RateLimitPartition.GetTokenBucketLimiter(key, _ => new TokenBucketRateLimiterOptions
-        {
-            TokenLimit = burst,
-            TokensPerPeriod = perSecond,
-            ReplenishmentPeriod = TimeSpan.FromSeconds(1),
-        }));
 }

@@ -1,6 +1,7 @@
 using System.Net;
 using System.Threading.RateLimiting;
 using PreciseBeacon.Core.Outside;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Redirects;
 
@@ -37,11 +38,5 @@ public sealed class GuessThrottle : IDisposable
         return lease.IsAcquired;
     }
 
-    private static PartitionedRateLimiter<IPAddress> PerMinute(int most) => PartitionedRateLimiter.Create<IPAddress, IPAddress>(address =>
-        RateLimitPartition.GetTokenBucketLimiter(address, _ => new TokenBucketRateLimiterOptions
-        {
-            TokenLimit = most,
-            TokensPerPeriod = most,
-            ReplenishmentPeriod = TimeSpan.FromMinutes(1),
-        }));
+    private static PartitionedRateLimiter<IPAddress> PerMinute(int most) => TokenBuckets.Of<IPAddress>(most, most, TimeSpan.FromMinutes(1));
 }

@@ -1,3 +1,4 @@
+using OpenQA.Selenium;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.BrowserTests;

@@ -9,8 +9,8 @@ namespace PreciseBeacon.BrowserTests;
 /// <summary>Headless Chromium, spoken to as a person would: by role, label and text.</summary>
 public sealed class Browser : IDisposable
 {
-    private static readonly TimeSpan Longest = TimeSpan.FromSeconds(30);
-    private static readonly TimeSpan AskAllAfter = TimeSpan.FromSeconds(3);
+    private static readonly TimeSpan Longest = TimeSpan.FromSeconds(60);
+    private static readonly TimeSpan AskAllAfter = TimeSpan.FromSeconds(6);
 
     private readonly string _profile = Directory.CreateTempSubdirectory("beacon-chromium-").FullName;
     private readonly ChromeDriver _driver;
@@ -28,7 +28,7 @@ public sealed class Browser : IDisposable
         options.SetLoggingPreference(LogType.Browser, LogLevel.Warning);
         var service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
         service.SuppressInitialDiagnosticInformation = true;
-        _driver = new ChromeDriver(service, options, TimeSpan.FromSeconds(60));
+        _driver = new ChromeDriver(service, options, TimeSpan.FromSeconds(180));
         _wait = new WebDriverWait(_driver, Longest) { PollingInterval = TimeSpan.FromMilliseconds(100) };
         _wait.IgnoreExceptionTypes(typeof(StaleElementReferenceException), typeof(ElementNotInteractableException));
     }

@@ -170,7 +170,7 @@ public sealed class SessionTests : IAsyncLifetime
         }
 
         double ratio = known.Order().ElementAt(4) / unknown.Order().ElementAt(4);
-        Assert.InRange(ratio, 0.5, 2);
+        Assert.InRange(ratio, 0.33, 3); // it was about a hundred
 
         static async Task<double> TimeAsync(HttpClient browser, string mail)
         {

@@ -23,10 +23,10 @@ public sealed class StartTests
         using var client = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{port}") };
         try
         {
-            await Eventually.Async(IsReadyAsync, TimeSpan.FromMinutes(2));
+            await Eventually.Async(IsReadyAsync, TimeSpan.FromMinutes(5));
             int application = Pids($"PreciseBeacon.Web.dll.*:{port};").Single();
             Run("kill", "-9", $"{application}");
-            await Eventually.Async(async () => await IsReadyAsync() && Pids($"PreciseBeacon.Web.dll.*:{port};").Single() != application, TimeSpan.FromMinutes(1));
+            await Eventually.Async(async () => await IsReadyAsync() && Pids($"PreciseBeacon.Web.dll.*:{port};").Single() != application, TimeSpan.FromMinutes(3));
             Assert.Contains("The database goes on", await File.ReadAllTextAsync(log), StringComparison.Ordinal);
         }
         finally

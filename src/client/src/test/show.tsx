@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { cleanup, render } from '@testing-library/react';
+import { cleanup, configure, render } from '@testing-library/react';
 import type { ReactElement } from 'react';
 import { MemoryRouter } from 'react-router';
 import { afterEach, vi } from 'vitest';
@@ -16,6 +16,9 @@ interface Sent {
 
 /** An answer, or a sentence with which the server refuses. */
 type Answer = { data: unknown } | { refused: string } | ((sent: Sent) => unknown);
+
+// Machines are shared: what is awaited is waited for, not timed.
+configure({ asyncUtilTimeout: 10_000 });
 
 afterEach(() => {
   cleanup();

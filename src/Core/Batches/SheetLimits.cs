@@ -2,24 +2,6 @@ using System.Globalization;
 
 namespace PreciseBeacon.Core.Batches;
 
-/// <summary>A sheet that can't be read, or is too large; the message is one sentence for whoever brings it.</summary>
-public sealed class SheetException : Exception
-{
-    public SheetException()
-    {
-    }
-
-    public SheetException(string message)
-        : base(message)
-    {
-    }
-
-    public SheetException(string message, Exception inner)
-        : base(message, inner)
-    {
-    }
-}
-
 /// <summary>How large a sheet may be. Rows are counted as they come, so that a sheet that is too large is refused early.</summary>
 public static class SheetLimits
 {

@@ -137,7 +137,7 @@ public static class ConventionSheet
         }
     }
 
-    public static void ThrowIfNoWorkbook(Stream workbook)
+    private static void ThrowIfNoWorkbook(Stream workbook)
     {
         try
         {

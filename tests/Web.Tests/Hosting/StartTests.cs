@@ -23,7 +23,8 @@ public sealed class StartTests
         using var client = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{port}") };
         try
         {
-            await Eventually.Async(IsReadyAsync, TimeSpan.FromMinutes(5));
+            // Not before it said so itself: an application that dies until then ends the start.
+            await Eventually.Async(async () => await IsReadyAsync() && (await File.ReadAllTextAsync(log)).Contains("Ctrl+C stops all of it", StringComparison.Ordinal), TimeSpan.FromMinutes(5));
             int application = Pids($"PreciseBeacon.Web.dll.*:{port};").Single();
             Run("kill", "-9", $"{application}");
             await Eventually.Async(async () => await IsReadyAsync() && Pids($"PreciseBeacon.Web.dll.*:{port};").Single() != application, TimeSpan.FromMinutes(3));

@@ -6,5 +6,12 @@ export default defineConfig({
   plugins: [react(), tailwindcss()],
   // The Content-Security-Policy lets fonts and pictures come from files only.
   build: { assetsInlineLimit: 0, target: 'es2022', chunkSizeWarningLimit: 800 },
-  test: { environment: 'jsdom', include: ['src/**/*.test.{ts,tsx}'], testTimeout: 60_000 },
+  // A browser's document takes seconds to set up; what draws nothing does without.
+  test: {
+    testTimeout: 60_000,
+    projects: [
+      { extends: true, test: { name: 'rules', include: ['src/**/*.test.ts'], environment: 'node', isolate: false } },
+      { extends: true, test: { name: 'screens', include: ['src/**/*.test.tsx'], environment: 'jsdom', pool: 'threads' } },
+    ],
+  },
 });

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { beforeEach, describe, expect, it } from 'vitest';
 import { cellsOf, nothing } from './composition';
 import { beginWith } from './useComposition';

@@ -17,7 +17,7 @@ public abstract class AccessibilityTests(RunningDemo demo)
         demo.SignIn(browser, "Orla Fenwick");
         Check("empty Compose");
         browser.Open($"{demo.Address}/conventions?at=1");
-        browser.See("Trying bench");
+        browser.See("Test a value");
         Check("Conventions, a field");
         browser.Open($"{demo.Address}/conventions?at=channels");
         browser.Click("button", "Search ads");
@@ -34,8 +34,8 @@ public abstract class AccessibilityTests(RunningDemo demo)
         browser.See("very near nattervine");
         Check("Conventions, pasted words");
         browser.Open($"{demo.Address}/conventions?at=2");
-        browser.Find("combobox", "Its value is").FindElements(By.TagName("option")).First(o => o.Text == "put together from parts").Click();
-        browser.See("Take a name apart");
+        browser.Find("combobox", "Value comes from").FindElements(By.TagName("option")).First(o => o.Text == "composed from parts").Click();
+        browser.See("Test a name");
         Check("Conventions, a name pattern");
         string page = Uri.EscapeDataString($"http://{demo.GardenHost}/visit?utm_source=old");
         browser.Open($"{demo.Address}/compose?page={page}&page=javascript%3A1&say=Big+Poster");
@@ -46,7 +46,7 @@ public abstract class AccessibilityTests(RunningDemo demo)
         browser.See("2 links read back");
         Check("links read back");
         browser.Open($"{demo.Address}/compose?placement=x");
-        browser.See("Parameters without a page");
+        browser.See("Parameters only");
         Check("parameters");
         browser.Open($"{demo.Address}/account");
         browser.See("this browser");
@@ -59,7 +59,7 @@ public abstract class AccessibilityTests(RunningDemo demo)
         browser.Find("complementary", "New campaign");
         Check("Plan");
         browser.Click("button", "Attributes");
-        browser.See("Another attribute");
+        browser.See("Add attribute");
         Check("attributes");
         browser.Click("row", "Lantern Nights");
         browser.See("Results so far");
@@ -70,7 +70,7 @@ public abstract class AccessibilityTests(RunningDemo demo)
         browser.Open($"{demo.Address}/compose?view=texts&campaign={campaign}");
         browser.See("Hello everyone!");
         Check("share texts");
-        foreach (var (part, says) in new[] { ("placements&placement=new", "What its links say by themselves"), ("pages", "Plan your visit"), ("handed-over", "Vale Visitor Board") })
+        foreach (var (part, says) in new[] { ("placements&placement=new", "Default values"), ("pages", "Plan your visit"), ("handed-over", "Vale Visitor Board") })
         {
             browser.Open($"{demo.Address}/plan?view={part}");
             browser.See(says);
@@ -81,15 +81,15 @@ public abstract class AccessibilityTests(RunningDemo demo)
         browser.See("Drop a CSV");
         Check("Batches");
         browser.Upload("Sheet", Path.Combine(DatabaseCluster.Root, "samples/community-groups.csv"));
-        browser.Click("button", "Count what it would do");
+        browser.Click("button", "Preview run");
         browser.See("Make 28 links");
         Check("a batch, counted");
         browser.Until(() => browser.All("row").FirstOrDefault(r => r.Text.Contains("comunity", StringComparison.Ordinal)), "the faulty row").FindElements(By.CssSelector("[role=gridcell]"))[1].Click();
-        browser.See("For this row alone");
+        browser.See("This row only");
         Check("a batch, one row");
         browser.Open($"{demo.Address}/batches?view=mails");
         browser.Upload("Mail", Path.Combine(DatabaseCluster.Root, "samples/newsletter.html"));
-        browser.See("As it would go out");
+        browser.See("Tagged (preview)");
         Check("a mail");
         browser.Open($"{demo.Address}/batches?view=mails");
         browser.See("newsletter.html");
@@ -104,7 +104,7 @@ public abstract class AccessibilityTests(RunningDemo demo)
         browser.Open($"{demo.Address}/ledger");
         browser.Click("row", "Gate poster");
         browser.Find("complementary", "Gate poster");
-        browser.Click("button", "Change where they lead");
+        browser.Click("button", "Change destination");
         browser.See("empty for never");
         Check("Ledger");
         browser.Open($"{demo.Address}/arrivals");

@@ -19,8 +19,8 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Upload("Sheet", Sample("community-groups.csv"));
         browser.Find("heading", "community-groups.csv");
         browser.See("This recipe is a guess");
-        browser.Click("button", "It is right");
-        browser.Click("button", "Count what it would do");
+        browser.Click("button", "Looks right");
+        browser.Click("button", "Preview run");
         browser.See("Make 28 links");
         browser.See("1 × missing required");
         browser.See("1 × word unknown");
@@ -38,12 +38,12 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Type("textbox", "Medium", "community", Keys.Enter);
         browser.See("1 row changed.");
         browser.Find("combobox", "Rows shown").FindElements(By.TagName("option")).First(o => o.Text == "All rows").Click();
-        browser.Click("button", "Count what it would do");
+        browser.Click("button", "Preview run");
         browser.Click("button", "Make 30 links");
         browser.See("30 made, 0 stopped");
 
         // The way out has every column as it was, and thirty links.
-        browser.Click("button", "Take it out");
+        browser.Click("button", "Download");
         browser.Find("link", "CSV");
         string result = browser.ScriptAsync<string>(
             """
@@ -68,12 +68,12 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.See("137 rows");
         Feed("Placement", "Placement: one for all rows", "Wendfar search ads");
         Feed("Campaign", "Campaign: one for all rows", "Lantern Nights");
-        browser.Find("combobox", "Write the link into").FindElements(By.TagName("option")).First(o => o.Text == "Destination URL, in place").Click();
-        browser.Click("button", "Count what it would do");
+        browser.Find("combobox", "Write links into").FindElements(By.TagName("option")).First(o => o.Text == "Destination URL, replacing it").Click();
+        browser.Click("button", "Preview run");
         browser.Click("button", "Make 137 links");
         browser.See("137 made, 0 stopped");
         browser.See("{keyword}");
-        browser.Click("button", "Take it out");
+        browser.Click("button", "Download");
         byte[] result = browser.Download("XLSX");
 
         // Back where it came from: the account takes the sheet whole, and shows each ad with its tagged destination.
@@ -82,11 +82,11 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Open(demo.AdsAddress);
         browser.See("137 ads.");
         browser.Upload("Sheet", sheet);
-        browser.Click("button", "Take the sheet");
+        browser.Click("button", "Upload sheet");
         browser.See("137 ads changed, 0 as before.");
         browser.See("kw={keyword}&utm_source=wendfar&utm_medium=cpc");
         browser.Upload("Sheet", sheet);
-        browser.Click("button", "Take the sheet");
+        browser.Click("button", "Upload sheet");
         browser.See("0 ads changed, 137 as before.");
         File.Delete(sheet);
 
@@ -94,14 +94,14 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         string broken = Path.Combine(Path.GetTempPath(), $"ads-{Guid.NewGuid():N}.csv");
         File.WriteAllText(broken, "Title,Text,Ad group,Destination URL,Ad no.\nA,B,C,marrowmere.example/visit,00301\nA,B,C,https://marrowmere.example/,99999\n");
         browser.Upload("Sheet", broken);
-        browser.Click("button", "Take the sheet");
+        browser.Click("button", "Upload sheet");
         browser.See("Row 2: its “Destination URL” is no web address.");
         browser.See("Row 3: this account has no ad 99999.");
         File.Delete(broken);
 
         void Feed(string target, string label, string value)
         {
-            browser.Until(() => browser.Find("combobox", target).FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "one for all rows …"), "the offer of one for all rows").Click();
+            browser.Until(() => browser.Find("combobox", target).FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "one value for all rows …"), "the offer of one for all rows").Click();
             browser.Type("textbox", label, value, Keys.Enter);
             browser.Until(() => browser.Script<bool>("return document.querySelector('progress') === null") && browser.Find("textbox", label).GetAttribute("value") == value ? value : null, value);
         }
@@ -137,13 +137,13 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.See("2 rows changed.");
         Holds(browser, "Campaign", 8, "Bulb Sale");
         browser.Press(Keys.Control, "z");
-        browser.See("Taken back: pasting into 2 rows.");
+        browser.See("Undone: pasting into 2 rows.");
         Holds(browser, "Campaign", 8, "");
-        browser.Click("button", "Take back");
-        browser.See("Taken back: filling 3 rows.");
+        browser.Click("button", "Undo");
+        browser.See("Undone: filling 3 rows.");
         Holds(browser, "Placement", 6, "");
-        browser.Click("button", "Put again");
-        browser.See("Put again: filling 3 rows.");
+        browser.Click("button", "Redo");
+        browser.See("Redone: filling 3 rows.");
         Holds(browser, "Placement", 6, "Members’ mail");
 
         // Ordered by a column of numbers; each row keeps its number, and what is typed goes where it is meant.
@@ -192,11 +192,11 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Upload("Sheet", sheet);
         File.Delete(sheet);
         browser.See("20,000 rows");
-        browser.Until(() => browser.Find("combobox", "Placement").FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "one for all rows …"), "the offer of one for all rows").Click();
+        browser.Until(() => browser.Find("combobox", "Placement").FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "one value for all rows …"), "the offer of one for all rows").Click();
         browser.Type("textbox", "Placement: one for all rows", "Members’ mail", Keys.Enter);
-        browser.Until(() => browser.Find("combobox", "Campaign").FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "one for all rows …"), "the offer of one for all rows").Click();
+        browser.Until(() => browser.Find("combobox", "Campaign").FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "one value for all rows …"), "the offer of one for all rows").Click();
         browser.Type("textbox", "Campaign: one for all rows", "School Visits", Keys.Enter);
-        browser.Click("button", "Count what it would do");
+        browser.Click("button", "Preview run");
         browser.Click("button", "Make 20,000 links");
         browser.See("you may leave, it goes on");
         string here = browser.Url;
@@ -206,14 +206,14 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Click("button", "Cancel the run");
         browser.See("cancelled");
 
-        browser.Click("button", "Count what it would do");
-        browser.Find("complementary", "What a run would do");
-        string counted = browser.Find("complementary", "What a run would do").Text;
+        browser.Click("button", "Preview run");
+        browser.Find("complementary", "Preview");
+        string counted = browser.Find("complementary", "Preview").Text;
         Assert.Contains("unchanged", counted, StringComparison.Ordinal);
         browser.Click("button", "Make ");
         browser.See("finished", patience: TimeSpan.FromMinutes(2)); // 10,000 rows, on whatever machine this is
         browser.Click("button", "Runs");
-        string[] made = [.. browser.Find("complementary", "Runs of this sheet").Text.Split('\n').Where(l => l.Contains(" made,", StringComparison.Ordinal)).Select(l => l.Split(' ')[0].Replace(",", "", StringComparison.Ordinal))];
+        string[] made = [.. browser.Find("complementary", "Runs").Text.Split('\n').Where(l => l.Contains(" made,", StringComparison.Ordinal)).Select(l => l.Split(' ')[0].Replace(",", "", StringComparison.Ordinal))];
         Assert.Equal(20_000, made.Sum(m => int.Parse(m, System.Globalization.CultureInfo.InvariantCulture)));
     }
 

@@ -79,12 +79,12 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.See("30 links saved");
 
         browser.Click("button", "Share texts");
-        browser.Type("textbox", "The text, written once", "Swap seedlings with us, @{placement}! @{link}");
+        browser.Type("textbox", "Text for all placements", "Swap seedlings with us, @{placement}! @{link}");
         browser.See("Swap seedlings with us, Allotment group 30!");
-        browser.Click("button", "Keep the text");
-        browser.See("The text is kept.");
+        browser.Click("button", "Save text");
+        browser.See("Text saved.");
 
-        // Enter copies, ticks off and goes on; no other key is needed.
+        // Enter copies, marks as placed and goes on; no other key is needed.
         browser.Script<object>("document.querySelector('[data-link]').focus(); return true");
         for (int i = 1; i <= 30; i++)
         {
@@ -94,7 +94,7 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
             browser.See($"Copied for {name}.");
         }
 
-        browser.See("30 of 30 links stand where they belong");
+        browser.See("30 of 30 links placed");
         Assert.Equal(30, browser.Script<long>("return document.querySelectorAll('li svg[aria-label=done]').length"));
 
         async Task<JsonNode> PostAsync(string path, object body)
@@ -112,9 +112,9 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         using var browser = new Browser();
         demo.SignIn(browser, "Orla Fenwick");
         browser.Paste($"http://{demo.GardenHost}/visit?a=1?utm_soruce=natter+vine&amp;utm_medium=emial&utm_campaign=Spring", "Pages");
-        browser.See("1 link read back · 1 with something to mend");
+        browser.See("1 link read back · 1 with something to repair");
         browser.See($"http://{demo.GardenHost}/visit?a=1&utm_source=nattervine&utm_medium=emial&utm_campaign=spring");
-        browser.Click("button", "Take the mended link");
+        browser.Click("button", "Use the repaired link");
         browser.See("Read back: 3 fields");
         browser.See("0 ready · 1 stopped");
         browser.Click("row", "No placement");
@@ -133,16 +133,16 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         demo.SignIn(browser, "Orla Fenwick");
         browser.Paste(string.Join('\n', Enumerable.Range(1, 3).Select(i => $"http://{demo.GardenHost}/news?issue={i}&utm_source=Trellis&utm_medium=E-mail&utm_campaign=issue_{i}")) + "\njavascript:alert(1)");
         browser.See("4 links read back");
-        browser.See("can’t be mended");
-        browser.Click("button", "Take all 3 mended links");
+        browser.See("can’t be repaired");
+        browser.Click("button", "Use all 3 repaired links");
         browser.See("3 ready · 0 stopped");
         Assert.All(browser.All("row"), r => Assert.Contains("the_trellis", r.Text, StringComparison.Ordinal));
 
         // A reload forgets nothing of it.
         browser.Open(browser.Url);
         browser.See("3 ready · 0 stopped");
-        browser.Click("button", "Begin anew");
-        browser.See("Nothing to build yet");
+        browser.Click("button", "Clear");
+        browser.See("No links yet");
     }
 
     [Fact]
@@ -165,7 +165,7 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         Assert.Equal(["SMS reminder"], RowsWith("red_tulip"));
         browser.Click("button", "For all 3");
         browser.Until(() => RowsWith("red_tulip").Count == 3 ? "all" : null, "the value in all three links");
-        browser.Click("button", "Take back utm_content");
+        browser.Click("button", "Undo utm_content");
         browser.Until(() => RowsWith("red_tulip").Count == 0 ? "none" : null, "the value gone again");
 
         List<string> RowsWith(string text) => [.. browser.All("row").Where(r => r.Text.Contains(text, StringComparison.Ordinal)).Select(r => r.Text.Split('\n')[0])];
@@ -182,7 +182,7 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Click("option", "Members’ mail");
         browser.Press(Keys.Escape);
         browser.See("Campaign is missing in all 2 links");
-        browser.Type("textbox", "Campaign for all that lack it", "Spring Members");
+        browser.Type("textbox", "Campaign for all links without it", "Spring Members");
         browser.Click("button", "Fill into all 2");
         browser.See("2 ready · 0 stopped");
 
@@ -294,7 +294,7 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.See("1 link");
         browser.Offline(true);
         browser.Type("textbox", "Variants", "second one", Keys.Enter);
-        browser.See("What you wrote is kept; it is tried again by itself.");
+        browser.See("Your input is kept; the app tries again automatically.");
         browser.Offline(false);
         browser.Until(() => browser.All("row").Any(r => r.Text.Contains("second_one", StringComparison.Ordinal)) ? "back" : null, "the second link, once the connection is back");
     }

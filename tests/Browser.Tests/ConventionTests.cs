@@ -12,11 +12,11 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         demo.SignIn(browser, "Orla Fenwick");
         browser.Click("link", "Conventions");
         browser.See("Version 1 holds");
-        browser.Click("button", "Add a field");
+        browser.Click("button", "Add field");
         browser.Type("textbox", "Label", "Region");
         browser.Type("textbox", "Key in the URL", "region");
         Choose(browser, "On a link", "every link needs one");
-        Choose(browser, "Values", "words and nothing else");
+        Choose(browser, "Values", "word list only");
         browser.Type("textbox", "Words to add", "North Coast\nsouth");
         browser.Click("button", "Add 2");
         browser.See("a draft by Orla Fenwick, saved");
@@ -27,21 +27,21 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
 
         // The campaign is put together from date, channel and region.
         browser.Click("button", "Campaign");
-        Choose(browser, "Its value is", "put together from parts");
+        Choose(browser, "Value comes from", "composed from parts");
         browser.Click("button", "Add the channel as a part");
-        browser.Click("button", "Add a field as a part");
+        browser.Click("button", "Add field as a part");
         browser.Find("combobox", "Field of part 3").FindElements(By.TagName("option")).First(o => o.Text == "Region").Click();
         browser.Until(() => browser.Find("status", "Example name").Text.EndsWith("_search-ads_north-coast", StringComparison.Ordinal) ? "" : null, "the example");
-        browser.Type("textbox", "Take a name apart", "2026-10_banners_south");
+        browser.Type("textbox", "Test a name", "2026-10_banners_south");
         browser.See("the channel\nbanners\nRegion\nsouth");
-        browser.Type("textbox", "Take a name apart", "lanterns");
-        browser.See("That does not fit the pattern.");
+        browser.Type("textbox", "Test a name", "lanterns");
+        browser.See("That doesn’t match the pattern.");
         browser.See("a draft by Orla Fenwick, saved");
 
-        browser.Click("button", "See effect");
+        browser.Click("button", "Preview effect");
         browser.See("links would have a new notice");
         browser.See("× name does not fit");
-        browser.See("All visits stay in their channels.");
+        browser.See("No visit changes its channel.");
         browser.Click("button", "Publish");
         browser.See("Version 2 holds");
         browser.Click("button", "Versions");
@@ -57,8 +57,8 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         browser.See("0 ready · 1 stopped");
         browser.Click("row", "Gate poster");
         browser.See("Region is missing");
-        browser.Type("textbox", "Region for all that lack it", "nort coast");
-        browser.Click("button", "Fill it in");
+        browser.Type("textbox", "Region for all links without it", "nort coast");
+        browser.Click("button", "Fill in");
         browser.Click("button", "Use north_coast");
         browser.See("1 ready · 0 stopped");
         browser.Until(() => browser.Find("textbox", "Campaign").GetAttribute("value")!.EndsWith("_print-and-codes_north-coast", StringComparison.Ordinal) ? "" : null, "the composed campaign");
@@ -69,9 +69,9 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         browser.Open($"{demo.Address}/ledger?search={Uri.EscapeDataString("Lantern Nights · Gate poster")}");
         browser.Click("row", "Lantern Nights · Gate poster");
         browser.See("Campaign says “lantern” where the channel is “print-and-codes”");
-        browser.Click("button", "Make it anew in Compose");
-        browser.Type("textbox", "Region for all that lack it", "south");
-        browser.Click("button", "Fill it in");
+        browser.Click("button", "Rebuild in Compose");
+        browser.Type("textbox", "Region for all links without it", "south");
+        browser.Click("button", "Fill in");
         browser.Find("button", "_print-and-codes_south").Click();
         browser.See("1 ready · 0 stopped");
         browser.Click("button", "Save 1");
@@ -86,7 +86,7 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         demo.SignIn(browser, "Wren Castell");
         browser.Open($"{demo.Address}/conventions?at=channels");
         browser.See("The first row whose conditions are all met");
-        Assert.DoesNotContain(browser.All("button"), b => b.Text is "Add a channel" or "See effect" or "Load a file");
+        Assert.DoesNotContain(browser.All("button"), b => b.Text is "Add channel" or "Preview effect" or "Upload a file");
         browser.Type("textbox", "A whole URL", $"http://{demo.GardenHost}/?utm_source=nattervine&utm_medium=social");
         browser.See("Claimed by Own social posts, because medium is social or organic_social.");
     }
@@ -100,14 +100,14 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         browser.Find("heading", "Conventions");
         string file = Path.GetFullPath(Path.Combine(WebTests.Hosting.DatabaseCluster.Root, "samples/garden-convention.yaml"));
         browser.Upload("Convention file", file);
-        browser.See("What the file changes");
+        browser.See("Changes in this file");
         browser.See("Field utm_brand");
-        browser.Click("button", "Make it the draft");
+        browser.Click("button", "Use as draft");
         browser.See("a draft by Orla Fenwick, saved");
 
         // The word that goes becomes another name of the one that stays.
         browser.Click("button", "Merge wendfar into another word");
-        browser.See("Choose the word that “wendfar” becomes another name of");
+        browser.See("Choose the word to merge “wendfar” into");
         browser.Click("button", "Merge into nattervine");
         browser.See("a draft by Orla Fenwick, saved");
         Assert.Equal("natter vine, wendfar", browser.Find("textbox", "Aliases of nattervine").GetAttribute("value"));

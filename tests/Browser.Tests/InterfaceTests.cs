@@ -45,7 +45,7 @@ public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo
     {
         using var browser = new Browser();
         demo.SignIn(browser, "Wren Castell");
-        browser.See("Your role may look and copy, not save.");
+        browser.See("Your role can view and copy, but not save.");
         Assert.DoesNotContain(browser.All("button"), b => b.Text.StartsWith("Save", StringComparison.Ordinal));
     }
 
@@ -80,11 +80,11 @@ public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo
             browser.Find("alert", "");
             browser.Type("textbox", "Password", "a much longer password");
             browser.Click("button", "Begin");
-            browser.See("Nothing to build yet");
+            browser.See("No links yet");
             browser.Open($"http://localhost:{empty.Port}/ledger");
             browser.See("No links yet");
             browser.Open($"http://localhost:{empty.Port}/arrivals");
-            browser.See("Nobody has arrived in this range");
+            browser.See("No visits in this range");
         }
 
         await DatabaseCluster.DropAsync(connection);

@@ -10,7 +10,7 @@ public sealed class KeyTests(RunningDemo demo) : IClassFixture<RunningDemo>
         demo.SignIn(browser, "Orla Fenwick");
         browser.Open($"{demo.Address}/workspace");
         browser.Type("textbox", "What it is for", "Posting tool");
-        browser.Click("button", "Make a key");
+        browser.Click("button", "Create key");
         browser.See("It is shown this once");
         browser.Click("combobox", "Placement");
         browser.Script<object>(

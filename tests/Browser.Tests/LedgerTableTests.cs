@@ -16,10 +16,10 @@ public sealed class LedgerTableTests(RunningDemo demo) : IClassFixture<RunningDe
         string found = browser.Until(() => browser.Text().Split('\n').FirstOrDefault(l => l.EndsWith(" links", StringComparison.Ordinal) && char.IsAsciiDigit(l[0])), "how many there are");
 
         browser.Click("checkbox", "Choose all on this page");
-        browser.Click("button", "Put away");
-        browser.See($"{found} will be put away; their short links go on.");
-        browser.Click("button", "Put them away");
-        browser.See("No link is like that");
+        browser.Click("button", "Archive");
+        browser.See($"{found} will be archived; their short links keep working.");
+        browser.Click("button", "Archive them");
+        browser.See("No links match");
         browser.Click("button", "Undo");
         browser.See(found);
 
@@ -36,31 +36,31 @@ public sealed class LedgerTableTests(RunningDemo demo) : IClassFixture<RunningDe
         browser.Open($"{demo.Address}/ledger?search=Gate%20poster");
         string found = browser.Until(() => browser.Text().Split('\n').FirstOrDefault(l => l.EndsWith(" links", StringComparison.Ordinal) && char.IsAsciiDigit(l[0])), "how many there are");
         browser.Click("checkbox", "Choose all on this page");
-        browser.Choose("Change them", "Lead to another page");
-        browser.Type("textbox", "Lead them to", $"http://{demo.GardenHost}/visit");
-        browser.Click("button", "See what changes");
+        browser.Choose("Change selected links", "Change destination");
+        browser.Type("textbox", "New destination", $"http://{demo.GardenHost}/visit");
+        browser.Click("button", "Preview changes");
         browser.See($"{found} will be led to http://{demo.GardenHost}/visit, each with its own tags.");
-        browser.Click("button", "Lead them there");
+        browser.Click("button", "Change destination");
         browser.See($"{found} led to");
         browser.Click("button", "Undo");
-        browser.See($"{found} are as before.");
+        browser.See($"{found} are unchanged.");
 
         browser.Click("checkbox", "Choose all on this page");
-        browser.Choose("Change them", "Add a topic");
-        browser.Type("textbox", "Add the topic", "On Paper");
-        browser.Click("button", "See what changes");
-        browser.Click("button", "Add the topic");
+        browser.Choose("Change selected links", "Add topic");
+        browser.Type("textbox", "Add topic", "On Paper");
+        browser.Click("button", "Preview changes");
+        browser.Click("button", "Add topic");
         browser.See("given the topic on paper");
 
         browser.Open($"{demo.Address}/ledger?by=topic");
         browser.Click("button", "on paper");
         browser.See(found);
         browser.Click("row", "Gate poster");
-        browser.Click("button", "Open its page");
+        browser.Click("button", "Open link page");
         browser.Click("button", "History");
         browser.See("topics from none to on paper");
         browser.See("together with other links");
-        browser.Click("button", "Change title and topics");
+        browser.Click("button", "Edit title and topics");
         browser.Type("textbox", "Topics, with commas", "on paper, gate");
         browser.Click("button", "Change");
         browser.See("topics from on paper to gate, on paper");
@@ -73,12 +73,12 @@ public sealed class LedgerTableTests(RunningDemo demo) : IClassFixture<RunningDe
         using var browser = new Browser();
         demo.SignIn(browser, "Tomas Birch");
         browser.Open($"{demo.Address}/ledger");
-        browser.Click("button", "Take over slugs");
+        browser.Click("button", "Import short links");
         browser.Type("textbox", "Or paste it", $"slug,destination\nfern-walk,http://{demo.GardenHost}/visit?utm_source=leaflet\nFern-Walk,http://{demo.GardenHost}/shop\n");
         browser.Click("button", "Look at it");
         browser.See("1 can be taken over · 1 can’t");
         browser.See("Line 1 has the same slug; ours ignore capitals.");
-        browser.Click("button", "Take over 1");
+        browser.Click("button", "Import 1");
         browser.See("1 taken over");
         browser.Open($"http://{demo.ShortHost}/FERN-WALK");
         browser.Until(() => browser.Url.EndsWith("/visit?utm_source=leaflet", StringComparison.Ordinal) ? "there" : null, "the page it always led to");

@@ -18,7 +18,7 @@ public sealed class LedgerTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Find("heading", "Winter Wreath Workshops");
 
         browser.GoToTab(ledger);
-        browser.Click("button", "Change where they lead");
+        browser.Click("button", "Change destination");
         browser.Type("textbox", "Page; it gets", $"http://{demo.GardenHost}/orchid-week");
         browser.Click("button", "Change");
         browser.See($"to http://{demo.GardenHost}/orchid-week");
@@ -30,7 +30,7 @@ public sealed class LedgerTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Find("link", "Open the page");
 
         browser.GoToTab(ledger);
-        browser.Click("button", "Change where they lead");
+        browser.Click("button", "Change destination");
         browser.Until(() => browser.Script<bool>(
             """
             const box = document.querySelector('input[type=datetime-local]');
@@ -45,8 +45,8 @@ public sealed class LedgerTests(RunningDemo demo) : IClassFixture<RunningDemo>
         Comes("This link has ended");
 
         browser.GoToTab(ledger);
-        browser.Click("button", "Change where they lead");
-        browser.Type("textbox", "After its end it leads to", $"http://{demo.GardenHost}/news");
+        browser.Click("button", "Change destination");
+        browser.Type("textbox", "Destination after the end", $"http://{demo.GardenHost}/news");
         browser.Click("button", "Change");
         browser.See("then leads to");
         browser.GoToTab(street);

@@ -23,19 +23,19 @@ public sealed class MailTests(RunningDemo demo) : IClassFixture<RunningDemo>
         Choose("Campaign", "Lantern Nights");
         browser.See("8 ready");
         browser.See("stays: lets people unsubscribe");
-        browser.See("stays: leads to somebody else’s site");
+        browser.See("stays: leads to another site");
         browser.Type("textbox", "Content of link 4", "mail test button", Keys.Enter);
         browser.Until(() => browser.Find("textbox", "Content of link 4").GetAttribute("value") == "mail test button" && !browser.Text().Contains("stopped", StringComparison.Ordinal) ? "kept" : null, "the typed content");
         browser.Click("button", "Write 8 links");
         browser.See("8 links are written into the mail.");
 
         // Before and after are shut in: the frame shows the mail, and nothing of it runs here.
-        browser.IntoFrame("The mail after");
+        browser.IntoFrame("Tagged mail");
         browser.See("The lake is lit again");
         Assert.Contains("utm_content=mail_test_button", browser.Find("link", "Book an evening").GetAttribute("href"), StringComparison.Ordinal);
         browser.OutOfFrame();
-        browser.Click("button", "Send a trial");
-        string inbox = browser.Find("link", "Open the inbox").GetAttribute("href")!;
+        browser.Click("button", "Send a test mail");
+        string inbox = browser.Find("link", "Open inbox").GetAttribute("href")!;
         string here = browser.Tab;
         browser.NewTab(inbox);
         browser.IntoFrame("Mail");
@@ -67,12 +67,12 @@ public sealed class MailTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.See("utm_soruce");
         browser.Find("link", "Report");
         byte[] sheet = browser.Download("CSV");
-        Assert.Contains("Mended link", System.Text.Encoding.UTF8.GetString(sheet), StringComparison.Ordinal);
+        Assert.Contains("Repaired link", System.Text.Encoding.UTF8.GetString(sheet), StringComparison.Ordinal);
 
         // The garden's own pages carry no tags among themselves.
         browser.Click("button", "All audits");
         browser.Click("button", "Look through");
-        browser.See("No tagged link was found there.");
+        browser.See("No tagged links found.");
     }
 
     private static string? Seen(Browser browser)

@@ -21,16 +21,16 @@ public sealed class PlanTests(RunningDemo demo) : IClassFixture<RunningDemo>
         string sheet = Path.Combine(Path.GetTempPath(), $"planned-{Guid.NewGuid():N}.csv");
         File.WriteAllText(sheet, $"Page,Placement,Content\nhttp://{demo.GardenHost}/visit,Gate poster,\nhttp://{demo.GardenHost}/visit,Nobody’s wall,\n");
         browser.Upload("Sheet of planned links", sheet);
-        browser.See("2 rows read; nothing is kept yet.");
+        browser.See("2 rows read; not saved yet.");
         browser.See("Row 3: There is no placement “Nobody’s wall”");
         browser.Click("button", "Plan 2");
-        browser.See("1 can be made · 1 lack something · 0 made");
+        browser.See("1 ready · 1 incomplete · 0 made");
         browser.See("The placement is missing.");
         browser.Find("combobox", "Placement of new link").FindElements(By.TagName("option")).First(o => o.Text == "Members’ mail").Click();
-        browser.See("2 can be made · 0 lack something · 0 made");
+        browser.See("2 ready · 0 incomplete · 0 made");
         browser.Click("button", "Make 2");
         browser.See("2 links made.");
-        browser.See("0 can be made · 0 lack something · 2 made");
+        browser.See("0 ready · 0 incomplete · 2 made");
         File.Delete(sheet);
 
         browser.Click("button", "Next season");
@@ -50,12 +50,12 @@ public sealed class PlanTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Open($"{demo.Address}/plan");
         browser.Click("row", "Volunteer Call");
         browser.Click("button", "Change");
-        browser.Type("textbox", "Goal, in words", "Forty helpers by spring.");
+        browser.Type("textbox", "Goal", "Forty helpers by spring.");
         string first = browser.Tab;
 
         browser.NewTab(browser.Url);
         browser.Click("button", "Change");
-        browser.Type("textbox", "Goal, in words", "Fifty helpers by summer.");
+        browser.Type("textbox", "Goal", "Fifty helpers by summer.");
         browser.Click("button", "Save campaign");
         browser.See("Fifty helpers by summer.");
 
@@ -63,7 +63,7 @@ public sealed class PlanTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Click("button", "Save campaign");
         browser.See("Tomas Birch changed “Volunteer Call” in the meantime");
         browser.See("yours “Forty helpers by spring.”, theirs “Fifty helpers by summer.”");
-        browser.Click("button", "Save mine over it");
+        browser.Click("button", "Save mine anyway");
         browser.See("Forty helpers by spring.");
         browser.Open(browser.Url);
         browser.See("Forty helpers by spring.");
@@ -76,10 +76,10 @@ public sealed class PlanTests(RunningDemo demo) : IClassFixture<RunningDemo>
         using var browser = new Browser();
         demo.SignIn(browser, "Orla Fenwick");
         browser.Open($"{demo.Address}/plan?view=handed-over");
-        browser.Click("button", "Hand links over");
-        browser.Type("textbox", "For whom", "Mossgate Guide");
+        browser.Click("button", "Share with a partner");
+        browser.Type("textbox", "Partner", "Mossgate Guide");
         browser.Find("button", "Placements: Mossgate Guide");
-        browser.Click("button", "Make the page");
+        browser.Click("button", "Create page");
         browser.See("Whoever has this address may look:");
         string address = browser.Script<string>("return [...document.querySelectorAll('p')].map((p) => p.textContent).find((t) => t.includes('/for/'))");
 
@@ -112,7 +112,7 @@ public sealed class PlanTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Press(Keys.Control, "a");
         browser.Press("orchid");
         browser.Click("option", "Orchid Week");
-        browser.See("6 still to make");
+        browser.See("6 still to create");
         Assert.DoesNotContain(browser.All("button"), b => b.Text.StartsWith("Change", StringComparison.Ordinal)); // a viewer only looks
     }
 

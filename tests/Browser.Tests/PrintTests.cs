@@ -51,17 +51,17 @@ public sealed class PrintTests(RunningDemo demo) : IClassFixture<RunningDemo>
         demo.SignIn(browser, "Tomas Birch");
         browser.Open($"{demo.Address}/ledger?search=Gate%20poster");
         browser.Click("row", "Gate poster");
-        browser.Click("button", "Open its page");
+        browser.Click("button", "Open link page");
         browser.Click("button", "Code");
-        browser.See("It will scan");
+        browser.See("Scans");
         browser.Find("link", "EPS");
         browser.Type("textbox", "Modules", "#FFFFFF");
         browser.Type("textbox", "Ground", "#1E2230");
-        browser.See("It will not scan");
+        browser.See("Doesn’t scan");
         Assert.DoesNotContain(browser.All("link"), l => l.Text == "EPS");
         browser.Type("textbox", "Modules", "#1E2230");
         browser.Type("textbox", "Ground", "#FFFFFF");
-        browser.See("It will scan");
+        browser.See("Scans");
         Assert.Empty(browser.Complaints);
     }
 

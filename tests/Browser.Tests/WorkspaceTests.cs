@@ -12,9 +12,9 @@ public sealed class WorkspaceTests(RunningDemo demo) : IClassFixture<RunningDemo
         demo.SignIn(browser, "Orla Fenwick");
         string host = demo.ShortHost.Replace("mmr.", "print.", StringComparison.Ordinal);
         browser.Open($"{demo.Address}/workspace?part=domains");
-        browser.Type("textbox", "Another short domain", $"http://{host}");
-        browser.Click("button", "Add and check it");
-        browser.See("leads here, as found");
+        browser.Type("textbox", "New short domain", $"http://{host}");
+        browser.Click("button", "Add and check");
+        browser.See("works: leads here, checked");
 
         using var client = new HttpClient();
         client.DefaultRequestHeaders.Add("Authorization", "Bearer demo-editor");
@@ -22,7 +22,7 @@ public sealed class WorkspaceTests(RunningDemo demo) : IClassFixture<RunningDemo
             JsonNode.Parse(await client.GetStringAsync($"{demo.Address}/api/v1/{list}"))!.AsArray().Single(p => p!["name"]!.GetValue<string>() == name)!["id"]!.GetValue<string>();
         browser.Open($"{demo.Address}/compose?page={Uri.EscapeDataString($"http://{demo.GardenHost}/orchid-week")}&placement={await IdOf("placements", "Gate poster")}&campaign={await IdOf("campaigns", "Orchid Week")}&say=second%20domain");
         browser.Click("row", "Gate poster");
-        browser.Choose("Short links of all links here stand on", host);
+        browser.Choose("Short domain for all links here", host);
         browser.Type("textbox", "Slug", "where");
         browser.See("is reserved on every short domain");
         browser.Click("button", "orchid-week-");
@@ -47,7 +47,7 @@ public sealed class WorkspaceTests(RunningDemo demo) : IClassFixture<RunningDemo
         browser.See("1 on the list");
         browser.Open($"{demo.Address}/compose?page={Uri.EscapeDataString("https://www.mossgate.example/")}&say=x");
         browser.Click("row", "www.mossgate.example");
-        browser.See("is on the list of hosts that are never allowed, as part of mossgate.example");
+        browser.See("is blocked, as part of mossgate.example");
         browser.Open($"{demo.Address}/workspace?part=hosts");
         browser.Click("button", "Take mossgate.example off the list");
         browser.See("0 on the list");

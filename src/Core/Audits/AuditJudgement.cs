@@ -6,7 +6,7 @@ namespace PreciseBeacon.Core.Audits;
 /// <summary>A link in use, judged by the convention that holds (ours).</summary>
 /// <param name="State">What came of it.</param>
 /// <param name="MendedUrl">The link with all that can be mended by itself; null for one that is right, or of which nothing can.</param>
-/// <param name="Notices">What there is to say, gravest first. Notes stand alone only where nothing graver is said and the link changes.</param>
+/// <param name="Notices">Notices, gravest first. Notes stand alone only where nothing graver is said and the link changes.</param>
 public sealed record AuditJudgement(AuditState State, string? MendedUrl, IReadOnlyList<Notice> Notices)
 {
     /// <summary>The link that reading a link back gives, where it would be another one; null otherwise.</summary>
@@ -34,7 +34,7 @@ public sealed record AuditJudgement(AuditState State, string? MendedUrl, IReadOn
         return new AuditJudgement(isMended ? AuditState.Mended : AuditState.Stuck, better, notices);
     }
 
-    private static List<Notice> GraveOf(InspectedLink link) => [.. link.Notices.Where(n => n.Severity != Severity.Note && IsAboutTheLink(n))];
+    private static List<Notice> GraveOf(InspectedLink link) => [.. link.Notices.Where(n => n.Severity != Severity.Info && IsAboutTheLink(n))];
 
     /// <summary>That the same link exists says nothing against one that is in use.</summary>
     private static bool IsAboutTheLink(Notice notice) => notice.Rule != NoticeRules.SameAsExisting.Name;

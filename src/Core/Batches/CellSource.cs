@@ -22,7 +22,7 @@ public sealed record CellSource(string? Column = null, string? Value = null, str
 
             if (reader.TokenType != JsonTokenType.StartObject)
             {
-                throw new JsonException("What feeds a field is a text, or one of column, value and text.");
+                throw new JsonException("A field's source is a text, or one of column, value and text.");
             }
 
             string? column = null, value = null, text = null;
@@ -30,7 +30,7 @@ public sealed record CellSource(string? Column = null, string? Value = null, str
             {
                 string? name = reader.GetString();
                 reader.Read();
-                string? given = reader.TokenType == JsonTokenType.Null ? null : reader.TokenType == JsonTokenType.String ? reader.GetString() : throw new JsonException($"“{name}” of a recipe is a text.");
+                string? given = reader.TokenType == JsonTokenType.Null ? null : reader.TokenType == JsonTokenType.String ? reader.GetString() : throw new JsonException($"“{name}” of a recipe must be a text.");
                 switch (name?.ToLowerInvariant())
                 {
                     case "column": column = given; break;

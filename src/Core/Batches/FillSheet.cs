@@ -30,9 +30,9 @@ public static class FillSheet
     {
         var columns = new List<FillColumn>
         {
-            new("Page", "destination", true, "Required. The page’s whole address, as it stands in the browser.", null, false, null, NotNarrowed),
-            new("Placement", "placement", false, "Where the link will stand; it brings source, medium and what else it has. Leave it empty to fill those in yourself.", placements, true, null, NotNarrowed),
-            new("Campaign", "campaign", false, "What the link is for; it brings the campaign’s name and dates.", campaigns, true, null, NotNarrowed),
+            new("Page", "destination", true, "Required. The complete page address, as shown in the browser.", null, false, null, NotNarrowed),
+            new("Placement", "placement", false, "Where the link will appear; it sets source, medium and its other default values. Leave it empty to enter those yourself.", placements, true, null, NotNarrowed),
+            new("Campaign", "campaign", false, "What the link is for; it sets the campaign’s name and dates.", campaigns, true, null, NotNarrowed),
         };
         foreach (var field in convention.Fields.Where(f => f is { Kind: FieldKind.Text or FieldKind.Date, Presence: not Presence.Hidden }))
         {
@@ -41,7 +41,7 @@ public static class FillSheet
             bool isRequired = field.Presence == Presence.Required && !follows;
             string[] hint =
             [
-                isRequired ? "Required." : field.Presence == Presence.Required ? $"Required, unless the {(meaning == FieldMeaning.Campaign ? "campaign" : "placement")} brings it." : "",
+                isRequired ? "Required." : field.Presence == Presence.Required ? $"Required, unless the {(meaning == FieldMeaning.Campaign ? "campaign" : "placement")} sets it." : "",
                 field.Hint ?? "",
                 field.Example is { Length: > 0 } example ? $"For example {example}" : "",
             ];

@@ -29,7 +29,7 @@ public static class SheetLimits
             cells += row.Count;
             if (cells > MostCells)
             {
-                throw new SheetException($"{sheet} has more than {Number(MostCells)} cells, which are reached in row {Number(count)}; cut it into parts, or leave columns out.");
+                throw new SheetException($"{sheet} has more than {Number(MostCells)} cells, which are reached in row {Number(count)}; split the file, or remove columns.");
             }
 
             for (int i = 0; i < row.Count; i++)
@@ -50,7 +50,7 @@ public static class SheetLimits
     {
         if (rows > MostRows)
         {
-            throw new SheetException($"{sheet} has more than {Number(MostRows)} rows; cut it into parts, and delete what stands far below the last one.");
+            throw new SheetException($"{sheet} has more than {Number(MostRows)} rows; split the file, and delete cells far below the last row.");
         }
     }
 
@@ -60,7 +60,7 @@ public static class SheetLimits
     {
         if (columns > MostColumns)
         {
-            throw new SheetException($"{sheet} has more than {MostColumns} columns; delete those that are not needed, and what stands far to the right of the last one.");
+            throw new SheetException($"{sheet} has more than {MostColumns} columns; delete those that are not needed, and cells far to the right of the last one.");
         }
     }
 

@@ -89,12 +89,12 @@ public static class TableText
     {
         if (record.Reason is CsvMalformedReason.UnterminatedQuote)
         {
-            throw new FormatException($"Row {record.RecordNumber:N0} begins a quotation that is never closed; close it, or take its quotation mark away.");
+            throw new FormatException($"Row {record.RecordNumber:N0} opens a quotation mark that is never closed; close or remove it.");
         }
 
         if (record.Reason is CsvMalformedReason.TextAfterClosingQuote)
         {
-            throw new FormatException($"Row {record.RecordNumber:N0} has text after a closing quotation mark; double the marks inside a cell.");
+            throw new FormatException($"Row {record.RecordNumber:N0} has text after a closing quotation mark; double quotation marks inside a cell.");
         }
     }
 

@@ -31,26 +31,26 @@ public static class CodeJudge
         var style = drawing.Style;
         if (CodeColours.Luminance(drawing.Dark) >= CodeColours.Luminance(drawing.Light))
         {
-            yield return Stop("code-inverted", "The modules are lighter than their ground, which many readers can’t read; take the darker colour for the modules.");
+            yield return Error("code-inverted", "The foreground is lighter than the background, which many readers can’t read; choose a darker foreground.");
         }
         else if (contrast < CodeColours.LeastContrast)
         {
-            yield return Look("code-contrast", string.Create(CultureInfo.InvariantCulture, $"The colours are too near to each other ({contrast:0.0} to 1; a code wants {CodeColours.LeastContrast:0} to 1 and more); take a darker one for the modules."));
+            yield return Warning("code-contrast", string.Create(CultureInfo.InvariantCulture, $"The contrast is too low ({contrast:0.0} to 1; a code needs at least {CodeColours.LeastContrast:0} to 1); choose a darker foreground."));
         }
 
         if (style.Millimetres < LeastMillimetres)
         {
-            yield return Look("code-small", string.Create(CultureInfo.InvariantCulture, $"At {style.Millimetres:0.##} mm it is hard to read on paper; make it {LeastMillimetres:0} mm or larger."));
+            yield return Warning("code-small", string.Create(CultureInfo.InvariantCulture, $"At {style.Millimetres:0.##} mm it is hard to read on paper; make it {LeastMillimetres:0} mm or larger."));
         }
 
         if (size.DotsPerModule < FewestDotsPerModule)
         {
-            yield return Look("code-dots", $"Only {size.DotsPerModule} {(size.DotsPerModule == 1 ? "dot" : "dots")} to a module at {style.DotsPerInch} dpi; print it larger or at a higher resolution.");
+            yield return Warning("code-dots", $"Only {size.DotsPerModule} {(size.DotsPerModule == 1 ? "dot" : "dots")} to a module at {style.DotsPerInch} dpi; print it larger or at a higher resolution.");
         }
 
         if (style.Caption is { Length: > 0 } caption && !CaptionFont.Has(caption))
         {
-            yield return Look("caption-signs", "The caption has signs its typeface lacks, which would stand there as empty boxes; write it in other letters, or leave them out.");
+            yield return Warning("caption-signs", "The caption has characters its typeface lacks, which would print as empty boxes; use other letters or remove them.");
         }
 
         if (style.Logo is null)
@@ -60,19 +60,19 @@ public static class CodeJudge
 
         if (drawing.Logo is not { } logo)
         {
-            yield return Stop("logo-in-the-way", "No place on the code is clear for a logo of this size; make it smaller.");
+            yield return Error("logo-in-the-way", "A logo of this size doesn't fit the code; make it smaller.");
         }
         else if (logo.Lost > logo.Repairable)
         {
-            yield return Stop("logo-large", $"The logo hides {logo.Lost} codewords of one block, which can put {logo.Repairable} right; make it smaller{(style.Level == CorrectionLevel.H ? "" : " or take more correction")}.");
+            yield return Error("logo-large", $"The logo hides {logo.Lost} codewords of one block, of which {logo.Repairable} can be corrected; make it smaller{(style.Level == CorrectionLevel.H ? "" : " or take more correction")}.");
         }
         else if (logo.Lost * 2 > logo.Repairable)
         {
-            yield return Look("logo-heavy", $"The logo uses {logo.Lost} of the {logo.Repairable} codewords that can be put right; little is left for dirt and creases.");
+            yield return Warning("logo-heavy", $"The logo uses {logo.Lost} of the {logo.Repairable} codewords that can be corrected; little is left for dirt and creases.");
         }
     }
 
-    private static Notice Stop(string rule, string message) => new(rule, Severity.Stop, null, message);
+    private static Notice Error(string rule, string message) => new(rule, Severity.Error, null, message);
 
-    private static Notice Look(string rule, string message) => new(rule, Severity.Look, null, message);
+    private static Notice Warning(string rule, string message) => new(rule, Severity.Warning, null, message);
 }

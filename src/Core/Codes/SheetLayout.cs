@@ -50,8 +50,8 @@ public sealed record SheetLayout(decimal PageWidth, decimal PageHeight, int Colu
         PageWidth is < 20 or > 2_000 || PageHeight is < 20 or > 2_000 ? "The paper is 20 to 2,000 mm wide and high."
         : Columns is < 1 or > 100 || Rows is < 1 or > 100 ? "A sheet has 1 to 100 labels across and down."
         : Width < 10 || Height < 10 ? "A label is at least 10 mm wide and high."
-        : Left < 0 || Top < 0 || GapAcross < 0 || GapDown < 0 ? "Edges and gaps can’t be less than nothing."
-        : Left + (Columns * Width) + ((Columns - 1) * GapAcross) > PageWidth + 0.01m ? "The labels are wider than the paper; take fewer across or narrower ones."
-        : Top + (Rows * Height) + ((Rows - 1) * GapDown) > PageHeight + 0.01m ? "The labels are higher than the paper; take fewer down or lower ones."
+        : Left < 0 || Top < 0 || GapAcross < 0 || GapDown < 0 ? "Margins and gaps can’t be negative."
+        : Left + (Columns * Width) + ((Columns - 1) * GapAcross) > PageWidth + 0.01m ? "The labels are wider than the paper; use fewer across or narrower ones."
+        : Top + (Rows * Height) + ((Rows - 1) * GapDown) > PageHeight + 0.01m ? "The labels are higher than the paper; use fewer down or lower ones."
         : null;
 }

@@ -35,7 +35,7 @@ public static class AddressFindings
         {
             notices.Add(Notice.Of(
                 NoticeRules.TagsHiddenInFragment, null,
-                $"The address had tags after the # (#{fragment}), where this site doesn't read them; they were taken out."));
+                $"The address had tags after the # (#{fragment}), where this site doesn't read them; they were removed."));
         }
     }
 
@@ -95,11 +95,11 @@ public static class AddressFindings
             var field = before = convention.Find(key);
             if (field is null && convention.NearestTo(key) is { } near)
             {
-                notices.Add(Notice.Of(NoticeRules.KeyMisspelt, near.Key, $"“{key}” looks like a misspelt {near.Key}; take it out of the page's address."));
+                notices.Add(Notice.Of(NoticeRules.KeyMisspelt, near.Key, $"“{key}” looks like a misspelt {near.Key}; remove it from the page's address."));
             }
             else if (field is not null && key != field.Key && key.Equals(field.Key, StringComparison.OrdinalIgnoreCase))
             {
-                notices.Add(Notice.Of(NoticeRules.KeyMisspelt, field.Key, $"“{key}” differs from {field.Key} in case; reading systems may take it for another key."));
+                notices.Add(Notice.Of(NoticeRules.KeyMisspelt, field.Key, $"“{key}” differs from {field.Key} in case; analytics systems may treat it as another key."));
             }
 
             if (field is null)
@@ -111,7 +111,7 @@ public static class AddressFindings
             {
                 notices.Add(Notice.Of(
                     NoticeRules.KeyCollides, field.Key,
-                    $"The page's own address has {key}=, which the field {field.Label} writes too, so one of the two is lost; have the owner rename the key."));
+                    $"The page's own address has {key}=, which the field {field.Label} writes too, so one of the two is lost; ask an owner to rename the key."));
             }
 
             string value = pair.Value;

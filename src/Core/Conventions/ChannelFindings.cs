@@ -28,7 +28,7 @@ internal static class ChannelFindings
         {
             notices.Add(Notice.Of(
                 NoticeRules.NoChannel, key,
-                $"No channel claims source “{source}” with medium “{medium}”, so its visits will be unsorted; use another medium, or have the owner add a channel."));
+                $"No channel matches source “{source}” with medium “{medium}”, so its visits will be Unsorted; use another medium, or ask an owner to add a channel."));
         }
         else if (meant is { Length: > 0 } && claim.Name != meant && convention.Channels.Rows.Any(r => r.Name == meant))
         {

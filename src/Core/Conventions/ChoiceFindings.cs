@@ -35,7 +35,7 @@ public static class ChoiceFindings
 
             notices.Add(Notice.Of(
                 NoticeRules.ChoiceUnusual, narrowed.Key,
-                $"{narrowed.Label}: “{narrowed.Value}” does not go with “{choice.Word}”; {string.Join(" or ", choice.To)} does.",
+                $"{narrowed.Label}: “{narrowed.Value}” doesn't go with “{choice.Word}”; {string.Join(" or ", choice.To)} does.",
                 choice.To is [var only] ? new Repair(narrowed.Key, only, $"Use {only}") : null));
         }
     }

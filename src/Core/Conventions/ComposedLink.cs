@@ -17,5 +17,5 @@ public sealed record ComposedLink(
     TagStyle Style)
 {
     /// <summary>True when the link may be saved.</summary>
-    public bool Ready => Tagged is not null && Notices.All(n => n.Severity != Severity.Stop);
+    public bool Ready => Tagged is not null && Notices.All(n => n.Severity != Severity.Error);
 }

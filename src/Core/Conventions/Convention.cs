@@ -35,7 +35,7 @@ public sealed class Convention
         {
             if (fields.Count(f => f.Means == meaning) > 1)
             {
-                throw new ArgumentException($"Two fields are marked as the {meaning.ToString().ToLowerInvariant()}; only one can be.", nameof(fields));
+                throw new ArgumentException($"Two fields have the role {meaning.ToString().ToLowerInvariant()}; only one can be.", nameof(fields));
             }
 
             int at = IndexWhere(fields, f => f.Means == meaning);

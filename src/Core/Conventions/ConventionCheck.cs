@@ -50,7 +50,7 @@ internal static class ConventionCheck
 
         if (field.PresenceIn.Keys.FirstOrDefault(c => document.Channels.All(known => known.Name != c)) is { } channel)
         {
-            throw new ConventionException($"{field.Label}: there is no channel “{channel}”; choose one of the table.");
+            throw new ConventionException($"{field.Label}: there is no channel “{channel}”; choose one of the channels.");
         }
 
         switch (field.Kind)
@@ -58,8 +58,8 @@ internal static class ConventionCheck
             case FieldKind.Fixed when ValueNormaliser.Normalise(field.Fixed ?? "", field.ToRules()) is var normal && (normal.Written.Length == 0 || normal.Written != field.Fixed):
                 throw new ConventionException(
                     normal.Written.Length == 0
-                        ? $"{field.Label}: a fixed field needs the value it always has."
-                        : $"{field.Label}: “{field.Fixed}” would be written “{normal.Written}” by the field's own rules; save it so.");
+                        ? $"{field.Label}: a fixed field needs a value."
+                        : $"{field.Label}: “{field.Fixed}” would become “{normal.Written}” by the field's own rules; enter it like that.");
             case FieldKind.Composed:
                 CheckPattern(field, document);
                 break;
@@ -102,7 +102,7 @@ internal static class ConventionCheck
 
             if (part.Filler is { } filler && NameComposer.WritePart(filler, field.ToRules(), pattern).Length == 0)
             {
-                throw new ConventionException($"{field.Label}: a part that may be missing needs a word that stands in its place.");
+                throw new ConventionException($"{field.Label}: an optional part needs a placeholder word.");
             }
         }
     }
@@ -116,7 +116,7 @@ internal static class ConventionCheck
 
         if (document.Style == TagStyle.Sealed && document.SealedKey is null)
         {
-            throw new ConventionException("Sealed links need the parameter their code stands in.");
+            throw new ConventionException("Sealed links need a parameter for their code.");
         }
     }
 
@@ -171,7 +171,7 @@ internal static class ConventionCheck
 
             if (rule.Protects)
             {
-                throw new ConventionException($"“{name}” keeps the link itself whole; its severity can't be changed.");
+                throw new ConventionException($"“{name}” keeps links working; its severity can't be changed.");
             }
         }
     }

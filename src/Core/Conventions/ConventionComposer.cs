@@ -94,7 +94,7 @@ public static class ConventionComposer
             var near = convention.NearestTo(name);
             notices.Add(Notice.Of(
                 NoticeRules.FieldUnknown, null,
-                $"The convention has no field “{name}”" + (near is null ? "; leave it out or have the owner add it." : $"; did you mean “{near.Key}”?")));
+                $"The convention has no field “{name}”" + (near is null ? "; remove it or ask an owner to add it." : $"; did you mean “{near.Key}”?")));
         }
 
         return typed;
@@ -121,7 +121,7 @@ public static class ConventionComposer
 
             notices.Add(Notice.Of(
                 NoticeRules.StandingUnfilled, field.Key,
-                $"{field.Label}: “{placement.Name}” fills in “{missing[0]}”, which nothing gives here; choose a campaign that has it, or type {field.Label}."));
+                $"{field.Label}: “{placement.Name}” needs “{missing[0]}”, which is missing here; choose a campaign that has it, or type {field.Label}."));
             return ("", ValueOrigin.None);
         }
 
@@ -168,10 +168,10 @@ public static class ConventionComposer
         {
             var field = convention.Fields[i];
             if (fields[i].Value.Length == 0 && asks.Any(a => convention.Find(a)?.Key == field.Key)
-                && !notices.Any(n => n.Field == field.Key && n.Severity == Severity.Stop))
+                && !notices.Any(n => n.Field == field.Key && n.Severity == Severity.Error))
             {
                 string example = field.Example is null ? "" : $", such as “{field.Example}”";
-                notices.Add(Notice.Of(NoticeRules.MissingRequired, field.Key, $"{field.Label} is missing; “{placement.Name}” asks for one with each link{example}."));
+                notices.Add(Notice.Of(NoticeRules.MissingRequired, field.Key, $"{field.Label} is missing; “{placement.Name}” asks for it each time{example}."));
             }
         }
     }

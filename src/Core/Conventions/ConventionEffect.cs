@@ -35,13 +35,13 @@ public sealed class ConventionEffect(Convention before, Convention after)
     {
         Links++;
         var (fields, notices) = LinkJudge.Judge(after, values, channel);
-        if (notices.All(n => n.Severity == Severity.Note))
+        if (notices.All(n => n.Severity == Severity.Info))
         {
             return;
         }
 
         var known = LinkJudge.Judge(before, values, channel).Notices.Select(n => (n.Rule, n.Field)).ToHashSet();
-        var fresh = notices.Where(n => n.Severity != Severity.Note && !known.Contains((n.Rule, n.Field))).ToList();
+        var fresh = notices.Where(n => n.Severity != Severity.Info && !known.Contains((n.Rule, n.Field))).ToList();
         Affected += fresh.Count > 0 ? 1 : 0;
         foreach (var notice in fresh)
         {

@@ -54,7 +54,7 @@ public static class FieldComposer
         if (given.Length > 0 && ValueNormaliser.Normalise(given, field.Rules).Written != field.Fixed)
         {
             notices.Add(Notice.Of(
-                NoticeRules.FixedDiffers, field.Key, $"{field.Label} always says “{field.Fixed}”, which was written instead of “{given}”.",
+                NoticeRules.FixedDiffers, field.Key, $"{field.Label} always has the value “{field.Fixed}”, which replaced “{given}”.",
                 new Repair(field.Key, field.Fixed, $"Use {field.Fixed}")));
         }
 
@@ -67,13 +67,13 @@ public static class FieldComposer
         string example = DateText.Write(new DateOnly(2026, 3, 1), field.DateForm);
         if (DateText.Read(text) is not { } date)
         {
-            notices.Add(Notice.Of(NoticeRules.DateUnreadable, field.Key, $"{field.Label}: “{given}” is no date; write it as {example}."));
+            notices.Add(Notice.Of(NoticeRules.DateUnreadable, field.Key, $"{field.Label}: “{given}” isn't a date; write it like {example}."));
             return new ComposedField(field.Key, field.Label, text, from, []);
         }
 
         if (!DateText.Holds(date.Form, field.DateForm))
         {
-            notices.Add(Notice.Of(NoticeRules.DateUnreadable, field.Key, $"{field.Label}: “{given}” says too little of the date; write it as {example}."));
+            notices.Add(Notice.Of(NoticeRules.DateUnreadable, field.Key, $"{field.Label}: “{given}” is not a complete date; write it like {example}."));
             return new ComposedField(field.Key, field.Label, text, from, []);
         }
 
@@ -89,8 +89,8 @@ public static class FieldComposer
         switch (match.Kind)
         {
             case WordMatchKind.Alias:
-                notices.Add(Notice.Of(NoticeRules.AliasUsed, field.Key, $"{field.Label}: “{given}” is another name for “{match.Word!.Written}”, which was written."));
-                return (match.Word.Written, [.. steps, new ValueStep("another name for", written, match.Word.Written)]);
+                notices.Add(Notice.Of(NoticeRules.AliasUsed, field.Key, $"{field.Label}: “{given}” is an alias of “{match.Word!.Written}”, which was used."));
+                return (match.Word.Written, [.. steps, new ValueStep("alias of", written, match.Word.Written)]);
             case WordMatchKind.Retired:
                 string? successor = match.Word!.Successor;
                 notices.Add(Notice.Of(
@@ -100,7 +100,7 @@ public static class FieldComposer
                 return (match.Word.Written, steps);
             case WordMatchKind.Unknown:
                 var rule = field.ClosedList ? NoticeRules.WordUnknown : NoticeRules.WordNew;
-                string wayOut = match.Word is { } near ? $"; did you mean “{near.Written}”?" : field.ClosedList ? "; choose one of its words." : "; check that it is meant.";
+                string wayOut = match.Word is { } near ? $"; did you mean “{near.Written}”?" : field.ClosedList ? "; choose one of its words." : "; check that it is right.";
                 notices.Add(Notice.Of(
                     rule, field.Key, $"{field.Label}: “{written}” is not in its word list{wayOut}",
                     match.Word is null ? null : new Repair(field.Key, match.Word.Written, $"Use {match.Word.Written}")));
@@ -117,8 +117,8 @@ public static class FieldComposer
             var rule = step.Name switch
             {
                 "letter case" => NoticeRules.CaseChanged,
-                "separators joined" or "several spaces made one" or "spaces around taken away" => NoticeRules.SpaceChanged,
-                _ when step.Name.StartsWith("space written", StringComparison.Ordinal) => NoticeRules.SpaceChanged,
+                "separators joined" or "repeated spaces joined" or "outer spaces removed" => NoticeRules.SpaceChanged,
+                _ when step.Name.StartsWith("space becomes", StringComparison.Ordinal) => NoticeRules.SpaceChanged,
                 _ => NoticeRules.CharactersChanged,
             };
             if (notices.All(n => n.Rule != rule.Name || n.Field != field.Key))

@@ -31,7 +31,7 @@ public sealed record LinkFacts(
 
     /// <summary>Why nothing may ever lead to a host, in one sentence; null where it may, or may once it is approved.</summary>
     public string? WhyRefused(string host) =>
-        Core.Outside.RefusedHosts.Find(RefusedHosts, host) is { } refused ? $"{host} is on the list of hosts that are never allowed{(host.StartsWith(refused, StringComparison.Ordinal) ? "" : $", as part of {refused}")}; take another page, or ask an owner."
-        : ShortHosts.Contains(host) ? $"{host} is a short domain of your own, so a click would be counted twice; take the page the short link leads to."
+        Core.Outside.RefusedHosts.Find(RefusedHosts, host) is { } refused ? $"{host} is blocked{(host.StartsWith(refused, StringComparison.Ordinal) ? "" : $", as part of {refused}")}; choose another page, or ask an owner."
+        : ShortHosts.Contains(host) ? $"{host} is a short domain of your own, so a click would be counted twice; use the page the short link opens."
         : null;
 }

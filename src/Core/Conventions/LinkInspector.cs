@@ -36,7 +36,7 @@ public static class LinkInspector
 
         if (unknownCode is not null)
         {
-            findings.Add(Notice.Of(NoticeRules.SealedUnknown, null, $"“{unknownCode}” is no code of this workspace, so visits with it can't be sorted; make the link anew."));
+            findings.Add(Notice.Of(NoticeRules.SealedUnknown, null, $"“{unknownCode}” isn't a code of this workspace, so its visits can't be assigned; create the link again."));
         }
 
         var notices = ConventionComposer.Judged(convention, findings)

@@ -23,7 +23,7 @@ public static class LinkJudge
             }
             else
             {
-                notices.Add(Notice.Of(NoticeRules.FieldUnknown, key, $"The convention has no field “{key}” any more; leave it out of new links."));
+                notices.Add(Notice.Of(NoticeRules.FieldUnknown, key, $"The convention has no field “{key}” any more; don't use it in new links."));
             }
         }
 

@@ -27,7 +27,7 @@ internal static class NameFindings
         foreach (int place in missing)
         {
             string part = Called(pattern.Parts[place], convention);
-            notices.Add(Notice.Of(NoticeRules.PartMissing, field.Key, $"{field.Label} can't be put together without {part}; choose it, or type {field.Label} whole."));
+            notices.Add(Notice.Of(NoticeRules.PartMissing, field.Key, $"{field.Label} can't be composed without {part}; choose it, or type the whole {field.Label}."));
         }
 
         if (name.Length == 0)
@@ -36,7 +36,7 @@ internal static class NameFindings
         }
 
         var composed = FieldComposer.Compose(field, name, ValueOrigin.Composed, notices);
-        return composed with { Steps = [new ValueStep("put together from " + string.Join(", ", pattern.Parts.Select(p => Called(p, convention))), "", name), .. composed.Steps] };
+        return composed with { Steps = [new ValueStep("composed from " + string.Join(", ", pattern.Parts.Select(p => Called(p, convention))), "", name), .. composed.Steps] };
     }
 
     /// <summary>What a part is called in a sentence.</summary>
@@ -85,7 +85,7 @@ internal static class NameFindings
         if (NameComposer.TakeApart(pattern, field.Rules, written) is not { } parts)
         {
             string shape = string.Join(pattern.Separator, pattern.Parts.Select(p => Example(p, convention)));
-            notices.Add(Notice.Of(NoticeRules.NameDoesNotFit, field.Key, $"{field.Label}: “{written}” does not fit the pattern {shape}; let it be put together.", repair));
+            notices.Add(Notice.Of(NoticeRules.NameDoesNotFit, field.Key, $"{field.Label}: “{written}” doesn't match the pattern {shape}; clear it to have it composed.", repair));
             return;
         }
 

@@ -15,7 +15,7 @@ public static partial class PersonalData
         int digits = value.Count(char.IsAsciiDigit);
         if (value.Contains('@', StringComparison.Ordinal) && MailAddress().IsMatch(value))
         {
-            return (NoticeRules.PersonalData, "The value looks like a mail address; personal data must not stand in a link: use a code of your own instead.");
+            return (NoticeRules.PersonalData, "The value looks like a mail address; personal data doesn't belong in a link: use a code instead.");
         }
 
         if (digits < LongRun)
@@ -25,11 +25,11 @@ public static partial class PersonalData
 
         if (PhoneNumber().IsMatch(value))
         {
-            return (NoticeRules.PersonalData, "The value looks like a phone number; personal data must not stand in a link: use a code of your own instead.");
+            return (NoticeRules.PersonalData, "The value looks like a phone number; personal data doesn't belong in a link: use a code instead.");
         }
 
         return LongDigits().IsMatch(value)
-            ? (NoticeRules.LongNumber, "The value has a long run of digits; make sure that it is nobody's number.")
+            ? (NoticeRules.LongNumber, "The value has a long run of digits; make sure it isn't somebody's number.")
             : null;
     }
 

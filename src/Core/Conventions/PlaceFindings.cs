@@ -30,7 +30,7 @@ internal static partial class PlaceFindings
         {
             notices.Add(Notice.Of(
                 NoticeRules.TagInsideSite, null,
-                "The link leads from one of your pages to another; its tags would wipe out where the visitor really came from: leave it untagged."));
+                "The link leads from one of your pages to another; its tags would overwrite the visitor's real source: use it without tags."));
         }
     }
 
@@ -55,7 +55,7 @@ internal static partial class PlaceFindings
         {
             notices.Add(Notice.Of(
                 NoticeRules.ToolOverwrites, hit[0].Key,
-                $"The tool behind “{placement.Name}” writes {string.Join(", ", hit.Select(h => h.Writes))} by itself and would overwrite these tags; switch that off there."));
+                $"The tool behind “{placement.Name}” writes {string.Join(", ", hit.Select(h => h.Writes))} itself and would overwrite these tags; switch that off in the tool."));
         }
     }
 
@@ -67,7 +67,7 @@ internal static partial class PlaceFindings
             {
                 if (field.Value.Length > 0 && !system.Keys.Contains(field.Key, StringComparer.OrdinalIgnoreCase))
                 {
-                    notices.Add(Notice.Of(NoticeRules.KeyNotUnderstood, field.Key, $"{system.Name} does not understand {field.Key}; {field.Label} will be missing there."));
+                    notices.Add(Notice.Of(NoticeRules.KeyNotUnderstood, field.Key, $"{system.Name} doesn't read {field.Key}; {field.Label} will be missing there."));
                 }
             }
         }
@@ -82,7 +82,7 @@ internal static partial class PlaceFindings
 
         notices.Add(Notice.Of(
             NoticeRules.FormatInMedium, fields[at].Key,
-            $"{fields[at].Label}: “{fields[at].Value}” holds a format or size, which splits one kind of traffic into many; write it into a field of its own."));
+            $"{fields[at].Label}: “{fields[at].Value}” contains a format or size, which splits one kind of traffic into many; put it into a field of its own."));
     }
 
     /// <summary>Sizes such as 300x250, and the usual words for formats of advertisements (common practice).</summary>

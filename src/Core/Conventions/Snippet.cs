@@ -14,5 +14,5 @@ public sealed record Snippet(string ParameterText, string Encoded, IReadOnlyList
     internal static readonly Destination AnyPage = DestinationReader.Read("https://page.invalid/").Destination!;
 
     /// <summary>True when it may be used.</summary>
-    public bool Ready => Notices.All(n => n.Severity != Severity.Stop);
+    public bool Ready => Notices.All(n => n.Severity != Severity.Error);
 }

@@ -22,14 +22,14 @@ public static class TwinFindings
         {
             added.Add(Notice.Of(
                 NoticeRules.SameAsOther, null,
-                "Another link made here has exactly this address, so their visits could not be told apart; give one of them a content."));
+                "Another link made here has exactly this address, so their visits can't be told apart; give one of them a different content."));
         }
 
         if (existing is not null)
         {
             added.Add(Notice.Of(
                 NoticeRules.SameAsExisting, null,
-                $"“{existing}” in the Ledger has exactly this address; use that one, or give this one a content of its own."));
+                $"“{existing}” in the Ledger has exactly this address; use that link, or give this one a different content."));
         }
 
         return added.Count == 0 ? link : link with { Notices = [.. link.Notices.Concat(added).OrderByDescending(n => n.Severity)] };

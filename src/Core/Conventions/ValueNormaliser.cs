@@ -43,7 +43,7 @@ public static class ValueNormaliser
             value = OnePass(value, rules, steps, out var refused);
             if (refused is { } character)
             {
-                return new(value, steps, NoticeRules.CharacterRefused, $"“{character}” can't stand in this field; leave it out.");
+                return new(value, steps, NoticeRules.CharacterRefused, $"“{character}” isn't allowed in this field; remove it.");
             }
 
             if (value == before)
@@ -59,18 +59,18 @@ public static class ValueNormaliser
     {
         refused = null;
         value = Step("composed accents", value, v => v.Normalize(NormalizationForm.FormC));
-        value = Step("invisible characters taken away", value, v => PlainOnly(v, rules, InvisibleText.Remove));
-        value = Step("spaces around taken away", value, v => v.Trim());
-        value = Step("several spaces made one", value, OneSpace);
+        value = Step("invisible characters removed", value, v => PlainOnly(v, rules, InvisibleText.Remove));
+        value = Step("outer spaces removed", value, v => v.Trim());
+        value = Step("repeated spaces joined", value, OneSpace);
         if (rules.Transliterate)
         {
-            value = Step("written in plain letters", value, v => PlainOnly(v, rules, t => t.Transliterate()));
+            value = Step("changed to plain letters", value, v => PlainOnly(v, rules, t => t.Transliterate()));
         }
 
         value = Step("letter case", value, v => WithCase(v, rules));
         if (rules.Space != SpaceRule.Stay)
         {
-            value = Step(rules.Separator == '-' ? "space written as -" : "space written as _", value, v => v.Replace(' ', rules.Separator));
+            value = Step(rules.Separator == '-' ? "space becomes as -" : "space becomes as _", value, v => v.Replace(' ', rules.Separator));
         }
 
         if (rules.Characters != CharacterSet.Anything)
@@ -299,6 +299,6 @@ public static class ValueNormaliser
         int count = value.EnumerateRunes().Count();
         return count <= rules.LongestValue
             ? null
-            : $"The value has {count} characters and the field takes {rules.LongestValue}; shorten it, since cutting it would make a new word.";
+            : $"The value has {count} characters and the field takes {rules.LongestValue}; shorten it.";
     }
 }

@@ -23,7 +23,7 @@ public sealed class WordList
             string written = ValueNormaliser.Normalise(word.Written, rules).Written;
             if (written != word.Written)
             {
-                throw new ArgumentException($"The word “{word.Written}” would be written “{written}” by its field's own rules; save it so.", nameof(words));
+                throw new ArgumentException($"The word “{word.Written}” would become “{written}” by its field's own rules; enter it like that.", nameof(words));
             }
         }
 

@@ -33,7 +33,7 @@ public static class WordPaste
                 Label = cells.Length > 1 && cells[1].Length > 0 ? cells[1] : cells[0],
                 Aliases = [.. cells.Skip(2).Where(c => c.Length > 0)],
             };
-            var (verdict, like) = normal.Written.Length == 0 || normal.Problem is { Severity: Severity.Stop }
+            var (verdict, like) = normal.Written.Length == 0 || normal.Problem is { Severity: Severity.Error }
                 ? (PastedVerdict.Unusable, null)
                 : VerdictOf(known, word.Written, earlier);
             looked.Add(new PastedWord(word, verdict, like));

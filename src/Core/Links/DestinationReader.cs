@@ -16,12 +16,12 @@ public static class DestinationReader
         string text = InvisibleText.TrimEnds(typed);
         if (text.Length != typed.Length)
         {
-            notices.Add(Notice.Of(NoticeRules.AddressTrimmed, null, "White space or invisible characters around the address were taken away."));
+            notices.Add(Notice.Of(NoticeRules.AddressTrimmed, null, "White space or invisible characters around the address were removed."));
         }
 
         if (text.Length == 0)
         {
-            return Refused("There is no address yet; paste the page people should come to.");
+            return Refused("There is no address yet; paste the address of the landing page.");
         }
 
         string? broken = WhyBroken(text);
@@ -45,7 +45,7 @@ public static class DestinationReader
 
         if (parts.Authority.Contains('@', StringComparison.Ordinal))
         {
-            return Refused("The address has a user name before an @, which can disguise where it leads; leave out everything up to the @.");
+            return Refused("The address has a user name before an @, which can disguise where it leads; remove everything up to the @.");
         }
 
         if (parts.Authority.Contains('\\', StringComparison.Ordinal) || parts.Path.Contains('\\', StringComparison.Ordinal))
@@ -55,7 +55,7 @@ public static class DestinationReader
 
         if (!SplitPort(parts.Authority, out string hostText, out string? port))
         {
-            return Refused("The port is not a number from 0 to 65535; mend or leave out what stands after the last colon of the host.");
+            return Refused("The port is not a number from 0 to 65535; correct or remove what follows the last colon of the host.");
         }
 
         var host = HostName.Read(hostText, out string? badHost);
@@ -68,8 +68,8 @@ public static class DestinationReader
         {
             notices.Add(Notice.Of(
                 NoticeRules.InvisibleInAddress, null,
-                "The address has an invisible character inside, which usually comes from copying; take it out unless the page needs it.",
-                new Repair(null, visible, "Take it out")));
+                "The address has an invisible character inside, which usually comes from copying; remove it unless the page needs it.",
+                new Repair(null, visible, "Remove it")));
         }
 
         return new DestinationReading(new Destination(scheme, host, port, parts.Path, parts.Query, parts.Fragment), notices);
@@ -88,7 +88,7 @@ public static class DestinationReader
             char c = text[i];
             if (char.IsControl(c))
             {
-                return "The address has a line break, tab or other control character inside; paste it again in one piece.";
+                return "The address has a line break, tab or other control character inside; paste it again as one line.";
             }
 
             if (char.IsHighSurrogate(c) && i + 1 < text.Length && char.IsLowSurrogate(text[i + 1]))

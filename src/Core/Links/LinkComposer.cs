@@ -99,7 +99,7 @@ public static class LinkComposer
         {
             notices.Add(Notice.Of(
                 NoticeRules.DuplicateKey, repeated[0],
-                $"The address had more than one {string.Join(", ", repeated)}; reading systems take the first or the last as they please."));
+                $"The address had more than one {string.Join(", ", repeated)}; analytics systems use either the first or the last."));
         }
     }
 
@@ -109,7 +109,7 @@ public static class LinkComposer
         {
             notices.Add(Notice.Of(
                 NoticeRules.TagsAfterHash, null,
-                "The tags stand after the #: scripts in the page read them there, while servers and access logs never see them."));
+                "The tags are after the #: scripts in the page can read them there, but servers and access logs never see them."));
         }
     }
 
@@ -117,11 +117,11 @@ public static class LinkComposer
     {
         if (url.Length > LongestUrl)
         {
-            notices.Add(Notice.Of(NoticeRules.UrlTooLong, null, $"The URL has {url.Length:N0} octets; servers may refuse more than 8,000: shorten the page's address or the values."));
+            notices.Add(Notice.Of(NoticeRules.UrlTooLong, null, $"The URL has {url.Length:N0} bytes; servers may refuse more than 8,000: shorten the page's address or the values."));
         }
         else if (url.Length > LongUrl)
         {
-            notices.Add(Notice.Of(NoticeRules.UrlLong, null, $"The URL has {url.Length:N0} octets; some programs cut it off after 2,000: use its short link."));
+            notices.Add(Notice.Of(NoticeRules.UrlLong, null, $"The URL has {url.Length:N0} bytes; some programs cut it off after 2,000: use its short link."));
         }
     }
 

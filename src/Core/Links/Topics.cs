@@ -17,9 +17,9 @@ public static class Topics
     {
         string[] read = [.. typed.Select(t => string.Join(' ', (t ?? "").Normalize(NormalizationForm.FormC).ToLowerInvariant().Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)))
             .Where(t => t.Length > 0).Distinct().Order(StringComparer.Ordinal)];
-        problem = read.FirstOrDefault(t => t.Length > Longest) is { } large ? $"“{large[..Longest]}…” is longer than the {Longest} characters a topic has; shorten it."
-            : read.FirstOrDefault(t => t.Any(char.IsControl) || t.Contains(',', StringComparison.Ordinal)) is { } strange ? $"“{strange}” has a comma or an invisible character in it; write topics one by one."
-            : read.Length > Most ? $"A link has at most {Most} topics; leave some out."
+        problem = read.FirstOrDefault(t => t.Length > Longest) is { } large ? $"“{large[..Longest]}…” is longer than the {Longest} characters allowed for a topic; shorten it."
+            : read.FirstOrDefault(t => t.Any(char.IsControl) || t.Contains(',', StringComparison.Ordinal)) is { } strange ? $"“{strange}” contains a comma or an invisible character; enter topics one by one."
+            : read.Length > Most ? $"A link has at most {Most} topics; remove some."
             : null;
         return read;
     }

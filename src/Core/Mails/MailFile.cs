@@ -60,7 +60,7 @@ public sealed partial class MailFile
         {
             return LooksLikeHtml(file)
                 ? new MailFile(file, 0, file.Length, ContentEncoding.Default, null, null, isMessage: false)
-                : throw new FormatException("There is no HTML in this file; bring an HTML file, or a mail saved with its HTML (.eml).");
+                : throw new FormatException("This file contains no HTML; upload an HTML file, or a mail saved with its HTML (.eml).");
         }
 
         var parts = new Dictionary<MimeEntity, (int Start, int End)>();
@@ -74,11 +74,11 @@ public sealed partial class MailFile
         }
         catch (Exception broken) when (broken is FormatException or ParseException)
         {
-            throw new FormatException("The mail can't be read as a message; save it again as .eml, or bring its HTML alone.", broken);
+            throw new FormatException("The mail can't be read; save it again as .eml, or upload its HTML only.", broken);
         }
 
         var html = message.BodyParts.OfType<TextPart>().FirstOrDefault(p => p.IsHtml && !p.IsAttachment)
-            ?? throw new FormatException("This mail has no HTML part, only plain text; there is nothing to tag in one go.");
+            ?? throw new FormatException("This mail has only plain text and no HTML part; there is nothing to tag.");
         var (start, end) = parts[html];
         return new MailFile(file, start, end, html.ContentTransferEncoding, html.ContentType.Charset, message.Subject, isMessage: true);
     }

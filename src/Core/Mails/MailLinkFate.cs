@@ -13,7 +13,7 @@ public enum MailFate
     /// <summary>Its tags are faulty and are written anew.</summary>
     Mend,
 
-    /// <summary>It is right already and stays.</summary>
+    /// <summary>It already correct and stays.</summary>
     Right,
 
     /// <summary>It is none of ours to change, and stays.</summary>
@@ -41,17 +41,17 @@ public sealed record MailLinkFate(MailFate Fate, string? Why = null)
 
         if (href[0] == '#')
         {
-            return Leave("goes to a place in the mail itself");
+            return Leave("leads to a position in this mail");
         }
 
         if (SchemeOf(href) is { } scheme and not "http" and not "https")
         {
-            return Leave(scheme switch { "mailto" => "writes a mail", "tel" or "sms" => "calls or texts", _ => $"{scheme} is no web page" });
+            return Leave(scheme switch { "mailto" => "writes a mail", "tel" or "sms" => "calls or texts", _ => $"{scheme}: isn't a web page" });
         }
 
         if (IsPlaceholderAlone(href))
         {
-            return Leave("the sending tool fills it in");
+            return Leave("the mail tool fills it in");
         }
 
         // In headings of buttons, in words around it, or in its address: whoever leaves must not be counted as a visit.
@@ -63,12 +63,12 @@ public sealed record MailLinkFate(MailFate Fate, string? Why = null)
         var reading = DestinationReader.Read(href);
         if (reading.Destination is not { } destination)
         {
-            return Leave("no whole web address");
+            return Leave("not a complete web address");
         }
 
         if (!facts.IsOwnOrApproved(destination.HostAndPort))
         {
-            return Leave("leads to somebody else’s site");
+            return Leave("leads to another site");
         }
 
         var inspected = LinkInspector.Inspect(convention, href, facts);
@@ -77,8 +77,8 @@ public sealed record MailLinkFate(MailFate Fate, string? Why = null)
             return new MailLinkFate(MailFate.Tag);
         }
 
-        bool isRight = inspected.Mended?.Tagged?.Url == href && inspected.Notices.All(n => n.Severity == Severity.Note);
-        return isRight ? new MailLinkFate(MailFate.Right, "is right already") : new MailLinkFate(MailFate.Mend, inspected.Notices is [var first, ..] ? first.Message : "is written another way than the convention says");
+        bool isRight = inspected.Mended?.Tagged?.Url == href && inspected.Notices.All(n => n.Severity == Severity.Info);
+        return isRight ? new MailLinkFate(MailFate.Right, "already correct") : new MailLinkFate(MailFate.Mend, inspected.Notices is [var first, ..] ? first.Message : "differs from the convention");
     }
 
     private static MailLinkFate Leave(string why) => new(MailFate.Leave, why);

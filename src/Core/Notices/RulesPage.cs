@@ -9,13 +9,13 @@ public static class RulesPage
     {
         var page = new StringBuilder(
             """
-            # Rules that speak about links
+            # Rules for links
 
-            Made from `src/Core/Notices/NoticeRules.cs` by `scripts/rules`; a test compares. A **stop** keeps a link from being
-            saved, a **look** is probably wrong, a **note** is worth knowing. The owner may set another severity for a rule,
-            except for those that keep the link itself whole. `samples/old-links.csv` has a faulty link for each.
+            Made from `src/Core/Notices/NoticeRules.cs` by `scripts/rules`; a test compares. An **error** keeps a link from being
+            saved, a **warning** is probably a mistake, an **info** is good to know. An owner can set another severity for a rule,
+            except for those that keep the link working. `samples/old-links.csv` has a faulty link for each.
 
-            | rule | usually | speaks when | for example |
+            | rule | default severity | condition | example |
             | --- | --- | --- | --- |
 
             """);

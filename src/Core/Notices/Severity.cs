@@ -4,11 +4,11 @@ namespace PreciseBeacon.Core.Notices;
 public enum Severity
 {
     /// <summary>Worth knowing; nothing has to be done.</summary>
-    Note,
+    Info,
 
     /// <summary>Probably wrong; the link is made all the same.</summary>
-    Look,
+    Warning,
 
     /// <summary>Certainly wrong; the link is not saved.</summary>
-    Stop,
+    Error,
 }

@@ -37,7 +37,7 @@ public static class RefusedHosts
     {
         var reading = DestinationReader.Read(typed);
         return reading.Destination is { } page ? (Bare(page.HostAndPort), null)
-            : (null, reading.Notices is [var first, ..] ? first.Message : $"“{typed}” is no host; write it as refused.example.");
+            : (null, reading.Notices is [var first, ..] ? first.Message : $"“{typed}” isn't a host; write it like refused.example.");
     }
 
     private static string Bare(string host)

@@ -25,13 +25,13 @@ public static class BroughtList
             string? alike = problem is null && !twice && !looks.TryAdd(look, slug) && looks[look] != slug ? looks[look] : null;
             var (outcome, says) =
                 problem is not null ? (BroughtOutcome.Refused, problem)
-                : page.Destination is not { } destination ? (BroughtOutcome.Refused, page.Notices is [var first, ..] ? first.Message : $"“{address}” is no web address.")
+                : page.Destination is not { } destination ? (BroughtOutcome.Refused, page.Notices is [var first, ..] ? first.Message : $"“{address}” isn't a web address.")
                 : facts.WhyRefused(destination.HostAndPort) is { } refused ? (BroughtOutcome.Refused, refused)
                 : twice ? (BroughtOutcome.Clash, $"Line {seen[slug]} has the same slug; ours ignore capitals.")
-                : taken.Contains(slug) ? (BroughtOutcome.Clash, $"“{slug}” leads somewhere already on this short domain.")
+                : taken.Contains(slug) ? (BroughtOutcome.Clash, $"“{slug}” is already used on this short domain.")
                 : !facts.IsOwnOrApproved(destination.HostAndPort)
-                    ? (BroughtOutcome.Waits, $"{destination.HostAndPort} is neither one of your sites nor approved; an owner will be asked, and until then it answers “no such link”.")
-                : (BroughtOutcome.Ready, alike is null ? null : $"It looks like “{alike}”, which leads elsewhere; people may confuse them on paper.");
+                    ? (BroughtOutcome.Waits, $"{destination.HostAndPort} is neither one of your sites nor approved; an owner has to approve it, and until then the short link answers “no such link”.")
+                : (BroughtOutcome.Ready, alike is null ? null : $"It looks like “{alike}”, which leads elsewhere; people may confuse them in print.");
             judged.Add(new BroughtLine(slug.Length == 0 ? cell : slug, outcome, says, page.Destination));
         }
 

@@ -13,7 +13,7 @@ public sealed record BroughtSlug(string Slug, string? Problem)
         string path = scheme < 0 ? text : text[(scheme + 3)..];
         path = path.Split('?', '#')[0].TrimEnd('/');
         string slug = path[(path.LastIndexOf('/') + 1)..].ToLowerInvariant();
-        return scheme >= 0 && !path.Contains('/', StringComparison.Ordinal) ? new BroughtSlug("", $"“{text}” is a whole short domain; there is no slug in it.")
+        return scheme >= 0 && !path.Contains('/', StringComparison.Ordinal) ? new BroughtSlug("", $"“{text}” is a short domain without a slug.")
             : slug.Length == 0 ? new BroughtSlug("", "There is no slug in this line.")
             : new BroughtSlug(slug, SlugMaker.WhyRefused(slug));
     }

@@ -62,7 +62,7 @@ public sealed class AdAccount
         }
         catch (Exception broken) when (broken is InvalidDataException or System.Xml.XmlException or NotSupportedException or InvalidOperationException or IOException)
         {
-            return new AdUpload(0, 0, ["The file can't be read; bring XLSX or CSV."]);
+            return new AdUpload(0, 0, ["The file can't be read; upload XLSX or CSV."]);
         }
 
         var headings = rows.Count == 0 ? [] : rows[0].Select(h => h.Trim('\uFEFF', ' ')).ToList();
@@ -104,7 +104,7 @@ public sealed class AdAccount
         : !isNew && !_ads.ContainsKey(ad.Number) ? $"this account has no ad {ad.Number}."
         : ad.Title.Length == 0 ? "its “Title” is empty."
         : ad.Destination.Length > LongestDestination ? $"its “Destination URL” is longer than {LongestDestination} characters."
-        : ad.Destination.Any(char.IsWhiteSpace) || !Uri.TryCreate(ad.Destination, UriKind.Absolute, out var url) || url.Scheme is not ("http" or "https") ? "its “Destination URL” is no web address."
+        : ad.Destination.Any(char.IsWhiteSpace) || !Uri.TryCreate(ad.Destination, UriKind.Absolute, out var url) || url.Scheme is not ("http" or "https") ? "its “Destination URL” isn't a web address."
         : ad.Destination.Contains("%7Bkeyword%7D", StringComparison.OrdinalIgnoreCase) ? "its placeholder is encoded and would never be filled in; write {keyword}."
         : ad.ShownAddress.Length > 0 && !ad.ShownAddress.Split('/')[0].Equals(url.Host, StringComparison.OrdinalIgnoreCase) ? $"it shows {ad.ShownAddress} and leads to {url.Host}."
         : null;

@@ -22,8 +22,8 @@ public static class AdSite
             await using var stream = file.OpenReadStream();
             var upload = account.Take(stream);
             return upload.Refused.Count > 0
-                ? Show(account, $"<div role=\"alert\"><p>Nothing was taken.</p><ul>{string.Concat(upload.Refused.Select(r => $"<li>{PlainPage.Text(r)}</li>"))}</ul></div>", StatusCodes.Status422UnprocessableEntity)
-                : Show(account, $"<p role=\"status\">{upload.Changed} ads changed, {upload.Same} as before.</p>");
+                ? Show(account, $"<div role=\"alert\"><p>Nothing was changed.</p><ul>{string.Concat(upload.Refused.Select(r => $"<li>{PlainPage.Text(r)}</li>"))}</ul></div>", StatusCodes.Status422UnprocessableEntity)
+                : Show(account, $"<p role=\"status\">{upload.Changed} ads changed, {upload.Same} unchanged.</p>");
         }).DisableAntiforgery();
         group.MapGet("/export.xlsx", () =>
         {
@@ -45,7 +45,7 @@ public static class AdSite
     private static IResult Show(AdAccount account, string said, int status = StatusCodes.Status200OK) => PlainPage.Show(
         "Wendfar ads · Marrowmere",
         said
-        + "<form method=\"post\" action=\"/upload\" enctype=\"multipart/form-data\"><label>Sheet <input type=\"file\" name=\"sheet\" aria-label=\"Sheet\"></label> <button>Take the sheet</button> <a href=\"/export.xlsx\">Export</a></form>"
+        + "<form method=\"post\" action=\"/upload\" enctype=\"multipart/form-data\"><label>Sheet <input type=\"file\" name=\"sheet\" aria-label=\"Sheet\"></label> <button>Upload sheet</button> <a href=\"/export.xlsx\">Export</a></form>"
         + $"<p>{account.Ads.Count} ads. A click on an ad fills {{keyword}} with what was searched for, here “{Keyword}”.</p>"
         + "<table><thead><tr><th>Ad no.</th><th>Ad group</th><th>Ad</th><th>Destination URL</th></tr></thead><tbody>"
         + string.Concat(account.Ads.Select(a =>

@@ -22,7 +22,7 @@ public static class InboxSite
             {
                 string rows = string.Concat(mails.AsEnumerable().Reverse().Select(m =>
                     $"<tr><td><a href=\"/mail/{m.Number}\">{PlainPage.Text(m.Subject)}</a></td><td>{PlainPage.Text(m.From)}</td><td>{m.At:HH:mm}</td></tr>"));
-                return PlainPage.Show("Inbox of a friend of the garden", (mails.Count == 0 ? "<p>No mail came yet.</p>" : $"<table><tbody>{rows}</tbody></table>")
+                return PlainPage.Show("Inbox of a friend of the garden", (mails.Count == 0 ? "<p>No mail yet.</p>" : $"<table><tbody>{rows}</tbody></table>")
                     + "<form method=\"post\" action=\"/drop\" enctype=\"multipart/form-data\"><p><label>Mail <input type=\"file\" name=\"mail\" aria-label=\"Mail\"></label> <button>Put it into the inbox</button></p></form>");
             }
         });

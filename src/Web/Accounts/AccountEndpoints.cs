@@ -100,7 +100,7 @@ public static class AccountEndpoints
         var done = await users.ChangePasswordAsync(user, change.Current!, change.Next!);
         if (!done.Succeeded)
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "changed-meanwhile", "This account was changed in the meantime; reload the page and do it again.");
+            return Refusal.Of(StatusCodes.Status409Conflict, "changed-meanwhile", "This account was changed meanwhile; reload the page and try again.");
         }
 
         await sessions.EndOthersAsync(id, SessionKeeper.Of(context.User), cancel);

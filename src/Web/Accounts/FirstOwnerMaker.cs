@@ -38,7 +38,7 @@ public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserM
         await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({FirstOwnerLock})", cancel);
         if (await db.Users.AnyAsync(cancel))
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "owner-exists", "This installation has its owner already; sign in, or ask them for an invitation.");
+            return Refusal.Of(StatusCodes.Status409Conflict, "owner-exists", "This installation already has an owner; sign in, or ask for an invitation.");
         }
 
         var user = new AppUser { UserName = request.Mail, Email = request.Mail, DisplayName = request.Name.Trim() };
@@ -92,7 +92,7 @@ public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserM
 
         if (request.Mail is not { } mail || !System.Net.Mail.MailAddress.TryCreate(mail, out _))
         {
-            return "The mail address can't be one; check it.";
+            return "This isn't a mail address; check it.";
         }
 
         if (request.Currency is not { Length: 3 } currency || !currency.All(char.IsAsciiLetter))
@@ -102,15 +102,15 @@ public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserM
 
         if (request.TimeZone is null || !TimeZoneInfo.TryFindSystemTimeZoneById(request.TimeZone, out _))
         {
-            return "The time zone is not known; write it as Europe/Dublin.";
+            return "Unknown time zone; write it like Europe/Dublin.";
         }
 
         if (site is null)
         {
-            return "The site's host can't be one; write it as marrowmere.example.";
+            return "The site isn't a host; write it like marrowmere.example.";
         }
 
-        return shortHost is null ? "The short domain can't be a host; write it as mmr.example."
+        return shortHost is null ? "The short domain isn't a host; write it like mmr.example."
             : shortHost.HostAndPort == site.HostAndPort ? string.Create(CultureInfo.InvariantCulture, $"Site and short domain can't be the same host; {site.HostAndPort} can only be one of them.")
             : null;
     }

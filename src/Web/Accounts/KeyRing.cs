@@ -30,7 +30,7 @@ public sealed class KeyRing(BeaconDb db, History history, RunMode mode, TimeProv
 
         if (!Enum.TryParse<Role>(request.Role, ignoreCase: true, out var role) || !Enum.IsDefined(role))
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "key-role", $"“{request.Role}” is no role; take shortener, viewer, editor or owner."));
+            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "key-role", $"“{request.Role}” isn't a role; use shortener, viewer, editor or owner."));
         }
 
         if (request.Days is < 1 or > MostDays)
@@ -40,7 +40,7 @@ public sealed class KeyRing(BeaconDb db, History history, RunMode mode, TimeProv
 
         if (await db.ApiKeys.CountAsync(k => k.RevokedAt == null, cancel) >= MostKeys)
         {
-            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "keys-many", $"A workspace has at most {MostKeys} keys; revoke one that is not used any more."));
+            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "keys-many", $"A workspace has at most {MostKeys} keys; revoke one you no longer use."));
         }
 
         string secret = "pb_" + Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(Octets));

@@ -36,7 +36,7 @@ public sealed class PasswordCheck(IPasswordHasher<AppUser> hasher, SignInThrottl
         }
 
         throttle.CountWrong(mail, context.Connection.RemoteIpAddress, device);
-        return Refusal.Of(StatusCodes.Status400BadRequest, "sign-in-failed", "Mail address and password don't go together; check both.");
+        return Refusal.Of(StatusCodes.Status400BadRequest, "sign-in-failed", "Wrong mail address or password; check both.");
     }
 
     /// <summary>Why a new password is refused; null when it is accepted.</summary>
@@ -46,8 +46,8 @@ public sealed class PasswordCheck(IPasswordHasher<AppUser> hasher, SignInThrottl
     {
         PasswordFault.TooShort => Refused($"A password has at least {PasswordRules.Shortest} characters; a few words in a row are easy to remember."),
         PasswordFault.TooLong => Refused($"A password has at most {PasswordRules.Longest} characters."),
-        PasswordFault.Common => Refused("This password is on the list that is tried first by whoever guesses; choose another one."),
-        PasswordFault.OwnWords => Refused("This password consists of your name, address or organisation; choose words nobody connects with you."),
+        PasswordFault.Common => Refused("This password is one of the most common ones; choose another."),
+        PasswordFault.OwnWords => Refused("This password is made of your name, address or organisation; choose words nobody connects with you."),
         _ => null,
     };
 

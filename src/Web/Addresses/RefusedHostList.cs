@@ -75,16 +75,16 @@ public sealed class RefusedHostList(BeaconDb db, LinkWorkshop workshop, WaitingL
         var alone = new HashSet<string> { host };
         if (facts.OwnHosts.Keys.FirstOrDefault(h => RefusedHosts.Find(alone, h) is not null) is { } own)
         {
-            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "host-own", $"{own} is one of your own sites; links always may lead there."));
+            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "host-own", $"{own} is one of your own sites and can't be blocked."));
         }
 
         if (facts.RefusedHosts.Contains(host))
         {
-            return (null, Refusal.Of(StatusCodes.Status409Conflict, "host-listed", $"{host} is on the list already."));
+            return (null, Refusal.Of(StatusCodes.Status409Conflict, "host-listed", $"{host} is already blocked."));
         }
 
         return facts.RefusedHosts.Count >= MostHosts
-            ? (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "hosts-many", $"The list holds at most {MostHosts:N0} hosts; one entry stands for all hosts below it."))
+            ? (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "hosts-many", $"The list holds at most {MostHosts:N0} hosts; one entry blocks all its subdomains."))
             : (host, null);
     }
 

@@ -43,18 +43,18 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
         var reading = DestinationReader.Read(address ?? "");
         if (reading.Destination is not { } read || read.Path.Trim('/').Length > 0 || read.Query is not null)
         {
-            return (null, Refused(reading.Notices is [var first, ..] && reading.Destination is null ? first.Message : "A short domain is a host alone; write it as https://mmr.example."));
+            return (null, Refused(reading.Notices is [var first, ..] && reading.Destination is null ? first.Message : "A short domain is only a host; write it like https://mmr.example."));
         }
 
         string host = read.HostAndPort;
         if (host.Equals(options.Value.PublicHost, StringComparison.OrdinalIgnoreCase))
         {
-            return (null, Refused($"{host} is where people sign in; a short domain never serves that, so take another host."));
+            return (null, Refused($"{host} is where people sign in; it can't be a short domain; choose another host."));
         }
 
         if (await db.SiteHosts.AnyAsync(h => h.Host == host, cancel))
         {
-            return (null, Refused($"{host} is one of your sites; a short domain serves no pages, so take another host."));
+            return (null, Refused($"{host} is one of your sites; a short domain serves no pages, so choose another host."));
         }
 
         if (await db.ShortDomains.IgnoreQueryFilters().AnyAsync(d => d.Host == host, cancel))
@@ -64,7 +64,7 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
 
         if (await db.ShortDomains.CountAsync(cancel) >= MostDomains)
         {
-            return (null, Refused($"A workspace has at most {MostDomains} short domains; take away one that has no slugs."));
+            return (null, Refused($"A workspace has at most {MostDomains} short domains; remove one that has no slugs."));
         }
 
         var domain = new ShortDomain { Host = host, Scheme = read.Scheme };
@@ -88,11 +88,11 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
             var page = await outside.FetchAsync(domain.UrlOf(ShortDomainPages.ProofPath[1..]), host => host == domain.Host, LongestProof, cancel);
             bool isHere = System.Text.Encoding.ASCII.GetString(page.Body).Trim() == domain.Proof;
             (domain.CheckedAt, domain.Problem) = isHere ? (clock.GetUtcNow(), null)
-                : (domain.CheckedAt, $"{domain.Host} answers, but another server does; let its name lead to this one, and have a proxy before it hand the host’s name on.");
+                : (domain.CheckedAt, $"{domain.Host} is answered by another server; point its DNS name at this one, and let a proxy in front of it pass the Host header on.");
         }
         catch (OutsideException broken)
         {
-            domain.Problem = $"{broken.Message} Let the name {domain.Host} lead to this server, and have a proxy before it hand the host’s name on.";
+            domain.Problem = $"{broken.Message} Point the DNS name {domain.Host} at this server, and let a proxy in front of it pass the Host header on.";
         }
 
         await db.SaveChangesAsync(cancel);
@@ -110,7 +110,7 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
 
         if (!domain.IsUsable)
         {
-            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "domain-unchecked", $"{domain.Host} was not found to lead here yet; check it first.");
+            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "domain-unchecked", $"{domain.Host} doesn't lead here yet; check it first.");
         }
 
         string? before = await db.ShortDomains.Where(d => d.IsFirst).Select(d => d.Host).SingleOrDefaultAsync(cancel);
@@ -139,7 +139,7 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
         {
             return Refusal.Of(
                 StatusCodes.Status409Conflict, "domain-used",
-                domain.IsFirst ? $"{domain.Host} is the one links are made on; put another first." : $"Short links stand on {domain.Host}, perhaps on paper; it stays as long as they do.");
+                domain.IsFirst ? $"{domain.Host} is the default for new links; make another one the default first." : $"{domain.Host} has short links, perhaps in print; it can't be removed while they exist.");
         }
 
         db.ShortDomains.Remove(domain);

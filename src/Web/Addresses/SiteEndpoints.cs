@@ -26,7 +26,7 @@ public static class SiteEndpoints
         if (change.LargestValue is not { } most || most <= 0 || most > MostOfAll || decimal.Round(most, 2) != most)
         {
             return Refusal.Of(
-                StatusCodes.Status400BadRequest, "site-limit", $"The most a conversion may be worth is a number over 0 and up to {MostOfAll.ToString("N0", CultureInfo.InvariantCulture)}, with two decimals at most.");
+                StatusCodes.Status400BadRequest, "site-limit", $"The largest value of a conversion is a number over 0 and up to {MostOfAll.ToString("N0", CultureInfo.InvariantCulture)}, with two decimals at most.");
         }
 
         if (await db.Sites.SingleOrDefaultAsync(s => s.Id == id, cancel) is not { } site)

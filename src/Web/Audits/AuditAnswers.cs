@@ -26,7 +26,7 @@ public sealed record AuditRule(string Rule, Severity Severity, string Meaning, i
 public sealed record AuditLinksAnswer(IReadOnlyList<AuditLinkAnswer> Links, int Total);
 
 /// <summary>One link.</summary>
-/// <param name="Says">What there is to say, one sentence each.</param>
+/// <param name="Says">Notices, one sentence each.</param>
 public sealed record AuditLinkAnswer(int Number, string Link, string? FoundOn, AuditState State, string? MendedUrl, IReadOnlyList<string> Rules, IReadOnlyList<string> Says);
 
 /// <summary>How far an audit is; the last line has its id, or says why there is none.</summary>

@@ -45,7 +45,7 @@ public static class AuditEndpoints
                 var links = await store.LinksOfAsync(file.ToArray(), cancel);
                 if (links.Count == 0)
                 {
-                    return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "links-missing", "There are no links in this list; bring one a line, or a sheet with a column of links.");
+                    return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "links-missing", "There are no links in this list; enter one per line, or upload a sheet with a column of links.");
                 }
 
                 return await SendAsync(context, progress => store.JudgeAsync(Path.GetFileName(name), links, progress, cancel), cancel);

@@ -21,10 +21,10 @@ public static class AuditReport
         var body = new StringBuilder();
         int total = audit.Right + audit.Mended + audit.Stuck;
         string pages = audit.Pages is { } read ? $" on {N(read)} pages" : "";
-        body.Append(CultureInfo.InvariantCulture, $"<p>{N(total)} links{pages}: {N(audit.Right)} right, {N(audit.Mended)} mended, {N(audit.Stuck)} to decide.</p>");
+        body.Append(CultureInfo.InvariantCulture, $"<p>{N(total)} links{pages}: {N(audit.Right)} right, {N(audit.Mended)} repaired, {N(audit.Stuck)} to decide.</p>");
         if (audit.Rules.Count > 0)
         {
-            body.Append("<h2>What there is to say</h2><table><thead><tr><th>Rule</th><th class=\"n\">Links</th><th class=\"n\">Mended</th><th>It watches for</th></tr></thead><tbody>");
+            body.Append("<h2>Notices</h2><table><thead><tr><th>Rule</th><th class=\"n\">Links</th><th class=\"n\">Repaired</th><th>What it checks</th></tr></thead><tbody>");
             foreach (var rule in audit.Rules)
             {
                 body.Append(CultureInfo.InvariantCulture, $"<tr><td>{E(rule.Rule.Replace('-', ' '))}</td><td class=\"n\">{N(rule.Links)}</td><td class=\"n\">{N(rule.Mended)}</td><td>{E(rule.Meaning)}</td></tr>");

@@ -21,7 +21,7 @@ public sealed class AuditStore(BeaconDb db, LinkWorkshop workshop, ConventionRea
     private const int MostProblems = 100;
     private const int LongestName = 200;
     private const int MostPrinted = 2_000;
-    private static readonly string[] Headings = ["Number", "Link", "Stands on", "State", "What there is to say", "Mended link"];
+    private static readonly string[] Headings = ["Number", "Link", "Found on", "State", "Notices", "Repaired link"];
 
     /// <summary>The links of a list or a sheet.</summary>
     /// <exception cref="SheetException">There are none, or the file can't be read; the message is one sentence.</exception>
@@ -31,7 +31,7 @@ public sealed class AuditStore(BeaconDb db, LinkWorkshop workshop, ConventionRea
         var links = isWorkbook ? null : LinkList.OfText(FileText.Decode(file, FileText.Recognise(file).Encoding));
         links ??= LinkList.OfTable(SheetFile.Read(file, cancel), await conventions.ReadAsync(cancel))
             ?? throw new SheetException("No column of this sheet looks like links; give the column a heading such as “Link”, or paste the links alone, one a line.");
-        return links.Count > SheetLimits.MostRows ? throw new SheetException($"An audit has at most {SheetLimits.MostRows:N0} links; cut the list into parts.") : links;
+        return links.Count > SheetLimits.MostRows ? throw new SheetException($"A link review has at most {SheetLimits.MostRows:N0} links; split the list.") : links;
     }
 
     /// <summary>Judges links and keeps the audit.</summary>

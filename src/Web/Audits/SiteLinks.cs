@@ -26,7 +26,7 @@ public sealed class SiteLinks(OutsideReader outside, SitemapReader sitemaps)
         var problems = new List<string>();
         if (listed.Count > MostPages)
         {
-            problems.Add($"The sitemap lists {listed.Count:N0} pages; the first {MostPages} were looked through.");
+            problems.Add($"The sitemap lists {listed.Count:N0} pages; the first {MostPages} were read.");
         }
 
         var pages = listed.Take(MostPages).ToList();

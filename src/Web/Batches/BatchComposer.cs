@@ -11,10 +11,10 @@ namespace PreciseBeacon.Web.Batches;
 public sealed record WorkedRow(BatchRow Row, RowRequest Request, WorkedLink? Worked, string? Problem, string Outcome)
 {
     /// <summary>The first thing to say about it, gravest first; notes are left out.</summary>
-    public string? Says => Problem ?? Worked?.Composed.Notices.FirstOrDefault(n => n.Severity != Severity.Note)?.Message;
+    public string? Says => Problem ?? Worked?.Composed.Notices.FirstOrDefault(n => n.Severity != Severity.Info)?.Message;
 
     /// <summary>Rules that speak about it, notes left out.</summary>
-    public IReadOnlyList<string> Rules => [.. (Worked?.Composed.Notices ?? []).Where(n => n.Severity != Severity.Note).Select(n => n.Rule).Distinct()];
+    public IReadOnlyList<string> Rules => [.. (Worked?.Composed.Notices ?? []).Where(n => n.Severity != Severity.Info).Select(n => n.Rule).Distinct()];
 
     public RowResult Result(string? url = null, Guid? link = null, int? run = null) => new(Row.Number, Outcome, Says, Rules, url, link, run);
 }

@@ -203,7 +203,7 @@ public static class BatchEndpoints
     {
         if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Trim().Length > LongestName)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "recipe-refused", $"A kept recipe needs a name of at most {LongestName} characters.");
+            return Refusal.Of(StatusCodes.Status400BadRequest, "recipe-refused", $"A saved recipe needs a name of at most {LongestName} characters.");
         }
 
         var batch = await db.Batches.Where(b => b.Id == request.Batch).Select(b => new { b.Headings, b.Recipe }).SingleOrDefaultAsync(cancel);
@@ -230,5 +230,5 @@ public static class BatchEndpoints
         await db.SavedRecipes.Where(r => r.Id == id).ExecuteDeleteAsync(cancel) == 0 ? Refusal.NotFound("recipe") : TypedResults.NoContent();
 
     private static ProblemHttpResult TooLarge() =>
-        Refusal.Of(StatusCodes.Status413PayloadTooLarge, "file-too-large", $"A sheet has at most {SheetFile.MostMegabytes} MB; cut it into parts.");
+        Refusal.Of(StatusCodes.Status413PayloadTooLarge, "file-too-large", $"A sheet has at most {SheetFile.MostMegabytes} MB; split the file.");
 }

@@ -95,7 +95,7 @@ public sealed partial class BatchHost(DatabaseSetup setup, IServiceScopeFactory 
         var now = clock.GetUtcNow();
         await scope.ServiceProvider.GetRequiredService<BeaconDb>().BatchRuns.Where(r => r.Id == run).ExecuteUpdateAsync(
             r => r.SetProperty(x => x.State, BatchState.Broken).SetProperty(x => x.EndedAt, now)
-                .SetProperty(x => x.Problem, "The run broke off several times at the same rows; what was made so far is kept. Run it again to go on."),
+                .SetProperty(x => x.Problem, "The run failed several times at the same rows; the links created so far are kept. Run it again to continue."),
             cancel);
     }
 

@@ -112,7 +112,7 @@ public static class BatchResultEndpoints
 
             if (pictures.Count > MostPictures)
             {
-                return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "too-many-codes", $"A workbook takes at most {MostPictures:N0} pictures; take the codes as a zip, or cut the sheet into parts.");
+                return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "too-many-codes", $"A workbook takes at most {MostPictures:N0} pictures; download the codes as a zip, or split the sheet.");
             }
         }
 
@@ -162,7 +162,7 @@ public static class BatchResultEndpoints
                     var code = CodeDrawing.Of(says, style);
                     if (sample.WhyNot(code) is { } reason)
                     {
-                        throw new RefusedException(Refusal.Of(StatusCodes.Status422UnprocessableEntity, "code-unreadable", $"The code of row {row.Number} does not read: {reason} Make the codes larger."));
+                        throw new RefusedException(Refusal.Of(StatusCodes.Status422UnprocessableEntity, "code-unreadable", $"The code of row {row.Number} doesn't scan: {reason} Make the codes larger."));
                     }
 
                     yield return ($"{row.Number:D5} {says[(says.LastIndexOf('/') + 1)..]}", code);

@@ -77,7 +77,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
 
         if (await db.BatchRuns.AnyAsync(r => r.BatchId == id, cancel))
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "batch-ran", "Links were made of this sheet as it was read; bring the file again to read it in another way.");
+            return Refusal.Of(StatusCodes.Status409Conflict, "batch-ran", "Links were already created from this sheet; upload the file again to read it differently.");
         }
 
         var sheet = SheetFile.Open(batch.File, reading, cancel);
@@ -107,7 +107,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
 
         if (batch.Revision != change.Revision)
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody changed this batch in the meantime; look at their version, then change it again.");
+            return Refusal.Of(StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody else changed this batch meanwhile. Review their version, then make your change again.");
         }
 
         (batch.Recipe, batch.IsGuess) = (JsonSerializer.Serialize(await KeyedAsync(change.Recipe, cancel), Json), false);
@@ -204,7 +204,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
             foreach (var row in worked)
             {
                 outcomes[row.Outcome] = outcomes.GetValueOrDefault(row.Outcome) + 1;
-                foreach (var notice in (row.Worked?.Composed.Notices ?? []).Where(n => n.Severity != Core.Notices.Severity.Note).DistinctBy(n => n.Rule))
+                foreach (var notice in (row.Worked?.Composed.Notices ?? []).Where(n => n.Severity != Core.Notices.Severity.Info).DistinctBy(n => n.Rule))
                 {
                     rules[notice.Rule] = rules.TryGetValue(notice.Rule, out var known) ? known with { Rows = known.Rows + 1 } : new RuleCount(notice.Rule, notice.Severity, 1, notice.Message);
                 }
@@ -234,7 +234,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
         return new BatchRowAnswer(
             row.Row.Number, row.Row.Cells, row.Row.Overrides ?? [], AskedOf(row.Request), row.Outcome, row.Row.Url, composed?.Tagged?.Url, composed?.Tagged?.Strip ?? [],
             composed?.Fields.Where(f => f.Value.Length > 0).ToDictionary(f => f.Key, f => f.Value) ?? [],
-            composed?.Notices ?? (row.Problem is { } problem ? [new Core.Notices.Notice("recipe-column", Core.Notices.Severity.Stop, null, problem)] : []),
+            composed?.Notices ?? (row.Problem is { } problem ? [new Core.Notices.Notice("recipe-column", Core.Notices.Severity.Error, null, problem)] : []),
             row.Row.LinkId);
     }
 

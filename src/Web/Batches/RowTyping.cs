@@ -66,7 +66,7 @@ public sealed class RowTyping(BeaconDb db, BatchRows rows, ConventionReader conv
         }
 
         // Notes are not kept with rows; for them every row is looked at.
-        string? counted = NoticeRules.All.Any(r => r.Name == change.Rule && r.Severity != Severity.Note) ? change.Rule : null;
+        string? counted = NoticeRules.All.Any(r => r.Name == change.Rule && r.Severity != Severity.Info) ? change.Rule : null;
         var recipe = BatchStore.RecipeOf(batch.Recipe);
         var headings = new Table(batch.Headings, []);
         var typed = new List<TypedRow>();
@@ -87,7 +87,7 @@ public sealed class RowTyping(BeaconDb db, BatchRows rows, ConventionReader conv
         }
 
         return typed.Count == 0
-            ? (null, Refusal.Of(StatusCodes.Status409Conflict, "nothing-alike", "No row has this notice with this repair any more; count again to see what is left."))
+            ? (null, Refusal.Of(StatusCodes.Status409Conflict, "nothing-alike", "No row has this notice with this repair any more; run the preview again."))
             : await KeepAsync(id, typed, $"repairing {typed.Count:N0} {(typed.Count == 1 ? "row" : "rows")}", cancel);
     }
 
@@ -104,7 +104,7 @@ public sealed class RowTyping(BeaconDb db, BatchRows rows, ConventionReader conv
         var edit = await (back ? edits.OrderByDescending(e => e.Number) : edits.OrderBy(e => e.Number)).FirstOrDefaultAsync(cancel);
         if (edit is null)
         {
-            return (null, Refusal.Of(StatusCodes.Status409Conflict, "nothing-to-undo", back ? "There is nothing to take back." : "There is nothing to put again."));
+            return (null, Refusal.Of(StatusCodes.Status409Conflict, "nothing-to-undo", back ? "Nothing to undo." : "Nothing to redo."));
         }
 
         var typed = JsonSerializer.Deserialize<List<TypedRow>>(back ? edit.Before : edit.After, JsonSerializerOptions.Default)!;
@@ -159,7 +159,7 @@ public sealed class RowTyping(BeaconDb db, BatchRows rows, ConventionReader conv
 
         await db.Database.ExecuteSqlAsync($"select 1 from batches where id = {id} for no key update", cancel);
         return await db.BatchRuns.AnyAsync(r => r.BatchId == id && r.State == BatchState.Running, cancel)
-            ? Refusal.Of(StatusCodes.Status409Conflict, "batch-runs", "This batch is running; type when it is done, or cancel it.")
+            ? Refusal.Of(StatusCodes.Status409Conflict, "batch-runs", "This batch is running; edit when it has finished, or cancel it.")
             : null;
     }
 }

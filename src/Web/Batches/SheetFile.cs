@@ -31,7 +31,7 @@ public static class SheetFile
     {
         if (reading.HeadingRow is < 1 or > LastHeadingRow)
         {
-            throw new SheetException($"The headings stand in one of the first {LastHeadingRow:N0} rows; choose another one.");
+            throw new SheetException($"The headings must be in one of the first {LastHeadingRow:N0} rows; choose another row.");
         }
 
         return file is [(byte)'P', (byte)'K', ..] ? Workbook(file, reading, cancel) : Text(file, reading, cancel);
@@ -49,7 +49,7 @@ public static class SheetFile
         char separator = reading.Separator is [var given] ? given : TableText.SeparatorOf(text);
         if (separator is not '\t' and (< ' ' or > '~' or '"'))
         {
-            throw new SheetException("Cells are parted by a tab, or by one sign such as a comma or a semicolon; choose that.");
+            throw new SheetException("Cells are separated by a tab or by one character such as a comma or a semicolon; choose one.");
         }
 
         var (headings, rows) = Parted(TableText.Rows(text, separator), reading.HeadingRow, "The file", cancel);
@@ -83,7 +83,7 @@ public static class SheetFile
 
         SheetLimits.ThrowIfTooWide(headings.Count, name);
         return headings.All(string.IsNullOrWhiteSpace)
-            ? throw new SheetException("There are no headings in that row; choose the row they stand in.")
+            ? throw new SheetException("That row has no headings; choose another row.")
             : (headings, SheetLimits.Within(Remaining(), name));
 
         bool Next()

@@ -25,7 +25,7 @@ public sealed partial class WorkbookReader
     private const int EndOfDays = 2_958_466;
     private const int DaysTo1904 = 1_462;
 
-    private const string NoWorkbook = "The file is no XLSX workbook, whatever its name says.";
+    private const string NoWorkbook = "The file isn't an XLSX workbook, although its name says so.";
     private const string Broken = "The workbook can't be read; save it again as XLSX.";
 
     internal static readonly XmlReaderSettings Settings = new() { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, IgnoreComments = true, IgnoreProcessingInstructions = true };
@@ -247,7 +247,7 @@ public sealed partial class WorkbookReader
         ? Escape().Replace(text, m => ((char)int.Parse(m.Groups[1].ValueSpan, NumberStyles.HexNumber, CultureInfo.InvariantCulture)).ToString())
         : text;
 
-    /// <summary>Nothing unfolds to more than the archive's own list says, so the list is what has to be judged.</summary>
+    /// <summary>Nothing unpacks to more than the archive's own list says, so the list is what has to be judged.</summary>
     private static void ThrowIfTooLarge(byte[] file)
     {
         try
@@ -263,7 +263,7 @@ public sealed partial class WorkbookReader
                 && !e.FullName.Contains("/media/", StringComparison.OrdinalIgnoreCase)).Sum(e => Math.Max(0, e.Length));
             if (all > LargestUnfolded || rest > LargestRest)
             {
-                throw new SheetException($"The workbook unfolds to more than {(all > LargestUnfolded ? LargestUnfolded : LargestRest) >> 20:N0} MB; save the sheet alone, as a new workbook or as CSV.");
+                throw new SheetException($"The workbook unpacks to more than {(all > LargestUnfolded ? LargestUnfolded : LargestRest) >> 20:N0} MB; save only this sheet, as a new workbook or as CSV.");
             }
         }
         catch (InvalidDataException broken)

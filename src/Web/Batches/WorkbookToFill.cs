@@ -95,7 +95,7 @@ public static class WorkbookToFill
             ShowErrorMessage = true,
             ErrorStyle = column.IsClosed ? DataValidationErrorStyleValues.Stop : DataValidationErrorStyleValues.Warning,
             ErrorTitle = Short(column.Heading, 32),
-            Error = column.IsClosed ? "Choose one of the list; it is closed." : "This is not in the list. You may keep it; the link will say so.",
+            Error = column.IsClosed ? "Choose a word of the list; others are not allowed." : "This is not in the list. You can keep it; the link gets a warning.",
             SequenceOfReferences = new ListValue<StringValue> { InnerText = place },
         };
     }

@@ -143,7 +143,7 @@ public static class CodeEndpoints
     {
         if (!Enum.TryParse<CodeFormat>(wanted.Format ?? "svg", ignoreCase: true, out var format) || !Enum.IsDefined(format))
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "format-unknown", $"“{wanted.Format}” is no format of codes; take svg, png, jpg, pdf or eps.");
+            return Refusal.Of(StatusCodes.Status400BadRequest, "format-unknown", $"“{wanted.Format}” isn't a format of codes; use svg, png, jpg, pdf or eps.");
         }
 
         var (codes, refusal) = await DrawAllAsync(wanted, store, cancel);
@@ -185,7 +185,7 @@ public static class CodeEndpoints
         }
 
         return codes.Drawings.Count == 0
-            ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "codes-none", "None of these links has a code; make short links for them first.")
+            ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "codes-none", "None of these links has a code; create short links for them first.")
             : Results.Bytes(PrintSheet.Draw([.. codes.Drawings.Select(d => d.Code)], layout, wanted.Skip ?? 0, wanted.CutMarks ?? true, clock.GetUtcNow(), cancel), "application/pdf", "codes.pdf");
     }
 
@@ -197,7 +197,7 @@ public static class CodeEndpoints
         var s = wanted.Sheet ?? new SheetChoice();
         if (wanted.Skip is < 0 or > 10_000)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "sheet-refused", "The labels that are gone already are 0 to 10,000."));
+            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "sheet-refused", "The number of labels already used is 0 to 10,000."));
         }
 
         var layout = s switch
@@ -230,7 +230,7 @@ public static class CodeEndpoints
 
         if (ids.Count > CodeStore.Most)
         {
-            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "codes-many", $"{ids.Count:N0} codes are more than the {CodeStore.Most:N0} that are made at once; take them in parts."));
+            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "codes-many", $"{ids.Count:N0} codes are more than the {CodeStore.Most:N0} that can be created at once; select fewer."));
         }
 
         var links = await store.TextsAsync(ids, cancel);
@@ -256,7 +256,7 @@ public static class CodeEndpoints
     }
 
     private static ProblemHttpResult UnknownFillIn(string name) => Refusal.Of(
-        StatusCodes.Status422UnprocessableEntity, "fill-in-unknown", $"Nothing is called “{name}”; what can be filled in is @{{number}}, @{{slug}}, @{{title}}, @{{campaign}}, @{{placement}} and @{{short link}}.");
+        StatusCodes.Status422UnprocessableEntity, "fill-in-unknown", $"“{name}” is unknown; you can use @{{number}}, @{{slug}}, @{{title}}, @{{campaign}}, @{{placement}} and @{{short link}}.");
 
     /// <summary>Codes that were drawn, and how many links had none.</summary>
     private sealed record Codes(IReadOnlyList<(CodeText Link, CodeDrawing Code, string Url)> Drawings, int Without);

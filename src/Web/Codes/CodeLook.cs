@@ -45,7 +45,7 @@ public sealed record CodeLook(
         {
             if (!Enum.TryParse<CorrectionLevel>(asked, ignoreCase: true, out var found) || !Enum.IsDefined(found))
             {
-                return Refused("correction-unknown", $"“{asked}” is no level of correction; take L, M, Q or H.");
+                return Refused("correction-unknown", $"“{asked}” isn't a level of error correction; use L, M, Q or H.");
             }
 
             level = found;
@@ -56,19 +56,19 @@ public sealed record CodeLook(
         {
             if (CodeColours.Read(colour) is null)
             {
-                return Refused("colour-unreadable", $"“{colour}” is no colour; write it as #1E2230.");
+                return Refused("colour-unreadable", $"“{colour}” isn't a colour; write it like #1E2230.");
             }
         }
 
         string? caption = TypedText.OrNull(Caption);
         if (caption?.Length > LongestCaption)
         {
-            return Refused("caption-long", $"The caption has {caption.Length} signs; it may have {LongestCaption}.");
+            return Refused("caption-long", $"The caption has {caption.Length} characters; at most {LongestCaption} are allowed.");
         }
 
         if (LogoShare is < 0.05m or > 0.5m)
         {
-            return Refused("logo-share", "A logo takes 5 to 50 of a hundred parts of a code’s side.");
+            return Refused("logo-share", "A logo takes 5 to 50 % of a code’s side.");
         }
 
         return (new CodeStyle(mm, dpi, level, Compact ?? false, dark, light, caption, logo, LogoShare ?? 0.2m), null);

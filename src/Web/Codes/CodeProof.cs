@@ -17,7 +17,7 @@ public static class CodeProof
         var facts = CodeJudge.Judge(drawing, url);
         if (!CodeReader.IsThere)
         {
-            return new CodeAnswer(facts, [], Unproven, "Nobody has read it yet: the reader is not installed on this server (Debian’s libzbar0).", CodeSvg.Draw(drawing));
+            return new CodeAnswer(facts, [], Unproven, "Not tested: the reader isn't installed on this server (Debian’s libzbar0).", CodeSvg.Draw(drawing));
         }
 
         var trials = ScanTrial.Of(drawing).Select(t => new TrialAnswer(t.Name, CodeReader.Read(t).Contains(drawing.Says))).ToList();
@@ -47,19 +47,19 @@ public static class CodeProof
 
     private static (string Verdict, string Sentence) Verdict(CodeFacts facts, List<TrialAnswer> trials)
     {
-        if (facts.Notices.FirstOrDefault(n => n.Severity == Severity.Stop) is { } stop)
+        if (facts.Notices.FirstOrDefault(n => n.Severity == Severity.Error) is { } stop)
         {
             return (Unreadable, stop.Message);
         }
 
         if (!trials[0].Reads)
         {
-            return (Unreadable, "The reader could not read it as drawn; take plainer colours, a smaller logo or more correction.");
+            return (Unreadable, "The reader could not read it; use plainer colours, a smaller logo or more error correction.");
         }
 
         var failed = trials.Where(t => !t.Reads).Select(t => t.Name).ToList();
-        return failed.Count > 0 ? (Doubtful, $"It scans as drawn, but not when {string.Join(" or ", failed.Select(f => f == ScanTrial.FromAfar ? "seen from afar" : f))}; print it larger, or take more contrast or a smaller logo.")
-            : facts.Notices.Any(n => n.Severity == Severity.Look) ? (Doubtful, "It scans, also from afar, out of focus and held askew; look at what is said below before it is printed.")
+        return failed.Count > 0 ? (Doubtful, $"It scans as drawn, but not when {string.Join(" or ", failed.Select(f => f == ScanTrial.FromAfar ? "seen from afar" : f))}; print it larger, or use more contrast or a smaller logo.")
+            : facts.Notices.Any(n => n.Severity == Severity.Warning) ? (Doubtful, "It scans, also from afar, out of focus and held askew; check the notices below before printing.")
             : (Scans, "It scans: as drawn, from afar, out of focus and held askew.");
     }
 }

@@ -32,7 +32,7 @@ public static class LogoFile
         byte[]? picture = LooksLikeSvg(file) ? await DrawnAsync(file, cancel) : file;
         if (picture is null)
         {
-            return (null, $"This SVG can’t be drawn, or not within {Patience.TotalSeconds:0} seconds; save it as a plain SVG or as a PNG and bring that.");
+            return (null, $"This SVG can’t be drawn, or not within {Patience.TotalSeconds:0} seconds; save it as a plain SVG or a PNG and upload that.");
         }
 
         using var data = SKData.CreateCopy(picture);
@@ -45,13 +45,13 @@ public static class LogoFile
         // Judged by its head, before a small file unfolds into gigabytes.
         if (codec.Info.Width > MostDotsIn || codec.Info.Height > MostDotsIn)
         {
-            return (null, $"The picture is {codec.Info.Width} × {codec.Info.Height} dots; make it {MostDotsIn:N0} at most on each side.");
+            return (null, $"The picture is {codec.Info.Width} × {codec.Info.Height} dots; use at most {MostDotsIn:N0} on each side.");
         }
 
         using var whole = SKBitmap.Decode(codec);
         if (whole is null)
         {
-            return (null, "The picture is damaged; save it again and bring that.");
+            return (null, "The picture is damaged; save it again and upload it.");
         }
 
         float scale = Math.Min(1, (float)MostDots / Math.Max(whole.Width, whole.Height));

@@ -18,7 +18,7 @@ public sealed class ChosenDomains(IReadOnlyList<ShortDomain> usable)
     public ShortDomain? Of(WorkedLink worked) =>
         TypedText.OrNull(worked.Request.ShortDomain) is not { } named ? (worked.Placement?.ShortDomainId is { } standing ? _byId.GetValueOrDefault(standing) : null) ?? _first
         : _named.TryGetValue(named, out var found) ? found
-        : throw new RefusedException(Refusal.Of(StatusCodes.Status422UnprocessableEntity, "domain-unknown", $"“{named}” is no short domain links can be made on; choose another, or have an owner check it."));
+        : throw new RefusedException(Refusal.Of(StatusCodes.Status422UnprocessableEntity, "domain-unknown", $"“{named}” isn't a usable short domain; choose another, or ask an owner to check it."));
 
     public ShortDomain ById(Guid id) => _byId[id];
 }

@@ -178,7 +178,7 @@ public static class ComposeEndpoints
 
     private static ProblemHttpResult NotReady(ComposeAnswer link)
     {
-        var stop = link.Notices.First(n => n.Severity == Severity.Stop);
+        var stop = link.Notices.First(n => n.Severity == Severity.Error);
         return TypedResults.Problem(
             detail: stop.Message,
             statusCode: StatusCodes.Status422UnprocessableEntity,

@@ -274,7 +274,7 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
     }
 
     private static RefusedException SlugTaken(string slug) => new(Refusal.Of(
-        StatusCodes.Status409Conflict, "slug-taken", $"“{slug}” belongs to another link already; choose another ending, or leave it out to have one made."));
+        StatusCodes.Status409Conflict, "slug-taken", $"“{slug}” already belongs to another link; choose another slug, or leave it empty to have one generated."));
 
     /// <summary>A slug was taken, or somebody asked for the same host, in the same moment.</summary>
     private static bool IsClash(Exception clash) =>

@@ -152,7 +152,7 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
             return found;
         }
 
-        unknown.Add(Notice.Of(rule, null, $"There is no {what} “{named}” in this workspace; choose one of its own."));
+        unknown.Add(Notice.Of(rule, null, $"There is no {what} “{named}” in this workspace; choose another."));
         return null;
     }
 

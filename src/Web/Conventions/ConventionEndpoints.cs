@@ -120,7 +120,7 @@ public static class ConventionEndpoints
     {
         if (await store.FindAsync("draft", cancel) is not { } draft)
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "no-draft", "There is no draft whose effect could be counted; change something first.");
+            return Refusal.Of(StatusCodes.Status409Conflict, "no-draft", "There is no draft yet; change something first.");
         }
 
         var convention = await store.WorkUpAsync(ConventionRows.DocumentOf(draft), cancel);
@@ -183,7 +183,7 @@ public static class ConventionEndpoints
         var kind = ReferrerKinds.Of(host, convention.ReferrerKinds);
         var arrival = ChannelFacts.OfLink(ValueOf(FieldMeaning.Source), ValueOf(FieldMeaning.Medium), ValueOf(FieldMeaning.Campaign)) with { ReferrerHost = host, Kind = kind };
         var claim = convention.Channels.ClaimOf(arrival);
-        return TypedResults.Ok(new TryAnswer(fields, notices, claim?.Name ?? ChannelTable.Unsorted, claim?.InWords() ?? "no row claims it", kind, example, [.. apart.Select(a => new NamePartAnswer(a.Key, a.Value))]));
+        return TypedResults.Ok(new TryAnswer(fields, notices, claim?.Name ?? ChannelTable.Unsorted, claim?.InWords() ?? "no channel matches", kind, example, [.. apart.Select(a => new NamePartAnswer(a.Key, a.Value))]));
     }
 
     /// <summary>The newest campaign, so that examples look like the workspace's own.</summary>

@@ -68,7 +68,7 @@ public static class ConventionSheet
                 Choices = [.. Rows("Choices").Select(r => new ChoiceDocument { Field = r.Text("Field"), Word = r.Text("Word"), Narrows = r.Text("Narrows"), To = r.Texts("To") })],
                 Channels = [.. Rows("Channels").GroupBy(r => r.Text("Channel")).Select(ChannelOf)],
                 Referrers = [.. Rows("Sites").Select(r => new ReferrerDocument { Host = r.Text("Host"), Kind = r.Word("Kind", ReferrerKind.OtherSite) })],
-                Severities = Rows("Rules").DistinctBy(r => r.Text("Rule")).ToDictionary(r => r.Text("Rule"), r => r.Word("Severity", Severity.Look)),
+                Severities = Rows("Rules").DistinctBy(r => r.Text("Rule")).ToDictionary(r => r.Text("Rule"), r => r.Word("Severity", Severity.Warning)),
                 ReadBy = [.. Rows("Reading systems").Select(r => new ReadingSystemDocument { Name = r.Text("Name"), Keys = r.Texts("Keys") })],
             };
 
@@ -144,7 +144,7 @@ public static class ConventionSheet
             using var zip = new ZipArchive(workbook, ZipArchiveMode.Read, leaveOpen: true);
             if (zip.GetEntry("xl/workbook.xml") is null)
             {
-                throw new ConventionException("The file is no XLSX workbook, whatever its name says.");
+                throw new ConventionException("The file isn't an XLSX workbook, although its name says so.");
             }
 
             // The sizes told by the file may lie, so what is really there is counted.
@@ -158,14 +158,14 @@ public static class ConventionSheet
                     unfolded += read;
                     if (unfolded > LargestUnfolded)
                     {
-                        throw new ConventionException("The workbook unfolds to more than 64 MB; no convention is that large.");
+                        throw new ConventionException("The workbook unpacks to more than 64 MB; no convention is that large.");
                     }
                 }
             }
         }
         catch (InvalidDataException broken)
         {
-            throw new ConventionException("The file is no XLSX workbook, whatever its name says.", broken);
+            throw new ConventionException("The file isn't an XLSX workbook, although its name says so.", broken);
         }
 
         workbook.Position = 0;

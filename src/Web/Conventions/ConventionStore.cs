@@ -115,5 +115,5 @@ public sealed class ConventionStore(BeaconDb db, ConventionReader reader, TimePr
 
     private static RefusedException Overtaken(string? by) => new(Refusal.Of(
         StatusCodes.Status409Conflict, "draft-overtaken",
-        $"{by ?? "Somebody"} saved the draft in the meantime; nothing of theirs was overwritten. Load it and make your change again."));
+        $"{by ?? "Somebody"} saved the draft meanwhile; it was not overwritten. Load it and make your change again."));
 }

@@ -44,7 +44,7 @@ internal sealed record SheetRow(string Sheet, int Number, IReadOnlyDictionary<st
         : throw Wrong(heading, "a whole number");
 
     public ConventionException Wrong(string heading, string wanted) =>
-        new($"Sheet {Sheet}, row {Number}, {heading}: “{Text(heading)}” can't stand there; write {wanted}.");
+        new($"Sheet {Sheet}, row {Number}, {heading}: “{Text(heading)}” isn't allowed there; write {wanted}.");
 
     public static string Camel(string name) => char.ToLowerInvariant(name[0]) + name[1..];
 }

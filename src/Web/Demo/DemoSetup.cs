@@ -43,7 +43,7 @@ public static partial class DemoSetup
         }
         else if (!await db.ChangeLog.IgnoreQueryFilters().AnyAsync(c => c.What == DemoData.LoadedMark, cancel))
         {
-            return "The demo was not loaded whole the last time; start once with --reset.";
+            return "The demo was loaded only in part last time; start once with --reset.";
         }
         else
         {

@@ -13,7 +13,7 @@ public static class ChangedMeanwhile
         }
         catch (DbUpdateConcurrencyException)
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody changed this in the meantime; look at their version, then change it again.");
+            return Refusal.Of(StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody else changed this meanwhile. Review their version, then make your change again.");
         }
     });
 }

@@ -17,9 +17,9 @@ public sealed partial class RequestFaults : IExceptionHandler
         {
             BadHttpRequestException bad => (bad.StatusCode, Unreadable, Says(bad)),
             _ when DatabaseSetup.IsAway(exception) => (StatusCodes.Status503ServiceUnavailable, "database-away", "The database can't be reached right now; try again in a few seconds."),
-            _ when DatabaseSetup.IsStandoff(exception) => (StatusCodes.Status503ServiceUnavailable, "saved-meanwhile", "Somebody was saving the same at the same moment; nothing of yours was stored. Send it again."),
-            _ when IsMeanwhile(exception) => (StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody changed this at the same moment; nothing of yours was stored. Look at their version, then do it again."),
-            _ when IsUnkeepable(exception) => (StatusCodes.Status400BadRequest, Unreadable, "A text holds a sign that no text can hold, U+0000; take it out and send it again."),
+            _ when DatabaseSetup.IsStandoff(exception) => (StatusCodes.Status503ServiceUnavailable, "saved-meanwhile", "Somebody else was saving the same at the same moment; your change was not stored. Send it again."),
+            _ when IsMeanwhile(exception) => (StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody else changed this at the same moment; your change was not stored. Review their version, then do it again."),
+            _ when IsUnkeepable(exception) => (StatusCodes.Status400BadRequest, Unreadable, "A text contains the character U+0000, which can't be stored; remove it and send it again."),
             _ => (0, "", ""),
         };
         if (status == 0)
@@ -42,7 +42,7 @@ public sealed partial class RequestFaults : IExceptionHandler
         StatusCodes.Status404NotFound => "There is nothing at this address; check how it is written.",
         StatusCodes.Status405MethodNotAllowed => $"This address does not take {context.HttpContext.Request.Method}.",
         StatusCodes.Status415UnsupportedMediaType => "Send it as application/json.",
-        >= StatusCodes.Status500InternalServerError => "Something broke on this side; try again in a moment.",
+        >= StatusCodes.Status500InternalServerError => "Something went wrong on the server; try again in a moment.",
         _ => null,
     };
 
@@ -51,17 +51,17 @@ public sealed partial class RequestFaults : IExceptionHandler
         if (bad.InnerException is JsonException { Path: var path })
         {
             return path is { Length: > 2 }
-                ? $"What stands at “{path[2..]}” can't be read; write it as the description at /openapi/v1.json says."
-                : "This is no JSON such a call can read; write it as the description at /openapi/v1.json says.";
+                ? $"The value at “{path[2..]}” can't be read; see /openapi/v1.json."
+                : "The JSON can't be read; see /openapi/v1.json.";
         }
 
         return bad.StatusCode switch
         {
-            StatusCodes.Status413PayloadTooLarge => "It is larger than this call takes; send less at once.",
+            StatusCodes.Status413PayloadTooLarge => "The request is too large; send less at once.",
             StatusCodes.Status415UnsupportedMediaType => "Send it as application/json.",
-            _ when Bound().Match(bad.Message) is { Success: true } bound => $"“{Short(bound.Groups["value"].Value)}” can't be read as “{Named(bound)}”; leave it out, or write it as the description at /openapi/v1.json says.",
-            _ when Required().Match(bad.Message) is { Success: true } required => $"“{Named(required)}” is missing; send it along.",
-            _ => "The request can't be read; write it as the description at /openapi/v1.json says.",
+            _ when Bound().Match(bad.Message) is { Success: true } bound => $"“{Short(bound.Groups["value"].Value)}” can't be read as “{Named(bound)}”; leave it out, or see /openapi/v1.json.",
+            _ when Required().Match(bad.Message) is { Success: true } required => $"“{Named(required)}” is missing; send it.",
+            _ => "The request can't be read; see /openapi/v1.json.",
         };
     }
 

@@ -170,7 +170,7 @@ public static class LedgerEndpoints
                 came.ConversionRate,
                 Money.Of(came.Revenue, currency),
                 row.Topics,
-                [.. LinkJudge.Judge(convention, row.Values, row.Placement?.Channel).Notices.Where(n => n.Severity != Severity.Note)],
+                [.. LinkJudge.Judge(convention, row.Values, row.Placement?.Channel).Notices.Where(n => n.Severity != Severity.Info)],
                 row.CreatedBy,
                 row.CreatedAt);
         })];

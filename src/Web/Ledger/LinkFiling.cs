@@ -7,7 +7,7 @@ namespace PreciseBeacon.Web.Ledger;
 /// <param name="CampaignId">The campaign it belongs to, or null.</param>
 /// <param name="Campaign">The campaign's name at the time.</param>
 /// <param name="Topics">Its topics.</param>
-/// <param name="RetiredAt">When it was put away; null while it is not.</param>
+/// <param name="RetiredAt">When it was archived; null while it is not.</param>
 public sealed record LinkFiling(string? Title, Guid? CampaignId, string? Campaign, IReadOnlyList<string> Topics, DateTimeOffset? RetiredAt)
 {
     /// <summary>The name of such entries in history.</summary>

@@ -33,13 +33,13 @@ public sealed class LinkGroups(BeaconDb db, TimeProvider clock)
             (each, int total) = await (query with { Order = null }).FindAsync(db, now, counted: true, cancel);
             if (total > LedgerQuery.Many)
             {
-                return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "groups-many", $"More than {LedgerQuery.Many:N0} links are found; narrow the search down, or leave it out, to see them in groups."));
+                return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "groups-many", $"More than {LedgerQuery.Many:N0} links were found; narrow the search to group them."));
             }
         }
 
         var counted = each is null ? await query.OfTotalsAsync(db, CountedLinks.All(db, now), cancel) : CountedLinks.Each(each, now);
         return await GroupAsync(by, counted, each ?? await query.FilteredAsync(db, now, cancel), cancel) is { } groups ? (groups, null)
-            : (null, Refusal.Of(StatusCodes.Status400BadRequest, "group-unknown", $"Links are not grouped by “{by}”; take campaign, placement, channel, topic or state."));
+            : (null, Refusal.Of(StatusCodes.Status400BadRequest, "group-unknown", $"Links can't be grouped by “{by}”; use campaign, placement, channel, topic or state."));
     }
 
     private async Task<List<LinkGroup>?> GroupAsync(string by, IQueryable<CountedLinks> counted, IQueryable<Link> links, CancellationToken cancel)

@@ -10,7 +10,7 @@ namespace PreciseBeacon.Web.Ledger;
 /// <param name="Who">Name of the person or key.</param>
 /// <param name="What"><c>made</c>, <c>filed</c>, <c>led</c>, <c>shortened</c>, <c>unshortened</c>, <c>placed</c>, <c>not-placed</c>, <c>results-page-made</c> or <c>results-page-withdrawn</c>.</param>
 /// <param name="Together">It was one of several changed in one go.</param>
-/// <param name="FilingBefore">Title, campaign, topics and whether it was put away, before.</param>
+/// <param name="FilingBefore">Title, campaign, topics and whether it was archived, before.</param>
 /// <param name="FilingAfter">The same after.</param>
 /// <param name="RouteBefore">Where its short links led before.</param>
 /// <param name="RouteAfter">Where after.</param>

@@ -70,7 +70,7 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
 
         if (change.Revision != link.RouteRevision)
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody changed where this link leads in the meantime; look at their version, then change it again.");
+            return Refusal.Of(StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody else changed this link’s destination meanwhile. Review their version, then make your change again.");
         }
 
         var facts = await workshop.FactsAsync(cancel);
@@ -112,7 +112,7 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
 
         if (change.Permanent && (change.Paused || endsAt is not null || change.MostUses is not null || turns.Count > 0))
         {
-            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "permanent-changes", "Browsers remember a permanent redirect, so they would not see its end, its pause or its other pages; take the usual kind, or leave those out.");
+            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "permanent-changes", "Browsers remember a permanent redirect, so they would not see its end, its pause or its redirect rules; use the usual kind, or remove those.");
         }
 
         var before = Settings(link, zone);
@@ -192,11 +192,11 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
     {
         var reading = DestinationReader.Read(address);
         return reading.Destination is not { } page
-            ? (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, $"{what}-refused", reading.Notices is [var first, ..] ? first.Message : $"“{address}” is no web address."))
+            ? (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, $"{what}-refused", reading.Notices is [var first, ..] ? first.Message : $"“{address}” isn't a web address."))
             : facts.WhyRefused(page.HostAndPort) is { } refused
                 ? (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "host-refused", refused))
             : !facts.IsOwnOrApproved(page.HostAndPort)
-                ? (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "host-not-approved", $"{page.HostAndPort} is neither one of your sites nor approved; have an owner approve it first, then lead people there."))
+                ? (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "host-not-approved", $"{page.HostAndPort} is neither one of your sites nor approved; ask an owner to approve it first."))
                 : (page, null);
     }
 
@@ -211,7 +211,7 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
         var turns = new List<RouteTurn>();
         if (change.Turns?.Count > MostTurns)
         {
-            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "turns-many", $"A short link leads to at most {MostTurns} other pages."));
+            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "turns-many", $"A short link has at most {MostTurns} redirect rules."));
         }
 
         foreach (var turn in change.Turns ?? [])
@@ -235,7 +235,7 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
             string? device = TypedText.OrNull(turn.Device)?.ToLowerInvariant();
             if (device is not (null or Device.Phone or Device.Tablet or Device.Computer))
             {
-                return (null, Refusal.Of(StatusCodes.Status400BadRequest, "device-unknown", $"“{turn.Device}” is no kind of device; take phone, tablet or computer."));
+                return (null, Refusal.Of(StatusCodes.Status400BadRequest, "device-unknown", $"“{turn.Device}” isn't a kind of device; use phone, tablet or computer."));
             }
 
             turns.Add(new RouteTurn(page.Shown, from, until, device, AddressOf(page, page.Shown == link.Destination, change.WithoutTags, link, convention)));
@@ -253,7 +253,7 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
         }
 
         moment = WorkspaceMoment.Read(typed, zone);
-        refusal = moment is null ? Refusal.Of(StatusCodes.Status400BadRequest, "end-unreadable", $"“{typed}” is no date and time; write it as 2026-12-24T18:00, in the workspace’s zone.") : null;
+        refusal = moment is null ? Refusal.Of(StatusCodes.Status400BadRequest, "end-unreadable", $"“{typed}” isn't a date and time; write it like 2026-12-24T18:00, in the workspace’s time zone.") : null;
         return moment is not null;
     }
 

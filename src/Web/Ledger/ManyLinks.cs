@@ -34,7 +34,7 @@ public sealed class ManyLinks(BeaconDb db, LinkRoutes routes, LinkWorkshop works
         int kinds = (change.Retire is null ? 0 : 1) + (change.Campaign is null ? 0 : 1) + (change.LeadsTo is null ? 0 : 1) + (change.Shorten ? 1 : 0) + (change.AddTopics is null && change.DropTopics is null ? 0 : 1);
         if (kinds != 1)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "change-missing", "Say one thing that is to change: “retire”, “campaign”, “leadsTo”, “shorten”, or topics."));
+            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "change-missing", "Send one change: “retire”, “campaign”, “leadsTo”, “shorten”, or topics."));
         }
 
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
@@ -124,7 +124,7 @@ public sealed class ManyLinks(BeaconDb db, LinkRoutes routes, LinkWorkshop works
             link.RetiredAt = change.Retire switch { true => link.RetiredAt ?? now, false => null, _ => link.RetiredAt };
             if (!db.Entry(link).Properties.Any(p => p.IsModified))
             {
-                work.Leave("They are so already");
+                work.Leave("Already so");
                 continue;
             }
 
@@ -140,7 +140,7 @@ public sealed class ManyLinks(BeaconDb db, LinkRoutes routes, LinkWorkshop works
 
     private static string SaysOf(LinkFiling filing, ManyLinksChange change) =>
         change.Campaign is not null ? filing.Campaign ?? "no campaign"
-        : change.Retire is not null ? (filing.RetiredAt is null ? "in the Ledger" : "put away")
+        : change.Retire is not null ? (filing.RetiredAt is null ? "in the Ledger" : "archived")
         : filing.Topics.Count == 0 ? "no topics" : string.Join(", ", filing.Topics);
 
     /// <summary>Another page for their short links; each keeps its own tags.</summary>
@@ -166,7 +166,7 @@ public sealed class ManyLinks(BeaconDb db, LinkRoutes routes, LinkWorkshop works
             string before = link.LeadsTo ?? link.Destination;
             if (!leader.Lead(link, own, work.Id))
             {
-                work.Leave("They lead there already");
+                work.Leave("They already open this page");
                 continue;
             }
 
@@ -181,7 +181,7 @@ public sealed class ManyLinks(BeaconDb db, LinkRoutes routes, LinkWorkshop works
     {
         if (await domains.FindAsync(on, cancel) is not { } domain)
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "domain-missing", "There is no such short domain that was found to lead here; have an owner add and check it.");
+            return Refusal.Of(StatusCodes.Status409Conflict, "domain-missing", "No short domain of this name leads here; ask an owner to add and check it.");
         }
 
         var facts = await workshop.FactsAsync(cancel);
@@ -192,7 +192,7 @@ public sealed class ManyLinks(BeaconDb db, LinkRoutes routes, LinkWorkshop works
         {
             if (shortened.Contains(link.Id))
             {
-                work.Leave("They have short links");
+                work.Leave("They already have short links");
                 continue;
             }
 

@@ -40,12 +40,12 @@ public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkWorkshop w
         int page = Find(table, PageWords, slug);
         if (slug < 0 || page < 0)
         {
-            throw new SheetException("Call one column “slug” and one “destination”, so that it is clear which is which.");
+            throw new SheetException("Name one column “slug” and one “destination”.");
         }
 
         if (table.Rows.Count > Most)
         {
-            throw new SheetException($"{table.Rows.Count:N0} slugs are more than the {Most:N0} that are taken over at once; cut the sheet into parts.");
+            throw new SheetException($"{table.Rows.Count:N0} slugs are more than the {Most:N0} that can be imported at once; split the sheet.");
         }
 
         int title = Find(table, TitleWords, slug, page);
@@ -65,12 +65,12 @@ public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkWorkshop w
     {
         if (rows.Count is 0 or > Most)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "slugs-count", $"Bring 1 to {Most:N0} slugs at once."));
+            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "slugs-count", $"Send 1 to {Most:N0} slugs at once."));
         }
 
         if (await domains.FindAsync(onDomain, cancel) is not { } domain)
         {
-            return (null, Refusal.Of(StatusCodes.Status409Conflict, "domain-missing", "There is no such short domain that was found to lead here; have its owner add and check it."));
+            return (null, Refusal.Of(StatusCodes.Status409Conflict, "domain-missing", "No short domain of this name leads here; ask an owner to add and check it."));
         }
 
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
@@ -92,7 +92,7 @@ public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkWorkshop w
         }
         catch (PostgresException clash) when (clash.SqlState == PostgresErrorCodes.UniqueViolation)
         {
-            return (null, Refusal.Of(StatusCodes.Status409Conflict, "slug-taken", "Somebody took one of these slugs in the meantime; look at the list again, nothing was brought in."));
+            return (null, Refusal.Of(StatusCodes.Status409Conflict, "slug-taken", "Somebody else took one of these slugs meanwhile; nothing was imported. Check the list again."));
         }
 
         history.Add("slugs-brought", Guid.CreateVersion7(), null, new { links.Count, printed });

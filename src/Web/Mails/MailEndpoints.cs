@@ -69,12 +69,12 @@ public static class MailEndpoints
 
         if (inbox.Address is null)
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "no-inbox", "This copy has no inbox for trials; take the mail out and send it with your own tool.");
+            return Refusal.Of(StatusCodes.Status409Conflict, "no-inbox", "This installation has no test inbox; download the mail and send it with your own tool.");
         }
 
         if (mail.Written.Count == 0)
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "links-not-made", "The mail’s links are not made yet; make them first, then send the trial.");
+            return Refusal.Of(StatusCodes.Status409Conflict, "links-not-made", "The mail’s links are not created yet; create them first, then send the test mail.");
         }
 
         var file = MailFile.Read(mail.File);

@@ -74,7 +74,7 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
     {
         if (choices.Revision != mail.Revision)
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody changed this mail in the meantime; look at their version, then change it again.");
+            return Refusal.Of(StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody else changed this mail meanwhile. Review their version, then make your change again.");
         }
 
         if (choices.Typed?.Values.Any(v => v is null || v.Length > LongestContent) == true || choices.Typed?.Count > MostLinks || choices.Skipped?.Count > MostLinks)
@@ -102,7 +102,7 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
         var ready = links.Where(l => l.Worked is { Composed.Ready: true }).ToList();
         if (ready.Count == 0)
         {
-            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "nothing-ready", "No link of this mail is ready; look at what its links say, or choose placement and campaign.");
+            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "nothing-ready", "No link of this mail is ready; check the notices of its links, or choose placement and campaign.");
         }
 
         var known = ready.Where(l => IsThere(l.Worked!)).DistinctBy(UrlOf).ToDictionary(UrlOf, l => mail.Shorten ? l.Worked!.Existing!.ShortUrl! : UrlOf(l));

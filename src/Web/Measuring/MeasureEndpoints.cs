@@ -34,7 +34,7 @@ public static class MeasureEndpoints
     {
         if (await ReadBodyAsync(context.Request, cancel) is not { } body)
         {
-            return Refusal.Of(StatusCodes.Status413PayloadTooLarge, "report-too-large", $"A report has at most {LongestReport:N0} octets.");
+            return Refusal.Of(StatusCodes.Status413PayloadTooLarge, "report-too-large", $"A report has at most {LongestReport:N0} bytes.");
         }
 
         PageReport? report;
@@ -49,12 +49,12 @@ public static class MeasureEndpoints
 
         if (report?.Key is null)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "report-malformed", "The report is no JSON object with a measuring key (k).");
+            return Refusal.Of(StatusCodes.Status400BadRequest, "report-malformed", "The report isn't a JSON object with a measuring key (k).");
         }
 
         if (sites.Find(report.Key) is not { } site)
         {
-            return Refusal.Of(StatusCodes.Status403Forbidden, "key-unknown", "No site has this measuring key; copy the snippet again.");
+            return Refusal.Of(StatusCodes.Status403Forbidden, "key-unknown", "No site has this measuring key; copy the script tag again.");
         }
 
         string origin = context.Request.Headers.Origin.ToString();
@@ -67,7 +67,7 @@ public static class MeasureEndpoints
         if (!throttle.MayReport(site.SiteId, context.Connection.RemoteIpAddress))
         {
             context.Response.Headers.RetryAfter = "1";
-            return Refusal.Of(StatusCodes.Status429TooManyRequests, "too-many-reports", "Too many reports at once; they are not kept.");
+            return Refusal.Of(StatusCodes.Status429TooManyRequests, "too-many-reports", "Too many reports at once; they are not stored.");
         }
 
         var (item, why) = report.Read(site, Crawlers.Cut(context.Request.Headers.UserAgent.ToString()));

@@ -67,7 +67,7 @@ public sealed record PageReport(
 
         if (Currency is not null && !Currencies.IsKnown(Currency))
         {
-            return (null, "The currency (c) is none of ISO 4217, such as EUR.");
+            return (null, "The currency (c) isn't an ISO 4217 code, such as EUR.");
         }
 
         if (Value < 0 || Value > site.LargestValue)
@@ -82,7 +82,7 @@ public sealed record PageReport(
 
         if (Items?.Any(i => i is null) == true)
         {
-            return (null, "The items (i) are objects with name, category, count and value; one of them is nothing.");
+            return (null, "The items (i) are objects with name, category, count and value; one of them is null.");
         }
 
         if (Items?.Any(i => i!.Count is < 0 or > MostOfOne || i.Value < 0 || i.Value > site.LargestValue) == true)

@@ -51,7 +51,7 @@ public sealed class OutsideReader : IDisposable
         {
             for (int hop = 0; hop <= MostRedirects; hop++)
             {
-                var target = DestinationReader.Read(url).Destination ?? throw new OutsideException($"“{url}” is no address that can be fetched.");
+                var target = DestinationReader.Read(url).Destination ?? throw new OutsideException($"“{url}” can't be fetched.");
                 if (!mayGoTo(target.HostAndPort))
                 {
                     throw new OutsideException($"“{target.HostAndPort}” is not one of this workspace's hosts.");
@@ -113,7 +113,7 @@ public sealed class OutsideReader : IDisposable
         var open = standIn ? addresses : [.. addresses.Where(PublicAddress.Is)];
         if (open.Length == 0)
         {
-            throw new OutsideException($"“{target.Host}” leads to this machine or a private network, which is never asked.");
+            throw new OutsideException($"“{target.Host}” leads to this server or a private network, which is never fetched.");
         }
 
         var socket = new Socket(SocketType.Stream, ProtocolType.Tcp) { NoDelay = true };
@@ -137,7 +137,7 @@ public sealed class OutsideReader : IDisposable
         }
         catch (SocketException unknown)
         {
-            throw new OutsideException($"There is no host “{host}”.", unknown);
+            throw new OutsideException($"Unknown host “{host}”.", unknown);
         }
     }
 }

@@ -57,7 +57,7 @@ public static class Sitemap
             plain.Write(buffer, 0, read);
             if (plain.Length > LargestUnfolded)
             {
-                throw new OutsideException("The site's sitemap unfolds to more than 50 MB.");
+                throw new OutsideException("The site's sitemap unpacks to more than 50 MB.");
             }
         }
 

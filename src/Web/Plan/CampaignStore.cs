@@ -72,9 +72,9 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
         }
 
         var preview = await PreviewAsync(request, cancel);
-        if (!preview.Composed && (preview.Value.Length == 0 || preview.Notices.Any(n => n.Severity == Severity.Stop)))
+        if (!preview.Composed && (preview.Value.Length == 0 || preview.Notices.Any(n => n.Severity == Severity.Error)))
         {
-            string message = preview.Notices.FirstOrDefault(n => n.Severity == Severity.Stop)?.Message ?? "Nothing of the name can stand in a link; type what links shall say.";
+            string message = preview.Notices.FirstOrDefault(n => n.Severity == Severity.Error)?.Message ?? "The name has no characters a link can carry; type the campaign’s tag value.";
             return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "campaign-value-refused", message));
         }
 
@@ -208,7 +208,7 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
         int links = await db.Links.CountAsync(l => l.CampaignId == id, cancel);
         if (links > 0)
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "campaign-has-links", $"“{campaign.Name}” has {links:N0} links, which reports still need; archive it instead.");
+            return Refusal.Of(StatusCodes.Status409Conflict, "campaign-has-links", $"“{campaign.Name}” has {links:N0} links, which reports need; archive it instead.");
         }
 
         db.PageTexts.RemoveRange(await db.PageTexts.Where(t => t.CampaignId == id).ToListAsync(cancel));
@@ -235,7 +235,7 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
 
     /// <summary>Says who was quicker, and what they wrote.</summary>
     public async Task<ProblemHttpResult> ChangedMeanwhileAsync(Campaign campaign, CancellationToken cancel) => TypedResults.Problem(
-        detail: $"{await history.LastAsync(campaign.Id, cancel) ?? "Somebody"} changed “{campaign.Name}” in the meantime; look at their version, then save yours again.",
+        detail: $"{await history.LastAsync(campaign.Id, cancel) ?? "Somebody"} changed “{campaign.Name}” meanwhile. Review their version, then save yours again.",
         statusCode: StatusCodes.Status409Conflict,
         extensions: new Dictionary<string, object?> { ["rule"] = "changed-meanwhile", ["theirs"] = await OneAsync(campaign.Id, cancel) });
 
@@ -260,7 +260,7 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
 
         if (request.Budget is < 0 or > LargestAmount)
         {
-            return "A budget is an amount of money from nothing upwards; check its digits.";
+            return "A budget is an amount of 0 or more; check its digits.";
         }
 
         if (request.Goal?.Length > LongestGoal || request.Owner?.Length > LongestText || request.Value?.Length > LongestText)
@@ -275,5 +275,5 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
     }
 
     private static ProblemHttpResult NameTaken(string name) =>
-        Refusal.Of(StatusCodes.Status409Conflict, "name-taken", $"There is a campaign “{name}” already; choose another name, or open that one.");
+        Refusal.Of(StatusCodes.Status409Conflict, "name-taken", $"A campaign “{name}” already exists; choose another name, or open that one.");
 }

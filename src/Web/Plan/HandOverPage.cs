@@ -52,8 +52,8 @@ public static class HandOverPage
         }
 
         string files = links.Count == 0
-            ? "<p>There are no links here yet; come back later, the page keeps itself up to date.</p>"
-            : $"<p>All of it as a file: <a href=\"/for/{page.Token}/links.xlsx\">XLSX</a> or <a href=\"/for/{page.Token}/links.csv\">CSV</a>. A click on a link or text below selects the whole of it.</p>";
+            ? "<p>There are no links here yet; come back later; new links appear here.</p>"
+            : $"<p>Download all: <a href=\"/for/{page.Token}/links.xlsx\">XLSX</a> or <a href=\"/for/{page.Token}/links.csv\">CSV</a>. Click a link or text below to select it.</p>";
         string note = page.Note is null ? "" : $"<p class=\"note\">{E(page.Note)}</p>";
         string campaign = page.Campaign is null ? "" : $" for {E(page.Campaign.Name)}";
         return $$$"""

@@ -34,12 +34,12 @@ public sealed class HandOvers(BeaconDb db, CurrentWorkspace current, History his
         List<Guid> placements = [.. (request.Placements ?? []).Distinct()];
         if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Trim().Length > LongestText || request.Note?.Length > LongestNote)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "hand-over-refused", $"Say whom the page is for, in at most {LongestText} characters, and write at most {LongestNote:N0} to them."));
+            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "hand-over-refused", $"Enter the partner’s name (at most {LongestText} characters) and a message of at most {LongestNote:N0}."));
         }
 
         if (placements.Count is 0 or > MostPlacements || await db.Placements.CountAsync(p => placements.Contains(p.Id), cancel) != placements.Count)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "hand-over-refused", $"Choose 1 to {MostPlacements} placements whose links are handed over."));
+            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "hand-over-refused", $"Choose 1 to {MostPlacements} placements whose links the partner gets."));
         }
 
         if (request.Campaign is { } campaign && !await db.Campaigns.AnyAsync(c => c.Id == campaign, cancel))

@@ -60,7 +60,7 @@ public sealed class PageNames(BeaconDb db, OutsideReader outside, SitemapReader 
             var reading = DestinationReader.Read(address.StartsWith('/') && sites.Count > 0 ? $"{SchemeOf(sites[0])}://{sites[0].Hosts[0].Host}{address}" : address);
             if (reading.Destination is not { } page || !siteOf.TryGetValue(page.HostAndPort, out var site))
             {
-                problems.Add(reading.Destination is null ? $"“{address}” is no address of a page." : $"“{address}” is on none of the workspace's sites.");
+                problems.Add(reading.Destination is null ? $"“{address}” isn't a page address." : $"“{address}” is on none of the workspace's sites.");
                 continue;
             }
 
@@ -68,7 +68,7 @@ public sealed class PageNames(BeaconDb db, OutsideReader outside, SitemapReader 
             {
                 if (known.Count >= MostPages)
                 {
-                    problems.Add($"A workspace knows at most {MostPages:N0} pages; the rest was left out.");
+                    problems.Add($"A workspace knows at most {MostPages:N0} pages; the rest was skipped.");
                     break;
                 }
 

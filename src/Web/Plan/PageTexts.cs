@@ -81,7 +81,7 @@ public sealed class PageTexts(BeaconDb db, ConventionReader conventions, Workspa
         if ((kept?.Revision ?? 0) != request.Revision)
         {
             return (0, TypedResults.Problem(
-                detail: $"{kept?.WrittenBy ?? "Somebody"} changed this text in the meantime; look at their version, then save yours again.",
+                detail: $"{kept?.WrittenBy ?? "Somebody"} changed this text meanwhile. Review their version, then save yours again.",
                 statusCode: StatusCodes.Status409Conflict,
                 extensions: new Dictionary<string, object?> { ["rule"] = "changed-meanwhile", ["theirs"] = new { text = kept?.Text ?? "", revision = kept?.Revision ?? 0 } }));
         }

@@ -95,7 +95,7 @@ public static class PlacementEndpoints
         }
         catch (DbUpdateException clash) when (clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "name-taken", $"There is a set “{set.Name}” already; choose another name.");
+            return Refusal.Of(StatusCodes.Status409Conflict, "name-taken", $"A set “{set.Name}” already exists; choose another name.");
         }
 
         return TypedResults.Ok(after);

@@ -41,7 +41,7 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
 
         if (request.ShortDomain is { } on && await db.ShortDomains.SingleOrDefaultAsync(d => d.Id == on, cancel) is not { IsUsable: true })
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "placement-refused", "Links can't be made on that short domain; choose one that was found to lead here."));
+            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "placement-refused", "That short domain doesn't lead here; choose one that does."));
         }
 
         string name = request.Name!.Trim();
@@ -157,7 +157,7 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
     }
 
     private async Task<ProblemHttpResult> ChangedMeanwhileAsync(Placement placement, CancellationToken cancel) => TypedResults.Problem(
-        detail: $"{await history.LastAsync(placement.Id, cancel) ?? "Somebody"} changed “{placement.Name}” in the meantime; look at their version, then save yours again.",
+        detail: $"{await history.LastAsync(placement.Id, cancel) ?? "Somebody"} changed “{placement.Name}” meanwhile. Review their version, then save yours again.",
         statusCode: StatusCodes.Status409Conflict,
         extensions: new Dictionary<string, object?>
         {
@@ -194,7 +194,7 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
         var named = (request.Standing ?? []).Keys.Concat(request.Asks ?? []).OfType<string>().Concat((request.ToolWrites ?? []).Keys);
         if (named.FirstOrDefault(n => convention.Find(n) is null) is { } strange)
         {
-            return $"The convention has no field “{strange}”; leave it out, or have the owner add it.";
+            return $"The convention has no field “{strange}”; remove it, or ask an owner to add it.";
         }
 
         if ((request.Standing ?? []).Values.Concat((request.ToolWrites ?? []).Values).Any(v => v is null || v.Length > LongestText)
@@ -210,9 +210,9 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
         }
 
         return request.CostPerClick is < 0 or > LargestAmount || request.FixedCost is < 0 or > LargestAmount
-            ? "A cost is an amount of money from nothing upwards; check its digits." : null;
+            ? "A cost is an amount of 0 or more; check its digits." : null;
     }
 
     private static ProblemHttpResult NameTaken(string name) =>
-        Refusal.Of(StatusCodes.Status409Conflict, "name-taken", $"There is a placement “{name}” already; choose another name, or use that one.");
+        Refusal.Of(StatusCodes.Status409Conflict, "name-taken", $"A placement “{name}” already exists; choose another name, or use that one.");
 }

@@ -42,7 +42,7 @@ public static class PlanSheet
             var named = placements.FirstOrDefault(p => p.Name.Equals(Cell(placement), StringComparison.OrdinalIgnoreCase));
             var day = DateOf(Cell(due));
             string? problem = Cell(placement).Length > 0 && named is null ? $"There is no placement “{Cell(placement)}”; the row was read without it."
-                : Cell(due).Length > 0 && day is null ? $"“{Cell(due)}” is no date; write it as 2026-03-01." : null;
+                : Cell(due).Length > 0 && day is null ? $"“{Cell(due)}” isn't a date; write it like 2026-03-01." : null;
             rows.Add(new SheetPlannedRow(
                 i + 2, new PlannedRow(null, Cell(page), named?.Id, OrNull(Cell(content)), OrNull(Cell(owner)), day, OrNull(Cell(note))), named?.Name, problem));
         }

@@ -77,7 +77,7 @@ public sealed class PlannedLinks(
 
         if (rows.Count - (change.Removed?.Count ?? 0) > MostRows)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "planned-refused", $"A campaign has at most {MostRows:N0} planned links; make a campaign of its own for the rest.");
+            return Refusal.Of(StatusCodes.Status400BadRequest, "planned-refused", $"A campaign has at most {MostRows:N0} planned links; create another campaign for the rest.");
         }
 
         campaign.Revision++;
@@ -156,7 +156,7 @@ public sealed class PlannedLinks(
 
     private static PlannedAnswer AnswerOf(PlannedLink row, WorkedLink? worked, Convention convention, DateOnly today)
     {
-        var notice = worked?.Composed.Notices.FirstOrDefault(n => n.Severity != Severity.Note);
+        var notice = worked?.Composed.Notices.FirstOrDefault(n => n.Severity != Severity.Info);
         var state = row.LinkId is not null ? PlannedState.Made : worked is null ? PlannedState.Incomplete : worked.Composed.Ready ? PlannedState.Ready : PlannedState.Stopped;
         return new PlannedAnswer(
             row.Id, row.Page, row.PlacementId, row.Placement?.Name, row.Content, row.Owner, row.DueOn, row.Note,

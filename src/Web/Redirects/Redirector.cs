@@ -71,7 +71,7 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, ShortDomai
                     // Nobody can say whether a use is left. The fallback is what its owner wants people to see when in doubt.
                     if (conditions.Fallback is null)
                     {
-                        await pages.SayAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "Whether this link still leads on can’t be looked up right now; please try again in a few seconds.", ShortDomainPages.RetrySeconds);
+                        await pages.SayAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "This link can’t be looked up right now; please try again in a few seconds.", ShortDomainPages.RetrySeconds);
                         return;
                     }
 
@@ -91,10 +91,10 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, ShortDomai
                 Answer(context, ended ? address! : Completed(context, entry, address!, conditions, device), conditions.Permanent && !ended);
                 break;
             case RouteOutcome.Ended:
-                await pages.SayAsync(context, StatusCodes.Status410Gone, "This link has ended", "What it led to is over; ask whoever gave it to you for the page of today.");
+                await pages.SayAsync(context, StatusCodes.Status410Gone, "This link has ended", "This link has expired; ask whoever gave it to you for a new one.");
                 break;
             default:
-                await pages.SayAsync(context, StatusCodes.Status404NotFound, "This link is paused", "It leads nowhere for the time being; please try again later.");
+                await pages.SayAsync(context, StatusCodes.Status404NotFound, "This link is paused", "This link is switched off for now; please try again later.");
                 break;
         }
     }
@@ -121,7 +121,7 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, ShortDomai
     {
         if (!guesses.MayLook(context.Connection.RemoteIpAddress))
         {
-            await pages.SayAsync(context, StatusCodes.Status429TooManyRequests, "Slow down", "Too many links were looked at from here; please wait a minute.", "60");
+            await pages.SayAsync(context, StatusCodes.Status429TooManyRequests, "Slow down", "Too many links were opened from here; please wait a minute.", "60");
             return;
         }
 
@@ -131,7 +131,7 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, ShortDomai
         }
         catch (Exception away) when (away is NpgsqlException or TimeoutException or InvalidOperationException { InnerException: NpgsqlException })
         {
-            await pages.SayAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "Where this link leads can't be looked up right now; please try again in a few seconds.", ShortDomainPages.RetrySeconds);
+            await pages.SayAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "This link can't be looked up right now; please try again in a few seconds.", ShortDomainPages.RetrySeconds);
         }
     }
 

@@ -38,7 +38,7 @@ public sealed class ShortDomainPages(SlugTable table, GuessThrottle guesses)
         }
 
         return guesses.MayGuess(context.Connection.RemoteIpAddress)
-            ? SayAsync(context, StatusCodes.Status404NotFound, "No such link", "There is no link at this address; check it for slips, or ask whoever gave it to you.")
+            ? SayAsync(context, StatusCodes.Status404NotFound, "No such link", "There is no link at this address; check the spelling, or ask whoever gave it to you.")
             : SayAsync(context, StatusCodes.Status429TooManyRequests, "Too many tries", "Too many addresses were tried from here; please wait a minute.", "60");
     }
 

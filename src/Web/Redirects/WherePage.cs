@@ -19,7 +19,7 @@ public sealed class WherePage(BeaconDb db, TimeProvider clock)
             .SingleOrDefaultAsync(cancel);
         if (found is null)
         {
-            await PlainPage.WriteAsync(context, StatusCodes.Status404NotFound, "No such link", "There is no link at this address; check it for slips, or ask whoever gave it to you.");
+            await PlainPage.WriteAsync(context, StatusCodes.Status404NotFound, "No such link", "There is no link at this address; check the spelling, or ask whoever gave it to you.");
             return;
         }
 
@@ -31,7 +31,7 @@ public sealed class WherePage(BeaconDb db, TimeProvider clock)
         {
             await PlainPage.WriteAsync(
                 context, StatusCodes.Status200OK, title,
-                outcome == RouteOutcome.Rests ? $"This short link of {found.Workspace.Name} is paused and leads nowhere for the time being." : $"This short link of {found.Workspace.Name} has ended and leads nowhere any more.");
+                outcome == RouteOutcome.Rests ? $"This short link of {found.Workspace.Name} is paused." : $"This short link of {found.Workspace.Name} has ended.");
             return;
         }
 

@@ -45,7 +45,7 @@ public static class ShortenEndpoint
         var worked = await workshop.ComposeAsync([new ComposeRequest(url, campaign, placement, Existing: nameof(ExistingTags.Keep))], cancel);
         if (!worked[0].Composed.Ready)
         {
-            var stop = worked[0].Composed.Notices.First(n => n.Severity == Severity.Stop);
+            var stop = worked[0].Composed.Notices.First(n => n.Severity == Severity.Error);
             return Line(stop.Rule == NoticeRules.DestinationRefused.Name ? StatusCodes.Status400BadRequest : StatusCodes.Status422UnprocessableEntity, stop.Message);
         }
 

@@ -145,6 +145,6 @@ public sealed partial class SpoolHost : DatabaseWorker
         }
     }
 
-    [LoggerMessage(LogLevel.Error, "{Count} events could be kept neither in the spool nor in the database: {Reason}.")]
+    [LoggerMessage(LogLevel.Error, "{Count} events could be stored neither in the spool nor in the database: {Reason}.")]
     private partial void LogLoss(int count, string reason);
 }

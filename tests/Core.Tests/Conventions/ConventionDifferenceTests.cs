@@ -28,7 +28,7 @@ public sealed class ConventionDifferenceTests
         {
             Fields = [Plain.Fields[1], source with { Case = LetterCase.AsTyped, Words = [new() { Written = "nattervine" }] }, .. Plain.Fields.Skip(2).Where(f => f.Key != StandardKeys.Id), new() { Key = "region", Label = "Region" }],
             Channels = [Plain.Channels[1], Plain.Channels[0], .. Plain.Channels.Skip(2)],
-            Severities = new Dictionary<string, Severity> { ["word-new"] = Severity.Stop },
+            Severities = new Dictionary<string, Severity> { ["word-new"] = Severity.Error },
             SealedKey = "k",
         };
         Assert.Equal(

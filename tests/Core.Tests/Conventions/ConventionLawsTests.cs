@@ -74,7 +74,7 @@ public sealed class ConventionLawsTests
     {
         var link = ConventionComposer.Compose(given.Convention, given.Request, GardenConvention.Facts);
         var judged = LinkJudge.Judge(given.Convention, Values(link), given.Request.Placement?.Channel);
-        return (!link.Ready || judged.Notices.All(n => n.Severity != Severity.Stop))
+        return (!link.Ready || judged.Notices.All(n => n.Severity != Severity.Error))
             .Label(string.Join('\n', judged.Notices.Select(n => n.Message)));
     }
 
@@ -104,7 +104,7 @@ public sealed class ConventionLawsTests
         var standing = new Dictionary<string, string>(placement.Standing) { ["utm_content"] = known ? "@{page}_@{ Placement }" : "x@{no such thing}" };
         var fields = given.Request.Fields.Where(f => f.Key != "Content").ToDictionary();
         var link = ConventionComposer.Compose(given.Convention, given.Request with { Placement = placement with { Standing = standing }, Fields = fields }, GardenConvention.Facts);
-        bool said = link.Notices.Any(n => n.Rule == NoticeRules.StandingUnfilled.Name && n.Severity == Severity.Stop);
+        bool said = link.Notices.Any(n => n.Rule == NoticeRules.StandingUnfilled.Name && n.Severity == Severity.Error);
         return (said != known && !link.Fields.Any(f => f.Value.Contains("@{", StringComparison.Ordinal) && !fields.ContainsValue(f.Value))).Label(link.Tagged!.Url);
     }
 

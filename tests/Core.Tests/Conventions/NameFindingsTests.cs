@@ -50,7 +50,7 @@ public sealed class NameFindingsTests
         var link = ConventionComposer.Compose(
             ByRegion, new LinkRequest("https://marrowmere.example/", new Dictionary<string, string>(), null, new PlacementChoice("The Trellis", Trellis.Standing)), Facts);
         var missing = link.Notices.Single(n => n.Rule == NoticeRules.PartMissing.Name);
-        Assert.Equal((Severity.Stop, "utm_campaign"), (missing.Severity, missing.Field));
+        Assert.Equal((Severity.Error, "utm_campaign"), (missing.Severity, missing.Field));
         Assert.Contains("without the campaign", missing.Message, StringComparison.Ordinal);
         Assert.DoesNotContain(link.Notices, n => n.Rule == NoticeRules.MissingRequired.Name && n.Field == "utm_campaign");
         Assert.False(link.Ready);

@@ -94,14 +94,14 @@ public sealed class OldLinksTests
     public void An_owner_sets_severities_but_not_of_what_keeps_the_link_whole()
     {
         var document = ConventionYaml.Read(File.ReadAllText(PathOf("garden-convention.yaml")));
-        var strict = (document with { Severities = new Dictionary<string, Severity> { ["word-new"] = Severity.Stop, ["no-tags"] = Severity.Note } })
+        var strict = (document with { Severities = new Dictionary<string, Severity> { ["word-new"] = Severity.Error, ["no-tags"] = Severity.Info } })
             .ToConvention(1, new LinkSettings());
         var link = ConventionComposer.Compose(strict, new LinkRequest("https://marrowmere.example/", new Dictionary<string, string> { ["Source"] = "new_one" }, Campaigns["Lantern Nights"], Placements["The Trellis"]), Facts);
-        Assert.Equal(Severity.Stop, link.Notices.Single(n => n.Rule == "word-new").Severity);
+        Assert.Equal(Severity.Error, link.Notices.Single(n => n.Rule == "word-new").Severity);
         Assert.False(link.Ready);
         foreach (var rule in NoticeRules.All.Where(r => r.Protects))
         {
-            var loose = document with { Severities = new Dictionary<string, Severity> { [rule.Name] = Severity.Note } };
+            var loose = document with { Severities = new Dictionary<string, Severity> { [rule.Name] = Severity.Info } };
             Assert.Contains(rule.Name, Assert.Throws<ConventionException>(() => loose.ToConvention(1, new LinkSettings())).Message, StringComparison.Ordinal);
         }
     }

@@ -55,7 +55,7 @@ public sealed class DestinationReaderTests
     {
         var reading = DestinationReader.Read(typed);
         Assert.Null(reading.Destination);
-        var stop = Assert.Single(reading.Notices, n => n.Severity == Severity.Stop);
+        var stop = Assert.Single(reading.Notices, n => n.Severity == Severity.Error);
         Assert.Equal(NoticeRules.DestinationRefused.Name, stop.Rule);
         Assert.True(stop.Message.Length > 20, stop.Message);
     }

@@ -66,7 +66,7 @@ public sealed class LinkComposerTests
         var link = Compose("https://m.example/x?A=old&c=3&a=older", new LinkSettings(Existing: policy), new Tag("a", "1"), new Tag("b", "2"));
         Assert.Equal(url, link.Url);
         Assert.Equal(["old", "older"], link.Found.Select(f => f.Value));
-        Assert.Equal(stops, link.Notices.Any(n => n.Severity == Severity.Stop));
+        Assert.Equal(stops, link.Notices.Any(n => n.Severity == Severity.Error));
         Assert.Contains(link.Notices, n => n.Rule == NoticeRules.DuplicateKey.Name);
     }
 

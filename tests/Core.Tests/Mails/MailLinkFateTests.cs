@@ -25,7 +25,7 @@ public sealed class MailLinkFateTests
     {
         var facts = LinkFacts.None(new DateOnly(2026, 11, 20)) with { OwnHosts = new Dictionary<string, TagStyle> { ["marrowmere.example"] = TagStyle.Query } };
         var found = MailLinkFate.Of(new MailLink(1, 0, 0, '"', href, text, MailPlace.Body, MailShape.Link), SampleFiles.Garden, facts);
-        Assert.Equal((fate, fate == MailFate.Right ? "is right already" : found.Why), (found.Fate, found.Why)); // a wrong fate shows its reason
+        Assert.Equal((fate, fate == MailFate.Right ? "already correct" : found.Why), (found.Fate, found.Why)); // a wrong fate shows its reason
         Assert.Equal(fate == MailFate.Tag, found.Why is null);
     }
 

@@ -46,7 +46,7 @@ public sealed class RefusedHostsTests
         foreach (var (page, rule) in new[] { ("https://www.refused.example/x", NoticeRules.HostRefused), ("https://mmr.example/fern", NoticeRules.LeadsToShortLink) })
         {
             var composed = ConventionComposer.Compose(GardenConvention.Garden, new LinkRequest(page, new Dictionary<string, string>(), GardenConvention.Lanterns, GardenConvention.Trellis), facts);
-            Assert.Contains(composed.Notices, n => n.Rule == rule.Name && n.Severity == Severity.Stop);
+            Assert.Contains(composed.Notices, n => n.Rule == rule.Name && n.Severity == Severity.Error);
             Assert.False(composed.Ready);
         }
     }

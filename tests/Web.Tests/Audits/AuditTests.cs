@@ -34,7 +34,7 @@ public sealed class AuditTests(DemoHost demo)
         Assert.Equal(audit.Whole("mended"), (await client.DoAsync(HttpMethod.Get, $"{path}/links?state=mended&most=500"))["links"]!.AsArray().Count(l => l!["mendedUrl"] is not null));
 
         var table = TableText.Read(FileText.Decode(await client.GetByteArrayAsync($"{path}/result.csv"), FileEncoding.Utf8Marked), ',');
-        Assert.Equal((71, "Mended link"), (table.Rows.Count, table.Headings[5]));
+        Assert.Equal((71, "Repaired link"), (table.Rows.Count, table.Headings[5]));
         Assert.Equal("PK", Encoding.ASCII.GetString((await client.GetByteArrayAsync($"{path}/result.xlsx"))[..2]));
         string report = await client.GetStringAsync($"{path}/report");
         Assert.Contains("Audit of old-links.csv", report, StringComparison.Ordinal);

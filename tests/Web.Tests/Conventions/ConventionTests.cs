@@ -120,7 +120,7 @@ public sealed class ConventionTests : IAsyncLifetime
         using var value = await _owner.PostAsJsonAsync("/api/v1/convention/try", new { document, field = "region", text = " NORD " });
         var tried = JsonNode.Parse(await value.Content.ReadAsStringAsync())!;
         Assert.Equal("north", tried["fields"]![0]!["value"]!.GetValue<string>());
-        Assert.Equal(["spaces around taken away", "letter case", "another name for"], tried["fields"]![0]!["steps"]!.AsArray().Select(s => s!["name"]!.GetValue<string>()));
+        Assert.Equal(["outer spaces removed", "letter case", "another name for"], tried["fields"]![0]!["steps"]!.AsArray().Select(s => s!["name"]!.GetValue<string>()));
 
         using var url = await _owner.PostAsJsonAsync("/api/v1/convention/try", new { document, text = $"http://{BeaconHost.GardenHost}/?utm_source=trellis&utm_medium=e-mail" });
         var read = JsonNode.Parse(await url.Content.ReadAsStringAsync())!;

@@ -16,7 +16,7 @@ public sealed class RequestFaultTests(DemoHost demo)
     [InlineData("POST", "/api/v1/links/compose", "", 400, "The request can't be read")]
     [InlineData("GET", "/api/v1/links?page=abc", null, 400, "“abc” can't be read as “page”")]
     [InlineData("GET", "/api/v1/links?campaign=fern", null, 400, "“fern” can't be read as “campaign”")]
-    [InlineData("POST", "/api/v1/convention/publish", "{}", 400, "“revision” is missing; send it along.")]
+    [InlineData("POST", "/api/v1/convention/publish", "{}", 400, "“revision” is missing; send it.")]
     [InlineData("GET", "/api/v1/links?search=%00", null, 400, "A text holds a sign that no text can hold, U+0000")]
     [InlineData("POST", "/api/v1/campaigns", "{\"name\":\"fern\\u0000\"}", 400, "A text holds a sign that no text can hold, U+0000")]
     [InlineData("GET", "/api/v1/nothing-there", null, 404, "There is nothing at this address")]

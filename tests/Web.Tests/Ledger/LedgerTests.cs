@@ -100,7 +100,7 @@ public sealed class LedgerTests(DemoHost demo)
         const string Path = "/api/v1/links/change-many";
         await client.DoAsync(HttpMethod.Post, Path, new { links = new[] { ids[0] }, retire = true });
         var answer = await client.DoAsync(HttpMethod.Post, Path, new { links = ids, retire = true });
-        Assert.Equal(2, answer.Whole("changed")); // one was put away already
+        Assert.Equal(2, answer.Whole("changed")); // one was archived already
         Assert.Equal(0, (await ListAsync($"search={word}")).Whole("total"));
         Assert.Equal(3, (await ListAsync($"search={word}&state=retired")).Whole("total"));
         await Eventually.Async(async () =>

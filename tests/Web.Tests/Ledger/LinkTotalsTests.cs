@@ -40,7 +40,7 @@ public sealed class LinkTotalsTests
         await owner.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = "https://strange.example/", campaign = "Bulb Sale", placement = "Gate poster" });
         await CompareAsync(host);
 
-        // Used, paused, ended by a date and by uses, put away, moved, given short links, approved, refused.
+        // Used, paused, ended by a date and by uses, archived, moved, given short links, approved, refused.
         await host.ClickAsync("/" + one.Text("shortUrl").Split('/')[^1]);
         await Eventually.Async(async () => await host.ScalarAsync<long>("select uses from links where id = $1", Guid.Parse(one.Text("id"))) == 1);
         await CompareAsync(host);

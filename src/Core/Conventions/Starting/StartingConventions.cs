@@ -19,12 +19,12 @@ public static class StartingConventions
 
     public static StartingConvention ByRegionAndChannel { get; } = new(
         "region-and-channel", "By region and channel",
-        "For several regions that share one report: names say region, channel and campaign, each of which can be taken out again.",
+        "For several regions that share one report: names contain region, channel and campaign, each of which can be read back.",
         Document([Source, Medium, Composed("north_newsletter-and-mail_lantern-nights", new NamePart { Kind = NamePartKind.Field, Of = Region, Filler = "all" }, new NamePart { Kind = NamePartKind.Channel }, Name), Content, Term, Id, RegionList, FormatAndSize]));
 
     public static StartingConvention Sealed { get; } = new(
         "sealed", "Sealed",
-        "For links that everybody sees and nobody else should read: one opaque code stands for all the tags.",
+        "For public links whose tags nobody else should read: one opaque code replaces all tags.",
         Document([Source, Medium, Campaign, Content, Term, Id, FormatAndSize]) with { Style = TagStyle.Sealed, SealedKey = "k" });
 
     public static IReadOnlyList<StartingConvention> All { get; } = [Plain, DateFirst, ByRegionAndChannel, Sealed];
@@ -48,7 +48,7 @@ public static class StartingConventions
     {
         Kind = FieldKind.Composed,
         Pattern = new PatternDocument { Separator = "_", Parts = parts },
-        Hint = "Put together by the convention from what was chosen.",
+        Hint = "Composed by the convention from your choices.",
         Example = example,
     };
 

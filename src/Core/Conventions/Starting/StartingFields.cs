@@ -47,7 +47,7 @@ internal static class StartingFields
         Key = StandardKeys.Campaign,
         Label = "Campaign",
         Presence = Presence.Required,
-        Hint = "Comes with the campaign chosen; year and month first, so that lists sort.",
+        Hint = "Set by the chosen campaign; year and month first, so that lists sort.",
         Example = "2026-10_lantern_nights",
     };
 
@@ -82,7 +82,7 @@ internal static class StartingFields
         Key = Format,
         Label = "Format and size",
         List = ListKind.Open,
-        Hint = "Format or size of the advertisement; it never belongs into the medium.",
+        Hint = "Format or size of the advertisement; it doesn't belong in the medium.",
         Example = "300x250",
         Words = [Word("300x250", "Box 300 × 250"), Word("728x90", "Wide 728 × 90"), Word("square", "Square picture"), Word("upright", "Upright picture"), Word("film", "Short film"), Word("text", "Text only")],
     };
@@ -92,7 +92,7 @@ internal static class StartingFields
         Key = Region,
         Label = "Region",
         List = ListKind.Closed,
-        Hint = "Whom the link is for; leave it out for everybody.",
+        Hint = "Who the link is for; leave it empty for everybody.",
         Example = "north",
         Words = [Word("north", "North"), Word("south", "South"), Word("city", "City"), Word("coast", "Coast"), Word("abroad", "Abroad")],
     };

@@ -52,7 +52,7 @@ export function dataOf<T>(answer: { data?: T; error?: unknown; response: Respons
   if (answer.response.ok) return answer.data as T;
   const problem = (answer.error ?? {}) as { detail?: string; rule?: string; theirs?: unknown };
   throw new Refused(
-    problem.detail ?? 'The server could not answer. Nothing was changed; try again in a moment.',
+    problem.detail ?? 'The server could not answer. Nothing was changed. Try again in a moment.',
     answer.response.status,
     problem.rule,
     problem.theirs,

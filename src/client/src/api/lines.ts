@@ -9,7 +9,7 @@ type Streamed = { response: Response; data?: ReadableStream<Uint8Array> | null; 
  */
 export async function lastLineOf<T>(answer: Streamed, onLine: (line: T) => void): Promise<T> {
   const stream = dataOf(answer);
-  if (!stream) throw new Refused('The answer broke off. Try again; nothing is done twice.', 500);
+  if (!stream) throw new Refused('The connection was lost. Try again; nothing is done twice.', 500);
   const reader = stream.pipeThrough(new TextDecoderStream() as ReadableWritablePair<string, Uint8Array>).getReader();
   let text = '';
   let last: T | undefined;
@@ -23,6 +23,6 @@ export async function lastLineOf<T>(answer: Streamed, onLine: (line: T) => void)
       onLine(last);
     }
   }
-  if (last === undefined) throw new Refused('The answer broke off. Try again; nothing is done twice.', 500);
+  if (last === undefined) throw new Refused('The connection was lost. Try again; nothing is done twice.', 500);
   return last;
 }

@@ -7474,7 +7474,7 @@ export interface components {
          * @description How grave a notice is, gravest last.
          * @enum {unknown}
          */
-        Severity: "note" | "look" | "stop";
+        Severity: "info" | "warning" | "error";
         SharedResults: {
             address: string;
         };

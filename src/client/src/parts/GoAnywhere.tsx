@@ -47,7 +47,7 @@ export function GoAnywhere() {
         className="h-11 w-full border-b border-line bg-transparent px-4 outline-none"
       />
       <Command.List className="max-h-[50vh] overflow-y-auto p-1">
-        <Command.Empty className="caption p-3">Nothing of that name.</Command.Empty>
+        <Command.Empty className="caption p-3">No matches.</Command.Empty>
         <Command.Group heading="Places" className={groupClass}>
           {places.map((place) => (
             <Command.Item
@@ -104,7 +104,7 @@ export function GoAnywhere() {
           </Command.Group>
         )}
         {pages.length > 0 && (
-          <Command.Group heading="Pages: compose a link to" className={groupClass}>
+          <Command.Group heading="Pages: build a link to" className={groupClass}>
             {pages.map((page) => (
               <Command.Item
                 key={page.address}

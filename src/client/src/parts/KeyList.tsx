@@ -10,11 +10,11 @@ const keys = [
   ['Escape', 'close what is open'],
   ['→ ←', 'open and close a row of Arrivals'],
   ['Ctrl Enter', 'save the links in Compose and copy them'],
-  ['Space', 'choose a row, or tick a text off'],
-  ['Delete', 'take links out of the grid'],
+  ['Space', 'select a row, or mark a text as placed'],
+  ['Delete', 'remove links from the grid'],
   ['c s p', 'copy link, short link, parameters'],
   ['e h m', 'copy encoded, as HTML, as Markdown'],
-  ['t', 'copy links as a table for a sheet'],
+  ['t', 'copy links as a table for a spreadsheet'],
 ] as const;
 
 /** `?`: lists the keys. */

@@ -23,7 +23,7 @@ const field = (key: string, label: string, value: string): ComposeAnswer['fields
   from: 'placement',
   steps: [],
 });
-const notice: Notice = { rule: 'word-unknown', severity: 'stop', field: 'region', message: 'Unknown.', repair: null };
+const notice: Notice = { rule: 'word-unknown', severity: 'error', field: 'region', message: 'Unknown.', repair: null };
 
 describe('a link strip', () => {
   it('shows the page, each value with its label, and what stands behind', () => {
@@ -37,7 +37,7 @@ describe('a link strip', () => {
         <LinkStrip
           segments={segments}
           fields={[field('utm_source', 'Source', 'the_trellis'), field('region', 'Region', 'north')]}
-          notices={[notice, { ...notice, severity: 'note', field: 'utm_source' }]}
+          notices={[notice, { ...notice, severity: 'info', field: 'utm_source' }]}
         />
       </Tooltip.Provider>,
     );

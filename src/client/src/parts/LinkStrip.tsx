@@ -25,11 +25,11 @@ const origins: Record<ComposedField['from'], string> = {
   typed: 'typed here',
   placement: 'from the placement',
   campaign: 'from the campaign',
-  composed: 'put together by the convention',
-  fixed: 'always the same',
-  today: 'the day it is made',
-  address: 'was in the address already',
-  none: 'nothing gives it a value',
+  composed: 'composed by the convention',
+  fixed: 'fixed value',
+  today: 'date of creation',
+  address: 'from the page’s address',
+  none: 'no value yet',
 };
 
 /**
@@ -89,7 +89,7 @@ function FieldSegment({ segment, field, label, notices, onPick }: FieldSegmentPr
       <span className={`border-b-2 pb-px ${hues[segment.key!] ?? 'border-own'}`}>
         <span className="text-quiet">{lead}</span>
         {value}
-        {worst && worst !== 'note' && (
+        {worst && worst !== 'info' && (
           <span className="ml-0.5 inline-block align-[-2px]">
             <SeverityMark severity={worst} />
           </span>

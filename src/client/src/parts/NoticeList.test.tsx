@@ -8,14 +8,14 @@ afterEach(cleanup);
 
 const stop: Notice = {
   rule: 'word-unknown',
-  severity: 'stop',
+  severity: 'error',
   field: 'utm_medium',
   message: 'Medium: “emial” is not in its word list.',
   repair: { field: 'utm_medium', value: 'email', says: 'Use email' },
 };
 const note: Notice = {
   rule: 'scheme-added',
-  severity: 'note',
+  severity: 'info',
   field: null,
   message: 'https:// was put before it.',
   repair: null,
@@ -49,8 +49,8 @@ describe('notices', () => {
   });
 
   it('are as grave as the gravest', () => {
-    expect(gravest([note, stop])).toBe('stop');
-    expect(gravest([note])).toBe('note');
+    expect(gravest([note, stop])).toBe('error');
+    expect(gravest([note])).toBe('info');
     expect(gravest([])).toBeUndefined();
   });
 });

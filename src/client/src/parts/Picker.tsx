@@ -80,7 +80,7 @@ export function Picker({ label, empty, options, groups = [], chosen, onChange, s
               className="h-9 w-full border-b border-line bg-transparent px-3 outline-none"
             />
             <Command.List className="max-h-80 overflow-y-auto p-1">
-              <Command.Empty className="caption p-3">Nothing of that name.</Command.Empty>
+              <Command.Empty className="caption p-3">No matches.</Command.Empty>
               {groups
                 .filter((group) => group.values.length > 0)
                 .map((group) => (
@@ -117,7 +117,7 @@ export function Picker({ label, empty, options, groups = [], chosen, onChange, s
                   className={itemClass}
                 >
                   <Plus size={14} strokeWidth={1.5} className="shrink-0 text-accent" />
-                  {text.trim() === '' ? 'A new one …' : `New: ${text.trim()} …`}
+                  {text.trim() === '' ? 'New …' : `New: ${text.trim()} …`}
                 </Command.Item>
               )}
             </Command.List>

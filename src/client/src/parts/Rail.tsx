@@ -72,8 +72,8 @@ export function Rail({ person, onSignOut }: RailProps) {
       <div className="mt-auto flex flex-col items-center gap-2">
         <NavLink
           to="/workspace"
-          aria-label="Workspace: short domains, hosts and keys"
-          title="Keys for other programs"
+          aria-label="Workspace settings: keys, sites, short domains, hosts"
+          title="API keys"
           className="rounded p-2 text-quiet hover:text-ink aria-[current=page]:text-accent"
         >
           <Building2 size={16} strokeWidth={1.5} />

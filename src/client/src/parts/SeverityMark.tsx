@@ -2,14 +2,14 @@ import type { Notice } from '../api/client';
 
 type Severity = Notice['severity'] | 'good';
 
-const names: Record<Severity, string> = { stop: 'Stop', look: 'Look', note: 'Note', good: 'Ready' };
+const names: Record<Severity, string> = { error: 'Error', warning: 'Warning', info: 'Info', good: 'Ready' };
 const colours: Record<Severity, string> = {
-  stop: 'text-stop',
-  look: 'text-look',
-  note: 'text-note',
+  error: 'text-error',
+  warning: 'text-warning',
+  info: 'text-info',
   good: 'text-good',
 };
-const order: Notice['severity'][] = ['stop', 'look', 'note'];
+const order: Notice['severity'][] = ['error', 'warning', 'info'];
 
 /** The gravest severity among notices. */
 export function gravest(notices: Notice[]): Notice['severity'] | undefined {
@@ -27,19 +27,19 @@ export function SeverityMark({ severity, size = 14 }: { severity: Severity; size
       aria-label={names[severity]}
       className={`shrink-0 ${colours[severity]}`}
     >
-      {severity === 'stop' && (
+      {severity === 'error' && (
         <>
           <path d="M5.2 1h5.6L15 5.2v5.6L10.8 15H5.2L1 10.8V5.2z" fill="currentColor" />
           <path d="M5 8h6" stroke="var(--sheet)" strokeWidth="2" />
         </>
       )}
-      {severity === 'look' && (
+      {severity === 'warning' && (
         <>
           <path d="M8 1.5 15.2 14.5H.8z" fill="currentColor" />
           <path d="M8 6v4M8 11.4v1.4" stroke="var(--sheet)" strokeWidth="1.6" />
         </>
       )}
-      {severity === 'note' && (
+      {severity === 'info' && (
         <>
           <circle cx="8" cy="8" r="6.2" fill="none" stroke="currentColor" strokeWidth="1.6" />
           <path d="M8 7v4.2M8 4.4V6" stroke="currentColor" strokeWidth="1.6" />

@@ -74,7 +74,7 @@ function Password() {
           Change password
         </button>
         {change.isError && (
-          <p role="alert" className="w-full text-stop">
+          <p role="alert" className="w-full text-error">
             {change.error.message}
           </p>
         )}
@@ -128,7 +128,7 @@ function Sessions() {
         latest.
       </p>
       {problem && (
-        <p role="alert" className="text-stop">
+        <p role="alert" className="text-error">
           {problem.message}
         </p>
       )}
@@ -147,7 +147,7 @@ function Sessions() {
             <tr key={session.id} className="[&>td]:border-b [&>td]:border-line [&>td]:py-1.5 [&>td]:pr-4">
               <td className="first-letter:uppercase">{session.device}</td>
               <td className="max-w-80 truncate text-quiet" title={session.userAgent}>
-                {session.userAgent || 'not told'}
+                {session.userAgent || 'unknown'}
               </td>
               <td title={exact(session.startedAt)} className="whitespace-nowrap">
                 {ago(session.startedAt)}

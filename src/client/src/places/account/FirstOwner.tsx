@@ -52,7 +52,7 @@ export function FirstOwner() {
       <form onSubmit={submit} className="w-full max-w-md">
         <h1 className="mb-1 text-2xl font-semibold">Precise Beacon</h1>
         <p className="mb-6 text-quiet">
-          Nobody is here yet. You become the owner: you write the convention and decide who may do what.
+          Set up your workspace. You become its owner: you write the convention and decide who may do what.
         </p>
         <div className="flex flex-col gap-3">
           {questions.map(({ name, label, type, example }) => (
@@ -70,7 +70,7 @@ export function FirstOwner() {
             </label>
           ))}
           <fieldset className="flex flex-col gap-2">
-            <legend className="mb-1">The convention to begin with; you can change all of it</legend>
+            <legend className="mb-1">Starting convention; you can change all of it later</legend>
             {account.data?.starts.map((start) => (
               <label key={start.name} className="flex items-start gap-2 rounded border border-line p-2">
                 <input
@@ -88,7 +88,7 @@ export function FirstOwner() {
             ))}
           </fieldset>
           {refusal && (
-            <p role="alert" className="text-stop">
+            <p role="alert" className="text-error">
               {refusal}
             </p>
           )}

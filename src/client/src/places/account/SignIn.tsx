@@ -89,7 +89,7 @@ export function SignIn() {
             />
           </label>
           {refusal && (
-            <p role="alert" className="text-stop">
+            <p role="alert" className="text-error">
               {refusal}
             </p>
           )}

@@ -56,7 +56,7 @@ export function Arrivals() {
             if (preset) set({ ...lastDays(preset.days, person.today) });
           }}
         >
-          {!presetName && <option value="">Own range</option>}
+          {!presetName && <option value="">Custom range</option>}
           {presets.map((p) => (
             <option key={p.name}>{p.name}</option>
           ))}
@@ -81,11 +81,11 @@ export function Arrivals() {
       </Head>
       <div className="flex min-h-0 flex-1">
         <div className="flex min-w-0 flex-1 flex-col overflow-auto bg-sheet">
-          {total.isError && <p className="p-5 text-stop">{total.error.message}</p>}
+          {total.isError && <p className="p-5 text-error">{total.error.message}</p>}
           {!!total.data?.lost && (
             <p className="flex items-center gap-2 border-b border-line px-5 py-2">
-              <SeverityMark severity="look" /> {count(total.data.lost)} events of this range could not be kept, since
-              neither disk nor database took them.
+              <SeverityMark severity="warning" /> {count(total.data.lost)} events in this range could not be stored:
+              neither the disk nor the database accepted them.
             </p>
           )}
           {figures && (
@@ -133,7 +133,7 @@ export function Arrivals() {
                     set({ rows: next.filter((r, i) => next.indexOf(r) === i).join(','), pick: null });
                   }}
                 >
-                  {level > 0 && <option value="">nothing more</option>}
+                  {level > 0 && <option value="">no further level</option>}
                   {Object.entries(dimensions).map(([name, { label }]) => (
                     <option key={name} value={name} disabled={rows.includes(name) && rows[level] !== name}>
                       {label}
@@ -144,16 +144,16 @@ export function Arrivals() {
             ))}
             {total.data?.dailyVisitors && total.data.shareWithId !== null && (
               <span className="caption ml-auto text-right whitespace-normal">
-                {rate(total.data.shareWithId)} of visits carry an id; all other visitors are daily visitors, added up
+                {rate(total.data.shareWithId)} of visits carry a visitor id; other visitors are counted anew each day
               </span>
             )}
           </div>
           {figures && figures.visits === 0 ? (
             <div className="p-8">
-              <h2 className="mb-2 font-semibold">Nobody has arrived in this range</h2>
+              <h2 className="mb-2 font-semibold">No visits in this range</h2>
               <p className="max-w-lg text-quiet">
-                Choose more days; or open one of your links, and the visit shows up here within seconds. Pages are
-                measured once the site carries the measuring script.
+                Choose a longer range, or open one of your links: its visit appears here within seconds. A site is
+                measured once its pages include the measuring script.
               </p>
             </div>
           ) : (

@@ -81,7 +81,7 @@ function Level({ range, rows, depth, conditions, picked, onPick }: LevelProps) {
   if (level.isError)
     return (
       <tr>
-        <td colSpan={9} className="px-5 py-2 text-stop">
+        <td colSpan={9} className="px-5 py-2 text-error">
           {level.error.message}
         </td>
       </tr>

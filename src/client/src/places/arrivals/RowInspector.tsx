@@ -55,7 +55,7 @@ export function RowInspector({ range, conditions, onClose }: RowInspectorProps) 
           ))}
         </dl>
       </InspectorPart>
-      <InspectorPart title="Links behind it">
+      <InspectorPart title="Links with these tags">
         {behind.length ? (
           <ul className="flex flex-col gap-1">
             {behind.slice(0, 12).map((link) => (
@@ -71,9 +71,7 @@ export function RowInspector({ range, conditions, onClose }: RowInspectorProps) 
             ))}
           </ul>
         ) : (
-          <p className="text-quiet">
-            {links.isFetching ? 'Looking …' : 'None of the links in the Ledger carries these tags.'}
-          </p>
+          <p className="text-quiet">{links.isFetching ? 'Looking …' : 'No link in the Ledger has these tags.'}</p>
         )}
       </InspectorPart>
     </Inspector>

@@ -99,7 +99,7 @@ export function BatchGrid(props: BatchGridProps) {
     const end = Math.min(total, start + lines.length) - 1;
     if (end - start >= mostTyped) {
       onSay(
-        `At most ${mostTyped.toLocaleString('en')} rows are typed into at once; for more let a column or the recipe feed them.`,
+        `At most ${mostTyped.toLocaleString('en')} rows can be typed into at once; for more, use a column or a value for all rows.`,
       );
       return;
     }
@@ -126,7 +126,7 @@ export function BatchGrid(props: BatchGridProps) {
     if (bottom > top) {
       const count = bottom - top;
       await write(top + 1, repeated(first, count), columns, `filling ${count.toLocaleString('en')} rows`);
-    } else onSay('Choose the rows to fill first: hold Shift and go down, or drag the corner.');
+    } else onSay('Select the rows to fill first: hold Shift and press the down arrow, or drag the corner.');
   }
 
   function keyDown(event: KeyboardEvent) {
@@ -161,7 +161,7 @@ export function BatchGrid(props: BatchGridProps) {
         top,
         Array.from({ length: bottom - top + 1 }, () => columns.map(() => null)),
         columns,
-        'taking typed values away',
+        'clearing typed values',
       ).catch(say);
     else if (key.length === 1) setEditing(key);
     else return;
@@ -179,7 +179,7 @@ export function BatchGrid(props: BatchGridProps) {
     for (let row = top; row <= bottom; row++) {
       const found = rows.at(row);
       if (!found) {
-        onSay('Some of the chosen rows are not in sight; choose fewer to copy them.');
+        onSay('Some of the selected rows are not loaded; select fewer to copy them.');
         return;
       }
       lines.push(columns.map((t) => cellOf(found, t.key).text));
@@ -236,7 +236,7 @@ export function BatchGrid(props: BatchGridProps) {
         <button
           type="button"
           className="flex max-w-full items-center gap-1 hover:text-ink"
-          title={`Order by ${name}; the sheet keeps its own order`}
+          title={`Sort by ${name}; the file keeps its own order`}
           onClick={() => onSort(column)}
         >
           <span className="truncate">{name}</span>
@@ -270,7 +270,7 @@ export function BatchGrid(props: BatchGridProps) {
           Row
         </span>
         {sortable(-1, 'Outcome')}
-        <span role="columnheader">Its link</span>
+        <span role="columnheader">Link</span>
         {targets.map((target, i) => (
           <span
             role="columnheader"
@@ -309,7 +309,7 @@ export function BatchGrid(props: BatchGridProps) {
               <span role="gridcell" className="flex items-center gap-1.5">
                 {row && row.outcome !== 'empty' && (
                   <SeverityMark
-                    severity={worst && worst !== 'note' ? worst : row.outcome === 'stopped' ? 'stop' : 'good'}
+                    severity={worst && worst !== 'info' ? worst : row.outcome === 'stopped' ? 'error' : 'good'}
                   />
                 )}
                 {row && outcomeNames[row.outcome]}

@@ -117,7 +117,7 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
         : await api.POST('/api/v1/batches/{id}/redo', { params: { path } });
       return { back, ...dataOf(done) };
     },
-    onSuccess: (done) => edited(`${done.back ? 'Taken back' : 'Put again'}: ${done.says}.`),
+    onSuccess: (done) => edited(`${done.back ? 'Undone' : 'Redone'}: ${done.says}.`),
     onError: say,
   });
   const countRun = useMutation({
@@ -181,7 +181,7 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
           <>
             {count(b.total)} {b.total === 1 ? 'row' : 'rows'} · {stateNames[b.state]}
             {newest &&
-              ` · ${count(newest.made)} made${newest.changed ? `, ${count(newest.changed)} changed` : ''}, ${count(newest.stopped)} stopped ${ago(newest.startedAt)}`}
+              ` · ${count(newest.made)} created${newest.changed ? `, ${count(newest.changed)} changed` : ''}, ${count(newest.stopped)} stopped ${ago(newest.startedAt)}`}
           </>
         }
       >
@@ -190,7 +190,7 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
         </button>
         {b.follows && (
           <button type="button" className="button" onClick={() => setPanel({ kind: 'difference' })}>
-            Beside the earlier file
+            Compared with the earlier file
           </button>
         )}
         {b.runs.length > 0 && (
@@ -203,7 +203,7 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
             <input
               ref={nextFile}
               type="file"
-              aria-label="Next file"
+              aria-label="Later file"
               accept=".csv,.tsv,.txt,.xlsx"
               className="sr-only"
               onChange={(e) => {
@@ -214,11 +214,11 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
             <button
               type="button"
               className="button"
-              title="A later file of the same kind: the same recipe, the links of rows that are in both, and the difference"
+              title="Upload a newer version of this file: same recipe, existing links kept, differences listed"
               disabled={bring.isPending}
               onClick={() => nextFile.current?.click()}
             >
-              {bring.isPending ? 'Reading …' : 'Bring the next file'}
+              {bring.isPending ? 'Reading …' : 'Upload a later file'}
             </button>
           </>
         )}
@@ -234,7 +234,7 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
               disabled={countRun.isPending}
               onClick={() => countRun.mutate()}
             >
-              {countRun.isPending ? 'Counting …' : 'Count what it would do'}
+              {countRun.isPending ? 'Counting …' : 'Preview run'}
             </button>
           ))}
       </Head>
@@ -250,10 +250,10 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
       )}
       {b.isGuess && (
         <p className="flex items-center gap-3 border-b border-line bg-accent-wash px-5 py-2">
-          This recipe is a guess from the headings and the first rows; look it over.
+          This recipe was guessed from the headings and the first rows. Check it.
           {mayWrite && (
             <button type="button" className="button" onClick={() => changeRecipe.mutate(b.recipe)}>
-              It is right
+              Looks right
             </button>
           )}
         </p>

@@ -60,7 +60,7 @@ export function BroughtList(props: BroughtListProps) {
         )}
         {props.progress}
         {props.error && (
-          <p role="alert" className="border-b border-line px-5 py-2 text-stop">
+          <p role="alert" className="border-b border-line px-5 py-2 text-error">
             {props.error.message}
           </p>
         )}

@@ -15,7 +15,7 @@ interface CountPanelProps {
 export function CountPanel({ counted, onRun, onFilter, onClose }: CountPanelProps) {
   const make = (counted.outcomes.new ?? 0) + (counted.outcomes.changed ?? 0);
   return (
-    <Inspector title="What a run would do" onClose={onClose}>
+    <Inspector title="Preview" onClose={onClose}>
       <dl className="grid grid-cols-[1fr_auto] gap-y-1">
         {Object.keys(outcomeNames)
           .filter((outcome) => (counted.outcomes[outcome] ?? 0) > 0)
@@ -49,7 +49,7 @@ export function CountPanel({ counted, onRun, onFilter, onClose }: CountPanelProp
         </InspectorPart>
       )}
       {counted.samples.length > 0 && (
-        <InspectorPart title="For example">
+        <InspectorPart title="Example">
           <ul className="flex flex-col gap-3 text-xs">
             {counted.samples.map((sample) => (
               <li key={sample.number}>

@@ -26,24 +26,22 @@ export function DifferencePanel({ batch, onRow, onClose }: DifferencePanelProps)
     </li>
   );
   return (
-    <Inspector title="Beside the earlier file" onClose={onClose}>
+    <Inspector title="Compared with the earlier file" onClose={onClose}>
       {difference.isError && <p role="alert">{difference.error.message}</p>}
       {d && (
         <>
           <p className="text-xs text-quiet">
             Compared with {d.earlierName}
-            {d.key
-              ? `, row by row by “${d.key}”`
-              : '; no column tells its rows apart, so only equal rows are recognised'}
-            . Rows that are in both keep the links they had.
+            {d.key ? `, matched by “${d.key}”` : '; no column identifies a row, so only identical rows match'}. Rows in
+            both files keep their links.
           </p>
           <dl className="grid grid-cols-[1fr_auto] gap-y-1 tabular-nums">
             {(
               [
-                ['as before', d.same],
-                ['other cells than before', d.changed],
+                ['unchanged', d.same],
+                ['changed cells', d.changed],
                 ['new in this file', d.added],
-                ['no longer there', d.gone],
+                ['missing in this file', d.gone],
               ] as const
             ).map(([says, n]) => (
               <div key={says} className="contents">
@@ -53,7 +51,7 @@ export function DifferencePanel({ batch, onRow, onClose }: DifferencePanelProps)
             ))}
           </dl>
           {d.changedRows.length > 0 && (
-            <InspectorPart title="Other cells than before">
+            <InspectorPart title="Changed cells">
               <ul className="text-xs">{d.changedRows.map((r) => row(r.number, r.columns.join(', ')))}</ul>
             </InspectorPart>
           )}
@@ -63,7 +61,7 @@ export function DifferencePanel({ batch, onRow, onClose }: DifferencePanelProps)
             </InspectorPart>
           )}
           {d.goneRows.length > 0 && (
-            <InspectorPart title="No longer there">
+            <InspectorPart title="Missing in this file">
               <ul className="flex flex-col gap-1 text-xs">
                 {d.goneRows.map((r) => (
                   <li key={r.number} className="break-words">

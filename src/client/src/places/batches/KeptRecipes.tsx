@@ -20,7 +20,7 @@ export function KeptRecipes({ batch, onTake, onSay }: KeptRecipesProps) {
   const keep = useMutation({
     mutationFn: async () => dataOf(await api.POST('/api/v1/recipes', { body: { name, batch } })),
     onSuccess: async () => {
-      onSay(`The recipe is kept as “${name}”; sheets with the same headings get it by themselves.`);
+      onSay(`Recipe saved as “${name}”. Sheets with the same headings use it automatically.`);
       setName('');
       await queries.invalidateQueries({ queryKey: ['recipes'] });
     },
@@ -36,11 +36,11 @@ export function KeptRecipes({ batch, onTake, onSay }: KeptRecipesProps) {
       }}
     >
       <label className="flex flex-col gap-1">
-        <span className="caption">Keep the recipe as</span>
+        <span className="caption">Save recipe as</span>
         <input
           className="input"
           aria-label="Name of the recipe"
-          placeholder="a name, then Enter"
+          placeholder="name, then Enter"
           value={name}
           onChange={(e) => setName(e.target.value)}
         />
@@ -48,14 +48,14 @@ export function KeptRecipes({ batch, onTake, onSay }: KeptRecipesProps) {
       {fitting.length > 0 && (
         <select
           className="input text-xs"
-          aria-label="Kept recipes"
+          aria-label="Saved recipes"
           value=""
           onChange={(e) => {
             const kept = fitting.find((r) => r.id === e.target.value);
             if (kept) onTake(kept.recipe);
           }}
         >
-          <option value="">take a kept one …</option>
+          <option value="">choose a saved one …</option>
           {fitting.map((r) => (
             <option key={r.id} value={r.id}>
               {r.name}

@@ -1,6 +1,6 @@
 import { Head } from '../../parts/Head';
 
-/** What is shown where something can't be had, with the way back. */
+/** What stands where something can't be had, with the way back. */
 export function NotThere({ error, back, onBack }: { error: Error; back: string; onBack: () => void }) {
   return (
     <>

@@ -3,9 +3,9 @@ import { api, dataOf, type Schema } from '../../api/client';
 
 const encodings: Record<Schema['ReadingAnswer']['encoding'], string> = {
   utf8: 'UTF-8',
-  utf8Marked: 'UTF-8 with a mark',
-  utf16Little: 'UTF-16, low octet first',
-  utf16Big: 'UTF-16, high octet first',
+  utf8Marked: 'UTF-8 with BOM',
+  utf16Little: 'UTF-16 LE',
+  utf16Big: 'UTF-16 BE',
   windows1252: 'Windows-1252',
 };
 const separators = [
@@ -72,7 +72,7 @@ export function ReadingBar({ batch, onRead }: ReadingBarProps) {
             ))}
           </select>
           <label className="flex items-center gap-1.5">
-            cells parted by
+            separator
             <select
               className="input h-7 text-xs"
               aria-label="Separator"
@@ -103,7 +103,7 @@ export function ReadingBar({ batch, onRead }: ReadingBarProps) {
         />
       </label>
       {read.isError && (
-        <span role="alert" className="text-stop">
+        <span role="alert" className="text-error">
           {read.error.message}
         </span>
       )}

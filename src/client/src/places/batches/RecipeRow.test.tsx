@@ -74,11 +74,11 @@ describe('the recipe of a sheet', () => {
 
   it('writes links into a column in place, with short links where they are wanted', () => {
     const onChange = row();
-    fireEvent.change(screen.getByLabelText('Write the link into'), { target: { value: 'Link' } });
+    fireEvent.change(screen.getByLabelText('Write links into'), { target: { value: 'Link' } });
     expect((onChange.mock.lastCall?.[0] as Recipe).output).toEqual({ column: 'Link', value: null, text: null });
     fireEvent.click(screen.getByLabelText('with short links and codes'));
     expect((onChange.mock.lastCall?.[0] as Recipe).shorten).toBe(true);
-    fireEvent.click(screen.getByLabelText('start afresh where a link would change'));
+    fireEvent.click(screen.getByLabelText('make a new link where it would change'));
     expect((onChange.mock.lastCall?.[0] as Recipe).results).toBe('afresh');
   });
 

@@ -52,7 +52,7 @@ export function RecipeRow({ recipe, columns, fields, known, readOnly, onChange, 
                   ))}
                 </optgroup>
                 <optgroup label="or">
-                  <option value="value">one for all rows …</option>
+                  <option value="value">one value for all rows …</option>
                   <option value="text">a text with columns …</option>
                 </optgroup>
               </select>
@@ -98,7 +98,7 @@ export function RecipeRow({ recipe, columns, fields, known, readOnly, onChange, 
                 e.target.value && onChange(withSource(recipe, e.target.value, { column: null, value: '', text: null }))
               }
             >
-              <option value="">as placement and campaign say</option>
+              <option value="">from placement and campaign</option>
               {others.map((target) => (
                 <option key={target.key} value={target.key}>
                   {target.label}
@@ -110,7 +110,7 @@ export function RecipeRow({ recipe, columns, fields, known, readOnly, onChange, 
       )}
       <div className="flex w-44 flex-col gap-1">
         <label className="flex flex-col gap-1">
-          <span className="caption">Write the link into</span>
+          <span className="caption">Write links into</span>
           <select
             className="input"
             disabled={readOnly}
@@ -125,7 +125,7 @@ export function RecipeRow({ recipe, columns, fields, known, readOnly, onChange, 
             <option value="">a new column</option>
             {columns.map((column) => (
               <option key={column} value={column}>
-                {column}, in place
+                {column}, replacing it
               </option>
             ))}
           </select>
@@ -148,7 +148,7 @@ export function RecipeRow({ recipe, columns, fields, known, readOnly, onChange, 
             checked={recipe.results === 'afresh'}
             onChange={(e) => onChange({ ...recipe, results: e.target.checked ? 'afresh' : 'keep' })}
           />
-          start afresh where a link would change
+          create a new link where it would change
         </label>
       </div>
       {children}

@@ -19,7 +19,7 @@ export function RowInspector({ row, columns, fields, mayWrite, onType, onRepairA
   return (
     <Inspector title={`Row ${row.number}`} onClose={onClose}>
       {row.notices.length > 0 && (
-        <InspectorPart title="What there is to say">
+        <InspectorPart title="Notices">
           <NoticeList
             notices={row.notices}
             onRepair={mayWrite ? (n) => onType({ [n.repair!.field ?? 'destination']: n.repair!.value }) : undefined}
@@ -29,7 +29,7 @@ export function RowInspector({ row, columns, fields, mayWrite, onType, onRepairA
           />
         </InspectorPart>
       )}
-      <InspectorPart title="For this row alone">
+      <InspectorPart title="This row only">
         <div className="flex flex-col gap-2">
           {targetsOf(fields).map((target) => {
             const typed = row.overrides[target.key];
@@ -52,7 +52,7 @@ export function RowInspector({ row, columns, fields, mayWrite, onType, onRepairA
         </div>
       </InspectorPart>
       {row.url && (
-        <InspectorPart title="Its link">
+        <InspectorPart title="Link">
           <p className="mb-1 font-mono text-xs break-all">{row.url}</p>
           <CopyButton text={row.url} label="Copy" className="button-plain -ml-1.5" />
           {row.earlier && row.earlier !== row.url && (
@@ -62,7 +62,7 @@ export function RowInspector({ row, columns, fields, mayWrite, onType, onRepairA
           )}
         </InspectorPart>
       )}
-      <InspectorPart title="Its cells">
+      <InspectorPart title="Cells">
         <dl className="grid grid-cols-[8rem_1fr] gap-x-2 gap-y-1 text-xs">
           {columns.map((column, i) => (
             <div key={column} className="contents">

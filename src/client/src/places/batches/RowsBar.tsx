@@ -49,8 +49,8 @@ export function RowsBar({ batch: b, view, onView, mayType, onStep, progress, mes
           <button
             type="button"
             className="button px-2"
-            aria-label="Take back"
-            title={b.undo ? `Take back: ${b.undo} (Ctrl+Z)` : 'There is nothing to take back'}
+            aria-label="Undo"
+            title={b.undo ? `Undo: ${b.undo} (Ctrl+Z)` : 'Nothing to undo'}
             disabled={!b.undo}
             onClick={() => onStep(true)}
           >
@@ -59,8 +59,8 @@ export function RowsBar({ batch: b, view, onView, mayType, onStep, progress, mes
           <button
             type="button"
             className="button px-2"
-            aria-label="Put again"
-            title={b.redo ? `Put again: ${b.redo} (Ctrl+Y)` : 'There is nothing to put again'}
+            aria-label="Redo"
+            title={b.redo ? `Redo: ${b.redo} (Ctrl+Y)` : 'Nothing to redo'}
             disabled={!b.redo}
             onClick={() => onStep(false)}
           >
@@ -78,7 +78,7 @@ export function RowsBar({ batch: b, view, onView, mayType, onStep, progress, mes
               value={progress?.done ?? b.done}
             />
             {count(progress?.done ?? b.done)} of {count(progress?.total ?? b.total)}
-            {running && '; you may leave, it goes on.'}
+            {running && '; you can leave this page, it continues.'}
           </span>
         ) : (
           ((message || b.runs[0]?.problem) ?? '')

@@ -13,17 +13,17 @@ interface RunHistoryProps {
 /** Every run with who, when, what came of it, and the recipe it was made by. */
 export function RunHistory({ batch, fields, onClose }: RunHistoryProps) {
   return (
-    <Inspector title="Runs of this sheet" onClose={onClose}>
+    <Inspector title="Runs" onClose={onClose}>
       {batch.runs.map((run) => (
         <InspectorPart key={run.number} title={`Run ${run.number} · ${stateNames[run.state] ?? run.state}`}>
           <p title={exact(run.startedAt)}>
             {ago(run.startedAt)} by {run.startedBy}
           </p>
           <p className="tabular-nums">
-            {count(run.made)} made, {count(run.changed)} changed, {count(run.unchanged)} unchanged, {count(run.stopped)}{' '}
-            stopped
+            {count(run.made)} created, {count(run.changed)} changed, {count(run.unchanged)} unchanged,{' '}
+            {count(run.stopped)} stopped
           </p>
-          {run.problem && <p className="text-stop">{run.problem}</p>}
+          {run.problem && <p className="text-error">{run.problem}</p>}
           <ul className="mt-1 text-xs text-quiet">{linesOf(run.recipe, fields)}</ul>
         </InspectorPart>
       ))}
@@ -47,6 +47,6 @@ function linesOf(recipe: Recipe, fields: RunHistoryProps['fields']) {
     <li key="output">
       {recipe.output?.column ? `written into “${recipe.output.column}”` : 'written into a new column'}
     </li>,
-    <li key="results">{recipe.results === 'afresh' ? 'started afresh' : 'earlier links kept'}</li>,
+    <li key="results">{recipe.results === 'afresh' ? 'new links created' : 'earlier links kept'}</li>,
   ];
 }

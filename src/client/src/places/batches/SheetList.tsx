@@ -27,22 +27,22 @@ export function SheetList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: st
       parts={parts}
       state={batches.data && `${count(batches.data.length)} ${batches.data.length === 1 ? 'sheet' : 'sheets'}`}
       mayWrite={usePerson().role !== 'Viewer'}
-      file={{ label: 'Sheet', accept: '.csv,.tsv,.txt,.xlsx', says: 'Bring a sheet', pending: bring.isPending }}
-      hint="Drop a CSV, TSV or XLSX file here, up to 50 MB and 200,000 rows, or paste cells with their headings:"
+      file={{ label: 'Sheet', accept: '.csv,.tsv,.txt,.xlsx', says: 'Upload a sheet', pending: bring.isPending }}
+      hint="Drop a CSV, TSV or XLSX file here (up to 50 MB and 200,000 rows), or paste cells with their headings:"
       paste={{ label: 'Pasted cells', asFile: (text) => new File([text], 'Pasted cells.tsv', { type: 'text/plain' }) }}
       onFile={(file) => bring.mutate(file)}
       error={bring.error}
       more={
         <a className="button ml-auto" href="/api/v1/batches/workbook-to-fill" download>
-          Workbook to fill
+          Template to fill in
         </a>
       }
-      empty="No sheet was brought yet. Bring the export of an ad account, a list of groups or of plant labels: each row gets its link, and the sheet goes back with all its columns as they were."
+      empty="No sheets yet. Upload an export from an ad account, or a list of groups or labels: each row gets its link, and you download the sheet with all its other columns unchanged."
       heads={[
         { name: 'Sheet' },
         { name: 'Rows', number: true },
         { name: 'State' },
-        { name: 'Brought' },
+        { name: 'Uploaded' },
         { name: 'Last run' },
       ]}
       rows={batches.data?.map((b) => ({

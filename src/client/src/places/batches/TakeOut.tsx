@@ -14,7 +14,7 @@ export function TakeOut({ batch, withCodes }: { batch: string; withCodes: boolea
   return (
     <Popover.Root>
       <Popover.Trigger className="button">
-        <Download size={14} strokeWidth={1.5} /> Take it out
+        <Download size={14} strokeWidth={1.5} /> Download
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align="end" sideOffset={6} className="floating z-40 flex w-72 flex-col gap-2 p-3">
@@ -54,7 +54,7 @@ export function TakeOut({ batch, withCodes }: { batch: string; withCodes: boolea
             )}
           </div>
           <p className="text-xs text-quiet">
-            Every column goes back as it came, in its order. Codes are 30 mm wide, at 300 dots per inch.
+            All columns keep their content and order. Codes are 30 mm wide at 300 dpi.
           </p>
         </Popover.Content>
       </Popover.Portal>

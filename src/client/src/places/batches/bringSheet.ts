@@ -6,7 +6,7 @@ const mostMegabytes = 50;
 export async function bringSheet(sheet: File, follows?: string): Promise<Schema['BatchMade']> {
   // Said before anything is sent: a door that shuts in the middle of an upload can't say why.
   if (sheet.size > mostMegabytes * 1024 * 1024)
-    throw new Refused(`A sheet has at most ${mostMegabytes} MB; cut it into parts.`, 413);
+    throw new Refused(`A sheet has at most ${mostMegabytes} MB; split it.`, 413);
   const form = new FormData();
   form.append('file', sheet, sheet.name);
   if (follows) form.append('follows', follows);

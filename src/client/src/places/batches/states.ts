@@ -4,7 +4,7 @@ export const stateNames: Record<string, string> = {
   running: 'running',
   finished: 'finished',
   cancelled: 'cancelled',
-  broken: 'broke off',
+  broken: 'interrupted',
 };
 
 /** What came or would come of a row. */

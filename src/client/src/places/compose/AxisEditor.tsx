@@ -44,7 +44,7 @@ export function AxisEditor({ composition, placements, onChange }: AxisProps) {
           <span className="text-quiet">says</span>
           <ChipInput
             label={`Variants of ${p.name}`}
-            placeholder={composition.variants.length ? 'the common variants' : 'what it says by itself'}
+            placeholder={composition.variants.length ? 'the common variants' : 'its default value'}
             values={composition.ownVariants[p.id] ?? []}
             onChange={(values) =>
               onChange({ ...composition, ownVariants: { ...composition.ownVariants, [p.id]: values } })
@@ -66,7 +66,7 @@ export function AxisEditor({ composition, placements, onChange }: AxisProps) {
               onChange({ ...composition, ownVariants, keywords });
             }}
           >
-            Take back
+            Undo
           </button>
         </div>
       ))}

@@ -39,11 +39,11 @@ export function CellInspector(props: CellInspectorProps) {
   return (
     <Inspector title={title} onClose={onClose}>
       {answer.notices.length > 0 && (
-        <InspectorPart title="What there is to say">
+        <InspectorPart title="Notices">
           <NoticeList notices={answer.notices} onRepair={onRepair} onRepairAll={onRepairAll} alike={alike} />
           {answer.existing && !saved && (
             <p className="mt-2 flex flex-wrap items-baseline gap-x-2">
-              <span className="caption">In the Ledger already:</span>
+              <span className="caption">Already in the Ledger:</span>
               <Link
                 className="button-plain"
                 to={`/ledger?link=${answer.existing.id}&search=${encodeURIComponent(answer.existing.shortUrl?.split('/').pop() ?? answer.existing.title)}`}
@@ -124,7 +124,7 @@ export function CellInspector(props: CellInspectorProps) {
                         </button>
                       )}
                       <button type="button" className="button-plain" onClick={() => onOverride(field.key, undefined)}>
-                        Take back
+                        Undo
                       </button>
                     </span>
                   )}
@@ -135,12 +135,12 @@ export function CellInspector(props: CellInspectorProps) {
         </div>
       </InspectorPart>
       {!saved && (
-        <InspectorPart title="What it is called">
+        <InspectorPart title="Title">
           <div className="flex flex-col gap-2">
             <input
               className="input"
               aria-label="Title"
-              placeholder="title, made up where it is left out"
+              placeholder="title, composed if empty"
               value={name.title ?? ''}
               onChange={(e) => onName({ ...name, title: e.target.value || undefined })}
             />

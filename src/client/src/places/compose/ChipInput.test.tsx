@@ -39,7 +39,7 @@ describe('several short texts in one line', () => {
     const { onChange, box } = input(['fern', 'moss']);
     fireEvent.keyDown(box, { key: 'Backspace' });
     expect(onChange).toHaveBeenCalledWith(['fern']);
-    fireEvent.click(screen.getByRole('button', { name: 'Take out fern' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Remove fern' }));
     expect(onChange).toHaveBeenCalledWith(['moss']);
   });
 

@@ -42,7 +42,7 @@ export function ChipInput({ label, placeholder, values, onChange, mono = false, 
           </span>
           <button
             type="button"
-            aria-label={`Take out ${value}`}
+            aria-label={`Remove ${value}`}
             className="rounded p-0.5 text-quiet hover:text-ink"
             onClick={() => onChange(values.filter((v) => v !== value))}
           >

@@ -20,13 +20,13 @@ export function CommonValues({ composition, fields, onChange }: CommonValuesProp
           <button
             type="button"
             className="button-plain"
-            aria-label={`Take back ${key}`}
+            aria-label={`Undo ${key}`}
             onClick={() => {
               const { [key]: _, ...rest } = composition.common;
               onChange({ ...composition, common: rest });
             }}
           >
-            Take back
+            Undo
           </button>
         </span>
       ))}

@@ -78,7 +78,7 @@ export function Compose() {
   );
   const toSave = requests.filter(({ key }) => answers.get(key)?.ready && !saved.has(key));
   const stopped = cells.filter((cell) => answers.get(cell.key)?.ready === false).length;
-  const looks = cells.filter((cell) => answers.get(cell.key)?.notices.some((n) => n.severity === 'look')).length;
+  const looks = cells.filter((cell) => answers.get(cell.key)?.notices.some((n) => n.severity === 'warning')).length;
   const cell = cells.find((c) => c.key === selected);
   const answer = cell && answers.get(cell.key);
   const placementName = (id: string) => placements.data?.find((p) => p.id === id)?.name ?? '';
@@ -122,7 +122,7 @@ export function Compose() {
         const read = dataOf(
           await api.POST('/api/v1/links/inspect-many', { body: { urls: urls.slice(0, mostLinks) } }),
         ).links.map((link, i) => ({ given: urls[i]!, read: link }));
-        if (read.length === 1 && read[0]!.read.notices.every((n) => n.severity === 'note')) take(read);
+        if (read.length === 1 && read[0]!.read.notices.every((n) => n.severity === 'info')) take(read);
         else setPasted(read);
       } catch (problem) {
         setMessage((problem as Error).message);
@@ -135,7 +135,7 @@ export function Compose() {
     const taken = links.map(({ read }) => ({
       page: read.destination!,
       values: Object.fromEntries(read.fields.filter((f) => f.value).map((f) => [f.key, f.value])),
-      faults: read.notices.filter((n) => n.severity !== 'note').length,
+      faults: read.notices.filter((n) => n.severity !== 'info').length,
     }));
     const [only] = taken;
     if (taken.length === 1 && cells.length === 0) {
@@ -145,13 +145,13 @@ export function Compose() {
         common: { ...composition.common, ...only!.values },
       });
       setMessage(
-        `Read back: ${Object.keys(only!.values).length} fields${only!.faults ? `, ${only!.faults} faults mended` : ''}.`,
+        `Read back: ${Object.keys(only!.values).length} fields${only!.faults ? `, ${only!.faults} ${only!.faults === 1 ? 'fault' : 'faults'} repaired` : ''}.`,
       );
     } else {
       const stamp = Date.now().toString(36);
       const fresh = taken.map(({ page, values }, i) => ({ id: `read-${stamp}-${i}`, page, values }));
       change({ ...composition, readLinks: [...composition.readLinks, ...fresh] });
-      setMessage(`${taken.length} ${taken.length === 1 ? 'link' : 'links'} read back and mended.`);
+      setMessage(`${taken.length} ${taken.length === 1 ? 'link' : 'links'} read back and repaired.`);
     }
     setPasted(pasted.filter((p) => !links.includes(p)));
   }
@@ -161,9 +161,9 @@ export function Compose() {
     cells.filter((c) => answers.get(c.key)?.notices.some((n) => isAlike(n, notice)));
   const state =
     every.length > mostLinks
-      ? `The first ${mostLinks} of ${every.length} links; take pages or placements out.`
+      ? `The first ${mostLinks} of ${every.length} links; remove pages or placements.`
       : cells.length === 0
-        ? 'Choose where people come from and where they go; the words follow.'
+        ? 'Choose where people come from and where they go; the tags follow.'
         : `${cells.length} ${cells.length === 1 ? 'link' : 'links'} · ${looks} need a look`;
 
   const parts = (
@@ -196,7 +196,7 @@ export function Compose() {
               setTicked(new Set());
             }}
           >
-            Begin anew
+            Clear
           </button>
         )}
         {parts}
@@ -282,7 +282,7 @@ export function Compose() {
         saved={saved.size}
         removed={composition.removed.length}
         ticked={ticked.size}
-        message={error ? `${error.message} What you wrote is kept; it is tried again by itself.` : message}
+        message={error ? `${error.message} Your input is kept; the app tries again automatically.` : message}
         progress={progress}
         maySave={maySave}
         canSave={settled && toSave.length > 0 && !save.isPending}

@@ -58,7 +58,7 @@ export function ComposeFoot(props: ComposeFootProps) {
           </button>
         </>
       ) : (
-        <span className="caption">Your role may look and copy, not save.</span>
+        <span className="caption">Your role can view and copy, but not save.</span>
       )}
     </footer>
   );

@@ -75,7 +75,7 @@ export function ComposeGrid(props: ComposeGridProps) {
           const answer = answers.get(cell.key);
           const done = saved.get(cell.key);
           const worst = answer ? gravest(answer.notices) : undefined;
-          const mark = worst && worst !== 'note' ? worst : answer?.ready ? 'good' : worst;
+          const mark = worst && worst !== 'info' ? worst : answer?.ready ? 'good' : worst;
           return (
             <div
               key={cell.key}
@@ -116,7 +116,7 @@ export function ComposeGrid(props: ComposeGridProps) {
                     onPick={() => onSelect(cell.key)}
                   />
                 ) : (
-                  <span className="text-quiet">{answer ? (answer.notices[0]?.message ?? '') : 'Working it out …'}</span>
+                  <span className="text-quiet">{answer ? (answer.notices[0]?.message ?? '') : 'Calculating …'}</span>
                 )}
               </span>
               <span role="gridcell" className="shrink-0 text-right">
@@ -128,7 +128,7 @@ export function ComposeGrid(props: ComposeGridProps) {
                   <button
                     type="button"
                     tabIndex={-1}
-                    aria-label={`Take out ${nameOf(cell)}`}
+                    aria-label={`Remove ${nameOf(cell)}`}
                     className="invisible rounded p-1 text-quiet group-hover:visible hover:text-ink"
                     onClick={(e) => {
                       e.stopPropagation();

@@ -23,7 +23,7 @@ describe('fields that links lack', () => {
   it('are asked for once and filled into those that lack them', () => {
     const onFill = bar({ a: lacks('utm_content'), b: lacks('utm_content'), c: lacks() });
     expect(document.body.textContent).toContain('Content is missing in 2 links:');
-    const box = screen.getByLabelText('Content for all that lack it');
+    const box = screen.getByLabelText('Content for all links without it');
     expect(box.getAttribute('placeholder')).toBe('such as top_banner');
     fireEvent.change(box, { target: { value: 'gate' } });
     fireEvent.click(screen.getByRole('button', { name: 'Fill into all 2' }));
@@ -44,8 +44,8 @@ describe('fields that links lack', () => {
   it('take no empty value', () => {
     const onFill = bar({ a: lacks('utm_content') });
     expect(document.body.textContent).toContain('Content is missing in one link:');
-    fireEvent.change(screen.getByLabelText('Content for all that lack it'), { target: { value: '  ' } });
-    fireEvent.submit(screen.getByLabelText('Content for all that lack it').closest('form')!);
+    fireEvent.change(screen.getByLabelText('Content for all links without it'), { target: { value: '  ' } });
+    fireEvent.submit(screen.getByLabelText('Content for all links without it').closest('form')!);
     expect(onFill).not.toHaveBeenCalled();
   });
 });

@@ -59,7 +59,7 @@ function Asked({ field, count, all, onFill }: AskedProps) {
         </span>
         <input
           className="input w-56 font-mono text-xs"
-          aria-label={`${field.label} for all that lack it`}
+          aria-label={`${field.label} for all links without it`}
           list={field.words.length ? list : undefined}
           placeholder={field.example ? `such as ${field.example}` : ''}
           value={value}
@@ -76,7 +76,7 @@ function Asked({ field, count, all, onFill }: AskedProps) {
         </datalist>
       )}
       <button type="submit" className="button" disabled={value.trim() === ''}>
-        {count === 1 ? 'Fill it in' : `Fill into all ${count}`}
+        {count === 1 ? 'Fill in' : `Fill into all ${count}`}
       </button>
       <span className="caption min-w-0 truncate">{field.hint}</span>
     </form>

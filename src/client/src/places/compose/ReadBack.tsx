@@ -16,19 +16,19 @@ interface ReadBackProps {
   onLeaveAll: () => void;
 }
 
-/** Pasted links, each with the mended version beside it; nothing is taken over before it was seen. */
+/** Pasted links, each with the repaired version beside it; nothing is taken over before it was seen. */
 export function ReadBack({ links, onTake, onLeave, onLeaveAll }: ReadBackProps) {
   const usable = links.filter((l) => l.read.destination !== null);
-  const faulty = links.filter((l) => l.read.notices.some((n) => n.severity !== 'note'));
+  const faulty = links.filter((l) => l.read.notices.some((n) => n.severity !== 'info'));
   return (
     <section aria-label="Links read back" className="flex min-h-0 min-w-0 flex-1 flex-col bg-sheet">
       <div className="flex items-center gap-3 border-b border-line px-5 py-2">
         <p className="min-w-0 flex-1">
           {count(links.length)} {links.length === 1 ? 'link' : 'links'} read back · {count(faulty.length)} with
-          something to mend
+          something to repair
         </p>
         <button type="button" className="button" onClick={onLeaveAll}>
-          Leave {links.length === 1 ? 'it' : 'all'}
+          Discard {links.length === 1 ? 'it' : 'all'}
         </button>
         <button
           type="button"
@@ -37,7 +37,7 @@ export function ReadBack({ links, onTake, onLeave, onLeaveAll }: ReadBackProps) 
           disabled={usable.length === 0}
           onClick={() => onTake(usable)}
         >
-          Take {usable.length === 1 ? 'the mended link' : `all ${count(usable.length)} mended links`}
+          Use {usable.length === 1 ? 'the repaired link' : `all ${count(usable.length)} repaired links`}
         </button>
       </div>
       <ul className="min-h-0 flex-1 overflow-auto">
@@ -53,22 +53,22 @@ export function ReadBack({ links, onTake, onLeave, onLeaveAll }: ReadBackProps) 
               )}
             </div>
             <div className="min-w-0">
-              <div className="caption mb-1">mended</div>
-              {link.read.mendedUrl ? (
+              <div className="caption mb-1">repaired</div>
+              {link.read.repairedUrl ? (
                 <>
                   <LinkStrip segments={link.read.strip} fields={link.read.fields} />
-                  <div className="mt-1 font-mono text-xs break-all text-quiet">{link.read.mendedUrl}</div>
+                  <div className="mt-1 font-mono text-xs break-all text-quiet">{link.read.repairedUrl}</div>
                   <span className="mt-1 -ml-1.5 flex gap-2">
                     <button type="button" className="button-plain" onClick={() => onTake([link])}>
-                      Take it
+                      Use it
                     </button>
                     <button type="button" className="button-plain" onClick={() => onLeave(link)}>
-                      Leave it
+                      Discard
                     </button>
                   </span>
                 </>
               ) : (
-                <span className="text-quiet">This can’t be mended; the reason stands on the left.</span>
+                <span className="text-quiet">This can’t be repaired; see the reason on the left.</span>
               )}
             </div>
           </li>

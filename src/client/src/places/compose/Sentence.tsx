@@ -57,7 +57,7 @@ export function Sentence(props: SentenceProps) {
             </span>
             <button
               type="button"
-              aria-label={`Take out ${page}`}
+              aria-label={`Remove ${page}`}
               className="rounded p-0.5 text-quiet hover:text-ink"
               onClick={() => onChange({ ...composition, pages: composition.pages.filter((p) => p !== page) })}
             >
@@ -69,7 +69,7 @@ export function Sentence(props: SentenceProps) {
           label="Pages"
           clears
           className="h-7 w-52 bg-transparent px-1 outline-none"
-          placeholder={composition.pages.length ? 'another page …' : 'a page’s title or address'}
+          placeholder={composition.pages.length ? 'add a page …' : 'a page’s title or address'}
           value=""
           onPick={(page) => addPages([page])}
           onPaste={(event) => {
@@ -94,7 +94,7 @@ export function Sentence(props: SentenceProps) {
       <span>saying</span>
       <ChipInput
         label="Variants"
-        placeholder={composition.variants.length ? 'another …' : 'what the placement says'}
+        placeholder={composition.variants.length ? 'add …' : 'the placement’s default'}
         values={composition.variants}
         onChange={(variants) => onChange({ ...composition, variants })}
       />

@@ -35,9 +35,7 @@ export function ShareTexts({ parts, campaigns, campaign, onCampaign }: ShareText
       <Head
         title="Compose"
         state={
-          page
-            ? `${count(page.placed)} of ${count(page.links)} links stand where they belong`
-            : 'Write a text once, post it everywhere'
+          page ? `${count(page.placed)} of ${count(page.links)} links placed` : 'Write one text and post it everywhere'
         }
       >
         {parts}
@@ -83,7 +81,7 @@ export function ShareTexts({ parts, campaigns, campaign, onCampaign }: ShareText
               : pages.isError
                 ? pages.error.message
                 : pages.data &&
-                  'This campaign has no link in a placement yet. Save its links first; their texts appear here.'}
+                  'This campaign has no links with a placement yet. Save its links first; their texts appear here.'}
           </p>
         </div>
       )}
@@ -114,7 +112,7 @@ function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema[
       ),
     onSuccess: async ({ revision }) => {
       setKept({ text, revision });
-      setMessage('The text is kept.');
+      setMessage('Text saved.');
       await queries.invalidateQueries({ queryKey: ['share-pages'] });
     },
     onError: (error) => {
@@ -163,7 +161,7 @@ function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema[
     <div className="flex min-h-0 flex-1">
       <section aria-label="The text" className="flex w-[360px] shrink-0 flex-col gap-2 border-r border-line p-5">
         <label className="flex min-h-0 flex-1 flex-col gap-1">
-          <span className="caption">The text, written once</span>
+          <span className="caption">Text for all placements</span>
           <textarea
             className="input min-h-40 flex-1 resize-none py-2 leading-relaxed"
             readOnly={!mayWrite}
@@ -173,16 +171,16 @@ function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema[
           />
         </label>
         <p className="caption">
-          Fills in {fillIns.map((name) => `@{${name}}`).join(', ')}. Without @{'{link}'} the link follows by itself.
+          Fills in {fillIns.map((name) => `@{${name}}`).join(', ')}. Without @{'{link}'} the link is added at the end.
         </p>
         {missing.length > 0 && (
-          <p className="text-xs text-look">Nothing gives a value for {missing.map((m) => `@{${m}}`).join(', ')}.</p>
+          <p className="text-xs text-warning">Nothing gives a value for {missing.map((m) => `@{${m}}`).join(', ')}.</p>
         )}
         {kept.text !== text && kept.revision !== page.revision && (
           <p className="text-xs">
             Theirs: “{kept.text}”{' '}
             <button type="button" className="button-plain" onClick={() => setText(kept.text)}>
-              Take theirs
+              Use theirs
             </button>
           </p>
         )}
@@ -193,7 +191,7 @@ function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema[
             disabled={text === kept.text || keep.isPending}
             onClick={() => keep.mutate()}
           >
-            Keep the text
+            Save text
           </button>
         )}
       </section>
@@ -202,13 +200,13 @@ function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema[
           <p role="status" className="min-w-0 flex-1 truncate text-quiet">
             {message || (
               <>
-                <kbd className="kbd">Enter</kbd> copies and goes on · <kbd className="kbd">Space</kbd> ticks off
+                <kbd className="kbd">Enter</kbd> copies and moves on · <kbd className="kbd">Space</kbd> marks as placed
               </>
             )}
           </p>
           <label className="flex items-center gap-1.5">
-            <input type="checkbox" checked={onlyOpen} onChange={(e) => setOnlyOpen(e.target.checked)} /> only what is
-            left
+            <input type="checkbox" checked={onlyOpen} onChange={(e) => setOnlyOpen(e.target.checked)} /> only not yet
+            placed
           </label>
         </div>
         <ul ref={list} aria-label="Texts to post" className="min-h-0 flex-1 overflow-auto">
@@ -229,8 +227,10 @@ function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema[
                 <span className="caption block">
                   {[row.publisher, row.content, row.useForm].filter(Boolean).join(' · ')}
                 </span>
-                {!row.mayUseToday && <span className="block text-xs text-look">not before {dayOf(row.nextDay)}</span>}
-                {row.waiting && <span className="block text-xs text-look">waits for an owner’s approval</span>}
+                {!row.mayUseToday && (
+                  <span className="block text-xs text-warning">not before {dayOf(row.nextDay)}</span>
+                )}
+                {row.waiting && <span className="block text-xs text-warning">waits for an owner’s approval</span>}
               </span>
               <span className="min-w-0 flex-1 break-words whitespace-pre-wrap">{row.text}</span>
               <span className="flex shrink-0 flex-col items-end gap-1">
@@ -245,7 +245,7 @@ function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema[
                     tabIndex={-1}
                     onClick={() => place.mutate({ linkId: row.linkId, placed: false })}
                   >
-                    Not done yet
+                    Mark as not placed
                   </button>
                 )}
               </span>
@@ -253,7 +253,7 @@ function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema[
           ))}
           {filled.data && rows.length === 0 && (
             <li className="p-8 text-quiet">
-              All of them stand where they belong. <Link to="/arrivals">See who arrives.</Link>
+              All texts are placed. <Link to="/arrivals">See arrivals.</Link>
             </li>
           )}
         </ul>

@@ -44,7 +44,7 @@ describe('the slug of a short link', () => {
 
   it('that looks like another one is told, and may be taken', async () => {
     choice('corner', { [look]: { data: { problem: null, alike: ['comer', 'c0rner'], ideas: [] } } });
-    expect((await screen.findByRole('status')).textContent).toContain('It looks like “comer”, “c0rner”');
+    expect((await screen.findByRole('status')).textContent).toContain('Easily confused with “comer”, “c0rner”');
   });
 
   it('stands where the placement says, or on another domain', async () => {
@@ -54,7 +54,7 @@ describe('the slug of a short link', () => {
     });
     const stands = await screen.findByLabelText(/Short links of all links here stand on/);
     expect([...stands.querySelectorAll('option')].map((o) => o.textContent)).toEqual([
-      'as the placement says, else mmr.example',
+      'the placement’s own, else mmr.example',
       'mmr.example',
       'posters.example',
     ]);

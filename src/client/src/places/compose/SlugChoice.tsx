@@ -33,9 +33,9 @@ export function SlugChoice({ slug, onChange, domain, onDomain, request }: SlugCh
     <>
       {(domains.data?.length ?? 0) > 1 && (
         <label className="flex flex-col gap-1">
-          <span className="caption">Short links of all links here stand on</span>
+          <span className="caption">Short domain for all links here</span>
           <select className="input" value={domain} onChange={(e) => onDomain(e.target.value)}>
-            <option value="">as the placement says, else {domains.data!.find((d) => d.first)?.host}</option>
+            <option value="">the placement’s own, else {domains.data!.find((d) => d.first)?.host}</option>
             {domains.data!.map((d) => (
               <option key={d.id} value={d.host}>
                 {d.host}
@@ -47,21 +47,20 @@ export function SlugChoice({ slug, onChange, domain, onDomain, request }: SlugCh
       <input
         className="input font-mono text-xs"
         aria-label="Slug"
-        placeholder="slug of the short link, made up too"
+        placeholder="slug of the short link, generated if empty"
         value={slug}
         onChange={(e) => onChange(e.target.value)}
       />
       {isCurrent && slug && look.data?.problem && (
         <p role="alert" className="flex gap-2 text-xs">
-          <SeverityMark severity="stop" size={12} />
+          <SeverityMark severity="error" size={12} />
           {look.data.problem}
         </p>
       )}
       {isCurrent && slug && !look.data?.problem && (look.data?.alike.length ?? 0) > 0 && (
         <p role="status" className="flex gap-2 text-xs">
-          <SeverityMark severity="look" size={12} />
-          It looks like {look.data!.alike.map((a) => `“${a}”`).join(', ')}, which leads elsewhere; people may confuse
-          them on paper.
+          <SeverityMark severity="warning" size={12} />
+          Easily confused with {look.data!.alike.map((a) => `“${a}”`).join(', ')}, which opens another page.
         </p>
       )}
       {(look.data?.ideas.length ?? 0) > 0 && (

@@ -25,11 +25,11 @@ export function SnippetList({ composition, placements }: SnippetListProps) {
     }),
   });
   return (
-    <section aria-label="Parameters without a page" className="min-h-0 min-w-0 flex-1 overflow-auto bg-sheet p-5">
-      <h2 className="font-semibold">Parameters without a page</h2>
+    <section aria-label="Parameters only" className="min-h-0 min-w-0 flex-1 overflow-auto bg-sheet p-5">
+      <h2 className="font-semibold">Parameters only</h2>
       <p className="mb-4 text-quiet">
-        For the parameter field of an ad platform or a mail tool, which puts them on every link itself. Its placeholders
-        stay as they are. With a page in the sentence, whole links follow.
+        For the parameter field of an ad platform or mail tool that adds them to every link. Placeholders stay as they
+        are. Choose a page to get whole links.
       </p>
       <ul className="flex max-w-3xl flex-col gap-4">
         {snippets.map((snippet, i) => (
@@ -48,7 +48,7 @@ export function SnippetList({ composition, placements }: SnippetListProps) {
                 <p className="font-mono text-xs break-all">{snippet.data.parameterText || '–'}</p>
                 {snippet.data.ready && (
                   <p className="mt-2 flex items-baseline gap-2">
-                    <span className="caption shrink-0">shortens by URL</span>
+                    <span className="caption shrink-0">pattern for tools that only shorten</span>
                     <span
                       className="min-w-0 flex-1 truncate font-mono text-xs text-quiet"
                       title={snippet.data.shortenPattern}

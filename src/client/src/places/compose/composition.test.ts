@@ -27,7 +27,7 @@ const base: Composition = {
 
 const notice = (field: string | null, value: string): Notice => ({
   rule: 'word-unknown',
-  severity: 'stop',
+  severity: 'error',
   field,
   message: '',
   repair: { field, value, says: 'Use it' },

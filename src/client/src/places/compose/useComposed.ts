@@ -34,6 +34,6 @@ export function useComposed(links: Asked[]) {
     [asked, composed.data],
   );
   // Offline, the question waits and is asked again by itself.
-  const error = composed.fetchStatus === 'paused' ? new Error('The connection is lost.') : composed.error;
+  const error = composed.fetchStatus === 'paused' ? new Error('The connection was lost.') : composed.error;
   return { answers, settled: asked === wanted && composed.fetchStatus === 'idle' && !composed.isError, error };
 }

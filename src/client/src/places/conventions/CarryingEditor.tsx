@@ -10,21 +10,21 @@ interface CarryingEditorProps {
 }
 
 const styles: [ConventionDocument['style'], string][] = [
-  ['query', 'after the ?, readable'],
-  ['fragment', 'after the #, readable'],
-  ['sealed', 'as one opaque code'],
+  ['query', 'in the query (after ?)'],
+  ['fragment', 'in the fragment (after #)'],
+  ['sealed', 'sealed: one opaque code'],
 ];
 
-/** How links carry their tags, and which systems read them. */
+/** Where links carry their tags, and which systems read them. */
 export function CarryingEditor({ document, mayWrite, onChange }: CarryingEditorProps) {
   const set = (part: Partial<ConventionDocument>) => onChange({ ...document, ...part });
   return (
     <div className="flex flex-col gap-6 p-5">
       <section className="flex flex-col gap-3">
-        <h3 className="font-medium">How links carry their tags</h3>
+        <h3 className="font-medium">Where links carry their tags</h3>
         <div className="grid grid-cols-2 gap-3">
           <Choose
-            label="Tags stand"
+            label="Tags go"
             value={document.style}
             options={styles}
             disabled={!mayWrite}
@@ -33,7 +33,7 @@ export function CarryingEditor({ document, mayWrite, onChange }: CarryingEditorP
             }
           />
           <label className="flex flex-col gap-1">
-            <span className="caption">The code of sealed links stands in</span>
+            <span className="caption">Parameter of sealed links</span>
             <input
               className="input font-mono text-xs"
               value={document.sealedKey ?? ''}
@@ -44,14 +44,15 @@ export function CarryingEditor({ document, mayWrite, onChange }: CarryingEditorP
           </label>
         </div>
         <p className="max-w-2xl text-quiet">
-          A sealed link shows one code instead of its tags. This workspace reads it when the visit arrives; nobody else
-          can. Equal tags have equal codes, so figures add up as usual. Keep the parameter once links with it are out.
+          A sealed link shows one code instead of its tags. Only this workspace can read it, when the visit arrives.
+          Equal tags have equal codes, so reports stay complete. Don’t change the parameter once such links are
+          published.
         </p>
       </section>
       <section className="flex flex-col items-start gap-2">
         <h3 className="font-medium">Systems that read your links</h3>
         <p className="max-w-2xl text-quiet">
-          Where a system knows some keys only, every link that says more than it understands gets a note.
+          If a system reads only some keys, links with other keys get an info notice.
         </p>
         {document.readBy.map((system, i) => (
           <span key={i} className="flex w-full items-center gap-2">
@@ -71,7 +72,7 @@ export function CarryingEditor({ document, mayWrite, onChange }: CarryingEditorP
             />
             {mayWrite && (
               <IconButton
-                label={`Take out ${system.name}`}
+                label={`Remove ${system.name}`}
                 onClick={() => set({ readBy: document.readBy.filter((_, n) => n !== i) })}
               >
                 <X size={14} strokeWidth={1.5} />
@@ -92,7 +93,7 @@ export function CarryingEditor({ document, mayWrite, onChange }: CarryingEditorP
               })
             }
           >
-            Add a system
+            Add system
           </button>
         )}
       </section>

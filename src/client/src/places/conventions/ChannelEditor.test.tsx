@@ -64,7 +64,7 @@ describe('the table of channels', () => {
     expect(changed()[0]!.conditions[0]).toEqual({ subject: 'medium', test: 'empty', values: [] });
     fireEvent.change(screen.getByLabelText('Subject of condition 1 of Search ads'), { target: { value: 'source' } });
     expect(changed()[0]!.conditions[0]!.subject).toBe('source');
-    fireEvent.click(screen.getByRole('button', { name: 'Take out condition 2 of Search ads' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Remove condition 2 of Search ads' }));
     expect(changed()[0]!.conditions).toHaveLength(1);
     fireEvent.click(screen.getByRole('button', { name: 'and …' }));
     expect(changed()[0]!.conditions).toHaveLength(3);
@@ -72,10 +72,10 @@ describe('the table of channels', () => {
 
   it('gets a channel in front, where it claims first, and loses one', () => {
     const changed = editor();
-    fireEvent.click(screen.getByRole('button', { name: 'Add a channel' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Add channel' }));
     expect(changed().map((c) => c.name)).toEqual(['New channel', 'Search ads', 'Partners', 'Rest']);
     open('Partners');
-    fireEvent.click(screen.getByRole('button', { name: 'Take out' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Remove' }));
     expect(changed().map((c) => c.name)).toEqual(['Search ads', 'Rest']);
   });
 
@@ -83,6 +83,6 @@ describe('the table of channels', () => {
     editor(false);
     open('Search ads');
     expect(screen.queryByLabelText(/Name of channel/)).toBeNull();
-    expect(screen.queryByRole('button', { name: 'Add a channel' })).toBeNull();
+    expect(screen.queryByRole('button', { name: 'Add channel' })).toBeNull();
   });
 });

@@ -19,7 +19,7 @@ const subjects: [Condition['subject'], string][] = [
   ['referrer', 'referrer’s host'],
   ['referrerKind', 'kind of referrer'],
   ['tagged', 'tagged'],
-  ['printed', 'through a printed code'],
+  ['printed', 'printed code scanned'],
 ];
 const tests: [Condition['test'], string][] = [
   ['is', 'is one of'],
@@ -34,8 +34,8 @@ export function ChannelEditor({ channels, neverReached, overlaps, mayWrite, onCh
   return (
     <div className="p-5">
       <p className="mb-3 max-w-2xl text-quiet">
-        The first row whose conditions are all met claims a visit. What nobody claims is Unsorted. Changing a row sorts
-        the past anew; nothing stored is touched.
+        A visit belongs to the first channel whose conditions are all met, or else to Unsorted. Changes apply to past
+        visits too; stored data stays as it is.
       </p>
       <ol>
         {channels.map((channel, i) => {
@@ -56,14 +56,14 @@ export function ChannelEditor({ channels, neverReached, overlaps, mayWrite, onCh
               </button>
               {never && (
                 <p className="flex items-center gap-1.5 pb-1 pl-9 text-xs">
-                  <SeverityMark severity="look" /> Never reached: “{never.takenBy}” takes all of it.
+                  <SeverityMark severity="warning" /> Never reached: “{never.takenBy}” matches all of it first.
                 </p>
               )}
               {overlaps
                 .filter((o) => o.channel === channel.name)
                 .map((o) => (
                   <p key={o.earlier} className="flex items-center gap-1.5 pb-1 pl-9 text-xs">
-                    <SeverityMark severity="note" /> “{o.earlier}” comes first for {o.words.join(', ')}.
+                    <SeverityMark severity="info" /> “{o.earlier}” comes first for {o.words.join(', ')}.
                   </p>
                 ))}
               {open === i && mayWrite && (
@@ -101,13 +101,13 @@ export function ChannelEditor({ channels, neverReached, overlaps, mayWrite, onCh
                     </IconButton>
                     <button
                       type="button"
-                      className="button-plain text-stop"
+                      className="button-plain text-error"
                       onClick={() => {
                         onChange(channels.filter((_, n) => n !== i));
                         setOpen(null);
                       }}
                     >
-                      Take out
+                      Remove
                     </button>
                   </span>
                   {channel.conditions.map((condition, n) => (
@@ -126,7 +126,7 @@ export function ChannelEditor({ channels, neverReached, overlaps, mayWrite, onCh
                       set({ conditions: [...channel.conditions, { ...newCondition, values: ['new_word'] }] })
                     }
                   >
-                    {channel.conditions.length ? 'and …' : 'Add a condition'}
+                    {channel.conditions.length ? 'and …' : 'Add condition'}
                   </button>
                 </div>
               )}
@@ -146,7 +146,7 @@ export function ChannelEditor({ channels, neverReached, overlaps, mayWrite, onCh
             setOpen(0);
           }}
         >
-          Add a channel
+          Add channel
         </button>
       )}
     </div>
@@ -221,7 +221,7 @@ function ConditionLine({ name, condition, onChange, onRemove }: ConditionLinePro
           onBlur={() => text !== condition.values.join(', ') && onChange({ ...condition, values: listOf(text) })}
         />
       )}
-      <IconButton label={`Take out ${name}`} onClick={onRemove}>
+      <IconButton label={`Remove ${name}`} onClick={onRemove}>
         <X size={12} strokeWidth={1.5} />
       </IconButton>
     </span>

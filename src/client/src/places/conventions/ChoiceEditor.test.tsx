@@ -38,7 +38,7 @@ describe('words that go together', () => {
     expect(screen.getByLabelText<HTMLInputElement>('social').disabled).toBe(true);
     fireEvent.click(screen.getByLabelText('email'));
     expect(changed()[0]!.to).toEqual(['social', 'email']);
-    fireEvent.click(screen.getByRole('button', { name: 'Take out line 1' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Remove line 1' }));
     expect(changed()).toEqual([]);
   });
 
@@ -46,14 +46,14 @@ describe('words that go together', () => {
     const changed = editor([line]);
     expect(await screen.findByText('trellis → email')).toBeTruthy();
     expect(screen.queryByText('nattervine → social')).toBeNull();
-    fireEvent.click(screen.getByRole('button', { name: 'Take in' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Add' }));
     expect(changed()).toEqual([line, { field: 'utm_source', word: 'trellis', narrows: 'utm_medium', to: ['email'] }]);
   });
 
   it('are taken in all at once', async () => {
     const changed = editor([]);
-    expect(screen.getByText('Nothing is narrowed yet.')).toBeTruthy();
-    fireEvent.click(await screen.findByRole('button', { name: 'Take in all 2' }));
+    expect(screen.getByText('No limits yet.')).toBeTruthy();
+    fireEvent.click(await screen.findByRole('button', { name: 'Add all 2' }));
     expect(changed().map((c) => c.word)).toEqual(['nattervine', 'trellis']);
   });
 

@@ -25,8 +25,8 @@ export function ChoiceEditor({ document, mayWrite, onChange }: ChoiceEditorProps
   return (
     <div className="p-5">
       <p className="mb-3 max-w-2xl text-quiet">
-        Choosing the word on the left leaves only those on the right in the other field. Whoever takes another one all
-        the same is told so. A placement’s channel narrows the medium by itself.
+        If the word on the left is chosen, the other field offers only the words on the right. Any other word gets a
+        warning. A placement’s channel narrows the medium automatically.
       </p>
       <ul className="flex flex-col gap-2">
         {choices.map((choice, i) => (
@@ -52,7 +52,7 @@ export function ChoiceEditor({ document, mayWrite, onChange }: ChoiceEditorProps
                 <option key={w.written} value={w.written} />
               ))}
             </datalist>
-            <span>leaves of</span>
+            <span>limits</span>
             <Choose
               label={`Field narrowed by line ${i + 1}`}
               bare
@@ -63,10 +63,7 @@ export function ChoiceEditor({ document, mayWrite, onChange }: ChoiceEditorProps
             />
             {mayWrite && (
               <span className="ml-auto">
-                <IconButton
-                  label={`Take out line ${i + 1}`}
-                  onClick={() => onChange(choices.filter((_, n) => n !== i))}
-                >
+                <IconButton label={`Remove line ${i + 1}`} onClick={() => onChange(choices.filter((_, n) => n !== i))}>
                   <X size={14} strokeWidth={1.5} />
                 </IconButton>
               </span>
@@ -93,15 +90,15 @@ export function ChoiceEditor({ document, mayWrite, onChange }: ChoiceEditorProps
           </li>
         ))}
       </ul>
-      {choices.length === 0 && <p>Nothing is narrowed yet.</p>}
+      {choices.length === 0 && <p>No limits yet.</p>}
       {mayWrite && offered.length > 0 && (
         <section className="mt-5">
-          <h3 className="mb-1 font-medium">Seen together in your placements</h3>
+          <h3 className="mb-1 font-medium">Used together in your placements</h3>
           <ul>
             {offered.map((s) => (
               <li key={`${s.field} ${s.word} ${s.narrows}`} className="flex items-center gap-2 py-0.5">
                 <button type="button" className="button-plain -ml-1.5" onClick={() => onChange([...choices, s])}>
-                  Take in
+                  Add
                 </button>
                 <span className="font-mono text-xs">
                   {s.word} → {s.to.join(', ')}
@@ -110,7 +107,7 @@ export function ChoiceEditor({ document, mayWrite, onChange }: ChoiceEditorProps
             ))}
           </ul>
           <button type="button" className="button mt-2" onClick={() => onChange([...choices, ...offered])}>
-            Take in all {offered.length}
+            Add all {offered.length}
           </button>
         </section>
       )}

@@ -24,7 +24,7 @@ const sections: Record<string, string> = {
   channels: 'Channels',
   choices: 'Words that go together',
   rules: 'Rules',
-  carrying: 'How links carry tags',
+  carrying: 'Where tags go',
   versions: 'Versions',
 };
 
@@ -45,7 +45,7 @@ export function Conventions() {
   const weigh = useMutation({
     mutationFn: async () =>
       effectOf(await api.POST('/api/v1/convention/effect', { parseAs: 'stream' }), ({ done, total }) =>
-        setMessage(done < total ? `${count(done)} of ${count(total)} links looked at …` : ''),
+        setMessage(done < total ? `${count(done)} of ${count(total)} links checked …` : ''),
       ),
     onSuccess: setEffect,
     onError: (error) => setMessage(error.message),
@@ -55,7 +55,7 @@ export function Conventions() {
       dataOf(await api.POST('/api/v1/convention/publish', { params: { query: { revision: stored!.revision } } })),
     onSuccess: async (now) => {
       setEffect(undefined);
-      setMessage(`Version ${now.number} holds.`);
+      setMessage(`Version ${now.number} is current.`);
       await reload();
     },
     onError: (error) => setMessage(error.message),
@@ -95,8 +95,8 @@ export function Conventions() {
   const index = Number(at);
   const field = at in sections ? undefined : document.fields[Number.isInteger(index) ? index : 0];
   const stateLine = stored
-    ? `Version ${published.number} holds · a draft by ${stored.savedBy}${state.kind === 'saving' ? ', saving …' : state.kind === 'saved' ? ', saved' : ', not saved'}`
-    : `Version ${published.number} holds${published.publishedAt ? `, published ${ago(published.publishedAt)}` : ''}`;
+    ? `Version ${published.number} · a draft by ${stored.savedBy}${state.kind === 'saving' ? ', saving …' : state.kind === 'saved' ? ', saved' : ', not saved'}`
+    : `Version ${published.number}${published.publishedAt ? `, published ${ago(published.publishedAt)}` : ''}`;
 
   return (
     <>
@@ -113,12 +113,12 @@ export function Conventions() {
           className="button"
           onClick={() => void download('/api/v1/convention/sheet.xlsx', 'convention.xlsx', '*/*')}
         >
-          As a sheet
+          Download as XLSX
         </button>
         {mayWrite && (
           <>
             <button type="button" className="button" onClick={() => file.current?.click()}>
-              Load a file
+              Upload a file
             </button>
             <input
               ref={file}
@@ -143,13 +143,13 @@ export function Conventions() {
               disabled={!stored || state.kind !== 'saved' || weigh.isPending}
               onClick={() => weigh.mutate()}
             >
-              See effect
+              Preview effect
             </button>
           </>
         )}
       </Head>
       {state.kind === 'refused' && (
-        <p role="alert" className="flex items-center gap-3 border-b border-line px-5 py-2 text-stop">
+        <p role="alert" className="flex items-center gap-3 border-b border-line px-5 py-2 text-error">
           {state.why}
           {state.overtaken && (
             <button type="button" className="button" onClick={() => void reload()}>
@@ -224,10 +224,10 @@ export function Conventions() {
                 show(String(document.fields.length));
               }}
             >
-              Add a field
+              Add field
             </button>
           )}
-          <h2 className="mt-3 px-2 text-xs font-medium text-quiet">Beside the fields</h2>
+          <h2 className="mt-3 px-2 text-xs font-medium text-quiet">Also</h2>
           {Object.entries(sections).map(([where, name]) => (
             <button
               key={where}
@@ -274,7 +274,7 @@ export function Conventions() {
               mayWrite={mayWrite}
               onTake={(old, number) => {
                 change(old);
-                setMessage(`Version ${number} is the draft now; see its effect before you publish.`);
+                setMessage(`Version ${number} is now the draft; preview its effect before you publish.`);
               }}
             />
           ) : (
@@ -293,7 +293,7 @@ export function Conventions() {
             read={loaded.read}
             onTake={() => {
               change(loaded.read.document as ConventionDocument);
-              setMessage(`${loaded.name} is the draft now; see its effect before you publish.`);
+              setMessage(`${loaded.name} is now the draft; preview its effect before you publish.`);
               setLoaded(undefined);
             }}
             onClose={() => setLoaded(undefined)}

@@ -21,6 +21,6 @@ describe('differences', () => {
 
   it('say when there are none', () => {
     render(<DifferenceList changes={[]} />);
-    expect(screen.queryByText('They say the same.')).not.toBeNull();
+    expect(screen.queryByText('No differences.')).not.toBeNull();
   });
 });

@@ -9,7 +9,7 @@ const kinds: Record<Schema['ChangeKind'], string> = {
 
 /** What two conventions differ in, one line each. */
 export function DifferenceList({ changes }: { changes: Schema['DocumentChange'][] }) {
-  if (changes.length === 0) return <p>They say the same.</p>;
+  if (changes.length === 0) return <p>No differences.</p>;
   return (
     <ul aria-label="Differences">
       {changes.map((change, i) => (
@@ -20,7 +20,7 @@ export function DifferenceList({ changes }: { changes: Schema['DocumentChange'][
           </span>
           <span className="block text-xs break-words">
             {change.property && <span className="text-quiet">{change.property}: </span>}
-            {change.before && <del className="decoration-stop">{change.before}</del>}
+            {change.before && <del className="decoration-error">{change.before}</del>}
             {change.before && change.after && ' → '}
             {change.after && <ins className="no-underline">{change.after}</ins>}
           </span>

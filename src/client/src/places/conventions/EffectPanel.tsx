@@ -14,11 +14,11 @@ interface EffectPanelProps {
 export function EffectPanel({ effect, publishing, onPublish, onClose }: EffectPanelProps) {
   return (
     <Inspector title="Effect of the draft" onClose={onClose}>
-      <InspectorPart title="Links that exist">
+      <InspectorPart title="Existing links">
         <p>
           {effect.affected === 0
-            ? `None of ${count(effect.links)} links would have a new notice.`
-            : `${count(effect.affected)} of ${count(effect.links)} links would have a new notice. They go on working as they are.`}
+            ? `None of ${count(effect.links)} links would get a new notice.`
+            : `${count(effect.affected)} of ${count(effect.links)} links would get a new notice. They keep working unchanged.`}
         </p>
       </InspectorPart>
       {effect.rules.map((rule) => (
@@ -44,12 +44,12 @@ export function EffectPanel({ effect, publishing, onPublish, onClose }: EffectPa
           </ul>
         </InspectorPart>
       ))}
-      <InspectorPart title="Arrivals of the past">
+      <InspectorPart title="Past visits">
         {effect.visitsMoved === 0 ? (
-          <p>All visits stay in their channels.</p>
+          <p>No visit changes its channel.</p>
         ) : (
           <>
-            <p>{count(effect.visitsMoved)} visits would be sorted differently.</p>
+            <p>{count(effect.visitsMoved)} visits would change their channel.</p>
             <ul className="mt-1">
               {effect.moves.map((move, i) => (
                 <li key={i} className="flex justify-between gap-2 tabular-nums">

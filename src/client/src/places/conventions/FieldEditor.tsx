@@ -18,11 +18,11 @@ const choices = {
   kind: [
     ['text', 'typed or chosen'],
     ['date', 'a date'],
-    ['composed', 'put together from parts'],
-    ['fixed', 'always the same'],
+    ['composed', 'composed from parts'],
+    ['fixed', 'fixed value'],
   ],
   means: [
-    ['byKey', 'what its key says'],
+    ['byKey', 'automatic (by its key)'],
     ['source', 'the source'],
     ['medium', 'the medium'],
     ['campaign', 'the campaign'],
@@ -32,13 +32,13 @@ const choices = {
   ],
   list: [
     ['none', 'free text'],
-    ['open', 'words, others noticed'],
-    ['closed', 'words and nothing else'],
+    ['open', 'word list, others get a warning'],
+    ['closed', 'word list only'],
   ],
   case: [
     ['lower', 'lower case'],
     ['asTyped', 'as typed'],
-    ['firstLetters', 'First Letters'],
+    ['firstLetters', 'Each Word Capitalised'],
   ],
   space: [
     ['underscore', 'becomes _'],
@@ -46,13 +46,13 @@ const choices = {
     ['stay', 'stays'],
   ],
   characters: [
-    ['anything', 'any that prints'],
+    ['anything', 'any printable'],
     ['lettersAndDigits', 'letters, digits, - . _ ~'],
     ['plain', 'A–Z a–z 0–9 - . _ ~'],
   ],
   outside: [
     ['remove', 'are removed'],
-    ['refuse', 'stop the link'],
+    ['refuse', 'are an error'],
   ],
 } as const;
 
@@ -85,9 +85,9 @@ export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: F
       <div className="grid grid-cols-3 gap-3">
         {text('Label', field.label, (label) => set({ label }))}
         {text('Key in the URL', field.key, (key) => set({ key }), true)}
-        {pick('means', 'It means')}
+        {pick('means', 'Role')}
         <Choose
-          label="Its value is"
+          label="Value comes from"
           value={field.kind}
           options={choices.kind}
           disabled={!mayWrite}
@@ -103,7 +103,7 @@ export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: F
         {field.kind === 'text' && pick('list', 'Values')}
         {field.kind === 'date' && (
           <Choose
-            label="A date is written"
+            label="Date format"
             value={field.dateForm}
             options={dateForms}
             disabled={!mayWrite}
@@ -111,8 +111,8 @@ export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: F
           />
         )}
         {field.kind === 'fixed' &&
-          text('The value it always has', field.fixed ?? '', (fixed) => set({ fixed: fixed || null }), true)}
-        {pick('presence', 'On a link')}
+          text('Fixed value', field.fixed ?? '', (fixed) => set({ fixed: fixed || null }), true)}
+        {pick('presence', 'Required')}
       </div>
       <PresenceByChannel
         field={field}
@@ -124,10 +124,10 @@ export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: F
         <PatternEditor document={document} field={field} mayWrite={mayWrite} onChange={(pattern) => set({ pattern })} />
       )}
       <div className="grid grid-cols-3 gap-3">
-        {pick('case', 'Letters')}
-        {pick('space', 'A space')}
+        {pick('case', 'Case')}
+        {pick('space', 'Spaces')}
         <label className="flex flex-col gap-1">
-          <span className="caption">Longest value, in characters</span>
+          <span className="caption">Maximum length (characters)</span>
           <input
             className="input"
             type="number"
@@ -138,7 +138,7 @@ export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: F
             onChange={(e) => set({ longestValue: Number(e.target.value) })}
           />
         </label>
-        {pick('characters', 'Characters')}
+        {pick('characters', 'Allowed characters')}
         {pick('outside', 'Other characters')}
         {text(
           'Also read from keys',
@@ -147,7 +147,7 @@ export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: F
           true,
         )}
         <div className="col-span-2">
-          {text('Hint at the moment of entry', field.hint ?? '', (hint) => set({ hint: hint || null }))}
+          {text('Hint while typing', field.hint ?? '', (hint) => set({ hint: hint || null }))}
         </div>
         {text('Example', field.example ?? '', (example) => set({ example: example || null }))}
       </div>
@@ -159,7 +159,7 @@ export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: F
             disabled={!mayWrite}
             onChange={(e) => set({ transliterate: e.target.checked })}
           />
-          Letters of other scripts become plain ones
+          Transliterate to plain letters
         </label>
         <label className="flex items-center gap-2">
           <input
@@ -168,11 +168,11 @@ export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: F
             disabled={!mayWrite}
             onChange={(e) => set({ holdsNumbers: e.target.checked })}
           />
-          Made for ids and dates
+          Holds ids or dates (long numbers allowed)
         </label>
         {mayWrite && (
-          <button type="button" className="button-plain ml-auto text-stop" onClick={onRemove}>
-            Take the field out
+          <button type="button" className="button-plain ml-auto text-error" onClick={onRemove}>
+            Remove field
           </button>
         )}
       </div>

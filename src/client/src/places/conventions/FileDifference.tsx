@@ -13,11 +13,11 @@ interface FileDifferenceProps {
 export function FileDifference({ name, read, onTake, onClose }: FileDifferenceProps) {
   return (
     <Inspector title={name} onClose={onClose}>
-      <InspectorPart title="What the file changes">
+      <InspectorPart title="Changes in this file">
         <DifferenceList changes={read.changes} />
       </InspectorPart>
       <button type="button" className="button-main self-start" disabled={read.changes.length === 0} onClick={onTake}>
-        Make it the draft
+        Use as draft
       </button>
     </Inspector>
   );

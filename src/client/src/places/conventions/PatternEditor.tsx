@@ -54,15 +54,15 @@ export function PatternEditor({ document, field, mayWrite, onChange }: PatternEd
   return (
     <section aria-label="Name pattern" className="flex flex-col gap-3">
       <div className="flex items-center gap-3">
-        <h3 className="font-medium">Put together from</h3>
+        <h3 className="font-medium">Composed from</h3>
         <Choose
-          label="Parts are joined by"
+          label="Separator between parts"
           bare
           value={pattern.separator === '-' ? '-' : '_'}
           disabled={!mayWrite}
           options={[
-            ['_', 'joined by _'],
-            ['-', 'joined by -'],
+            ['_', '_ (underscore)'],
+            ['-', '- (hyphen)'],
           ]}
           onChange={(separator) => onChange({ ...pattern, separator })}
         />
@@ -93,7 +93,7 @@ export function PatternEditor({ document, field, mayWrite, onChange }: PatternEd
                       <ChevronRight size={12} strokeWidth={1.5} />
                     </IconButton>
                     <IconButton
-                      label={`Take out part ${i + 1}`}
+                      label={`Remove part ${i + 1}`}
                       onClick={() => set(pattern.parts.filter((_, n) => n !== i))}
                     >
                       <X size={12} strokeWidth={1.5} />
@@ -145,12 +145,12 @@ export function PatternEditor({ document, field, mayWrite, onChange }: PatternEd
                   disabled={!mayWrite}
                   onChange={(e) => change({ filler: e.target.checked ? 'all' : null })}
                 />
-                may be missing
+                optional
               </label>
               {part.filler !== null && (
                 <input
                   className="input font-mono text-xs"
-                  aria-label={`Instead of part ${i + 1}`}
+                  aria-label={`Placeholder for part ${i + 1}`}
                   value={part.filler}
                   disabled={!mayWrite}
                   onChange={(e) => change({ filler: e.target.value })}
@@ -176,19 +176,19 @@ export function PatternEditor({ document, field, mayWrite, onChange }: PatternEd
           ))}
         </div>
       )}
-      {pattern.parts.length === 0 && <p className="text-look">Add at least one part, so that there is a name.</p>}
-      {tried.isError && pattern.parts.length > 0 && <p className="text-stop">{tried.error.message}</p>}
+      {pattern.parts.length === 0 && <p className="text-warning">Add at least one part.</p>}
+      {tried.isError && pattern.parts.length > 0 && <p className="text-error">{tried.error.message}</p>}
       {tried.data?.example && (
         <div className="grid grid-cols-2 gap-4 border-t border-line pt-3">
           <p>
-            <span className="caption block">So a name looks</span>
+            <span className="caption block">Example</span>
             <output aria-label="Example name" className="font-mono text-xs font-medium break-all">
               {tried.data.example}
             </output>
           </p>
           <div>
             <label className="flex flex-col gap-1">
-              <span className="caption">Take a name apart</span>
+              <span className="caption">Test a name</span>
               <input
                 className="input font-mono text-xs"
                 placeholder={tried.data.example}
@@ -206,7 +206,7 @@ export function PatternEditor({ document, field, mayWrite, onChange }: PatternEd
                 ))}
               </dl>
             ) : (
-              <p className="mt-2 text-look">That does not fit the pattern.</p>
+              <p className="mt-2 text-warning">That doesn’t match the pattern.</p>
             )}
           </div>
         </div>

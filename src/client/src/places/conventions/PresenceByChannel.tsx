@@ -20,12 +20,12 @@ export const presences: [Presence, string][] = [
 export function PresenceByChannel({ field, channels, mayWrite, onChange }: PresenceByChannelProps) {
   const free = channels.filter((c) => !(c.name in field.presenceIn));
   return (
-    <section aria-label="Presence by channel" className="flex flex-col items-start gap-1.5">
+    <section aria-label="Required by channel" className="flex flex-col items-start gap-1.5">
       {Object.entries(field.presenceIn).map(([channel, presence]) => (
         <span key={channel} className="flex items-center gap-2">
           <span className="w-44 truncate">In {channel}</span>
           <Choose
-            label={`On a link of ${channel}`}
+            label={`Required in ${channel}`}
             bare
             value={presence}
             options={presences}
@@ -34,7 +34,7 @@ export function PresenceByChannel({ field, channels, mayWrite, onChange }: Prese
           />
           {mayWrite && (
             <IconButton
-              label={`No exception for ${channel}`}
+              label={`Remove exception for ${channel}`}
               onClick={() => {
                 const { [channel]: _, ...others } = field.presenceIn;
                 onChange(others);
@@ -47,10 +47,10 @@ export function PresenceByChannel({ field, channels, mayWrite, onChange }: Prese
       ))}
       {mayWrite && free.length > 0 && (
         <Choose
-          label="An exception for a channel"
+          label="Exception for a channel"
           bare
           value=""
-          options={[['', 'Otherwise in a channel …'], ...free.map((c) => [c.name, c.name] as const)]}
+          options={[['', 'Add exception for a channel …'], ...free.map((c) => [c.name, c.name] as const)]}
           onChange={(channel) => channel && onChange({ ...field.presenceIn, [channel]: 'required' })}
         />
       )}

@@ -11,9 +11,9 @@ interface RuleEditorProps {
 }
 
 const severities: [Severity, string][] = [
-  ['note', 'note'],
-  ['look', 'look'],
-  ['stop', 'stop'],
+  ['info', 'info'],
+  ['warning', 'warning'],
+  ['error', 'error'],
 ];
 
 /** Every rule that can speak about a link, with an example, and how grave it is here. */
@@ -31,8 +31,8 @@ export function RuleEditor({ document, mayWrite, onChange }: RuleEditorProps) {
   return (
     <div className="p-5">
       <p className="mb-3 max-w-2xl text-quiet">
-        A stop keeps a link from being saved, a look is probably wrong, a note is worth knowing. What keeps the link
-        itself whole can’t be changed.
+        An error prevents saving, a warning is probably a mistake, an info is good to know. Rules that keep the link
+        working can’t be changed.
       </p>
       <table className="w-full table-fixed">
         <thead className="text-left text-xs text-quiet">
@@ -40,8 +40,8 @@ export function RuleEditor({ document, mayWrite, onChange }: RuleEditorProps) {
             <th scope="col" className="w-32">
               Here
             </th>
-            <th scope="col">Speaks when</th>
-            <th scope="col">For example</th>
+            <th scope="col">Condition</th>
+            <th scope="col">Example</th>
           </tr>
         </thead>
         <tbody>
@@ -68,7 +68,7 @@ export function RuleEditor({ document, mayWrite, onChange }: RuleEditorProps) {
                 </td>
                 <td>
                   {rule.about}
-                  {severity !== rule.severity && <span className="caption block">usually a {rule.severity}</span>}
+                  {severity !== rule.severity && <span className="caption block">default: {rule.severity}</span>}
                 </td>
                 <td className="font-mono text-xs break-all">{rule.example}</td>
               </tr>

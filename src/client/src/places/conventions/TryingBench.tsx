@@ -29,10 +29,10 @@ export function TryingBench({ document, field }: { document: ConventionDocument;
 
   return (
     <aside
-      aria-label="Trying bench"
+      aria-label="Test a value"
       className="flex w-[320px] shrink-0 flex-col gap-4 overflow-y-auto border-l border-line bg-sheet p-4"
     >
-      <h2 className="font-semibold">Trying bench</h2>
+      <h2 className="font-semibold">Test a value</h2>
       <label className="flex flex-col gap-1">
         <span className="caption">{field ? `A value for ${field.label}, or a whole URL` : 'A whole URL'}</span>
         <textarea
@@ -43,11 +43,11 @@ export function TryingBench({ document, field }: { document: ConventionDocument;
       </label>
       {whole && (
         <label className="flex flex-col gap-1">
-          <span className="caption">Coming from (a referrer, if any)</span>
+          <span className="caption">Referrer (optional)</span>
           <input className="input font-mono text-xs" value={referrer} onChange={(e) => setReferrer(e.target.value)} />
         </label>
       )}
-      {tried.isError && <p className="text-stop">{tried.error.message}</p>}
+      {tried.isError && <p className="text-error">{tried.error.message}</p>}
       {answer?.fields
         .filter((f) => f.value || f.steps.length)
         .map((f) => (
@@ -68,13 +68,11 @@ export function TryingBench({ document, field }: { document: ConventionDocument;
         ))}
       {answer && whole && (
         <p>
-          Claimed by <strong>{answer.channel}</strong>, because {answer.because}.
+          Channel <strong>{answer.channel}</strong>, because {answer.because}.
         </p>
       )}
       {answer && answer.notices.length > 0 && <NoticeList notices={answer.notices} />}
-      {!answer && (
-        <p className="text-quiet">What is typed here is written as the draft says, with every step that changes it.</p>
-      )}
+      {!answer && <p className="text-quiet">Shows every step the draft applies to a value or URL.</p>}
     </aside>
   );
 }

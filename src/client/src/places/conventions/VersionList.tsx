@@ -48,7 +48,7 @@ export function VersionList({ mayWrite, onTake }: VersionListProps) {
               <td className="text-right">
                 {mayWrite && !v.isDraft && (
                   <button type="button" className="button-plain" onClick={() => void take(v.number)}>
-                    Make version {v.number} the draft
+                    Use version {v.number} as draft
                   </button>
                 )}
               </td>
@@ -77,7 +77,7 @@ export function VersionList({ mayWrite, onTake }: VersionListProps) {
             />
           </h3>
           {before === after ? (
-            <p>Choose two different ones.</p>
+            <p>Choose two different versions.</p>
           ) : (
             difference.data && <DifferenceList changes={difference.data} />
           )}

@@ -31,7 +31,7 @@ describe('pasted words', () => {
       'podcastnew',
       'emailthere already (email)',
       'e-mailthe same letters as email',
-      'nothing of it can be written',
+      'no usable characters',
     ]);
     expect(screen.getByLabelText<HTMLInputElement>('Take email').disabled).toBe(true);
     await waitFor(() => expect(screen.getByRole('button', { name: 'Add 1' }).hasAttribute('disabled')).toBe(false));

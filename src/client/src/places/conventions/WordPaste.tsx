@@ -8,11 +8,11 @@ type Looked = Schema['PastedWord'];
 
 const verdicts: Record<Looked['verdict'], (like: string | null) => string> = {
   fresh: () => 'new',
-  already: (like) => `there already${like ? ` (${like})` : ''}`,
-  alias: (like) => `another name of ${like}`,
-  sameLetters: (like) => `the same letters as ${like}`,
-  near: (like) => `very near ${like}`,
-  unusable: () => 'nothing of it can be written',
+  already: (like) => `already in the list${like ? ` (${like})` : ''}`,
+  alias: (like) => `alias of ${like}`,
+  sameLetters: (like) => `same letters as ${like}`,
+  near: (like) => `very similar to ${like}`,
+  unusable: () => 'no usable characters',
 };
 
 /** Pasted words, each told apart from those that are there, before any is taken in. */
@@ -43,7 +43,7 @@ export function WordPaste({ field, onAdd }: { field: Field; onAdd: (words: Word[
         <textarea
           className="input h-16 flex-1 py-1 font-mono text-xs"
           aria-label="Words to add"
-          placeholder="One word a line, or cells from a sheet: word, label, other names"
+          placeholder="One word per line, or cells from a spreadsheet: word, label, aliases"
           value={pasted}
           onChange={(e) => {
             setPasted(e.target.value);
@@ -62,14 +62,14 @@ export function WordPaste({ field, onAdd }: { field: Field; onAdd: (words: Word[
           Add {chosen.length}
         </button>
       </div>
-      {looked.isError && <p className="text-stop">{looked.error.message}</p>}
+      {looked.isError && <p className="text-error">{looked.error.message}</p>}
       {words.length > 0 && (
         <ul className="max-h-60 overflow-y-auto border-y border-line" aria-label="Pasted words">
           {words.map((word, i) => (
             <li key={i} className="flex h-7 items-center gap-2">
               <input
                 type="checkbox"
-                aria-label={`Take ${word.word.written || word.word.label}`}
+                aria-label={`Add ${word.word.written || word.word.label}`}
                 disabled={!choosable(word)}
                 checked={choosable(word) && taken(i)}
                 onChange={() => {
@@ -79,7 +79,7 @@ export function WordPaste({ field, onAdd }: { field: Field; onAdd: (words: Word[
                 }}
               />
               <span className="w-48 truncate font-mono text-xs">{word.word.written || word.word.label}</span>
-              <span className={word.verdict === 'fresh' ? 'text-quiet' : 'text-look'}>
+              <span className={word.verdict === 'fresh' ? 'text-quiet' : 'text-warning'}>
                 {verdicts[word.verdict](word.like)}
               </span>
             </li>

@@ -42,7 +42,7 @@ describe('the words of a field', () => {
     expect(changed()[1]).toMatchObject({ written: 'social', retired: true });
     fireEvent.change(screen.getByLabelText('Successor of banner'), { target: { value: '' } });
     expect(changed()[2]).toMatchObject({ successor: null });
-    fireEvent.click(screen.getByRole('button', { name: 'Take out social' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Remove social' }));
     expect(changed().map((w) => w.written)).toEqual(['email', 'banner']);
   });
 
@@ -58,7 +58,7 @@ describe('the words of a field', () => {
   it('are merged: one becomes another name of the other', () => {
     const changed = table();
     fireEvent.click(screen.getByRole('button', { name: 'Merge social into another word' }));
-    expect(screen.getByRole('status').textContent).toContain('Choose the word that “social” becomes another name of');
+    expect(screen.getByRole('status').textContent).toContain('Choose the word to merge “social” into');
     fireEvent.click(screen.getByRole('button', { name: 'Merge into email' }));
     expect(changed().map((w) => w.written)).toEqual(['email', 'banner']);
     expect(changed()[0]!.aliases).toContain('social');

@@ -40,17 +40,17 @@ export function WordTable({ field, mayWrite, onChange }: WordTableProps) {
           value={search}
           onChange={(e) => setSearch(e.target.value)}
         />
-        <CopyButton text={asLines(words)} label="Copy as cells" />
+        <CopyButton text={asLines(words)} label="Copy as table" />
         {merging !== null && (
           <span role="status" className="flex items-center gap-2">
-            Choose the word that “{words[merging]?.written}” becomes another name of
+            Choose the word to merge “{words[merging]?.written}” into
             <button type="button" className="button-plain" onClick={() => setMerging(null)}>
-              Leave it
+              Cancel
             </button>
           </span>
         )}
         {shown.length > mostShown && (
-          <span className="caption">the first {mostShown} are shown; search for the others</span>
+          <span className="caption">the first {mostShown} shown; search to find others</span>
         )}
       </div>
       <table className="w-full table-fixed">
@@ -60,7 +60,7 @@ export function WordTable({ field, mayWrite, onChange }: WordTableProps) {
               Written
             </th>
             <th scope="col">Label</th>
-            <th scope="col">Also known as</th>
+            <th scope="col">Aliases</th>
             <th scope="col" className="w-[132px]">
               Retired
             </th>
@@ -68,7 +68,7 @@ export function WordTable({ field, mayWrite, onChange }: WordTableProps) {
               <span className="sr-only">Merge</span>
             </th>
             <th scope="col" className="w-7">
-              <span className="sr-only">Take out</span>
+              <span className="sr-only">Remove</span>
             </th>
           </tr>
         </thead>
@@ -137,7 +137,7 @@ export function WordTable({ field, mayWrite, onChange }: WordTableProps) {
                       setMerging(null);
                     }}
                   >
-                    {merging === null ? 'Merge' : merging === i ? '…' : 'Into this'}
+                    {merging === null ? 'Merge' : merging === i ? '…' : 'Merge here'}
                   </button>
                 )}
               </td>
@@ -145,7 +145,7 @@ export function WordTable({ field, mayWrite, onChange }: WordTableProps) {
                 {mayWrite && (
                   <button
                     type="button"
-                    aria-label={`Take out ${word.written}`}
+                    aria-label={`Remove ${word.written}`}
                     className="inline-flex size-6 items-center justify-center rounded text-quiet hover:text-ink"
                     onClick={() => onChange(words.filter((_, n) => n !== i))}
                   >

@@ -9,6 +9,6 @@ export async function effectOf(
   onProgress: (progress: Progress) => void,
 ): Promise<Schema['EffectAnswer']> {
   const last = await lastLineOf<Progress>(answer, onProgress);
-  if (!last.answer) throw new Refused('The count broke off; nothing was changed. Try again.', 500);
+  if (!last.answer) throw new Refused('The count was interrupted; nothing was changed. Try again.', 500);
   return last.answer;
 }

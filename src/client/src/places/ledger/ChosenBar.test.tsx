@@ -36,9 +36,9 @@ describe('what is done with chosen links', () => {
     const { sent, chooseNone } = bar({
       [changeMany]: ({ body }) => effect(1, (body as { count: boolean }).count ? null : 'u1'),
     });
-    fireEvent.change(screen.getByLabelText('Change them'), { target: { value: 'page' } });
+    fireEvent.change(screen.getByLabelText('Change selected links'), { target: { value: 'page' } });
     fireEvent.change(screen.getByRole('textbox'), { target: { value: 'https://marrowmere.example/b' } });
-    fireEvent.click(screen.getByRole('button', { name: 'See what changes' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Preview changes' }));
 
     await screen.findByText(/1 link will be led to https:\/\/marrowmere.example\/b, each with its own tags/);
     expect(screen.getByText(/They have no short link: 1/)).toBeTruthy();
@@ -48,15 +48,15 @@ describe('what is done with chosen links', () => {
     ]);
     expect(chooseNone).not.toHaveBeenCalled();
 
-    fireEvent.click(screen.getByRole('button', { name: 'Lead them there' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Change destination' }));
     await waitFor(() => expect(chooseNone).toHaveBeenCalled());
     expect(sent[1]?.body).toMatchObject({ leadsTo: 'https://marrowmere.example/b', count: false });
   });
 
   it('is left as it is when somebody thinks better of it', async () => {
     const { sent } = bar({ [changeMany]: () => effect(2, null) });
-    fireEvent.click(screen.getByRole('button', { name: 'Put away' }));
-    fireEvent.click(await screen.findByRole('button', { name: 'Leave it' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Archive' }));
+    fireEvent.click(await screen.findByRole('button', { name: 'Cancel' }));
     expect(screen.getByText('2 links chosen')).toBeTruthy();
     expect(sent.every((s) => (s.body as { count: boolean }).count)).toBe(true);
   });
@@ -71,16 +71,16 @@ describe('what is done with chosen links', () => {
 
   it('keeps topics in lower case', async () => {
     const { sent } = bar({ [changeMany]: () => effect(2, null) });
-    fireEvent.change(screen.getByLabelText('Change them'), { target: { value: 'add' } });
-    fireEvent.change(screen.getByLabelText('Add the topic'), { target: { value: '  Winter ' } });
-    fireEvent.click(screen.getByRole('button', { name: 'See what changes' }));
+    fireEvent.change(screen.getByLabelText('Change selected links'), { target: { value: 'add' } });
+    fireEvent.change(screen.getByLabelText('Add topic'), { target: { value: '  Winter ' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Preview changes' }));
     await screen.findByText(/given the topic winter/);
     expect(sent[0]?.body).toMatchObject({ addTopics: ['winter'], count: true });
   });
 
   it('says the refusal as the server words it', async () => {
     bar({ [changeMany]: { refused: 'Choose 1 to 10,000 links.' } });
-    fireEvent.click(screen.getByRole('button', { name: 'Put away' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Archive' }));
     expect((await screen.findByRole('alert')).textContent).toBe('Choose 1 to 10,000 links.');
   });
 
@@ -89,13 +89,13 @@ describe('what is done with chosen links', () => {
     expect(screen.getAllByRole('button').map((b) => b.textContent)).toEqual([
       'Choose all 10,000',
       'Codes and print sheet',
-      'Choose none',
+      'Clear selection',
     ]);
   });
 
-  it('is bringing back among links that were put away', () => {
+  it('is bringing back among links that were archived', () => {
     bar({}, 'Editor', true);
-    expect(screen.getByRole('button', { name: 'Bring back' })).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Restore' })).toBeTruthy();
   });
 
   it('can be everything a search finds', () => {

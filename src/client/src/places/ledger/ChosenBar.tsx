@@ -13,7 +13,7 @@ interface ChosenBarProps {
   onChooseFound: () => void;
   onChooseNone: () => void;
   onCodes: () => void;
-  /** The chosen are among those that were put away. */
+  /** The chosen are among those that were archived. */
   retired: boolean;
 }
 
@@ -52,7 +52,7 @@ export function ChosenBar({ chosen, found, onChooseFound, onChooseNone, onCodes,
     mutationFn: async (id: string) =>
       dataOf(await api.POST('/api/v1/links/change-many/{id}/undo', { params: { path: { id } } })),
     onSuccess: (answer) => {
-      setUndo({ id: '', says: `${links(answer.changed)} are as before.` });
+      setUndo({ id: '', says: `${links(answer.changed)} are unchanged.` });
       return again();
     },
   });
@@ -61,7 +61,7 @@ export function ChosenBar({ chosen, found, onChooseFound, onChooseNone, onCodes,
   return (
     <div
       role="toolbar"
-      aria-label="Chosen links"
+      aria-label="Selected links"
       className="flex min-h-12 shrink-0 flex-wrap items-center gap-3 border-t border-line bg-accent-wash px-5 py-2"
     >
       {undo && chosen.size === 0 && (
@@ -78,7 +78,7 @@ export function ChosenBar({ chosen, found, onChooseFound, onChooseNone, onCodes,
             </button>
           )}
           <button type="button" className="button-plain" onClick={() => setUndo(null)}>
-            All right
+            Close
           </button>
         </>
       )}
@@ -94,7 +94,7 @@ export function ChosenBar({ chosen, found, onChooseFound, onChooseNone, onCodes,
             ))}
           </p>
           {planned.effect.sample.length > 0 && (
-            <ul className="text-xs" aria-label="Some of them">
+            <ul className="text-xs" aria-label="Examples">
               {planned.effect.sample.map((s) => (
                 <li key={s.title} className="truncate">
                   {s.title}: <span className="font-mono text-quiet">{s.before}</span> →{' '}
@@ -113,7 +113,7 @@ export function ChosenBar({ chosen, found, onChooseFound, onChooseNone, onCodes,
               {changeButton(planned.change)}
             </button>
             <button type="button" className="button" onClick={() => setPlanned(null)}>
-              Leave it
+              Cancel
             </button>
           </div>
         </div>
@@ -136,7 +136,7 @@ export function ChosenBar({ chosen, found, onChooseFound, onChooseNone, onCodes,
         >
           <label className="flex min-w-0 flex-1 items-center gap-2">
             <span className="shrink-0">
-              {typing === 'page' ? 'Lead them to' : typing === 'add' ? 'Add the topic' : 'Drop the topic'}
+              {typing === 'page' ? 'New destination' : typing === 'add' ? 'Add topic' : 'Remove topic'}
             </span>
             <input
               autoFocus
@@ -153,10 +153,10 @@ export function ChosenBar({ chosen, found, onChooseFound, onChooseNone, onCodes,
             ))}
           </datalist>
           <button type="submit" className="button" disabled={!text.trim() || look.isPending}>
-            See what changes
+            Preview changes
           </button>
           <button type="button" className="button-plain" onClick={() => setTyping(null)}>
-            Leave it
+            Cancel
           </button>
         </form>
       )}
@@ -188,7 +188,7 @@ export function ChosenBar({ chosen, found, onChooseFound, onChooseNone, onCodes,
               </select>
               <select
                 className="input w-44"
-                aria-label="Change them"
+                aria-label="Change selected links"
                 value=""
                 onChange={(e) => {
                   const what = e.target.value;
@@ -198,23 +198,23 @@ export function ChosenBar({ chosen, found, onChooseFound, onChooseNone, onCodes,
                 }}
               >
                 <option value="">Change …</option>
-                <option value="page">Lead to another page</option>
-                <option value="shorten">Make short links</option>
-                <option value="add">Add a topic</option>
-                <option value="drop">Drop a topic</option>
+                <option value="page">Change destination</option>
+                <option value="shorten">Create short links</option>
+                <option value="add">Add topic</option>
+                <option value="drop">Remove topic</option>
               </select>
               <button type="button" className="button" onClick={() => look.mutate({ retire: !retired })}>
-                {retired ? 'Bring back' : 'Put away'}
+                {retired ? 'Restore' : 'Archive'}
               </button>
             </>
           )}
           <button type="button" className="button-plain" onClick={onChooseNone}>
-            Choose none
+            Clear selection
           </button>
         </>
       )}
       {problem && (
-        <span role="alert" className="text-stop">
+        <span role="alert" className="text-error">
           {problem.message}
         </span>
       )}

@@ -17,9 +17,9 @@ export function GroupTable({ by, asked, onOpen }: GroupTableProps) {
     queryFn: async () => dataOf(await api.GET('/api/v1/links/groups', { params: { query: { ...asked, by } } })),
   });
   const most = Math.max(1, ...(groups.data ?? []).map((g) => g.links));
-  if (groups.isError) return <p className="p-5 text-stop">{groups.error.message}</p>;
+  if (groups.isError) return <p className="p-5 text-error">{groups.error.message}</p>;
   if (groups.data?.length === 0)
-    return <p className="p-8 text-center text-quiet">No link the search finds has anything of that kind.</p>;
+    return <p className="p-8 text-center text-quiet">None of the found links belongs to such a group.</p>;
   return (
     <table className="w-full border-separate border-spacing-0 tabular-nums">
       <thead className="sticky top-0 z-10 bg-sheet text-left text-xs text-quiet">

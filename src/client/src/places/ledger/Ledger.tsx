@@ -154,7 +154,7 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
         </label>
         {person.role !== 'Viewer' && (
           <button type="button" className="button" onClick={() => set('slugs', '1')}>
-            Take over slugs
+            Import short links
           </button>
         )}
         <Link to="/compose" className="button-main">
@@ -173,10 +173,10 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
       />
       {links.data?.waitingHosts.map((host) => (
         <div key={host.id} className="flex items-center gap-3 border-b border-line px-5 py-2">
-          <SeverityMark severity="look" />
+          <SeverityMark severity="warning" />
           <span>
-            <span className="font-mono">{host.host}</span> waits for an owner: {host.askedBy} wants links to lead there.
-            Until then they answer “no such link”.
+            <span className="font-mono">{host.host}</span> waits for approval: {host.askedBy} asked for links to this
+            host. Until approved, their short links answer “no such link”.
           </span>
           {person.role === 'Owner' && (
             <button
@@ -192,7 +192,7 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
       ))}
       <div className="flex min-h-0 flex-1">
         <div className="min-w-0 flex-1 overflow-auto bg-sheet">
-          {links.isError && <p className="p-5 text-stop">{links.error.message}</p>}
+          {links.isError && <p className="p-5 text-error">{links.error.message}</p>}
           {links.data && total === 0 && (
             <EmptyLedger
               filtered={['search', 'campaign', 'placement', 'channel', 'state', 'topic'].some((key) => search.get(key))}
@@ -293,7 +293,7 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
                       <td
                         key={column.key}
                         title={column.hover?.(link)}
-                        className={`max-w-56 truncate whitespace-nowrap last:!pr-5 ${column.right ? 'text-right' : ''} ${column.mono ? 'font-mono text-xs' : ''} ${column.key === 'state' && link.state === 'waiting' ? 'text-look' : ''}`}
+                        className={`max-w-56 truncate whitespace-nowrap last:!pr-5 ${column.right ? 'text-right' : ''} ${column.mono ? 'font-mono text-xs' : ''} ${column.key === 'state' && link.state === 'waiting' ? 'text-warning' : ''}`}
                       >
                         {column.cell(link)}
                       </td>
@@ -331,7 +331,7 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
             ))}
           </select>
           <button type="button" className="button" disabled={page <= 1} onClick={() => set('page', String(page - 1))}>
-            Before
+            Previous
           </button>
           <span className="tabular-nums">
             Page {page} of {pages}
@@ -342,7 +342,7 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
             disabled={page >= pages}
             onClick={() => set('page', String(page + 1))}
           >
-            After
+            Next
           </button>
         </footer>
       )}
@@ -354,11 +354,11 @@ function EmptyLedger({ filtered }: { filtered: boolean }) {
   return (
     <div className="flex h-full items-center justify-center p-8">
       <div className="max-w-md">
-        <h2 className="mb-2 font-semibold">{filtered ? 'No link is like that' : 'No links yet'}</h2>
+        <h2 className="mb-2 font-semibold">{filtered ? 'No links match' : 'No links yet'}</h2>
         <p className="text-quiet">
           {filtered
-            ? 'Take something out of the search, or choose all campaigns.'
-            : 'Every link that is saved in Compose is kept here, with its short link, its code and its counts.'}
+            ? 'Search for less, or reset the filters.'
+            : 'Every saved link appears here with its short link, QR code and counts.'}
         </p>
       </div>
     </div>

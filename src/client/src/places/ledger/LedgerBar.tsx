@@ -13,13 +13,13 @@ interface LedgerBarProps {
 }
 
 const states = [
-  ['', 'All but put away'],
+  ['', 'Active links'],
   ['live', 'Work'],
   ['paused', 'Paused'],
   ['ended', 'Ended'],
-  ['waiting', 'Wait for an owner'],
+  ['waiting', 'Waiting for approval'],
   ['unshortened', 'Without short link'],
-  ['retired', 'Put away'],
+  ['retired', 'Archived'],
 ] as const;
 
 const groupings = [
@@ -87,7 +87,7 @@ export function LedgerBar({ value, onChange, shown, onShow, query }: LedgerBarPr
         value={value('by')}
         onChange={(e) => onChange('by', e.target.value)}
       >
-        <option value="">One by one</option>
+        <option value="">No grouping</option>
         {groupings.map(([by, says]) => (
           <option key={by} value={by}>
             {says}

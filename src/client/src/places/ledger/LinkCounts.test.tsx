@@ -45,7 +45,7 @@ describe('what was counted on a link', () => {
     expect(document.body.textContent).toContain('90.0 % of clicks and scans');
     expect(screen.getByText('United Kingdom')).toBeTruthy();
     expect(screen.getByText('not known')).toBeTruthy();
-    expect(screen.getByText('no page before')).toBeTruthy();
+    expect(screen.getByText('no referrer')).toBeTruthy();
   });
 
   it('is drawn over time and by hour of the week, from zero', async () => {
@@ -76,7 +76,7 @@ describe('what was counted on a link', () => {
 
   it('says so where nobody used it', async () => {
     show(<LinkCounts linkId="l1" />, { [read]: answer({}, { clicks: 0, scans: 0, visits: 0, others: {} }) });
-    expect(await screen.findByText('Nobody used this link in that time.')).toBeTruthy();
+    expect(await screen.findByText('No clicks or scans in this range.')).toBeTruthy();
     expect(document.body.textContent).not.toContain('NaN');
   });
 
@@ -92,7 +92,7 @@ describe('what was counted on a link', () => {
       within(note)
         .getAllByRole('listitem')
         .map((i) => i.textContent?.split(', since')[0]),
-    ).toEqual(['7 from mossgate.example', '2 previews, as chats and networks fetch them']);
+    ).toEqual(['7 from mossgate.example', '2 link previews by chats and networks']);
   });
 
   it('names towns only where they are known', async () => {
@@ -110,7 +110,7 @@ describe('what was counted on a link', () => {
   it('has a results page that is taken back in one stroke', async () => {
     const sent = show(<LinkCounts linkId="l1" />, { [read]: answer({ sharedAt: 'https://beacon.example/r/secret' }) });
     expect((await screen.findByRole('link', { name: 'Results page' })).getAttribute('rel')).toBe('noreferrer');
-    fireEvent.click(screen.getByRole('button', { name: 'Take it back' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Withdraw' }));
     await waitFor(() =>
       expect(sent[0]).toMatchObject({ call: 'DELETE /api/v1/links/{id}/results-page', path: { id: 'l1' } }),
     );

@@ -73,7 +73,7 @@ export function LinkCounts({ linkId }: { linkId: string }) {
         {r && <Share linkId={linkId} address={r.sharedAt} />}
       </div>
       {results.isError && (
-        <p role="alert" className="text-stop">
+        <p role="alert" className="text-error">
           {results.error.message}
         </p>
       )}
@@ -103,7 +103,7 @@ export function LinkCounts({ linkId }: { linkId: string }) {
           </dl>
           <Series counts={c} />
           {people === 0 ? (
-            <p className="text-quiet">Nobody used this link in that time.</p>
+            <p className="text-quiet">No clicks or scans in this range.</p>
           ) : (
             <div
               className={`grid gap-8 ${c.places.length ? 'grid-cols-[repeat(2,minmax(0,1fr))_minmax(300px,1.3fr)]' : 'grid-cols-[repeat(3,minmax(0,1fr))_minmax(300px,1.3fr)]'}`}
@@ -111,7 +111,7 @@ export function LinkCounts({ linkId }: { linkId: string }) {
               <Shares title="Country" rows={c.countries} total={people} empty="not known" nameOf={countryName} />
               {c.places.length > 0 && <Shares title="Town" rows={c.places} total={people} empty="not known" />}
               <Shares title="Device" rows={c.devices} total={people} empty="not known" />
-              <Shares title="Came from" rows={c.referrers} total={people} empty="no page before" />
+              <Shares title="Referrer" rows={c.referrers} total={people} empty="no referrer" />
               <Week hours={c.weekHours} zone={r!.timeZone} />
             </div>
           )}
@@ -245,18 +245,17 @@ function Reuse({ reuse }: { reuse: Schema['ReuseEvidence'][] }) {
   return (
     <section className="flex gap-2 rounded border border-line-strong p-3" role="note">
       <span className="mt-0.5">
-        <SeverityMark severity="look" />
+        <SeverityMark severity="warning" />
       </span>
       <div>
         <p>
-          <span className="font-medium">The code’s short link is used outside of print</span>, since{' '}
-          {exact(reuse[0]!.since)}: a scan brings no page it came from, but these hits did. Its scans are no longer
-          scans alone.
+          <span className="font-medium">The QR link is used outside print</span>, since {exact(reuse[0]!.since)}: scans
+          have no referrer, but these clicks did, so its scan count includes clicks.
         </p>
         <ul className="mt-1">
           {reuse.map((e) => (
             <li key={e.host}>
-              {count(e.hits)} {e.host ? `from ${e.host}` : 'previews, as chats and networks fetch them'}, since{' '}
+              {count(e.hits)} {e.host ? `from ${e.host}` : 'link previews by chats and networks'}, since{' '}
               {exact(e.since)}
             </li>
           ))}
@@ -285,7 +284,7 @@ function Share({ linkId, address }: { linkId: string; address: string | null }) 
   if (!address)
     return (
       <button type="button" className="button" onClick={() => share.mutate()}>
-        Make a results page for people without account
+        Create a results page for people without an account
       </button>
     );
   return (
@@ -293,9 +292,9 @@ function Share({ linkId, address }: { linkId: string; address: string | null }) 
       <a href={address} target="_blank" rel="noreferrer" className="button-plain">
         Results page
       </a>
-      <CopyButton text={address} label="Copy its address" />
+      <CopyButton text={address} label="Copy address" />
       <button type="button" className="button-plain" onClick={() => withdraw.mutate()}>
-        Take it back
+        Withdraw
       </button>
     </span>
   );

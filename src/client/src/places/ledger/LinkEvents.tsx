@@ -9,7 +9,7 @@ export function LinkEvents({ linkId }: { linkId: string }) {
     queryKey: ['link-history', linkId],
     queryFn: async () => dataOf(await api.GET('/api/v1/links/{id}/history', { params: { path: { id: linkId } } })),
   });
-  if (events.isError) return <p className="text-stop">{events.error.message}</p>;
+  if (events.isError) return <p className="text-error">{events.error.message}</p>;
   return (
     <ol className="flex max-w-3xl flex-col" aria-label="History">
       {events.data?.map((event, i) => (
@@ -23,7 +23,7 @@ export function LinkEvents({ linkId }: { linkId: string }) {
                 {says}
               </span>
             ))}
-            {event.together && <span className="caption">together with other links</span>}
+            {event.together && <span className="caption">in bulk</span>}
           </span>
         </li>
       ))}

@@ -20,7 +20,7 @@ export function LinkInspector({ link, onClose, onOpen }: LinkInspectorProps) {
   return (
     <Inspector title={link.title ?? 'Link'} onClose={onClose}>
       <button type="button" className="button shrink-0 self-start" onClick={onOpen}>
-        Open its page
+        Open link page
       </button>
       <InspectorPart title="From click to revenue">
         <ol className="flex flex-col gap-1 tabular-nums">
@@ -47,10 +47,10 @@ export function LinkInspector({ link, onClose, onOpen }: LinkInspectorProps) {
           <div className="flex items-start gap-3">
             <CodePreview linkId={link.id} says={link.codeShortUrl ?? ''} />
             <div className="flex min-w-0 flex-col items-start gap-1">
-              <span className="caption">In texts</span>
+              <span className="caption">Text link</span>
               <span className="font-mono text-xs break-all">{link.shortUrl}</span>
               <CopyButton text={link.shortUrl} label="Copy" className="button-plain -ml-1.5" />
-              <span className="caption">In the code</span>
+              <span className="caption">QR link</span>
               <span className="font-mono text-xs break-all">{link.codeShortUrl}</span>
             </div>
           </div>
@@ -72,14 +72,14 @@ export function LinkInspector({ link, onClose, onOpen }: LinkInspectorProps) {
         </dl>
       </InspectorPart>
       {link.notices.length > 0 && (
-        <InspectorPart title="Under the convention of today">
+        <InspectorPart title="Under the current convention">
           <NoticeList notices={link.notices} />
           <button type="button" className="button mt-2" onClick={() => navigate(anew(link))}>
-            Make it anew in Compose
+            Rebuild in Compose
           </button>
         </InspectorPart>
       )}
-      <InspectorPart title="Made">
+      <InspectorPart title="Created">
         <p>
           by {link.createdBy}, <span title={exact(link.createdAt)}>{ago(link.createdAt)}</span>
           {link.campaign && <> for {link.campaign}</>}

@@ -11,7 +11,7 @@ describe('a link’s name and topics', () => {
   it('are changed together', async () => {
     const sent = show(<LinkNaming link={link} />);
     expect(screen.getByText('print')).toBeTruthy();
-    fireEvent.click(screen.getByRole('button', { name: 'Change title and topics' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Edit title and topics' }));
     fireEvent.change(screen.getByLabelText('Title'), { target: { value: 'North gate' } });
     fireEvent.change(screen.getByLabelText(/Topics/), { target: { value: 'print, gate' } });
     fireEvent.click(screen.getByRole('button', { name: 'Change' }));
@@ -21,12 +21,12 @@ describe('a link’s name and topics', () => {
       path: { id: 'l1' },
       body: { title: 'North gate', topics: ['print', ' gate'] },
     });
-    expect(await screen.findByRole('button', { name: 'Change title and topics' })).toBeTruthy();
+    expect(await screen.findByRole('button', { name: 'Edit title and topics' })).toBeTruthy();
   });
 
   it('keep what was typed when the server refuses it', async () => {
     show(<LinkNaming link={link} />, { [naming]: { refused: 'A topic has at most 40 characters.' } });
-    fireEvent.click(screen.getByRole('button', { name: 'Change title and topics' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Edit title and topics' }));
     fireEvent.change(screen.getByLabelText('Title'), { target: { value: 'North gate' } });
     fireEvent.click(screen.getByRole('button', { name: 'Change' }));
     expect((await screen.findByRole('alert')).textContent).toBe('A topic has at most 40 characters.');
@@ -35,7 +35,7 @@ describe('a link’s name and topics', () => {
 
   it('need a title', () => {
     show(<LinkNaming link={link} />);
-    fireEvent.click(screen.getByRole('button', { name: 'Change title and topics' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Edit title and topics' }));
     fireEvent.change(screen.getByLabelText('Title'), { target: { value: '  ' } });
     expect(screen.getByRole('button', { name: 'Change' }).hasAttribute('disabled')).toBe(true);
   });

@@ -41,7 +41,7 @@ export function LinkNaming({ link }: { link: LedgerRow }) {
         {link.topics.length === 0 && <span className="text-quiet">none</span>}
         {person.role !== 'Viewer' && (
           <button type="button" className="button-plain" onClick={() => setEditing(true)}>
-            Change title and topics
+            Edit title and topics
           </button>
         )}
       </p>
@@ -59,7 +59,7 @@ export function LinkNaming({ link }: { link: LedgerRow }) {
         <input className="input w-96" value={title} maxLength={300} onChange={(e) => setTitle(e.target.value)} />
       </label>
       <label className="flex flex-col gap-1">
-        <span className="caption">Topics, with commas between them</span>
+        <span className="caption">Topics, separated by commas</span>
         <input
           className="input w-72"
           list="topics-there-are"
@@ -76,10 +76,10 @@ export function LinkNaming({ link }: { link: LedgerRow }) {
         Change
       </button>
       <button type="button" className="button" onClick={() => setEditing(false)}>
-        Leave it
+        Cancel
       </button>
       {change.isError && (
-        <p role="alert" className="w-full text-stop">
+        <p role="alert" className="w-full text-error">
           {change.error.message}
         </p>
       )}

@@ -16,7 +16,7 @@ import { LinkRoute } from './LinkRoute';
 const parts = [
   ['counts', 'Counts'],
   ['code', 'Code'],
-  ['route', 'Where it leads'],
+  ['route', 'Destination'],
   ['history', 'History'],
 ] as const;
 type Part = (typeof parts)[number][0];
@@ -58,7 +58,7 @@ export function LinkPage({ id, onLeave }: { id: string; onLeave: () => void }) {
         </button>
       </Head>
       <div className="min-h-0 flex-1 overflow-auto bg-sheet">
-        {link.isError && <p className="p-5 text-stop">{link.error.message}</p>}
+        {link.isError && <p className="p-5 text-error">{link.error.message}</p>}
         {l && (
           <>
             <div className="flex flex-col gap-2 border-b border-line px-5 py-3">
@@ -66,9 +66,9 @@ export function LinkPage({ id, onLeave }: { id: string; onLeave: () => void }) {
               <div className="flex flex-wrap items-center gap-x-5 gap-y-1">
                 <Form says="Long link" text={l.url} />
                 {l.shortUrl && (
-                  <Form says={l.waiting ? 'Short link, waits for approval' : 'In texts'} text={l.shortUrl} shown />
+                  <Form says={l.waiting ? 'Short link, waits for approval' : 'Text link'} text={l.shortUrl} shown />
                 )}
-                {l.codeShortUrl && <Form says="In the code" text={l.codeShortUrl} shown />}
+                {l.codeShortUrl && <Form says="QR link" text={l.codeShortUrl} shown />}
               </div>
               <LinkNaming key={`${l.title} ${l.topics.join()}`} link={l} />
             </div>

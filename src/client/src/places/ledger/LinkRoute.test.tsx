@@ -34,7 +34,7 @@ async function edited(more: Partial<Schema['RouteAnswer']>, answer: Parameters<t
     [change]: { data: route({ ...more, revision: 4 }) },
     ...answer,
   });
-  fireEvent.click(await screen.findByRole('button', { name: 'Change where they lead' }));
+  fireEvent.click(await screen.findByRole('button', { name: 'Change destination' }));
   return sent;
 }
 
@@ -59,7 +59,7 @@ describe('where short links lead', () => {
     expect(text).toContain('then leads to https://marrowmere.example/over');
     expect(text).toContain('https://marrowmere.example/app');
     expect(text).toContain('answers 301');
-    expect(text).toContain('hands no tags on');
+    expect(text).toContain('sends no tags');
   });
 
   it('is changed with the revision that was looked at', async () => {
@@ -73,7 +73,7 @@ describe('where short links lead', () => {
       path: { id: 'l1' },
       body: { leadsTo: 'https://marrowmere.example/visit', paused: true, endsAt: null, mostUses: null, revision: 3 },
     });
-    expect(await screen.findByRole('button', { name: 'Change where they lead' })).toBeTruthy();
+    expect(await screen.findByRole('button', { name: 'Change destination' })).toBeTruthy();
   });
 
   it('asks for a page after the end only where there is an end', async () => {
@@ -116,7 +116,7 @@ describe('where short links lead', () => {
 
   it('warns before a redirect browsers remember', async () => {
     await edited({});
-    fireEvent.click(screen.getByLabelText('permanent (301)'));
+    fireEvent.click(screen.getByLabelText('permanent redirect (301)'));
     expect(screen.getByText(/Browsers remember it/)).toBeTruthy();
   });
 

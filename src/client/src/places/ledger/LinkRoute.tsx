@@ -12,9 +12,9 @@ type Route = Schema['RouteAnswer'];
 
 const states: Record<string, string> = {
   live: 'works',
-  paused: 'paused: it leads nowhere for the time being',
+  paused: 'paused: it opens no page for now',
   ended: 'has ended',
-  waiting: 'waits for an owner to approve the host',
+  waiting: 'waiting for an owner to approve the host',
 };
 
 /** Where a link's short links lead: another page, a pause, an end, with every change that was made. */
@@ -29,7 +29,7 @@ export function LinkRoute({ linkId }: { linkId: string }) {
   if (!route.data) return null;
   const r = route.data;
   return (
-    <InspectorPart title="Where the short links lead">
+    <InspectorPart title="Destination of the short links">
       {editing ? (
         <RouteForm key={r.revision} linkId={linkId} route={r} onDone={() => setEditing(false)} />
       ) : (
@@ -45,7 +45,7 @@ export function LinkRoute({ linkId }: { linkId: string }) {
             )}
             {(r.endsAt || r.mostUses) && r.fallback && (
               <>
-                , then leads to <span className="font-mono text-xs break-all">{r.fallback}</span>
+                , then opens <span className="font-mono text-xs break-all">{r.fallback}</span>
               </>
             )}
           </p>
@@ -55,13 +55,13 @@ export function LinkRoute({ linkId }: { linkId: string }) {
                 {turnSays(turn)}
               </li>
             ))}
-            {r.permanent && <li>answers 301, which browsers remember</li>}
-            {r.withoutTags && <li>hands no tags on</li>}
+            {r.permanent && <li>redirects permanently (301); browsers remember it</li>}
+            {r.withoutTags && <li>sends no tags</li>}
             {r.carries !== 'nothing' && <li>{carrySays[r.carries]}</li>}
           </ul>
           {person.role !== 'Viewer' && (
             <button type="button" className="button mt-2" onClick={() => setEditing(true)}>
-              Change where they lead
+              Change destination
             </button>
           )}
         </>
@@ -131,23 +131,23 @@ function RouteForm({ linkId, route, onDone }: { linkId: string; route: Route; on
       }}
     >
       <label className="flex flex-col gap-1">
-        <span className="caption">Page; it gets the link’s own tags</span>
+        <span className="caption">Destination page; the link’s tags are added</span>
         <input className="input font-mono text-xs" value={leadsTo} onChange={(e) => setLeadsTo(e.target.value)} />
       </label>
       <label className="flex items-center gap-2">
         <input type="checkbox" checked={paused} onChange={(e) => setPaused(e.target.checked)} /> paused
       </label>
       <label className="flex flex-col gap-1">
-        <span className="caption">Ends at ({route.timeZone}); empty for never</span>
+        <span className="caption">Ends at ({route.timeZone}); empty = never</span>
         <input type="datetime-local" className="input" value={endsAt} onChange={(e) => setEndsAt(e.target.value)} />
       </label>
       <label className="flex flex-col gap-1">
-        <span className="caption">Ends after so many clicks and scans; empty for never</span>
+        <span className="caption">Ends after this many clicks and scans; empty = never</span>
         <input type="number" min={1} className="input" value={mostUses} onChange={(e) => setMostUses(e.target.value)} />
       </label>
       {(endsAt || mostUses) && (
         <label className="flex flex-col gap-1">
-          <span className="caption">After its end it leads to; empty for a plain page that says so</span>
+          <span className="caption">Destination after the end; empty = a page saying that the link has ended</span>
           <input
             className="input font-mono text-xs"
             value={fallback}
@@ -160,22 +160,23 @@ function RouteForm({ linkId, route, onDone }: { linkId: string; route: Route; on
       <label className="flex flex-col gap-1">
         <span className="caption">Parameters behind the short link</span>
         <select className="input" value={carries} onChange={(e) => setCarries(e.target.value as Route['carries'])}>
-          <option value="nothing">are left behind</option>
-          <option value="keepTags">go on; the page’s own and the tags stay</option>
-          <option value="overwrite">go on, and overwrite what the page has</option>
+          <option value="nothing">are dropped</option>
+          <option value="keepTags">are added; existing ones stay</option>
+          <option value="overwrite">are added and replace existing ones</option>
         </select>
       </label>
       <label className="flex items-center gap-2">
-        <input type="checkbox" checked={withoutTags} onChange={(e) => setWithoutTags(e.target.checked)} /> hand no tags
-        on to the page
+        <input type="checkbox" checked={withoutTags} onChange={(e) => setWithoutTags(e.target.checked)} /> send no tags
+        to the page
       </label>
       <label className="flex items-center gap-2">
-        <input type="checkbox" checked={permanent} onChange={(e) => setPermanent(e.target.checked)} /> permanent (301)
+        <input type="checkbox" checked={permanent} onChange={(e) => setPermanent(e.target.checked)} /> permanent
+        redirect (301)
       </label>
       {permanent && (
         <p className="flex gap-2 text-xs">
-          <SeverityMark severity="look" size={12} />
-          Browsers remember it: whoever clicked once is not counted again, and does not see a later change.
+          <SeverityMark severity="warning" size={12} />
+          Browsers remember it: later clicks by the same person are not counted and don’t see a changed destination.
         </p>
       )}
       <p className="caption">
@@ -183,7 +184,7 @@ function RouteForm({ linkId, route, onDone }: { linkId: string; route: Route; on
         @&#123;click.slug&#125; and @&#123;click.referrer&#125; are filled in at each click.
       </p>
       {change.isError && (
-        <p role="alert" className="text-stop">
+        <p role="alert" className="text-error">
           {change.error.message}
         </p>
       )}
@@ -192,7 +193,7 @@ function RouteForm({ linkId, route, onDone }: { linkId: string; route: Route; on
           Change
         </button>
         <button type="button" className="button" onClick={onDone}>
-          Leave it
+          Cancel
         </button>
       </div>
     </form>

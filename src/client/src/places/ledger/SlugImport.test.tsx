@@ -31,13 +31,13 @@ const domains = {
 };
 
 describe('slugs of a shortener that closes', () => {
-  it('are looked at with their clashes before anything is taken over', async () => {
+  it('are looked at with their clashes before anything is imported', async () => {
     const sent = show(<SlugImport onLeave={vi.fn()} />, {
       'GET /api/v1/short-domains': domains,
       [read]: { data: list },
       [bring]: { data: { ...list, brought: 2 } },
     });
-    const choice = await screen.findByLabelText('The short domain they stand on');
+    const choice = await screen.findByLabelText('Short domain of these links');
     expect([...choice.querySelectorAll('option')].map((o) => o.textContent)).toEqual([
       'mmr.example',
       'posters.example',
@@ -46,23 +46,23 @@ describe('slugs of a shortener that closes', () => {
     fireEvent.change(screen.getByRole('textbox'), {
       target: { value: 'slug,destination\nfern,https://marrowmere.example/fern' },
     });
-    fireEvent.click(screen.getByRole('button', { name: 'Look at it' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Check list' }));
 
     expect(await screen.findByText('There is another “moss” already.')).toBeTruthy();
     expect(screen.getByText('waits for an owner')).toBeTruthy();
-    expect(screen.getByText('2 can be taken over · 1 can’t')).toBeTruthy();
+    expect(screen.getByText('2 can be imported · 1 can’t')).toBeTruthy();
     expect(sent.map((s) => [s.call, s.query])).toEqual([[read, { domain: 'posters.example' }]]);
 
     fireEvent.click(screen.getByLabelText(/They stand on paper as codes/));
     fireEvent.click(screen.getByRole('button', { name: 'Take over 2' }));
-    await screen.findByText('2 taken over');
+    await screen.findByText('2 imported');
     expect(sent[1]?.body).toEqual({ rows: list.rows, printed: true, domain: 'posters.example' });
   });
 
-  it('are not taken over where none can be', async () => {
+  it('are not imported where none can be', async () => {
     show(<SlugImport onLeave={vi.fn()} />, { [read]: { data: { ...list, takes: 0 } } });
     fireEvent.change(screen.getByRole('textbox'), { target: { value: 'moss' } });
-    fireEvent.click(screen.getByRole('button', { name: 'Look at it' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Check list' }));
     const button = await screen.findByRole('button', { name: 'Take over 0' });
     expect(button.hasAttribute('disabled')).toBe(true);
     fireEvent.click(screen.getByRole('button', { name: 'Another list' }));
@@ -72,10 +72,10 @@ describe('slugs of a shortener that closes', () => {
   it('say what a sheet lacks', async () => {
     show(<SlugImport onLeave={vi.fn()} />, { [read]: { refused: 'The sheet has no column of destinations.' } });
     fireEvent.change(screen.getByRole('textbox'), { target: { value: 'slug' } });
-    fireEvent.click(screen.getByRole('button', { name: 'Look at it' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Check list' }));
     expect((await screen.findByRole('alert')).textContent).toBe('The sheet has no column of destinations.');
     await waitFor(() =>
-      expect(screen.getByRole('button', { name: 'Look at it' }).hasAttribute('disabled')).toBe(false),
+      expect(screen.getByRole('button', { name: 'Check list' }).hasAttribute('disabled')).toBe(false),
     );
   });
 });

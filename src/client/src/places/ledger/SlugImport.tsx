@@ -9,12 +9,12 @@ import { FileButton } from '../batches/FileButton';
 
 const outcomes = {
   ready: ['good', 'ready'],
-  waits: ['look', 'waits for an owner'],
-  clash: ['stop', 'clash'],
-  refused: ['stop', 'can’t be taken over'],
+  waits: ['warning', 'waits for an owner'],
+  clash: ['error', 'clash'],
+  refused: ['error', 'can’t be imported'],
 } as const;
 
-/** Slugs and destinations of a shortener that closes: brought as a sheet, looked at with their clashes, then taken over. */
+/** Slugs and destinations of a shortener that closes: brought as a sheet, looked at with their clashes, then imported. */
 export function SlugImport({ onLeave }: { onLeave: () => void }) {
   const queries = useQueryClient();
   const [text, setText] = useState('');
@@ -47,12 +47,12 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
   return (
     <>
       <Head
-        title="Take over slugs"
+        title="Import short links"
         state={
           list &&
           (list.brought
-            ? `${count(list.brought)} taken over`
-            : `${count(list.takes)} can be taken over${against ? ` · ${count(against)} can’t` : ''}`)
+            ? `${count(list.brought)} imported`
+            : `${count(list.takes)} can be imported${against ? ` · ${count(against)} can’t` : ''}`)
         }
       >
         <button type="button" className="button" onClick={onLeave}>
@@ -69,22 +69,22 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
               disabled={list.takes === 0 || bring.isPending}
               onClick={() => bring.mutate()}
             >
-              {bring.isPending ? 'Taking over …' : `Take over ${count(list.takes)}`}
+              {bring.isPending ? 'Importing …' : `Import ${count(list.takes)}`}
             </button>
           </>
         ) : (
           <FileButton
-            label="Sheet of slugs"
+            label="Sheet of short links"
             accept=".csv,.tsv,.txt,.xlsx"
             pending={read.isPending}
-            says="Bring a sheet"
+            says="Upload a sheet"
             onFile={(file) => read.mutate(file)}
           />
         )}
       </Head>
       <div className="min-h-0 flex-1 overflow-auto bg-sheet">
         {problem && (
-          <p role="alert" className="p-5 text-stop">
+          <p role="alert" className="p-5 text-error">
             {problem.message}
           </p>
         )}
@@ -97,13 +97,13 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
             }}
           >
             <p>
-              When a shortener closes, what is printed keeps working if its domain leads here and its slugs are known
-              here. Bring its list: one column of slugs or whole short addresses, one of destinations, and a title where
-              there is one. Destinations stay as they are, tags and all.
+              If another shortener closes, printed links keep working once its domain leads here and its slugs are
+              imported. Upload its list: a column of slugs or short addresses, a column of destinations, and an optional
+              title. Destinations stay exactly as they are, including tags.
             </p>
             {(domains.data?.length ?? 0) > 1 && (
               <label className="flex flex-col gap-1">
-                <span className="caption">The short domain they stand on</span>
+                <span className="caption">Short domain of these links</span>
                 <select className="input w-72" value={domain} onChange={(e) => setDomain(e.target.value)}>
                   {domains.data!.map((d) => (
                     <option key={d.id} value={d.first ? '' : d.host}>
@@ -114,7 +114,7 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
               </label>
             )}
             <label className="flex flex-col gap-1">
-              <span className="caption">Or paste it, with its headings</span>
+              <span className="caption">Or paste the list with its headings</span>
               <textarea
                 className="input h-40 py-2 font-mono text-xs"
                 value={text}
@@ -123,7 +123,7 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
               />
             </label>
             <button type="submit" className="button self-start" disabled={!text.trim() || read.isPending}>
-              Look at it
+              Check list
             </button>
           </form>
         )}
@@ -132,7 +132,7 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
             {!list.brought && (
               <label className="flex items-center gap-2 border-b border-line px-5 py-3">
                 <input type="checkbox" checked={printed} onChange={(e) => setPrinted(e.target.checked)} />
-                They stand on paper as codes: what comes by them is counted as scans
+                Printed as QR codes: count their visits as scans
               </label>
             )}
             <table className="w-full border-separate border-spacing-0">
@@ -143,7 +143,7 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
                   </th>
                   <th scope="col">Leads to</th>
                   <th scope="col">Title</th>
-                  <th scope="col">What comes of it</th>
+                  <th scope="col">Result</th>
                 </tr>
               </thead>
               <tbody>
@@ -159,7 +159,7 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
                       <td>
                         <span className="flex gap-2">
                           <span className="mt-0.5">
-                            <SeverityMark severity={row.outcome === 'ready' && row.says ? 'look' : mark} />
+                            <SeverityMark severity={row.outcome === 'ready' && row.says ? 'warning' : mark} />
                           </span>
                           <span>{row.says ?? says}</span>
                         </span>

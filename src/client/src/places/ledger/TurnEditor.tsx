@@ -8,13 +8,13 @@ export function TurnEditor({ turns, onChange }: { turns: Turn[]; onChange: (turn
   const change = (i: number, part: Partial<Turn>) => onChange(turns.map((t, j) => (i === j ? { ...t, ...part } : t)));
   return (
     <fieldset className="flex flex-col gap-2">
-      <legend className="caption">Other pages; the first that holds wins</legend>
+      <legend className="caption">Redirect rules, first match wins</legend>
       {turns.map((turn, i) => (
         <div key={i} className="flex flex-col gap-1.5 border-l-2 border-line-strong pl-2">
           <div className="flex gap-1">
             <input
               className="input min-w-0 flex-1 font-mono text-xs"
-              aria-label={`Other page ${i + 1}`}
+              aria-label={`Rule ${i + 1}`}
               placeholder="https://"
               value={turn.leadsTo ?? ''}
               onChange={(e) => change(i, { leadsTo: e.target.value })}
@@ -22,7 +22,7 @@ export function TurnEditor({ turns, onChange }: { turns: Turn[]; onChange: (turn
             <button
               type="button"
               className="rounded p-1 text-quiet hover:text-ink"
-              aria-label={`Take other page ${i + 1} out`}
+              aria-label={`Remove rule ${i + 1}`}
               onClick={() => onChange(turns.filter((_, j) => j !== i))}
             >
               <X size={14} strokeWidth={1.5} />
@@ -34,7 +34,7 @@ export function TurnEditor({ turns, onChange }: { turns: Turn[]; onChange: (turn
           </div>
           <select
             className="input"
-            aria-label={`Device for other page ${i + 1}`}
+            aria-label={`Device for rule ${i + 1}`}
             value={turn.device ?? ''}
             onChange={(e) => change(i, { device: e.target.value || null })}
           >
@@ -50,7 +50,7 @@ export function TurnEditor({ turns, onChange }: { turns: Turn[]; onChange: (turn
         className="button-plain -ml-1.5 self-start"
         onClick={() => onChange([...turns, { leadsTo: '', from: null, until: null, device: null }])}
       >
-        <Plus size={12} strokeWidth={1.5} /> Another page for some times or a kind of device
+        <Plus size={12} strokeWidth={1.5} /> Add a redirect rule (dates or device)
       </button>
     </fieldset>
   );

@@ -58,10 +58,10 @@ export const columns: Column[] = [
     hover: (l) => (l.lastUsedAt ? exact(l.lastUsedAt) : undefined),
   },
   { key: 'topics', title: 'Topics', cell: (l) => l.topics.join(', ') },
-  { key: 'by', title: 'Made by', cell: (l) => l.createdBy },
+  { key: 'by', title: 'Created by', cell: (l) => l.createdBy },
   {
     key: 'made',
-    title: 'Made',
+    title: 'Created',
     order: 'made',
     right: true,
     cell: (l) => ago(l.createdAt),

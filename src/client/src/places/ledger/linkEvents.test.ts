@@ -34,7 +34,7 @@ test('each thing that was changed is a line, before and after', () => {
     'title from “A” to “B”',
     'campaign from Bulb Sale to Seed Swap',
     'topics from none to spring',
-    'put away',
+    'archived',
   ]);
   expect(eventSays({ ...nobody, what: 'shortened', shortUrl: 'https://mmr.example/abc' })[0]).toContain('mmr.example');
 });

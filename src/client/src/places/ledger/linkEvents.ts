@@ -12,17 +12,17 @@ export function eventSays(event: Event): string[] {
     case 'made':
       return ['made'];
     case 'placed':
-      return ['said to stand where it belongs'];
+      return ['marked as placed'];
     case 'shortened':
       return [`given the short link ${event.shortUrl}, and one for its code`];
     case 'unshortened':
-      return ['its short links were taken away again'];
+      return ['its short links were removed'];
     case 'not-placed':
-      return ['said not to stand where it belongs any more'];
+      return ['marked as not placed'];
     case 'results-page-made':
-      return ['results page for people without account made'];
+      return ['results page created'];
     case 'results-page-withdrawn':
-      return ['results page for people without account taken back'];
+      return ['results page withdrawn'];
     default:
       return [event.what];
   }
@@ -35,6 +35,6 @@ function filed(before: Filing, after: Filing): string[] {
     lines.push(`campaign from ${before.campaign ?? 'none'} to ${after.campaign ?? 'none'}`);
   if (before.topics.join() !== after.topics.join())
     lines.push(`topics from ${before.topics.join(', ') || 'none'} to ${after.topics.join(', ') || 'none'}`);
-  if (before.retiredAt !== after.retiredAt) lines.push(after.retiredAt ? 'put away' : 'brought back');
+  if (before.retiredAt !== after.retiredAt) lines.push(after.retiredAt ? 'archived' : 'restored');
   return lines;
 }

@@ -6,13 +6,13 @@ test.each([
   [
     { leadsTo: 'https://marrowmere.example/b' },
     'led to https://marrowmere.example/b, each with its own tags',
-    'Lead them there',
+    'Change destination',
   ],
-  [{ shorten: true }, 'given a short link and a code', 'Make short links'],
-  [{ addTopics: ['spring'] }, 'given the topic spring', 'Add the topic'],
-  [{ dropTopics: ['spring'] }, 'freed of the topic spring', 'Drop the topic'],
-  [{ retire: true }, 'put away; their short links go on', 'Put them away'],
-  [{ retire: false }, 'brought back', 'Bring them back'],
+  [{ shorten: true }, 'given a short link and a QR code', 'Create short links'],
+  [{ addTopics: ['spring'] }, 'given the topic spring', 'Add topic'],
+  [{ dropTopics: ['spring'] }, 'freed of the topic spring', 'Remove topic'],
+  [{ retire: true }, 'archived; their short links keep working', 'Archive them'],
+  [{ retire: false }, 'restored', 'Restore them'],
 ])('a change to many links says what it does: %o', (change, says, button) => {
   expect(changeSays(change, 'Bulb Sale')).toBe(says);
   expect(changeButton(change)).toBe(button);

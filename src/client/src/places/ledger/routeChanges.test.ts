@@ -13,8 +13,8 @@ it('says each thing that was changed, and nothing else', () => {
   const [ends, fallback] = changesOf(plain, ending);
   expect(ends).toMatch(/^ends .*2026/);
   expect(fallback).toBe('after its end to https://marrowmere.example/news');
-  expect(changesOf(ending, plain)).toEqual(['no end any more', 'no fallback any more']);
-  expect(changesOf({ ...plain, paused: true }, plain)).toEqual(['taken up again']);
+  expect(changesOf(ending, plain)).toEqual(['end removed', 'no page after the end any more']);
+  expect(changesOf({ ...plain, paused: true }, plain)).toEqual(['resumed']);
 });
 
 it('says what else a link can do', () => {
@@ -24,9 +24,9 @@ it('says what else a link can do', () => {
   ).toEqual([
     'ends after 1,200 uses',
     '/app from 2026-12-24 18:00 on a phone',
-    'answers 301, which browsers remember',
-    'hands no tags on',
-    'parameters behind it go on, and never overwrite the page’s own',
+    'redirects permanently (301); browsers remember it',
+    'sends no tags',
+    'parameters behind it are added; existing ones stay',
   ]);
-  expect(changesOf({ ...plain, turns }, plain)).toEqual(['no other pages any more']);
+  expect(changesOf({ ...plain, turns }, plain)).toEqual(['no redirect rules any more']);
 });

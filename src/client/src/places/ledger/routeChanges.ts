@@ -8,27 +8,27 @@ type Turn = Schema['TurnText'];
 export function changesOf(before: Settings, after: Settings): string[] {
   const lines: string[] = [];
   if (before.leadsTo !== after.leadsTo) lines.push(`from ${before.leadsTo} to ${after.leadsTo}`);
-  if (before.paused !== after.paused) lines.push(after.paused ? 'paused' : 'taken up again');
-  if (before.endsAt !== after.endsAt) lines.push(after.endsAt ? `ends ${exact(after.endsAt)}` : 'no end any more');
+  if (before.paused !== after.paused) lines.push(after.paused ? 'paused' : 'resumed');
+  if (before.endsAt !== after.endsAt) lines.push(after.endsAt ? `ends ${exact(after.endsAt)}` : 'end removed');
   if ((before.mostUses ?? null) !== (after.mostUses ?? null))
-    lines.push(after.mostUses ? `ends after ${count(after.mostUses)} uses` : 'uses do not end it any more');
+    lines.push(after.mostUses ? `ends after ${count(after.mostUses)} uses` : 'no limit of uses any more');
   if (before.fallback !== after.fallback)
-    lines.push(after.fallback ? `after its end to ${after.fallback}` : 'no fallback any more');
+    lines.push(after.fallback ? `after its end opens ${after.fallback}` : 'no page after the end any more');
   const turned = (after.turns ?? []).map(turnSays).join('; ');
-  if ((before.turns ?? []).map(turnSays).join('; ') !== turned) lines.push(turned || 'no other pages any more');
+  if ((before.turns ?? []).map(turnSays).join('; ') !== turned) lines.push(turned || 'no redirect rules any more');
   if (!!before.permanent !== !!after.permanent)
-    lines.push(after.permanent ? 'answers 301, which browsers remember' : 'answers 302 again');
+    lines.push(after.permanent ? 'redirects permanently (301); browsers remember it' : 'redirects with 302 again');
   if (!!before.withoutTags !== !!after.withoutTags)
-    lines.push(after.withoutTags ? 'hands no tags on' : 'hands its tags on again');
+    lines.push(after.withoutTags ? 'sends no tags' : 'sends its tags again');
   if ((before.carries ?? 'nothing') !== (after.carries ?? 'nothing')) lines.push(carrySays[after.carries ?? 'nothing']);
   return lines;
 }
 
 /** What becomes of parameters behind a short link, in words. */
 export const carrySays = {
-  nothing: 'parameters behind it are left behind',
-  keepTags: 'parameters behind it go on, and never overwrite the page’s own',
-  overwrite: 'parameters behind it go on, and overwrite the page’s own',
+  nothing: 'parameters behind it are dropped',
+  keepTags: 'parameters behind it are added; existing ones stay',
+  overwrite: 'parameters behind it are added and replace existing ones',
 } as const;
 
 /** Another page in words. */

@@ -10,7 +10,7 @@ describe('attributes of campaigns', () => {
     const onClose = vi.fn();
     const sent = show(<AttributeEditor onClose={onClose} />, known);
     expect(await screen.findByDisplayValue('vale, coast')).toBeTruthy();
-    fireEvent.click(screen.getByRole('button', { name: 'Another attribute' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Add attribute' }));
     fireEvent.change(screen.getByLabelText('Attribute 2'), { target: { value: 'department' } });
     fireEvent.change(screen.getByLabelText('Values of department'), { target: { value: ' shop , , garden' } });
     fireEvent.click(screen.getByRole('button', { name: 'Save attributes' }));
@@ -24,7 +24,7 @@ describe('attributes of campaigns', () => {
   it('without a name are left out', async () => {
     const sent = show(<AttributeEditor onClose={vi.fn()} />, known);
     await screen.findByDisplayValue('region');
-    fireEvent.click(screen.getByRole('button', { name: 'Another attribute' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Add attribute' }));
     fireEvent.click(screen.getByRole('button', { name: 'Take out region' }));
     fireEvent.click(screen.getByRole('button', { name: 'Save attributes' }));
     await waitFor(() => expect(sent[0]?.body).toEqual([]));

@@ -43,8 +43,7 @@ export function AttributeEditor({ onClose }: { onClose: () => void }) {
   return (
     <Inspector title="Attributes of campaigns" onClose={onClose}>
       <p className="text-quiet">
-        Whatever tells your campaigns apart: department, region, product line. Names can be composed from them, and
-        standing values can fill them in.
+        What distinguishes your campaigns: department, region, product line. Names and default values can use them.
       </p>
       <ul className="flex flex-col gap-3">
         {lines.map((line, i) => (
@@ -60,7 +59,7 @@ export function AttributeEditor({ onClose }: { onClose: () => void }) {
               <button
                 type="button"
                 className="rounded p-1 text-quiet hover:text-ink"
-                aria-label={`Take out ${line.name}`}
+                aria-label={`Remove ${line.name}`}
                 onClick={() => setChanged(lines.filter((_, j) => j !== i))}
               >
                 <X size={14} strokeWidth={1.5} />
@@ -69,7 +68,7 @@ export function AttributeEditor({ onClose }: { onClose: () => void }) {
             <input
               className="input"
               aria-label={`Values of ${line.name || `attribute ${i + 1}`}`}
-              placeholder="values to choose from, with commas; none for free text"
+              placeholder="values to choose from, separated by commas; empty for free text"
               value={line.values}
               onChange={(e) => set(i, { values: e.target.value })}
             />
@@ -81,10 +80,10 @@ export function AttributeEditor({ onClose }: { onClose: () => void }) {
         className="button self-start"
         onClick={() => setChanged([...lines, { name: '', values: '' }])}
       >
-        <Plus size={14} strokeWidth={1.5} /> Another attribute
+        <Plus size={14} strokeWidth={1.5} /> Add attribute
       </button>
       {save.isError && (
-        <p role="alert" className="text-stop">
+        <p role="alert" className="text-error">
           {save.error.message}
         </p>
       )}

@@ -72,7 +72,7 @@ describe('a campaign', () => {
     expect(alert.textContent).not.toContain('Owner');
 
     vi.spyOn(api, 'PUT').mockResolvedValueOnce({ data: theirs, response: new Response() } as never);
-    fireEvent.click(screen.getByRole('button', { name: 'Save mine over it' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Save mine anyway' }));
     await waitFor(() => expect(onSaved).toHaveBeenCalled());
     expect(vi.mocked(api.PUT).mock.lastCall?.[1]).toMatchObject({ body: { name: 'Bulb Days', revision: 3 } });
     expect(sent.some((s) => s.call === change)).toBe(false);
@@ -87,7 +87,7 @@ describe('a campaign', () => {
       response: new Response(null, { status: 409 }),
     } as never);
     fireEvent.click(screen.getByRole('button', { name: 'Save campaign' }));
-    fireEvent.click(await screen.findByRole('button', { name: 'Take theirs' }));
+    fireEvent.click(await screen.findByRole('button', { name: 'Use theirs' }));
     expect(screen.getByLabelText<HTMLInputElement>('Name').value).toBe('Bulb Market');
     expect(screen.queryByRole('alert')).toBeNull();
   });

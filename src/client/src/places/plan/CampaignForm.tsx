@@ -75,7 +75,7 @@ export function CampaignForm({ campaign, onSaved, onClose }: CampaignFormProps) 
   const set = (change: Partial<Written>) => setWritten({ ...written, ...change });
 
   return (
-    <Inspector title={campaign ? `Change ${campaign.name}` : 'New campaign'} onClose={onClose}>
+    <Inspector title={campaign ? `Edit ${campaign.name}` : 'New campaign'} onClose={onClose}>
       <form
         className="flex flex-col gap-3"
         onSubmit={(e) => {
@@ -84,7 +84,7 @@ export function CampaignForm({ campaign, onSaved, onClose }: CampaignFormProps) 
         }}
       >
         {theirs && (
-          <div role="alert" className="rounded border border-look p-3">
+          <div role="alert" className="rounded border border-warning p-3">
             <p>{save.error?.message}</p>
             <ul className="mt-2 text-xs">
               {differences(written, theirs).map(([what, mine, other]) => (
@@ -103,7 +103,7 @@ export function CampaignForm({ campaign, onSaved, onClose }: CampaignFormProps) 
                   save.reset();
                 }}
               >
-                Take theirs
+                Use theirs
               </button>
               <button
                 type="button"
@@ -115,7 +115,7 @@ export function CampaignForm({ campaign, onSaved, onClose }: CampaignFormProps) 
                   save.mutate(mine);
                 }}
               >
-                Save mine over it
+                Save mine anyway
               </button>
             </span>
           </div>
@@ -149,15 +149,15 @@ export function CampaignForm({ campaign, onSaved, onClose }: CampaignFormProps) 
             />
           </label>
         </div>
-        <p className="caption -mt-2">Without a first day it is always on.</p>
+        <p className="caption -mt-2">Without a first day, the campaign is always on.</p>
         {preview.data?.composed ? (
           <p className="flex flex-col gap-1">
-            <span className="caption">Its links will say, for example</span>
+            <span className="caption">Tags of its links, for example</span>
             <span className="font-mono text-xs break-all">{preview.data.value}</span>
           </p>
         ) : (
           <label className="flex flex-col gap-1">
-            <span className="caption">What its links say</span>
+            <span className="caption">Tags</span>
             <input
               className="input font-mono text-xs"
               placeholder={preview.data?.value}
@@ -194,7 +194,7 @@ export function CampaignForm({ campaign, onSaved, onClose }: CampaignFormProps) 
           </label>
         </div>
         <label className="flex flex-col gap-1">
-          <span className="caption">Goal, in words</span>
+          <span className="caption">Goal</span>
           <textarea
             className="input h-16 py-1"
             value={written.goal ?? ''}
@@ -218,7 +218,7 @@ export function CampaignForm({ campaign, onSaved, onClose }: CampaignFormProps) 
           </label>
         ))}
         {save.isError && !theirs && (
-          <p role="alert" className="text-stop">
+          <p role="alert" className="text-error">
             {save.error.message}
           </p>
         )}
@@ -235,7 +235,7 @@ function differences(mine: Written, theirs: CampaignAnswer): [string, string, st
   const rows: [string, string, string][] = [
     ['Name', mine.name ?? '', theirs.name],
     ['Dates', datesOf({ startsOn: mine.startsOn ?? null, endsOn: mine.endsOn ?? null }), datesOf(theirs)],
-    ['Links say', mine.value ?? '', theirs.value],
+    ['Tags', mine.value ?? '', theirs.value],
     ['Owner', mine.owner ?? '', theirs.owner ?? ''],
     ['Budget', String(mine.budget ?? ''), String(theirs.budget ?? '')],
     ['Goal', mine.goal ?? '', theirs.goal ?? ''],

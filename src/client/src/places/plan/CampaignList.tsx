@@ -21,7 +21,7 @@ const columns: [Column, string, string][] = [
   ['owner', 'Owner', ''],
   ['budget', 'Budget', 'text-right'],
   ['links', 'Links', 'text-right'],
-  ['missing', 'To make', 'text-right'],
+  ['missing', 'To create', 'text-right'],
 ];
 
 /** Campaigns as a time line above a sheet. */
@@ -77,7 +77,7 @@ export function CampaignList({ parts, onOpen }: { parts: ReactNode; onOpen: (id:
         title="Plan"
         state={
           campaigns.data &&
-          `${count(living.filter((c) => c.state === 'running').length)} running · ${count(living.filter((c) => c.state === 'ahead').length)} ahead · ${count(missing)} links still to make`
+          `${count(living.filter((c) => c.state === 'running').length)} running · ${count(living.filter((c) => c.state === 'ahead').length)} ahead · ${count(missing)} links still to create`
         }
       >
         {parts}
@@ -103,7 +103,7 @@ export function CampaignList({ parts, onOpen }: { parts: ReactNode; onOpen: (id:
               value={state}
               onChange={(e) => setState(e.target.value as typeof state)}
             >
-              <option value="">All that are not archived</option>
+              <option value="">Not archived</option>
               {Object.entries(stateNames).map(([value, says]) => (
                 <option key={value} value={value}>
                   {says}
@@ -136,7 +136,7 @@ export function CampaignList({ parts, onOpen }: { parts: ReactNode; onOpen: (id:
               <button
                 type="button"
                 className="button px-2"
-                aria-label="Earlier"
+                aria-label="Previous"
                 onClick={() => setShift(shift - months / 3)}
               >
                 <ChevronLeft size={14} strokeWidth={1.5} />
@@ -147,7 +147,7 @@ export function CampaignList({ parts, onOpen }: { parts: ReactNode; onOpen: (id:
               <button
                 type="button"
                 className="button px-2"
-                aria-label="Later"
+                aria-label="Next"
                 onClick={() => setShift(shift + months / 3)}
               >
                 <ChevronRight size={14} strokeWidth={1.5} />
@@ -211,8 +211,8 @@ export function CampaignList({ parts, onOpen }: { parts: ReactNode; onOpen: (id:
             {campaigns.data && shown.length === 0 && (
               <p className="p-8 text-quiet">
                 {all.length === 0
-                  ? 'No campaign yet. Write down the first one: its name and its days are enough to begin with.'
-                  : 'No campaign is like that. Take a word or the state away.'}
+                  ? 'No campaigns yet. Add the first one: a name and dates are enough.'
+                  : 'No campaigns match. Change the search or the state.'}
               </p>
             )}
             {campaigns.isError && <p className="p-8">{campaigns.error.message}</p>}

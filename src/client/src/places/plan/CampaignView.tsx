@@ -72,7 +72,7 @@ export function CampaignView({ id, onLeave, onOpen }: CampaignViewProps) {
           <>
             {campaign.archived ? 'archived' : stateNames[campaign.state]} · {datesOf(campaign)} ·{' '}
             {count(campaign.links)} {campaign.links === 1 ? 'link' : 'links'}
-            {campaign.missing > 0 && ` · ${count(campaign.missing)} still to make`}
+            {campaign.missing > 0 && ` · ${count(campaign.missing)} still to create`}
           </>
         }
       >
@@ -85,7 +85,7 @@ export function CampaignView({ id, onLeave, onOpen }: CampaignViewProps) {
               <RotateCcw size={14} strokeWidth={1.5} /> Next season
             </button>
             <button type="button" className="button" onClick={() => archive.mutate(!campaign.archived)}>
-              <Archive size={14} strokeWidth={1.5} /> {campaign.archived ? 'Bring back' : 'Archive'}
+              <Archive size={14} strokeWidth={1.5} /> {campaign.archived ? 'Restore' : 'Archive'}
             </button>
             {campaign.links === 0 && (
               <button type="button" className="button" disabled={remove.isPending} onClick={() => remove.mutate()}>
@@ -101,17 +101,17 @@ export function CampaignView({ id, onLeave, onOpen }: CampaignViewProps) {
       <div className="flex min-h-0 flex-1">
         <div className="min-h-0 min-w-0 flex-1 overflow-auto">
           <Facts campaign={campaign} overlaps={overlaps} />
-          {remove.isError && <p className="px-5 py-2 text-stop">{remove.error.message}</p>}
+          {remove.isError && <p className="px-5 py-2 text-error">{remove.error.message}</p>}
           <PlannedSheet campaign={campaign} rows={planned} mayWrite={mayWrite} />
           <section aria-label="Results so far" className="border-t border-line bg-sheet">
             <h2 className="flex items-baseline gap-3 px-5 pt-4 pb-2 font-semibold">
               Results so far
               <Link to={`/ledger?campaign=${campaign.id}`} className="button-plain text-xs font-normal">
-                Its links in the Ledger
+                Show links in the Ledger
               </Link>
             </h2>
             {results.length === 0 ? (
-              <p className="px-5 pb-5 text-quiet">Nothing to show before the first link is made.</p>
+              <p className="px-5 pb-5 text-quiet">No results until the first link is created.</p>
             ) : (
               <table className="w-full">
                 <thead>
@@ -138,7 +138,7 @@ export function CampaignView({ id, onLeave, onOpen }: CampaignViewProps) {
                       <td className="px-3 text-right">{rate(row.conversionRate)}</td>
                       <td className="px-3 text-right">{money(row.revenue)}</td>
                       <td className="px-3 text-right">{row.cost ? money(row.cost) : noFigure}</td>
-                      <td className={`px-3 pr-5 text-right ${row.profit?.amount.startsWith('-') ? 'text-stop' : ''}`}>
+                      <td className={`px-3 pr-5 text-right ${row.profit?.amount.startsWith('-') ? 'text-error' : ''}`}>
                         {row.profit ? money(row.profit) : noFigure}
                       </td>
                     </tr>
@@ -173,11 +173,11 @@ function Facts({ campaign, overlaps }: { campaign: CampaignAnswer; overlaps: str
       ? null
       : new Intl.NumberFormat('en-IE', { style: 'currency', currency: person.currency }).format(campaign.budget);
   const facts: [string, string | null][] = [
-    ['Links say', campaign.value],
+    ['Tags', campaign.value],
     ['Owner', campaign.owner],
     ['Budget', budget],
     ...Object.entries(campaign.attributes).sort(([a], [b]) => a.localeCompare(b)),
-    ['Runs beside', overlaps.length ? overlaps.join(', ') : null],
+    ['Runs at the same time as', overlaps.length ? overlaps.join(', ') : null],
   ];
   return (
     <div className="border-b border-line px-5 py-3">
@@ -188,7 +188,7 @@ function Facts({ campaign, overlaps }: { campaign: CampaignAnswer; overlaps: str
           .map(([name, value]) => (
             <div key={name}>
               <dt className="caption">{name}</dt>
-              <dd className={name === 'Links say' ? 'font-mono text-xs' : ''}>{value}</dd>
+              <dd className={name === 'Tags' ? 'font-mono text-xs' : ''}>{value}</dd>
             </div>
           ))}
       </dl>

@@ -54,7 +54,7 @@ describe('pages for partners', () => {
     expect(revoked!.textContent).toContain('only Bulb Sale');
     expect(revoked!.textContent).toContain('not yet');
     expect(within(revoked!).queryByRole('link')).toBeNull();
-    expect(screen.getByText('1 page for a partner is open')).toBeTruthy();
+    expect(screen.getByText('1 partner page is open')).toBeTruthy();
   });
 
   it('are made for a publisher with all of its placements', async () => {
@@ -62,12 +62,12 @@ describe('pages for partners', () => {
       ...answers,
       'POST /api/v1/hand-overs': { data: page({ links: 1 }) },
     });
-    fireEvent.click(await screen.findByRole('button', { name: 'Hand links over' }));
+    fireEvent.click(await screen.findByRole('button', { name: 'Share with a partner' }));
     await screen.findByRole('option', { name: 'Bulb Sale' });
-    fireEvent.change(screen.getByLabelText('For whom'), { target: { value: 'Vale Visitor Board' } });
+    fireEvent.change(screen.getByLabelText('Partner'), { target: { value: 'Vale Visitor Board' } });
     expect(screen.getByRole('button', { name: 'Placements: Board, Leaflet' })).toBeTruthy();
-    fireEvent.change(screen.getByLabelText('Of which campaign'), { target: { value: 'c1' } });
-    fireEvent.click(screen.getByRole('button', { name: 'Make the page' }));
+    fireEvent.change(screen.getByLabelText('Campaign'), { target: { value: 'c1' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Create page' }));
     expect(await screen.findByText(/The page has 1 link\./)).toBeTruthy();
     expect(sent[0]).toMatchObject({
       call: 'POST /api/v1/hand-overs',
@@ -86,16 +86,16 @@ describe('pages for partners', () => {
   it('say why one can’t be made', async () => {
     show(<HandOverList parts={null} />, {
       ...answers,
-      'POST /api/v1/hand-overs': { refused: 'Choose 1 to 500 placements whose links are handed over.' },
+      'POST /api/v1/hand-overs': { refused: 'Choose 1 to 500 placements whose links the partner gets.' },
     });
-    fireEvent.click(await screen.findByRole('button', { name: 'Hand links over' }));
-    fireEvent.click(screen.getByRole('button', { name: 'Make the page' }));
+    fireEvent.click(await screen.findByRole('button', { name: 'Share with a partner' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Create page' }));
     expect((await screen.findByRole('alert')).textContent).toContain('Choose 1 to 500 placements');
   });
 
   it('are explained where there are none, and only read by somebody who only looks', async () => {
     show(<HandOverList parts={null} />, {}, 'Viewer');
     expect(await screen.findByText(/Nothing is handed over yet/)).toBeTruthy();
-    expect(screen.queryByRole('button', { name: 'Hand links over' })).toBeNull();
+    expect(screen.queryByRole('button', { name: 'Share with a partner' })).toBeNull();
   });
 });

@@ -40,12 +40,12 @@ export function HandOverList({ parts }: { parts: ReactNode }) {
     <>
       <Head
         title="Plan"
-        state={pages.data && `${count(open)} ${open === 1 ? 'page for a partner is' : 'pages for partners are'} open`}
+        state={pages.data && `${count(open)} ${open === 1 ? 'partner page is' : 'partner pages are'} open`}
       >
         {parts}
         {mayWrite && (
           <button type="button" className="button-main" onClick={() => setMaking(true)}>
-            <Plus size={14} strokeWidth={1.5} /> Hand links over
+            <Plus size={14} strokeWidth={1.5} /> Share with a partner
           </button>
         )}
       </Head>
@@ -54,7 +54,7 @@ export function HandOverList({ parts }: { parts: ReactNode }) {
           <table className="w-full">
             <thead className="sticky top-0 z-10 bg-sheet">
               <tr className="h-[34px] border-b border-line text-left text-xs text-quiet">
-                {['For', 'Links of', 'Links', 'Opened', 'Made', ''].map((head) => (
+                {['For', 'Links of', 'Links', 'Opened', 'Created', ''].map((head) => (
                   <th key={head} className={`px-3 font-medium first:pl-5 ${head === 'Links' ? 'text-right' : ''}`}>
                     {head}
                   </th>
@@ -104,8 +104,8 @@ export function HandOverList({ parts }: { parts: ReactNode }) {
           </table>
           {pages.data?.length === 0 && (
             <p className="p-8 text-quiet">
-              Nothing is handed over yet. A partner gets a page behind an address nobody guesses, with their own links,
-              texts and codes, and needs no account.
+              No partner pages yet. A partner gets a private address with their own links, texts and codes, and needs no
+              account.
             </p>
           )}
         </div>
@@ -138,9 +138,9 @@ function HandOverForm({ onClose }: { onClose: () => void }) {
     ...new Set((placements.data ?? []).map((p) => p.publisher).filter((p): p is string => p !== null)),
   ];
   return (
-    <Inspector title="Hand links over" onClose={onClose}>
+    <Inspector title="Share with a partner" onClose={onClose}>
       <label className="flex flex-col gap-1">
-        <span className="caption">For whom</span>
+        <span className="caption">Partner</span>
         <input
           className="input"
           autoFocus
@@ -159,7 +159,7 @@ function HandOverForm({ onClose }: { onClose: () => void }) {
         </datalist>
       </label>
       <div className="flex flex-col gap-1">
-        <span className="caption">Links of these placements, also ones made later</span>
+        <span className="caption">Links of these placements, including future ones</span>
         <Picker
           label="Placements"
           empty="choose placements"
@@ -174,7 +174,7 @@ function HandOverForm({ onClose }: { onClose: () => void }) {
         />
       </div>
       <label className="flex flex-col gap-1">
-        <span className="caption">Of which campaign</span>
+        <span className="caption">Campaign</span>
         <select className="input" value={campaign} onChange={(e) => setCampaign(e.target.value)}>
           <option value="">all campaigns</option>
           {campaigns.data?.map((c) => (
@@ -185,19 +185,19 @@ function HandOverForm({ onClose }: { onClose: () => void }) {
         </select>
       </label>
       <label className="flex flex-col gap-1">
-        <span className="caption">A word to them</span>
+        <span className="caption">Message</span>
         <textarea className="input h-20 py-1" value={note} onChange={(e) => setNote(e.target.value)} />
       </label>
       {make.isError && (
-        <p role="alert" className="text-stop">
+        <p role="alert" className="text-error">
           {make.error.message}
         </p>
       )}
       {make.data?.address ? (
         <div className="rounded border border-line-strong p-3">
           <p>
-            The page has {count(make.data.links)} {make.data.links === 1 ? 'link' : 'links'}. Whoever has this address
-            may look:
+            The page has {count(make.data.links)} {make.data.links === 1 ? 'link' : 'links'}. Anyone with this address
+            can view it:
           </p>
           <p className="my-1 font-mono text-xs break-all">{make.data.address}</p>
           <CopyButton text={make.data.address} label="Copy address" className="button" />
@@ -209,7 +209,7 @@ function HandOverForm({ onClose }: { onClose: () => void }) {
           disabled={make.isPending}
           onClick={() => make.mutate()}
         >
-          Make the page
+          Create page
         </button>
       )}
     </Inspector>

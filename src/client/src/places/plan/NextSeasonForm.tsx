@@ -35,8 +35,8 @@ export function NextSeasonForm({ campaign, onMade, onClose }: NextSeasonFormProp
   return (
     <Inspector title="Plan the next season" onClose={onClose}>
       <p className="text-quiet">
-        A new campaign with the same attributes, and its {count(links)} links planned anew. All days move with the first
-        one. “{campaign.name}” and its links stay as they are.
+        A new campaign with the same attributes, and its {count(links)} links planned again. All dates move with the
+        first day. “{campaign.name}” and its links stay as they are.
       </p>
       <form
         className="flex flex-col gap-3"
@@ -61,12 +61,12 @@ export function NextSeasonForm({ campaign, onMade, onClose }: NextSeasonFormProp
           </label>
         )}
         {make.isError && (
-          <p role="alert" className="text-stop">
+          <p role="alert" className="text-error">
             {make.error.message}
           </p>
         )}
         <button type="submit" className="button-main self-start" disabled={make.isPending}>
-          Plan it
+          Create campaign
         </button>
       </form>
     </Inspector>

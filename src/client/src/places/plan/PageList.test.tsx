@@ -34,7 +34,7 @@ describe('pages of a site', () => {
     expect((await screen.findByRole('link', { name: 'Orchid Week' })).getAttribute('href')).toBe(
       '/compose?page=https%3A%2F%2Fmarrowmere.example%2Forchid-week',
     );
-    expect(screen.getByRole('link', { name: 'not read yet' })).toBeTruthy();
+    expect(screen.getByRole('link', { name: 'no title yet' })).toBeTruthy();
     expect(screen.getByText('The first 2 of 1,200; search to see others.')).toBeTruthy();
   });
 
@@ -61,7 +61,7 @@ describe('pages of a site', () => {
     });
     fireEvent.click(await screen.findByRole('button', { name: 'Paste a list' }));
     fireEvent.change(screen.getByLabelText('Pages'), { target: { value: '/news\tNews' } });
-    fireEvent.click(screen.getByRole('button', { name: 'Take them in' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Add pages' }));
     expect(await screen.findByText('“x y” is no page of your sites.')).toBeTruthy();
     expect(sent[0]?.body).toEqual({ text: '/news\tNews' });
     expect(screen.getByLabelText<HTMLTextAreaElement>('Pages').value).toBe('');
@@ -69,7 +69,7 @@ describe('pages of a site', () => {
 
   it('are forgotten one by one', async () => {
     const sent = show(<PageList parts={null} />, { [list]: pages() });
-    fireEvent.click(await screen.findByRole('button', { name: 'Forget Orchid Week' }));
+    fireEvent.click(await screen.findByRole('button', { name: 'Remove Orchid Week' }));
     await waitFor(() => expect(sent[0]).toMatchObject({ call: 'DELETE /api/v1/pages/{id}', path: { id: 'g1' } }));
   });
 

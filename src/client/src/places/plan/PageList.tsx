@@ -70,7 +70,7 @@ export function PageList({ parts }: { parts: ReactNode }) {
               onChange={(e) => setText(e.target.value)}
             />
             <p role="status" className="min-w-0 flex-1 truncate text-quiet">
-              {take.isError && <span className="text-stop">{take.error.message}</span>}
+              {take.isError && <span className="text-error">{take.error.message}</span>}
               {outcome &&
                 `${count(outcome.found)} pages found, ${count(outcome.added)} of them new, ${count(outcome.titled)} titles read.${outcome.problems.length ? ` ${outcome.problems.length} problems: ${outcome.problems[0]}` : ''}`}
             </p>
@@ -84,7 +84,7 @@ export function PageList({ parts }: { parts: ReactNode }) {
                       {head}
                     </th>
                   ))}
-                  <th aria-label="Forget" />
+                  <th aria-label="Remove" />
                 </tr>
               </thead>
               <tbody>
@@ -92,7 +92,7 @@ export function PageList({ parts }: { parts: ReactNode }) {
                   <tr key={page.id} className="h-[34px] border-b border-line">
                     <td className="max-w-80 truncate px-3 pl-5">
                       <Link to={`/compose?page=${encodeURIComponent(page.address)}`} className="hover:underline">
-                        {page.title ?? <span className="text-quiet">not read yet</span>}
+                        {page.title ?? <span className="text-quiet">no title yet</span>}
                       </Link>
                     </td>
                     <td className="max-w-96 truncate px-3 font-mono text-xs">{page.address}</td>
@@ -105,7 +105,7 @@ export function PageList({ parts }: { parts: ReactNode }) {
                         <button
                           type="button"
                           className="rounded p-1 text-quiet hover:text-ink"
-                          aria-label={`Forget ${page.title ?? page.address}`}
+                          aria-label={`Remove ${page.title ?? page.address}`}
                           onClick={() =>
                             take.mutate(async () => {
                               dataOf(await api.DELETE('/api/v1/pages/{id}', { params: { path: { id: page.id } } }));
@@ -124,8 +124,8 @@ export function PageList({ parts }: { parts: ReactNode }) {
             {pages.data && pages.data.pages.length === 0 && (
               <p className="p-8 text-quiet">
                 {asked
-                  ? 'No page has all of these words in its title or path.'
-                  : 'No page is known yet. Read the site’s sitemap, or paste a list of addresses and titles.'}
+                  ? 'No pages match.'
+                  : 'No pages yet. Read the site’s sitemap, or paste a list of addresses and titles.'}
               </p>
             )}
             {pages.data && pages.data.total > pages.data.pages.length && (
@@ -137,9 +137,7 @@ export function PageList({ parts }: { parts: ReactNode }) {
         </div>
         {pasting && (
           <Inspector title="Paste pages" onClose={() => setPasting(false)}>
-            <p className="text-quiet">
-              One page a line: its address, or its path, and after a tab or a space its title.
-            </p>
+            <p className="text-quiet">One page per line: address or path, then a tab or space, then the title.</p>
             <textarea
               className="input h-64 py-1 font-mono text-xs"
               aria-label="Pages"
@@ -154,7 +152,7 @@ export function PageList({ parts }: { parts: ReactNode }) {
                 take.mutate(async () => dataOf(await api.POST('/api/v1/pages', { body: { text: pasted } })))
               }
             >
-              Take them in
+              Add pages
             </button>
             {outcome && outcome.problems.length > 0 && (
               <ul className="flex flex-col gap-1 text-xs">

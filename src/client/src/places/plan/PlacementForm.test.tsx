@@ -42,9 +42,9 @@ describe('a placement', () => {
       ...answers,
       'PUT /api/v1/placements/{id}': { data: placement },
     });
-    const stands = await screen.findByLabelText('Its short links stand on');
+    const stands = await screen.findByLabelText('Short domain');
     expect([...stands.querySelectorAll('option')].map((o) => o.textContent)).toEqual([
-      'the workspace’s first: mmr.example',
+      'workspace default: mmr.example',
       'mmr.example',
       'posters.example',
     ]);
@@ -64,7 +64,7 @@ describe('a placement', () => {
       'GET /api/v1/short-domains': { data: answers['GET /api/v1/short-domains'].data.slice(0, 1) },
     });
     await screen.findByRole('option', { name: 'Partners' });
-    expect(screen.queryByLabelText('Its short links stand on')).toBeNull();
+    expect(screen.queryByLabelText('Short domain')).toBeNull();
   });
 
   it('that is refused keeps what was typed', async () => {

@@ -99,7 +99,7 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
       }}
     >
       {theirs && (
-        <div role="alert" className="rounded border border-look p-3">
+        <div role="alert" className="rounded border border-warning p-3">
           <p>{save.error?.message}</p>
           <button
             type="button"
@@ -145,7 +145,7 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
         </label>
       </div>
       <fieldset>
-        <legend className="mb-1 text-xs font-medium text-quiet">What its links say by themselves</legend>
+        <legend className="mb-1 text-xs font-medium text-quiet">Default values</legend>
         <div className="flex flex-col gap-1.5">
           {settable.map((field) => (
             <div key={field.key} className="grid grid-cols-[6.5rem_1fr_auto] items-center gap-2">
@@ -154,7 +154,7 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
               </span>
               <input
                 className="input min-w-0 font-mono text-xs"
-                aria-label={`Standing ${field.label}`}
+                aria-label={`Default ${field.label}`}
                 list={field.words.length ? `standing-${field.key}` : undefined}
                 placeholder={
                   mustSay(field)
@@ -166,10 +166,10 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
                 value={standing[field.key] ?? ''}
                 onChange={(e) => set({ standing: { ...standing, [field.key]: e.target.value } })}
               />
-              <label className="flex items-center gap-1 text-xs" title={`${field.label} is typed for each link`}>
+              <label className="flex items-center gap-1 text-xs" title={`${field.label} is asked for each time`}>
                 <input
                   type="checkbox"
-                  aria-label={`Ask for ${field.label}`}
+                  aria-label={`Ask each time for ${field.label}`}
                   checked={asks.includes(field.key)}
                   onChange={(e) =>
                     set({ asks: e.target.checked ? [...asks, field.key] : asks.filter((a) => a !== field.key) })
@@ -190,12 +190,11 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
           ))}
         </div>
         <p className="caption mt-1">
-          May fill in @{'{page}'}, @{'{campaign}'}, @{'{placement}'}, @{'{month}'} or an attribute, such as @
-          {'{region}'}.
+          Can use @{'{page}'}, @{'{campaign}'}, @{'{placement}'}, @{'{month}'} or an attribute, such as @{'{region}'}.
         </p>
       </fieldset>
       <fieldset>
-        <legend className="mb-1 text-xs font-medium text-quiet">Days on which it may be used</legend>
+        <legend className="mb-1 text-xs font-medium text-quiet">Allowed days</legend>
         <div className="flex gap-1">
           {dayNames.map((day, i) => (
             <button
@@ -215,7 +214,7 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
       </fieldset>
       <div className="grid grid-cols-2 gap-3">
         <label className="flex flex-col gap-1">
-          <span className="caption">In what form</span>
+          <span className="caption">Format</span>
           <input
             className="input"
             placeholder="post, comment …"
@@ -224,15 +223,15 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
           />
         </label>
         <label className="flex flex-col gap-1">
-          <span className="caption">Tags stand</span>
+          <span className="caption">Tags go</span>
           <select
             className="input"
             value={written.style ?? ''}
             onChange={(e) => set({ style: (e.target.value || null) as Written['style'] })}
           >
-            <option value="">as the site needs</option>
-            <option value="query">after the ?</option>
-            <option value="fragment">after the #</option>
+            <option value="">automatic (as the site needs)</option>
+            <option value="query">in the query (after ?)</option>
+            <option value="fragment">in the fragment (after #)</option>
             <option value="sealed">sealed</option>
           </select>
         </label>
@@ -261,13 +260,13 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
       </div>
       {((domains.data?.length ?? 0) > 1 || written.shortDomain) && (
         <label className="flex flex-col gap-1">
-          <span className="caption">Its short links stand on</span>
+          <span className="caption">Short domain</span>
           <select
             className="input"
             value={written.shortDomain ?? ''}
             onChange={(e) => set({ shortDomain: e.target.value || null })}
           >
-            <option value="">the workspace’s first: {domains.data?.find((d) => d.first)?.host}</option>
+            <option value="">workspace default: {domains.data?.find((d) => d.first)?.host}</option>
             {domains.data?.map((d) => (
               <option key={d.id} value={d.id}>
                 {d.host}
@@ -277,7 +276,7 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
         </label>
       )}
       <label className="flex flex-col gap-1">
-        <span className="caption">Form of share texts here</span>
+        <span className="caption">Share text template</span>
         <textarea
           className="input h-14 py-1"
           placeholder={'Dear group,\n@{text}'}
@@ -286,7 +285,7 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
         />
       </label>
       <label className="flex flex-col gap-1">
-        <span className="caption">Words to find it by, with commas</span>
+        <span className="caption">Search words, separated by commas</span>
         <input className="input" value={tags} onChange={(e) => setTags(e.target.value)} />
       </label>
       <ToolWrites
@@ -295,7 +294,7 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
         onChange={(toolWrites) => set({ toolWrites })}
       />
       {save.isError && !theirs && (
-        <p role="alert" className="text-stop">
+        <p role="alert" className="text-error">
           {save.error.message}
         </p>
       )}
@@ -318,12 +317,12 @@ function ToolWrites({ fields, values, onChange }: ToolWritesProps) {
   if (!open)
     return (
       <button type="button" className="button-plain -ml-1.5 self-start" onClick={() => setOpen(true)}>
-        Its tool puts tags on links by itself …
+        Its tool adds tags itself …
       </button>
     );
   return (
     <fieldset>
-      <legend className="mb-1 text-xs font-medium text-quiet">Tags its tool writes by itself</legend>
+      <legend className="mb-1 text-xs font-medium text-quiet">Tags the tool adds itself</legend>
       <div className="flex flex-col gap-1.5">
         {fields.map((field) => (
           <div key={field.key} className="grid grid-cols-[6.5rem_1fr] items-center gap-2">
@@ -341,7 +340,7 @@ function ToolWrites({ fields, values, onChange }: ToolWritesProps) {
             {field.key in values && (
               <input
                 className="input min-w-0 font-mono text-xs"
-                aria-label={`What the tool writes as ${field.label}`}
+                aria-label={`Value the tool adds as ${field.label}`}
                 placeholder="not known"
                 value={values[field.key]}
                 onChange={(e) => onChange({ ...values, [field.key]: e.target.value })}

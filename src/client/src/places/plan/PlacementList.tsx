@@ -112,12 +112,12 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
                   <button
                     type="button"
                     className="pr-1.5 text-quiet hover:text-ink"
-                    aria-label={`Undo the set ${s.name}; its placements stay`}
+                    aria-label={`Delete the set ${s.name}; its placements stay`}
                     onClick={() => {
                       setSet('');
                       act.mutate(async () => {
                         dataOf(await api.DELETE('/api/v1/placement-sets/{id}', { params: { path: { id: s.id } } }));
-                        return `The set “${s.name}” is undone; its placements stay.`;
+                        return `Set “${s.name}” deleted; its placements stay.`;
                       });
                     }}
                   >
@@ -131,7 +131,7 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
               {message}
             </p>
             <label className="flex items-center gap-1.5">
-              <input type="checkbox" checked={retired} onChange={(e) => setRetired(e.target.checked)} /> retired ones
+              <input type="checkbox" checked={retired} onChange={(e) => setRetired(e.target.checked)} /> show retired
             </label>
           </div>
           <div className="min-h-0 flex-1 overflow-auto bg-sheet">
@@ -147,7 +147,7 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
               <thead className="sticky top-0 z-10 bg-sheet">
                 <tr className="h-[34px] border-b border-line text-left text-xs text-quiet">
                   <th className="w-9 pl-5" aria-label="Chosen" />
-                  {['Placement', 'Channel', 'Its links say', 'When and how'].map((head) => (
+                  {['Placement', 'Channel', 'Default values', 'Days and format'].map((head) => (
                     <th key={head} className="px-3 font-medium">
                       {head}
                     </th>
@@ -209,8 +209,8 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
             {placements.data && shown.length === 0 && (
               <p className="p-8 text-quiet">
                 {all.length === 0
-                  ? 'No placement yet: a newsletter’s button, a group, a poster. Add the first one.'
-                  : 'No placement is like that.'}
+                  ? 'No placements yet. Add the first one: a newsletter button, a group, a poster.'
+                  : 'No placements match.'}
               </p>
             )}
           </div>
@@ -225,7 +225,7 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
               <input
                 className="input w-56"
                 aria-label="Name of the set"
-                placeholder="name of a new or known set"
+                placeholder="new or existing set"
                 list="set-names"
                 value={setName}
                 onChange={(e) => setSetName(e.target.value)}
@@ -254,7 +254,7 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
                   })
                 }
               >
-                Put into a set
+                Add to set
               </button>
             </footer>
           )}
@@ -271,7 +271,7 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
                 <PlacementForm
                   key={placement.revision}
                   placement={placement}
-                  onSaved={(saved) => setMessage(`“${saved.name}” is saved; links made from now on follow it.`)}
+                  onSaved={(saved) => setMessage(`“${saved.name}” is saved; new links use it.`)}
                 />
                 <Ending
                   placement={placement}
@@ -328,8 +328,8 @@ function Ending({ placement, others, onDone }: EndingProps) {
     onSuccess: () =>
       onDone(
         placement.retired
-          ? `“${placement.name}” is offered again.`
-          : `“${placement.name}” is retired; its links go on.`,
+          ? `“${placement.name}” is restored.`
+          : `“${placement.name}” is retired; its links keep working.`,
         null,
       ),
   });
@@ -341,10 +341,10 @@ function Ending({ placement, others, onDone }: EndingProps) {
   return (
     <div className="flex flex-col gap-2 border-t border-line pt-4">
       <button type="button" className="button self-start" onClick={() => retire.mutate()}>
-        {placement.retired ? 'Offer it again' : 'Retire it'}
+        {placement.retired ? 'Restore' : 'Retire'}
       </button>
       <label className="flex flex-col gap-1">
-        <span className="caption">Merge it into another one</span>
+        <span className="caption">Merge into another placement</span>
         <span className="flex gap-2">
           <select className="input min-w-0 flex-1" value={into} onChange={(e) => setInto(e.target.value)}>
             <option value="">choose …</option>
@@ -359,8 +359,8 @@ function Ending({ placement, others, onDone }: EndingProps) {
           </button>
         </span>
       </label>
-      {into && <p className="caption">What the links say stays as it is; “{placement.name}” is gone afterwards.</p>}
-      {merge.isError && <p className="text-stop">{merge.error.message}</p>}
+      {into && <p className="caption">Existing links keep their tags; “{placement.name}” is deleted.</p>}
+      {merge.isError && <p className="text-error">{merge.error.message}</p>}
     </div>
   );
 }

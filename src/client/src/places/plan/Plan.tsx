@@ -10,7 +10,7 @@ const views = [
   ['campaigns', 'Campaigns'],
   ['placements', 'Placements'],
   ['pages', 'Pages'],
-  ['handed-over', 'Handed over'],
+  ['handed-over', 'Partner pages'],
 ] as const;
 type View = (typeof views)[number][0];
 

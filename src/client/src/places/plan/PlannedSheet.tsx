@@ -112,7 +112,7 @@ export function PlannedSheet({ campaign, rows, mayWrite }: PlannedSheetProps) {
       <div className="flex items-center gap-3 px-5 pt-4 pb-2">
         <h2 className="font-semibold">Planned links</h2>
         <p role="status" className="min-w-0 flex-1 truncate text-quiet">
-          {rows.length > 0 && `${ready} can be made · ${open} lack something · ${rows.length - ready - open} made`}
+          {rows.length > 0 && `${ready} ready · ${open} incomplete · ${rows.length - ready - open} made`}
           {message && <span className="ml-3">{message}</span>}
         </p>
         <a className="button-plain" href={`/api/v1/campaigns/${campaign.id}/planned.xlsx`} download>
@@ -135,7 +135,7 @@ export function PlannedSheet({ campaign, rows, mayWrite }: PlannedSheetProps) {
               }}
             />
             <button type="button" className="button" onClick={() => file.current?.click()}>
-              <Upload size={14} strokeWidth={1.5} /> From a sheet
+              <Upload size={14} strokeWidth={1.5} /> Upload a sheet
             </button>
             <button
               type="button"
@@ -164,7 +164,7 @@ export function PlannedSheet({ campaign, rows, mayWrite }: PlannedSheetProps) {
       )}
       {rows.length === 0 && !fresh && (
         <p className="px-5 pb-5 text-quiet">
-          No link is planned yet. Plan one, or bring a sheet with the columns Page, Placement, Content, Owner, Due and
+          No planned links yet. Plan one, or upload a sheet with the columns Page, Placement, Content, Owner, Due and
           Note.
         </p>
       )}
@@ -183,12 +183,12 @@ export function PlannedSheet({ campaign, rows, mayWrite }: PlannedSheetProps) {
           <thead>
             <tr className="h-8 border-b border-line text-left text-xs text-quiet">
               <th className="pl-5" aria-label="State" />
-              {['Page', 'Placement', 'Content', 'Owner', 'Due', 'What comes of it'].map((head) => (
+              {['Page', 'Placement', 'Content', 'Owner', 'Due', 'Result'].map((head) => (
                 <th key={head} className="px-1.5 font-medium">
                   {head}
                 </th>
               ))}
-              <th aria-label="Take out" />
+              <th aria-label="Remove" />
             </tr>
           </thead>
           <tbody>
@@ -244,7 +244,7 @@ function PlannedRow({ row, written, placements, mayWrite, onChange, onRemove }: 
             ) : (
               <SeverityMark
                 severity={
-                  row.state === 'stopped' ? 'stop' : row.state === 'incomplete' ? 'note' : (row.severity ?? 'good')
+                  row.state === 'stopped' ? 'error' : row.state === 'incomplete' ? 'info' : (row.severity ?? 'good')
                 }
               />
             )}
@@ -307,7 +307,7 @@ function PlannedRow({ row, written, placements, mayWrite, onChange, onRemove }: 
         ) : (
           <input
             type="date"
-            className={`${cell} ${row?.overdue ? 'text-stop' : ''}`}
+            className={`${cell} ${row?.overdue ? 'text-error' : ''}`}
             aria-label={`Due day of ${name}`}
             defaultValue={written.dueOn ?? ''}
             key={written.dueOn ?? ''}
@@ -328,7 +328,7 @@ function PlannedRow({ row, written, placements, mayWrite, onChange, onRemove }: 
           </span>
         ) : row?.says ? (
           <span className="block truncate text-quiet" title={row.says}>
-            {row.overdue && <span className="text-stop">overdue · </span>}
+            {row.overdue && <span className="text-error">overdue · </span>}
             {row.says}
           </span>
         ) : (
@@ -347,7 +347,7 @@ function PlannedRow({ row, written, placements, mayWrite, onChange, onRemove }: 
           <button
             type="button"
             className="rounded p-1 text-quiet hover:text-ink"
-            aria-label={made ? `Take ${name} out of the plan; its link stays` : `Take ${name} out`}
+            aria-label={made ? `Remove ${name} from the plan; its link stays` : `Remove ${name}`}
             onClick={onRemove}
           >
             <X size={14} strokeWidth={1.5} />
@@ -371,8 +371,8 @@ function SheetRead({
   return (
     <div role="region" aria-label="Sheet read" className="mx-5 mb-3 rounded border border-line-strong p-3">
       <p>
-        {count(read.rows.length)} {read.rows.length === 1 ? 'row' : 'rows'} read; nothing is kept yet.
-        {read.unknown.length > 0 && ` Columns left out: ${read.unknown.join(', ')}.`}
+        {count(read.rows.length)} {read.rows.length === 1 ? 'row' : 'rows'} read; not saved yet.
+        {read.unknown.length > 0 && ` Ignored columns: ${read.unknown.join(', ')}.`}
       </p>
       {problems.length > 0 && (
         <ul className="mt-1 text-xs">
@@ -389,7 +389,7 @@ function SheetRead({
           Plan {count(read.rows.length)}
         </button>
         <button type="button" className="button" onClick={onLeave}>
-          Leave it
+          Cancel
         </button>
       </span>
     </div>

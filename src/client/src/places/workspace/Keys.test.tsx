@@ -26,14 +26,14 @@ describe('keys for other programs', () => {
       ...answers,
       'POST /api/v1/keys': { data: { key: key('Till'), secret: 'pb_secret+/' } },
     });
-    fireEvent.change(screen.getByLabelText('What it is for'), { target: { value: 'Till' } });
-    fireEvent.click(screen.getByRole('button', { name: 'Make a key' }));
+    fireEvent.change(screen.getByLabelText('Purpose'), { target: { value: 'Till' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Create key' }));
     const made = await screen.findByRole('region', { name: 'The new key' });
     expect(made.textContent).toContain('pb_secret+/');
     expect(made.textContent).toContain('kept nowhere');
     expect(sent[0]?.body).toEqual({ name: 'Till', role: 'shortener', days: null });
     expect(screen.getByLabelText('Pattern').textContent).toContain('?key=pb_secret%2B%2F&url=');
-    expect(screen.getByLabelText<HTMLInputElement>('What it is for').value).toBe('');
+    expect(screen.getByLabelText<HTMLInputElement>('Purpose').value).toBe('');
   });
 
   it('make a pattern that is encoded as a URL must be', async () => {
@@ -71,15 +71,15 @@ describe('keys for other programs', () => {
     });
     expect(await screen.findByText('expired')).toBeTruthy();
     expect(screen.getByText('1 key works')).toBeTruthy();
-    fireEvent.change(screen.getByLabelText('What it is for'), { target: { value: 'Stall' } });
+    fireEvent.change(screen.getByLabelText('Purpose'), { target: { value: 'Stall' } });
     fireEvent.change(screen.getByLabelText('Expires'), { target: { value: '90' } });
-    fireEvent.click(screen.getByRole('button', { name: 'Make a key' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Create key' }));
     await waitFor(() => expect(sent[0]?.body).toEqual({ name: 'Stall', role: 'shortener', days: 90 }));
   });
 
   it('are made by owners', () => {
     show(<Keys tabs={null} />, answers, 'Editor');
     expect(screen.getByText(/made and revoked by owners/)).toBeTruthy();
-    expect(screen.queryByRole('button', { name: 'Make a key' })).toBeNull();
+    expect(screen.queryByRole('button', { name: 'Create key' })).toBeNull();
   });
 });

@@ -8,10 +8,10 @@ import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 
 const roles = [
-  ['shortener', 'may only shorten'],
-  ['viewer', 'may look at everything'],
-  ['editor', 'may build links'],
-  ['owner', 'may do everything'],
+  ['shortener', 'can only shorten'],
+  ['viewer', 'can view everything'],
+  ['editor', 'can create links'],
+  ['owner', 'can do everything'],
 ] as const;
 
 /** When a new key stops working by itself, in days. */
@@ -22,7 +22,7 @@ const terms = [
   ['365', 'after a year'],
 ] as const;
 
-/** Keys for other programs, and the pattern for those that only know an address with a link in it. */
+/** API keys, and the pattern for those that only know an address with a link in it. */
 export function Keys({ tabs }: { tabs: ReactNode }) {
   const person = usePerson();
   const queries = useQueryClient();
@@ -52,17 +52,12 @@ export function Keys({ tabs }: { tabs: ReactNode }) {
   const working = keys.data?.filter((k) => !k.revokedAt && !isOver(k)).length;
   return (
     <>
-      <Head
-        title="Keys for other programs"
-        state={working !== undefined && `${working} ${working === 1 ? 'key works' : 'keys work'}`}
-      >
+      <Head title="API keys" state={working !== undefined && `${working} ${working === 1 ? 'key works' : 'keys work'}`}>
         {tabs}
       </Head>
       <div className="min-h-0 flex-1 overflow-auto bg-sheet p-5">
         {!owner ? (
-          <p className="text-quiet">
-            Keys are made and revoked by owners of the workspace. Ask one for the key you need.
-          </p>
+          <p className="text-quiet">Only owners create and revoke keys. Ask an owner for a key.</p>
         ) : (
           <div className="flex max-w-4xl flex-col gap-8">
             <form
@@ -73,11 +68,11 @@ export function Keys({ tabs }: { tabs: ReactNode }) {
               }}
             >
               <label className="flex flex-col gap-1">
-                <span className="caption">What it is for</span>
+                <span className="caption">Purpose</span>
                 <input className="input w-72" value={name} maxLength={100} onChange={(e) => setName(e.target.value)} />
               </label>
               <label className="flex flex-col gap-1">
-                <span className="caption">What it may do</span>
+                <span className="caption">Permission</span>
                 <select className="input w-56" value={role} onChange={(e) => setRole(e.target.value)}>
                   {roles.map(([value, says]) => (
                     <option key={value} value={value}>
@@ -97,10 +92,10 @@ export function Keys({ tabs }: { tabs: ReactNode }) {
                 </select>
               </label>
               <button type="submit" className="button-main" disabled={make.isPending || !name.trim()}>
-                Make a key
+                Create key
               </button>
               {make.isError && (
-                <p role="alert" className="w-full text-stop">
+                <p role="alert" className="w-full text-error">
                   {make.error.message}
                 </p>
               )}
@@ -108,12 +103,12 @@ export function Keys({ tabs }: { tabs: ReactNode }) {
             {made && (
               <section className="rounded border border-accent p-4" aria-label="The new key">
                 <p className="mb-2">
-                  The key for <span className="font-medium">{made.key.name}</span>. It is shown this once and kept
-                  nowhere; copy it now.
+                  The key for <span className="font-medium">{made.key.name}</span>. It is shown only once and not
+                  stored; copy it now.
                 </p>
                 <p className="flex items-center gap-3">
                   <span className="font-mono text-xs break-all">{made.secret}</span>
-                  <CopyButton text={made.secret} label="Copy the key" />
+                  <CopyButton text={made.secret} label="Copy key" />
                 </p>
               </section>
             )}
@@ -122,8 +117,8 @@ export function Keys({ tabs }: { tabs: ReactNode }) {
               <thead className="text-left text-xs text-quiet">
                 <tr className="[&>th]:border-b [&>th]:border-line [&>th]:py-2 [&>th]:pr-4 [&>th]:font-medium">
                   <th scope="col">For</th>
-                  <th scope="col">May do</th>
-                  <th scope="col">Made</th>
+                  <th scope="col">Permission</th>
+                  <th scope="col">Created</th>
                   <th scope="col">Last used</th>
                   <th scope="col">Expires</th>
                   <th scope="col" />
@@ -134,7 +129,7 @@ export function Keys({ tabs }: { tabs: ReactNode }) {
                   <tr key={key.id} className="[&>td]:border-b [&>td]:border-line [&>td]:py-1.5 [&>td]:pr-4">
                     <td>
                       {key.name}
-                      {key.demoOnly && <span className="caption"> · works in the demo only</span>}
+                      {key.demoOnly && <span className="caption"> · demo only</span>}
                     </td>
                     <td>{roles.find(([r]) => r === key.role)?.[1]}</td>
                     <td title={exact(key.createdAt)}>{ago(key.createdAt)}</td>
@@ -185,10 +180,10 @@ function PatternMaker({ secret }: { secret?: string }) {
   const pattern = `${window.location.origin}/api/v1/shorten?${query.toString().replaceAll('+', '%20')}&url=`;
   return (
     <section className="flex flex-col gap-3">
-      <h2 className="font-semibold">A pattern for tools that only shorten</h2>
+      <h2 className="font-semibold">URL pattern for tools that only shorten</h2>
       <p className="text-quiet">
-        Paste it where such a tool asks for its shortener’s address; it puts the long link at the end. Tags the link has
-        already stay, the placement’s are added, and the same link gets the same short link each time.
+        Paste it where the tool asks for a shortener address; the tool appends the long link. Existing tags stay, the
+        placement’s default values are added, and the same link always gets the same short link.
       </p>
       <div className="flex gap-3">
         <select
@@ -218,7 +213,7 @@ function PatternMaker({ secret }: { secret?: string }) {
         <span className="min-w-0 font-mono text-xs break-all" aria-label="Pattern">
           {pattern}
         </span>
-        <CopyButton text={pattern} label="Copy the pattern" />
+        <CopyButton text={pattern} label="Copy pattern" />
       </p>
     </section>
   );

@@ -18,13 +18,13 @@ describe('hosts never allowed', () => {
       },
     });
     fireEvent.change(screen.getByRole('textbox'), { target: { value: 'BAD.example' } });
-    fireEvent.click(screen.getByRole('button', { name: 'See what it would stop' }));
-    const effect = await screen.findByRole('region', { name: 'What it would stop' });
+    fireEvent.click(screen.getByRole('button', { name: 'Preview effect' }));
+    const effect = await screen.findByRole('region', { name: 'Effect' });
     expect(effect.textContent).toContain('2 short links lead to bad.example and would answer “no such link”:');
     expect(effect.textContent).toContain('https://mmr.example/b');
     expect(sent).toHaveLength(1);
-    fireEvent.click(screen.getByRole('button', { name: 'Never allow bad.example' }));
-    await waitFor(() => expect(screen.queryByRole('region', { name: 'What it would stop' })).toBeNull());
+    fireEvent.click(screen.getByRole('button', { name: 'Block bad.example' }));
+    await waitFor(() => expect(screen.queryByRole('region', { name: 'Effect' })).toBeNull());
     expect(sent[1]).toMatchObject({ call: 'POST /api/v1/refused-hosts', body: { host: 'bad.example' } });
   });
 
@@ -34,7 +34,7 @@ describe('hosts never allowed', () => {
       [look]: { data: { host: 'bad.example', shortLinks: 0, sample: [] } },
     });
     fireEvent.change(screen.getByRole('textbox'), { target: { value: 'bad.example' } });
-    fireEvent.click(screen.getByRole('button', { name: 'See what it would stop' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Preview effect' }));
     expect(await screen.findByText('No short link leads to bad.example.')).toBeTruthy();
 
     // Another host typed: what was counted holds no longer.

@@ -41,14 +41,14 @@ export function RefusedHosts({ tabs }: { tabs: ReactNode }) {
   const problem = look.error ?? refuse.error ?? allow.error;
   return (
     <>
-      <Head title="Hosts never allowed" state={hosts.data && `${count(hosts.data.length)} on the list`}>
+      <Head title="Blocked hosts" state={hosts.data && `${count(hosts.data.length)} on the list`}>
         {tabs}
       </Head>
       <div className="min-h-0 flex-1 overflow-auto bg-sheet p-5">
         <div className="flex max-w-4xl flex-col gap-6">
           <p className="text-quiet">
-            Nothing of this workspace leads to these hosts or to any host below them, even where somebody approved one.
-            Short links that lead there stop at once; taken off the list, they go on.
+            No link of this workspace may open these hosts or their subdomains, even if approved. Short links to them
+            stop working at once, and work again when the host is unblocked.
           </p>
           {owner && (
             <form
@@ -71,17 +71,17 @@ export function RefusedHosts({ tabs }: { tabs: ReactNode }) {
                 />
               </label>
               <button type="submit" className="button" disabled={!host.trim() || look.isPending}>
-                See what it would stop
+                Preview effect
               </button>
               {problem && (
-                <p role="alert" className="w-full text-stop">
+                <p role="alert" className="w-full text-error">
                   {problem.message}
                 </p>
               )}
             </form>
           )}
           {effect && (
-            <section className="rounded border border-line-strong p-4" aria-label="What it would stop">
+            <section className="rounded border border-line-strong p-4" aria-label="Effect">
               <p>
                 {effect.shortLinks === 0
                   ? `No short link leads to ${effect.host}.`
@@ -99,15 +99,15 @@ export function RefusedHosts({ tabs }: { tabs: ReactNode }) {
                   disabled={refuse.isPending}
                   onClick={() => refuse.mutate(effect.host)}
                 >
-                  Never allow {effect.host}
+                  Block {effect.host}
                 </button>
                 <button type="button" className="button" onClick={() => setEffect(null)}>
-                  Leave it
+                  Cancel
                 </button>
               </div>
             </section>
           )}
-          <ul className="flex flex-col" aria-label="Hosts never allowed">
+          <ul className="flex flex-col" aria-label="Blocked hosts">
             {hosts.data?.map((entry) => (
               <li key={entry.id} className="flex items-center gap-4 border-b border-line py-2">
                 <span className="min-w-0 flex-1 font-mono">{entry.host}</span>
@@ -118,10 +118,10 @@ export function RefusedHosts({ tabs }: { tabs: ReactNode }) {
                   <button
                     type="button"
                     className="button-plain"
-                    aria-label={`Take ${entry.host} off the list`}
+                    aria-label={`Unblock ${entry.host}`}
                     onClick={() => allow.mutate(entry.id)}
                   >
-                    Take off the list
+                    Unblock
                   </button>
                 )}
               </li>

@@ -33,15 +33,15 @@ describe('short domains', () => {
     show(<ShortDomains tabs={null} />, { [list]: three });
     const rows = (await screen.findAllByRole('listitem')).map((r) => r.textContent);
     expect(rows[0]).toContain('1,234 short links');
-    expect(rows[0]).toContain('was set up with the workspace; not checked since');
-    expect(rows[0]).not.toContain('Put first');
+    expect(rows[0]).toContain('set up with the workspace; not checked since');
+    expect(rows[0]).not.toContain('Make default');
     expect(rows[1]).toContain('1 short link');
-    expect(rows[1]).toContain('leads here, as found');
-    expect(rows[1]).toContain('Put first');
-    expect(rows[1]).not.toContain('Take away');
+    expect(rows[1]).toContain('works: leads here, checked');
+    expect(rows[1]).toContain('Make default');
+    expect(rows[1]).not.toContain('Remove');
     expect(rows[2]).toContain('another server does');
-    expect(rows[2]).toContain('Take away');
-    expect(rows[2]).not.toContain('Put first');
+    expect(rows[2]).toContain('Remove');
+    expect(rows[2]).not.toContain('Make default');
     expect(screen.getByText('2 can be used')).toBeTruthy();
   });
 
@@ -51,7 +51,7 @@ describe('short domains', () => {
       'POST /api/v1/short-domains': { data: domain('reed.example', { id: 'r1' }) },
     });
     fireEvent.change(screen.getByRole('textbox'), { target: { value: 'https://reed.example' } });
-    fireEvent.click(screen.getByRole('button', { name: 'Add and check it' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Add and check' }));
     await waitFor(() => expect(sent).toHaveLength(2));
     expect(sent[0]?.body).toEqual({ address: 'https://reed.example' });
     expect(sent[1]).toMatchObject({ call: 'POST /api/v1/short-domains/{id}/check', path: { id: 'r1' } });
@@ -61,10 +61,10 @@ describe('short domains', () => {
   it('keep the address typed when it is refused', async () => {
     show(<ShortDomains tabs={null} />, {
       [list]: three,
-      'POST /api/v1/short-domains': { refused: 'A short domain is a host alone; write it as https://mmr.example.' },
+      'POST /api/v1/short-domains': { refused: 'A short domain is only a host; write it like https://mmr.example.' },
     });
     fireEvent.change(screen.getByRole('textbox'), { target: { value: 'https://reed.example/path' } });
-    fireEvent.click(screen.getByRole('button', { name: 'Add and check it' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Add and check' }));
     expect((await screen.findByRole('alert')).textContent).toContain('a host alone');
     expect(screen.getByRole<HTMLInputElement>('textbox').value).toBe('https://reed.example/path');
   });

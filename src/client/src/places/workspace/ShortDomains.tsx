@@ -60,7 +60,7 @@ export function ShortDomains({ tabs }: { tabs: ReactNode }) {
               }}
             >
               <label className="flex flex-col gap-1">
-                <span className="caption">Another short domain</span>
+                <span className="caption">New short domain</span>
                 <input
                   className="input w-80 font-mono text-xs"
                   value={address}
@@ -69,14 +69,14 @@ export function ShortDomains({ tabs }: { tabs: ReactNode }) {
                 />
               </label>
               <button type="submit" className="button-main" disabled={!address.trim() || add.isPending}>
-                Add and check it
+                Add and check
               </button>
               <p className="w-full text-quiet">
-                Let its name lead to this server first. The check asks the host from outside for a word only this
-                workspace knows; links can be made on it once that comes back.
+                First point its DNS name at this server. The check requests a secret word from the host; you can use the
+                domain once the check passes.
               </p>
               {problem && (
-                <p role="alert" className="w-full text-stop">
+                <p role="alert" className="w-full text-error">
                   {problem.message}
                 </p>
               )}
@@ -85,7 +85,7 @@ export function ShortDomains({ tabs }: { tabs: ReactNode }) {
           <ul className="flex flex-col" aria-label="Short domains">
             {domains.data?.map((domain) => (
               <li key={domain.id} className="flex items-center gap-4 border-b border-line py-3">
-                <SeverityMark severity={domain.problem ? 'look' : domain.checkedAt ? 'good' : 'note'} />
+                <SeverityMark severity={domain.problem ? 'warning' : domain.checkedAt ? 'good' : 'info'} />
                 <div className="min-w-0 flex-1">
                   <p className="font-mono">{domain.host}</p>
                   <p className="text-quiet">{stateOf(domain)}</p>
@@ -93,7 +93,7 @@ export function ShortDomains({ tabs }: { tabs: ReactNode }) {
                 <span className="tabular-nums">
                   {count(domain.slugs)} {domain.slugs === 1 ? 'short link' : 'short links'}
                 </span>
-                {domain.first && <span className="rounded border border-line-strong px-2 py-0.5">first choice</span>}
+                {domain.first && <span className="rounded border border-line-strong px-2 py-0.5">default</span>}
                 {owner && (
                   <>
                     <button
@@ -107,17 +107,17 @@ export function ShortDomains({ tabs }: { tabs: ReactNode }) {
                     </button>
                     {!domain.first && domain.usable && (
                       <button type="button" className="button" onClick={() => putFirst.mutate(domain.id)}>
-                        Put first
+                        Make default
                       </button>
                     )}
                     {!domain.first && domain.slugs === 0 && (
                       <button
                         type="button"
                         className="button-plain"
-                        aria-label={`Take ${domain.host} away`}
+                        aria-label={`Remove ${domain.host}`}
                         onClick={() => remove.mutate(domain.id)}
                       >
-                        Take away
+                        Remove
                       </button>
                     )}
                   </>
@@ -137,8 +137,8 @@ function stateOf(domain: Domain): ReactNode {
   if (domain.checkedAt)
     return (
       <>
-        leads here, as found <span title={exact(domain.checkedAt)}>{ago(domain.checkedAt)}</span>
+        works: leads here, checked <span title={exact(domain.checkedAt)}>{ago(domain.checkedAt)}</span>
       </>
     );
-  return domain.usable ? 'was set up with the workspace; not checked since' : 'not found to lead here yet';
+  return domain.usable ? 'set up with the workspace; not checked since' : 'doesn’t lead here yet';
 }

@@ -19,8 +19,8 @@ export function Sites({ tabs }: { tabs: ReactNode }) {
       <div className="min-h-0 flex-1 overflow-auto bg-sheet p-5">
         <div className="flex max-w-4xl flex-col gap-6">
           <p className="text-quiet">
-            Reports are taken from pages on these hosts only. Anybody can read a site’s measuring key on its pages and
-            forge a report, so a conversion worth more than the limit is refused.
+            Reports are taken from pages on these hosts only. Anyone can read a site’s measuring key on its pages and
+            send false reports, so a conversion above the limit is refused.
           </p>
           {sites.data?.map((site) => (
             <SiteCard key={site.id} site={site} />
@@ -83,7 +83,7 @@ function SiteCard({ site }: { site: Schema['MeasuredSiteAnswer'] }) {
           </button>
         )}
         {save.isError && (
-          <p role="alert" className="w-full text-stop">
+          <p role="alert" className="w-full text-error">
             {save.error.message}
           </p>
         )}

@@ -9,7 +9,7 @@ const parts = [
   ['keys', 'Keys'],
   ['sites', 'Sites'],
   ['domains', 'Short domains'],
-  ['hosts', 'Hosts never allowed'],
+  ['hosts', 'Blocked hosts'],
 ] as const;
 type Part = (typeof parts)[number][0];
 

@@ -24,7 +24,7 @@ export function AuditList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: st
 
   async function ended(answer: Parameters<typeof lastLineOf>[0], what: string) {
     const last = await lastLineOf<Progress>(answer, (line) => setProgress({ ...line, what }));
-    if (!last.id) throw new Refused(last.refused ?? 'The audit broke off; start it again.', 422);
+    if (!last.id) throw new Refused(last.refused ?? 'The review was interrupted. Start it again.', 422);
     return last.id;
   }
   const judge = useMutation({
@@ -55,10 +55,10 @@ export function AuditList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: st
       file={{
         label: 'Links in use',
         accept: '.csv,.tsv,.txt,.xlsx',
-        says: 'Bring links in use',
+        says: 'Review links in use',
         pending: judge.isPending,
       }}
-      hint="Drop a list or a sheet with links, paste links one a line, or look through a site:"
+      hint="Drop a list or a sheet with links, paste one link per line, or crawl a site:"
       paste={{ label: 'Pasted links', asFile: (text) => new File([text], 'Pasted links', { type: 'text/plain' }) }}
       onFile={(file) => judge.mutate(file)}
       error={judge.error}
@@ -78,15 +78,15 @@ export function AuditList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: st
           disabled={judge.isPending}
           onClick={() => judge.mutate({ site: site.id })}
         >
-          Look through {site.name}
+          Crawl {site.name}
         </button>
       ))}
-      empty="Nothing was looked at yet. Bring the links that are out there: each is judged by the convention, those that can be mended are, and the rest is named with the reason. Try it with samples/old-links.csv."
+      empty="No link reviews yet. Upload the links you already use: each is checked against the convention and repaired where possible, and the rest is listed with the reason. Try samples/old-links.csv."
       heads={[
-        { name: 'Looked at' },
+        { name: 'Source' },
         { name: 'Links', number: true },
         { name: 'Right', number: true },
-        { name: 'Mended', number: true },
+        { name: 'Repaired', number: true },
         { name: 'To decide', number: true },
         { name: 'When' },
       ]}

@@ -15,9 +15,9 @@ const audit = (more: object = {}) => ({
     mended: 40,
     stuck: 2,
     rules: [
-      { rule: 'case-changed', severity: 'look', links: 40, mended: 40, example: 'Email was written email.' },
-      { rule: 'word-unknown', severity: 'stop', links: 3, mended: 1, example: '“emial” is in no list.' },
-      { rule: 'value-missing', severity: 'stop', links: 2, mended: 0, example: 'Medium is missing.' },
+      { rule: 'case-changed', severity: 'warning', links: 40, mended: 40, example: 'Email was written email.' },
+      { rule: 'word-unknown', severity: 'error', links: 3, mended: 1, example: '“emial” is in no list.' },
+      { rule: 'value-missing', severity: 'error', links: 2, mended: 0, example: 'Medium is missing.' },
     ],
     problems: [],
     ...more,
@@ -37,16 +37,16 @@ const read = 'GET /api/v1/audits/{id}';
 const links = 'GET /api/v1/audits/{id}/links';
 
 describe('an audit', () => {
-  it('says what is right, mended and to decide, and each rule with its counts', async () => {
+  it('says what is right, repaired and to decide, and each rule with its counts', async () => {
     show(<AuditView id="a1" onLeave={vi.fn()} />, {
       [read]: audit(),
       [links]: { data: { links: [link(1)], total: 1 } },
     });
     await screen.findByRole('button', { name: '40 × case changed' });
     const says = document.body.textContent;
-    expect(says).toContain('162 links · 120 right · 40 mended · 2 to decide');
-    expect(says).toContain('all mended. Email was written email.');
-    expect(says).toContain('1 mended. “emial” is in no list.');
+    expect(says).toContain('162 links · 120 right · 40 repaired · 2 to decide');
+    expect(says).toContain('all repaired. Email was written email.');
+    expect(says).toContain('1 repaired. “emial” is in no list.');
     expect(says).toContain('to decide. Medium is missing.');
     expect(await screen.findByText('https://marrowmere.example/?utm_source=trellis&n=1')).toBeTruthy();
     expect(screen.getByRole('link', { name: 'XLSX' }).getAttribute('href')).toBe('/api/v1/audits/a1/result.xlsx');
@@ -61,7 +61,7 @@ describe('an audit', () => {
         return { links: [link(1)], total: 162 };
       },
     });
-    fireEvent.click(await screen.findByRole('button', { name: 'Later' }));
+    fireEvent.click(await screen.findByRole('button', { name: 'Next' }));
     await waitFor(() => expect(asked).toContainEqual({ skip: 100, most: 100 }));
     expect(document.body.textContent).toContain('101 to 162 of 162');
     fireEvent.click(screen.getByRole('button', { name: '3 × word unknown' }));
@@ -76,7 +76,7 @@ describe('an audit', () => {
       [read]: audit({ rules: [], mended: 0, stuck: 0, problems: ['https://marrowmere.example/x does not answer.'] }),
       [links]: { data: { links: [], total: 0 } },
     });
-    expect(await screen.findByText('Every link is as the convention wants it.')).toBeTruthy();
+    expect(await screen.findByText('Every link follows the convention.')).toBeTruthy();
     expect(screen.getByText('https://marrowmere.example/x does not answer.')).toBeTruthy();
   });
 

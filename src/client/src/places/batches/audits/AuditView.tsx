@@ -13,11 +13,11 @@ type State = Schema['AuditLinkAnswer']['state'];
 const perPage = 100;
 const states: [State, string][] = [
   ['right', 'right'],
-  ['mended', 'mended'],
+  ['mended', 'repaired'],
   ['stuck', 'to decide'],
 ];
 
-/** One audit: notices by rule with their counts, and each link with its mended form. */
+/** One audit: notices by rule with their counts, and each link with its repaired form. */
 export function AuditView({ id, onLeave }: { id: string; onLeave: () => void }) {
   const [filter, setFilter] = useState<{ state?: State; rule?: string }>({});
   const [page, setPage] = useState(0);
@@ -55,7 +55,7 @@ export function AuditView({ id, onLeave }: { id: string; onLeave: () => void }) 
         state={
           <>
             {count(total)} links{a.pages != null && ` on ${count(a.pages)} pages`} · {count(a.right)} right ·{' '}
-            {count(a.mended)} mended · {count(a.stuck)} to decide
+            {count(a.mended)} repaired · {count(a.stuck)} to decide
           </>
         }
       >
@@ -103,8 +103,8 @@ export function AuditView({ id, onLeave }: { id: string; onLeave: () => void }) 
               </button>
             ))}
           </div>
-          {a.rules.length === 0 && total > 0 && <p>Every link is as the convention wants it.</p>}
-          {total === 0 && <p>No tagged link was found there.</p>}
+          {a.rules.length === 0 && total > 0 && <p>Every link follows the convention.</p>}
+          {total === 0 && <p>No tagged links found.</p>}
           <ul className="flex flex-col gap-3">
             {a.rules.map((rule) => (
               <li key={rule.rule} className="flex gap-2">
@@ -122,9 +122,9 @@ export function AuditView({ id, onLeave }: { id: string; onLeave: () => void }) 
                   </button>
                   <span className="block text-xs text-quiet">
                     {rule.mended === rule.links
-                      ? 'all mended'
+                      ? 'all repaired'
                       : rule.mended > 0
-                        ? `${count(rule.mended)} mended`
+                        ? `${count(rule.mended)} repaired`
                         : 'to decide'}
                     . {rule.example}
                   </span>
@@ -134,7 +134,7 @@ export function AuditView({ id, onLeave }: { id: string; onLeave: () => void }) 
           </ul>
           {a.problems.length > 0 && (
             <>
-              <h2 className="mt-5 mb-1 text-xs font-medium text-quiet">Not looked at</h2>
+              <h2 className="mt-5 mb-1 text-xs font-medium text-quiet">Not checked</h2>
               <ul className="text-xs">
                 {a.problems.map((problem) => (
                   <li key={problem}>{problem}</li>
@@ -148,8 +148,8 @@ export function AuditView({ id, onLeave }: { id: string; onLeave: () => void }) 
             <thead className="sticky top-0 bg-sheet">
               <tr className="h-[34px] border-b border-line text-left text-xs text-quiet">
                 <th className="w-14 px-3 text-right font-medium">No.</th>
-                <th className="px-3 font-medium">Link, and what there is to say</th>
-                <th className="px-3 font-medium">Mended</th>
+                <th className="px-3 font-medium">Link and notices</th>
+                <th className="px-3 font-medium">Repaired</th>
               </tr>
             </thead>
             <tbody>
@@ -182,7 +182,7 @@ export function AuditView({ id, onLeave }: { id: string; onLeave: () => void }) 
                         </span>
                       </span>
                     ) : (
-                      <span className="text-quiet">{link.state === 'right' && 'right as it is'}</span>
+                      <span className="text-quiet">{link.state === 'right' && 'correct'}</span>
                     )}
                   </td>
                 </tr>
@@ -192,12 +192,12 @@ export function AuditView({ id, onLeave }: { id: string; onLeave: () => void }) 
           {last > 0 && (
             <nav aria-label="Pages of links" className="flex items-center gap-3 px-3 py-2">
               <button type="button" className="button" disabled={page === 0} onClick={() => setPage(page - 1)}>
-                Earlier
+                Previous
               </button>
               {count(page * perPage + 1)} to {count(Math.min(links.data?.total ?? 0, (page + 1) * perPage))} of{' '}
               {count(links.data?.total ?? 0)}
               <button type="button" className="button" disabled={page === last} onClick={() => setPage(page + 1)}>
-                Later
+                Next
               </button>
             </nav>
           )}

@@ -22,10 +22,10 @@ export function MailLinkTable({ links, labels, mayWrite, onContent, onSkip }: Ma
       <thead className="sticky top-0 z-10 bg-sheet">
         <tr className="h-[34px] border-b border-line text-left text-xs text-quiet">
           <th className="w-14 px-3 pl-5 text-right font-medium">Link</th>
-          <th className="w-52 px-3 font-medium">What is read there</th>
+          <th className="w-52 px-3 font-medium">Link text</th>
           <th className="w-28 px-3 font-medium">Where</th>
           <th className="w-48 px-3 font-medium">Content</th>
-          <th className="px-3 font-medium">What becomes of it</th>
+          <th className="px-3 font-medium">Result</th>
           <th className="w-16 px-3 font-medium">Tag it</th>
         </tr>
       </thead>
@@ -58,12 +58,12 @@ export function MailLinkTable({ links, labels, mayWrite, onContent, onSkip }: Ma
               <td className="min-w-0 px-3">
                 {stays || link.skipped ? (
                   <span className="block truncate text-quiet" title={link.href}>
-                    stays: {link.skipped ? 'left alone by you' : link.why}
+                    unchanged: {link.skipped ? 'excluded by you' : link.why}
                   </span>
                 ) : (
                   <span className="flex min-w-0 items-center gap-2">
                     <span title={link.notices[0]?.message ?? link.why ?? undefined}>
-                      <SeverityMark severity={link.ready ? (worst === 'look' ? 'look' : 'good') : 'stop'} />
+                      <SeverityMark severity={link.ready ? (worst === 'warning' ? 'warning' : 'good') : 'error'} />
                     </span>
                     <span className="min-w-0 flex-1 overflow-hidden">
                       {link.strip.length ? (

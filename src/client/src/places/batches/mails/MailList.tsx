@@ -32,18 +32,18 @@ export function MailList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: str
       parts={parts}
       state={mails.data && `${count(mails.data.length)} ${mails.data.length === 1 ? 'mail' : 'mails'}`}
       mayWrite={usePerson().role !== 'Viewer'}
-      file={{ label: 'Mail', accept: '.html,.htm,.eml', says: 'Bring a mail', pending: bring.isPending }}
+      file={{ label: 'Mail', accept: '.html,.htm,.eml', says: 'Upload a mail', pending: bring.isPending }}
       hint="Drop an HTML file or a saved mail (.eml) here, up to 10 MB, or paste its HTML:"
       paste={{ label: 'Pasted HTML', asFile: (text) => new File([text], 'Pasted mail.html', { type: 'text/html' }) }}
       onFile={(file) => bring.mutate(file)}
       error={bring.error}
-      empty="No mail was brought yet. Bring the HTML of a newsletter: every link to your sites is tagged in one go, told apart by its place; unsubscribing, mail addresses and other people’s sites are left alone, and nothing else in the mail changes. Try it with samples/newsletter.html."
+      empty="No mails yet. Upload the HTML of a newsletter: every link to your sites is tagged in one step and told apart by its position. Unsubscribe links, mail addresses and other sites stay as they are, and nothing else in the mail changes. Try samples/newsletter.html."
       heads={[
         { name: 'Mail' },
         { name: 'Subject' },
         { name: 'Links written', number: true },
-        { name: 'Brought' },
-        { name: 'Links made' },
+        { name: 'Uploaded' },
+        { name: 'Links created' },
       ]}
       rows={mails.data?.map((mail) => ({
         id: mail.id,

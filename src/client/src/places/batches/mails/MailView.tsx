@@ -112,12 +112,12 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
         </button>
         {isWritten && (
           <a className="button" href={`/api/v1/mails/${id}/result`} download>
-            <Download size={14} strokeWidth={1.5} /> Take the mail out
+            <Download size={14} strokeWidth={1.5} /> Download
           </a>
         )}
         {isWritten && m.inbox && mayWrite && (
           <button type="button" className="button" disabled={send.isPending} onClick={() => send.mutate()}>
-            <Send size={14} strokeWidth={1.5} /> Send a trial
+            <Send size={14} strokeWidth={1.5} /> Send a test mail
           </button>
         )}
         {mayWrite && (
@@ -165,16 +165,16 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
           </select>
         </label>
         <label className="flex w-64 flex-col gap-1">
-          <span className="caption">Content says</span>
+          <span className="caption">Content value</span>
           <select
             className="input"
             disabled={!mayWrite}
             value={m.contentBy}
             onChange={(e) => choose.mutate({ contentBy: e.target.value as Mail['contentBy'], typed: {} })}
           >
-            <option value="position">where it stands: header-button</option>
-            <option value="numberAndText">number and words: 2-read-more</option>
-            <option value="nothing">nothing of its own</option>
+            <option value="position">position: header-button</option>
+            <option value="numberAndText">number and text: 2-read-more</option>
+            <option value="nothing">none</option>
           </select>
         </label>
         <label className="flex h-8 items-center gap-1.5 text-xs">
@@ -187,14 +187,14 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
           short links
         </label>
         <span className="flex-1" />
-        <PartTabs label="What is shown" parts={shown} at={show} onGo={setShow} />
+        <PartTabs label="View" parts={shown} at={show} onGo={setShow} />
         <p role="status" className="basis-full text-quiet empty:hidden">
           {message}
           {sent && (
             <>
-              The trial is in the inbox:{' '}
+              The test mail has arrived in the inbox:{' '}
               <a className="button-plain" href={sent} target="_blank" rel="noreferrer">
-                Open the inbox
+                Open inbox
               </a>
             </>
           )}
@@ -225,10 +225,10 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
             {(['before', 'after'] as const).map((when) => (
               <figure key={when} className="flex min-h-0 flex-col border-r border-line last:border-r-0">
                 <figcaption className="caption px-5 py-1">
-                  {when === 'before' ? 'As it came' : isWritten ? 'As it goes out' : 'As it would go out'}
+                  {when === 'before' ? 'Original' : isWritten ? 'Tagged' : 'Tagged (preview)'}
                 </figcaption>
                 <iframe
-                  title={when === 'before' ? 'The mail before' : 'The mail after'}
+                  title={when === 'before' ? 'Original mail' : 'Tagged mail'}
                   sandbox=""
                   className="min-h-0 flex-1 bg-white"
                   src={`/api/v1/mails/${id}/${when}?revision=${m.revision}`}

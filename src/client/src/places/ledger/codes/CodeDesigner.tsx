@@ -30,24 +30,24 @@ export function CodeDesigner({ linkId, slug }: { linkId: string; slug: string })
   const offered = code.data && code.data.verdict !== 'unreadable' && !code.isError;
   return (
     <div className="grid grid-cols-[300px_minmax(0,1fr)] gap-8">
-      <form className="flex flex-col gap-4" aria-label="How the code looks" onSubmit={(e) => e.preventDefault()}>
+      <form className="flex flex-col gap-4" aria-label="Design" onSubmit={(e) => e.preventDefault()}>
         <LookForm look={look} onChange={change} facts={code.data?.facts} />
         <label className="flex items-center gap-2">
           <input type="checkbox" checked={look.long ?? false} onChange={(e) => change({ long: e.target.checked })} />
-          The long link in place of the short one
+          Encode the long link instead of the short link
         </label>
         {look.long && (
           <p className="caption">
-            Such a code is larger, its scans can’t be counted, and where it leads can’t be changed.
+            The code gets larger, its scans can’t be counted, and its destination can’t be changed.
           </p>
         )}
         <button type="button" className="button-plain -ml-1.5 self-start" onClick={() => setLook(usual)}>
-          As usual
+          Reset
         </button>
       </form>
       <div className="flex min-w-0 flex-col gap-5">
         {code.isError && (
-          <p role="alert" className="text-stop">
+          <p role="alert" className="text-error">
             {code.error.message}
           </p>
         )}
@@ -81,7 +81,7 @@ export function CodeDesigner({ linkId, slug }: { linkId: string; slug: string })
                 ),
               )}
             </div>
-            {!offered && <p className="caption">A code that does not read is not handed out.</p>}
+            {!offered && <p className="caption">Codes that don’t scan can’t be downloaded.</p>}
           </>
         )}
       </div>

@@ -12,7 +12,7 @@ import { SheetDiagram } from './SheetDiagram';
 import { cleaned, lastLook, rememberLook, type Look } from './look';
 
 interface CodesOfManyProps {
-  /** Chosen links, in their order. */
+  /** Selected links, in their order. */
   links?: string[];
   /** A batch whose links are meant. */
   batch?: string;
@@ -73,7 +73,7 @@ export function CodesOfMany({ links, batch, onLeave }: CodesOfManyProps) {
           ? await api.POST('/api/v1/codes/sheet.pdf', { body: { ...wanted, sheet, skip, cutMarks }, parseAs: 'blob' })
           : await api.POST('/api/v1/codes.zip', { body: { ...wanted, format, names }, parseAs: 'blob' });
       if (!answer.response.ok) dataOf(answer);
-      if (!answer.data) throw new Refused('The file did not arrive; try again.', answer.response.status);
+      if (!answer.data) throw new Refused('The download failed. Try again.', answer.response.status);
       save(answer.data as unknown as Blob, part === 'sheet' ? 'codes.pdf' : 'codes.zip');
     },
   });
@@ -89,7 +89,7 @@ export function CodesOfMany({ links, batch, onLeave }: CodesOfManyProps) {
         }
       >
         <PartTabs
-          label="What is made"
+          label="Output"
           parts={[
             ['sheet', 'Print sheet'],
             ['files', 'Single files'],
@@ -108,7 +108,7 @@ export function CodesOfMany({ links, batch, onLeave }: CodesOfManyProps) {
       <div className="flex min-h-0 flex-1 overflow-auto bg-sheet">
         <form
           className="flex w-[340px] shrink-0 flex-col gap-4 border-r border-line p-5"
-          aria-label="How the codes look"
+          aria-label="Design"
           onSubmit={(e) => e.preventDefault()}
         >
           {part === 'sheet' ? (
@@ -124,12 +124,12 @@ export function CodesOfMany({ links, batch, onLeave }: CodesOfManyProps) {
                       {says}
                     </option>
                   ))}
-                  <option value="own">Measured by yourself</option>
+                  <option value="own">Custom measurements</option>
                 </select>
               </Labelled>
               {paper === 'own' && <OwnPaper own={own} onChange={setOwn} />}
               <div className="grid grid-cols-2 items-end gap-3">
-                <Labelled says="Labels gone already">
+                <Labelled says="Labels already used">
                   <input
                     type="number"
                     min={0}
@@ -154,7 +154,7 @@ export function CodesOfMany({ links, batch, onLeave }: CodesOfManyProps) {
                   ))}
                 </select>
               </Labelled>
-              <Labelled says="Names of the files">
+              <Labelled says="File names">
                 <input className="input font-mono text-xs" value={names} onChange={(e) => setNames(e.target.value)} />
               </Labelled>
             </div>
@@ -169,29 +169,29 @@ export function CodesOfMany({ links, batch, onLeave }: CodesOfManyProps) {
         </form>
         <div className="flex min-w-0 flex-1 flex-col gap-4 p-5">
           {(counted.isError || make.isError) && (
-            <p role="alert" className="text-stop">
+            <p role="alert" className="text-error">
               {(counted.error ?? make.error)!.message}
             </p>
           )}
           {c?.problem && (
-            <p role="alert" className="flex gap-2 text-stop">
-              <SeverityMark severity="stop" /> {c.problem}
+            <p role="alert" className="flex gap-2 text-error">
+              <SeverityMark severity="error" /> {c.problem}
             </p>
           )}
           {c && !c.problem && c.codes > 0 && (
             <p className="flex gap-2" role="status">
               <span className="mt-0.5">
-                <SeverityMark severity={c.first?.verdict === 'doubtful' ? 'look' : 'good'} />
+                <SeverityMark severity={c.first?.verdict === 'doubtful' ? 'warning' : 'good'} />
               </span>
               <span>
-                {c.first?.sentence} {count(c.read)} of {count(c.codes)} were read by an independent reader: every size
-                of code, and a sample of the rest.
+                {c.first?.sentence} {count(c.read)} of {count(c.codes)} were read by an independent reader: one of each
+                size and a sample of the rest.
                 {part === 'sheet' && c.labelMillimetres && <> A code is {c.labelMillimetres} mm wide on its label.</>}
               </span>
             </p>
           )}
           {c && c.codes === 0 && (
-            <p className="text-quiet">None of these links has a code. Make short links for them, then come back.</p>
+            <p className="text-quiet">None of these links has a code. Create short links for them, then come back.</p>
           )}
           {part === 'sheet' && c?.layout && c.codes > 0 && (
             <SheetDiagram layout={c.layout} skip={skip} codes={c.codes} preview={c.first?.preview} />
@@ -215,10 +215,10 @@ function OwnPaper({ own, onChange }: { own: Schema['SheetChoice']; onChange: (ow
     ['rows', 'Down'],
     ['width', 'Width, mm'],
     ['height', 'Height, mm'],
-    ['left', 'From the left'],
-    ['top', 'From above'],
-    ['gapAcross', 'Gap across'],
-    ['gapDown', 'Gap down'],
+    ['left', 'Left margin'],
+    ['top', 'Top margin'],
+    ['gapAcross', 'Horizontal gap'],
+    ['gapDown', 'Vertical gap'],
   ];
   return (
     <div className="grid grid-cols-4 gap-2">

@@ -9,12 +9,12 @@ describe('how a code looks', () => {
   it('is chosen by size, colours and caption', () => {
     const onChange = vi.fn();
     show(<LookForm look={{ mm: 30, dpi: 300 }} onChange={onChange} />, logos);
-    fireEvent.change(screen.getByLabelText('Side on paper, mm'), { target: { value: '45' } });
-    fireEvent.change(screen.getByLabelText('Dots per inch'), { target: { value: '' } });
-    fireEvent.change(screen.getByLabelText('Modules'), { target: { value: '#224422' } });
+    fireEvent.change(screen.getByLabelText('Printed size, mm'), { target: { value: '45' } });
+    fireEvent.change(screen.getByLabelText('Resolution, dpi'), { target: { value: '' } });
+    fireEvent.change(screen.getByLabelText('Foreground'), { target: { value: '#224422' } });
     fireEvent.change(screen.getByLabelText('Caption under the code'), { target: { value: 'Gate' } });
-    fireEvent.change(screen.getByLabelText('Correction'), { target: { value: 'Q' } });
-    fireEvent.change(screen.getByLabelText('Correction'), { target: { value: '' } });
+    fireEvent.change(screen.getByLabelText('Error correction'), { target: { value: 'Q' } });
+    fireEvent.change(screen.getByLabelText('Error correction'), { target: { value: '' } });
     expect(onChange.mock.calls.map((c) => c[0] as object)).toEqual([
       { mm: 45 },
       { dpi: null },
@@ -27,7 +27,7 @@ describe('how a code looks', () => {
 
   it('has no size where the label gives it', () => {
     show(<LookForm look={{}} onChange={vi.fn()} withoutSize fillIns="@{title}" />, logos);
-    expect(screen.queryByLabelText('Side on paper, mm')).toBeNull();
+    expect(screen.queryByLabelText('Printed size, mm')).toBeNull();
     expect(screen.getByLabelText('Caption; @{title} are filled in')).toBeTruthy();
   });
 

@@ -17,8 +17,8 @@ interface LookFormProps {
 }
 
 const levels = [
-  ['', 'By itself: M, and H under a logo'],
-  ['L', 'L, 7 % may be spoilt'],
+  ['', 'Automatic: M, or H with a logo'],
+  ['L', 'L, 7 % may be damaged'],
   ['M', 'M, 15 %'],
   ['Q', 'Q, 25 %'],
   ['H', 'H, 30 %'],
@@ -30,7 +30,7 @@ export function LookForm({ look, onChange, facts, fillIns, withoutSize }: LookFo
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-3">
       {!withoutSize && (
-        <Labelled says="Side on paper, mm">
+        <Labelled says="Printed size, mm">
           <input
             type="number"
             className="input w-full"
@@ -41,7 +41,7 @@ export function LookForm({ look, onChange, facts, fillIns, withoutSize }: LookFo
           />
         </Labelled>
       )}
-      <Labelled says="Dots per inch">
+      <Labelled says="Resolution, dpi">
         <input
           type="number"
           className="input w-full"
@@ -51,7 +51,7 @@ export function LookForm({ look, onChange, facts, fillIns, withoutSize }: LookFo
           onChange={(e) => onChange({ dpi: number(e.target.value) })}
         />
       </Labelled>
-      <Labelled says="Correction" wide>
+      <Labelled says="Error correction" wide>
         <select
           className="input w-full"
           value={look.correction ?? ''}
@@ -64,8 +64,8 @@ export function LookForm({ look, onChange, facts, fillIns, withoutSize }: LookFo
           ))}
         </select>
       </Labelled>
-      <Colour says="Modules" value={look.dark ?? '#000000'} onChange={(dark) => onChange({ dark })} />
-      <Colour says="Ground" value={look.light ?? '#ffffff'} onChange={(light) => onChange({ light })} />
+      <Colour says="Foreground" value={look.dark ?? '#000000'} onChange={(dark) => onChange({ dark })} />
+      <Colour says="Background" value={look.light ?? '#ffffff'} onChange={(light) => onChange({ light })} />
       <Labelled says={fillIns ? `Caption; ${fillIns} are filled in` : 'Caption under the code'} wide>
         <input
           className="input w-full"
@@ -82,7 +82,7 @@ export function LookForm({ look, onChange, facts, fillIns, withoutSize }: LookFo
             checked={look.compact ?? false}
             onChange={(e) => onChange({ compact: e.target.checked })}
           />
-          Address in capitals: the code gets smaller, and leads to the same page
+          Address in capitals: makes the code smaller
         </label>
       )}
     </div>
@@ -186,14 +186,14 @@ function LogoChoice({ look, onChange }: { look: Look; onChange: (change: Partial
             disabled={keep.isPending}
             onClick={() => file.current?.click()}
           >
-            Bring a PNG, JPEG or SVG
+            Upload a PNG, JPEG or SVG
           </button>
           {look.logo && (
             <button
               type="button"
               className="button-plain"
               onClick={() => remove.mutate(look.logo!)}
-              title="Codes that were drawn with it stay as they are"
+              title="Existing codes keep it"
             >
               <Trash2 size={12} strokeWidth={1.5} /> Remove it
             </button>
@@ -201,13 +201,13 @@ function LogoChoice({ look, onChange }: { look: Look; onChange: (change: Partial
         </span>
       )}
       {keep.isError && (
-        <p role="alert" className="text-stop">
+        <p role="alert" className="text-error">
           {keep.error.message}
         </p>
       )}
       {look.logo && (
         <label className="flex items-center gap-2">
-          <span className="caption whitespace-nowrap">Its size</span>
+          <span className="caption whitespace-nowrap">Logo size</span>
           <input
             type="range"
             min={5}

@@ -38,7 +38,7 @@ const code = (more: object = {}, of: object = {}) =>
 describe('whether a code will scan', () => {
   it('is said plainly, with what the reader could read', () => {
     show(<Verdict code={code()} />);
-    expect(screen.getByRole('status').textContent).toContain('It may not always scan');
+    expect(screen.getByRole('status').textContent).toContain('May not always scan');
     const trials = within(screen.getByRole('list', { name: 'Read by an independent reader' })).getAllByRole('listitem');
     expect(trials.map((t) => [t.textContent.trim(), within(t).getByRole('img').getAttribute('aria-label')])).toEqual([
       ['as drawn', 'Ready'],
@@ -47,9 +47,9 @@ describe('whether a code will scan', () => {
   });
 
   it.each([
-    ['scans', 'It will scan'],
-    ['unreadable', 'It will not scan'],
-    ['unproven', 'Not proven'],
+    ['scans', 'Scans'],
+    ['unreadable', 'Doesn’t scan'],
+    ['unproven', 'Not tested'],
   ])('has a title for %s', (verdict, title) => {
     show(<Verdict code={code({ verdict, trials: [] })} />);
     expect(screen.getByRole('status').textContent).toContain(title);
@@ -77,7 +77,7 @@ describe('whether a code will scan', () => {
   it('does not say the same thing twice', () => {
     const small = {
       rule: 'code-small',
-      severity: 'look',
+      severity: 'warning',
       field: null,
       message: 'At 12 mm it is hard to read.',
       repair: null,

@@ -2,12 +2,12 @@ import type { Schema } from '../../../api/client';
 import { NoticeList } from '../../../parts/NoticeList';
 import { SeverityMark } from '../../../parts/SeverityMark';
 
-const marks = { scans: 'good', doubtful: 'look', unreadable: 'stop', unproven: 'note' } as const;
+const marks = { scans: 'good', doubtful: 'warning', unreadable: 'error', unproven: 'info' } as const;
 const titles = {
-  scans: 'It will scan',
-  doubtful: 'It may not always scan',
-  unreadable: 'It will not scan',
-  unproven: 'Not proven',
+  scans: 'Scans',
+  doubtful: 'May not always scan',
+  unreadable: 'Doesn’t scan',
+  unproven: 'Not tested',
 } as const;
 
 /** Whether a code will scan, who says so, and its figures. */
@@ -31,7 +31,7 @@ export function Verdict({ code }: { code: Schema['CodeAnswer'] }) {
         <ul className="flex flex-wrap gap-x-5 gap-y-1" aria-label="Read by an independent reader">
           {code.trials.map((trial) => (
             <li key={trial.name} className="flex items-center gap-1.5">
-              <SeverityMark severity={trial.reads ? 'good' : 'stop'} size={12} /> {trial.name}
+              <SeverityMark severity={trial.reads ? 'good' : 'error'} size={12} /> {trial.name}
             </li>
           ))}
         </ul>
@@ -40,7 +40,7 @@ export function Verdict({ code }: { code: Schema['CodeAnswer'] }) {
       <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 tabular-nums">
         <Fact name="Says" value={<span className="font-mono text-xs break-all">{facts.says}</span>} />
         <Fact
-          name="Modules"
+          name="Foreground"
           value={`${side} × ${side} (version ${facts.version}, ${facts.correction.toUpperCase()}), ${facts.moduleMillimetres} mm each`}
         />
         <Fact

@@ -74,7 +74,7 @@ public sealed class TableTextTests
 
     [Theory]
     [InlineData("a,b\n\"x\"y,1\n", "Row 2 has text after")]
-    [InlineData("a,b\n1,2\n\"never closed,1\n2,3\n", "Row 3 begins a quotation")]
+    [InlineData("a,b\n1,2\n\"never closed,1\n2,3\n", "Row 3 opens a quotation mark")]
     public void Quotation_marks_that_do_not_match_are_named_by_row(string text, string says) =>
         Assert.StartsWith(says, Assert.Throws<FormatException>(() => TableText.Read(text, ',')).Message, StringComparison.Ordinal);
 

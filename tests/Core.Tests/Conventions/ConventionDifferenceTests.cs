@@ -40,7 +40,7 @@ public sealed class ConventionDifferenceTests
             "Moved Order of the fields from place 1: utm_source → utm_medium",
             "Added Source: word nattervine :  → ",
             "Moved Order of the channels from place 1: Search ads → Social ads",
-            "Added Severity of word-new :  → stop",
+            "Added Severity of word-new :  → error",
         ], Said(Plain, after));
         Assert.Equal(Said(Plain, after).Count, Said(after, Plain).Count);
     }

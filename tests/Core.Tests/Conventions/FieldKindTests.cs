@@ -53,7 +53,7 @@ public sealed class FieldKindTests
         var link = Make(Samples, "The Trellis", ("Region", "North"));
         Assert.Equal(("mmr", ValueOrigin.Fixed), (link.Fields[8].Value, link.Fields[8].From));
         Assert.Equal(("2026-10_north_lantern-nights", ValueOrigin.Composed), (link.Fields[2].Value, link.Fields[2].From));
-        Assert.Contains("put together", link.Fields[2].Steps[0].Name, StringComparison.Ordinal);
+        Assert.Contains("composed from", link.Fields[2].Steps[0].Name, StringComparison.Ordinal);
         Assert.DoesNotContain(link.Notices, n => n.Rule != "case-changed");
     }
 
@@ -93,7 +93,7 @@ public sealed class FieldKindTests
 
     public static TheoryData<string, string> Wrong => new()
     {
-        { "kind: fixed", "needs the value" },
+        { "kind: fixed", "needs a value" },
         { "kind: fixed\n    fixed: Big Words", "big_words" },
         { "kind: composed", "at least one part" },
         { "kind: composed\n    pattern:\n      separator: +\n      parts:\n        - kind: campaign", "joined by" },
@@ -114,8 +114,8 @@ public sealed class FieldKindTests
 
     [Theory]
     [InlineData("sealedKey: b", "can't be the parameter")]
-    [InlineData("style: sealed", "need the parameter")]
-    [InlineData("severities:\n  nothing: stop", "no rule")]
+    [InlineData("style: sealed", "need a parameter")]
+    [InlineData("severities:\n  nothing: error", "no rule")]
     [InlineData("choices:\n  - field: b\n    word: x\n    narrows: b\n    to:\n      - y", "two different")]
     [InlineData("choices:\n  - field: b\n    word: x\n    narrows: c", "at least one word")]
     public void What_can_not_be_a_setting_says_why(string yaml, string says)

@@ -27,7 +27,7 @@ public sealed class NameFindingsTests
 
     [Theory]
     [InlineData("all_newsletter-and-mail_lantern-nights", null)]
-    [InlineData("lanterns", "does not fit the pattern region_channel_campaign")]
+    [InlineData("lanterns", "doesn't match the pattern region_channel_campaign")]
     [InlineData("south_newsletter-and-mail_lantern-nights", "says “south” where Region is “north”")]
     [InlineData("north_banners_lantern-nights", "says “banners” where the channel is “newsletter-and-mail”")]
     [InlineData("north_newsletter-and-mail_winter", "says “winter” where the campaign is “lantern-nights”")]

@@ -93,6 +93,6 @@ public sealed class SlugChoiceTests
             judged.Select(j => j.Outcome));
         Assert.Contains("Line 1 has the same slug", judged[1].Says, StringComparison.Ordinal);
         Assert.Contains("looks like “fern”", judged[3].Says, StringComparison.Ordinal);
-        Assert.Contains("never allowed, as part of refused.example", judged[5].Says, StringComparison.Ordinal);
+        Assert.Contains("is blocked, as part of refused.example", judged[5].Says, StringComparison.Ordinal);
     }
 }

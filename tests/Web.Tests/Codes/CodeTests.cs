@@ -178,7 +178,7 @@ public sealed class CodeTests(DemoHost demo)
         using var client = demo.Host.As("editor");
         var refusal = (await client.CallAsync(HttpMethod.Post, $"/api/v1/{file}", new { links = ids, look = new { dark = "#FFFFFF", light = "#000000" }, sheet = new { columns = 2, rows = 2 } })).Json.Refusal();
         Assert.Equal("code-unreadable", refusal.Rule);
-        Assert.Contains("lighter than their ground", refusal.Says, StringComparison.Ordinal);
+        Assert.Contains("lighter than the background", refusal.Says, StringComparison.Ordinal);
     }
 
     [Theory]

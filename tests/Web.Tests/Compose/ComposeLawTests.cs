@@ -85,7 +85,7 @@ public sealed class ComposeLawTests(DemoHost demo)
         }).ToList();
         await client.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "School Visits", placement = "Gate poster", slug = "one-" + mark });
         var refused = await LinesAsync(links);
-        Assert.Contains($"“one-{mark}” belongs to another link already", refused[^1]["refused"]!.GetValue<string>(), StringComparison.Ordinal);
+        Assert.Contains($"“one-{mark}” already belongs to another link", refused[^1]["refused"]!.GetValue<string>(), StringComparison.Ordinal);
         Assert.Equal(0L, await CountAsync());
 
         var told = await LinesAsync(links.Select(l => l with { slug = null }));

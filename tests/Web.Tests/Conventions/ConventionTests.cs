@@ -120,7 +120,7 @@ public sealed class ConventionTests : IAsyncLifetime
         using var value = await _owner.PostAsJsonAsync("/api/v1/convention/try", new { document, field = "region", text = " NORD " });
         var tried = JsonNode.Parse(await value.Content.ReadAsStringAsync())!;
         Assert.Equal("north", tried["fields"]![0]!["value"]!.GetValue<string>());
-        Assert.Equal(["outer spaces removed", "letter case", "another name for"], tried["fields"]![0]!["steps"]!.AsArray().Select(s => s!["name"]!.GetValue<string>()));
+        Assert.Equal(["outer spaces removed", "letter case", "alias of"], tried["fields"]![0]!["steps"]!.AsArray().Select(s => s!["name"]!.GetValue<string>()));
 
         using var url = await _owner.PostAsJsonAsync("/api/v1/convention/try", new { document, text = $"http://{BeaconHost.GardenHost}/?utm_source=trellis&utm_medium=e-mail" });
         var read = JsonNode.Parse(await url.Content.ReadAsStringAsync())!;
@@ -177,9 +177,9 @@ public sealed class ConventionTests : IAsyncLifetime
 
     public static TheoryData<byte[], string> BrokenFiles => new()
     {
-        { [0x50, 0x4B, 3, 4, 1, 2, 3], "no XLSX" },
+        { [0x50, 0x4B, 3, 4, 1, 2, 3], "isn't an XLSX" },
         { [0xC3, 0x28], "UTF-8" },
-        { Zip(("hello.txt", 10)), "no XLSX" },
+        { Zip(("hello.txt", 10)), "isn't an XLSX" },
         { Zip(("xl/workbook.xml", 10), ("xl/bomb.xml", 70_000_000)), "64 MB" },
         { Zip(("xl/workbook.xml", 10)), "can't be read" },
         { "fields:\n  - key: a b\n    label: A"u8.ToArray(), "a b" },

@@ -9,16 +9,16 @@ namespace PreciseBeacon.WebTests.Hosting;
 public sealed class RequestFaultTests(DemoHost demo)
 {
     [Theory]
-    [InlineData("POST", "/api/v1/links/compose", "{\"destination\":7}", 400, "What stands at “destination” can't be read")]
-    [InlineData("POST", "/api/v1/links/compose-many", "{\"links\":[{\"destination\":\"https://fern.example\"},{\"shorten\":\"yes\"}]}", 400, "What stands at “links[1].shorten” can't be read")]
-    [InlineData("PUT", "/api/v1/convention", "{\"document\":{\"fields\":[{\"key\":\"utm_source\",\"kind\":\"colour\"}]}}", 400, "What stands at “document.fields[0].kind” can't be read")]
-    [InlineData("POST", "/api/v1/links/compose", "{", 400, "This is no JSON such a call can read")]
+    [InlineData("POST", "/api/v1/links/compose", "{\"destination\":7}", 400, "The value at “destination” can't be read")]
+    [InlineData("POST", "/api/v1/links/compose-many", "{\"links\":[{\"destination\":\"https://fern.example\"},{\"shorten\":\"yes\"}]}", 400, "The value at “links[1].shorten” can't be read")]
+    [InlineData("PUT", "/api/v1/convention", "{\"document\":{\"fields\":[{\"key\":\"utm_source\",\"kind\":\"colour\"}]}}", 400, "The value at “document.fields[0].kind” can't be read")]
+    [InlineData("POST", "/api/v1/links/compose", "{", 400, "The JSON can't be read")]
     [InlineData("POST", "/api/v1/links/compose", "", 400, "The request can't be read")]
     [InlineData("GET", "/api/v1/links?page=abc", null, 400, "“abc” can't be read as “page”")]
     [InlineData("GET", "/api/v1/links?campaign=fern", null, 400, "“fern” can't be read as “campaign”")]
     [InlineData("POST", "/api/v1/convention/publish", "{}", 400, "“revision” is missing; send it.")]
-    [InlineData("GET", "/api/v1/links?search=%00", null, 400, "A text holds a sign that no text can hold, U+0000")]
-    [InlineData("POST", "/api/v1/campaigns", "{\"name\":\"fern\\u0000\"}", 400, "A text holds a sign that no text can hold, U+0000")]
+    [InlineData("GET", "/api/v1/links?search=%00", null, 400, "A text contains the character U+0000")]
+    [InlineData("POST", "/api/v1/campaigns", "{\"name\":\"fern\\u0000\"}", 400, "A text contains the character U+0000")]
     [InlineData("GET", "/api/v1/nothing-there", null, 404, "There is nothing at this address")]
     [InlineData("DELETE", "/api/v1/arrivals", null, 405, "This address does not take DELETE.")]
     public async Task What_is_wrong_with_a_request_is_said_in_a_sentence(string method, string path, string? body, int status, string says)

@@ -90,7 +90,7 @@ public sealed class LinkTotalsTests
         using var owner = host.As("owner");
         var refusal = (await owner.CallAsync(HttpMethod.Get, "/api/v1/links/groups?by=campaign&search=sedge")).Json.Refusal();
         Assert.Equal("groups-many", refusal.Rule);
-        Assert.Contains("narrow the search down", refusal.Says, StringComparison.Ordinal);
+        Assert.Contains("narrow the search", refusal.Says, StringComparison.Ordinal);
         Assert.Equal(10_001, (await host.GetJsonAsync("/api/v1/links/groups?by=state")).AsArray().Single(g => g!.Text("name") == "unshortened")!.Whole("links"));
     }
 

@@ -107,7 +107,7 @@ public sealed class CampaignTests(DemoHost demo)
         var rows = read["rows"]!.AsArray();
         Assert.Equal(4, rows.Count);
         Assert.Equal(["Colour"], read["unknown"]!.AsArray().Select(u => u!.GetValue<string>()));
-        Assert.Equal([null, "“2027-02-30” is no date; write it as 2026-03-01.", null, "There is no placement “Nobody's wall”; the row was read without it."], rows.Select(r => r!["problem"]?.GetValue<string>()));
+        Assert.Equal([null, "“2027-02-30” isn't a date; write it like 2026-03-01.", null, "There is no placement “Nobody's wall”; the row was read without it."], rows.Select(r => r!["problem"]?.GetValue<string>()));
 
         var detail = await client.DoAsync(HttpMethod.Put, $"{path}/planned", new { rows = rows.Select(r => r!["row"]!.DeepClone()), revision = 1 });
         Assert.Equal(["ready", "ready", "incomplete", "incomplete"], detail["planned"]!.AsArray().Select(p => p.Text("state")));

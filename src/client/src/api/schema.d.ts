@@ -5931,7 +5931,7 @@ export interface components {
          * @enum {unknown}
          */
         CarriedParameters: "nothing" | "keepTags" | "overwrite";
-        /** @description What feeds something: a column of the sheet, one value for all rows, or a text in which @{Heading} stands for a column. A bare text is read as one value. */
+        /** @description A source: a column of the sheet, one value for all rows, or a text in which @{Heading} inserts a column. A plain text is one value. */
         CellSource: {
             column?: null | string;
             value?: null | string;

@@ -54,10 +54,10 @@ export function ReadBack({ links, onTake, onLeave, onLeaveAll }: ReadBackProps) 
             </div>
             <div className="min-w-0">
               <div className="caption mb-1">repaired</div>
-              {link.read.repairedUrl ? (
+              {link.read.mendedUrl ? (
                 <>
                   <LinkStrip segments={link.read.strip} fields={link.read.fields} />
-                  <div className="mt-1 font-mono text-xs break-all text-quiet">{link.read.repairedUrl}</div>
+                  <div className="mt-1 font-mono text-xs break-all text-quiet">{link.read.mendedUrl}</div>
                   <span className="mt-1 -ml-1.5 flex gap-2">
                     <button type="button" className="button-plain" onClick={() => onTake([link])}>
                       Use it

@@ -64,9 +64,8 @@ public static class AddressFindings
             return;
         }
 
-        if (query.Contains('?', StringComparison.Ordinal))
+        if (SecondQuestionMark.Mend(query, convention) is { } mended)
         {
-            string mended = query.Replace('?', '&');
             notices.Add(Notice.Of(
                 NoticeRules.SecondQuestionMark, null,
                 "The query has a second question mark, so what follows it belongs to the value before; write & instead.",
@@ -119,9 +118,12 @@ public static class AddressFindings
             {
                 notices.Add(Notice.Of(NoticeRules.EmptyValue, field.Key, $"The address has {key} without a value."));
             }
-            else if (DoubleEncoding.Undo(value) is not null)
+            else if (DoubleEncoding.Undo(value) is { } once)
             {
-                notices.Add(Notice.Of(NoticeRules.EncodedTwice, field.Key, $"The value of {key} looks percent-encoded twice: “{value}”."));
+                notices.Add(Notice.Of(
+                    NoticeRules.EncodedTwice, field.Key,
+                    $"The value of {key} looks percent-encoded twice: “{value}”.",
+                    new Repair(field.Key, once, $"Use {once}")));
             }
         }
     }

@@ -118,6 +118,9 @@ public sealed class Convention
                 ?? Fields.FirstOrDefault(f => f.Key.Length >= 7 && Distance.Distance(f.Key, key.ToLowerInvariant()) <= 1);
     }
 
+    /// <summary>The field whose key, or near misspelling of it, this is. A field's label is no key; null when there is none.</summary>
+    public Field? KeyMeant(string key) => Find(key) is { } known && !known.Label.Equals(key, StringComparison.OrdinalIgnoreCase) ? known : NearestTo(key);
+
     private static int IndexWhere(IReadOnlyList<Field> fields, Func<Field, bool> wanted)
     {
         for (int i = 0; i < fields.Count; i++)

@@ -1,5 +1,6 @@
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Core.ShortLinks;
 
 namespace PreciseBeacon.Core.Conventions;
 
@@ -45,6 +46,7 @@ public static class FieldComposer
         }
 
         SayIfPersonal(field, written, notices);
+        SayIfEncoded(field, written, notices);
         SayAboutPlaceholders(field, written, notices);
         return new ComposedField(field.Key, field.Label, written, from, steps);
     }
@@ -136,6 +138,18 @@ public static class FieldComposer
         }
     }
 
+    /// <summary>A value may be meant like this; most often it was copied out of an address.</summary>
+    private static void SayIfEncoded(Field field, string written, ICollection<Notice> notices)
+    {
+        if (DoubleEncoding.Undo(written) is { } once)
+        {
+            notices.Add(Notice.Of(
+                NoticeRules.EncodedTwice, field.Key,
+                $"{field.Label}: “{written}” looks percent-encoded already and is encoded once more; type it as people read it.",
+                new Repair(field.Key, once, $"Use {once}")));
+        }
+    }
+
     private static void SayAboutPlaceholders(Field field, string written, ICollection<Notice> notices)
     {
         var atoms = Placeholders.Split(written, PlaceholderShapes.All);
@@ -144,7 +158,14 @@ public static class FieldComposer
             return;
         }
 
-        if (atoms.FirstOrDefault(a => a.IsPlaceholder && (a.Shape & field.Rules.Live) == 0) is { Text: { } foreign })
+        if (atoms.FirstOrDefault(a => a.Shape == PlaceholderShapes.AtClick && !ClickFillIns.IsKnown(a.Text)) is { Text: { } unknown })
+        {
+            notices.Add(Notice.Of(
+                NoticeRules.PlaceholderForeign, field.Key,
+                $"{field.Label}: “{unknown}” is not known at a click; use {string.Join(", ", ClickFillIns.Names.Select(n => $"@{{click.{n}}}"))}."));
+        }
+
+        if (atoms.FirstOrDefault(a => a.IsPlaceholder && a.Shape != PlaceholderShapes.AtClick && (a.Shape & field.Rules.Live) == 0) is { Text: { } foreign })
         {
             notices.Add(Notice.Of(
                 NoticeRules.PlaceholderForeign, field.Key,

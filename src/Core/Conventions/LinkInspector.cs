@@ -11,7 +11,11 @@ public static class LinkInspector
     /// <param name="url">The URL.</param>
     /// <param name="facts">What is known about the outside; sealed codes must be looked up before.</param>
     /// <param name="foundOn">Host and port of the page it stands on, or null when it is not known.</param>
-    public static InspectedLink Inspect(Convention convention, string url, LinkFacts facts, string? foundOn = null)
+    /// <param name="decodeTwice">
+    /// True to mend values that look percent-encoded twice, as those of links in use most often were. False reads each value
+    /// exactly as it was written, for it may have been typed like this, and offers the repair alone.
+    /// </param>
+    public static InspectedLink Inspect(Convention convention, string url, LinkFacts facts, string? foundOn = null, bool decodeTwice = true)
     {
         var reading = DestinationReader.Read(url);
         if (reading.Destination is not { } given)
@@ -19,7 +23,7 @@ public static class LinkInspector
             return new InspectedLink(null, null, [], reading.Notices);
         }
 
-        var straight = Straighten(given, convention);
+        var straight = Straighten(given, convention, decodeTwice);
         var read = LinkReader.Read(straight, SealedLinks.TagsOf(convention));
         var values = SealedLinks.Unseal(convention, read.Values, facts, out string? unknownCode);
         var mended = ConventionComposer.Compose(
@@ -40,35 +44,40 @@ public static class LinkInspector
         }
 
         var notices = ConventionComposer.Judged(convention, findings)
-            .Concat(mended.Notices.Where(n => n.Rule != NoticeRules.TagsReplaced.Name))
+            .Concat(mended.Notices.Where(n => n.Rule != NoticeRules.TagsReplaced.Name).Select(n => InUse(convention, n)))
             .DistinctBy(n => (n.Rule, n.Field))
             .OrderByDescending(n => n.Severity);
         return new InspectedLink(read.Untagged.Shown, mended, read.Others, [.. notices]);
     }
 
+    /// <summary>A wrong case or space is mended while it is typed; in a link in use it has split a campaign already (rule 4, ours).</summary>
+    private static Notice InUse(Convention convention, Notice notice) =>
+        (notice.Rule == NoticeRules.CaseChanged.Name || notice.Rule == NoticeRules.SpaceChanged.Name) && notice.Severity == Severity.Info && !convention.Severities.ContainsKey(notice.Rule)
+            ? notice with { Severity = Severity.Warning }
+            : notice;
+
     /// <summary>Undoes what copying does to a query: a second question mark, HTML's ampersand, slips in keys, double encoding.</summary>
-    private static Destination Straighten(Destination given, Convention convention)
+    private static Destination Straighten(Destination given, Convention convention, bool decodeTwice)
     {
         if (given.Query is not { Length: > 0 } query)
         {
             return given;
         }
 
-        string plain = query.Replace("&amp;", "&", StringComparison.OrdinalIgnoreCase).Replace('?', '&');
-        return given with { Query = string.Join('&', RawPair.Split(plain).Select(p => Straighten(p, convention))) };
+        string plain = query.Replace("&amp;", "&", StringComparison.OrdinalIgnoreCase);
+        plain = SecondQuestionMark.Mend(plain, convention) ?? plain;
+        return given with { Query = string.Join('&', RawPair.Split(plain).Select(p => Straighten(p, convention, decodeTwice))) };
     }
 
-    private static string Straighten(RawPair pair, Convention convention)
+    private static string Straighten(RawPair pair, Convention convention, bool decodeTwice)
     {
-        string key = pair.Key;
-        var field = convention.Find(key) is { } known && !known.Label.Equals(key, StringComparison.OrdinalIgnoreCase) ? known : convention.NearestTo(key);
-        if (field is null)
+        if (convention.KeyMeant(pair.Key) is not { } field)
         {
             return pair.Raw;
         }
 
         string value = pair.Value;
-        string once = DoubleEncoding.Undo(value) ?? value;
+        string once = decodeTwice ? DoubleEncoding.Undo(value) ?? value : value;
         return $"{PercentEncoding.EncodeValue(field.Key)}={PercentEncoding.EncodeValue(once, convention.Settings.Live)}";
     }
 }

@@ -70,7 +70,7 @@ public static class ValueNormaliser
         value = Step("letter case", value, v => WithCase(v, rules));
         if (rules.Space != SpaceRule.Stay)
         {
-            value = Step(rules.Separator == '-' ? "space becomes as -" : "space becomes as _", value, v => v.Replace(' ', rules.Separator));
+            value = Step(rules.Separator == '-' ? "space becomes -" : "space becomes _", value, v => v.Replace(' ', rules.Separator));
         }
 
         if (rules.Characters != CharacterSet.Anything)

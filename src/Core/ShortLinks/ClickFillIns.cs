@@ -10,6 +10,12 @@ namespace PreciseBeacon.Core.ShortLinks;
 /// </summary>
 public static partial class ClickFillIns
 {
+    /// <summary>What is known at a click, by the names it is filled in under.</summary>
+    public static IReadOnlyList<string> Names { get; } = ["country", "device", "date", "slug", "referrer"];
+
+    /// <summary>True for a whole fill-in of ours, such as <c>@{click.country}</c>.</summary>
+    public static bool IsKnown(string fillIn) => Names.Any(n => fillIn.Equals($"@{{click.{n}}}", StringComparison.OrdinalIgnoreCase));
+
     /// <summary>True when an address has anything to fill in where that is done.</summary>
     public static bool In(string address) => QueryAt(address) is >= 0 and var at && Shape().IsMatch(address, at);
 

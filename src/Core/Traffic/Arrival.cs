@@ -7,7 +7,7 @@ namespace PreciseBeacon.Core.Traffic;
 /// <summary>What one page view says about where its visitor came from.</summary>
 /// <param name="Tags">The tags in the page's address.</param>
 /// <param name="ReferrerHost">Host of an outside referrer; empty when there was none or it was one's own.</param>
-/// <param name="FromOwnSite">True when the referrer is one of the workspace's own sites.</param>
+/// <param name="FromOwnSite">True when the referrer is one of the workspace's own sites, or, without tags, of its short domains.</param>
 /// <param name="Page">Host and path of the page.</param>
 public sealed record Arrival(ArrivalTags Tags, string ReferrerHost, bool FromOwnSite, string Page)
 {
@@ -16,6 +16,12 @@ public sealed record Arrival(ArrivalTags Tags, string ReferrerHost, bool FromOwn
     {
         string referrerHost = view.Referrer.Length == 0 ? "" : DestinationReader.Read(view.Referrer).Destination?.HostAndPort ?? "";
         bool own = rules.OwnHosts.Contains(referrerHost);
+        if (rules.ShortHosts.Contains(referrerHost))
+        {
+            referrerHost = "";
+            own = DestinationReader.Read(view.Url).Destination is not { } linked || ValuesOf(linked, rules).Count == 0;
+        }
+
         if (DestinationReader.Read(view.Url).Destination is not { } page)
         {
             return new Arrival(ArrivalTags.None, own ? "" : referrerHost, own, view.Url);

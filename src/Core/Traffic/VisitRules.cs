@@ -19,6 +19,12 @@ public sealed record VisitRules(IReadOnlySet<string> OwnHosts, IReadOnlyList<Tag
     /// <summary>Values of sealed links by their code, for the codes among the events.</summary>
     public IReadOnlyDictionary<string, IReadOnlyDictionary<string, string>> Sealed { get; init; } = new Dictionary<string, IReadOnlyDictionary<string, string>>();
 
+    /// <summary>
+    /// The workspace's short domains. Their plain pages (where a link leads, that it has ended) are its own, so a referrer there
+    /// is no outside one; the tags behind them still say where the visitor came from.
+    /// </summary>
+    public IReadOnlySet<string> ShortHosts { get; init; } = new HashSet<string>();
+
     /// <summary>A visit ends after this long without an event (common practice).</summary>
     public static readonly TimeSpan Gap = TimeSpan.FromMinutes(30);
 

@@ -59,8 +59,8 @@ public static class VisitSorter
     {
         var day = rules.DayOf(first.At);
 
-        // Going on inside one's own site after a pause: the source is still the day's last one.
-        var source = arrival.FromOwnSite ? earlier.LastOrDefault(v => v.Day == day) : null;
+        // Going on inside one's own site after a pause: the source is that of the last visit still going on that day (rule 6).
+        var source = arrival.FromOwnSite ? earlier.LastOrDefault(v => rules.DayOf(v.EndedAt) == day) : null;
         return new Visit
         {
             Id = first.Id,

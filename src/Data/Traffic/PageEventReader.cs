@@ -66,23 +66,24 @@ internal static class PageEventReader
     }
 
     /// <summary>
-    /// Of each order id the one conversion that counts, over all visitors: verified before unverified, then the first.
+    /// Of each order id the one conversion that counts, over all visitors (<see cref="OrderOnce"/>).
     /// </summary>
-    public static async Task<HashSet<Guid>> CountingAsync(NpgsqlConnection connection, IReadOnlyList<RawPageEvent> events, CancellationToken cancel)
+    public static async Task<IReadOnlySet<Guid>> CountingAsync(NpgsqlConnection connection, IReadOnlyList<RawPageEvent> events, CancellationToken cancel)
     {
         var orders = events.Where(e => e.Kind == PageEventKind.Conversion && e.OrderId is not null).Select(e => (e.SiteId, e.OrderId)).Distinct().ToList();
-        var counting = new HashSet<Guid>();
         if (orders.Count == 0)
         {
-            return counting;
+            return new HashSet<Guid>();
         }
+
+        // The first of each user agent is enough to judge by, however often an order is sent.
 
         await using var command = new NpgsqlCommand(
             """
-            select distinct on (e.site_id, e.order_id) e.id
+            select distinct on (e.site_id, e.order_id, e.user_agent, e.verified) e.id, e.site_id, e.order_id, e.verified, e.at, e.user_agent
             from unnest($1, $2) as o(site_id, order_id)
             join page_event e on e.site_id = o.site_id and e.order_id = o.order_id and e.kind = $3
-            order by e.site_id, e.order_id, e.verified desc, e.at, e.id
+            order by e.site_id, e.order_id, e.user_agent, e.verified, e.at, e.id
             """,
             connection)
         {
@@ -93,12 +94,13 @@ internal static class PageEventReader
                 new() { Value = (short)PageEventKind.Conversion },
             },
         };
+        var candidates = new List<OrderEvent>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
         {
-            counting.Add(reader.GetGuid(0));
+            candidates.Add(new OrderEvent(reader.GetGuid(0), reader.GetGuid(1), reader.GetString(2), reader.GetBoolean(3), reader.GetFieldValue<DateTimeOffset>(4), reader.GetString(5)));
         }
 
-        return counting;
+        return OrderOnce.CountingOf(candidates);
     }
 }

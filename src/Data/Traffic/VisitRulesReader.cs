@@ -18,7 +18,8 @@ internal static class VisitRulesReader
                 array(select f.key from field_row f where f.convention_version_id = v.id order by f.position),
                 array(select array_to_string(f.also_read, ' ') from field_row f where f.convention_version_id = v.id order by f.position),
                 array(select f.means from field_row f where f.convention_version_id = v.id order by f.position),
-                v.settings ->> 'sealedKey'
+                v.settings ->> 'sealedKey',
+                array(select d.host from short_domains d where d.workspace_id = w.id)
             from workspaces w
             left join lateral (
                 select id, settings from convention_versions
@@ -39,6 +40,7 @@ internal static class VisitRulesReader
             {
                 Keys = KeysOf(keys, means),
                 SealedKey = reader.IsDBNull(6) ? null : reader.GetString(6),
+                ShortHosts = reader.GetFieldValue<string[]>(7).ToHashSet(),
             };
         }
 

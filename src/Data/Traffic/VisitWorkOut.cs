@@ -62,7 +62,7 @@ public sealed class VisitWorkOut(NpgsqlDataSource database)
     }
 
     private static bool TrySort(
-        VisitGroup group, VisitRules rules, int margin, HashSet<Guid> counting, List<Visit> visits, List<VisitorDay> days)
+        VisitGroup group, VisitRules rules, int margin, IReadOnlySet<Guid> counting, List<Visit> visits, List<VisitorDay> days)
     {
         if (group.Stretches(rules, margin) is not { } stretches)
         {

@@ -141,10 +141,10 @@ public sealed class AuditStore(BeaconDb db, LinkWorkshop workshop, ConventionRea
             foreach (var onPage in some.GroupBy(l => tagsOnly ? l.FoundOn : null))
             {
                 var here = onPage.ToList();
-                var inspected = await workshop.InspectAsync([.. here.Select(l => l.Link)], cancel, onPage.Key);
+                var inspected = await workshop.InspectAsync([.. here.Select(l => l.Link)], cancel, onPage.Key, decodeTwice: true);
                 var better = here.Zip(inspected, (l, read) => AuditJudgement.MendedOf(l.Link, read)).ToList();
                 string[] mended = [.. better.OfType<string>().Distinct()];
-                var again = mended.Zip(mended.Length == 0 ? [] : await workshop.InspectAsync(mended, cancel, onPage.Key)).ToDictionary(m => m.First, m => m.Second);
+                var again = mended.Zip(mended.Length == 0 ? [] : await workshop.InspectAsync(mended, cancel, onPage.Key, decodeTwice: true)).ToDictionary(m => m.First, m => m.Second);
                 foreach (var (link, read, mendedUrl) in here.Zip(inspected, better))
                 {
                     // On a site's own pages most links have no tags, and should have none.

@@ -73,16 +73,17 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
 
     /// <summary>Reads a URL back under any convention.</summary>
     public async Task<InspectedLink> InspectAsync(Convention convention, string url, string? foundOn, CancellationToken cancel) =>
-        (await InspectAsync(convention, [url], foundOn, cancel))[0];
+        (await InspectAsync(convention, [url], foundOn, decodeTwice: false, cancel))[0];
 
     /// <summary>Reads many URLs back under the convention that holds, in their order.</summary>
     /// <param name="urls">The URLs.</param>
     /// <param name="cancel">Gives up reading.</param>
     /// <param name="foundOn">Address of the page they stand on, or null.</param>
-    public async Task<IReadOnlyList<InspectedLink>> InspectAsync(IReadOnlyList<string> urls, CancellationToken cancel, string? foundOn = null) =>
-        await InspectAsync(await conventions.ReadAsync(cancel), urls, foundOn, cancel);
+    /// <param name="decodeTwice">Mends values that look percent-encoded twice; otherwise each is read exactly as it was written.</param>
+    public async Task<IReadOnlyList<InspectedLink>> InspectAsync(IReadOnlyList<string> urls, CancellationToken cancel, string? foundOn = null, bool decodeTwice = false) =>
+        await InspectAsync(await conventions.ReadAsync(cancel), urls, foundOn, decodeTwice, cancel);
 
-    private async Task<IReadOnlyList<InspectedLink>> InspectAsync(Convention convention, IReadOnlyList<string> urls, string? foundOn, CancellationToken cancel)
+    private async Task<IReadOnlyList<InspectedLink>> InspectAsync(Convention convention, IReadOnlyList<string> urls, string? foundOn, bool decodeTwice, CancellationToken cancel)
     {
         var facts = await FactsAsync(cancel);
         var codes = urls.Select(u => SealedLinks.CodeIn(u, convention)).OfType<string>().Distinct().ToList();
@@ -93,7 +94,7 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
         }
 
         string? page = string.IsNullOrWhiteSpace(foundOn) ? null : DestinationReader.Read(foundOn).Destination?.HostAndPort;
-        return [.. urls.Select(u => LinkInspector.Inspect(convention, u, facts, page))];
+        return [.. urls.Select(u => LinkInspector.Inspect(convention, u, facts, page, decodeTwice))];
     }
 
     /// <summary>What is known about the outside.</summary>

@@ -33,7 +33,7 @@ public sealed class ConventionComposerTests
     [InlineData("https://marrowmere.example/x\u200By", "invisible-in-address", Severity.Warning)]
     [InlineData("https://stranger.example/x", "host-not-approved", Severity.Warning)]
     [InlineData("http://marrowmere.example/x", "http-where-https", Severity.Warning)]
-    [InlineData("https://marrowmere.example/x?a=1?b=2", "second-question-mark", Severity.Warning)]
+    [InlineData("https://marrowmere.example/x?a=1?utm_term=2", "second-question-mark", Severity.Warning)]
     [InlineData("https://marrowmere.example/x?a=1&amp;b=2", "ampersand-entity", Severity.Warning)]
     [InlineData("https://marrowmere.example/x?utm_source=a%2520b", "encoded-twice", Severity.Warning)]
     [InlineData("https://marrowmere.example/x?utm_source=a&utm_source=b", "duplicate-key", Severity.Warning)]

@@ -24,8 +24,8 @@ public sealed class ConventionLawsTests
     public static Arbitrary<Case> Cases()
     {
         var text = Gen.OneOf(
-            Gen.Elements("Header Button", "größe 2", "{keyword}", "a&b=c", "50% off", "naïve", "", "x_y-z", "A+B", "#1", "日本", "e\u0301"),
-            ArbMap.Default.GeneratorFor<NonNull<string>>().Select(s => string.Concat(s.Get.Where(c => !char.IsSurrogate(c))).Replace("%", "% ", StringComparison.Ordinal)));
+            Gen.Elements("Header Button", "größe 2", "{keyword}", "a&b=c", "50% off", "naïve", "", "x_y-z", "A+B", "#1", "日本", "e\u0301", "%41%2520", "header%20button", "a%2Bb c"),
+            ArbMap.Default.GeneratorFor<NonNull<string>>().Select(s => string.Concat(s.Get.Where(c => !char.IsSurrogate(c)))));
         return (
             from convention in Gen.Elements<Convention>([.. Starts])
             from page in Gen.Elements("https://marrowmere.example/", "https://marrowmere.example/a%2Fb?list=1&list=2#top", "marrowmere.example/é", "https://marrowmere.example/x?utm_source=old&k=cccccccccccccc")
@@ -54,7 +54,7 @@ public sealed class ConventionLawsTests
     public Property What_was_composed_is_read_back_with_the_same_values(Case given)
     {
         var link = ConventionComposer.Compose(given.Convention, given.Request, GardenConvention.Facts);
-        var read = LinkInspector.Inspect(given.Convention, link.Tagged!.Url, FactsWith(link, given.Convention));
+        var read = LinkInspector.Inspect(given.Convention, link.Tagged!.Url, FactsWith(link, given.Convention), decodeTwice: false);
         var before = Values(link);
         var after = Values(read.Mended!);
         // A date or a name that was missing before may be filled in when the link is written anew.

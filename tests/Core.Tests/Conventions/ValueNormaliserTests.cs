@@ -75,7 +75,7 @@ public sealed class ValueNormaliserTests
     public void Every_step_that_changed_something_is_told()
     {
         var steps = ValueNormaliser.Normalise(" Big  Poster", new ValueRules()).Steps;
-        Assert.Equal(["outer spaces removed", "repeated spaces joined", "letter case", "space becomes as _"], steps.Select(s => s.Name));
+        Assert.Equal(["outer spaces removed", "repeated spaces joined", "letter case", "space becomes _"], steps.Select(s => s.Name));
         Assert.Equal(" Big  Poster", steps[0].Before);
         Assert.Equal("big_poster", steps[^1].After);
     }

@@ -62,6 +62,28 @@ public sealed class VisitSorterTests
         Assert.True(visits[1].TaggedInside);
     }
 
+    /// <summary>The last visit still going on that day lends its source, also where it began the day before.</summary>
+    [Fact]
+    public void A_visit_over_midnight_is_the_new_days_last_source()
+    {
+        double lateEvening = (13 * 60) + 50;
+        var visits = Sort(View(lateEvening, "/a?utm_source=x"), View(lateEvening + 20, "/b"), View(lateEvening + 60, "/c", "https://marrowmere.example/b"));
+        Assert.Equal(["x", "x"], visits.Select(v => v.Tags.Source));
+        Assert.Equal([new DateOnly(2026, 7, 1), new DateOnly(2026, 7, 2)], visits.Select(v => v.Day));
+    }
+
+    /// <summary>Plain pages of a short domain are the workspace's own; the tags behind them still count.</summary>
+    [Theory]
+    [InlineData("/b", "https://mmr.example/lanterns/where", 1, "x")]
+    [InlineData("/b?utm_source=y", "https://mmr.example/lanterns/where", 2, "y")]
+    [InlineData("/b", "https://other.example/", 2, null)]
+    public void A_referrer_on_the_own_short_domain_is_no_outside_one(string url, string referrer, int visits, string? source)
+    {
+        var sorted = VisitSorter.Sort([View(0, "/a?utm_source=x"), View(1, url, referrer)], Rules with { ShortHosts = new HashSet<string> { "mmr.example" } }, _ => true);
+        Assert.Equal((visits, source), (sorted.Count, sorted[^1].Tags.Source));
+        Assert.Equal(referrer.Contains("mmr", StringComparison.Ordinal) ? "" : "other.example", sorted[^1].ReferrerHost);
+    }
+
     [Fact]
     public void A_new_direct_arrival_after_a_pause_is_direct() =>
         Assert.Null(Sort(View(0, "/a?utm_source=x"), View(45, "/b"))[1].Tags.Source);

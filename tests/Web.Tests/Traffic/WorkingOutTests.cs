@@ -137,6 +137,18 @@ public sealed class WorkingOutTests : IAsyncLifetime
         Assert.Equal(1L, await _host.ScalarAsync<long>("select sum(conversions)::bigint from conversion_day"));
     }
 
+    /// <summary>Only people's events count for once-only (rule 6).</summary>
+    [Fact]
+    public async Task An_order_id_a_crawler_sent_first_takes_nothing_from_the_person_who_ordered()
+    {
+        Guid crawler = Guid.NewGuid(), person = Guid.NewGuid();
+        var order = View("2026-06-01T10:00", "/thanks", crawler) with { Kind = PageEventKind.Conversion, Name = "ticket", OrderId = "B1", Value = 20m, Currency = "EUR", UserAgent = "Fernbot/1.0 (crawler; +https://fern.example/bot)" };
+        await KeepAsync(order, View("2026-06-01T10:04", "/shop", person));
+        await KeepAsync(order with { Id = Guid.CreateVersion7(), Visitor = person, At = order.At.AddMinutes(5), UserAgent = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1" });
+        Assert.Equal(person, await _host.ScalarAsync<Guid>("select visitor from conversion"));
+        Assert.Equal((1L, 0L), (await _host.ScalarAsync<long>("select sum(conversions)::bigint from conversion_day"), await _host.ScalarAsync<long>("select count(*) filter (where bounced) from visit")));
+    }
+
     [Fact]
     public async Task Totals_equal_the_sum_of_their_rows_and_another_currency_is_apart()
     {

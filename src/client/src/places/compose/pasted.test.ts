@@ -11,6 +11,11 @@ it.each([
     ['https://m.example/#utm_medium=b', 'https://m.example/plain'],
   ],
   ['https://m.example/?utm_source=a\r\nhttps://m.example/?utm_source=a', ['https://m.example/?utm_source=a']],
+  ['https://m.example/?utm_source=a b&utm_medium=c', ['https://m.example/?utm_source=a b&utm_medium=c']],
+  [
+    'https://m.example/?utm_source=a\nhttps://m.example/?utm_source=fern blog\nhttps://m.example/plain',
+    ['https://m.example/?utm_source=a', 'https://m.example/?utm_source=fern blog', 'https://m.example/plain'],
+  ],
   ['https://m.example/?page=2', []],
   ['Come to https://m.example/?utm_source=a tonight', []],
   ['utm_source', []],

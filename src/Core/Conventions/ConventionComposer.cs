@@ -68,7 +68,13 @@ public static class ConventionComposer
             kept is not null && kept.TryGetValue(field.Key, out string? keptValue) && keptValue.Length > 0
                 ? (keptValue, ValueOrigin.Address)
                 : Given(convention, field, typed, request, destination, facts, notices)).ToList();
+        if (facts.Campaigns is { } campaigns)
+        {
+            given = [.. convention.Fields.Zip(given, (field, g) => g.Item2 == ValueOrigin.Campaign ? g : (campaigns.Resolve(field, g.Item1, notices), g.Item2))];
+        }
+
         var fields = FieldsComposer.Compose(convention, given, request.Campaign, request.Placement?.Channel, facts.Today, notices);
+        facts.Campaigns?.SayIfNear(fields, notices);
         SayWhatIsAsked(convention, fields, request.Placement, notices);
         SayIfOutsideDates(request.Campaign, facts, notices);
         return fields;

@@ -176,7 +176,7 @@ public static class FieldComposer
         {
             notices.Add(Notice.Of(
                 NoticeRules.PlaceholderUnreadable, field.Key,
-                $"{field.Label}: a placeholder between double percent signs can't be read back until the platform has filled it in."));
+                $"{field.Label}: a placeholder between %% and %% can't be read back until the platform has filled it in."));
         }
     }
 }

@@ -22,6 +22,9 @@ public sealed record LinkFacts(
     /// <summary>Values of sealed links by their code, for the codes that were looked up.</summary>
     public IReadOnlyDictionary<string, IReadOnlyDictionary<string, string>> Sealed { get; init; } = new Dictionary<string, IReadOnlyDictionary<string, string>>();
 
+    /// <summary>The workspace's campaigns as words of the campaign field; null where they are not known.</summary>
+    public CampaignWords? Campaigns { get; init; }
+
     /// <summary>Nothing known: every host is strange.</summary>
     public static LinkFacts None(DateOnly today) =>
         new(new Dictionary<string, TagStyle>(), new HashSet<string>(), new HashSet<string>(), today);

@@ -58,6 +58,7 @@ public static class NoticeRules
     public static readonly NoticeRule SameAsExisting = Warning("same-as-existing", "A link with the same URL is already in the Ledger.", "the same link made twice");
     public static readonly NoticeRule SameAsOther = Warning("same-as-other", "Another link made here has the same tags; the two can't be told apart.", "two placements with equal default values");
     public static readonly NoticeRule CampaignUnknown = Error("campaign-unknown", "The campaign named doesn't exist in the workspace.", "a call that names “Lantern Night”");
+    public static readonly NoticeRule CampaignNear = Warning("campaign-near", "The campaign's value is nearly that of a known campaign.", "utm_campaign=2026-10_all_lantern-nigths");
     public static readonly NoticeRule PlacementUnknown = Error("placement-unknown", "The placement named doesn't exist in the workspace.", "a call that names “The Trelis”");
     public static readonly NoticeRule NoChannel = Warning("no-channel", "Source and medium fit no channel.", "utm_medium=pigeon in an open list");
     public static readonly NoticeRule OtherChannel = Warning("other-channel", "Source and medium fit another channel than the placement's.", "a newsletter's link with utm_medium=social");

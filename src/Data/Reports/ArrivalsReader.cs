@@ -78,6 +78,44 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
         return new Arrivals(rows, figures[^1], days, elsewhere, await LostAsync(connection, request, cancel));
     }
 
+    /// <summary>The links the visits of a row came by, those with most visits first; none for visits whose link isn't known.</summary>
+    /// <param name="request">The range and the row's conditions; its rows are not looked at.</param>
+    /// <param name="convention">The convention to read by.</param>
+    /// <param name="most">How many links at most.</param>
+    /// <param name="cancel">Gives up reading.</param>
+    public async Task<IReadOnlyList<LinkVisits>> LinksAsync(ArrivalsRequest request, Convention convention, int most, CancellationToken cancel)
+    {
+        await using var connection = await database.OpenConnectionAsync(cancel);
+        var ids = (await WaysAsync(connection, request, cancel))
+            .Where(way => request.Where.All(w => way.KeyOf(w.Dimension, convention) == w.Value))
+            .Select(way => way.Id).ToArray();
+        await using var command = new NpgsqlCommand(
+            """
+            select link_id, count(*) from visit
+            where workspace_id = $1 and day between $2 and $3 and combination_id = any($4) and link_id is not null
+            group by link_id order by 2 desc, link_id limit $5
+            """,
+            connection)
+        {
+            Parameters =
+            {
+                new() { Value = request.WorkspaceId },
+                new() { Value = request.From },
+                new() { Value = request.To },
+                new() { Value = ids },
+                new() { Value = most },
+            },
+        };
+        var links = new List<LinkVisits>();
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        while (await reader.ReadAsync(cancel))
+        {
+            links.Add(new LinkVisits(reader.GetGuid(0), reader.GetInt64(1)));
+        }
+
+        return links;
+    }
+
     /// <summary>Every way in which visits ever arrived, with how many did.</summary>
     public async Task<IReadOnlyList<(ArrivalWay Way, long Visits)>> AllWaysAsync(Guid workspaceId, CancellationToken cancel)
     {

@@ -193,6 +193,7 @@ public static class AccessTable
         ("DELETE", "/api/v1/recipes/{id:guid}", Who.Builders),
         ("GET", "/api/v1/shorten", Who.Shortener),
         ("GET", "/api/v1/arrivals", Who.Readers),
+        ("GET", "/api/v1/arrivals/links", Who.Readers),
     ];
 
     private static readonly FrozenDictionary<(string, string), Who> ByRoute = Lines.ToFrozenDictionary(l => (l.Method, l.Route), l => l.Who);

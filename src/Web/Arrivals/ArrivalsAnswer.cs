@@ -20,6 +20,11 @@ public sealed record ArrivalsAnswer(
     decimal? ShareWithId,
     long Lost);
 
+/// <summary>A link that visits came by.</summary>
+/// <param name="Title">Its title, or its address where it has none.</param>
+/// <param name="Visits">Visits of the row that came by it.</param>
+public sealed record ArrivalLinkAnswer(Guid Id, string Title, long Visits);
+
 /// <summary>A row; a key is null where visits have no such value.</summary>
 public sealed record RowAnswer(IReadOnlyList<string?> Keys, FigureAnswer Figures);
 

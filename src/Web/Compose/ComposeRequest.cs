@@ -1,3 +1,4 @@
+using PreciseBeacon.Core.Links;
 using PreciseBeacon.Web.Ledger;
 
 namespace PreciseBeacon.Web.Compose;
@@ -19,8 +20,8 @@ public sealed record ComposeRequest(
     string? Campaign = null,
     string? Placement = null,
     Dictionary<string, string>? Fields = null,
-    string? Style = null,
-    string? Existing = null,
+    TagStyle? Style = null,
+    ExistingTags? Existing = null,
     string? Title = null,
     string? Slug = null,
     bool Shorten = true,

@@ -17,8 +17,9 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
     public async Task<IReadOnlyList<WorkedLink>> ComposeAsync(IReadOnlyList<ComposeRequest> requests, CancellationToken cancel)
     {
         var convention = await conventions.ReadAsync(cancel);
-        var facts = await FactsAsync(cancel);
-        var campaigns = await FindAsync(db.Campaigns, requests.Select(r => r.Campaign), c => c.Id, c => c.Name, cancel);
+        var every = await db.Campaigns.AsNoTracking().ToListAsync(cancel);
+        var facts = WithCampaigns(await FactsAsync(cancel), convention, every);
+        var campaigns = ByIdOrName(every, c => c.Id, c => c.Name);
         var placements = await FindAsync(db.Placements, requests.Select(r => r.Placement), p => p.Id, p => p.Name, cancel);
 
         var worked = requests.Select(r => Work(r, convention, facts, campaigns, placements)).ToList();
@@ -85,7 +86,7 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
 
     private async Task<IReadOnlyList<InspectedLink>> InspectAsync(Convention convention, IReadOnlyList<string> urls, string? foundOn, bool decodeTwice, CancellationToken cancel)
     {
-        var facts = await FactsAsync(cancel);
+        var facts = WithCampaigns(await FactsAsync(cancel), convention, await db.Campaigns.AsNoTracking().ToListAsync(cancel));
         var codes = urls.Select(u => SealedLinks.CodeIn(u, convention)).OfType<string>().Distinct().ToList();
         if (codes.Count > 0)
         {
@@ -96,6 +97,9 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
         string? page = string.IsNullOrWhiteSpace(foundOn) ? null : DestinationReader.Read(foundOn).Destination?.HostAndPort;
         return [.. urls.Select(u => LinkInspector.Inspect(convention, u, facts, page, decodeTwice))];
     }
+
+    private static LinkFacts WithCampaigns(LinkFacts facts, Convention convention, IEnumerable<Campaign> campaigns) =>
+        facts with { Campaigns = CampaignWords.Of(convention, campaigns.Select(c => ChoiceOf(c)!)) };
 
     /// <summary>What is known about the outside.</summary>
     public async Task<LinkFacts> FactsAsync(CancellationToken cancel)
@@ -127,9 +131,11 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
                 request.Fields ?? [],
                 ChoiceOf(campaign),
                 ChoiceOf(placement),
-                Enum.TryParse<TagStyle>(request.Style, ignoreCase: true, out var style) ? style : null,
-                Enum.TryParse<ExistingTags>(request.Existing, ignoreCase: true, out var existing) ? existing : null),
+                request.Style,
+                request.Existing),
             facts);
+        // A link whose value is a known campaign's belongs to it, also where nobody named the campaign.
+        campaign ??= facts.Campaigns?.CampaignOf(composed.Fields) is { } known ? campaigns.GetValueOrDefault(known.Name) : null;
         string? page = composed.Destination is { } destination ? LinkReader.Read(destination, convention.Tags).Untagged.Shown : null;
         return new WorkedLink(request, unknown.Count == 0 ? composed : composed with { Notices = [.. unknown, .. composed.Notices] }, page, campaign, placement, convention, facts);
     }
@@ -160,15 +166,13 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
     /// <summary>Finds rows by id or name, whatever the case.</summary>
     private static async Task<Dictionary<string, T>> FindAsync<T>(
         IQueryable<T> rows, IEnumerable<string?> named, Func<T, Guid> id, Func<T, string> name, CancellationToken cancel)
-        where T : class
+        where T : class =>
+        named.All(string.IsNullOrWhiteSpace) ? [] : ByIdOrName(await rows.AsNoTracking().ToListAsync(cancel), id, name);
+
+    private static Dictionary<string, T> ByIdOrName<T>(IEnumerable<T> rows, Func<T, Guid> id, Func<T, string> name)
     {
         var found = new Dictionary<string, T>(StringComparer.OrdinalIgnoreCase);
-        if (named.All(string.IsNullOrWhiteSpace))
-        {
-            return found;
-        }
-
-        foreach (var row in await rows.AsNoTracking().ToListAsync(cancel))
+        foreach (var row in rows)
         {
             found[id(row).ToString()] = row;
             found[name(row)] = row;

@@ -2,6 +2,7 @@ using System.Globalization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Mails;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
@@ -176,7 +177,7 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
         }
 
         string title = link.Link.Text.Length == 0 ? mail.Subject ?? mail.Name : $"{mail.Subject ?? mail.Name} · {link.Link.Text}";
-        return new ComposeRequest(link.Link.Href, mail.Campaign, mail.Placement, fields, Existing: "replace", Title: title.Length > LongestName ? title[..LongestName] : title, Shorten: mail.Shorten);
+        return new ComposeRequest(link.Link.Href, mail.Campaign, mail.Placement, fields, Existing: ExistingTags.Replace, Title: title.Length > LongestName ? title[..LongestName] : title, Shorten: mail.Shorten);
     }
 
     /// <summary>That the link exists is what somebody wants who makes the mail's links anew.</summary>

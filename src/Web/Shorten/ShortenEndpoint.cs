@@ -42,7 +42,7 @@ public static class ShortenEndpoint
 
         string? placement = parameters.GetValueOrDefault("placement").ToString() is { Length: > 0 } p ? p : null;
         string? campaign = parameters.GetValueOrDefault("campaign").ToString() is { Length: > 0 } c ? c : null;
-        var worked = await workshop.ComposeAsync([new ComposeRequest(url, campaign, placement, Existing: nameof(ExistingTags.Keep))], cancel);
+        var worked = await workshop.ComposeAsync([new ComposeRequest(url, campaign, placement, Existing: ExistingTags.Keep)], cancel);
         if (!worked[0].Composed.Ready)
         {
             var stop = worked[0].Composed.Notices.First(n => n.Severity == Severity.Error);

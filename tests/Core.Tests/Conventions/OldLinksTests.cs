@@ -20,6 +20,7 @@ public sealed class OldLinksTests
     {
         RefusedHosts = new HashSet<string> { "refused.example" },
         ShortHosts = new HashSet<string> { "mmr.example" },
+        Campaigns = CampaignWords.Of(Garden, Campaigns.Values),
     };
 
     private static readonly Lazy<IReadOnlyDictionary<int, ComposedLink>> Built = new(() =>

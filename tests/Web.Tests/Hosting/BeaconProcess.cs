@@ -6,7 +6,7 @@ namespace PreciseBeacon.WebTests.Hosting;
 public sealed class BeaconProcess : IAsyncDisposable
 {
     /// <summary>A cold start on a machine that others use too.</summary>
-    private static readonly TimeSpan StartsWithin = TimeSpan.FromMinutes(4);
+    private static readonly TimeSpan StartsWithin = TimeSpan.FromMinutes(2);
 
     private readonly Process _process;
 

@@ -5,7 +5,7 @@ namespace PreciseBeacon.WebTests.Hosting;
 /// <summary>Waits for what is awaited, and fails when it doesn't come.</summary>
 public static class Eventually
 {
-    private static readonly TimeSpan Longest = TimeSpan.FromSeconds(60);
+    private static readonly TimeSpan Longest = TimeSpan.FromSeconds(30);
 
     public static Task Async(Func<Task<bool>> condition, [System.Runtime.CompilerServices.CallerArgumentExpression(nameof(condition))] string awaited = "") => Async(condition, Longest, awaited);
 

@@ -10,6 +10,7 @@ public sealed class RequestFaultTests(DemoHost demo)
 {
     [Theory]
     [InlineData("POST", "/api/v1/links/compose", "{\"destination\":7}", 400, "The value at “destination” can't be read")]
+    [InlineData("POST", "/api/v1/links/compose", "{\"destination\":\"https://marrowmere.example/\",\"style\":\"fragmet\"}", 400, "The value at “style” can't be read")]
     [InlineData("POST", "/api/v1/links/compose-many", "{\"links\":[{\"destination\":\"https://fern.example\"},{\"shorten\":\"yes\"}]}", 400, "The value at “links[1].shorten” can't be read")]
     [InlineData("PUT", "/api/v1/convention", "{\"document\":{\"fields\":[{\"key\":\"utm_source\",\"kind\":\"colour\"}]}}", 400, "The value at “document.fields[0].kind” can't be read")]
     [InlineData("POST", "/api/v1/links/compose", "{", 400, "The JSON can't be read")]

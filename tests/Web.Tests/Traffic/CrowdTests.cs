@@ -69,8 +69,8 @@ public sealed class CrowdTests : IAsyncLifetime
 
         await done.CancelAsync();
         var (brought, slowest) = await meanwhile;
-        Assert.True(longest < TimeSpan.FromSeconds(10), $"the longest step took {longest.TotalSeconds:F2} s"); // a second on an idle machine; it was 108
-        Assert.True(brought > 1 && slowest < TimeSpan.FromSeconds(5), $"{brought} brought, one waited {slowest.TotalSeconds:F2} s");
+        Assert.True(longest < TimeSpan.FromSeconds(5), $"the longest step took {longest.TotalSeconds:F2} s"); // a second on an idle machine; it was 108
+        Assert.True(brought > 1 && slowest < TimeSpan.FromSeconds(3), $"{brought} brought, one waited {slowest.TotalSeconds:F2} s");
         while (await clicks.WorkOutAsync(CancellationToken.None) > 0)
         {
         }
@@ -162,7 +162,7 @@ public sealed class CrowdTests : IAsyncLifetime
 
         var took = Stopwatch.GetElapsedTime(began);
         Assert.Equal((1L, 50_000L), (await _host.ScalarAsync<long>("select count(*) from visit"), await _host.ScalarAsync<long>("select count(*) from conversion")));
-        Assert.True(took < TimeSpan.FromSeconds(60), $"{took.TotalSeconds:F1} s");
+        Assert.True(took < TimeSpan.FromSeconds(30), $"{took.TotalSeconds:F1} s");
     }
 
     /// <summary>Somebody has a link's row for as long as they like: its uses wait for them, and nothing else does.</summary>

@@ -149,6 +149,33 @@ public sealed class WorkingOutTests : IAsyncLifetime
         Assert.Equal((1L, 0L), (await _host.ScalarAsync<long>("select sum(conversions)::bigint from conversion_day"), await _host.ScalarAsync<long>("select count(*) filter (where bounced) from visit")));
     }
 
+    /// <summary>The links of a row are those its visits came by: <c>b1</c> never finds <c>b10</c>, and a channel finds what it claims.</summary>
+    [Fact]
+    public async Task A_row_knows_the_links_its_visits_came_by()
+    {
+        using var owner = _host.As("owner");
+        var links = (await owner.DoAsync(HttpMethod.Post, "/api/v1/links/many", new
+        {
+            links = new[] { "b1", "b10" }.Select(c => new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "Seed Swap", placement = "The Trellis – header button", fields = new { utm_content = c } }),
+        }))["links"]!.AsArray().Select(l => l!["saved"]!).ToList();
+        for (int i = 0; i < 3; i++)
+        {
+            string url = links[i == 0 ? 0 : 1].Text("url");
+            await KeepAsync(View($"2026-06-01T1{i}:00", "/", Guid.NewGuid()) with { Url = url });
+        }
+
+        await KeepAsync(View("2026-06-01T15:00", "/visit?utm_source=elsewhere&utm_medium=email&utm_content=b1", Guid.NewGuid()));
+        Assert.Equal([(links[0].Text("id"), 1)], await BehindAsync("content:b1"));
+        Assert.Equal([(links[1].Text("id"), 2)], await BehindAsync("content:b10"));
+        Assert.Equal([(links[1].Text("id"), 2), (links[0].Text("id"), 1)], await BehindAsync("channel:Newsletter and mail"));
+        Assert.Equal([(links[1].Text("id"), 2), (links[0].Text("id"), 1)], await BehindAsync($"page:{BeaconHost.GardenHost}/visit"));
+        Assert.Empty(await BehindAsync("source:elsewhere"));
+        Assert.Empty(await BehindAsync("device:Tablet"));
+
+        async Task<List<(string, int)>> BehindAsync(string where) =>
+            [.. (await owner.DoAsync(HttpMethod.Get, $"/api/v1/arrivals/links?from=2026-06-01&to=2026-06-02&where={Uri.EscapeDataString(where)}")).AsArray().Select(l => (l!.Text("id"), l!.Whole("visits")))];
+    }
+
     [Fact]
     public async Task Totals_equal_the_sum_of_their_rows_and_another_currency_is_apart()
     {

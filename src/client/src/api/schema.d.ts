@@ -5657,6 +5657,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/arrivals/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    from?: string;
+                    to?: string;
+                    where?: string[];
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ArrivalLinkAnswer"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -5667,6 +5706,13 @@ export interface components {
             demoPeople: components["schemas"]["DemoPerson"][];
             token: string;
             starts: components["schemas"]["StartAnswer"][];
+        };
+        ArrivalLinkAnswer: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            /** Format: int64 */
+            visits: number;
         };
         ArrivalsAnswer: {
             /** Format: date */
@@ -6127,8 +6173,8 @@ export interface components {
             fields?: null | {
                 [key: string]: string;
             };
-            style?: null | string;
-            existing?: null | string;
+            style?: null | components["schemas"]["TagStyle"];
+            existing?: null | components["schemas"]["ExistingTags"];
             title?: null | string;
             slug?: null | string;
             /** @default true */
@@ -6318,6 +6364,8 @@ export interface components {
             title: string;
             shortUrl: null | string;
         };
+        /** @enum {unknown} */
+        ExistingTags: "replace" | "keep" | "refuse" | null;
         FieldAnswer: {
             key: string;
             label: string;

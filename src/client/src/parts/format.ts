@@ -8,8 +8,18 @@ const whole = new Intl.NumberFormat('en-IE');
 /** A whole number with separators. */
 export const count = (n: number): string => whole.format(n);
 
-/** A rate as a percentage with one digit; a dash without one. */
-export const rate = (r: number | null | undefined): string => (r == null ? noFigure : `${(r * 100).toFixed(1)} %`);
+// An exact half goes to the even digit, as with money; rounding the product by 100 would go by its binary error.
+const percent = new Intl.NumberFormat('en-IE', {
+  style: 'percent',
+  minimumFractionDigits: 1,
+  maximumFractionDigits: 1,
+  useGrouping: false,
+  roundingMode: 'halfEven',
+} as Intl.NumberFormatOptions);
+
+/** A rate as a percentage with one digit, an exact half to the even one; a dash without a rate. */
+export const rate = (r: number | null | undefined): string =>
+  r == null ? noFigure : percent.format(r).replace('%', ' %');
 
 /** Money as the server rounded it. */
 export function money(m: { amount: string; currency: string } | null | undefined): string {

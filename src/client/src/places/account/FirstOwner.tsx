@@ -52,7 +52,7 @@ export function FirstOwner() {
       <form onSubmit={submit} className="w-full max-w-md">
         <h1 className="mb-1 text-2xl font-semibold">Precise Beacon</h1>
         <p className="mb-6 text-quiet">
-          Set up your workspace. You become its owner: you write the convention and decide who may do what.
+          Set up your workspace. You become its owner: you write the convention and decide who can do what.
         </p>
         <div className="flex flex-col gap-3">
           {questions.map(({ name, label, type, example }) => (

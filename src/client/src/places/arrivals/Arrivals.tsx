@@ -144,7 +144,7 @@ export function Arrivals() {
             ))}
             {total.data?.dailyVisitors && total.data.shareWithId !== null && (
               <span className="caption ml-auto text-right whitespace-normal">
-                {rate(total.data.shareWithId)} of visits carry a visitor id; other visitors are counted anew each day
+                {rate(total.data.shareWithId)} of visits carry a visitor id; other visitors are counted once per day
               </span>
             )}
           </div>

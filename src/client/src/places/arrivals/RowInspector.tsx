@@ -17,9 +17,6 @@ interface RowInspectorProps {
 export function RowInspector({ range, conditions, onClose }: RowInspectorProps) {
   const parts = conditions.map((c) => ({ dimension: c.slice(0, c.indexOf(':')), value: c.slice(c.indexOf(':') + 1) }));
   const title = parts.map((p) => p.value || dimensions[p.dimension]?.none || p.dimension).join(' · ');
-  const values = parts
-    .filter((p) => p.value && ['campaign', 'source', 'medium', 'content'].includes(p.dimension))
-    .map((p) => `utm_${p.dimension}=${p.value}`);
   const devices = useQuery({
     queryKey: ['arrivals', range, 'device', conditions],
     queryFn: async () =>
@@ -27,11 +24,10 @@ export function RowInspector({ range, conditions, onClose }: RowInspectorProps) 
     refetchInterval: 4_000,
   });
   const links = useQuery({
-    queryKey: ['links', 'behind', values],
-    queryFn: async () => dataOf(await api.GET('/api/v1/links', { params: { query: { search: values[0] } } })),
-    enabled: values.length > 0,
+    queryKey: ['arrivals', range, 'links', conditions],
+    queryFn: async () =>
+      dataOf(await api.GET('/api/v1/arrivals/links', { params: { query: { ...range, where: conditions } } })),
   });
-  const behind = links.data?.links.filter((l) => values.every((v) => l.url.includes(v))) ?? [];
   const total = devices.data?.total;
 
   return (
@@ -55,23 +51,25 @@ export function RowInspector({ range, conditions, onClose }: RowInspectorProps) 
           ))}
         </dl>
       </InspectorPart>
-      <InspectorPart title="Links with these tags">
-        {behind.length ? (
+      <InspectorPart title="Links">
+        {links.data?.length ? (
           <ul className="flex flex-col gap-1">
-            {behind.slice(0, 12).map((link) => (
+            {links.data.map((link) => (
               <li key={link.id} className="flex justify-between gap-2">
                 <Link
                   className="min-w-0 truncate text-accent hover:underline"
-                  to={`/ledger?search=${encodeURIComponent(values[0] ?? '')}&link=${link.id}`}
+                  to={`/ledger?search=${encodeURIComponent(link.title)}&link=${link.id}`}
                 >
                   {link.title}
                 </Link>
-                <span className="shrink-0 tabular-nums">{count(link.clicks + link.scans)} clicks</span>
+                <span className="shrink-0 tabular-nums">{count(link.visits)} visits</span>
               </li>
             ))}
           </ul>
         ) : (
-          <p className="text-quiet">{links.isFetching ? 'Looking …' : 'No link in the Ledger has these tags.'}</p>
+          <p className="text-quiet">
+            {links.isFetching ? 'Loading …' : 'None of these visits came by a link in the Ledger.'}
+          </p>
         )}
       </InspectorPart>
     </Inspector>

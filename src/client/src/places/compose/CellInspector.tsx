@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import type { ComposeAnswer, ComposeRequest, FieldAnswer, Notice, SavedLink } from '../../api/client';
 import { CodePreview } from '../../parts/CodePreview';
+import { clickFillIns } from '../../parts/clickFillIns';
 import { CopyButton } from '../../parts/CopyButton';
 import { Inspector, InspectorPart } from '../../parts/Inspector';
 import { originOf } from '../../parts/LinkStrip';
@@ -77,6 +78,7 @@ export function CellInspector(props: CellInspectorProps) {
             if (rule?.presence === 'hidden' && !field.value && !isOverride) return null;
             const narrowed = answer.narrowed.find((n) => n.key === field.key)?.words;
             const words = rule?.words.filter((word) => !narrowed || narrowed.includes(word.written)) ?? [];
+            const fillIns = rule?.kind === 'text' && !rule.closedList ? clickFillIns : [];
             return (
               <div key={field.key} className="flex flex-col gap-1">
                 <label className="flex items-baseline justify-between gap-2">
@@ -86,17 +88,22 @@ export function CellInspector(props: CellInspectorProps) {
                 <input
                   aria-label={field.label}
                   className={`input font-mono text-xs ${isOverride ? 'border-accent' : ''}`}
-                  list={words.length ? listId : undefined}
+                  list={words.length || fillIns.length ? listId : undefined}
                   readOnly={rule?.kind === 'fixed'}
                   placeholder={rule?.example ? `such as ${rule.example}` : ''}
                   value={overridden[field.key] ?? field.value}
                   onChange={(e) => onOverride(field.key, e.target.value)}
                 />
-                {words.length > 0 && (
+                {words.length + fillIns.length > 0 && (
                   <datalist id={listId}>
                     {words.map((word) => (
                       <option key={word.written} value={word.written}>
                         {word.label}
+                      </option>
+                    ))}
+                    {fillIns.map(([fillIn, says]) => (
+                      <option key={fillIn} value={fillIn}>
+                        {says}
                       </option>
                     ))}
                   </datalist>

@@ -48,7 +48,7 @@ describe('pages for partners', () => {
     await waitFor(() => expect(screen.getAllByText('Board, Leaflet')).toHaveLength(2));
     const [, open, revoked] = screen.getAllByRole('row');
     expect(open!.textContent).toContain('3 × · last');
-    expect(within(open!).getByRole('link', { name: 'Look' }).getAttribute('href')).toBe(
+    expect(within(open!).getByRole('link', { name: 'Open' }).getAttribute('href')).toBe(
       'https://beacon.example/h/secret',
     );
     expect(revoked!.textContent).toContain('only Bulb Sale');

@@ -85,7 +85,7 @@ export function HandOverList({ parts }: { parts: ReactNode }) {
                     {page.address ? (
                       <>
                         <a className="button-plain" href={page.address} target="_blank" rel="noreferrer">
-                          Look
+                          Open
                         </a>
                         <CopyButton text={page.address} label="Copy address" />
                         {mayWrite && (

@@ -1,3 +1,4 @@
+import { clickFillIns } from '../../parts/clickFillIns';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, dataOf, Refused, type FieldAnswer, type PlacementAnswer, type Schema } from '../../api/client';
@@ -155,7 +156,7 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
               <input
                 className="input min-w-0 font-mono text-xs"
                 aria-label={`Default ${field.label}`}
-                list={field.words.length ? `standing-${field.key}` : undefined}
+                list={field.words.length || !field.closedList ? `standing-${field.key}` : undefined}
                 placeholder={
                   mustSay(field)
                     ? `such as ${field.example ?? ''}`
@@ -177,13 +178,19 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
                 />
                 ask
               </label>
-              {field.words.length > 0 && (
+              {(field.words.length > 0 || !field.closedList) && (
                 <datalist id={`standing-${field.key}`}>
                   {field.words.map((word) => (
                     <option key={word.written} value={word.written}>
                       {word.label}
                     </option>
                   ))}
+                  {!field.closedList &&
+                    clickFillIns.map(([fillIn, says]) => (
+                      <option key={fillIn} value={fillIn}>
+                        {says}
+                      </option>
+                    ))}
                 </datalist>
               )}
             </div>

@@ -76,10 +76,10 @@ public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo
             browser.Type("textbox", "Organisation", "Marrowmere");
             browser.Type("textbox", "Host of your website", "marrowmere.example");
             browser.Type("textbox", "Your short domain", "mmr.example");
-            browser.Click("button", "Begin");
+            browser.Click("button", "Create workspace");
             browser.Find("alert", "");
             browser.Type("textbox", "Password", "a much longer password");
-            browser.Click("button", "Begin");
+            browser.Click("button", "Create workspace");
             browser.See("No links yet");
             browser.Open($"http://localhost:{empty.Port}/ledger");
             browser.See("No links yet");

@@ -66,6 +66,11 @@ public sealed record MailLinkFate(MailFate Fate, string? Why = null)
             return Leave("not a complete web address");
         }
 
+        if (facts.ShortHosts.Contains(destination.HostAndPort))
+        {
+            return Leave("is one of your short links");
+        }
+
         if (!facts.IsOwnOrApproved(destination.HostAndPort))
         {
             return Leave("leads to another site");

@@ -5,6 +5,7 @@ using DocumentFormat.OpenXml.Spreadsheet;
 using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Data.Batches;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Hosting;
 using BatchTable = PreciseBeacon.Core.Batches.Table;
 
 namespace PreciseBeacon.Web.Batches;
@@ -22,7 +23,7 @@ public static class BatchResult
     public static IReadOnlyList<string> Headings(IReadOnlyList<string> headings, Recipe recipe, bool originalOnly)
     {
         bool[] adds = Adds(InPlace(headings, recipe), recipe, originalOnly);
-        return [.. headings, .. Added.Where((_, i) => adds[i])];
+        return [.. headings, .. AddedTo(recipe).Where((_, i) => adds[i])];
     }
 
     /// <summary>A row that goes out.</summary>
@@ -59,7 +60,7 @@ public static class BatchResult
         await file.WriteAsync(batch.File, cancel);
         int inPlace = InPlace(batch.Headings, recipe);
         bool[] adds = Adds(inPlace, recipe, originalOnly);
-        string[] added = [.. Added.Where((_, i) => adds[i])];
+        string[] added = [.. AddedTo(recipe).Where((_, i) => adds[i])];
         using (var document = SpreadsheetDocument.Open(file, isEditable: true))
         {
             var workbook = document.WorkbookPart!;
@@ -126,6 +127,9 @@ public static class BatchResult
         headings.Count + Adds(InPlace(headings, recipe), recipe, originalOnly).Count(adds => adds);
 
     private static int InPlace(IReadOnlyList<string> headings, Recipe recipe) => recipe.Output?.Column is { } column ? new BatchTable(headings, []).Find(column) : -1;
+
+    /// <summary>A column the links go into that the sheet doesn't have is added under that name, which never begins a formula.</summary>
+    private static IEnumerable<string> AddedTo(Recipe recipe) => Added.Select((name, i) => i == 0 && TypedText.OrNull(recipe.Output?.Column?.TrimStart('=', '+', '-', '@')) is { } column ? column : name);
 
     private static bool[] Adds(int inPlace, Recipe recipe, bool originalOnly) =>
         originalOnly ? [inPlace < 0, false, false, false] : [inPlace < 0, recipe.Shorten, recipe.Shorten, true];

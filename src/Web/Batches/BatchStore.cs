@@ -41,8 +41,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
         }
 
         recipe ??= FillSheet.RecipeOf(table, await conventions.ReadAsync(cancel));
-        bool guessed = recipe is null;
-        recipe = recipe is null ? await RecipeForAsync(table, cancel) : await KeyedAsync(recipe, cancel);
+        (recipe, bool guessed) = recipe is null ? await RecipeForAsync(table, cancel) : (await KeyedAsync(recipe, cancel), false);
         var batch = new Batch
         {
             Name = name,
@@ -85,7 +84,8 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
         var start = Taken(cells);
         (batch.Encoding, batch.Separator, batch.Sheet, batch.HeadingRow) = (sheet.Encoding, sheet.Separator.ToString(), sheet.Sheet, reading.HeadingRow);
         batch.Headings = [.. sheet.Headings];
-        (batch.Recipe, batch.IsGuess) = (JsonSerializer.Serialize(await RecipeForAsync(new Table(sheet.Headings, start), cancel), Json), true);
+        var (read, guessed) = await RecipeForAsync(new Table(sheet.Headings, start), cancel);
+        (batch.Recipe, batch.IsGuess) = (JsonSerializer.Serialize(read, Json), guessed);
         batch.Revision++;
 
         await KeepWithRowsAsync(batch, start.Concat(Left(cells)), cancel);
@@ -285,14 +285,15 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
         ["campaign"] = request.Campaign ?? "",
     };
 
-    private async Task<Recipe> RecipeForAsync(Table table, CancellationToken cancel)
+    /// <summary>The newest saved recipe for such headings, which somebody has checked already, or else a guess.</summary>
+    private async Task<(Recipe Recipe, bool IsGuess)> RecipeForAsync(Table table, CancellationToken cancel)
     {
         var kept = (await db.SavedRecipes.AsNoTracking().OrderByDescending(r => r.SavedAt).ToListAsync(cancel)).FirstOrDefault(r => RecipeGuess.Fits(r.Headings, table));
         return kept is not null
-            ? RecipeOf(kept.Recipe)
-            : RecipeGuess.Of(
+            ? (RecipeOf(kept.Recipe), false)
+            : (RecipeGuess.Of(
                 table, await conventions.ReadAsync(cancel),
                 await db.Placements.Where(p => p.RetiredAt == null).Select(p => p.Name).ToListAsync(cancel),
-                await db.Campaigns.Where(c => c.ArchivedAt == null).Select(c => c.Name).ToListAsync(cancel));
+                await db.Campaigns.Where(c => c.ArchivedAt == null).Select(c => c.Name).ToListAsync(cancel)), true);
     }
 }

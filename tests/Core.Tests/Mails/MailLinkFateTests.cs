@@ -12,6 +12,7 @@ public sealed class MailLinkFateTests
     [InlineData("https://marrowmere.example/visit?utm_source=the_trellis&utm_medium=email&utm_campaign=2026-10_all_lantern-nights&utm_starts=2026-10-01&utm_brand=mmr", "Plan", MailFate.Right)]
     [InlineData("https://marrowmere.example/visit?utm_source=The_Trellis&utm_medium=E-Mail&utm_campaign=2026-10_all_lantern-nights&utm_starts=2026-10-01&utm_brand=mmr", "Plan", MailFate.Mend)]
     [InlineData("https://somebody.example/", "A friend", MailFate.Leave)]
+    [InlineData("https://mmr.example/lanterns", "Lanterns", MailFate.Leave, "is one of your short links")]
     [InlineData("https://marrowmere.example/unsubscribe?u=1", "here", MailFate.Leave)]
     [InlineData("https://marrowmere.example/m?u=1", "Unsubscribe", MailFate.Leave)]
     [InlineData("mailto:friends@marrowmere.example", "Write", MailFate.Leave)]
@@ -21,12 +22,13 @@ public sealed class MailLinkFateTests
     [InlineData("{{webversion}}", "In the browser", MailFate.Leave)]
     [InlineData("javascript:alert(1)", "No", MailFate.Leave)]
     [InlineData("ftp://marrowmere.example/", "Files", MailFate.Leave)]
-    public void Only_links_to_our_sites_are_tagged_and_the_reason_is_said(string href, string text, MailFate fate)
+    public void Only_links_to_our_sites_are_tagged_and_the_reason_is_said(string href, string text, MailFate fate, string? why = null)
     {
-        var facts = LinkFacts.None(new DateOnly(2026, 11, 20)) with { OwnHosts = new Dictionary<string, TagStyle> { ["marrowmere.example"] = TagStyle.Query } };
+        var facts = LinkFacts.None(new DateOnly(2026, 11, 20)) with { OwnHosts = new Dictionary<string, TagStyle> { ["marrowmere.example"] = TagStyle.Query }, ShortHosts = new HashSet<string> { "mmr.example" } };
         var found = MailLinkFate.Of(new MailLink(1, 0, 0, '"', href, text, MailPlace.Body, MailShape.Link), SampleFiles.Garden, facts);
         Assert.Equal((fate, fate == MailFate.Right ? "already correct" : found.Why), (found.Fate, found.Why)); // a wrong fate shows its reason
         Assert.Equal(fate == MailFate.Tag, found.Why is null);
+        Assert.Equal(why ?? found.Why, found.Why);
     }
 
     [Fact]

@@ -128,7 +128,14 @@ public sealed class BatchTests(DemoHost demo)
 
         await client.DoAsync(HttpMethod.Post, "/api/v1/recipes", new { name = "Our ads", batch = id });
         var (_, next) = await BringAsync(client, Encoding.UTF8.GetBytes("Landing page,Text,Title\r\n"));
-        Assert.Equal("Members’ mail", (await client.DoAsync(HttpMethod.Get, $"/api/v1/batches/{next.Text("id")}"))["recipe"]!["placement"].Text("value"));
+        var follows = await client.DoAsync(HttpMethod.Get, $"/api/v1/batches/{next.Text("id")}");
+        Assert.Equal(("Members’ mail", false), (follows["recipe"]!["placement"].Text("value"), follows["isGuess"]!.GetValue<bool>())); // somebody checked it before it was saved
+
+        // A column the sheet doesn't have is added under the name it was given.
+        var named = follows["recipe"]!.DeepClone();
+        named["output"] = new JsonObject { ["column"] = "=Campaign link" };
+        await client.DoAsync(HttpMethod.Put, $"/api/v1/batches/{next.Text("id")}/recipe", new { recipe = named, revision = follows.Whole("revision") });
+        Assert.StartsWith("Landing page,Text,Title,Campaign link", (await client.GetStringAsync($"/api/v1/batches/{next.Text("id")}/result.csv")).TrimStart('\uFEFF'), StringComparison.Ordinal);
         var kept = (await client.DoAsync(HttpMethod.Get, $"/api/v1/recipes?batch={next.Text("id")}")).AsArray().Single(r => r.Text("name") == "Our ads");
         Assert.True(kept!["fits"]!.GetValue<bool>());
         await client.DoAsync(HttpMethod.Delete, $"/api/v1/recipes/{kept.Text("id")}");

@@ -14,6 +14,9 @@ internal static class StartingFields
         List = ListKind.Open,
         Hint = "Who sends the visitor: the newsletter, network, site or place.",
         Example = "the_trellis",
+
+        // Those of the starting placements; others are added as they come up.
+        Words = [Word("newsletter", "Newsletter"), Word("own_list", "Own list of numbers"), Word("own_page", "Own page in a network"), Word("search", "Search engine"), Word("poster", "Poster")],
     };
 
     public static FieldDocument Medium { get; } = new()
@@ -47,8 +50,8 @@ internal static class StartingFields
         Key = StandardKeys.Campaign,
         Label = "Campaign",
         Presence = Presence.Required,
-        Hint = "Set by the chosen campaign; year and month first, so that lists sort.",
-        Example = "2026-10_lantern_nights",
+        Hint = "Set by the chosen campaign.",
+        Example = "lantern_nights",
     };
 
     public static FieldDocument Content { get; } = new()

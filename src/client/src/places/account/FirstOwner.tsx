@@ -21,6 +21,7 @@ type Answers = Record<(typeof questions)[number]['name'], string> & { start: str
 export function FirstOwner() {
   const queries = useQueryClient();
   const [refusal, setRefusal] = useState('');
+  const [pending, setPending] = useState(false);
   const [answers, setAnswers] = useState<Answers>({
     name: '',
     mail: '',
@@ -36,12 +37,17 @@ export function FirstOwner() {
 
   async function submit(event: FormEvent) {
     event.preventDefault();
+    // A second click while the first one works would be told that there is an owner already.
+    if (pending) return;
     setRefusal('');
+    setPending(true);
     try {
       dataOf(await api.POST('/api/account/first-owner', { body: answers }));
       await queries.invalidateQueries({ queryKey: ['account'] });
     } catch (error) {
       setRefusal((error as Error).message);
+    } finally {
+      setPending(false);
     }
   }
 
@@ -92,8 +98,8 @@ export function FirstOwner() {
               {refusal}
             </p>
           )}
-          <button type="submit" className="button-main justify-center">
-            Begin
+          <button type="submit" className="button-main justify-center" disabled={pending}>
+            {pending ? 'Creating the workspace …' : 'Create workspace'}
           </button>
         </div>
       </form>

@@ -55,7 +55,7 @@ describe('the first visit', () => {
     };
     for (const [label, value] of Object.entries(answers))
       fireEvent.change(screen.getByLabelText(label), { target: { value } });
-    fireEvent.click(screen.getByRole('button', { name: 'Begin' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Create workspace' }));
     await waitFor(() => expect(sent).toHaveLength(1));
     expect(sent[0]).toMatchObject({
       call: 'POST /api/account/first-owner',
@@ -68,7 +68,7 @@ describe('the first visit', () => {
       [account]: state({ needsFirstOwner: true }),
       'POST /api/account/first-owner': { refused: '“EURO” is no currency; write its three letters.' },
     });
-    const form = (await screen.findByRole('button', { name: 'Begin' })).closest('form')!;
+    const form = (await screen.findByRole('button', { name: 'Create workspace' })).closest('form')!;
     fireEvent.submit(form);
     expect((await screen.findByRole('alert')).textContent).toContain('is no currency');
   });

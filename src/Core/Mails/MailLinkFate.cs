@@ -13,7 +13,7 @@ public enum MailFate
     /// <summary>Its tags are faulty and are written anew.</summary>
     Mend,
 
-    /// <summary>It already correct and stays.</summary>
+    /// <summary>It is correct already and stays.</summary>
     Right,
 
     /// <summary>It is none of ours to change, and stays.</summary>

@@ -148,23 +148,48 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
             bool typed = mail.Typed.TryGetValue(key, out string? content);
             return new WorkedMailLink(l, MailLinkFate.Of(l, convention, facts), mail.Skipped.Contains(l.Number), typed ? content! : names.GetValueOrDefault(l.Number, ""), typed, null);
         }).ToList();
-        var asked = links.Where(l => l is { Skipped: false, Fate.Fate: MailFate.Tag or MailFate.Mend }).ToList();
+        var replaced = await ReplacedAsync(mail, links, cancel);
+        var asked = links.Where(l => l is { Skipped: false, Fate.Fate: MailFate.Tag or MailFate.Mend } || (replaced.Count > 0 && l is { Skipped: false, Fate.Fate: MailFate.Right })).ToList();
         if (asked.Count == 0)
         {
             return links;
         }
 
-        var worked = (await workshop.ComposeAsync([.. asked.Select(l => RequestOf(l, mail, convention, facts))], cancel)).Select((w, i) => asked[i] with { Worked = w }).ToDictionary(l => l.Link.Number);
+        var worked = (await workshop.ComposeAsync([.. asked.Select(l => RequestOf(l, mail, convention, facts, replaced))], cancel)).Select((w, i) => Changed(asked[i], w)).ToDictionary(l => l.Link.Number);
         return [.. links.Select(l => worked.GetValueOrDefault(l.Link.Number, l))];
     }
 
-    /// <summary>A link without tags gets them from placement, campaign and its place; one with faulty tags keeps what they say, mended.</summary>
-    private static ComposeRequest RequestOf(WorkedMailLink link, Mail mail, Convention convention, LinkFacts facts)
+    /// <summary>
+    /// The fields that the mail's placement and campaign give. Tags a link has for them are replaced (rule 1.7), for a mail made
+    /// from last month's carries last month's; a link that is to keep them is excluded by its tick.
+    /// </summary>
+    private async Task<IReadOnlySet<string>> ReplacedAsync(Mail mail, IReadOnlyList<WorkedMailLink> links, CancellationToken cancel)
+    {
+        if ((mail.Campaign ?? mail.Placement) is null || links.FirstOrDefault(l => l is { Skipped: false, Fate.Fate: MailFate.Mend or MailFate.Right }) is not { } tagged)
+        {
+            return new HashSet<string>();
+        }
+
+        var alone = await workshop.ComposeAsync([new ComposeRequest(tagged.Link.Href, mail.Campaign, mail.Placement, Existing: ExistingTags.Replace)], cancel);
+        return alone[0].Composed.Fields.Where(f => f is { Value.Length: > 0, From: ValueOrigin.Placement or ValueOrigin.Campaign or ValueOrigin.Composed or ValueOrigin.Fixed }).Select(f => f.Key).ToHashSet();
+    }
+
+    /// <summary>A correct link whose tags are another campaign's or placement's is one that changes, and says so.</summary>
+    private static WorkedMailLink Changed(WorkedMailLink link, WorkedLink worked) =>
+        link.Fate.Fate != MailFate.Right ? link with { Worked = worked }
+        : worked.Composed.Tagged?.Url == link.Link.Href.Trim() ? link
+        : link with { Worked = worked, Fate = new MailLinkFate(MailFate.Mend, "has another campaign’s or placement’s tags, which are replaced") };
+
+    /// <summary>
+    /// A link without tags gets them from placement, campaign and its place; one that has some keeps them, mended, but for those
+    /// the mail's own placement and campaign give.
+    /// </summary>
+    private static ComposeRequest RequestOf(WorkedMailLink link, Mail mail, Convention convention, LinkFacts facts, IReadOnlySet<string> replaced)
     {
         var fields = new Dictionary<string, string>();
-        if (link.Fate.Fate == MailFate.Mend)
+        if (link.Fate.Fate is MailFate.Mend or MailFate.Right)
         {
-            foreach (var field in LinkInspector.Inspect(convention, link.Link.Href, facts).Mended?.Fields.Where(f => f.Value.Length > 0) ?? [])
+            foreach (var field in LinkInspector.Inspect(convention, link.Link.Href, facts).Mended?.Fields.Where(f => f.Value.Length > 0 && !replaced.Contains(f.Key)) ?? [])
             {
                 fields[field.Key] = field.Value;
             }

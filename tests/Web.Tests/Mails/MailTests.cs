@@ -67,6 +67,35 @@ public sealed class MailTests(DemoHost demo)
         Assert.Equal(2, links);
     }
 
+    /// <summary>A mail made from last month's carries last month's tags, right by themselves: what the mail's own choice gives replaces them.</summary>
+    [Fact]
+    public async Task A_mail_used_again_gets_its_new_campaign_and_lists_each_link_that_changes()
+    {
+        using var client = demo.Host.As("editor");
+        var before = await demo.Host.SaveLinkAsync($"{Site}/visit", "button", "The Trellis – header button");
+        string url = before.Text("url");
+        var (_, made) = await BringAsync(client, $"<html><body><a href=\"{url.Replace("&", "&amp;", StringComparison.Ordinal)}\">Plan</a> <a href=\"http://{demo.Host.ShortHost}/fern\">Fern</a></body></html>");
+        string path = $"/api/v1/mails/{made.Text("id")}";
+        var answer = await client.DoAsync(HttpMethod.Get, path);
+        Assert.Equal(("right", "leave", "is one of your short links"), (answer["links"]![0].Text("fate"), answer["links"]![1].Text("fate"), answer["links"]![1].Text("why")));
+
+        object Choices(string campaign, int revision, int[] skipped) => new { placement = "The Trellis – header button", campaign, contentBy = "nothing", shorten = false, typed = new Dictionary<string, string>(), skipped, revision };
+        answer = await client.DoAsync(HttpMethod.Put, path, Choices("Lantern Nights", 1, []));
+        Assert.Equal("right", answer["links"]![0].Text("fate"));
+
+        answer = await client.DoAsync(HttpMethod.Put, path, Choices("Seed Swap", 2, []));
+        Assert.Equal(("mend", 1), (answer["links"]![0].Text("fate"), answer.Whole("ready")));
+        answer = await client.DoAsync(HttpMethod.Post, $"{path}/make");
+        string written = answer["links"]![0].Text("written");
+        Assert.Contains("seed-swap", written, StringComparison.Ordinal);
+        Assert.DoesNotContain("lantern", written, StringComparison.Ordinal);
+        Assert.EndsWith("utm_content=button", written, StringComparison.Ordinal);
+
+        // One that is to keep its tags is excluded.
+        answer = await client.DoAsync(HttpMethod.Put, path, Choices("Bulb Sale", answer.Whole("revision"), [1]));
+        Assert.Equal(0, answer.Whole("ready"));
+    }
+
     [Fact]
     public async Task A_preview_is_shut_in_and_an_inbox_that_is_away_says_so()
     {

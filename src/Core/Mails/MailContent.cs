@@ -3,10 +3,10 @@ namespace PreciseBeacon.Core.Mails;
 /// <summary>What a mail's link says as its content.</summary>
 public enum MailContentBy
 {
-    /// <summary>Where it stands and what it looks like: <c>header-button</c>, with a number from the second one on.</summary>
+    /// <summary>Where it stands and what it looks like: <c>header button</c>, with a number from the second one on; the content field writes the spaces as it does all.</summary>
     Position,
 
-    /// <summary>Its number and what is read there: <c>2-read-more</c>.</summary>
+    /// <summary>Its number and what is read there: <c>2 Read more</c>.</summary>
     NumberAndText,
 
     /// <summary>Nothing: content stays as placement and convention say.</summary>
@@ -31,9 +31,9 @@ public static class MailContent
             }
             else if (by == MailContentBy.Position)
             {
-                string name = $"{link.Place.ToString().ToLowerInvariant()}-{link.Shape.ToString().ToLowerInvariant()}";
+                string name = $"{link.Place.ToString().ToLowerInvariant()} {link.Shape.ToString().ToLowerInvariant()}";
                 int time = times[name] = times.GetValueOrDefault(name) + 1;
-                names[link.Number] = time == 1 ? name : $"{name}-{time}";
+                names[link.Number] = time == 1 ? name : $"{name} {time}";
             }
         }
 

@@ -41,7 +41,7 @@ public sealed class MailLinkFateTests
             new(3, 0, 0, '"', "https://m.example/", "Read more", MailPlace.Body, MailShape.Button),
             new(4, 0, 0, '"', "https://m.example/", "Write to a@m.example about the very long story of the winter wreath", MailPlace.Body, MailShape.Link),
         ];
-        Assert.Equal(["header-picture", "body-button", "body-button-2", "body-link"], MailContent.Of(links, MailContentBy.Position).Values);
+        Assert.Equal(["header picture", "body button", "body button 2", "body link"], MailContent.Of(links, MailContentBy.Position).Values);
         Assert.Equal(["1 picture", "2 Read more", "3 Read more", "4 Write to about the very long story of"], MailContent.Of(links, MailContentBy.NumberAndText).Values);
         Assert.Empty(MailContent.Of(links, MailContentBy.Nothing));
     }

@@ -172,8 +172,8 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
             value={m.contentBy}
             onChange={(e) => choose.mutate({ contentBy: e.target.value as Mail['contentBy'], typed: {} })}
           >
-            <option value="position">position: header-button</option>
-            <option value="numberAndText">number and text: 2-read-more</option>
+            <option value="position">position, such as header button</option>
+            <option value="numberAndText">number and text, such as 2 read more</option>
             <option value="nothing">none</option>
           </select>
         </label>

@@ -17,7 +17,7 @@ namespace PreciseBeacon.Web.Batches;
 public static class BatchResult
 {
     /// <summary>Columns that are added after the sheet's own.</summary>
-    private static readonly string[] Added = ["Tagged link", "Short link", "Code says", "Made on"];
+    private static readonly string[] Added = ["Tagged link", "Short link", "QR link", "Created on"];
 
     /// <summary>The headings that go out.</summary>
     public static IReadOnlyList<string> Headings(IReadOnlyList<string> headings, Recipe recipe, bool originalOnly)

@@ -2,10 +2,11 @@ using System.Xml;
 using DocumentFormat.OpenXml;
 using DocumentFormat.OpenXml.Packaging;
 using DocumentFormat.OpenXml.Spreadsheet;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Batches;
 
-/// <summary>Rows as an XLSX workbook of one sheet, written straight through; every cell is text, so zeros in front stay.</summary>
+/// <summary>Rows as an XLSX workbook of one sheet, written straight through; a cell of text is text, so zeros in front stay.</summary>
 public static class PlainWorkbook
 {
     /// <summary>Writes the workbook.</summary>
@@ -19,6 +20,33 @@ public static class PlainWorkbook
                 foreach (var row in rows)
                 {
                     Write(writer, row);
+                }
+
+                End(writer);
+            }
+        }
+
+        return file.ToArray();
+    }
+
+    /// <summary>Writes the workbook with figures as numbers; the first row is the headings.</summary>
+    public static byte[] Write(IEnumerable<IReadOnlyList<OwnCell>> rows, string name)
+    {
+        using var file = new MemoryStream();
+        using (var document = SpreadsheetDocument.Create(file, SpreadsheetDocumentType.Workbook))
+        {
+            using (var writer = Begin(document, name))
+            {
+                document.WorkbookPart!.AddNewPart<WorkbookStylesPart>().Stylesheet = Formats();
+                foreach (var row in rows)
+                {
+                    writer.WriteStartElement(new Row());
+                    foreach (var cell in row)
+                    {
+                        writer.WriteElement(CellOf(cell));
+                    }
+
+                    writer.WriteEndElement();
                 }
 
                 End(writer);
@@ -57,15 +85,22 @@ public static class PlainWorkbook
         writer.WriteStartElement(new Row());
         foreach (string cell in row)
         {
-            writer.WriteElement(new Cell
-            {
-                DataType = CellValues.InlineString,
-                InlineString = new InlineString(new Text(Printable(cell)) { Space = SpaceProcessingModeValues.Preserve }),
-            });
+            writer.WriteElement(CellOf(cell));
         }
 
         writer.WriteEndElement();
     }
+
+    private static Cell CellOf(OwnCell cell) => cell.Kind == OwnCellKind.Text || cell.Text.Length == 0
+        ? new Cell { DataType = CellValues.InlineString, InlineString = new InlineString(new Text(Printable(cell.Text)) { Space = SpaceProcessingModeValues.Preserve }) }
+        : new Cell { CellValue = new CellValue(cell.Text), StyleIndex = cell.Kind == OwnCellKind.Count ? 1u : 2u };
+
+    /// <summary>Formats by <see cref="OwnCellKind"/>: 3 is <c>#,##0</c> and 4 <c>#,##0.00</c> (ISO/IEC 29500-1, 18.8.30).</summary>
+    private static Stylesheet Formats() => new(
+        new Fonts(new Font()),
+        new Fills(new Fill(new PatternFill { PatternType = PatternValues.None }), new Fill(new PatternFill { PatternType = PatternValues.Gray125 })),
+        new Borders(new Border()),
+        new CellFormats(new CellFormat(), new CellFormat { NumberFormatId = 3, ApplyNumberFormat = true }, new CellFormat { NumberFormatId = 4, ApplyNumberFormat = true }));
 
     private static void End(OpenXmlWriter writer)
     {

@@ -15,6 +15,13 @@ public static class OwnTable
     /// <summary>An XLSX workbook of one sheet; every cell is text.</summary>
     public static byte[] Xlsx(IEnumerable<IReadOnlyList<string>> rows, string sheet) => PlainWorkbook.Write(rows, sheet);
 
+    /// <summary>The same of cells that know what they hold; numbers are written as such, also where they begin with a minus.</summary>
+    public static byte[] Csv(IEnumerable<IReadOnlyList<OwnCell>> rows) =>
+        FileText.Encode(TableText.Write(rows.Select(r => (IReadOnlyList<string>)[.. r.Select(c => c.Kind == OwnCellKind.Text ? Guarded(c.Text) : c.Text)]), ','), FileEncoding.Utf8Marked);
+
+    /// <summary>An XLSX workbook of one sheet, in which figures and money are numbers with a format.</summary>
+    public static byte[] Xlsx(IEnumerable<IReadOnlyList<OwnCell>> rows, string sheet) => PlainWorkbook.Write(rows, sheet);
+
     /// <summary>Takes the apostrophe away again when such a file comes back.</summary>
     public static string Unguarded(string cell) => cell is ['\'', '=' or '+' or '-' or '@', ..] ? cell[1..] : cell;
 

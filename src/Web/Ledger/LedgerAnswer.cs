@@ -10,6 +10,7 @@ namespace PreciseBeacon.Web.Ledger;
 public sealed record LedgerAnswer(IReadOnlyList<LedgerRow> Links, int Total, bool AndMore, int Page, int PageSize, IReadOnlyList<HostAnswer> WaitingHosts);
 
 /// <summary>A link with what came of it.</summary>
+/// <param name="Publisher">Who runs the placement, or null.</param>
 /// <param name="Channel">The placement's channel, or null.</param>
 /// <param name="State"><c>live</c>, <c>paused</c>, <c>ended</c>, <c>waiting</c>, <c>unshortened</c> or <c>retired</c>.</param>
 /// <param name="Clicks">People's clicks on the short link for texts, without double taps.</param>
@@ -31,6 +32,7 @@ public sealed record LedgerRow(
     string? Campaign,
     Guid? PlacementId,
     string? Placement,
+    string? Publisher,
     string? Channel,
     string State,
     string? ShortUrl,

@@ -65,14 +65,15 @@ public static class LedgerEndpoints
         Results.Bytes(OwnTable.Xlsx(await LinesAsync(query, db, clicks, visits, conventions, clock, cancel), "Links"), ConventionSheet.ContentType, "links.xlsx");
 
     /// <summary>The links as rows of a table, headings first, read in stretches.</summary>
-    private static async Task<List<IReadOnlyList<string>>> LinesAsync(
+    private static async Task<List<IReadOnlyList<OwnCell>>> LinesAsync(
         LedgerQuery query, BeaconDb db, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, TimeProvider clock, CancellationToken cancel)
     {
-        var lines = new List<IReadOnlyList<string>> { LedgerTable.Headings };
+        var convention = await conventions.ReadAsync(cancel);
+        var lines = new List<IReadOnlyList<OwnCell>> { LedgerTable.Headings(convention) };
         for (int skip = 0; skip < MostExported; skip += WrittenAtOnce)
         {
             var rows = await RowsAsync(db, (await query.OfAsync(db, clock.GetUtcNow(), cancel)).Skip(skip).Take(WrittenAtOnce), clicks, visits, conventions, clock, cancel);
-            lines.AddRange(rows.Select(LedgerTable.Cells));
+            lines.AddRange(rows.Select(r => LedgerTable.Cells(r, convention)));
             if (rows.Count < WrittenAtOnce)
             {
                 break;
@@ -152,6 +153,7 @@ public static class LedgerEndpoints
                 row.Campaign?.Name,
                 row.PlacementId,
                 row.Placement?.Name,
+                row.Placement?.Publisher,
                 row.Placement?.Channel,
                 StateOf(row, now),
                 UrlOf(row, ShortLinkUse.Text),

@@ -1,21 +1,26 @@
 using System.Globalization;
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Ledger;
 
-/// <summary>Links of the Ledger as rows of a file.</summary>
+/// <summary>Links of the Ledger as rows of a file, with a column for each field of the convention.</summary>
 public static class LedgerTable
 {
-    public static IReadOnlyList<string> Headings { get; } =
-        ["Title", "Link", "Page", "Campaign", "Placement", "Channel", "Short link", "Code says", "State", "Clicks", "Scans", "Unique", "Visits", "Conversions", "Revenue", "Last used", "Topics", "Made by", "Made"];
+    private static readonly string[] Own =
+        ["Title", "Link", "Page", "Campaign", "Placement", "Publisher", "Channel", "Short link", "QR link", "State", "Clicks", "Scans", "Unique", "Visits", "Conversions", "Revenue", "Cost", "Currency", "Last used", "Topics", "Created by", "Created"];
 
-    /// <summary>A link's cells; moments as ISO 8601 in UTC.</summary>
-    public static IReadOnlyList<string> Cells(LedgerRow row) =>
+    /// <summary>The headings: ours, then the fields' keys in the convention's order.</summary>
+    public static IReadOnlyList<OwnCell> Headings(Convention convention) => [.. Own, .. convention.Fields.Select(f => f.Key)];
+
+    /// <summary>A link's cells; moments as ISO 8601 in UTC. A value of a field the convention no longer has is in the link alone.</summary>
+    public static IReadOnlyList<OwnCell> Cells(LedgerRow row, Convention convention) =>
     [
-        row.Title ?? "", row.Url, row.Destination, row.Campaign ?? "", row.Placement ?? "", row.Channel ?? "", row.ShortUrl ?? "", row.CodeShortUrl ?? "", row.State, Number(row.Clicks), Number(row.Scans),
-        Number(row.Unique), Number(row.Visits), Number(row.Conversions), $"{row.Revenue.Amount} {row.Revenue.Currency}", Moment(row.LastUsedAt), string.Join(", ", row.Topics), row.CreatedBy, Moment(row.CreatedAt),
+        row.Title, row.Url, row.Destination, row.Campaign, row.Placement, row.Publisher, row.Channel, row.ShortUrl, row.CodeShortUrl, row.State,
+        OwnCell.Of(row.Clicks), OwnCell.Of(row.Scans), OwnCell.Of(row.Unique), OwnCell.Of(row.Visits), OwnCell.Of(row.Conversions),
+        OwnCell.Of(row.Revenue), OwnCell.Of(row.Cost), row.Revenue.Currency, Moment(row.LastUsedAt), string.Join(", ", row.Topics), row.CreatedBy, Moment(row.CreatedAt),
+        .. convention.Fields.Select(f => (OwnCell)row.Values.FirstOrDefault(v => v.Key == f.Key)?.Value),
     ];
-
-    private static string Number(long number) => number.ToString(CultureInfo.InvariantCulture);
 
     private static string Moment(DateTimeOffset? at) => at?.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss'Z'", CultureInfo.InvariantCulture) ?? "";
 }

@@ -8,7 +8,7 @@ namespace PreciseBeacon.Web.Plan;
 /// <summary>What a partner sees: a plain page without script, and the same as a file.</summary>
 public static class HandOverPage
 {
-    private static readonly string[] Headings = ["Title", "Placement", "Link", "Full address", "Text", "Code says"];
+    private static readonly string[] Headings = ["Title", "Placement", "Link", "Full address", "Text", "QR link"];
 
     /// <summary>The page.</summary>
     /// <param name="page">What was handed over.</param>

@@ -71,7 +71,7 @@ public sealed class BatchResultTests
         var inPlace = new Recipe { Output = new CellSource(Column: "Page") };
         string[] headings = ["Page", "Note"];
         Assert.Equal(["Page", "Note"], BatchResult.Headings(headings, inPlace, originalOnly: true));
-        Assert.Equal(["Page", "Note", "Made on"], BatchResult.Headings(headings, inPlace, originalOnly: false));
-        Assert.Equal(["Page", "Note", "Tagged link", "Short link", "Code says", "Made on"], BatchResult.Headings(headings, new Recipe { Shorten = true }, originalOnly: false));
+        Assert.Equal(["Page", "Note", "Created on"], BatchResult.Headings(headings, inPlace, originalOnly: false));
+        Assert.Equal(["Page", "Note", "Tagged link", "Short link", "QR link", "Created on"], BatchResult.Headings(headings, new Recipe { Shorten = true }, originalOnly: false));
     }
 }

@@ -81,7 +81,7 @@ public sealed class BatchTests(DemoHost demo)
         Assert.Equal(FileEncoding.Windows1252, FileText.Recognise(csv).Encoding);
         var before = TableText.Read(sheet, ';');
         var after = TableText.Read(FileText.Decode(csv, FileEncoding.Windows1252), ';');
-        Assert.Equal([.. before.Headings, "Tagged link", "Short link", "Code says", "Made on"], after.Headings);
+        Assert.Equal([.. before.Headings, "Tagged link", "Short link", "QR link", "Created on"], after.Headings);
         Assert.All(before.Rows.Zip(after.Rows), r => Assert.Equal(r.First, r.Second.Take(6)));
         Assert.Contains("utm_source=nattervine", after.Rows[1][6], StringComparison.Ordinal);
         Assert.StartsWith($"http://{demo.Host.ShortHost}/", after.Rows[0][7], StringComparison.Ordinal);

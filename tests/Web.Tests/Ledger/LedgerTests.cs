@@ -1,5 +1,7 @@
+using System.IO.Compression;
 using System.Net;
 using System.Text.Json.Nodes;
+using System.Text.RegularExpressions;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.WebTests.Ledger;
@@ -87,7 +89,15 @@ public sealed class LedgerTests(DemoHost demo)
         Assert.Equal(5, lines.Length);
         Assert.StartsWith("'=1+1,", lines[1], StringComparison.Ordinal);
         byte[] xlsx = await client.GetByteArrayAsync($"/api/v1/links.xlsx?search={word}");
-        Assert.Equal("PK"u8.ToArray(), xlsx[..2]);
+        using var workbook = new ZipArchive(new MemoryStream(xlsx));
+        using var sheet = new StreamReader(workbook.Entries.Single(e => e.FullName.StartsWith("xl/worksheets/", StringComparison.Ordinal)).Open());
+        string cells = await sheet.ReadToEndAsync();
+        Assert.Equal(4 * 5, Regex.Count(cells, "s=\"1\"><x:v>[0-9]+</x:v>")); // clicks, scans, unique, visits and conversions of four links
+        Assert.Equal(4, Regex.Count(cells, "s=\"2\"><x:v>[0-9]+\\.[0-9]{2}</x:v>")); // revenue; a gate poster costs nothing
+        string[] headings = lines[0].Split(',');
+        string[] formula = lines[1].Split(',');
+        Assert.Equal(("formula", "EUR"), (formula[Array.IndexOf(headings, "utm_content")], formula[Array.IndexOf(headings, "Currency")]));
+        Assert.Equal(["Placement", "Publisher"], headings[4..6]);
         Assert.Equal(4, (await client.DoAsync(HttpMethod.Get, $"/api/v1/links/ids?search={word}")).AsArray().Count);
     }
 

@@ -26,7 +26,7 @@ export const columns: Column[] = [
   { key: 'channel', title: 'Channel', cell: (l) => l.channel },
   { key: 'page', title: 'Page', mono: true, cell: (l) => bare(l.destination), hover: (l) => l.destination },
   { key: 'short', title: 'Short link', mono: true, cell: (l) => bare(l.shortUrl) },
-  { key: 'code', title: 'Code says', mono: true, cell: (l) => bare(l.codeShortUrl) },
+  { key: 'code', title: 'QR link', mono: true, cell: (l) => bare(l.codeShortUrl) },
   { key: 'state', title: 'State', cell: (l) => l.state },
   { key: 'clicks', title: 'Clicks', right: true, cell: (l) => count(l.clicks) },
   { key: 'scans', title: 'Scans', right: true, cell: (l) => count(l.scans) },

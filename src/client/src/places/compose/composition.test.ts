@@ -83,6 +83,19 @@ describe('repairs', () => {
     expect(requestOf(moved, mended).fields?.utm_medium).toBe('email');
   });
 
+  it('of a page keep the slug chosen for a link of it, and leave removed ones out', () => {
+    const [cell, other] = cellsOf({ ...base, placements: ['p1', 'p2'] });
+    const given = {
+      ...base,
+      placements: ['p1', 'p2'],
+      names: { [cell!.key]: { slug: 'fern' } },
+      removed: [other!.key],
+    };
+    const mended = repaired(given, cell!, notice(null, 'https://marrowmere.example/mended'));
+    expect(cellsOf(mended).filter((c) => c.page.endsWith('mended'))).toHaveLength(1);
+    expect(requestOf(cellsOf(mended)[0]!, mended)).toMatchObject({ slug: 'fern', placement: 'p1' });
+  });
+
   it('are alike when rule, field and value are', () => {
     expect(isAlike(notice('utm_medium', 'email'), notice('utm_medium', 'email'))).toBe(true);
     expect(isAlike(notice('utm_medium', 'email'), notice('utm_medium', 'sms'))).toBe(false);

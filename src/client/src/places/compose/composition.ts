@@ -162,17 +162,24 @@ export function repaired(composition: Composition, cell: Cell, notice: Notice): 
       ...composition,
       readLinks: composition.readLinks.map((link) => (link.id === cell.key ? { ...link, page: value } : link)),
     };
-  const moved = Object.fromEntries(
-    Object.entries(composition.overrides).map(([key, values]) => {
-      if (!key.startsWith('[')) return [key, values];
-      const [page, ...others] = JSON.parse(key) as [string, ...unknown[]];
-      return [page === cell.page ? JSON.stringify([value, ...others]) : key, values];
-    }),
-  );
-  return { ...composition, pages: composition.pages.map((p) => (p === cell.page ? value : p)), overrides: moved };
+  // What belongs to the page's cells goes with them: values and names typed, and that one was removed.
+  const keyOf = (key: string): string => {
+    if (!key.startsWith('[')) return key;
+    const [page, ...others] = JSON.parse(key) as [string, ...unknown[]];
+    return page === cell.page ? JSON.stringify([value, ...others]) : key;
+  };
+  const moved = <T>(byCell: Record<string, T>): Record<string, T> =>
+    Object.fromEntries(Object.entries(byCell).map(([key, of]) => [keyOf(key), of]));
+  return {
+    ...composition,
+    pages: composition.pages.map((p) => (p === cell.page ? value : p)),
+    overrides: moved(composition.overrides),
+    names: moved(composition.names),
+    removed: composition.removed.map(keyOf),
+  };
 }
 
-/** True when two notices are mended by the same stroke. */
+/** True when two notices are repaired by the same change. */
 export function isAlike(a: Notice, b: Notice): boolean {
   return a.rule === b.rule && a.field === b.field && a.repair?.value === b.repair?.value;
 }

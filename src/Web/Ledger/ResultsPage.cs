@@ -26,7 +26,7 @@ public static class ResultsPage
             <p class="quiet">{{{(people == 0 ? "Nobody has used this link yet." : $"Crawlers and previews, {N(all.Others.Values.Sum())} hits, are left out.")}}}</p>
             <h2>Clicks and scans, last 30 days</h2>{{{Bars(month)}}}
             <h2>By weekday, all time</h2>{{{Table(Weekdays.Select((d, i) => new CountOf(d, all.WeekHours.Skip(i * 24).Take(24).Sum())))}}}
-            <h2>Device</h2>{{{Table(all.Devices)}}}<h2>Country</h2>{{{Table(all.Countries)}}}{{{(all.Places.Count == 0 ? "" : $"<h2>Town</h2>{Table(all.Places)}")}}}<h2>Came from</h2>{{{Table(all.Referrers)}}}
+            <h2>Device</h2>{{{Table(all.Devices)}}}<h2>Country</h2>{{{Table(all.Countries.Select(c => c with { Name = CountryName(c.Name) }))}}}{{{(all.Places.Count == 0 ? "" : $"<h2>Town</h2>{Table(all.Places)}")}}}<h2>Referrer</h2>{{{Table(all.Referrers)}}}
             <p class="quiet">Times are those of {{{E(workspace.TimeZone)}}}.</p></main></body></html>
             """;
     }
@@ -44,6 +44,24 @@ public static class ResultsPage
         }
 
         return $"<svg viewBox=\"0 0 {counts.Series.Count * Step} {Height}\" role=\"img\" aria-label=\"{N(counts.Clicks + counts.Scans)} in 30 days, at most {N(most)} a day\">{bars}</svg><p class=\"quiet\">At most {N(most)} a day.</p>";
+    }
+
+    /// <summary>A country's English name by its code (ISO 3166-1, names of the platform's CLDR); a code it doesn't know stays.</summary>
+    public static string CountryName(string code)
+    {
+        if (code.Length != 2)
+        {
+            return code;
+        }
+
+        try
+        {
+            return new RegionInfo(code).EnglishName;
+        }
+        catch (ArgumentException)
+        {
+            return code;
+        }
     }
 
     private static string Table(IEnumerable<CountOf> rows)

@@ -110,4 +110,12 @@ public sealed class LinkResultTests(DemoHost demo)
         Assert.Equal(HttpStatusCode.NotFound, (await anybody.GetAsync(local)).StatusCode);
         Assert.NotEqual(address, (await editor.DoAsync(HttpMethod.Post, path)).Text("address"));
     }
+
+    /// <summary>Names of ISO 3166-1 codes as CLDR has them.</summary>
+    [Theory]
+    [InlineData("IE", "Ireland")]
+    [InlineData("NZ", "New Zealand")]
+    [InlineData("", "")]
+    [InlineData("1!", "1!")]
+    public void Countries_are_shown_by_name(string code, string name) => Assert.Equal(name, PreciseBeacon.Web.Ledger.ResultsPage.CountryName(code));
 }

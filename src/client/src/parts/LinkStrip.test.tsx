@@ -41,8 +41,8 @@ describe('a link strip', () => {
         />
       </Tooltip.Provider>,
     );
-    expect(screen.getAllByRole('img', { name: 'Stop' })).toHaveLength(1);
-    expect(screen.getByRole('button', { name: /north/ }).contains(screen.getByRole('img', { name: 'Stop' }))).toBe(
+    expect(screen.getAllByRole('img', { name: 'Error' })).toHaveLength(1);
+    expect(screen.getByRole('button', { name: /north/ }).contains(screen.getByRole('img', { name: 'Error' }))).toBe(
       true,
     );
   });

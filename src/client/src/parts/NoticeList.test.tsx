@@ -29,7 +29,7 @@ describe('notices', () => {
       `${stop.message}Use email`,
       note.message,
     ]);
-    expect(screen.getAllByRole('img').map((i) => i.getAttribute('aria-label'))).toEqual(['Stop', 'Note']);
+    expect(screen.getAllByRole('img').map((i) => i.getAttribute('aria-label'))).toEqual(['Error', 'Info']);
     screen.getByRole('button', { name: 'Use email' }).click();
     expect(repair).toHaveBeenCalledWith(stop);
   });

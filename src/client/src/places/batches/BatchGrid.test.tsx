@@ -87,7 +87,7 @@ it('fills the first chosen row into those below it, and takes values away', asyn
   const { choose, box, onType, onSay } = await grid([row(1, { placement: 'Leaflets' }), row(2), row(3)]);
   await choose('Placement', 1);
   fireEvent.keyDown(box, { key: 'd', ctrlKey: true });
-  await vi.waitFor(() => expect(onSay).toHaveBeenCalledWith(expect.stringContaining('Choose the rows to fill first')));
+  await vi.waitFor(() => expect(onSay).toHaveBeenCalledWith(expect.stringContaining('Select the rows to fill first')));
   await choose('Placement', 3, true);
   fireEvent.keyDown(box, { key: 'd', ctrlKey: true });
   await vi.waitFor(() => expect(onType).toHaveBeenCalled());

@@ -78,7 +78,7 @@ describe('the recipe of a sheet', () => {
     expect((onChange.mock.lastCall?.[0] as Recipe).output).toEqual({ column: 'Link', value: null, text: null });
     fireEvent.click(screen.getByLabelText('with short links and codes'));
     expect((onChange.mock.lastCall?.[0] as Recipe).shorten).toBe(true);
-    fireEvent.click(screen.getByLabelText('make a new link where it would change'));
+    fireEvent.click(screen.getByLabelText('create a new link where it would change'));
     expect((onChange.mock.lastCall?.[0] as Recipe).results).toBe('afresh');
   });
 

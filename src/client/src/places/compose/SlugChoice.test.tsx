@@ -52,7 +52,7 @@ describe('the slug of a short link', () => {
       [look]: { data: { problem: null, alike: [], ideas: [] } },
       'GET /api/v1/short-domains': domains,
     });
-    const stands = await screen.findByLabelText(/Short links of all links here stand on/);
+    const stands = await screen.findByLabelText(/Short domain for all links here/);
     expect([...stands.querySelectorAll('option')].map((o) => o.textContent)).toEqual([
       'the placement’s own, else mmr.example',
       'mmr.example',

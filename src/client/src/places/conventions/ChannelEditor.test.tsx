@@ -42,7 +42,7 @@ describe('the table of channels', () => {
 
   it('says which rows are never reached, and which come first for some words', () => {
     editor();
-    expect(screen.getByText(/Never reached: “Search ads” takes all of it/)).toBeTruthy();
+    expect(screen.getByText(/Never reached: “Search ads” matches all of it first/)).toBeTruthy();
     expect(screen.getByText(/“Partners” comes first for referral/)).toBeTruthy();
   });
 

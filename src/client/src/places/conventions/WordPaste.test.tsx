@@ -29,15 +29,15 @@ describe('pasted words', () => {
     const list = await screen.findByRole('list', { name: 'Pasted words' });
     expect([...list.querySelectorAll('li')].map((l) => l.textContent)).toEqual([
       'podcastnew',
-      'emailthere already (email)',
-      'e-mailthe same letters as email',
+      'emailalready in the list (email)',
+      'e-mailsame letters as email',
       'no usable characters',
     ]);
-    expect(screen.getByLabelText<HTMLInputElement>('Take email').disabled).toBe(true);
+    expect(screen.getByLabelText<HTMLInputElement>('Add email').disabled).toBe(true);
     await waitFor(() => expect(screen.getByRole('button', { name: 'Add 1' }).hasAttribute('disabled')).toBe(false));
 
     // What is like another word comes along only where one says so.
-    fireEvent.click(screen.getByLabelText('Take e-mail'));
+    fireEvent.click(screen.getByLabelText('Add e-mail'));
     await waitFor(() => expect(screen.getByRole('button', { name: 'Add 2' }).hasAttribute('disabled')).toBe(false));
     fireEvent.click(screen.getByRole('button', { name: 'Add 2' }));
     expect((onAdd.mock.lastCall?.[0] as { written: string }[]).map((w) => w.written)).toEqual(['podcast', 'e-mail']);
@@ -47,7 +47,7 @@ describe('pasted words', () => {
   it('are left out one by one', async () => {
     show(<WordPaste field={field} onAdd={vi.fn()} />, { [look]: { data: [looked('podcast', 'fresh')] } });
     fireEvent.change(screen.getByLabelText('Words to add'), { target: { value: 'podcast' } });
-    fireEvent.click(await screen.findByLabelText('Take podcast'));
+    fireEvent.click(await screen.findByLabelText('Add podcast'));
     expect(screen.getByRole('button', { name: 'Add 0' }).hasAttribute('disabled')).toBe(true);
   });
 

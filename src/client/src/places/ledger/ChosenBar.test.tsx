@@ -40,9 +40,9 @@ describe('what is done with chosen links', () => {
     fireEvent.change(screen.getByRole('textbox'), { target: { value: 'https://marrowmere.example/b' } });
     fireEvent.click(screen.getByRole('button', { name: 'Preview changes' }));
 
-    await screen.findByText(/1 link will be led to https:\/\/marrowmere.example\/b, each with its own tags/);
+    await screen.findByText(/1 link will be changed to open https:\/\/marrowmere.example\/b, each with its own tags/);
     expect(screen.getByText(/They have no short link: 1/)).toBeTruthy();
-    expect(screen.getByRole('list', { name: 'Some of them' }).textContent).toContain('marrowmere.example/a');
+    expect(screen.getByRole('list', { name: 'Examples' }).textContent).toContain('marrowmere.example/a');
     expect(sent.map((s) => s.body)).toEqual([
       { links: ['l1', 'l2'], leadsTo: 'https://marrowmere.example/b', count: true },
     ]);

@@ -26,7 +26,7 @@ describe('links in groups', () => {
 
   it('say so where there are none', async () => {
     show(<GroupTable by="topic" asked={{}} onOpen={vi.fn()} />);
-    expect(await screen.findByText(/No link the search finds has anything of that kind/)).toBeTruthy();
+    expect(await screen.findByText(/None of the found links belongs to such a group/)).toBeTruthy();
   });
 
   it('say what is wrong', async () => {

@@ -87,7 +87,7 @@ describe('what was counted on a link', () => {
     ];
     show(<LinkCounts linkId="l1" />, { [read]: answer({ reuse }) });
     const note = await screen.findByRole('note');
-    expect(note.textContent).toContain('used outside of print, since');
+    expect(note.textContent).toContain('used outside print, since');
     expect(
       within(note)
         .getAllByRole('listitem')
@@ -103,7 +103,7 @@ describe('what was counted on a link', () => {
 
   it('is shown to people without an account, until it is taken back', async () => {
     const sent = show(<LinkCounts linkId="l1" />, { [read]: answer() });
-    fireEvent.click(await screen.findByRole('button', { name: /Make a results page/ }));
+    fireEvent.click(await screen.findByRole('button', { name: /Create a results page/ }));
     await waitFor(() => expect(sent[0]?.call).toBe('POST /api/v1/links/{id}/results-page'));
   });
 

@@ -56,15 +56,15 @@ describe('where short links lead', () => {
     await screen.findByText(page);
     const text = document.body.textContent;
     expect(text).toContain('ends after 500 uses, 120 of them left');
-    expect(text).toContain('then leads to https://marrowmere.example/over');
+    expect(text).toContain('then opens https://marrowmere.example/over');
     expect(text).toContain('https://marrowmere.example/app');
-    expect(text).toContain('answers 301');
+    expect(text).toContain('redirects permanently (301)');
     expect(text).toContain('sends no tags');
   });
 
   it('is changed with the revision that was looked at', async () => {
     const sent = await edited({});
-    fireEvent.change(screen.getByLabelText(/Page; it gets/), { target: { value: 'https://marrowmere.example/visit' } });
+    fireEvent.change(screen.getByLabelText(/Destination page/), { target: { value: 'https://marrowmere.example/visit' } });
     fireEvent.click(screen.getByLabelText('paused'));
     fireEvent.click(screen.getByRole('button', { name: 'Change' }));
     await waitFor(() => expect(sent).toHaveLength(1));
@@ -78,9 +78,9 @@ describe('where short links lead', () => {
 
   it('asks for a page after the end only where there is an end', async () => {
     const sent = await edited({});
-    expect(screen.queryByLabelText(/After its end/)).toBeNull();
-    fireEvent.change(screen.getByLabelText(/Ends after so many/), { target: { value: '200' } });
-    fireEvent.change(screen.getByLabelText(/After its end/), { target: { value: 'https://marrowmere.example/over' } });
+    expect(screen.queryByLabelText(/Destination after the end/)).toBeNull();
+    fireEvent.change(screen.getByLabelText(/Ends after this many/), { target: { value: '200' } });
+    fireEvent.change(screen.getByLabelText(/Destination after the end/), { target: { value: 'https://marrowmere.example/over' } });
     fireEvent.click(screen.getByRole('button', { name: 'Change' }));
     await waitFor(() =>
       expect(sent[0]?.body).toMatchObject({ mostUses: 200, fallback: 'https://marrowmere.example/over' }),
@@ -89,12 +89,12 @@ describe('where short links lead', () => {
 
   it('can be another page for some times or a kind of device', async () => {
     const sent = await edited({});
-    fireEvent.click(screen.getByRole('button', { name: /Another page for some times/ }));
-    fireEvent.click(screen.getByRole('button', { name: /Another page for some times/ }));
-    fireEvent.change(screen.getByLabelText('Other page 1'), { target: { value: 'https://marrowmere.example/soon' } });
+    fireEvent.click(screen.getByRole('button', { name: /Add a redirect rule/ }));
+    fireEvent.click(screen.getByRole('button', { name: /Add a redirect rule/ }));
+    fireEvent.change(screen.getByLabelText('Rule 1'), { target: { value: 'https://marrowmere.example/soon' } });
     fireEvent.change(screen.getAllByLabelText('Until')[0]!, { target: { value: '2026-12-24T18:00' } });
-    fireEvent.change(screen.getByLabelText('Other page 2'), { target: { value: 'https://marrowmere.example/app' } });
-    fireEvent.change(screen.getByLabelText('Device for other page 2'), { target: { value: 'tablet' } });
+    fireEvent.change(screen.getByLabelText('Rule 2'), { target: { value: 'https://marrowmere.example/app' } });
+    fireEvent.change(screen.getByLabelText('Device for rule 2'), { target: { value: 'tablet' } });
     fireEvent.click(screen.getByRole('button', { name: 'Change' }));
     await waitFor(() =>
       expect(sent[0]?.body).toMatchObject({
@@ -109,7 +109,7 @@ describe('where short links lead', () => {
   it('lets another page go again', async () => {
     const turn = { leadsTo: 'https://marrowmere.example/app', from: null, until: null, device: 'phone' };
     const sent = await edited({ turns: [turn, { ...turn, device: 'tablet' }] });
-    fireEvent.click(screen.getByRole('button', { name: 'Take other page 1 out' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Remove rule 1' }));
     fireEvent.click(screen.getByRole('button', { name: 'Change' }));
     await waitFor(() => expect(sent[0]?.body).toMatchObject({ turns: [{ ...turn, device: 'tablet' }] }));
   });
@@ -122,10 +122,10 @@ describe('where short links lead', () => {
 
   it('keeps what was typed when somebody else was quicker', async () => {
     await edited({}, { [change]: { refused: 'Somebody changed where this link leads in the meantime.' } });
-    fireEvent.change(screen.getByLabelText(/Page; it gets/), { target: { value: 'https://marrowmere.example/mine' } });
+    fireEvent.change(screen.getByLabelText(/Destination page/), { target: { value: 'https://marrowmere.example/mine' } });
     fireEvent.click(screen.getByRole('button', { name: 'Change' }));
     expect((await screen.findByRole('alert')).textContent).toContain('in the meantime');
-    expect(screen.getByLabelText<HTMLInputElement>(/Page; it gets/).value).toBe('https://marrowmere.example/mine');
+    expect(screen.getByLabelText<HTMLInputElement>(/Destination page/).value).toBe('https://marrowmere.example/mine');
   });
 
   it('is told with every change, to everybody, and changed by those who may', async () => {

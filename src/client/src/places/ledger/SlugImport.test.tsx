@@ -53,8 +53,8 @@ describe('slugs of a shortener that closes', () => {
     expect(screen.getByText('2 can be imported · 1 can’t')).toBeTruthy();
     expect(sent.map((s) => [s.call, s.query])).toEqual([[read, { domain: 'posters.example' }]]);
 
-    fireEvent.click(screen.getByLabelText(/They stand on paper as codes/));
-    fireEvent.click(screen.getByRole('button', { name: 'Take over 2' }));
+    fireEvent.click(screen.getByLabelText(/Printed as QR codes/));
+    fireEvent.click(screen.getByRole('button', { name: 'Import 2' }));
     await screen.findByText('2 imported');
     expect(sent[1]?.body).toEqual({ rows: list.rows, printed: true, domain: 'posters.example' });
   });
@@ -63,7 +63,7 @@ describe('slugs of a shortener that closes', () => {
     show(<SlugImport onLeave={vi.fn()} />, { [read]: { data: { ...list, takes: 0 } } });
     fireEvent.change(screen.getByRole('textbox'), { target: { value: 'moss' } });
     fireEvent.click(screen.getByRole('button', { name: 'Check list' }));
-    const button = await screen.findByRole('button', { name: 'Take over 0' });
+    const button = await screen.findByRole('button', { name: 'Import 0' });
     expect(button.hasAttribute('disabled')).toBe(true);
     fireEvent.click(screen.getByRole('button', { name: 'Another list' }));
     expect(screen.getByRole<HTMLTextAreaElement>('textbox').value).toBe('moss');

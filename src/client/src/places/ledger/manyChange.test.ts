@@ -5,12 +5,12 @@ test.each([
   [{ campaign: '1' }, 'moved to Bulb Sale; their tags stay', 'Move them'],
   [
     { leadsTo: 'https://marrowmere.example/b' },
-    'led to https://marrowmere.example/b, each with its own tags',
+    'changed to open https://marrowmere.example/b, each with its own tags',
     'Change destination',
   ],
   [{ shorten: true }, 'given a short link and a QR code', 'Create short links'],
   [{ addTopics: ['spring'] }, 'given the topic spring', 'Add topic'],
-  [{ dropTopics: ['spring'] }, 'freed of the topic spring', 'Remove topic'],
+  [{ dropTopics: ['spring'] }, 'no longer under the topic spring', 'Remove topic'],
   [{ retire: true }, 'archived; their short links keep working', 'Archive them'],
   [{ retire: false }, 'restored', 'Restore them'],
 ])('a change to many links says what it does: %o', (change, says, button) => {

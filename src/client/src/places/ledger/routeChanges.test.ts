@@ -12,7 +12,7 @@ it('says each thing that was changed, and nothing else', () => {
   const ending = { ...plain, endsAt: '2026-12-24T18:00:00+00:00', fallback: 'https://marrowmere.example/news' };
   const [ends, fallback] = changesOf(plain, ending);
   expect(ends).toMatch(/^ends .*2026/);
-  expect(fallback).toBe('after its end to https://marrowmere.example/news');
+  expect(fallback).toBe('after its end opens https://marrowmere.example/news');
   expect(changesOf(ending, plain)).toEqual(['end removed', 'no page after the end any more']);
   expect(changesOf({ ...plain, paused: true }, plain)).toEqual(['resumed']);
 });

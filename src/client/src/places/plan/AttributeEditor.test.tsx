@@ -25,7 +25,7 @@ describe('attributes of campaigns', () => {
     const sent = show(<AttributeEditor onClose={vi.fn()} />, known);
     await screen.findByDisplayValue('region');
     fireEvent.click(screen.getByRole('button', { name: 'Add attribute' }));
-    fireEvent.click(screen.getByRole('button', { name: 'Take out region' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Remove region' }));
     fireEvent.click(screen.getByRole('button', { name: 'Save attributes' }));
     await waitFor(() => expect(sent[0]?.body).toEqual([]));
   });

@@ -50,7 +50,7 @@ describe('a campaign', () => {
 
   it('says how a value will be written where it is not composed', async () => {
     show(<CampaignForm campaign={campaign} onSaved={vi.fn()} onClose={vi.fn()} />, answers);
-    fireEvent.change(await screen.findByLabelText(/What its links say/), { target: { value: 'Bulb Sale' } });
+    fireEvent.change(await screen.findByLabelText(/^Tags/), { target: { value: 'Bulb Sale' } });
     expect(await screen.findByText('bulb_sale')).toBeTruthy();
   });
 

@@ -78,7 +78,7 @@ describe('pages of a site', () => {
       [list]: pages({ pages: [], total: 0 }),
       'POST /api/v1/sites/{id}/read-sitemap': { refused: 'The site does not answer.' },
     });
-    expect(await screen.findByText(/No page is known yet/)).toBeTruthy();
+    expect(await screen.findByText(/No pages yet/)).toBeTruthy();
     fireEvent.click(screen.getByRole('button', { name: 'Read marrowmere.example' }));
     expect(await screen.findByText('The site does not answer.')).toBeTruthy();
   });

@@ -30,7 +30,7 @@ describe('keys for other programs', () => {
     fireEvent.click(screen.getByRole('button', { name: 'Create key' }));
     const made = await screen.findByRole('region', { name: 'The new key' });
     expect(made.textContent).toContain('pb_secret+/');
-    expect(made.textContent).toContain('kept nowhere');
+    expect(made.textContent).toContain('not stored');
     expect(sent[0]?.body).toEqual({ name: 'Till', role: 'shortener', days: null });
     expect(screen.getByLabelText('Pattern').textContent).toContain('?key=pb_secret%2B%2F&url=');
     expect(screen.getByLabelText<HTMLInputElement>('Purpose').value).toBe('');
@@ -79,7 +79,7 @@ describe('keys for other programs', () => {
 
   it('are made by owners', () => {
     show(<Keys tabs={null} />, answers, 'Editor');
-    expect(screen.getByText(/made and revoked by owners/)).toBeTruthy();
+    expect(screen.getByText(/Only owners create and revoke keys/)).toBeTruthy();
     expect(screen.queryByRole('button', { name: 'Create key' })).toBeNull();
   });
 });

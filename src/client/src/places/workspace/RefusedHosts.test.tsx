@@ -44,7 +44,7 @@ describe('hosts never allowed', () => {
 
   it('come off the list again', async () => {
     const sent = show(<RefusedHosts tabs={null} />, { [list]: listed });
-    fireEvent.click(await screen.findByRole('button', { name: 'Take refused.example off the list' }));
+    fireEvent.click(await screen.findByRole('button', { name: 'Unblock refused.example' }));
     await waitFor(() =>
       expect(sent[0]).toMatchObject({ call: 'DELETE /api/v1/refused-hosts/{id}', path: { id: 'h1' } }),
     );

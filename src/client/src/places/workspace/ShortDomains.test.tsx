@@ -65,7 +65,7 @@ describe('short domains', () => {
     });
     fireEvent.change(screen.getByRole('textbox'), { target: { value: 'https://reed.example/path' } });
     fireEvent.click(screen.getByRole('button', { name: 'Add and check' }));
-    expect((await screen.findByRole('alert')).textContent).toContain('a host alone');
+    expect((await screen.findByRole('alert')).textContent).toContain('only a host');
     expect(screen.getByRole<HTMLInputElement>('textbox').value).toBe('https://reed.example/path');
   });
 

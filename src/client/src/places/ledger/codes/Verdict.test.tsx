@@ -42,7 +42,7 @@ describe('whether a code will scan', () => {
     const trials = within(screen.getByRole('list', { name: 'Read by an independent reader' })).getAllByRole('listitem');
     expect(trials.map((t) => [t.textContent.trim(), within(t).getByRole('img').getAttribute('aria-label')])).toEqual([
       ['as drawn', 'Ready'],
-      ['from afar', 'Stop'],
+      ['from afar', 'Error'],
     ]);
   });
 

@@ -21,7 +21,7 @@ public sealed class PreparingAccessibilityTests(RunningDemo demo) : IClassFixtur
         browser.Open($"{demo.Address}/conventions?at=channels");
         browser.Click("button", "Search ads");
         Accessibility.Check(browser, "Conventions, channels");
-        foreach (var (at, says) in new[] { ("choices", "leaves only those"), ("rules", "A stop keeps a link"), ("carrying", "Systems that read your links"), ("versions", "Version 1") })
+        foreach (var (at, says) in new[] { ("choices", "offers only the words on the right"), ("rules", "An error prevents saving"), ("carrying", "Systems that read your links"), ("versions", "Version 1") })
         {
             browser.Open($"{demo.Address}/conventions?at={at}");
             browser.See(says);
@@ -30,7 +30,7 @@ public sealed class PreparingAccessibilityTests(RunningDemo demo) : IClassFixtur
 
         browser.Open($"{demo.Address}/conventions?at=0");
         browser.Type("textbox", "Words to add", "Fern Blog\nnattervnie");
-        browser.See("very near nattervine");
+        browser.See("very similar to nattervine");
         Accessibility.Check(browser, "Conventions, pasted words");
         browser.Open($"{demo.Address}/conventions?at=2");
         browser.Find("combobox", "Value comes from").FindElements(By.TagName("option")).First(o => o.Text == "composed from parts").Click();
@@ -91,7 +91,7 @@ public sealed class ResultAccessibilityTests(RunningDemo demo) : IClassFixture<R
         Accessibility.Check(browser, "Batches");
         browser.Upload("Sheet", Path.Combine(DatabaseCluster.Root, "samples/community-groups.csv"));
         browser.Click("button", "Preview run");
-        browser.See("Make 28 links");
+        browser.See("Create 28 links");
         Accessibility.Check(browser, "a batch, counted");
         browser.Until(() => browser.All("row").FirstOrDefault(r => r.Text.Contains("comunity", StringComparison.Ordinal)), "the faulty row").FindElements(By.CssSelector("[role=gridcell]"))[1].Click();
         browser.See("This row only");
@@ -114,7 +114,7 @@ public sealed class ResultAccessibilityTests(RunningDemo demo) : IClassFixture<R
         browser.Click("row", "Gate poster");
         browser.Find("complementary", "Gate poster");
         browser.Click("button", "Change destination");
-        browser.See("empty for never");
+        browser.See("empty = never");
         Accessibility.Check(browser, "Ledger");
         browser.Open($"{demo.Address}/arrivals");
         browser.See("Visits");

@@ -18,10 +18,10 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Open($"{demo.Address}/batches");
         browser.Upload("Sheet", Sample("community-groups.csv"));
         browser.Find("heading", "community-groups.csv");
-        browser.See("This recipe is a guess");
+        browser.See("This recipe was guessed");
         browser.Click("button", "Looks right");
         browser.Click("button", "Preview run");
-        browser.See("Make 28 links");
+        browser.See("Create 28 links");
         browser.See("1 × missing required");
         browser.See("1 × word unknown");
 
@@ -39,7 +39,7 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.See("1 row changed.");
         browser.Find("combobox", "Rows shown").FindElements(By.TagName("option")).First(o => o.Text == "All rows").Click();
         browser.Click("button", "Preview run");
-        browser.Click("button", "Make 30 links");
+        browser.Click("button", "Create 30 links");
         browser.See("30 made, 0 stopped");
 
         // The way out has every column as it was, and thirty links.
@@ -67,10 +67,10 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Find("heading", "ad-export.xlsx");
         browser.See("137 rows");
         Feed("Placement", "Placement: one for all rows", "Wendfar search ads");
-        Feed("Campaign", "Campaign: one for all rows", "Lantern Nights");
+        Feed("Campaign", "Campaign: one value for all rows", "Lantern Nights");
         browser.Find("combobox", "Write links into").FindElements(By.TagName("option")).First(o => o.Text == "Destination URL, replacing it").Click();
         browser.Click("button", "Preview run");
-        browser.Click("button", "Make 137 links");
+        browser.Click("button", "Create 137 links");
         browser.See("137 made, 0 stopped");
         browser.See("{keyword}");
         browser.Click("button", "Download");
@@ -195,10 +195,10 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Until(() => browser.Find("combobox", "Placement").FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "one value for all rows …"), "the offer of one for all rows").Click();
         browser.Type("textbox", "Placement: one for all rows", "Members’ mail", Keys.Enter);
         browser.Until(() => browser.Find("combobox", "Campaign").FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "one value for all rows …"), "the offer of one for all rows").Click();
-        browser.Type("textbox", "Campaign: one for all rows", "School Visits", Keys.Enter);
+        browser.Type("textbox", "Campaign: one value for all rows", "School Visits", Keys.Enter);
         browser.Click("button", "Preview run");
-        browser.Click("button", "Make 20,000 links");
-        browser.See("you may leave, it goes on");
+        browser.Click("button", "Create 20,000 links");
+        browser.See("you can leave this page, it continues");
         string here = browser.Url;
         browser.Open($"{demo.Address}/ledger");
         browser.Find("heading", "Ledger");
@@ -210,7 +210,7 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Find("complementary", "Preview");
         string counted = browser.Find("complementary", "Preview").Text;
         Assert.Contains("unchanged", counted, StringComparison.Ordinal);
-        browser.Click("button", "Make ");
+        browser.Click("button", "Create ");
         browser.See("finished", patience: TimeSpan.FromMinutes(2)); // 10,000 rows, on whatever machine this is
         browser.Click("button", "Runs");
         string[] made = [.. browser.Find("complementary", "Runs").Text.Split('\n').Where(l => l.Contains(" made,", StringComparison.Ordinal)).Select(l => l.Split(' ')[0].Replace(",", "", StringComparison.Ordinal))];

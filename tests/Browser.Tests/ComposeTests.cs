@@ -206,17 +206,17 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Click("option", "New: Harbour kiosk");
         browser.Find("dialog", "New placement");
         browser.Until(() => browser.Find("combobox", "Channel").FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "Search ads"), "the channels").Click();
-        browser.Type("textbox", "Standing Source", "wendfar");
-        browser.Type("textbox", "Standing Medium", "cpc");
-        browser.Type("textbox", "Standing Content", "@{season}");
+        browser.Type("textbox", "Default Source", "wendfar");
+        browser.Type("textbox", "Default Medium", "cpc");
+        browser.Type("textbox", "Default Content", "@{season}");
         browser.Click("button", "Add placement");
         browser.Find("button", "Placements: Harbour kiosk");
-        browser.See("fills in “season”, which nothing gives here");
+        browser.See("needs “season”, which is missing here");
         browser.Open($"{demo.Address}/plan?view=placements");
         browser.Click("row", "Harbour kiosk");
-        browser.Type("textbox", "Standing Content", "{creative}");
+        browser.Type("textbox", "Default Content", "{creative}");
         browser.Click("button", "Save placement");
-        browser.See("is saved; links made from now on follow it");
+        browser.See("is saved; new links use it");
 
         browser.Open($"{demo.Address}/compose");
         browser.Click("button", "Placements: choose placements");

@@ -15,7 +15,7 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         browser.Click("button", "Add field");
         browser.Type("textbox", "Label", "Region");
         browser.Type("textbox", "Key in the URL", "region");
-        Choose(browser, "On a link", "every link needs one");
+        Choose(browser, "Required", "every link needs one");
         Choose(browser, "Values", "word list only");
         browser.Type("textbox", "Words to add", "North Coast\nsouth");
         browser.Click("button", "Add 2");
@@ -39,7 +39,7 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         browser.See("a draft by Orla Fenwick, saved");
 
         browser.Click("button", "Preview effect");
-        browser.See("links would have a new notice");
+        browser.See("links would get a new notice");
         browser.See("× name does not fit");
         browser.See("No visit changes its channel.");
         browser.Click("button", "Publish");
@@ -85,10 +85,10 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         using var browser = new Browser();
         demo.SignIn(browser, "Wren Castell");
         browser.Open($"{demo.Address}/conventions?at=channels");
-        browser.See("The first row whose conditions are all met");
+        browser.See("A visit belongs to the first channel");
         Assert.DoesNotContain(browser.All("button"), b => b.Text is "Add channel" or "Preview effect" or "Upload a file");
         browser.Type("textbox", "A whole URL", $"http://{demo.GardenHost}/?utm_source=nattervine&utm_medium=social");
-        browser.See("Claimed by Own social posts, because medium is social or organic_social.");
+        browser.See("Channel Own social posts, because medium is social or organic_social.");
     }
 
     [Fact]
@@ -112,11 +112,11 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         browser.See("a draft by Orla Fenwick, saved");
         Assert.Equal("natter vine, wendfar", browser.Find("textbox", "Aliases of nattervine").GetAttribute("value"));
         browser.Type("textbox", "A value for Source", "Wendfar");
-        browser.See("another name for: wendfar → nattervine");
+        browser.See("alias of: wendfar → nattervine");
 
         browser.Click("button", "Rules");
         Choose(browser, "Severity of word-new", "stop");
-        browser.See("usually a look");
+        browser.See("default: warning");
         browser.Click("button", "Versions");
         browser.See("Severity of word-new");
         browser.Click("button", "Discard draft");

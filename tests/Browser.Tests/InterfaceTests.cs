@@ -69,7 +69,7 @@ public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo
         {
             using var browser = new Browser();
             browser.Open($"http://localhost:{empty.Port}/");
-            browser.See("Nobody is here yet");
+            browser.See("Set up your workspace");
             browser.Type("textbox", "Your name", "Orla Fenwick");
             browser.Type("textbox", "Mail address", "orla@marrowmere.example");
             browser.Type("textbox", "Password", "too short");

@@ -11,7 +11,7 @@ public sealed class KeyTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Open($"{demo.Address}/workspace");
         browser.Type("textbox", "What it is for", "Posting tool");
         browser.Click("button", "Create key");
-        browser.See("It is shown this once");
+        browser.See("It is shown only once");
         browser.Click("combobox", "Placement");
         browser.Script<object>(
             """

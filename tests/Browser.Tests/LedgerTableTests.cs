@@ -10,9 +10,9 @@ public sealed class LedgerTableTests(RunningDemo demo) : IClassFixture<RunningDe
         demo.SignIn(browser, "Tomas Birch");
         browser.Open($"{demo.Address}/ledger");
         browser.Click("button", "Columns");
-        browser.Click("checkbox", "Made by");
+        browser.Click("checkbox", "Created by");
         browser.Open($"{demo.Address}/ledger?search=Station%20poster");
-        browser.Find("columnheader", "Made by");
+        browser.Find("columnheader", "Created by");
         string found = browser.Until(() => browser.Text().Split('\n').FirstOrDefault(l => l.EndsWith(" links", StringComparison.Ordinal) && char.IsAsciiDigit(l[0])), "how many there are");
 
         browser.Click("checkbox", "Choose all on this page");
@@ -39,7 +39,7 @@ public sealed class LedgerTableTests(RunningDemo demo) : IClassFixture<RunningDe
         browser.Choose("Change selected links", "Change destination");
         browser.Type("textbox", "New destination", $"http://{demo.GardenHost}/visit");
         browser.Click("button", "Preview changes");
-        browser.See($"{found} will be led to http://{demo.GardenHost}/visit, each with its own tags.");
+        browser.See($"{found} will be changed to open http://{demo.GardenHost}/visit, each with its own tags.");
         browser.Click("button", "Change destination");
         browser.See($"{found} led to");
         browser.Click("button", "Undo");
@@ -59,9 +59,9 @@ public sealed class LedgerTableTests(RunningDemo demo) : IClassFixture<RunningDe
         browser.Click("button", "Open link page");
         browser.Click("button", "History");
         browser.See("topics from none to on paper");
-        browser.See("together with other links");
+        browser.See("in bulk");
         browser.Click("button", "Edit title and topics");
-        browser.Type("textbox", "Topics, with commas", "on paper, gate");
+        browser.Type("textbox", "Topics, separated by commas", "on paper, gate");
         browser.Click("button", "Change");
         browser.See("topics from on paper to gate, on paper");
         Assert.Empty(browser.Complaints);
@@ -75,8 +75,8 @@ public sealed class LedgerTableTests(RunningDemo demo) : IClassFixture<RunningDe
         browser.Open($"{demo.Address}/ledger");
         browser.Click("button", "Import short links");
         browser.Type("textbox", "Or paste it", $"slug,destination\nfern-walk,http://{demo.GardenHost}/visit?utm_source=leaflet\nFern-Walk,http://{demo.GardenHost}/shop\n");
-        browser.Click("button", "Look at it");
-        browser.See("1 can be taken over · 1 can’t");
+        browser.Click("button", "Check list");
+        browser.See("1 can be imported · 1 can’t");
         browser.See("Line 1 has the same slug; ours ignore capitals.");
         browser.Click("button", "Import 1");
         browser.See("1 taken over");

@@ -19,7 +19,7 @@ public sealed class LedgerTests(RunningDemo demo) : IClassFixture<RunningDemo>
 
         browser.GoToTab(ledger);
         browser.Click("button", "Change destination");
-        browser.Type("textbox", "Page; it gets", $"http://{demo.GardenHost}/orchid-week");
+        browser.Type("textbox", "Destination page", $"http://{demo.GardenHost}/orchid-week");
         browser.Click("button", "Change");
         browser.See($"to http://{demo.GardenHost}/orchid-week");
         browser.GoToTab(street);
@@ -48,7 +48,7 @@ public sealed class LedgerTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Click("button", "Change destination");
         browser.Type("textbox", "Destination after the end", $"http://{demo.GardenHost}/news");
         browser.Click("button", "Change");
-        browser.See("then leads to");
+        browser.See("then opens");
         browser.GoToTab(street);
         Comes("News");
 

@@ -22,8 +22,8 @@ public sealed class MailTests(RunningDemo demo) : IClassFixture<RunningDemo>
         Choose("Placement", "The Trellis – header button");
         Choose("Campaign", "Lantern Nights");
         browser.See("8 ready");
-        browser.See("stays: lets people unsubscribe");
-        browser.See("stays: leads to another site");
+        browser.See("unchanged: lets people unsubscribe");
+        browser.See("unchanged: leads to another site");
         browser.Type("textbox", "Content of link 4", "mail test button", Keys.Enter);
         browser.Until(() => browser.Find("textbox", "Content of link 4").GetAttribute("value") == "mail test button" && !browser.Text().Contains("stopped", StringComparison.Ordinal) ? "kept" : null, "the typed content");
         browser.Click("button", "Write 8 links");
@@ -71,7 +71,7 @@ public sealed class MailTests(RunningDemo demo) : IClassFixture<RunningDemo>
 
         // The garden's own pages carry no tags among themselves.
         browser.Click("button", "All audits");
-        browser.Click("button", "Look through");
+        browser.Click("button", "Crawl");
         browser.See("No tagged links found.");
     }
 

@@ -14,7 +14,7 @@ public sealed class PlanTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Click("button", "New campaign");
         browser.Type("textbox", "Name", "Moss Weekend");
         browser.Script<object>("for (const [i, day] of [[0, '2027-03-06'], [1, '2027-03-07']]) { const e = document.querySelectorAll('input[type=date]')[i]; Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(e, day); e.dispatchEvent(new Event('input', { bubbles: true })); } return true");
-        browser.Until(() => browser.Find("textbox", "What its links say").GetAttribute("placeholder") == "2027-03_moss_weekend" ? "proposed" : null, "the value proposed in the way of the others");
+        browser.Until(() => browser.Find("textbox", "Tags").GetAttribute("placeholder") == "2027-03_moss_weekend" ? "proposed" : null, "the value proposed in the way of the others");
         browser.Click("button", "Add campaign");
         browser.Find("heading", "Moss Weekend");
 
@@ -28,13 +28,13 @@ public sealed class PlanTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.See("The placement is missing.");
         browser.Find("combobox", "Placement of new link").FindElements(By.TagName("option")).First(o => o.Text == "Members’ mail").Click();
         browser.See("2 ready · 0 incomplete · 0 made");
-        browser.Click("button", "Make 2");
+        browser.Click("button", "Create 2");
         browser.See("2 links made.");
         browser.See("0 ready · 0 incomplete · 2 made");
         File.Delete(sheet);
 
         browser.Click("button", "Next season");
-        browser.Click("button", "Plan it");
+        browser.Click("button", "Create campaign");
         browser.Find("heading", "Moss Weekend 2028");
         browser.See("6 Mar 2028 – 7 Mar 2028"); // 2028 is a leap year; the first day keeps its date
         browser.See("2 can be made");
@@ -61,7 +61,7 @@ public sealed class PlanTests(RunningDemo demo) : IClassFixture<RunningDemo>
 
         browser.GoToTab(first);
         browser.Click("button", "Save campaign");
-        browser.See("Tomas Birch changed “Volunteer Call” in the meantime");
+        browser.See("Tomas Birch changed “Volunteer Call” meanwhile");
         browser.See("yours “Forty helpers by spring.”, theirs “Fifty helpers by summer.”");
         browser.Click("button", "Save mine anyway");
         browser.See("Forty helpers by spring.");
@@ -80,7 +80,7 @@ public sealed class PlanTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Type("textbox", "Partner", "Mossgate Guide");
         browser.Find("button", "Placements: Mossgate Guide");
         browser.Click("button", "Create page");
-        browser.See("Whoever has this address may look:");
+        browser.See("Anyone with this address can view it:");
         string address = browser.Script<string>("return [...document.querySelectorAll('p')].map((p) => p.textContent).find((t) => t.includes('/for/'))");
 
         using var partner = new Browser();

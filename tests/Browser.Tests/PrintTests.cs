@@ -16,7 +16,7 @@ public sealed class PrintTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Click("button", "Codes and print sheet");
         browser.See("It scans");
         browser.Type("textbox", "Caption", "@{bed}");
-        browser.See("Nothing is called “bed”");
+        browser.See("“bed” is unknown");
         browser.Type("textbox", "Caption", "@{placement} @{number}");
         browser.See("on its label");
         string pdf = browser.Downloaded(() => browser.Click("button", "Print sheet as PDF"));
@@ -56,11 +56,11 @@ public sealed class PrintTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.See("Scans");
         browser.Find("link", "EPS");
         browser.Type("textbox", "Modules", "#FFFFFF");
-        browser.Type("textbox", "Ground", "#1E2230");
+        browser.Type("textbox", "Background", "#1E2230");
         browser.See("Doesn’t scan");
         Assert.DoesNotContain(browser.All("link"), l => l.Text == "EPS");
         browser.Type("textbox", "Modules", "#1E2230");
-        browser.Type("textbox", "Ground", "#FFFFFF");
+        browser.Type("textbox", "Background", "#FFFFFF");
         browser.See("Scans");
         Assert.Empty(browser.Complaints);
     }

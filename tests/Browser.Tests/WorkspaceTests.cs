@@ -41,15 +41,15 @@ public sealed class WorkspaceTests(RunningDemo demo) : IClassFixture<RunningDemo
         demo.SignIn(browser, "Orla Fenwick");
         browser.Open($"{demo.Address}/workspace?part=hosts");
         browser.Type("textbox", "Host", "https://mossgate.example/guide");
-        browser.Click("button", "See what it would stop");
+        browser.Click("button", "Preview effect");
         browser.See("No short link leads to mossgate.example.");
-        browser.Click("button", "Never allow mossgate.example");
+        browser.Click("button", "Block mossgate.example");
         browser.See("1 on the list");
         browser.Open($"{demo.Address}/compose?page={Uri.EscapeDataString("https://www.mossgate.example/")}&say=x");
         browser.Click("row", "www.mossgate.example");
         browser.See("is blocked, as part of mossgate.example");
         browser.Open($"{demo.Address}/workspace?part=hosts");
-        browser.Click("button", "Take mossgate.example off the list");
+        browser.Click("button", "Unblock mossgate.example");
         browser.See("0 on the list");
         Assert.Empty(browser.Complaints);
     }

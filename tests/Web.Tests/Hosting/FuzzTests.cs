@@ -60,7 +60,7 @@ public sealed class FuzzTests
                         from request in OneOf(operation, paths[operation], description)
                         select request).Sample(50, new Rnd(Seed), Requests).ToList();
         var broken = new ConcurrentBag<string>();
-        using var owner = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false }) { BaseAddress = new Uri($"http://127.0.0.1:{host.Port}") };
+        using var owner = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false, RequestHeaderEncodingSelector = (_, _) => Encoding.Latin1 }) { BaseAddress = new Uri($"http://127.0.0.1:{host.Port}") };
         await Parallel.ForEachAsync(requests, new ParallelOptions { MaxDegreeOfParallelism = AtOnce }, async (one, cancel) =>
         {
             try

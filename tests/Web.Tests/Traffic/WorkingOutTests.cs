@@ -154,10 +154,7 @@ public sealed class WorkingOutTests : IAsyncLifetime
     public async Task A_row_knows_the_links_its_visits_came_by()
     {
         using var owner = _host.As("owner");
-        var links = (await owner.DoAsync(HttpMethod.Post, "/api/v1/links/many", new
-        {
-            links = new[] { "b1", "b10" }.Select(c => new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "Seed Swap", placement = "The Trellis – header button", fields = new { utm_content = c } }),
-        }))["links"]!.AsArray().Select(l => l!["saved"]!).ToList();
+        var links = new[] { await _host.SaveLinkAsync($"http://{BeaconHost.GardenHost}/visit", "b1", "The Trellis – header button"), await _host.SaveLinkAsync($"http://{BeaconHost.GardenHost}/visit", "b10", "The Trellis – header button") };
         for (int i = 0; i < 3; i++)
         {
             string url = links[i == 0 ? 0 : 1].Text("url");
@@ -238,7 +235,7 @@ public sealed class WorkingOutTests : IAsyncLifetime
         string open = await MakeAsync(client, "/visit", "{keyword}");
         var now = DateTime.UtcNow;
         string Moment(int minutes) => now.AddMinutes(minutes).ToString("yyyy-MM-ddTHH:mm:ss", System.Globalization.CultureInfo.InvariantCulture);
-        const string Tags = "utm_source=the_trellis&utm_medium=email&utm_campaign=bulb_sale&utm_term=";
+        const string Tags = "utm_source=the_trellis&utm_medium=email&utm_campaign=attic_sale&utm_term=";
 
         await KeepAsync(
             View(Moment(1), $"/visit?{Tags}spring", Guid.NewGuid()),
@@ -315,7 +312,7 @@ public sealed class WorkingOutTests : IAsyncLifetime
         var answer = await client.PostAsJsonAsync("/api/v1/links", new
         {
             destination = $"http://{BeaconHost.GardenHost}{path}",
-            fields = new Dictionary<string, string> { ["source"] = "the_trellis", ["medium"] = "email", ["campaign"] = "bulb_sale", ["term"] = term },
+            fields = new Dictionary<string, string> { ["source"] = "the_trellis", ["medium"] = "email", ["campaign"] = "attic_sale", ["term"] = term },
         });
         return (await answer.Content.ReadFromJsonAsync<System.Text.Json.Nodes.JsonNode>())!["id"]!.GetValue<string>();
     }

@@ -6644,6 +6644,7 @@ export interface components {
             /** Format: uuid */
             placementId: null | string;
             placement: null | string;
+            publisher: null | string;
             channel: null | string;
             state: string;
             shortUrl: null | string;

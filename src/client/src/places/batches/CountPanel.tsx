@@ -27,7 +27,7 @@ export function CountPanel({ counted, onRun, onFilter, onClose }: CountPanelProp
           ))}
       </dl>
       <button type="button" className="button-main shrink-0 self-start" disabled={make === 0} onClick={onRun}>
-        Make {count(make)} {make === 1 ? 'link' : 'links'}
+        Create {count(make)} {make === 1 ? 'link' : 'links'}
       </button>
       {counted.rules.length > 0 && (
         <InspectorPart title="Notices">

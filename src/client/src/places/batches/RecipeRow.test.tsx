@@ -39,7 +39,7 @@ describe('the recipe of a sheet', () => {
   it('says what feeds each field', () => {
     row();
     expect(screen.getByLabelText<HTMLSelectElement>('Page').value).toBe('column:Page');
-    expect(screen.getByLabelText<HTMLInputElement>('Placement: one for all rows').value).toBe('Gate poster');
+    expect(screen.getByLabelText<HTMLInputElement>('Placement: one value for all rows').value).toBe('Gate poster');
   });
 
   it('is fed by another column, one value, or a text with columns', () => {
@@ -54,7 +54,7 @@ describe('the recipe of a sheet', () => {
 
   it('takes a value over when the box is left, and only when it changed', () => {
     const onChange = row();
-    const box = screen.getByLabelText('Placement: one for all rows');
+    const box = screen.getByLabelText('Placement: one value for all rows');
     fireEvent.blur(box);
     expect(onChange).not.toHaveBeenCalled();
     fireEvent.change(box, { target: { value: 'Station poster' } });

@@ -61,7 +61,7 @@ export function RecipeRow({ recipe, columns, fields, known, readOnly, onChange, 
               <input
                 key={`${target.key} ${kind}`}
                 className="input text-xs"
-                aria-label={`${target.label}: ${kind === 'value' ? 'one for all rows' : 'text with columns'}`}
+                aria-label={`${target.label}: ${kind === 'value' ? 'one value for all rows' : 'text with columns'}`}
                 list={kind === 'value' && known[target.key]?.length ? `known-${target.key}` : undefined}
                 readOnly={readOnly}
                 placeholder={kind === 'text' ? `@{${columns[0] ?? 'Heading'}} …` : ''}

@@ -64,7 +64,9 @@ describe('where short links lead', () => {
 
   it('is changed with the revision that was looked at', async () => {
     const sent = await edited({});
-    fireEvent.change(screen.getByLabelText(/Destination page/), { target: { value: 'https://marrowmere.example/visit' } });
+    fireEvent.change(screen.getByLabelText(/Destination page/), {
+      target: { value: 'https://marrowmere.example/visit' },
+    });
     fireEvent.click(screen.getByLabelText('paused'));
     fireEvent.click(screen.getByRole('button', { name: 'Change' }));
     await waitFor(() => expect(sent).toHaveLength(1));
@@ -80,7 +82,9 @@ describe('where short links lead', () => {
     const sent = await edited({});
     expect(screen.queryByLabelText(/Destination after the end/)).toBeNull();
     fireEvent.change(screen.getByLabelText(/Ends after this many/), { target: { value: '200' } });
-    fireEvent.change(screen.getByLabelText(/Destination after the end/), { target: { value: 'https://marrowmere.example/over' } });
+    fireEvent.change(screen.getByLabelText(/Destination after the end/), {
+      target: { value: 'https://marrowmere.example/over' },
+    });
     fireEvent.click(screen.getByRole('button', { name: 'Change' }));
     await waitFor(() =>
       expect(sent[0]?.body).toMatchObject({ mostUses: 200, fallback: 'https://marrowmere.example/over' }),
@@ -122,7 +126,9 @@ describe('where short links lead', () => {
 
   it('keeps what was typed when somebody else was quicker', async () => {
     await edited({}, { [change]: { refused: 'Somebody changed where this link leads in the meantime.' } });
-    fireEvent.change(screen.getByLabelText(/Destination page/), { target: { value: 'https://marrowmere.example/mine' } });
+    fireEvent.change(screen.getByLabelText(/Destination page/), {
+      target: { value: 'https://marrowmere.example/mine' },
+    });
     fireEvent.click(screen.getByRole('button', { name: 'Change' }));
     expect((await screen.findByRole('alert')).textContent).toContain('in the meantime');
     expect(screen.getByLabelText<HTMLInputElement>(/Destination page/).value).toBe('https://marrowmere.example/mine');

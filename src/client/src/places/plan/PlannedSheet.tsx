@@ -150,7 +150,7 @@ export function PlannedSheet({ campaign, rows, mayWrite }: PlannedSheetProps) {
               disabled={ready === 0 || make.isPending}
               onClick={() => make.mutate()}
             >
-              Make {count(ready)}
+              Create {count(ready)}
             </button>
           </>
         )}

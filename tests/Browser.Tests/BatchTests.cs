@@ -40,7 +40,7 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Find("combobox", "Rows shown").FindElements(By.TagName("option")).First(o => o.Text == "All rows").Click();
         browser.Click("button", "Preview run");
         browser.Click("button", "Create 30 links");
-        browser.See("30 made, 0 stopped");
+        browser.See("30 created, 0 stopped");
 
         // The way out has every column as it was, and thirty links.
         browser.Click("button", "Download");
@@ -66,12 +66,12 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Upload("Sheet", Sample("ad-export.xlsx"));
         browser.Find("heading", "ad-export.xlsx");
         browser.See("137 rows");
-        Feed("Placement", "Placement: one for all rows", "Wendfar search ads");
+        Feed("Placement", "Placement: one value for all rows", "Wendfar search ads");
         Feed("Campaign", "Campaign: one value for all rows", "Lantern Nights");
         browser.Find("combobox", "Write links into").FindElements(By.TagName("option")).First(o => o.Text == "Destination URL, replacing it").Click();
         browser.Click("button", "Preview run");
         browser.Click("button", "Create 137 links");
-        browser.See("137 made, 0 stopped");
+        browser.See("137 created, 0 stopped");
         browser.See("{keyword}");
         browser.Click("button", "Download");
         byte[] result = browser.Download("XLSX");
@@ -83,11 +83,11 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.See("137 ads.");
         browser.Upload("Sheet", sheet);
         browser.Click("button", "Upload sheet");
-        browser.See("137 ads changed, 0 as before.");
+        browser.See("137 ads changed, 0 unchanged.");
         browser.See("kw={keyword}&utm_source=wendfar&utm_medium=cpc");
         browser.Upload("Sheet", sheet);
         browser.Click("button", "Upload sheet");
-        browser.See("0 ads changed, 137 as before.");
+        browser.See("0 ads changed, 137 unchanged.");
         File.Delete(sheet);
 
         // As strict as such places are: one broken row, and nothing is taken.
@@ -101,7 +101,7 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
 
         void Feed(string target, string label, string value)
         {
-            browser.Until(() => browser.Find("combobox", target).FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "one value for all rows …"), "the offer of one for all rows").Click();
+            browser.Until(() => browser.Find("combobox", target).FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "one value for all rows …"), "the offer of one value for all rows").Click();
             browser.Type("textbox", label, value, Keys.Enter);
             browser.Until(() => browser.Script<bool>("return document.querySelector('progress') === null") && browser.Find("textbox", label).GetAttribute("value") == value ? value : null, value);
         }
@@ -192,9 +192,9 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Upload("Sheet", sheet);
         File.Delete(sheet);
         browser.See("20,000 rows");
-        browser.Until(() => browser.Find("combobox", "Placement").FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "one value for all rows …"), "the offer of one for all rows").Click();
-        browser.Type("textbox", "Placement: one for all rows", "Members’ mail", Keys.Enter);
-        browser.Until(() => browser.Find("combobox", "Campaign").FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "one value for all rows …"), "the offer of one for all rows").Click();
+        browser.Until(() => browser.Find("combobox", "Placement").FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "one value for all rows …"), "the offer of one value for all rows").Click();
+        browser.Type("textbox", "Placement: one value for all rows", "Members’ mail", Keys.Enter);
+        browser.Until(() => browser.Find("combobox", "Campaign").FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "one value for all rows …"), "the offer of one value for all rows").Click();
         browser.Type("textbox", "Campaign: one value for all rows", "School Visits", Keys.Enter);
         browser.Click("button", "Preview run");
         browser.Click("button", "Create 20,000 links");
@@ -213,7 +213,7 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Click("button", "Create ");
         browser.See("finished", patience: TimeSpan.FromMinutes(2)); // 10,000 rows, on whatever machine this is
         browser.Click("button", "Runs");
-        string[] made = [.. browser.Find("complementary", "Runs").Text.Split('\n').Where(l => l.Contains(" made,", StringComparison.Ordinal)).Select(l => l.Split(' ')[0].Replace(",", "", StringComparison.Ordinal))];
+        string[] made = [.. browser.Find("complementary", "Runs").Text.Split('\n').Where(l => l.Contains(" created,", StringComparison.Ordinal)).Select(l => l.Split(' ')[0].Replace(",", "", StringComparison.Ordinal))];
         Assert.Equal(20_000, made.Sum(m => int.Parse(m, System.Globalization.CultureInfo.InvariantCulture)));
     }
 

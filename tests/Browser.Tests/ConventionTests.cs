@@ -11,7 +11,7 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         using var browser = new Browser();
         demo.SignIn(browser, "Orla Fenwick");
         browser.Click("link", "Conventions");
-        browser.See("Version 1 holds");
+        browser.See("Version 1");
         browser.Click("button", "Add field");
         browser.Type("textbox", "Label", "Region");
         browser.Type("textbox", "Key in the URL", "region");
@@ -29,7 +29,7 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         browser.Click("button", "Campaign");
         Choose(browser, "Value comes from", "composed from parts");
         browser.Click("button", "Add the channel as a part");
-        browser.Click("button", "Add field as a part");
+        browser.Click("button", "Add a field as a part");
         browser.Find("combobox", "Field of part 3").FindElements(By.TagName("option")).First(o => o.Text == "Region").Click();
         browser.Until(() => browser.Find("status", "Example name").Text.EndsWith("_search-ads_north-coast", StringComparison.Ordinal) ? "" : null, "the example");
         browser.Type("textbox", "Test a name", "2026-10_banners_south");
@@ -43,7 +43,7 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         browser.See("× name does not fit");
         browser.See("No visit changes its channel.");
         browser.Click("button", "Publish");
-        browser.See("Version 2 holds");
+        browser.See("Version 2");
         browser.Click("button", "Versions");
         browser.See("composed of 2026-03 _ channel _ region");
 
@@ -115,7 +115,7 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         browser.See("alias of: wendfar → nattervine");
 
         browser.Click("button", "Rules");
-        Choose(browser, "Severity of word-new", "stop");
+        Choose(browser, "Severity of word-new", "error");
         browser.See("default: warning");
         browser.Click("button", "Versions");
         browser.See("Severity of word-new");

@@ -41,7 +41,7 @@ public sealed class LedgerTableTests(RunningDemo demo) : IClassFixture<RunningDe
         browser.Click("button", "Preview changes");
         browser.See($"{found} will be changed to open http://{demo.GardenHost}/visit, each with its own tags.");
         browser.Click("button", "Change destination");
-        browser.See($"{found} led to");
+        browser.See($"{found} changed to open");
         browser.Click("button", "Undo");
         browser.See($"{found} are unchanged.");
 
@@ -74,12 +74,12 @@ public sealed class LedgerTableTests(RunningDemo demo) : IClassFixture<RunningDe
         demo.SignIn(browser, "Tomas Birch");
         browser.Open($"{demo.Address}/ledger");
         browser.Click("button", "Import short links");
-        browser.Type("textbox", "Or paste it", $"slug,destination\nfern-walk,http://{demo.GardenHost}/visit?utm_source=leaflet\nFern-Walk,http://{demo.GardenHost}/shop\n");
+        browser.Type("textbox", "Or paste the list", $"slug,destination\nfern-walk,http://{demo.GardenHost}/visit?utm_source=leaflet\nFern-Walk,http://{demo.GardenHost}/shop\n");
         browser.Click("button", "Check list");
         browser.See("1 can be imported · 1 can’t");
         browser.See("Line 1 has the same slug; ours ignore capitals.");
         browser.Click("button", "Import 1");
-        browser.See("1 taken over");
+        browser.See("1 imported");
         browser.Open($"http://{demo.ShortHost}/FERN-WALK");
         browser.Until(() => browser.Url.EndsWith("/visit?utm_source=leaflet", StringComparison.Ordinal) ? "there" : null, "the page it always led to");
         Assert.Empty(browser.Complaints);

@@ -37,7 +37,7 @@ public sealed class PlanTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Click("button", "Create campaign");
         browser.Find("heading", "Moss Weekend 2028");
         browser.See("6 Mar 2028 – 7 Mar 2028"); // 2028 is a leap year; the first day keeps its date
-        browser.See("2 can be made");
+        browser.See("2 ready");
         browser.Click("button", "All campaigns");
         browser.Find("button", "Moss Weekend");
     }

@@ -55,11 +55,11 @@ public sealed class PrintTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Click("button", "Code");
         browser.See("Scans");
         browser.Find("link", "EPS");
-        browser.Type("textbox", "Modules", "#FFFFFF");
+        browser.Type("textbox", "Foreground", "#FFFFFF");
         browser.Type("textbox", "Background", "#1E2230");
         browser.See("Doesn’t scan");
         Assert.DoesNotContain(browser.All("link"), l => l.Text == "EPS");
-        browser.Type("textbox", "Modules", "#1E2230");
+        browser.Type("textbox", "Foreground", "#1E2230");
         browser.Type("textbox", "Background", "#FFFFFF");
         browser.See("Scans");
         Assert.Empty(browser.Complaints);

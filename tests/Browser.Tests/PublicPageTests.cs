@@ -27,7 +27,7 @@ public sealed class PublicPageTests(RunningDemo demo) : IClassFixture<RunningDem
             ($"{pauses.Text("shortUrl")}/where", "Gate poster", "is paused"),
             (ended.Text("shortUrl"), "This link has ended", "ask whoever gave it to you"),
             ($"{ended.Text("shortUrl")}/where", "Gate poster", "has ended"),
-            ($"http://{demo.ShortHost}/no-such-slug", "No such link", "check it for slips"),
+            ($"http://{demo.ShortHost}/no-such-slug", "No such link", "check the spelling"),
         })
         {
             browser.Until(

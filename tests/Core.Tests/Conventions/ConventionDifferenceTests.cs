@@ -26,7 +26,7 @@ public sealed class ConventionDifferenceTests
         var source = Plain.Fields[0];
         var after = Plain with
         {
-            Fields = [Plain.Fields[1], source with { Case = LetterCase.AsTyped, Words = [new() { Written = "nattervine" }] }, .. Plain.Fields.Skip(2).Where(f => f.Key != StandardKeys.Id), new() { Key = "region", Label = "Region" }],
+            Fields = [Plain.Fields[1], source with { Case = LetterCase.AsTyped, Words = [.. source.Words, new() { Written = "nattervine" }] }, .. Plain.Fields.Skip(2).Where(f => f.Key != StandardKeys.Id), new() { Key = "region", Label = "Region" }],
             Channels = [Plain.Channels[1], Plain.Channels[0], .. Plain.Channels.Skip(2)],
             Severities = new Dictionary<string, Severity> { ["word-new"] = Severity.Error },
             SealedKey = "k",

@@ -95,7 +95,7 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         File.WriteAllText(broken, "Title,Text,Ad group,Destination URL,Ad no.\nA,B,C,marrowmere.example/visit,00301\nA,B,C,https://marrowmere.example/,99999\n");
         browser.Upload("Sheet", broken);
         browser.Click("button", "Upload sheet");
-        browser.See("Row 2: its “Destination URL” is no web address.");
+        browser.See("Row 2: its “Destination URL” isn't a web address.");
         browser.See("Row 3: this account has no ad 99999.");
         File.Delete(broken);
 

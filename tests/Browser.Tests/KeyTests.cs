@@ -9,7 +9,7 @@ public sealed class KeyTests(RunningDemo demo) : IClassFixture<RunningDemo>
         using var browser = new Browser();
         demo.SignIn(browser, "Orla Fenwick");
         browser.Open($"{demo.Address}/workspace");
-        browser.Type("textbox", "What it is for", "Posting tool");
+        browser.Type("textbox", "Purpose", "Posting tool");
         browser.Click("button", "Create key");
         browser.See("It is shown only once");
         browser.Click("combobox", "Placement");

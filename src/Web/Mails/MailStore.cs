@@ -148,7 +148,7 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
             bool typed = mail.Typed.TryGetValue(key, out string? content);
             return new WorkedMailLink(l, MailLinkFate.Of(l, convention, facts), mail.Skipped.Contains(l.Number), typed ? content! : names.GetValueOrDefault(l.Number, ""), typed, null);
         }).ToList();
-        var replaced = await ReplacedAsync(mail, links, cancel);
+        var replaced = await ReplacedAsync(mail, links, convention, cancel);
         var asked = links.Where(l => l is { Skipped: false, Fate.Fate: MailFate.Tag or MailFate.Mend } || (replaced.Count > 0 && l is { Skipped: false, Fate.Fate: MailFate.Right })).ToList();
         if (asked.Count == 0)
         {
@@ -161,9 +161,9 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
 
     /// <summary>
     /// The fields that the mail's placement and campaign give. Tags a link has for them are replaced (rule 1.7), for a mail made
-    /// from last month's carries last month's; a link that is to keep them is excluded by its tick.
+    /// from last month's carries last month's; a link that is to keep them is excluded by its tick. Its content tells it apart in the mail, and stays.
     /// </summary>
-    private async Task<IReadOnlySet<string>> ReplacedAsync(Mail mail, IReadOnlyList<WorkedMailLink> links, CancellationToken cancel)
+    private async Task<IReadOnlySet<string>> ReplacedAsync(Mail mail, IReadOnlyList<WorkedMailLink> links, Convention convention, CancellationToken cancel)
     {
         if ((mail.Campaign ?? mail.Placement) is null || links.FirstOrDefault(l => l is { Skipped: false, Fate.Fate: MailFate.Mend or MailFate.Right }) is not { } tagged)
         {
@@ -171,7 +171,8 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
         }
 
         var alone = await workshop.ComposeAsync([new ComposeRequest(tagged.Link.Href, mail.Campaign, mail.Placement, Existing: ExistingTags.Replace)], cancel);
-        return alone[0].Composed.Fields.Where(f => f is { Value.Length: > 0, From: ValueOrigin.Placement or ValueOrigin.Campaign or ValueOrigin.Composed or ValueOrigin.Fixed }).Select(f => f.Key).ToHashSet();
+        return alone[0].Composed.Fields.Where(f => f is { Value.Length: > 0, From: ValueOrigin.Placement or ValueOrigin.Campaign or ValueOrigin.Composed or ValueOrigin.Fixed }).Select(f => f.Key)
+            .Where(k => k != convention.KeyOf(FieldMeaning.Content)).ToHashSet();
     }
 
     /// <summary>A correct link whose tags are another campaign's or placement's is one that changes, and says so.</summary>

@@ -73,7 +73,7 @@ public sealed class MailTests(DemoHost demo)
     {
         using var client = demo.Host.As("editor");
         var before = await demo.Host.SaveLinkAsync($"{Site}/visit", "button", "The Trellis – header button");
-        string url = before.Text("url");
+        string url = before["link"].Text("url");
         var (_, made) = await BringAsync(client, $"<html><body><a href=\"{url.Replace("&", "&amp;", StringComparison.Ordinal)}\">Plan</a> <a href=\"http://{demo.Host.ShortHost}/fern\">Fern</a></body></html>");
         string path = $"/api/v1/mails/{made.Text("id")}";
         var answer = await client.DoAsync(HttpMethod.Get, path);

@@ -154,14 +154,15 @@ public sealed class WorkingOutTests : IAsyncLifetime
     public async Task A_row_knows_the_links_its_visits_came_by()
     {
         using var owner = _host.As("owner");
+        var now = DateTime.UtcNow;
+        string Moment(int minutes) => now.AddMinutes(minutes).ToString("yyyy-MM-ddTHH:mm:ss", System.Globalization.CultureInfo.InvariantCulture);
         var links = new[] { await _host.SaveLinkAsync($"http://{BeaconHost.GardenHost}/visit", "b1", "The Trellis – header button"), await _host.SaveLinkAsync($"http://{BeaconHost.GardenHost}/visit", "b10", "The Trellis – header button") };
         for (int i = 0; i < 3; i++)
         {
-            string url = links[i == 0 ? 0 : 1].Text("url");
-            await KeepAsync(View($"2026-06-01T1{i}:00", "/", Guid.NewGuid()) with { Url = url });
+            await KeepAsync(View(Moment(i + 1), "/", Guid.NewGuid()) with { Url = links[i == 0 ? 0 : 1]["link"].Text("url") });
         }
 
-        await KeepAsync(View("2026-06-01T15:00", "/visit?utm_source=elsewhere&utm_medium=email&utm_content=b1", Guid.NewGuid()));
+        await KeepAsync(View(Moment(5), "/visit?utm_source=elsewhere&utm_medium=email&utm_content=b1", Guid.NewGuid()));
         Assert.Equal([(links[0].Text("id"), 1)], await BehindAsync("content:b1"));
         Assert.Equal([(links[1].Text("id"), 2)], await BehindAsync("content:b10"));
         Assert.Equal([(links[1].Text("id"), 2), (links[0].Text("id"), 1)], await BehindAsync("channel:Newsletter and mail"));
@@ -170,7 +171,7 @@ public sealed class WorkingOutTests : IAsyncLifetime
         Assert.Empty(await BehindAsync("device:Tablet"));
 
         async Task<List<(string, int)>> BehindAsync(string where) =>
-            [.. (await owner.DoAsync(HttpMethod.Get, $"/api/v1/arrivals/links?from=2026-06-01&to=2026-06-02&where={Uri.EscapeDataString(where)}")).AsArray().Select(l => (l!.Text("id"), l!.Whole("visits")))];
+            [.. (await owner.DoAsync(HttpMethod.Get, $"/api/v1/arrivals/links?from={now:yyyy-MM-dd}&to={now.AddDays(1):yyyy-MM-dd}&where={Uri.EscapeDataString(where)}")).AsArray().Select(l => (l!.Text("id"), l!.Whole("visits")))];
     }
 
     [Fact]

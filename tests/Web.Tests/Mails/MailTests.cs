@@ -87,7 +87,7 @@ public sealed class MailTests(DemoHost demo)
         Assert.Equal(("mend", 1), (answer["links"]![0].Text("fate"), answer.Whole("ready")));
         answer = await client.DoAsync(HttpMethod.Post, $"{path}/make");
         string written = answer["links"]![0].Text("written");
-        Assert.Contains("seed-swap", written, StringComparison.Ordinal);
+        Assert.Contains("seed_swap", written, StringComparison.Ordinal);
         Assert.DoesNotContain("lantern", written, StringComparison.Ordinal);
         Assert.EndsWith("utm_content=button", written, StringComparison.Ordinal);
 

@@ -45,6 +45,9 @@ export function useDraft(): Draft {
   const [edited, setEdited] = useState<ConventionDocument>();
   const [state, setState] = useState<SaveState>({ kind: 'saved' });
   const revision = useRef<string | null>(null);
+  // One save after the other: each is judged by the revision the one before it left.
+  const saves = useRef(Promise.resolve());
+  const latest = useRef<ConventionDocument>(undefined);
   const loaded = versions.data?.stored ?? versions.data?.published;
 
   useEffect(() => {
@@ -54,15 +57,18 @@ export function useDraft(): Draft {
   useEffect(() => {
     if (!edited) return;
     const timer = setTimeout(() => {
-      void (async () => {
+      saves.current = saves.current.then(async () => {
         try {
           const saved = dataOf(
             await api.PUT('/api/v1/convention', { body: { document: edited, revision: revision.current } }),
           );
           revision.current = saved.revision;
-          setState({ kind: 'saved' });
           queries.setQueryData(['convention'], (old: Versions | undefined) => old && { ...old, stored: saved });
           setEdited((now) => (now === edited ? undefined : now));
+          if (latest.current === edited) setState({ kind: 'saved' });
+          // What was compared with the draft before is old now.
+          void queries.invalidateQueries({ queryKey: ['convention', 'versions'] });
+          void queries.invalidateQueries({ queryKey: ['convention', 'difference'] });
         } catch (error) {
           setState({
             kind: 'refused',
@@ -70,7 +76,7 @@ export function useDraft(): Draft {
             overtaken: error instanceof Refused && error.rule === 'draft-overtaken',
           });
         }
-      })();
+      });
     }, saveAfter);
     return () => clearTimeout(timer);
   }, [edited, queries]);
@@ -80,6 +86,7 @@ export function useDraft(): Draft {
     stored: versions.data?.stored,
     document: edited ?? (loaded?.document as ConventionDocument | undefined),
     change: (next) => {
+      latest.current = next;
       setState({ kind: 'saving' });
       setEdited(next);
     },

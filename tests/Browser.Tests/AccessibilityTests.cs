@@ -105,7 +105,7 @@ public sealed class ResultAccessibilityTests(RunningDemo demo) : IClassFixture<R
         Accessibility.Check(browser, "mails");
         browser.Open($"{demo.Address}/batches?view=audits");
         browser.Upload("Links in use", Path.Combine(DatabaseCluster.Root, "samples/old-links.csv"));
-        browser.See("72 links");
+        browser.See("73 links");
         Accessibility.Check(browser, "an audit");
         browser.Open($"{demo.Address}/batches?view=audits");
         browser.See("old-links.csv");

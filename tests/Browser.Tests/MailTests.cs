@@ -61,7 +61,7 @@ public sealed class MailTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Open($"{demo.Address}/batches?view=audits");
         browser.Upload("Links in use", Sample("old-links.csv"));
         browser.Find("heading", "old-links.csv");
-        browser.See("72 links");
+        browser.See("73 links");
         browser.Click("button", "key misspelt");
         browser.Until(() => browser.All("row").Count is > 1 and < 10 ? "few" : null, "only the links with misspelt keys");
         browser.See("utm_soruce");

@@ -28,6 +28,7 @@ public static class AddressFindings
                 new Repair(null, "https" + destination.Shown["http".Length..], "Use https")));
         }
 
+        SayIfPlaceholderEncoded(destination, settings, notices);
         SayAboutQuery(convention, destination, notices);
         SayIfHashCuts(convention, destination, notices);
         if (settings.Style == TagStyle.Query && destination.Fragment is { Length: > 0 } fragment
@@ -36,6 +37,20 @@ public static class AddressFindings
             notices.Add(Notice.Of(
                 NoticeRules.TagsHiddenInFragment, null,
                 $"The address had tags after the # (#{fragment}), where this site doesn't read them; they were removed."));
+        }
+    }
+
+    /// <summary>A placeholder whose marks may not stand in a URI is encoded where its shape is not in use, and nobody fills it in.</summary>
+    private static void SayIfPlaceholderEncoded(Destination destination, LinkSettings settings, ICollection<Notice> notices)
+    {
+        string address = new UriParts(null, null, destination.Path, destination.Query, destination.Fragment).ToString();
+        var encoded = Placeholders.Split(address, PlaceholderShapes.All)
+            .FirstOrDefault(a => a.IsPlaceholder && a.Shape != PlaceholderShapes.AtClick && (a.Shape & settings.Live) == 0 && PercentEncoding.EncodeForSending(a.Text) != a.Text);
+        if (encoded.Text is { } foreign)
+        {
+            notices.Add(Notice.Of(
+                NoticeRules.PlaceholderForeign, null,
+                $"“{foreign}” in the page's address looks like a placeholder of a shape this workspace doesn't use, so it is percent-encoded; an owner can change that under Workspace, Link writing."));
         }
     }
 

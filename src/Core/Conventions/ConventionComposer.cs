@@ -33,6 +33,11 @@ public static class ConventionComposer
             notices.AddRange(tagged.Notices);
             AddressFindings.Say(convention, destination, settings, facts, notices);
             PlaceFindings.Say(convention, destination, fields, request, facts, notices);
+            if (request.BehindShortLink)
+            {
+                PlaceFindings.SayIfUnfilled(tagged.Url, settings.Live, notices);
+            }
+
             if (fields.All(f => f.Value.Length == 0) && tagged.Found.Count == 0)
             {
                 notices.Add(Notice.Of(NoticeRules.NoTags, null, "The link has no tags at all, so its visits will look direct; choose a placement and a campaign."));

@@ -10,6 +10,7 @@ namespace PreciseBeacon.Core.Conventions;
 /// <param name="Style">Where the tags go, or null for what placement or site say.</param>
 /// <param name="FoundOn">Host and port of the page the link stands on, or null when it is not known.</param>
 /// <param name="Existing">What happens to tags already there, or null for the workspace's setting.</param>
+/// <param name="BehindShortLink">True for a link whose clicks come by a short link that drops what a platform put behind it.</param>
 public sealed record LinkRequest(
     string Destination,
     IReadOnlyDictionary<string, string> Fields,
@@ -17,4 +18,5 @@ public sealed record LinkRequest(
     PlacementChoice? Placement = null,
     TagStyle? Style = null,
     ExistingTags? Existing = null,
-    string? FoundOn = null);
+    string? FoundOn = null,
+    bool BehindShortLink = false);

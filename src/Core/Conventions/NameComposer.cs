@@ -121,10 +121,11 @@ public static class NameComposer
 
     private static bool IsMark(char c, PlaceholderShapes live) => c switch
     {
-        '{' or '}' => (live & (PlaceholderShapes.Braces | PlaceholderShapes.DoubleBraces)) != 0,
-        '[' or ']' => (live & PlaceholderShapes.Brackets) != 0,
-        '%' => (live & PlaceholderShapes.Percents) != 0,
-        '$' => (live & PlaceholderShapes.Dollars) != 0,
+        '{' or '}' => (live & (PlaceholderShapes.Braces | PlaceholderShapes.DoubleBraces | PlaceholderShapes.MergeTags)) != 0,
+        '[' or ']' => (live & (PlaceholderShapes.Brackets | PlaceholderShapes.MergeTags)) != 0,
+        '%' => (live & (PlaceholderShapes.Percents | PlaceholderShapes.MergeTags)) != 0,
+        '$' => (live & (PlaceholderShapes.Dollars | PlaceholderShapes.MergeTags)) != 0,
+        '*' or '|' or '<' or '>' => (live & PlaceholderShapes.MergeTags) != 0,
         _ => false,
     };
 

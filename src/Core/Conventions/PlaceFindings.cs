@@ -1,6 +1,7 @@
 using System.Text.RegularExpressions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Core.ShortLinks;
 
 namespace PreciseBeacon.Core.Conventions;
 
@@ -14,6 +15,16 @@ internal static partial class PlaceFindings
         SayIfToolOverwrites(convention, fields, request.Placement, notices);
         SayIfNotUnderstood(convention, fields, notices);
         SayIfFormatInMedium(convention, fields, notices);
+    }
+
+    /// <summary>The redirect sends what was stored: a placeholder in it reaches the page unfilled.</summary>
+    public static void SayIfUnfilled(string url, PlaceholderShapes live, ICollection<Notice> notices)
+    {
+        if (PlaceholdersBehind.FirstIn(url, live) is { } placeholder)
+        {
+            string way = PlaceholdersBehind.QueryOf(url, live) is null ? "" : ", or carry parameters through the short link";
+            notices.Add(Notice.Of(NoticeRules.PlaceholderOnShortLink, null, $"“{placeholder}” is filled in only in the long link, not behind a short link; copy the long link{way}."));
+        }
     }
 
     private static void SayIfInsideSite(

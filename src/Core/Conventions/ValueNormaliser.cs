@@ -61,7 +61,7 @@ public static class ValueNormaliser
         value = Step("composed accents", value, v => v.Normalize(NormalizationForm.FormC));
         value = Step("invisible characters removed", value, v => PlainOnly(v, rules, InvisibleText.Remove));
         value = Step("outer spaces removed", value, v => v.Trim());
-        value = Step("repeated spaces joined", value, OneSpace);
+        value = Step("repeated spaces joined", value, v => PlainOnly(v, rules, OneSpace));
         if (rules.Transliterate)
         {
             value = Step("changed to plain letters", value, v => PlainOnly(v, rules, t => t.Transliterate()));
@@ -70,7 +70,7 @@ public static class ValueNormaliser
         value = Step("letter case", value, v => WithCase(v, rules));
         if (rules.Space != SpaceRule.Stay)
         {
-            value = Step(rules.Separator == '-' ? "space becomes -" : "space becomes _", value, v => v.Replace(' ', rules.Separator));
+            value = Step(rules.Separator == '-' ? "space becomes -" : "space becomes _", value, v => PlainOnly(v, rules, t => t.Replace(' ', rules.Separator)));
         }
 
         if (rules.Characters != CharacterSet.Anything)

@@ -1,6 +1,6 @@
 namespace PreciseBeacon.Core.Links;
 
-/// <summary>The shapes of placeholder that ad platforms fill in at click time; a workspace chooses which are live.</summary>
+/// <summary>The shapes of placeholder that ad platforms fill in at click time and mail tools when they send; a workspace chooses which are live.</summary>
 [Flags]
 public enum PlaceholderShapes
 {
@@ -27,5 +27,11 @@ public enum PlaceholderShapes
     /// <summary><c>@{click.name}</c>, filled in by our own redirect; always live.</summary>
     AtClick = 64,
 
-    All = Braces | DoubleBraces | Brackets | Percents | Dollars | Underscores,
+    /// <summary>
+    /// Merge tags that a mail tool fills in: <c>{{ name }}</c>, <c>*|NAME|*</c>, <c>&lt;%= name %&gt;</c>,
+    /// <c>%name.name%</c>, <c>[[name]]</c>, <c>${name}</c>, with inner spaces. Always live in mails.
+    /// </summary>
+    MergeTags = 128,
+
+    All = Braces | DoubleBraces | Brackets | Percents | Dollars | Underscores | MergeTags,
 }

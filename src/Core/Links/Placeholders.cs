@@ -3,7 +3,8 @@ using System.Buffers;
 namespace PreciseBeacon.Core.Links;
 
 /// <summary>
-/// Finds the placeholders of ad platforms in a text. A name is 1–40 of <c>A–Z a–z 0–9 _ . : -</c>.
+/// Finds the placeholders of ad platforms and mail tools in a text. A name is 1–40 of <c>A–Z a–z 0–9 _ . : -</c>; a mail
+/// tool's may hold spaces.
 /// A <c>@</c> right before a brace makes it one of our own fill-ins, which is never an ad platform's; those known only
 /// at the click are live in every workspace.
 /// </summary>
@@ -15,7 +16,13 @@ public static class Placeholders
     private static readonly SearchValues<char> NameCharacters =
         SearchValues.Create("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789_.:-");
 
-    private static readonly SearchValues<char> Openers = SearchValues.Create("{[%$_@");
+    private static readonly SearchValues<char> Openers = SearchValues.Create("{[%$_@*<");
+
+    private static readonly SearchValues<char> MergeNameCharacters =
+        SearchValues.Create("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789_.:- ");
+
+    private static readonly (string Open, string Close)[] MergeForms =
+        [("{{", "}}"), ("*|", "|*"), ("<%=", "%>"), ("<%", "%>"), ("[[", "]]"), ("${", "}")];
 
     // The longer shape is tried first, so that {{name}} is not read as { + {name} + }.
     private static readonly (PlaceholderShapes Shape, string Open, string Close)[] Forms =
@@ -108,10 +115,39 @@ public static class Placeholders
             }
         }
 
+        if ((live & PlaceholderShapes.MergeTags) != 0 && MergeTag(text, at) is var merged and > 0)
+        {
+            shape = PlaceholderShapes.MergeTags;
+            return merged;
+        }
+
         return 0;
     }
 
-    private static int Length(ReadOnlySpan<char> text, string open, string close)
+    private static int MergeTag(string text, int at)
+    {
+        foreach (var (open, close) in MergeForms)
+        {
+            if (Length(text.AsSpan(at), open, close, MergeNameCharacters) is var length and > 0 && !string.IsNullOrWhiteSpace(text.Substring(at + open.Length, length - open.Length - close.Length)))
+            {
+                return length;
+            }
+        }
+
+        // %name.name% without spaces: a dot is due inside, and nothing around or in it may pass for a percent-encoded byte.
+        int percents = text[at] == '%' && (at == 0 || text[at - 1] != '%') ? Length(text.AsSpan(at), "%", "%") : 0;
+        return percents > 0
+            && text.AsSpan(at, percents).Contains('.')
+            && !IsByte(text, at)
+            && !IsByte(text, at + percents - 1)
+            && (at + percents == text.Length || text[at + percents] != '%') ? percents : 0;
+    }
+
+    private static bool IsByte(string text, int at) => at + 2 < text.Length && char.IsAsciiHexDigit(text[at + 1]) && char.IsAsciiHexDigit(text[at + 2]);
+
+    private static int Length(ReadOnlySpan<char> text, string open, string close) => Length(text, open, close, NameCharacters);
+
+    private static int Length(ReadOnlySpan<char> text, string open, string close, SearchValues<char> names)
     {
         if (!text.StartsWith(open, StringComparison.Ordinal))
         {
@@ -121,7 +157,7 @@ public static class Placeholders
         // The closing mark may itself be made of name characters (__NAME__), so the nearest one is sought first.
         var inside = text[open.Length..];
         int end = inside.IndexOf(close, StringComparison.Ordinal);
-        if (end is < 1 or > LongestName || inside[..end].IndexOfAnyExcept(NameCharacters) >= 0)
+        if (end is < 1 or > LongestName || inside[..end].IndexOfAnyExcept(names) >= 0)
         {
             return 0;
         }

@@ -52,7 +52,8 @@ public static class NoticeRules
     public static readonly NoticeRule PersonalData = Error("personal-data", "The value looks like a mail address or a phone number.", "utm_content=wren@marrowmere.example");
     public static readonly NoticeRule LongNumber = Warning("long-number", "The value has a long run of digits, which may be somebody's number.", "utm_content=123456789012");
     public static readonly NoticeRule FormatInMedium = Warning("format-in-medium", "The medium holds a format or a size.", "utm_medium=banner_300x250");
-    public static readonly NoticeRule PlaceholderForeign = Warning("placeholder-foreign", "The value has a placeholder of a shape this workspace doesn't use.", "utm_term=[keyword]");
+    public static readonly NoticeRule PlaceholderForeign = Warning("placeholder-foreign", "The value or the page's address has a placeholder of a shape this workspace doesn't use.", "utm_term=[keyword]");
+    public static readonly NoticeRule PlaceholderOnShortLink = Warning("placeholder-on-short-link", "A placeholder stands on a short link, where nobody fills it in.", "the short link of utm_term={keyword}");
     public static readonly NoticeRule PlaceholderUnreadable = Warning("placeholder-unreadable", "The value has a placeholder a standard reader can't read back.", "utm_term=%%keyword%%");
     public static readonly NoticeRule OutsideCampaignDates = Warning("outside-campaign-dates", "The campaign is over, or a date lies outside it.", "a link made after the campaign's last day");
     public static readonly NoticeRule SameAsExisting = Warning("same-as-existing", "A link with the same URL is already in the Ledger.", "the same link made twice");

@@ -9,7 +9,7 @@ namespace PreciseBeacon.Data.Links;
 public static class LinkCopy
 {
     private const string Links =
-        "copy links (id, workspace_id, title, destination, url, values, style, convention_version, campaign_id, placement_id, created_by, created_at, page, tags_key, is_unshortened, is_waiting) from stdin (format binary)";
+        "copy links (id, workspace_id, title, destination, url, values, style, convention_version, campaign_id, placement_id, created_by, created_at, page, tags_key, is_unshortened, is_waiting, carries) from stdin (format binary)";
 
     private const string ShortLinks =
         "copy short_links (id, workspace_id, link_id, short_domain_id, slug, use, target, created_at) from stdin (format binary)";
@@ -43,6 +43,7 @@ public static class LinkCopy
                 await copy.WriteAsync(link.TagsKey, cancel);
                 await copy.WriteAsync(link.ShortLinks.Count == 0, cancel);
                 await copy.WriteAsync(link.IsWaiting, cancel);
+                await copy.WriteAsync(link.Carries.ToString(), cancel);
             }
 
             await copy.CompleteAsync(cancel);

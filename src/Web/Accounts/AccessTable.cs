@@ -87,6 +87,8 @@ public static class AccessTable
         ("GET", "/api/v1/pages", Who.Readers),
         ("POST", "/api/v1/pages", Who.Builders),
         ("DELETE", "/api/v1/pages/{id:guid}", Who.Builders),
+        ("GET", "/api/v1/link-writing", Who.Readers),
+        ("PUT", "/api/v1/link-writing", Who.Owner),
         ("GET", "/api/v1/sites", Who.Readers),
         ("PUT", "/api/v1/sites/{id:guid}", Who.Owner),
         ("POST", "/api/v1/sites/{id:guid}/read-sitemap", Who.Builders),

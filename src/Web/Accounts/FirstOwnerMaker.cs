@@ -53,7 +53,7 @@ public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserM
             Name = request.Workspace.Trim(),
             Currency = request.Currency.ToUpperInvariant(),
             TimeZone = request.TimeZone,
-            LivePlaceholders = PlaceholderShapes.Braces | PlaceholderShapes.DoubleBraces,
+            LivePlaceholders = PlaceholderShapes.Braces | PlaceholderShapes.DoubleBraces | PlaceholderShapes.MergeTags,
             CreatedAt = clock.GetUtcNow(),
         };
         current.Id = workspace.Id;

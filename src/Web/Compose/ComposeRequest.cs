@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Web.Ledger;
 
 namespace PreciseBeacon.Web.Compose;
@@ -15,6 +16,7 @@ namespace PreciseBeacon.Web.Compose;
 /// <param name="Shorten">False makes no short link and no code.</param>
 /// <param name="ShortDomain">Id or host of the short domain; the placement's or the workspace's first where it is left out.</param>
 /// <param name="Ending">When its short links end, and where they lead then.</param>
+/// <param name="Carries">What becomes of parameters behind its short links; <c>overwrite</c> lets a platform fill its placeholders in there.</param>
 public sealed record ComposeRequest(
     string? Destination,
     string? Campaign = null,
@@ -26,7 +28,8 @@ public sealed record ComposeRequest(
     string? Slug = null,
     bool Shorten = true,
     string? ShortDomain = null,
-    Ending? Ending = null);
+    Ending? Ending = null,
+    CarriedParameters Carries = CarriedParameters.Nothing);
 
 /// <summary>Several links at once, at most 1,000.</summary>
 public sealed record ComposeManyRequest(IReadOnlyList<ComposeRequest> Links);

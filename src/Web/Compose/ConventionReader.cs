@@ -24,9 +24,12 @@ public sealed class ConventionReader(BeaconDb db, ConventionReader.Remembered re
     }
 
     /// <summary>The convention that holds now in the current workspace.</summary>
-    public async Task<Convention> ReadAsync(CancellationToken cancel)
+    /// <param name="cancel">Gives up reading.</param>
+    /// <param name="alsoLive">Shapes of placeholders that stay literal besides the workspace's own, as a mail's do.</param>
+    public async Task<Convention> ReadAsync(CancellationToken cancel, PlaceholderShapes alsoLive = PlaceholderShapes.None)
     {
         var settings = await SettingsAsync(cancel);
+        settings = settings with { Live = settings.Live | alsoLive };
         var newest = await db.ConventionVersions
             .Where(v => v.PublishedAt != null)
             .OrderByDescending(v => v.Number)

@@ -39,7 +39,7 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
             {
                 foreach (var (place, link) in some)
                 {
-                    saved[place] = SavedLink.Of(link, domain.Of(worked[place]), worked[place].Answer);
+                    saved[place] = SavedLink.Of(link, domain.Of(worked[place]), worked[place]);
                 }
 
                 await (stored?.Invoke(saved.Count) ?? Task.CompletedTask);
@@ -183,6 +183,7 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
         };
         if (worked.Request.Shorten && domain is not null)
         {
+            link.Carries = worked.Request.Carries;
             link.ShortLinks = MakeShort(link, domain, worked.Request.Slug, used);
             link.IsWaiting = !worked.Facts.IsOwnOrApproved(composed.Destination.HostAndPort);
         }

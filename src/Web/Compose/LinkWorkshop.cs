@@ -3,6 +3,7 @@ using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Core.Plan;
+using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 
@@ -14,9 +15,12 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
     public const int MostAtOnce = 1_000;
 
     /// <summary>Composes links; the answers stand in the order of the requests.</summary>
-    public async Task<IReadOnlyList<WorkedLink>> ComposeAsync(IReadOnlyList<ComposeRequest> requests, CancellationToken cancel)
+    /// <param name="requests">What they are made from.</param>
+    /// <param name="cancel">Gives up reading.</param>
+    /// <param name="alsoLive">Shapes of placeholders that stay literal here, besides the workspace's own.</param>
+    public async Task<IReadOnlyList<WorkedLink>> ComposeAsync(IReadOnlyList<ComposeRequest> requests, CancellationToken cancel, PlaceholderShapes alsoLive = PlaceholderShapes.None)
     {
-        var convention = await conventions.ReadAsync(cancel);
+        var convention = await conventions.ReadAsync(cancel, alsoLive);
         var every = await db.Campaigns.AsNoTracking().ToListAsync(cancel);
         var facts = WithCampaigns(await FactsAsync(cancel), convention, every);
         var campaigns = ByIdOrName(every, c => c.Id, c => c.Name);
@@ -132,7 +136,8 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
                 ChoiceOf(campaign),
                 ChoiceOf(placement),
                 request.Style,
-                request.Existing),
+                request.Existing,
+                BehindShortLink: request.Shorten && request.Carries != CarriedParameters.Overwrite),
             facts);
         // A link whose value is a known campaign's belongs to it, also where nobody named the campaign.
         campaign ??= facts.Campaigns?.CampaignOf(composed.Fields) is { } known ? campaigns.GetValueOrDefault(known.Name) : null;

@@ -1,3 +1,4 @@
+using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Web.Compose;
@@ -9,15 +10,17 @@ namespace PreciseBeacon.Web.Compose;
 /// <param name="CodeShortUrl">What its code says: a short link of its own.</param>
 /// <param name="CodeUrl">Where the code's picture is.</param>
 /// <param name="Waiting">True while an owner has to approve the host; until then the short links answer 404.</param>
-public sealed record SavedLink(Guid Id, ComposeAnswer Link, string? ShortUrl, string? CodeShortUrl, string? CodeUrl, bool Waiting)
+/// <param name="CopyUrl">What is to be placed: the short link, with parameters behind it where a platform fills them in; the long link where nobody would.</param>
+public sealed record SavedLink(Guid Id, ComposeAnswer Link, string? ShortUrl, string? CodeShortUrl, string? CodeUrl, bool Waiting, string CopyUrl)
 {
-    public static SavedLink Of(Link link, ShortDomain? domain, ComposeAnswer answer) => new(
+    public static SavedLink Of(Link link, ShortDomain? domain, WorkedLink worked) => new(
         link.Id,
-        answer,
+        worked.Answer,
         UrlOf(link, domain, ShortLinkUse.Text),
         UrlOf(link, domain, ShortLinkUse.Code),
         link.ShortLinks.Count == 0 ? null : $"/api/v1/links/{link.Id}/code.svg",
-        link.IsWaiting);
+        link.IsWaiting,
+        PlaceholdersBehind.UrlToCopy(link.Url, UrlOf(link, domain, ShortLinkUse.Text), link.Carries, worked.Convention.Settings.Live));
 
     private static string? UrlOf(Link link, ShortDomain? domain, ShortLinkUse use) =>
         link.ShortLinks.FirstOrDefault(s => s.Use == use) is { } found && domain is not null ? domain.UrlOf(found.Slug) : null;

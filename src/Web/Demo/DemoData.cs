@@ -127,7 +127,7 @@ public sealed class DemoData(
             TimeZone = TimeZone,
             IsDemo = true,
             CreatedAt = now,
-            LivePlaceholders = PlaceholderShapes.Braces | PlaceholderShapes.DoubleBraces,
+            LivePlaceholders = PlaceholderShapes.Braces | PlaceholderShapes.DoubleBraces | PlaceholderShapes.MergeTags,
         };
         current.Id = workspace.Id;
         db.Workspaces.Add(workspace);

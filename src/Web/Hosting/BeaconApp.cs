@@ -298,6 +298,7 @@ public static class BeaconApp
         app.MapSlugImport();
         app.MapAddresses();
         app.MapSites();
+        app.MapLinkWriting();
         app.MapKeys();
         app.MapArrivals();
     }

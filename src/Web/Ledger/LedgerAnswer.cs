@@ -1,5 +1,6 @@
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Ledger;
@@ -13,6 +14,8 @@ public sealed record LedgerAnswer(IReadOnlyList<LedgerRow> Links, int Total, boo
 /// <param name="Publisher">Who runs the placement, or null.</param>
 /// <param name="Channel">The placement's channel, or null.</param>
 /// <param name="State"><c>live</c>, <c>paused</c>, <c>ended</c>, <c>waiting</c>, <c>unshortened</c> or <c>retired</c>.</param>
+/// <param name="CopyUrl">What is to be placed: the short link, with parameters behind it where a platform fills them in; the long link where nobody would.</param>
+/// <param name="Carries">What becomes of parameters behind its short links.</param>
 /// <param name="Clicks">People's clicks on the short link for texts, without double taps.</param>
 /// <param name="Scans">People's hits on the short link in the code, without double taps.</param>
 /// <param name="Unique">Distinct daily visitors behind both, added up over days.</param>
@@ -37,6 +40,8 @@ public sealed record LedgerRow(
     string State,
     string? ShortUrl,
     string? CodeShortUrl,
+    string CopyUrl,
+    CarriedParameters Carries,
     bool Waiting,
     long Clicks,
     long Scans,

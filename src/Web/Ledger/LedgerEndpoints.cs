@@ -4,6 +4,7 @@ using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Core.Reports;
+using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Traffic;
@@ -158,6 +159,8 @@ public static class LedgerEndpoints
                 StateOf(row, now),
                 UrlOf(row, ShortLinkUse.Text),
                 UrlOf(row, ShortLinkUse.Code),
+                PlaceholdersBehind.UrlToCopy(row.Url, UrlOf(row, ShortLinkUse.Text), row.Carries, convention.Settings.Live | PlaceholderShapes.MergeTags),
+                row.Carries,
                 row.IsWaiting,
                 count.Clicks,
                 count.Scans,
@@ -172,7 +175,7 @@ public static class LedgerEndpoints
                 came.ConversionRate,
                 Money.Of(came.Revenue, currency),
                 row.Topics,
-                [.. LinkJudge.Judge(convention, row.Values, row.Placement?.Channel).Notices.Where(n => n.Severity != Severity.Info)],
+                [.. LinkJudge.Judge(convention, row.Values, row.Placement?.Channel, UrlBehindShortLink(row)).Notices.Where(n => n.Severity != Severity.Info)],
                 row.CreatedBy,
                 row.CreatedAt);
         })];
@@ -195,6 +198,8 @@ public static class LedgerEndpoints
         : link.EndsAt <= now || link.UsesLeft <= 0 ? "ended"
         : link.Paused ? "paused"
         : "live";
+
+    private static string? UrlBehindShortLink(Link link) => link.ShortLinks.Count > 0 && link.Carries != CarriedParameters.Overwrite ? link.Url : null;
 
     private static string? UrlOf(Link link, ShortLinkUse use) =>
         link.ShortLinks.FirstOrDefault(s => s.Use == use) is { } found ? found.ShortDomain!.UrlOf(found.Slug) : null;

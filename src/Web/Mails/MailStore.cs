@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Mails;
+using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Compose;
@@ -106,12 +107,12 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
             return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "nothing-ready", "No link of this mail is ready; check the notices of its links, or choose placement and campaign.");
         }
 
-        var known = ready.Where(l => IsThere(l.Worked!)).DistinctBy(UrlOf).ToDictionary(UrlOf, l => mail.Shorten ? l.Worked!.Existing!.ShortUrl! : UrlOf(l));
+        var known = ready.Where(l => IsThere(l.Worked!)).DistinctBy(UrlOf).ToDictionary(UrlOf, l => mail.Shorten ? CopyUrlOf(l.Worked!) : UrlOf(l));
         var toMake = ready.Where(l => !known.ContainsKey(UrlOf(l))).DistinctBy(UrlOf).ToList();
         foreach (var (place, saved) in await maker.SaveAsync([.. toMake.Select(l => l.Worked!)], history.Who, cancel))
         {
             string url = UrlOf(toMake[place]);
-            known[url] = mail.Shorten && saved.ShortUrl is { } shortUrl ? shortUrl : url;
+            known[url] = mail.Shorten && saved.ShortUrl is not null ? saved.CopyUrl : url;
         }
 
         db.ChangeTracker.Clear(); // the mail is read again as it is behind the lock
@@ -125,6 +126,8 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
         return null;
 
         bool IsThere(WorkedLink worked) => worked.Existing is { } existing && (!mail.Shorten || existing.ShortUrl is not null);
+        static string CopyUrlOf(WorkedLink worked) =>
+            PlaceholdersBehind.UrlToCopy(worked.Composed.Tagged!.Url, worked.Existing!.ShortUrl, CarriedParameters.Nothing, worked.Convention.Settings.Live);
         static string UrlOf(WorkedMailLink link) => link.Worked!.Composed.Tagged!.Url;
     }
 
@@ -139,7 +142,7 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
 
     private async Task<List<WorkedMailLink>> WorkAsync(Mail mail, MailFile file, CancellationToken cancel)
     {
-        var convention = await conventions.ReadAsync(cancel);
+        var convention = await conventions.ReadAsync(cancel, PlaceholderShapes.MergeTags);
         var facts = await workshop.FactsAsync(cancel);
         var names = MailContent.Of(file.Links, mail.ContentBy);
         var links = file.Links.Select(l =>
@@ -155,7 +158,7 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
             return links;
         }
 
-        var worked = (await workshop.ComposeAsync([.. asked.Select(l => RequestOf(l, mail, convention, facts, replaced))], cancel)).Select((w, i) => Changed(asked[i], w)).ToDictionary(l => l.Link.Number);
+        var worked = (await workshop.ComposeAsync([.. asked.Select(l => RequestOf(l, mail, convention, facts, replaced))], cancel, PlaceholderShapes.MergeTags)).Select((w, i) => Changed(asked[i], w)).ToDictionary(l => l.Link.Number);
         return [.. links.Select(l => worked.GetValueOrDefault(l.Link.Number, l))];
     }
 
@@ -170,7 +173,7 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
             return new HashSet<string>();
         }
 
-        var alone = await workshop.ComposeAsync([new ComposeRequest(tagged.Link.Href, mail.Campaign, mail.Placement, Existing: ExistingTags.Replace)], cancel);
+        var alone = await workshop.ComposeAsync([new ComposeRequest(tagged.Link.Href, mail.Campaign, mail.Placement, Existing: ExistingTags.Replace)], cancel, PlaceholderShapes.MergeTags);
         return alone[0].Composed.Fields.Where(f => f is { Value.Length: > 0, From: ValueOrigin.Placement or ValueOrigin.Campaign or ValueOrigin.Composed or ValueOrigin.Fixed }).Select(f => f.Key)
             .Where(k => k != convention.KeyOf(FieldMeaning.Content)).ToHashSet();
     }

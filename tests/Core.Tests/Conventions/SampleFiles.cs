@@ -52,7 +52,8 @@ public static partial class SampleFiles
             .ToDictionary(f => f[0], f => Unit().Replace(f[1], m => ((char)int.Parse(m.Groups[1].Value, NumberStyles.HexNumber, CultureInfo.InvariantCulture)).ToString())),
         Campaigns.GetValueOrDefault(link.Campaign),
         Placements.GetValueOrDefault(link.Placement),
-        Existing: Enum.TryParse<ExistingTags>(link.Already, ignoreCase: true, out var already) ? already : null);
+        Existing: Enum.TryParse<ExistingTags>(link.Already, ignoreCase: true, out var already) ? already : null,
+        BehindShortLink: true);
 
     public static string PathOf(string name)
     {

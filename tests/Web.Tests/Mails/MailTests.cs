@@ -67,6 +67,26 @@ public sealed class MailTests(DemoHost demo)
         Assert.Equal(2, links);
     }
 
+    /// <summary>Merge tags of the shapes in rule 1.6 stay as they are, spaces and all; behind a short link nobody would fill them in.</summary>
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public async Task Merge_tags_go_back_into_the_mail_as_they_came(bool shorten)
+    {
+        using var client = demo.Host.As("editor");
+        string[] tags = ["{{ contact.id }}", "*|ID|*", "<%= id %>", "%recipient.id%", "[[id]]", "${id}"];
+        string mail = $"<html><body>{string.Concat(tags.Select((t, i) => $"<a href=\"{Site}/visit?m{i}={t}\">Plan {i}</a>"))}</body></html>";
+        string path = $"/api/v1/mails/{(await BringAsync(client, mail)).Json.Text("id")}";
+        await client.DoAsync(HttpMethod.Put, path, new { placement = "The Trellis – header button", campaign = "Lantern Nights", contentBy = "position", shorten, revision = 1 });
+        var made = await client.DoAsync(HttpMethod.Post, $"{path}/make");
+        string after = await client.GetStringAsync($"{path}/result");
+        for (int i = 0; i < tags.Length; i++)
+        {
+            Assert.Contains($"{Site}/visit?m{i}={tags[i]}&amp;utm_source=the_trellis", after, StringComparison.Ordinal);
+            Assert.Equal(shorten, made["links"]![i]!["notices"]!.AsArray().Any(n => n.Text("rule") == "placeholder-on-short-link"));
+        }
+    }
+
     /// <summary>A mail made from last month's carries last month's tags, right by themselves: what the mail's own choice gives replaces them.</summary>
     [Fact]
     public async Task A_mail_used_again_gets_its_new_campaign_and_lists_each_link_that_changes()

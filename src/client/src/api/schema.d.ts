@@ -5524,6 +5524,62 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/link-writing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LinkWriting"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LinkWriting"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/keys": {
         parameters: {
             query?: never;
@@ -6181,6 +6237,7 @@ export interface components {
             shorten?: boolean;
             shortDomain?: null | string;
             ending?: null | components["schemas"]["Ending"];
+            carries?: components["schemas"]["CarriedParameters"];
         };
         /** @description A channel's condition as written. */
         ConditionDocument: {
@@ -6649,6 +6706,8 @@ export interface components {
             state: string;
             shortUrl: null | string;
             codeShortUrl: null | string;
+            copyUrl: string;
+            carries: components["schemas"]["CarriedParameters"];
             waiting: boolean;
             /** Format: int64 */
             clicks: number;
@@ -6761,6 +6820,11 @@ export interface components {
             key: string;
             label: string;
             value: string;
+        };
+        LinkWriting: {
+            placeholders: null | components["schemas"]["PlaceholderShapes"][];
+            existing: components["schemas"]["ExistingTags"];
+            plusForSpace: boolean;
         };
         /**
          * @description How a field's values are chosen.
@@ -7095,6 +7159,8 @@ export interface components {
         PlacedRequest: {
             placed: boolean;
         };
+        /** @description The shapes of placeholder that ad platforms fill in at click time and mail tools when they send; a workspace chooses which are live. */
+        PlaceholderShapes: string;
         PlacementAnswer: {
             /** Format: uuid */
             id: string;
@@ -7465,6 +7531,7 @@ export interface components {
             codeShortUrl: null | string;
             codeUrl: null | string;
             waiting: boolean;
+            copyUrl: string;
         };
         SaveDraft: {
             document: components["schemas"]["ConventionDocument"];

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import type { Notice } from '../api/client';
 import { SeverityMark } from './SeverityMark';
 
@@ -9,10 +10,12 @@ interface NoticeListProps {
   alike?: (notice: Notice) => number;
   /** What the button for all of them says, where their number is not known. */
   allSays?: string;
+  /** Another way out of a notice: what leads there, or nothing. */
+  wayOut?: (notice: Notice) => ReactNode;
 }
 
 /** Notices with their way out: one sentence each and, where there is a repair, the button that does it. */
-export function NoticeList({ notices, onRepair, onRepairAll, alike, allSays }: NoticeListProps) {
+export function NoticeList({ notices, onRepair, onRepairAll, alike, allSays, wayOut }: NoticeListProps) {
   return (
     <ul className="flex flex-col gap-2">
       {notices.map((notice, i) => {
@@ -36,6 +39,7 @@ export function NoticeList({ notices, onRepair, onRepairAll, alike, allSays }: N
                   )}
                 </span>
               )}
+              {wayOut && <span className="block empty:hidden">{wayOut(notice)}</span>}
             </span>
           </li>
         );

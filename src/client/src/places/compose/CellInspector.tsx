@@ -6,6 +6,7 @@ import { CopyButton } from '../../parts/CopyButton';
 import { Inspector, InspectorPart } from '../../parts/Inspector';
 import { originOf } from '../../parts/LinkStrip';
 import { NoticeList } from '../../parts/NoticeList';
+import type { CellName } from './composition';
 import { copyForms } from './copying';
 import { SlugChoice } from './SlugChoice';
 
@@ -17,8 +18,8 @@ interface CellInspectorProps {
   overridden: Record<string, string>;
   /** How many links there are; a value can be given to all of them. */
   links: number;
-  name: { title?: string; slug?: string };
-  onName: (name: { title?: string; slug?: string }) => void;
+  name: CellName;
+  onName: (name: CellName) => void;
   onOverride: (key: string, value: string | undefined) => void;
   onForAll: (key: string, value: string) => void;
   onRepair: (notice: Notice) => void;
@@ -41,7 +42,24 @@ export function CellInspector(props: CellInspectorProps) {
     <Inspector title={title} onClose={onClose}>
       {answer.notices.length > 0 && (
         <InspectorPart title="Notices">
-          <NoticeList notices={answer.notices} onRepair={onRepair} onRepairAll={onRepairAll} alike={alike} />
+          <NoticeList
+            notices={answer.notices}
+            onRepair={onRepair}
+            onRepairAll={onRepairAll}
+            alike={alike}
+            wayOut={(notice) =>
+              notice.rule === 'placeholder-on-short-link' &&
+              !saved && (
+                <button
+                  type="button"
+                  className="button-plain -ml-1.5"
+                  onClick={() => onName({ ...name, carries: true })}
+                >
+                  Carry parameters through
+                </button>
+              )
+            }
+          />
           {answer.existing && !saved && (
             <p className="mt-2 flex flex-wrap items-baseline gap-x-2">
               <span className="caption">Already in the Ledger:</span>
@@ -61,10 +79,12 @@ export function CellInspector(props: CellInspectorProps) {
           <div className="flex items-start gap-3">
             {saved.codeUrl && <CodePreview linkId={saved.id} says={saved.codeShortUrl ?? ''} />}
             <div className="flex min-w-0 flex-col items-start gap-1">
-              <span className="font-mono text-xs break-all">{saved.shortUrl}</span>
-              {saved.shortUrl && (
-                <CopyButton text={saved.shortUrl} label="Copy short link" className="button-plain -ml-1.5" />
-              )}
+              <span className="font-mono text-xs break-all">{saved.copyUrl}</span>
+              <CopyButton
+                text={saved.copyUrl}
+                label={saved.copyUrl === answer.url ? 'Copy long link' : 'Copy short link'}
+                className="button-plain -ml-1.5"
+              />
             </div>
           </div>
         </InspectorPart>
@@ -151,6 +171,14 @@ export function CellInspector(props: CellInspectorProps) {
               value={name.title ?? ''}
               onChange={(e) => onName({ ...name, title: e.target.value || undefined })}
             />
+            {name.carries && (
+              <p className="flex items-baseline justify-between gap-2">
+                <span>Parameters behind the short link are carried through.</span>
+                <button type="button" className="button-plain" onClick={() => onName({ ...name, carries: undefined })}>
+                  Undo
+                </button>
+              </p>
+            )}
             <SlugChoice
               slug={name.slug ?? ''}
               onChange={(slug) => onName({ ...name, slug: slug || undefined })}

@@ -88,12 +88,16 @@ describe('repairs', () => {
     const given = {
       ...base,
       placements: ['p1', 'p2'],
-      names: { [cell!.key]: { slug: 'fern' } },
+      names: { [cell!.key]: { slug: 'fern', carries: true } },
       removed: [other!.key],
     };
     const mended = repaired(given, cell!, notice(null, 'https://marrowmere.example/mended'));
     expect(cellsOf(mended).filter((c) => c.page.endsWith('mended'))).toHaveLength(1);
-    expect(requestOf(cellsOf(mended)[0]!, mended)).toMatchObject({ slug: 'fern', placement: 'p1' });
+    expect(requestOf(cellsOf(mended)[0]!, mended)).toMatchObject({
+      slug: 'fern',
+      carries: 'overwrite',
+      placement: 'p1',
+    });
   });
 
   it('are alike when rule, field and value are', () => {

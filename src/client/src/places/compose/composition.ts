@@ -1,5 +1,12 @@
 import type { ComposeRequest, FieldAnswer, Notice } from '../../api/client';
 
+/** What is chosen for one link besides its fields. */
+export interface CellName {
+  title?: string;
+  slug?: string;
+  carries?: boolean;
+}
+
 /** A link that was read back and stands beside the sentence, with its values. */
 export interface ReadLink {
   id: string;
@@ -24,8 +31,8 @@ export interface Composition {
   common: Record<string, string>;
   /** Values typed for one link, by its cell and then by key. */
   overrides: Record<string, Record<string, string>>;
-  /** Titles and slugs chosen for one link, by its cell. */
-  names: Record<string, { title?: string; slug?: string }>;
+  /** Titles and slugs chosen for one link, and whether its short link carries parameters through, by its cell. */
+  names: Record<string, CellName>;
   /** Short domain of all short links; empty for the workspace's first. */
   shortDomain: string;
   /** Cells taken out by hand. */
@@ -106,6 +113,7 @@ export function requestOf(cell: Cell, composition: Composition, keys: AxisKeys):
   const named = {
     ...(name?.title ? { title: name.title } : {}),
     ...(name?.slug ? { slug: name.slug } : {}),
+    ...(name?.carries ? { carries: 'overwrite' as const } : {}),
     ...(composition.shortDomain ? { shortDomain: composition.shortDomain } : {}),
   };
   if (cell.read)

@@ -33,3 +33,13 @@ it('copies a table with the fields in use, and no formula', () => {
     ].join('\n'),
   );
 });
+
+it('copies a short link with the placeholders that are carried through, and without them where they are not', () => {
+  const short = copyForms.find((form) => form.name === 'Short link')!;
+  const saved = (copyUrl: string) => ({
+    ...link('A', '', 'https://m.example/?utm_term={keyword}'),
+    saved: { shortUrl: 'https://s.example/a', copyUrl } as Copied['saved'],
+  });
+  expect(short.of(saved('https://s.example/a?utm_term={keyword}'))).toBe('https://s.example/a?utm_term={keyword}');
+  expect(short.of(saved('https://m.example/?utm_term={keyword}'))).toBe('https://s.example/a');
+});

@@ -7,13 +7,19 @@ export interface Copied {
   saved?: SavedLink;
 }
 
+/** The short link, with what a platform fills in behind it where that is carried through. */
+const shortOf = ({ saved, answer }: Copied) =>
+  saved?.shortUrl && saved.copyUrl.startsWith(saved.shortUrl)
+    ? saved.copyUrl
+    : (saved?.shortUrl ?? answer.existing?.shortUrl ?? null);
+
 /** Forms a link can be copied in, each with its key. */
 export const copyForms = [
   { key: 'c', name: 'Link', of: (link: Copied) => link.answer.url },
   {
     key: 's',
     name: 'Short link',
-    of: (link: Copied) => link.saved?.shortUrl ?? link.answer.existing?.shortUrl ?? null,
+    of: (link: Copied) => shortOf(link),
   },
   { key: 'p', name: 'Parameters', of: (link: Copied) => link.answer.parameterText },
   { key: 'e', name: 'Encoded', of: (link: Copied) => link.answer.forms?.encoded ?? null },
@@ -38,7 +44,7 @@ export function tableOf(links: Copied[]): string {
   const rows = links.map((l) => [
     l.placement,
     l.answer.url ?? '',
-    l.saved?.shortUrl ?? '',
+    (l.saved && shortOf(l)) ?? '',
     ...fields.map((f) => l.answer.fields.find((x) => x.key === f.key)?.value ?? ''),
   ]);
   return [head, ...rows].map((row) => row.map(cellOf).join('\t')).join('\n');

@@ -51,7 +51,7 @@ export function useSaving(say: (message: string) => void) {
       answer.links.forEach((outcome, i) => {
         if (!outcome.saved) return;
         next.set(links[i]!.key, { request: JSON.stringify(requests[i]), link: outcome.saved });
-        lines.push(outcome.saved.shortUrl ?? outcome.saved.link.url ?? '');
+        lines.push(outcome.saved.copyUrl);
       });
       lastTry.current = { body: '', key: '' };
       setSaved(next);

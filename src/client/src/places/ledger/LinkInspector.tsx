@@ -1,10 +1,12 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
-import type { LedgerRow } from '../../api/client';
+import { api, dataOf, type LedgerRow } from '../../api/client';
 import { CodePreview } from '../../parts/CodePreview';
 import { CopyButton } from '../../parts/CopyButton';
 import { ago, count, exact, money, rate } from '../../parts/format';
 import { Inspector, InspectorPart } from '../../parts/Inspector';
 import { NoticeList } from '../../parts/NoticeList';
+import { usePerson } from '../../parts/person';
 import { beginWith } from '../compose/useComposition';
 import { LinkRoute } from './LinkRoute';
 
@@ -48,8 +50,8 @@ export function LinkInspector({ link, onClose, onOpen }: LinkInspectorProps) {
             <CodePreview linkId={link.id} says={link.codeShortUrl ?? ''} />
             <div className="flex min-w-0 flex-col items-start gap-1">
               <span className="caption">Text link</span>
-              <span className="font-mono text-xs break-all">{link.shortUrl}</span>
-              <CopyButton text={link.shortUrl} label="Copy" className="button-plain -ml-1.5" />
+              <span className="font-mono text-xs break-all">{shortOf(link)}</span>
+              <CopyButton text={shortOf(link)} label="Copy" className="button-plain -ml-1.5" />
               <span className="caption">QR link</span>
               <span className="font-mono text-xs break-all">{link.codeShortUrl}</span>
             </div>
@@ -73,7 +75,10 @@ export function LinkInspector({ link, onClose, onOpen }: LinkInspectorProps) {
       </InspectorPart>
       {link.notices.length > 0 && (
         <InspectorPart title="Under the current convention">
-          <NoticeList notices={link.notices} />
+          <NoticeList
+            notices={link.notices}
+            wayOut={(notice) => notice.rule === 'placeholder-on-short-link' && <CarryThrough link={link} />}
+          />
           <button type="button" className="button mt-2" onClick={() => navigate(anew(link))}>
             Rebuild in Compose
           </button>
@@ -98,6 +103,45 @@ function Step({ name, figure, more }: { name: string; figure: string; more?: str
       </span>
       {more && <span className="caption">{more}</span>}
     </li>
+  );
+}
+
+/** The short link, with what a platform fills in behind it where that is carried through. */
+function shortOf(link: LedgerRow): string {
+  return link.copyUrl.startsWith(link.shortUrl!) ? link.copyUrl : link.shortUrl!;
+}
+
+/** Lets what a platform puts behind the short link take the place of its placeholders; or gives the long link to be copied. */
+function CarryThrough({ link }: { link: LedgerRow }) {
+  const person = usePerson();
+  const queries = useQueryClient();
+  const carry = useMutation({
+    mutationFn: async () => {
+      const path = { id: link.id };
+      const now = dataOf(await api.GET('/api/v1/links/{id}/route', { params: { path } }));
+      const body = { ...now, endsAt: now.endsAtLocal, carries: 'overwrite' as const };
+      return dataOf(await api.PUT('/api/v1/links/{id}/route', { params: { path }, body }));
+    },
+    onSuccess: (next) =>
+      Promise.all([
+        queries.invalidateQueries({ queryKey: ['links'] }),
+        queries.setQueryData(['link-route', link.id], next),
+      ]),
+  });
+  return (
+    <>
+      <CopyButton text={link.url} label="Copy long link" className="button-plain -ml-1.5" />
+      {person.role !== 'Viewer' && (
+        <button type="button" className="button-plain" disabled={carry.isPending} onClick={() => carry.mutate()}>
+          Carry parameters through
+        </button>
+      )}
+      {carry.isError && (
+        <span role="alert" className="block text-error">
+          {carry.error.message}
+        </span>
+      )}
+    </>
   );
 }
 

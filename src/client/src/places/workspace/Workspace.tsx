@@ -1,6 +1,7 @@
 import { useSearchParams } from 'react-router';
 import { PartTabs } from '../../parts/PartTabs';
 import { Keys } from './Keys';
+import { LinkWriting } from './LinkWriting';
 import { RefusedHosts } from './RefusedHosts';
 import { ShortDomains } from './ShortDomains';
 import { Sites } from './Sites';
@@ -10,6 +11,7 @@ const parts = [
   ['sites', 'Sites'],
   ['domains', 'Short domains'],
   ['hosts', 'Blocked hosts'],
+  ['writing', 'Link writing'],
 ] as const;
 type Part = (typeof parts)[number][0];
 
@@ -24,6 +26,8 @@ export function Workspace() {
     <ShortDomains tabs={tabs} />
   ) : at === 'hosts' ? (
     <RefusedHosts tabs={tabs} />
+  ) : at === 'writing' ? (
+    <LinkWriting tabs={tabs} />
   ) : (
     <Keys tabs={tabs} />
   );

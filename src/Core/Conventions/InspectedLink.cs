@@ -12,4 +12,14 @@ public sealed record InspectedLink(
     string? Destination,
     ComposedLink? Mended,
     IReadOnlyList<KeyValuePair<string, string>> Others,
-    IReadOnlyList<Notice> Notices);
+    IReadOnlyList<Notice> Notices)
+{
+    /// <summary>The campaign its value belongs to, or null.</summary>
+    public CampaignChoice? Campaign { get; init; }
+
+    /// <summary>The placement that gives just such values, or null.</summary>
+    public PlacementChoice? Placement { get; init; }
+
+    /// <summary>Values by key that campaign and placement do not give by themselves, as somebody would have to type them.</summary>
+    public IReadOnlyDictionary<string, string> Typed { get; init; } = new Dictionary<string, string>();
+}

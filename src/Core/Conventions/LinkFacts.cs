@@ -25,6 +25,9 @@ public sealed record LinkFacts(
     /// <summary>The workspace's campaigns as words of the campaign field; null where they are not known.</summary>
     public CampaignWords? Campaigns { get; init; }
 
+    /// <summary>The workspace's placements by the values they give; null where they are not known.</summary>
+    public KnownPlacements? Placements { get; init; }
+
     /// <summary>Nothing known: every host is strange.</summary>
     public static LinkFacts None(DateOnly today) =>
         new(new Dictionary<string, TagStyle>(), new HashSet<string>(), new HashSet<string>(), today);

@@ -47,7 +47,21 @@ public static class LinkInspector
             .Concat(mended.Notices.Where(n => n.Rule != NoticeRules.TagsReplaced.Name).Select(n => InUse(convention, n)))
             .DistinctBy(n => (n.Rule, n.Field))
             .OrderByDescending(n => n.Severity);
-        return new InspectedLink(read.Untagged.Shown, mended, read.Others, [.. notices]);
+        var campaign = facts.Campaigns?.CampaignOf(mended.Fields);
+        var placement = facts.Placements?.PlacementOf(mended.Fields);
+        return new InspectedLink(read.Untagged.Shown, mended, read.Others, [.. notices])
+        {
+            Campaign = campaign,
+            Placement = placement,
+            Typed = TypedIn(convention, read.Untagged.Shown, mended.Fields, campaign, placement, facts),
+        };
+    }
+
+    private static Dictionary<string, string> TypedIn(
+        Convention convention, string page, IReadOnlyList<ComposedField> fields, CampaignChoice? campaign, PlacementChoice? placement, LinkFacts facts)
+    {
+        var bySelf = ConventionComposer.Compose(convention, new LinkRequest(page, new Dictionary<string, string>(), campaign, placement, Existing: ExistingTags.Replace), facts).Fields;
+        return fields.Zip(bySelf).Where(f => f.First.Value.Length > 0 && f.First.Value != f.Second.Value).ToDictionary(f => f.First.Key, f => f.First.Value);
     }
 
     /// <summary>A wrong case or space is mended while it is typed; in a link in use it has split a campaign already (rule 4, ours).</summary>

@@ -59,13 +59,19 @@ public sealed record SnippetAnswer(string ParameterText, string Encoded, string 
 public sealed record InspectManyAnswer(IReadOnlyList<InspectAnswer> Links);
 
 /// <summary>A URL read back, judged and mended.</summary>
+/// <param name="Campaign">Name of the campaign its value belongs to, or null.</param>
+/// <param name="Placement">Name of the placement that gives just such values, or null.</param>
+/// <param name="Typed">Values by key that campaign and placement do not give by themselves.</param>
 public sealed record InspectAnswer(
     string? Destination,
     IReadOnlyList<ComposedField> Fields,
     IReadOnlyList<OtherPair> Others,
     IReadOnlyList<Notice> Notices,
     string? MendedUrl,
-    IReadOnlyList<StripSegment> Strip)
+    IReadOnlyList<StripSegment> Strip,
+    string? Campaign,
+    string? Placement,
+    IReadOnlyDictionary<string, string> Typed)
 {
     public static InspectAnswer Of(InspectedLink link) => new(
         link.Destination,
@@ -73,7 +79,10 @@ public sealed record InspectAnswer(
         [.. link.Others.Select(o => new OtherPair(o.Key, o.Value))],
         link.Notices,
         link.Mended?.Tagged?.Url,
-        link.Mended?.Tagged?.Strip ?? []);
+        link.Mended?.Tagged?.Strip ?? [],
+        link.Campaign?.Name,
+        link.Placement?.Name,
+        link.Typed);
 }
 
 /// <summary>A pair of the page's own.</summary>

@@ -22,9 +22,10 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
     {
         var convention = await conventions.ReadAsync(cancel, alsoLive);
         var every = await db.Campaigns.AsNoTracking().ToListAsync(cancel);
-        var facts = WithCampaigns(await FactsAsync(cancel), convention, every);
+        var spots = await db.Placements.AsNoTracking().ToListAsync(cancel);
+        var facts = WithPlan(await FactsAsync(cancel), convention, every, requests.Any(r => string.IsNullOrWhiteSpace(r.Placement)) ? spots : []);
         var campaigns = ByIdOrName(every, c => c.Id, c => c.Name);
-        var placements = await FindAsync(db.Placements, requests.Select(r => r.Placement), p => p.Id, p => p.Name, cancel);
+        var placements = ByIdOrName(spots, p => p.Id, p => p.Name);
 
         var worked = requests.Select(r => Work(r, convention, facts, campaigns, placements)).ToList();
         var urls = worked.Select(w => w.Composed.Tagged?.Url).OfType<string>().Distinct().ToList();
@@ -90,7 +91,7 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
 
     private async Task<IReadOnlyList<InspectedLink>> InspectAsync(Convention convention, IReadOnlyList<string> urls, string? foundOn, bool decodeTwice, CancellationToken cancel)
     {
-        var facts = WithCampaigns(await FactsAsync(cancel), convention, await db.Campaigns.AsNoTracking().ToListAsync(cancel));
+        var facts = WithPlan(await FactsAsync(cancel), convention, await db.Campaigns.AsNoTracking().ToListAsync(cancel), await db.Placements.AsNoTracking().ToListAsync(cancel));
         var codes = urls.Select(u => SealedLinks.CodeIn(u, convention)).OfType<string>().Distinct().ToList();
         if (codes.Count > 0)
         {
@@ -102,8 +103,12 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
         return [.. urls.Select(u => LinkInspector.Inspect(convention, u, facts, page, decodeTwice))];
     }
 
-    private static LinkFacts WithCampaigns(LinkFacts facts, Convention convention, IEnumerable<Campaign> campaigns) =>
-        facts with { Campaigns = CampaignWords.Of(convention, campaigns.Select(c => ChoiceOf(c)!)) };
+    private static LinkFacts WithPlan(LinkFacts facts, Convention convention, IEnumerable<Campaign> campaigns, IEnumerable<Placement> placements) =>
+        facts with
+        {
+            Campaigns = CampaignWords.Of(convention, campaigns.Select(c => ChoiceOf(c)!)),
+            Placements = KnownPlacements.Of(convention, placements.Select(p => ChoiceOf(p)!)),
+        };
 
     /// <summary>What is known about the outside.</summary>
     public async Task<LinkFacts> FactsAsync(CancellationToken cancel)
@@ -139,8 +144,9 @@ public sealed class LinkWorkshop(BeaconDb db, ConventionReader conventions, Time
                 request.Existing,
                 BehindShortLink: request.Shorten && request.Carries != CarriedParameters.Overwrite),
             facts);
-        // A link whose value is a known campaign's belongs to it, also where nobody named the campaign.
+        // A link whose value is a known campaign's belongs to it, also where nobody named the campaign; its placement likewise.
         campaign ??= facts.Campaigns?.CampaignOf(composed.Fields) is { } known ? campaigns.GetValueOrDefault(known.Name) : null;
+        placement ??= facts.Placements?.PlacementOf(composed.Fields) is { } spot ? placements.GetValueOrDefault(spot.Name) : null;
         string? page = composed.Destination is { } destination ? LinkReader.Read(destination, convention.Tags).Untagged.Shown : null;
         return new WorkedLink(request, unknown.Count == 0 ? composed : composed with { Notices = [.. unknown, .. composed.Notices] }, page, campaign, placement, convention, facts);
     }

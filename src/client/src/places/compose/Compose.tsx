@@ -139,10 +139,15 @@ export function Compose() {
     }));
     const [only] = taken;
     if (taken.length === 1 && cells.length === 0) {
+      const read = links[0]!.read;
+      const placement = placements.data?.find((p) => p.name === read.placement)?.id;
+      const campaign = campaigns.data?.find((c) => c.name === read.campaign)?.id;
       change({
         ...composition,
         pages: [...new Set([...composition.pages, only!.page])],
-        common: { ...composition.common, ...only!.values },
+        placements: placement && composition.placements.length === 0 ? [placement] : composition.placements,
+        campaign: composition.campaign || (campaign ?? ''),
+        common: { ...composition.common, ...read.typed },
       });
       setMessage(
         `Read back: ${Object.keys(only!.values).length} fields${only!.faults ? `, ${only!.faults} ${only!.faults === 1 ? 'fault' : 'faults'} repaired` : ''}.`,

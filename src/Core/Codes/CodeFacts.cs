@@ -12,9 +12,9 @@ namespace PreciseBeacon.Core.Codes;
 /// <param name="Dots">Dots on the code's side.</param>
 /// <param name="TrueMillimetres">Its side when made of whole dots.</param>
 /// <param name="HeightMillimetres">Its height on paper, caption included.</param>
-/// <param name="ReadingMillimetres">About how far away it can be read.</param>
+/// <param name="ReadingMillimetres">About how far away it can be read, at its true size.</param>
 /// <param name="Contrast">Contrast of its colours, 1 to 21.</param>
-/// <param name="CompactSaves">True when capitals would make it smaller.</param>
+/// <param name="CompactSaves">True when capitals make it smaller than small letters do.</param>
 /// <param name="LogoLost">Codewords the logo hides in the block that loses most; null without a logo.</param>
 /// <param name="LogoRepairable">Codewords that block can put right; null without a logo.</param>
 /// <param name="Notices">What to stop or look at.</param>

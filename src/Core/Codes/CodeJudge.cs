@@ -15,14 +15,17 @@ public static class CodeJudge
     /// <summary>Fewer dots to a module than this, and a printer's smear closes the light ones (common practice).</summary>
     private const int FewestDotsPerModule = 3;
 
-    public static CodeFacts Judge(CodeDrawing drawing, string url)
+    /// <summary>Judges a code.</summary>
+    /// <param name="drawing">The code.</param>
+    /// <param name="shortUrl">The short link in it, as it is written in small letters; null for a long link, whose path is another in capitals.</param>
+    public static CodeFacts Judge(CodeDrawing drawing, string? shortUrl)
     {
         var style = drawing.Style;
         var size = CodeSize.Of(drawing.Width, style.Millimetres, style.DotsPerInch);
         double contrast = CodeColours.Contrast(drawing.Dark, drawing.Light);
         return new CodeFacts(
             drawing.Says, drawing.Matrix.Version, style.Level, drawing.Width, Math.Round(style.Millimetres / drawing.Width, 2), size.DotsPerModule, size.Dots, size.Millimetres,
-            drawing.HeightMillimetres, style.Millimetres * ReadingTimesSide, Math.Round(contrast, 1), CompactForm.Saves(url, style.Level), drawing.Logo?.Lost, drawing.Logo?.Repairable,
+            drawing.HeightMillimetres, size.Millimetres * ReadingTimesSide, Math.Round(contrast, 1), shortUrl is not null && CompactForm.Saves(shortUrl, style.Level), drawing.Logo?.Lost, drawing.Logo?.Repairable,
             [.. Notices(drawing, size, contrast)]);
     }
 

@@ -13,6 +13,7 @@ public sealed record ScanTrial(string Name, int Width, int Height, byte[] Greys)
     public const string FromAfar = "from afar";
     public const string OutOfFocus = "out of focus";
     public const string Askew = "held askew";
+    public const string AsPicture = "as a picture of this size";
 
     private const int DrawnDots = 8;
 
@@ -29,6 +30,24 @@ public sealed record ScanTrial(string Name, int Width, int Height, byte[] Greys)
         yield return Seen(FromAfar, drawn, AfarDots / DrawnDots, 0, 0);
         yield return Seen(OutOfFocus, drawn, 0.5f, 0, BlurModules * DrawnDots / 2);
         yield return Seen(Askew, drawn, 0.5f, AskewDegrees, 0);
+    }
+
+    /// <summary>
+    /// The picture as it is handed out, dot for dot; null where it has as many dots to a module as the trials above, which say
+    /// the same of it.
+    /// </summary>
+    /// <param name="drawing">The code.</param>
+    /// <param name="format">PNG or JPG.</param>
+    public static ScanTrial? OfPicture(CodeDrawing drawing, CodeFormat format)
+    {
+        int dots = CodeSize.Of(drawing.Width, drawing.Style.Millimetres, drawing.Style.DotsPerInch).DotsPerModule;
+        if (dots >= DrawnDots)
+        {
+            return null;
+        }
+
+        using var picture = SKImage.FromEncodedData(format == CodeFormat.Jpg ? CodePicture.Jpeg(drawing, dots) : CodePicture.Png(drawing, dots));
+        return Seen(AsPicture, picture, 1, 0, 0);
     }
 
     private static ScanTrial Seen(string name, SKImage drawn, float scale, float degrees, float blur)

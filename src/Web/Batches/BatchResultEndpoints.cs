@@ -143,7 +143,7 @@ public static class BatchResultEndpoints
         }
 
         var style = new CodeStyle(mm, dpi);
-        var sample = new CodeSample();
+        var sample = new CodeSample(png ? CodeFormat.Png : CodeFormat.Svg);
         try
         {
             return Results.Stream(await PassingFile.WriteAsync(file => CodeZip.WriteAsync(file, NamedAsync(), png ? CodeFormat.Png : CodeFormat.Svg, clock.GetUtcNow(), cancel)), "application/zip", $"{Path.GetFileNameWithoutExtension(name)} – codes.zip");

@@ -33,7 +33,7 @@ public static class CodeEndpoints
     private static async Task<Results<Ok<CodeAnswer>, ProblemHttpResult>> OneAsync(Guid id, [AsParameters] CodeLook look, CodeStore store, CancellationToken cancel)
     {
         var (drawing, url, refusal) = await DrawingAsync(id, look, store, cancel);
-        return drawing is null ? refusal! : TypedResults.Ok(CodeProof.Prove(drawing, url));
+        return drawing is null ? refusal! : TypedResults.Ok(CodeProof.Prove(drawing, look.Long == true ? null : url));
     }
 
     private static async Task<IResult> FileAsync(Guid id, CodeFormat format, CodeLook look, CodeStore store, TimeProvider clock, CancellationToken cancel)
@@ -44,7 +44,7 @@ public static class CodeEndpoints
             return refusal!;
         }
 
-        return CodeProof.WhyNot(CodeProof.Prove(drawing, url)) is { } reason
+        return CodeProof.WhyNot(CodeProof.Prove(drawing, look.Long == true ? null : url, format)) is { } reason
             ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "code-unreadable", reason)
             : Results.File(CodeFile.Draw(drawing, format, clock.GetUtcNow()), CodeFile.TypeOf(format), format == CodeFormat.Svg ? null : $"{CodeNames.FileName(url[(url.LastIndexOf('/') + 1)..])}{CodeFile.EndingOf(format)}");
     }
@@ -131,7 +131,7 @@ public static class CodeEndpoints
             }
         }
 
-        var (read, says, reason) = CodeProof.ProveMany([.. codes.Drawings.Select(d => d.Code)], cancel);
+        var (read, says, reason) = CodeProof.ProveMany([.. codes.Drawings.Select(d => d.Code)], wanted.Sheet is null ? null : CodeFormat.Pdf, cancel);
         var first = codes.Drawings is [var (_, code, url), ..] ? CodeProof.Prove(code, url) : null;
         int labels = codes.Drawings.Count + (wanted.Skip ?? 0);
         return TypedResults.Ok(new ManyCodesAnswer(
@@ -147,7 +147,7 @@ public static class CodeEndpoints
         }
 
         var (codes, refusal) = await DrawAllAsync(wanted, store, cancel);
-        if (codes is null || (refusal = Unreadable(codes, cancel)) is not null)
+        if (codes is null || (refusal = Unreadable(codes, format, cancel)) is not null)
         {
             return refusal!;
         }
@@ -179,7 +179,7 @@ public static class CodeEndpoints
         }
 
         var (codes, wrong) = await DrawAllAsync(wanted, store, cancel);
-        if (codes is null || (wrong = Unreadable(codes, cancel)) is not null)
+        if (codes is null || (wrong = Unreadable(codes, CodeFormat.Pdf, cancel)) is not null)
         {
             return wrong!;
         }
@@ -189,8 +189,8 @@ public static class CodeEndpoints
             : Results.Bytes(PrintSheet.Draw([.. codes.Drawings.Select(d => d.Code)], layout, wanted.Skip ?? 0, wanted.CutMarks ?? true, clock.GetUtcNow(), cancel), "application/pdf", "codes.pdf");
     }
 
-    private static ProblemHttpResult? Unreadable(Codes codes, CancellationToken cancel) =>
-        CodeProof.ProveMany([.. codes.Drawings.Select(d => d.Code)], cancel) is (_, { } says, { } reason) ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "code-unreadable", $"{says}: {reason}") : null;
+    private static ProblemHttpResult? Unreadable(Codes codes, CodeFormat format, CancellationToken cancel) =>
+        CodeProof.ProveMany([.. codes.Drawings.Select(d => d.Code)], format, cancel) is (_, { } says, { } reason) ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "code-unreadable", $"{says}: {reason}") : null;
 
     private static (SheetLayout? Layout, ProblemHttpResult? Refusal) LayoutOf(SheetOfCodes wanted)
     {

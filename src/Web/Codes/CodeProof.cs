@@ -12,16 +12,26 @@ public static class CodeProof
     public const string Unproven = "unproven";
 
     /// <summary>What is known about a code and whether it reads.</summary>
-    public static CodeAnswer Prove(CodeDrawing drawing, string url)
+    /// <param name="drawing">The code.</param>
+    /// <param name="shortUrl">The short link in it; null for a long link.</param>
+    /// <param name="format">The format it is wanted in; null when that is not known yet.</param>
+    public static CodeAnswer Prove(CodeDrawing drawing, string? shortUrl, CodeFormat? format = null)
     {
-        var facts = CodeJudge.Judge(drawing, url);
+        var facts = CodeJudge.Judge(drawing, shortUrl);
         if (!CodeReader.IsThere)
         {
             return new CodeAnswer(facts, [], Unproven, "Not tested: the reader isn't installed on this server (Debian’s libzbar0).", CodeSvg.Draw(drawing));
         }
 
         var trials = ScanTrial.Of(drawing).Select(t => new TrialAnswer(t.Name, CodeReader.Read(t).Contains(drawing.Says))).ToList();
-        var (verdict, sentence) = Verdict(facts, trials);
+        bool pictureReads = true;
+        if (format is null or CodeFormat.Png or CodeFormat.Jpg && ScanTrial.OfPicture(drawing, format ?? CodeFormat.Png) is { } picture)
+        {
+            pictureReads = CodeReader.Read(picture).Contains(drawing.Says);
+            trials.Add(new TrialAnswer(picture.Name, pictureReads));
+        }
+
+        var (verdict, sentence) = Verdict(facts, trials, pictureReads, format);
         return new CodeAnswer(facts, trials, verdict, sentence, CodeSvg.Draw(drawing));
     }
 
@@ -30,9 +40,9 @@ public static class CodeProof
 
     /// <summary>Proves many by a sample; see <see cref="CodeSample"/>.</summary>
     /// <returns>How many were read, and the first that does not read, with the reason.</returns>
-    public static (int Read, string? Says, string? Reason) ProveMany(IReadOnlyList<CodeDrawing> codes, CancellationToken cancel)
+    public static (int Read, string? Says, string? Reason) ProveMany(IReadOnlyList<CodeDrawing> codes, CodeFormat? format, CancellationToken cancel)
     {
-        var sample = new CodeSample();
+        var sample = new CodeSample(format);
         foreach (var code in codes)
         {
             cancel.ThrowIfCancellationRequested();
@@ -45,7 +55,7 @@ public static class CodeProof
         return (sample.Read, null, null);
     }
 
-    private static (string Verdict, string Sentence) Verdict(CodeFacts facts, List<TrialAnswer> trials)
+    private static (string Verdict, string Sentence) Verdict(CodeFacts facts, List<TrialAnswer> trials, bool pictureReads, CodeFormat? format)
     {
         if (facts.Notices.FirstOrDefault(n => n.Severity == Severity.Error) is { } stop)
         {
@@ -55,6 +65,14 @@ public static class CodeProof
         if (!trials[0].Reads)
         {
             return (Unreadable, "The reader could not read it; use plainer colours, a smaller logo or more error correction.");
+        }
+
+        if (!pictureReads)
+        {
+            string why = $"{facts.Dots} × {facts.Dots} dots are too few, {facts.DotsPerModule} to a module; make it larger or raise the resolution";
+            return format is null
+                ? (Doubtful, $"It scans as SVG, PDF or EPS, but not as PNG or JPG: {why}.")
+                : (Unreadable, $"A picture of this size doesn’t scan: {why}, or take SVG, PDF or EPS.");
         }
 
         var failed = trials.Where(t => !t.Reads).Select(t => t.Name).ToList();

@@ -3,7 +3,8 @@ using PreciseBeacon.Core.Codes;
 namespace PreciseBeacon.Web.Codes;
 
 /// <summary>Codes made in bulk: of each version the first is read by an independent reader, and one in so many of the rest (ours).</summary>
-public sealed class CodeSample
+/// <param name="format">The format they are wanted in; null when that is not known yet.</param>
+public sealed class CodeSample(CodeFormat? format)
 {
     private const int OneOf = 50;
 
@@ -22,7 +23,7 @@ public sealed class CodeSample
             return null;
         }
 
-        string? reason = CodeProof.WhyNot(CodeProof.Prove(code, code.Says));
+        string? reason = CodeProof.WhyNot(CodeProof.Prove(code, code.Says, format));
         Read += reason is null ? 1 : 0;
         return reason;
     }

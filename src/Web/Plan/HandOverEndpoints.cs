@@ -70,7 +70,7 @@ public static class HandOverEndpoints
 
     private static IResult Drawn(string says)
     {
-        var proof = CodeProof.Prove(CodeDrawing.Of(says, new CodeStyle(CodeMillimetres)), says);
+        var proof = CodeProof.Prove(CodeDrawing.Of(says, new CodeStyle(CodeMillimetres)), says, CodeFormat.Svg);
         return CodeProof.WhyNot(proof) is { } reason
             ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "code-unreadable", reason)
             : Results.Text(proof.Preview, "image/svg+xml; charset=utf-8");

@@ -67,7 +67,7 @@ public sealed class LogoPlaceTests
         const string Url = "https://mmr.example/abcdef";
         var facts = CodeJudge.Judge(CodeDrawing.Of(Url, new CodeStyle(mm, dpi, Dark: dark, Light: light, Caption: caption)), Url);
         Assert.Equal(rule, facts.Notices.SingleOrDefault()?.Rule);
-        Assert.Equal(mm * 10, facts.ReadingMillimetres);
+        Assert.Equal(facts.TrueMillimetres * 10, facts.ReadingMillimetres);
     }
 
     /// <summary>Alphanumeric mode needs 5.5 bits a sign, octets 8 (ISO/IEC 18004, table 3): a version is saved only where that passes a step.</summary>

@@ -76,6 +76,55 @@ public sealed class CodeTests(DemoHost demo)
         }
     }
 
+    /// <summary>What is judged is the picture that is handed out: zbar, which is not ours, reads each one that is, at any size and resolution.</summary>
+    [Fact]
+    public async Task A_picture_is_handed_out_only_where_its_own_dots_read()
+    {
+        var link = await demo.Host.SaveLinkAsync();
+        using var client = demo.Host.As("viewer");
+        int refused = 0;
+        foreach (string format in new[] { "png", "jpg" })
+        {
+            foreach (var (mm, dpi) in new[] { (5, 72), (8, 96), (10, 72), (12, 96), (20, 72), (25, 96), (30, 150) })
+            {
+                using var file = await client.GetAsync($"/api/v1/links/{link.Text("id")}/code.{format}?mm={mm}&dpi={dpi}");
+                if (file.StatusCode == HttpStatusCode.OK)
+                {
+                    Assert.Equal(link.Text("codeShortUrl"), await OutsideReader.ReadAsync(await file.Content.ReadAsByteArrayAsync(), format));
+                    continue;
+                }
+
+                refused++;
+                var (rule, says) = JsonNode.Parse(await file.Content.ReadAsStringAsync()).Refusal();
+                Assert.Equal("code-unreadable", rule);
+                Assert.Contains("dots are too few", says, StringComparison.Ordinal);
+                using var drawn = await client.GetAsync($"/api/v1/links/{link.Text("id")}/code.svg?mm={mm}&dpi={dpi}");
+                Assert.Equal(HttpStatusCode.OK, drawn.StatusCode);
+            }
+        }
+
+        Assert.True(refused > 0, "a picture of one dot to a module was handed out");
+        var answer = await client.DoAsync(HttpMethod.Get, $"/api/v1/links/{link.Text("id")}/code?mm=5&dpi=72");
+        Assert.Equal("doubtful", answer.Text("verdict"));
+        Assert.StartsWith("It scans as SVG, PDF or EPS, but not as PNG or JPG: ", answer.Text("sentence"), StringComparison.Ordinal);
+    }
+
+    /// <summary>Capitals change a long link's page, and help only where they save a version (ISO/IEC 18004, capacities of the alphanumeric mode).</summary>
+    [Fact]
+    public async Task Capitals_are_offered_only_where_they_make_the_code_smaller_and_the_distance_follows_the_true_size()
+    {
+        var link = await demo.Host.SaveLinkAsync();
+        using var client = demo.Host.As("viewer");
+        Assert.False((await client.DoAsync(HttpMethod.Get, $"/api/v1/links/{link.Text("id")}/code?long=true"))["facts"]!["compactSaves"]!.GetValue<bool>());
+        foreach (string level in new[] { "L", "M", "Q", "H" })
+        {
+            string look = $"/api/v1/links/{link.Text("id")}/code?mm=31&dpi=96&correction={level}";
+            var (small, capital) = ((await client.DoAsync(HttpMethod.Get, look))["facts"], (await client.DoAsync(HttpMethod.Get, look + "&compact=true"))["facts"]);
+            Assert.Equal(capital.Whole("version") < small.Whole("version"), small!["compactSaves"]!.GetValue<bool>());
+            Assert.Equal(small["trueMillimetres"]!.GetValue<decimal>() * 10, small["readingMillimetres"]!.GetValue<decimal>());
+        }
+    }
+
     [Theory]
     [InlineData("mm=1", "size-refused")]
     [InlineData("correction=X", "correction-unknown")]

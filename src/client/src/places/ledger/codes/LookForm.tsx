@@ -82,7 +82,7 @@ export function LookForm({ look, onChange, facts, fillIns, withoutSize }: LookFo
             checked={look.compact ?? false}
             onChange={(e) => onChange({ compact: e.target.checked })}
           />
-          Address in capitals: makes the code smaller
+          Address in capitals{facts?.compactSaves && ': makes the code smaller'}
         </label>
       )}
     </div>

@@ -13,6 +13,7 @@ namespace PreciseBeacon.Core.Traffic;
 /// <param name="Country">ISO 3166-1 alpha-2 in capitals, worked out before the address is forgotten; empty where it is not known.</param>
 /// <param name="Region">The largest part of the country; empty where no file says so.</param>
 /// <param name="City">The town; empty where no file says so.</param>
+/// <param name="PageKey">The page its answer led to; see <see cref="Traffic.PageKey"/>.</param>
 public sealed record RawHit(
     Guid Id,
     Guid WorkspaceId,
@@ -25,4 +26,5 @@ public sealed record RawHit(
     string Referrer,
     string Country = "",
     string Region = "",
-    string City = "");
+    string City = "",
+    long PageKey = Traffic.PageKey.Unknown);

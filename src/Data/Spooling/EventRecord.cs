@@ -32,11 +32,9 @@ public static class EventRecord
         writer.Text(hit.UserAgent, Crawlers.LongestUserAgent);
         writer.Text(hit.Referrer, LongestReferrer);
         writer.Text(hit.Country, LongestCountry);
-        if (hit.Region.Length + hit.City.Length > 0)
-        {
-            writer.Text(hit.Region, LongestPlace);
-            writer.Text(hit.City, LongestPlace);
-        }
+        writer.Text(hit.Region, LongestPlace);
+        writer.Text(hit.City, LongestPlace);
+        writer.Whole(hit.PageKey);
 
         return spool.TryAppend(buffer[..writer.Length]);
     }
@@ -84,7 +82,7 @@ public static class EventRecord
                 reader.Id(), reader.Id(), reader.Moment(), reader.Id(), reader.Id(), reader.OptionalId(),
                 (HitFlags)reader.Byte(), reader.Text(), reader.Text(),
                 reader.AtEnd ? "" : reader.Text(), // a spool of an earlier version ends before it
-                reader.AtEnd ? "" : reader.Text(), reader.AtEnd ? "" : reader.Text()));
+                reader.AtEnd ? "" : reader.Text(), reader.AtEnd ? "" : reader.Text(), reader.AtEnd ? PageKey.Unknown : reader.Whole()));
             return;
         }
 

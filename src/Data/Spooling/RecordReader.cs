@@ -33,6 +33,13 @@ internal ref struct RecordReader(ReadOnlySpan<byte> record)
         return new DateTimeOffset(DateTime.UnixEpoch.Ticks + (microseconds * TimeSpan.TicksPerMicrosecond), TimeSpan.Zero);
     }
 
+    public long Whole()
+    {
+        long value = BinaryPrimitives.ReadInt64LittleEndian(_rest);
+        _rest = _rest[8..];
+        return value;
+    }
+
     public string Text()
     {
         int length = BinaryPrimitives.ReadUInt16LittleEndian(_rest);

@@ -35,6 +35,12 @@ internal ref struct RecordWriter(Span<byte> buffer)
         _at += 8;
     }
 
+    public void Whole(long value)
+    {
+        BinaryPrimitives.WriteInt64LittleEndian(_buffer[_at..], value);
+        _at += 8;
+    }
+
     public void Text(ReadOnlySpan<char> value, int most)
     {
         var cut = value.Length <= most ? value : value[..most];

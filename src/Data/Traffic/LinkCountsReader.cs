@@ -24,6 +24,8 @@ public sealed class LinkCountsReader(NpgsqlDataSource database)
         var (all, code) = await ShortLinksAsync(connection, link, cancel);
 
         var totals = await RowsAsync($"select count(*) filter (where short_link_id <> $4), count(*) filter (where short_link_id = $4), count(distinct visitor) from click where {People}", r => (r.GetInt64(0), r.GetInt64(1), r.GetInt64(2)), code);
+        var due = await RowsAsync(
+            $"select count(*) from (select at - lag(at) over (partition by visitor order by at, hit_id) as pause from click where {People}) c where pause is null or pause > $4", r => r.GetInt64(0), VisitRules.Gap);
         var others = await RowsAsync($"select kind, count(*) from click where {Mine} and kind <> '{nameof(HitKind.Person)}' group by 1", r => (r.GetString(0), r.GetInt64(1)));
         var series = await RowsAsync(
             $"""
@@ -47,7 +49,7 @@ public sealed class LinkCountsReader(NpgsqlDataSource database)
         };
         long visits = (long)(await arrived.ExecuteScalarAsync(cancel))!;
         return new LinkCounts(
-            totals[0].Item1, totals[0].Item2, totals[0].Item3, others.ToDictionary(o => o.Item1, o => o.Item2), visits, unit, series,
+            totals[0].Item1, totals[0].Item2, totals[0].Item3, others.ToDictionary(o => o.Item1, o => o.Item2), visits, due[0], unit, series,
             await ByAsync("country"), await PlacesAsync(), await ByAsync("device"), await ByAsync("referrer_host"), week);
 
         Task<List<CountOf>> ByAsync(string column) =>

@@ -64,7 +64,7 @@ public sealed class RawEventWriter
         }
 
         await using var copy = await connection.BeginBinaryImportAsync(
-            "copy hit (id, workspace_id, at, short_link_id, visitor, earlier_visitor, flags, user_agent, referrer, country, region, city) from stdin (format binary)", cancel);
+            "copy hit (id, workspace_id, at, short_link_id, visitor, earlier_visitor, flags, user_agent, referrer, country, region, city, page_key) from stdin (format binary)", cancel);
         foreach (var hit in hits)
         {
             await copy.StartRowAsync(cancel);
@@ -80,6 +80,7 @@ public sealed class RawEventWriter
             await copy.WriteAsync(hit.Country, NpgsqlDbType.Text, cancel);
             await copy.WriteAsync(hit.Region, NpgsqlDbType.Text, cancel);
             await copy.WriteAsync(hit.City, NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(hit.PageKey, NpgsqlDbType.Bigint, cancel);
         }
 
         await copy.CompleteAsync(cancel);
@@ -145,6 +146,11 @@ public sealed class RawEventWriter
                     new() { Value = stretches.Select(s => s.Count()).ToArray() },
                 },
             };
+            if (mark == ScannedVisitsDue)
+            {
+                command.Parameters.Add(new() { Value = PrintedCodes.ScannedWithin });
+            }
+
             await command.ExecuteNonQueryAsync(cancel);
         }
     }
@@ -159,7 +165,7 @@ public sealed class RawEventWriter
         from unnest($1, $2, $3, $4, $5, $6) as h(workspace_id, visitor, short_link_id, from_at, to_at, hits)
         join short_links s on s.id = h.short_link_id and s.use = 'Code'
         join page_event e on e.workspace_id = h.workspace_id and coalesce(e.day_visitor, e.visitor) = h.visitor
-            and e.at between h.from_at and h.to_at + interval '2 minutes'
+            and e.at between h.from_at and h.to_at + $7
         join workspaces w on w.id = e.workspace_id
         """;
 

@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data;
@@ -133,7 +134,10 @@ public static class LedgerEndpoints
             .Include(l => l.ShortLinks).ThenInclude(s => s.ShortDomain)
             .AsSplitQuery()
             .ToListAsync(cancel);
-        string currency = await db.Workspaces.Where(w => w.Id == db.CurrentWorkspaceId).Select(w => w.Currency).SingleAsync(cancel);
+        var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == db.CurrentWorkspaceId, cancel);
+        string currency = workspace.Currency;
+        var today = WorkspaceDay.At(now, workspace.TimeZone);
+        var shared = await SharedAsync(db, rows, cancel);
         Guid[] ids = [.. rows.Select(r => r.Id)];
         var counts = await clicks.ReadAsync(db.CurrentWorkspaceId!.Value, ids, cancel);
         var arrived = await visits.ReadAsync(db.CurrentWorkspaceId!.Value, currency, ids, cancel);
@@ -167,7 +171,7 @@ public static class LedgerEndpoints
                 count.Unique,
                 count.Others,
                 count.LastUsedAt,
-                row.Placement?.CostPerClick is { } costPerClick ? Money.Of(Figures.CostOfClicks(costPerClick, count.Clicks + count.Scans), currency) : null,
+                CostOf(row) is { } cost ? Money.Of(cost, workspace.Currency) : null,
                 came.Visits,
                 came.Visitors,
                 came.BounceRate,
@@ -178,7 +182,28 @@ public static class LedgerEndpoints
                 [.. LinkJudge.Judge(convention, row.Values, row.Placement?.Channel, UrlBehindShortLink(row)).Notices.Where(n => n.Severity != Severity.Info)],
                 row.CreatedBy,
                 row.CreatedAt);
+
+            decimal? CostOf(Link link) => PlacementCost.OfLink(
+                link.Placement?.CostPerClick, link.CampaignId is null ? null : link.Placement?.FixedCost, link.ShortLinks.Count > 0 ? count.Clicks + count.Scans : came.Visits,
+                shared.GetValueOrDefault((link.CampaignId, link.PlacementId), 1), link.Campaign?.StartsOn, link.Campaign?.EndsOn, today);
         })];
+    }
+
+    /// <summary>How many links share the fixed cost of a placement in a campaign, for the links at hand.</summary>
+    private static async Task<Dictionary<(Guid? Campaign, Guid? Placement), int>> SharedAsync(BeaconDb db, List<Link> rows, CancellationToken cancel)
+    {
+        var paid = rows.Where(r => r.CampaignId is not null && r.Placement?.FixedCost is not null).ToList();
+        if (paid.Count == 0)
+        {
+            return [];
+        }
+
+        List<Guid?> campaigns = [.. paid.Select(r => r.CampaignId).Distinct()], placements = [.. paid.Select(r => r.PlacementId).Distinct()];
+        var counts = await db.Links.Where(l => campaigns.Contains(l.CampaignId) && placements.Contains(l.PlacementId))
+            .GroupBy(l => new { l.CampaignId, l.PlacementId })
+            .Select(g => new { g.Key.CampaignId, g.Key.PlacementId, Links = g.Count() })
+            .ToListAsync(cancel);
+        return counts.ToDictionary(c => (c.CampaignId, c.PlacementId), c => c.Links);
     }
 
     private static Figures FiguresOf(LinkVisits visits) => Figures.Zero with

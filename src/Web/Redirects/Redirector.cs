@@ -50,7 +50,7 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, ShortDomai
         var before = conditions.BeforeEnd(target, now, device);
         if (conditions.UsesLeft is not null && !over && before.Outcome == RouteOutcome.Redirects && (!ended || conditions.MayBeLastTap(now)))
         {
-            var hit = keeper.HitOf(context, entry, FlagsOf(request));
+            var hit = keeper.HitOf(context, entry, FlagsOf(request), before.Address);
 
             // Crawlers, previews and the like are sent on and use nothing up.
             if (HitSorter.KindAlone(hit.Flags, hit.UserAgent) == HitKind.Person)
@@ -87,7 +87,7 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, ShortDomai
         switch (outcome)
         {
             case RouteOutcome.Redirects:
-                await keeper.KeepHitAsync(context, entry, FlagsOf(request));
+                await keeper.KeepHitAsync(context, entry, FlagsOf(request), address);
                 Answer(context, ended ? address! : Completed(context, entry, address!, conditions, device), conditions.Permanent && !ended);
                 break;
             case RouteOutcome.Ended:

@@ -12,16 +12,16 @@ namespace PreciseBeacon.Web.Traffic;
 public sealed class EventKeeper(SaltBook salts, SpoolHost spools, EventIds ids, Countries countries, TimeProvider clock)
 {
     /// <summary>Keeps a hit on a short link.</summary>
-    public ValueTask KeepHitAsync(HttpContext context, SlugEntry entry, HitFlags flags)
+    public ValueTask KeepHitAsync(HttpContext context, SlugEntry entry, HitFlags flags, string? address = null)
     {
-        var hit = HitOf(context, entry, flags);
+        var hit = HitOf(context, entry, flags, address);
         return EventRecord.TryAppend(spools.Own, hit)
             ? ValueTask.CompletedTask
             : new ValueTask(spools.KeepStraightAsync(new RawEvents { Hits = { hit } }, entry.WorkspaceId, hit.At));
     }
 
     /// <summary>The hit as it would be kept.</summary>
-    public RawHit HitOf(HttpContext context, SlugEntry entry, HitFlags flags)
+    public RawHit HitOf(HttpContext context, SlugEntry entry, HitFlags flags, string? address = null)
     {
         var now = clock.GetUtcNow();
         string userAgent = Crawlers.Cut(context.Request.Headers.UserAgent.ToString());
@@ -29,7 +29,8 @@ public sealed class EventKeeper(SaltBook salts, SpoolHost spools, EventIds ids, 
         var where = countries.WhereIs(context.Connection.RemoteIpAddress);
         return new RawHit(
             ids.Next(now), entry.WorkspaceId, now, entry.ShortLinkId, visitor, earlier, flags,
-            userAgent, Cut(context.Request.Headers.Referer.ToString(), EventRecord.LongestReferrer), where.Country, where.Region, where.City);
+            userAgent, Cut(context.Request.Headers.Referer.ToString(), EventRecord.LongestReferrer), where.Country, where.Region, where.City,
+            address is null ? entry.PageKey : PageKey.OfAddress(address));
     }
 
     /// <summary>The day it is where a workspace is.</summary>

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Net;
 using System.Text.Json.Nodes;
 using PreciseBeacon.WebTests.Hosting;
@@ -68,6 +69,54 @@ public sealed class LinkResultTests(DemoHost demo)
         foreach (string wrong in new[] { "range=year", "range=own", "range=own&from=2020-02-01&to=2020-01-01" })
         {
             Assert.Equal("range-unknown", (await client.CallAsync(HttpMethod.Get, $"{path}?{wrong}")).Json.Refusal().Rule);
+        }
+    }
+
+    /// <summary>Three scans by one person in a few minutes can lead to one visit (rule 6: no gap over 30 minutes), so one is expected.</summary>
+    [Fact]
+    public async Task Visits_expected_are_those_that_clicks_can_have_led_to()
+    {
+        var link = await demo.Host.SaveLinkAsync();
+        await HitAsync(SlugOf(link, "codeShortUrl"), Phone);
+        await using (var later = demo.Host.Database.CreateCommand(
+            """
+            insert into hit (id, workspace_id, at, short_link_id, visitor, flags, user_agent, referrer)
+            select gen_random_uuid(), workspace_id, at + minute * interval '1 minute', short_link_id, visitor, 0, user_agent, ''
+            from hit, unnest(array[10, 40, 71]) minute where short_link_id = (select id from short_links where link_id = $1 and use = 'Code');
+            """))
+        {
+            later.Parameters.Add(new() { Value = Guid.Parse(link.Text("id")) });
+            string path = $"/api/v1/links/{link.Text("id")}/counts?range=own&from={DateTime.UtcNow.AddDays(-1):yyyy-MM-dd}&to={DateTime.UtcNow.AddDays(2):yyyy-MM-dd}";
+            await Eventually.Async(async () => (await demo.Host.GetJsonAsync(path))["counts"].Whole("scans") == 1);
+            Assert.Equal(1, (await demo.Host.GetJsonAsync(path))["counts"].Whole("visitsDue"));
+            await later.ExecuteNonQueryAsync();
+            await using var due = demo.Host.Database.CreateCommand(
+                "insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at, hits) select workspace_id, visitor, short_link_id, min(at), max(at), count(*) from hit where short_link_id = (select id from short_links where link_id = $1 and use = 'Code') group by 1, 2, 3");
+            due.Parameters.Add(new() { Value = Guid.Parse(link.Text("id")) });
+            await due.ExecuteNonQueryAsync();
+            await Eventually.Async(async () => (await demo.Host.GetJsonAsync(path))["counts"].Whole("scans") == 4);
+
+            // At 0, 10 and 40 minutes the visit still goes on; at 71 a new one is due.
+            Assert.Equal(2, (await demo.Host.GetJsonAsync(path))["counts"].Whole("visitsDue"));
+        }
+    }
+
+    /// <summary>A link's cost in the Ledger and its placement's on the campaign's page come from one rule: the links' parts add up to the whole.</summary>
+    [Fact]
+    public async Task Costs_of_a_placements_links_add_up_to_its_cost_on_the_campaigns_page()
+    {
+        await demo.Host.SaveLinkAsync(placement: "Station poster");
+        await demo.Host.SaveLinkAsync(placement: "Station poster", content: "second");
+        var campaign = (await demo.Host.GetJsonAsync("/api/v1/campaigns")).AsArray().Single(c => c.Text("name") == "Lantern Nights");
+        var results = (await demo.Host.GetJsonAsync($"/api/v1/campaigns/{campaign.Text("id")}"))["results"]!.AsArray();
+        foreach (string placement in new[] { "Station poster", "Wendfar search ads" })
+        {
+            var result = results.Single(r => r.Text("placement") == placement);
+            var rows = (await demo.Host.GetJsonAsync($"/api/v1/links?campaign={campaign.Text("id")}&search={Uri.EscapeDataString(placement)}&state=all&pageSize=200"))["links"]!.AsArray().Where(l => l.Text("placement") == placement).ToList();
+            Assert.Equal(result.Whole("links"), rows.Count);
+            decimal whole = decimal.Parse(result!["cost"].Text("amount"), CultureInfo.InvariantCulture), parts = rows.Sum(r => decimal.Parse(r!["cost"].Text("amount"), CultureInfo.InvariantCulture));
+            Assert.True(whole > 0);
+            Assert.InRange(parts, whole - (0.005m * (rows.Count + 1)), whole + (0.005m * (rows.Count + 1))); // each is rounded for showing
         }
     }
 

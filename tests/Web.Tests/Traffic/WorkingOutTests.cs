@@ -1,3 +1,4 @@
+using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
 using PreciseBeacon.Core.Traffic;
@@ -306,6 +307,36 @@ public sealed class WorkingOutTests : IAsyncLifetime
         Assert.Equal(
             ["Newsletter and mail/own", "Scanned/printed"],
             report["rows"]!.AsArray().Select(r => string.Join('/', r!["keys"]!.AsArray())).Order(StringComparer.Ordinal));
+    }
+
+    /// <summary>The scan answered with the page that was due then; that the link leads elsewhere since changes nothing, nor does a redirect rule.</summary>
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public async Task A_scan_counts_as_printed_by_the_page_it_led_to_whatever_the_link_leads_to_later(bool byRule)
+    {
+        using var client = _host.As("editor");
+        string id = await MakeAsync(client, "/visit", "poster");
+        string slug = await _host.ScalarAsync<string>($"select '/' || slug from short_links where link_id = '{id}' and use = 'Code'");
+        string other = $"http://{BeaconHost.GardenHost}/lantern-nights";
+        await Eventually.Async(async () => (await _host.ClickAsync(slug, "curl/8.5.0")).StatusCode == HttpStatusCode.Found);
+        await client.DoAsync(HttpMethod.Put, $"/api/v1/links/{id}/route", new
+        {
+            leadsTo = byRule ? $"http://{BeaconHost.GardenHost}/visit" : other,
+            paused = false,
+            revision = 0,
+            turns = byRule ? new[] { new { leadsTo = other, device = "phone" } } : [],
+        });
+        await Eventually.Async(async () => (await _host.ClickAsync(slug)).Headers.Location!.OriginalString.StartsWith(other, StringComparison.Ordinal));
+        await Eventually.Async(async () => await _host.ScalarAsync<long>($"select count(*) from click c join short_links s on s.id = c.short_link_id where s.link_id = '{id}' and c.kind = 'Person'") > 0);
+        await client.DoAsync(HttpMethod.Put, $"/api/v1/links/{id}/route", new { leadsTo = $"http://{BeaconHost.GardenHost}/shop", paused = false, revision = 1 });
+
+        var visitor = await _host.ScalarAsync<Guid>($"select visitor from click c join short_links s on s.id = c.short_link_id where s.link_id = '{id}' and c.kind = 'Person' limit 1");
+        var at = await _host.ScalarAsync<DateTime>($"select max(c.at) from click c join short_links s on s.id = c.short_link_id where s.link_id = '{id}' and c.kind = 'Person'");
+        RawPageEvent Arrived(string path, int after) => View("2026-06-01T10:00", path, visitor) with { At = new DateTimeOffset(at, TimeSpan.Zero).AddSeconds(after) };
+        await KeepAsync(Arrived("/lantern-nights?utm_source=a&utm_medium=email", 2), Arrived("/shop?utm_source=b&utm_medium=email", 4));
+        Assert.Equal("a:true,b:false", await _host.ScalarAsync<string>(
+            "select string_agg(distinct c.source || ':' || c.printed, ',') from visit_day d join combination c on c.id = d.combination_id where d.visits > 0"));
     }
 
     private static async Task<string> MakeAsync(HttpClient client, string path, string term)

@@ -91,7 +91,11 @@ export function LinkCounts({ linkId }: { linkId: string }) {
             <Figure
               name="Visits that arrived"
               value={count(c.visits)}
-              more={people > 0 ? `${rate(c.visits / people)} of clicks and scans` : undefined}
+              more={
+                c.visitsDue > 0
+                  ? `${rate(c.visits / c.visitsDue)} of ${count(c.visitsDue)} expected; repeated clicks by one visitor within 30 minutes are one visit`
+                  : undefined
+              }
             />
             <Figure
               name="Not people"

@@ -14,6 +14,15 @@ public static class Currencies
         TZS UAH UGX USD UYU UZS VES VND VUV WST XAF XCD XCG XOF XPF YER ZAR ZMW ZWG
         """.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).ToFrozenSet(StringComparer.OrdinalIgnoreCase);
 
+    private static readonly FrozenSet<string> WithoutDecimals =
+        "BIF CLP DJF GNF ISK JPY KMF KRW PYG RWF UGX UYI VND VUV XAF XOF XPF".Split(' ').ToFrozenSet(StringComparer.OrdinalIgnoreCase);
+
+    private static readonly FrozenSet<string> WithThreeDecimals =
+        "BHD IQD JOD KWD LYD OMR TND".Split(' ').ToFrozenSet(StringComparer.OrdinalIgnoreCase);
+
+    /// <summary>Decimals of a currency's minor unit (ISO 4217, list one): 0, 2 or 3; 2 where the currency is not known.</summary>
+    public static int DecimalsOf(string code) => WithoutDecimals.Contains(code) ? 0 : WithThreeDecimals.Contains(code) ? 3 : 2;
+
     /// <summary>Whether three letters, whatever their case, are a currency's code.</summary>
     public static bool IsKnown(string code) => Known.Contains(code);
 }

@@ -56,8 +56,10 @@ public sealed record Figures
     /// <param name="clicks">People's clicks.</param>
     public static decimal CostOfClicks(decimal costPerClick, long clicks) => costPerClick * clicks;
 
-    /// <summary>Rounds money for showing, half to even.</summary>
-    public static decimal Shown(decimal money) => Math.Round(money, 2, MidpointRounding.ToEven);
+    /// <summary>Rounds money for showing to its currency's own decimals, half to even.</summary>
+    /// <param name="money">The amount.</param>
+    /// <param name="currency">ISO 4217.</param>
+    public static decimal Shown(decimal money, string currency) => Math.Round(money, Currencies.DecimalsOf(currency), MidpointRounding.ToEven);
 
     private static decimal? Ratio(decimal part, decimal whole) => whole == 0 ? null : part / whole;
 }

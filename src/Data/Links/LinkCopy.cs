@@ -9,7 +9,7 @@ namespace PreciseBeacon.Data.Links;
 public static class LinkCopy
 {
     private const string Links =
-        "copy links (id, workspace_id, title, destination, url, values, style, convention_version, campaign_id, placement_id, created_by, created_at, page, tags_key, is_unshortened, is_waiting, carries) from stdin (format binary)";
+        "copy links (id, workspace_id, title, destination, url, values, style, convention_version, campaign_id, placement_id, created_by, created_at, page, tags_key, is_unshortened, is_waiting, carries, ends_at, fallback, most_uses, uses_left) from stdin (format binary)";
 
     private const string ShortLinks =
         "copy short_links (id, workspace_id, link_id, short_domain_id, slug, use, target, created_at) from stdin (format binary)";
@@ -44,6 +44,10 @@ public static class LinkCopy
                 await copy.WriteAsync(link.ShortLinks.Count == 0, cancel);
                 await copy.WriteAsync(link.IsWaiting, cancel);
                 await copy.WriteAsync(link.Carries.ToString(), cancel);
+                await WriteOrNullAsync(copy, link.EndsAt?.UtcDateTime, cancel);
+                await WriteOrNullAsync(copy, link.Fallback, cancel);
+                await WriteOrNullAsync(copy, link.MostUses, cancel);
+                await WriteOrNullAsync(copy, link.UsesLeft, cancel);
             }
 
             await copy.CompleteAsync(cancel);
@@ -71,6 +75,12 @@ public static class LinkCopy
 
     private static Task WriteOrNullAsync(NpgsqlBinaryImporter copy, string? text, CancellationToken cancel) =>
         text is null ? copy.WriteNullAsync(cancel) : copy.WriteAsync(text, cancel);
+
+    private static Task WriteOrNullAsync(NpgsqlBinaryImporter copy, int? number, CancellationToken cancel) =>
+        number is { } known ? copy.WriteAsync(known, cancel) : copy.WriteNullAsync(cancel);
+
+    private static Task WriteOrNullAsync(NpgsqlBinaryImporter copy, DateTime? moment, CancellationToken cancel) =>
+        moment is { } known ? copy.WriteAsync(known, NpgsqlDbType.TimestampTz, cancel) : copy.WriteNullAsync(cancel);
 
     private static Task WriteOrNullAsync(NpgsqlBinaryImporter copy, Guid? id, CancellationToken cancel) =>
         id is { } known ? copy.WriteAsync(known, cancel) : copy.WriteNullAsync(cancel);

@@ -104,7 +104,8 @@ internal sealed class DueHits(NpgsqlConnection connection)
 
     /// <summary>
     /// Each stretch's hits in the order of time, then id: at most one more than a step has, except that a moment is never
-    /// read in part; and a person's last hit before it, where that was within the time of a double tap.
+    /// read in part; and a person's last hit before it, where that was within the time of a double tap. Over midnight that hit
+    /// has the hash of the day before.
     /// </summary>
     private async Task<List<(DueStretch Stretch, List<RawHit> Hits, RawHit? Before)>> ReadAsync(List<DueStretch> stretches, CancellationToken cancel)
     {
@@ -113,8 +114,13 @@ internal sealed class DueHits(NpgsqlConnection connection)
             select d.place, h.id, h.at, h.flags, h.user_agent, h.referrer, h.country, h.region, h.city, h.before
             from unnest($1, $2, $3, $4, $5) with ordinality as d(workspace_id, visitor, short_link_id, from_at, until_at, place)
             cross join lateral (
+                select array(select distinct y.earlier_visitor from hit y
+                    where y.workspace_id = d.workspace_id and y.visitor = d.visitor and y.short_link_id = d.short_link_id
+                        and y.at >= d.from_at and y.at <= d.from_at + $7 and y.earlier_visitor is not null) as visitors
+            ) earlier
+            cross join lateral (
                 (select r.*, true as before from hit r
-                    where r.workspace_id = d.workspace_id and r.visitor = d.visitor and r.short_link_id = d.short_link_id
+                    where r.workspace_id = d.workspace_id and r.visitor = any (d.visitor || earlier.visitors) and r.short_link_id = d.short_link_id
                         and r.at < d.from_at and r.at >= d.from_at - $7 and r.flags = 0
                     order by r.at desc, r.id desc limit 1)
                 union all

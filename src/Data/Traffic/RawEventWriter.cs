@@ -132,7 +132,7 @@ public sealed class RawEventWriter
         }
 
         var stretches = hits.GroupBy(h => (h.WorkspaceId, h.Visitor, h.ShortLinkId)).ToList();
-        foreach (string mark in new[] { ClicksDue, ScannedVisitsDue })
+        foreach (string mark in new[] { ClicksDue, TapsAfterMidnightDue, ScannedVisitsDue })
         {
             await using var command = new NpgsqlCommand(mark, connection)
             {
@@ -146,9 +146,9 @@ public sealed class RawEventWriter
                     new() { Value = stretches.Select(s => s.Count()).ToArray() },
                 },
             };
-            if (mark == ScannedVisitsDue)
+            if (mark != ClicksDue)
             {
-                command.Parameters.Add(new() { Value = PrintedCodes.ScannedWithin });
+                command.Parameters.Add(new() { Value = mark == ScannedVisitsDue ? PrintedCodes.ScannedWithin : HitSorter.DoubleTapWithin });
             }
 
             await command.ExecuteNonQueryAsync(cancel);
@@ -157,6 +157,18 @@ public sealed class RawEventWriter
 
     private const string ClicksDue =
         "insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at, hits) select * from unnest($1, $2, $3, $4, $5, $6)";
+
+    /// <summary>A tap that comes in late, from before midnight, may make a double tap of one after it, which has the next day's hash.</summary>
+    private const string TapsAfterMidnightDue =
+        """
+        insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at, hits)
+        select n.workspace_id, n.visitor, n.short_link_id, min(n.at), max(n.at), count(*)
+        from unnest($1, $2, $3, $4, $5, $6) as h(workspace_id, visitor, short_link_id, from_at, to_at, hits)
+        join workspaces w on w.id = h.workspace_id and (h.to_at at time zone w.time_zone)::date <> ((h.to_at + $7) at time zone w.time_zone)::date
+        join click c on c.short_link_id = h.short_link_id and c.at between h.to_at and h.to_at + $7
+        join hit n on n.workspace_id = h.workspace_id and n.visitor = c.visitor and n.short_link_id = h.short_link_id and n.at = c.at and n.earlier_visitor = h.visitor
+        group by 1, 2, 3
+        """;
 
     private const string ScannedVisitsDue =
         """

@@ -84,14 +84,13 @@ public static class ComposeEndpoints
             request,
             async () =>
             {
-                var worked = await workshop.ComposeAsync([request], cancel);
+                var worked = await routes.WithEndingsAsync(await workshop.ComposeAsync([request], cancel), cancel);
                 if (!worked[0].Composed.Ready)
                 {
                     throw new RefusedException(NotReady(worked[0].Answer));
                 }
 
-                var made = (await maker.SaveAsync(worked, BeaconClaims.NameOf(context.User), cancel))[0];
-                return request.Ending is { } ending && await routes.EndAsync(made.Id, ending, cancel) is { } problem ? throw new RefusedException(problem) : made;
+                return (await maker.SaveAsync(worked, BeaconClaims.NameOf(context.User), cancel))[0];
             },
             cancel);
         return refused is not null ? refused : TypedResults.Created($"/api/v1/links/{saved!.Id}", saved);
@@ -134,17 +133,9 @@ public static class ComposeEndpoints
             request,
             async () =>
             {
-                var worked = await workshop.ComposeAsync(request.Links, cancel);
+                var worked = await routes.WithEndingsAsync(await workshop.ComposeAsync(request.Links, cancel), cancel);
                 var saved = await maker.SaveAsync(worked, BeaconClaims.NameOf(context.User), cancel, stored);
-                foreach (var (place, link) in saved)
-                {
-                    if (request.Links[place].Ending is { } ending && await routes.EndAsync(link.Id, ending, cancel) is { } problem)
-                    {
-                        throw new RefusedException(problem);
-                    }
-                }
-
-                return new SaveManyAnswer([.. worked.Select((w, i) => new SaveOutcome(saved.GetValueOrDefault(i), w.Answer))], saved.Count);
+                return new SaveManyAnswer([.. worked.Select((w, i) => saved.TryGetValue(i, out var made) ? new SaveOutcome(made, null) : new SaveOutcome(null, w.Answer))], saved.Count);
             },
             cancel);
 

@@ -184,6 +184,7 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
         if (worked.Request.Shorten && domain is not null)
         {
             link.Carries = worked.Request.Carries;
+            (link.EndsAt, link.Fallback, link.MostUses, link.UsesLeft) = (worked.Ending?.At, worked.Ending?.Fallback, worked.Ending?.Uses, worked.Ending?.Uses);
             link.ShortLinks = MakeShort(link, domain, worked.Request.Slug, used);
             link.IsWaiting = !worked.Facts.IsOwnOrApproved(composed.Destination.HostAndPort);
         }

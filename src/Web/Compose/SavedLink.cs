@@ -29,8 +29,10 @@ public sealed record SavedLink(Guid Id, ComposeAnswer Link, string? ShortUrl, st
 /// <summary>What came of saving several links, in the order asked for.</summary>
 public sealed record SaveManyAnswer(IReadOnlyList<SaveOutcome> Links, int Saved);
 
-/// <summary>One of several: saved, or not and why.</summary>
-public sealed record SaveOutcome(SavedLink? Saved, ComposeAnswer Link);
+/// <summary>One of several.</summary>
+/// <param name="Saved">The stored link; null when it was not ready.</param>
+/// <param name="Link">Why it was not stored; null when it was, as the stored link says the same.</param>
+public sealed record SaveOutcome(SavedLink? Saved, ComposeAnswer? Link);
 
 /// <summary>How far saving is; the last line has the answer, or says why nothing was saved.</summary>
 public sealed record SaveProgress(int Done, int Total, SaveManyAnswer? Answer, string? Refused);

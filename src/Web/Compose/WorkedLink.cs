@@ -13,6 +13,9 @@ public sealed record WorkedLink(
     /// <summary>A link in the Ledger with exactly this URL, or null.</summary>
     public ExistingLink? Existing { get; init; }
 
+    /// <summary>How its short links end; null where they do not.</summary>
+    public SettledEnding? Ending { get; init; }
+
     public ComposeAnswer Answer => ComposeAnswer.Of(Composed, Request.Title, [.. Narrowed()], Existing);
 
     /// <summary>Fields whose list is narrowed by what is chosen.</summary>
@@ -28,3 +31,9 @@ public sealed record WorkedLink(
         }
     }
 }
+
+/// <summary>An ending that may be stored.</summary>
+/// <param name="At">When; null for never.</param>
+/// <param name="Uses">After so many clicks and scans; null where those do not end it.</param>
+/// <param name="Fallback">Where the short links lead then, ASCII; null for nowhere.</param>
+public sealed record SettledEnding(DateTimeOffset? At, int? Uses, string? Fallback);

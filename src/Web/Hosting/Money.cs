@@ -3,8 +3,9 @@ using PreciseBeacon.Core.Reports;
 
 namespace PreciseBeacon.Web.Hosting;
 
-/// <summary>An amount with its currency (ISO 4217), rounded for showing.</summary>
+/// <summary>An amount with its currency (ISO 4217), rounded for showing to the currency's own decimals.</summary>
 public sealed record Money(string Amount, string Currency)
 {
-    public static Money Of(decimal amount, string currency) => new(Figures.Shown(amount).ToString("0.00", CultureInfo.InvariantCulture), currency);
+    public static Money Of(decimal amount, string currency) =>
+        new(Figures.Shown(amount, currency).ToString($"F{Currencies.DecimalsOf(currency)}", CultureInfo.InvariantCulture), currency);
 }

@@ -48,11 +48,50 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
             [.. changes.Select(c => new RouteEntry(c.At, c.Who, SettingsOf(c.Before!), SettingsOf(c.After!)))]);
     }
 
-    /// <summary>Gives a new link its end.</summary>
-    public async Task<ProblemHttpResult?> EndAsync(Guid id, Ending ending, CancellationToken cancel)
+    /// <summary>The links with the endings that were asked for, to be stored with them. Each different ending is judged once, however many links have it.</summary>
+    /// <exception cref="RefusedException">An ending can't be taken as it is.</exception>
+    public async Task<IReadOnlyList<WorkedLink>> WithEndingsAsync(IReadOnlyList<WorkedLink> worked, CancellationToken cancel)
     {
-        string? page = await db.Links.Where(l => l.Id == id).Select(l => l.Destination).SingleOrDefaultAsync(cancel);
-        return await ChangeAsync(id, new RouteChange(page, Paused: false, ending.At, ending.Fallback, Revision: 0, ending.Uses), cancel);
+        if (worked.All(w => w.Request.Ending is null))
+        {
+            return worked;
+        }
+
+        if (worked.Any(w => w.Request is { Ending: not null, Shorten: false }))
+        {
+            throw new RefusedException(Refusal.Of(
+                StatusCodes.Status422UnprocessableEntity, "ending-without-short-link", "Only a short link can end; create one, or leave out the ending."));
+        }
+
+        string zone = (await workspaces.ReadAsync(cancel)).TimeZone;
+        var settled = worked.Select(w => w.Request.Ending).OfType<Ending>().Distinct().ToDictionary(e => e, e => Settled(e, worked[0].Facts, zone));
+        return [.. worked.Select(w => w.Request.Ending is { } ending ? w with { Ending = settled[ending] } : w)];
+    }
+
+    private static SettledEnding Settled(Ending ending, LinkFacts facts, string zone)
+    {
+        var refusal = WhyNot(ending.At, ending.Uses, ending.Fallback, facts, zone, out var at, out string? fallback);
+        return refusal is null ? new SettledEnding(at, ending.Uses, fallback) : throw new RefusedException(refusal);
+    }
+
+    /// <summary>Why an ending can't be taken as it is; null where it can.</summary>
+    private static ProblemHttpResult? WhyNot(string? endsAt, int? uses, string? fallback, LinkFacts facts, string zone, out DateTimeOffset? at, out string? fallbackUrl)
+    {
+        (at, fallbackUrl) = (null, null);
+        if (TypedText.OrNull(fallback) is { } asked)
+        {
+            var (page, wrong) = Accepted(asked, "fallback", facts);
+            if (page is null)
+            {
+                return wrong;
+            }
+
+            fallbackUrl = LinkComposer.Compose(page, [], new LinkSettings()).Url;
+        }
+
+        return !TryReadMoment(endsAt, zone, out at, out var refusal) ? refusal
+            : uses is < 1 or > MostUses ? Refusal.Of(StatusCodes.Status400BadRequest, "uses-refused", $"A link ends after 1 to {MostUses:N0} uses.")
+            : null;
     }
 
     /// <summary>Changes it.</summary>
@@ -80,27 +119,10 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
             return refusal;
         }
 
-        string? fallback = null;
-        if (TypedText.OrNull(change.Fallback) is { } asked)
-        {
-            var (other, wrong) = Accepted(asked, "fallback", facts);
-            if (other is null)
-            {
-                return wrong;
-            }
-
-            fallback = LinkComposer.Compose(other, [], new LinkSettings()).Url;
-        }
-
         string zone = (await workspaces.ReadAsync(cancel)).TimeZone;
-        if (!TryReadMoment(change.EndsAt, zone, out var endsAt, out refusal))
+        if (WhyNot(change.EndsAt, change.MostUses, change.Fallback, facts, zone, out var endsAt, out string? fallback) is { } problem)
         {
-            return refusal;
-        }
-
-        if (change.MostUses is < 1 or > MostUses)
-        {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "uses-refused", $"A link ends after 1 to {MostUses:N0} uses.");
+            return problem;
         }
 
         var convention = await conventions.ReadAsync(cancel);

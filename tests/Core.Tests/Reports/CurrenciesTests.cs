@@ -1,4 +1,6 @@
+using System.Diagnostics;
 using System.Globalization;
+using System.Text.Json;
 using PreciseBeacon.Core.Reports;
 
 namespace PreciseBeacon.CoreTests.Reports;
@@ -22,4 +24,18 @@ public sealed class CurrenciesTests
     [InlineData("EURO", false)]
     [InlineData("", false)]
     public void A_code(string code, bool known) => Assert.Equal(known, Currencies.IsKnown(code));
+
+    /// <summary>ECMA-402 takes the minor units of ISO 4217 (section 15.1.1, CurrencyDigits); Node carries them.</summary>
+    [Fact]
+    public async Task A_currency_has_the_decimals_node_knows()
+    {
+        const string Script = "console.log(JSON.stringify(Intl.supportedValuesOf('currency').map(c => [c, new Intl.NumberFormat('en', { style: 'currency', currency: c }).resolvedOptions().maximumFractionDigits])))";
+        using var node = Process.Start(new ProcessStartInfo("node", ["-e", Script]) { RedirectStandardOutput = true })!;
+        var known = JsonSerializer.Deserialize<List<JsonElement[]>>(await node.StandardOutput.ReadToEndAsync())!.ToDictionary(c => c[0].GetString()!, c => c[1].GetInt32());
+        var used = known.Where(c => Currencies.IsKnown(c.Key)).ToList();
+        Assert.True(used.Count > 100);
+        Assert.DoesNotContain(used, c => Currencies.DecimalsOf(c.Key) != c.Value);
+        Assert.Equal((0, 2, 3), (Currencies.DecimalsOf("JPY"), Currencies.DecimalsOf("EUR"), Currencies.DecimalsOf("KWD")));
+        Assert.Equal((2m, 1.24m, 1.234m), (Figures.Shown(1.5m, "JPY"), Figures.Shown(1.235m, "EUR"), Figures.Shown(1.2345m, "KWD")));
+    }
 }

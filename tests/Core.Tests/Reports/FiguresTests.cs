@@ -26,7 +26,7 @@ public sealed class FiguresTests
     [InlineData("0.125", "0.12")]
     [InlineData("0.135", "0.14")]
     public void Money_is_rounded_half_to_even(string exact, string shown) =>
-        Assert.Equal(decimal.Parse(shown, System.Globalization.CultureInfo.InvariantCulture), Figures.Shown(decimal.Parse(exact, System.Globalization.CultureInfo.InvariantCulture)));
+        Assert.Equal(decimal.Parse(shown, System.Globalization.CultureInfo.InvariantCulture), Figures.Shown(decimal.Parse(exact, System.Globalization.CultureInfo.InvariantCulture), "EUR"));
 
     [Theory]
     [InlineData("E-mail", "", "email")]

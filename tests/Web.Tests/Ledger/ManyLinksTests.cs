@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using System.Net;
 using System.Text.Json.Nodes;
 using PreciseBeacon.WebTests.Hosting;
@@ -161,5 +162,53 @@ public sealed class ManyLinksTests(DemoHost demo)
         });
         var routes = await Task.WhenAll(made["links"]!.AsArray().Select(l => demo.Host.GetJsonAsync($"/api/v1/links/{l!["saved"]!.Text("id")}/route")));
         Assert.Equal((3, true), (routes[0].Whole("mostUses"), routes[1]["mostUses"] is null));
+    }
+
+    /// <summary>Links with an end are stored with as many statements as links without, whether as objects or by COPY.</summary>
+    [Theory]
+    [InlineData(10)]
+    [InlineData(60)]
+    public async Task An_end_costs_no_statements_of_its_own(int links)
+    {
+        using var client = demo.Host.As("editor");
+        object[] Links(object? ending) => [.. Enumerable.Range(0, links).Select(i => new
+        {
+            destination = $"{Site}/visit", campaign = "Seed Swap", placement = "Gate poster", fields = new { utm_content = $"c{Guid.NewGuid():N}"[..12] }, ending,
+        })];
+        await client.DoAsync(HttpMethod.Post, "/api/v1/links/many", new { links = Links(null) });
+        var (without, _) = await CountAsync(() => client.DoAsync(HttpMethod.Post, "/api/v1/links/many", new { links = Links(null) }));
+        var (with, made) = await CountAsync(() => client.DoAsync(HttpMethod.Post, "/api/v1/links/many", new { links = Links(new { uses = 5, at = "2099-12-24T18:00", fallback = $"{Site}/shop" }) }));
+        Assert.True(without > 3, $"{without} statements were seen");
+        Assert.InRange(with, 1, without + 1); // the workspace's zone is read once
+        var route = await demo.Host.GetJsonAsync($"/api/v1/links/{made["links"]![links - 1]!["saved"]!.Text("id")}/route");
+        Assert.Equal((5, 5, "2099-12-24T18:00", $"{Site}/shop", 0), (route.Whole("mostUses"), route.Whole("usesLeft"), route.Text("endsAtLocal"), route.Text("fallback"), route.Whole("revision")));
+        Assert.Null(made["links"]![0]!["link"]);
+
+        var (status, refusal) = await client.CallAsync(HttpMethod.Post, "/api/v1/links/many", new { links = Links(new { uses = 0 }) });
+        Assert.Equal((HttpStatusCode.BadRequest, "uses-refused"), (status, refusal.Refusal().Rule));
+        var unshortened = new { destination = $"{Site}/visit", campaign = "Seed Swap", placement = "Gate poster", ending = new { uses = 3 }, shorten = false };
+        Assert.Equal("ending-without-short-link", (await client.CallAsync(HttpMethod.Post, "/api/v1/links", unshortened)).Json.Refusal().Rule);
+    }
+
+    /// <summary>Statements the server sent for one request, told by the trace they belong to.</summary>
+    private static async Task<(int Statements, JsonNode Answer)> CountAsync(Func<Task<JsonNode>> ask)
+    {
+        int count = 0;
+        using var asking = new Activity("asking").Start();
+        using var listener = new ActivityListener
+        {
+            ShouldListenTo = source => source.Name == "Npgsql",
+            Sample = (ref _) => ActivitySamplingResult.AllData,
+            ActivityStopped = activity =>
+            {
+                if (activity.TraceId == asking.TraceId)
+                {
+                    Interlocked.Increment(ref count);
+                }
+            },
+        };
+        ActivitySource.AddActivityListener(listener);
+        var answer = await ask();
+        return (count, answer);
     }
 }

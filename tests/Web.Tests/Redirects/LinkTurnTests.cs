@@ -51,7 +51,7 @@ public sealed class LinkTurnTests(DemoHost demo)
         Assert.Equal(("ended", 3, 0), (route.Text("state"), route.Whole("mostUses"), route.Whole("usesLeft")));
 
         // More uses are granted: those that were taken stay taken; and after them it leads to its fallback.
-        await client.DoAsync(HttpMethod.Put, path, new { leadsTo = route.Text("leadsTo"), paused = false, mostUses = 4, fallback = $"{Site}/visit", revision = 1 });
+        await client.DoAsync(HttpMethod.Put, path, new { leadsTo = route.Text("leadsTo"), paused = false, mostUses = 4, fallback = $"{Site}/visit", revision = 0 });
         await ComesAsync(SlugOf(link), route.Text("url"), "Mozilla/5.0 (Tablet) Fernleaf/9");
         await ComesAsync(SlugOf(link), $"{Site}/visit", "Mozilla/5.0 (Tablet) Fernleaf/10");
 

@@ -339,6 +339,31 @@ public sealed class WorkingOutTests : IAsyncLifetime
             "select string_agg(distinct c.source || ':' || c.printed, ',') from visit_day d join combination c on c.id = d.combination_id where d.visits > 0"));
     }
 
+    /// <summary>The second tap comes with the next day's hash; it may also be kept before the first one is.</summary>
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public async Task A_double_tap_over_midnight_is_one_click(bool lateFirst)
+    {
+        using var client = _host.As("editor");
+        string link = await MakeAsync(client, "/visit", "midnight");
+        var text = await _host.ScalarAsync<Guid>($"select id from short_links where link_id = '{link}' and use = 'Text'");
+        Guid before = Guid.NewGuid(), after = Guid.NewGuid();
+        var midnight = new DateTimeOffset(2026, 6, 2, 0, 0, 0, TimeSpan.FromHours(1)); // summer time in Dublin
+        RawHit Hit(double seconds, Guid visitor, Guid? earlier) =>
+            new(Guid.CreateVersion7(), _workspace, midnight.AddSeconds(seconds).ToUniversalTime(), text, visitor, earlier, HitFlags.None, "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1", "");
+        RawHit[] hits = [Hit(-1, before, null), Hit(0.5, after, before), Hit(60, after, before)];
+        foreach (var some in lateFirst ? new[] { hits[1..], hits[..1] } : [hits[..1], hits[1..]])
+        {
+            var events = new RawEvents();
+            events.Hits.AddRange(some);
+            await new EventMover(_host.Database).WriteStraightAsync(events, CancellationToken.None);
+            await Eventually.Async(async () => await _host.ScalarAsync<long>("select count(*) from hit_due") == 0);
+        }
+
+        Assert.Equal("Person,DoubleTap,Person", await _host.ScalarAsync<string>($"select string_agg(kind, ',' order by at) from click where short_link_id = '{text}'"));
+    }
+
     private static async Task<string> MakeAsync(HttpClient client, string path, string term)
     {
         var answer = await client.PostAsJsonAsync("/api/v1/links", new

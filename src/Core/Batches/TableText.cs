@@ -32,6 +32,41 @@ public static class TableText
         return best;
     }
 
+    /// <summary>How a text writes its rows, told by its first lines: what ends a row, and whether every cell is quoted.</summary>
+    public static TextForm FormOf(string text, char separator)
+    {
+        string head = text[..Math.Min(text.Length, 64 * 1024)];
+        bool inside = false, begins = true, all = true;
+        int feeds = 0, both = 0, cells = 0;
+        for (int i = 0; i < head.Length; i++)
+        {
+            char c = head[i];
+            if (begins && (c is not ('\r' or '\n') || (i > 0 && head[i - 1] == separator)))
+            {
+                all &= c == '"';
+                cells++;
+            }
+
+            begins = false;
+            if (c == '"')
+            {
+                inside = !inside;
+            }
+            else if (!inside && c == separator)
+            {
+                begins = true;
+            }
+            else if (!inside && c == '\n')
+            {
+                begins = true;
+                feeds++;
+                both += i > 0 && head[i - 1] == '\r' ? 1 : 0;
+            }
+        }
+
+        return new TextForm(separator, feeds > 0 && both * 2 < feeds ? "\n" : "\r\n", all && cells > 0);
+    }
+
     /// <summary>Reads rows one by one, as they are asked for.</summary>
     /// <param name="text">The text; a file's mark is gone already.</param>
     /// <param name="separator">What stands between cells.</param>
@@ -52,27 +87,36 @@ public static class TableText
     /// <summary>Writes rows; a cell is quoted only where it must be.</summary>
     /// <param name="rows">Headings first.</param>
     /// <param name="separator">What stands between cells.</param>
-    public static string Write(IEnumerable<IReadOnlyList<string>> rows, char separator)
+    public static string Write(IEnumerable<IReadOnlyList<string>> rows, char separator) => Write(rows, new TextForm(separator));
+
+    /// <summary>Writes rows in the form another text has.</summary>
+    /// <param name="rows">Headings first.</param>
+    /// <param name="form">The form.</param>
+    public static string Write(IEnumerable<IReadOnlyList<string>> rows, TextForm form)
     {
         var text = new StringBuilder();
         foreach (var row in rows)
         {
             for (int i = 0; i < row.Count; i++)
             {
-                text.Append(i == 0 ? "" : separator);
-                Append(text, row[i], separator, row.Count == 1);
+                if (i > 0)
+                {
+                    text.Append(form.Separator);
+                }
+
+                Append(text, row[i], form, row.Count == 1);
             }
 
-            text.Append("\r\n");
+            text.Append(form.LineEnd);
         }
 
         return text.ToString();
     }
 
-    private static void Append(StringBuilder text, string cell, char separator, bool alone)
+    private static void Append(StringBuilder text, string cell, TextForm form, bool alone)
     {
         // A line that holds nothing but one empty cell would be no line at all.
-        bool quoted = cell.AsSpan().IndexOfAny('"', '\r', '\n') >= 0 || cell.Contains(separator, StringComparison.Ordinal) || (alone && cell.Length == 0)
+        bool quoted = form.AllQuoted || cell.AsSpan().IndexOfAny('"', '\r', '\n') >= 0 || cell.Contains(form.Separator, StringComparison.Ordinal) || (alone && cell.Length == 0)
             || (cell.Length > 0 && (char.IsWhiteSpace(cell[0]) || char.IsWhiteSpace(cell[^1])));
         if (quoted)
         {

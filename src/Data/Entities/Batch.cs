@@ -22,6 +22,12 @@ public sealed class Batch : IWorkspaceRow
     /// <summary>What stands between cells of a text file.</summary>
     public string Separator { get; set; } = ",";
 
+    /// <summary>What ends a row of the text: CR LF, or LF alone.</summary>
+    public string LineEnd { get; set; } = "\r\n";
+
+    /// <summary>Every cell of the text is quoted.</summary>
+    public bool AllQuoted { get; set; }
+
     /// <summary>Name of the sheet in a workbook.</summary>
     public string? Sheet { get; set; }
 

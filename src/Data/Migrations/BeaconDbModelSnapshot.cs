@@ -437,6 +437,10 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<bool>("AllQuoted")
+                        .HasColumnType("boolean")
+                        .HasColumnName("all_quoted");
+
                     b.Property<DateTimeOffset>("CreatedAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("created_at");
@@ -477,6 +481,11 @@ namespace PreciseBeacon.Data.Migrations
                     b.Property<bool>("IsWorkbook")
                         .HasColumnType("boolean")
                         .HasColumnName("is_workbook");
+
+                    b.Property<string>("LineEnd")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("line_end");
 
                     b.Property<string>("Name")
                         .IsRequired()

@@ -45,7 +45,7 @@ public static class AccountEndpoints
             var columns = await db.Members.Where(m => m.UserId == id && m.WorkspaceId == workspaceId).Select(m => m.LedgerColumns).SingleAsync(cancel);
             var today = WorkspaceDay.At(clock.GetUtcNow(), workspace.TimeZone);
             person = new PersonState(
-                user.DisplayName, user.Email!, context.User.FindFirstValue(BeaconClaims.Role)!, workspace.Name, workspace.Currency, workspace.TimeZone, today, columns);
+                user.DisplayName, user.Email!, Enum.Parse<Role>(context.User.FindFirstValue(BeaconClaims.Role)!), workspace.Name, workspace.Currency, workspace.TimeZone, today, columns);
         }
 
         bool empty = person is null && !await db.Users.AnyAsync(cancel);

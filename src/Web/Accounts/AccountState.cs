@@ -1,3 +1,5 @@
+using PreciseBeacon.Data.Entities;
+
 namespace PreciseBeacon.Web.Accounts;
 
 /// <summary>Who is signed in, and what the interface needs to begin.</summary>
@@ -13,13 +15,13 @@ public sealed record StartAnswer(string Name, string Title, string Suits);
 
 /// <summary>The person signed in.</summary>
 /// <param name="LedgerColumns">Keys of the columns they have the Ledger show; null for the usual ones.</param>
-public sealed record PersonState(string Name, string Mail, string Role, string Workspace, string Currency, string TimeZone, DateOnly Today, IReadOnlyList<string>? LedgerColumns);
+public sealed record PersonState(string Name, string Mail, Role Role, string Workspace, string Currency, string TimeZone, DateOnly Today, IReadOnlyList<string>? LedgerColumns);
 
 /// <summary>What a person wants the Ledger to show.</summary>
 public sealed record ColumnChoice(IReadOnlyList<string>? Columns);
 
 /// <summary>A sign-in of the demo.</summary>
-public sealed record DemoPerson(string Name, string Mail, string Role);
+public sealed record DemoPerson(string Name, string Mail, Role Role);
 
 /// <summary>A sign-in; a demo person needs no password in demo mode.</summary>
 public sealed record SignIn(string? Mail, string? Password);

@@ -17,7 +17,7 @@ namespace PreciseBeacon.Web.Batches;
 /// <param name="Redo">The edit that would be put again; null for none.</param>
 /// <param name="Follows">The batch whose next file this is; null for none.</param>
 public sealed record BatchAnswer(
-    Guid Id, string Name, string State, int Done, int Total, int Ready, int Stopped, IReadOnlyDictionary<string, int> Notices,
+    Guid Id, string Name, BatchStage State, int Done, int Total, int Ready, int Stopped, IReadOnlyDictionary<string, int> Notices,
     IReadOnlyList<string> Columns, Recipe Recipe, bool IsGuess, int Revision, ReadingAnswer Reading, IReadOnlyDictionary<string, int> Outcomes,
     IReadOnlyList<RunAnswer> Runs, string? Undo, string? Redo, Guid? Follows, string CreatedBy, DateTimeOffset CreatedAt);
 
@@ -47,7 +47,7 @@ public sealed record RunAnswer(
     string StartedBy, DateTimeOffset StartedAt, DateTimeOffset? EndedAt);
 
 /// <summary>A batch in the list of them.</summary>
-public sealed record BatchSummary(Guid Id, string Name, string State, int Done, int Total, string CreatedBy, DateTimeOffset CreatedAt, DateTimeOffset? RunAt);
+public sealed record BatchSummary(Guid Id, string Name, BatchStage State, int Done, int Total, string CreatedBy, DateTimeOffset CreatedAt, DateTimeOffset? RunAt);
 
 /// <summary>Rows of a batch with what would come of each now.</summary>
 public sealed record BatchRowsAnswer(IReadOnlyList<BatchRowAnswer> Rows, int Total);
@@ -105,3 +105,22 @@ public sealed record SaveRecipeRequest(string? Name, Guid Batch);
 
 /// <summary>A batch that was brought.</summary>
 public sealed record BatchMade(Guid Id);
+
+/// <summary>How far a batch is.</summary>
+public enum BatchStage
+{
+    /// <summary>It was never run.</summary>
+    Draft,
+
+    /// <summary>Its run goes on, also after a restart.</summary>
+    Running,
+
+    /// <summary>Every row was worked through.</summary>
+    Finished,
+
+    /// <summary>Somebody stopped its run; what it made so far stays.</summary>
+    Cancelled,
+
+    /// <summary>Its run broke off; it goes on with what is left when it is run again.</summary>
+    Broken,
+}

@@ -28,20 +28,20 @@ public static class BatchResultEndpoints
     /// <summary><c>changed</c> leaves out rows without a new link; <c>original</c> leaves out every column that was not there before, but for the link.</summary>
     private static async Task<IResult> CsvAsync(Guid id, BeaconDb db, BatchRows rows, CancellationToken cancel, bool changed = false, bool original = false)
     {
-        var batch = await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => new { b.Name, b.Headings, b.Recipe, b.IsWorkbook, b.Encoding, b.Separator }).SingleOrDefaultAsync(cancel);
+        var batch = await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => new { b.Name, b.Headings, b.Recipe, b.IsWorkbook, b.Encoding, b.Separator, b.LineEnd, b.AllQuoted }).SingleOrDefaultAsync(cancel);
         if (batch is null)
         {
             return Refusal.NotFound("batch");
         }
 
         var recipe = BatchStore.RecipeOf(batch.Recipe);
-        char separator = batch.IsWorkbook ? ',' : batch.Separator[0];
+        var form = batch.IsWorkbook ? new TextForm(',') : new TextForm(batch.Separator[0], batch.LineEnd, batch.AllQuoted);
         var encoding = batch.IsWorkbook ? FileEncoding.Utf8Marked : batch.Encoding;
         return Results.Stream(
             async body =>
             {
                 // What was read in an encoding fits it again, and what is ours is ASCII (RFC 3986).
-                await body.WriteAsync(FileText.Encode(TableText.Write([BatchResult.Headings(batch.Headings, recipe, original)], separator), encoding), cancel);
+                await body.WriteAsync(FileText.Encode(TableText.Write([BatchResult.Headings(batch.Headings, recipe, original)], form), encoding), cancel);
                 var some = new List<IReadOnlyList<string>>(WrittenAtOnce);
                 await foreach (var (row, link) in rows.ResultsAsync(id, changed, cancel))
                 {
@@ -56,7 +56,7 @@ public static class BatchResultEndpoints
 
                 async Task WriteAsync()
                 {
-                    await body.WriteAsync(FileText.EncodePart(TableText.Write(some, separator), encoding), cancel);
+                    await body.WriteAsync(FileText.EncodePart(TableText.Write(some, form), encoding), cancel);
                     some.Clear();
                 }
             },

@@ -48,7 +48,9 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
             File = file,
             IsWorkbook = sheet.IsWorkbook,
             Encoding = sheet.Encoding,
-            Separator = sheet.Separator.ToString(),
+            Separator = sheet.Form.Separator.ToString(),
+            LineEnd = sheet.Form.LineEnd,
+            AllQuoted = sheet.Form.AllQuoted,
             Sheet = sheet.Sheet,
             Sheets = [.. sheet.Sheets],
             Follows = follows,
@@ -82,7 +84,8 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
         var sheet = SheetFile.Open(batch.File, reading, cancel);
         using var cells = sheet.Rows.GetEnumerator();
         var start = Taken(cells);
-        (batch.Encoding, batch.Separator, batch.Sheet, batch.HeadingRow) = (sheet.Encoding, sheet.Separator.ToString(), sheet.Sheet, reading.HeadingRow);
+        (batch.Encoding, batch.Sheet, batch.HeadingRow) = (sheet.Encoding, sheet.Sheet, reading.HeadingRow);
+        (batch.Separator, batch.LineEnd, batch.AllQuoted) = (sheet.Form.Separator.ToString(), sheet.Form.LineEnd, sheet.Form.AllQuoted);
         batch.Headings = [.. sheet.Headings];
         var (read, guessed) = await RecipeForAsync(new Table(sheet.Headings, start), cancel);
         (batch.Recipe, batch.IsGuess) = (JsonSerializer.Serialize(read, Json), guessed);
@@ -226,7 +229,14 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
 
     public static Recipe RecipeOf(string json) => JsonSerializer.Deserialize<Recipe>(json, Json)!;
 
-    private static string StateOf(BatchRun? run) => run is null ? "draft" : JsonNamingPolicy.CamelCase.ConvertName(run.State.ToString());
+    private static BatchStage StateOf(BatchRun? run) => run?.State switch
+    {
+        null => BatchStage.Draft,
+        BatchState.Running => BatchStage.Running,
+        BatchState.Finished => BatchStage.Finished,
+        BatchState.Cancelled => BatchStage.Cancelled,
+        _ => BatchStage.Broken,
+    };
 
     private static BatchRowAnswer AnswerOf(WorkedRow row)
     {

@@ -8,7 +8,7 @@ public sealed record SheetReading(FileEncoding? Encoding = null, string? Separat
 /// <summary>A file being read: its headings, and its rows one by one as they are asked for.</summary>
 /// <param name="Rows">Rows below the headings; to be gone through once. What is over a limit is refused while they come.</param>
 public sealed record OpenSheet(
-    IReadOnlyList<string> Headings, IEnumerable<IReadOnlyList<string>> Rows, bool IsWorkbook, FileEncoding Encoding, char Separator, string? Sheet, IReadOnlyList<string> Sheets);
+    IReadOnlyList<string> Headings, IEnumerable<IReadOnlyList<string>> Rows, bool IsWorkbook, FileEncoding Encoding, TextForm Form, string? Sheet, IReadOnlyList<string> Sheets);
 
 /// <summary>Reads sheets: separated text of any usual encoding, and XLSX workbooks, told apart by what is in them.</summary>
 public static class SheetFile
@@ -53,7 +53,7 @@ public static class SheetFile
         }
 
         var (headings, rows) = Parted(TableText.Rows(text, separator), reading.HeadingRow, "The file", cancel);
-        return new OpenSheet(headings, rows, false, encoding, separator, null, []);
+        return new OpenSheet(headings, rows, false, encoding, TableText.FormOf(text, separator), null, []);
     }
 
     private static OpenSheet Workbook(byte[] file, SheetReading reading, CancellationToken cancel)
@@ -68,7 +68,7 @@ public static class SheetFile
             kept.RemoveAt(kept.Count - 1);
         }
 
-        return new OpenSheet(kept, rows, true, FileEncoding.Utf8, ',', sheet, workbook.Sheets);
+        return new OpenSheet(kept, rows, true, FileEncoding.Utf8, new TextForm(','), sheet, workbook.Sheets);
     }
 
     /// <summary>Takes the headings off; what stands above them is left out.</summary>

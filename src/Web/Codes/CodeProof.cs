@@ -6,11 +6,6 @@ namespace PreciseBeacon.Web.Codes;
 /// <summary>Has an independent reader look at a code before it is offered.</summary>
 public static class CodeProof
 {
-    public const string Scans = "scans";
-    public const string Doubtful = "doubtful";
-    public const string Unreadable = "unreadable";
-    public const string Unproven = "unproven";
-
     /// <summary>What is known about a code and whether it reads.</summary>
     /// <param name="drawing">The code.</param>
     /// <param name="shortUrl">The short link in it; null for a long link.</param>
@@ -20,7 +15,7 @@ public static class CodeProof
         var facts = CodeJudge.Judge(drawing, shortUrl);
         if (!CodeReader.IsThere)
         {
-            return new CodeAnswer(facts, [], Unproven, "Not tested: the reader isn't installed on this server (Debian’s libzbar0).", CodeSvg.Draw(drawing));
+            return new CodeAnswer(facts, [], CodeVerdict.Unproven, "Not tested: the reader isn't installed on this server (Debian’s libzbar0).", CodeSvg.Draw(drawing));
         }
 
         var trials = ScanTrial.Of(drawing).Select(t => new TrialAnswer(t.Name, CodeReader.Read(t).Contains(drawing.Says))).ToList();
@@ -36,7 +31,7 @@ public static class CodeProof
     }
 
     /// <summary>Why a code is not handed out; null when it is.</summary>
-    public static string? WhyNot(CodeAnswer proof) => proof.Verdict == Unreadable ? proof.Sentence : null;
+    public static string? WhyNot(CodeAnswer proof) => proof.Verdict == CodeVerdict.Unreadable ? proof.Sentence : null;
 
     /// <summary>Proves many by a sample; see <see cref="CodeSample"/>.</summary>
     /// <returns>How many were read, and the first that does not read, with the reason.</returns>
@@ -55,29 +50,29 @@ public static class CodeProof
         return (sample.Read, null, null);
     }
 
-    private static (string Verdict, string Sentence) Verdict(CodeFacts facts, List<TrialAnswer> trials, bool pictureReads, CodeFormat? format)
+    private static (CodeVerdict Verdict, string Sentence) Verdict(CodeFacts facts, List<TrialAnswer> trials, bool pictureReads, CodeFormat? format)
     {
         if (facts.Notices.FirstOrDefault(n => n.Severity == Severity.Error) is { } stop)
         {
-            return (Unreadable, stop.Message);
+            return (CodeVerdict.Unreadable, stop.Message);
         }
 
         if (!trials[0].Reads)
         {
-            return (Unreadable, "The reader could not read it; use plainer colours, a smaller logo or more error correction.");
+            return (CodeVerdict.Unreadable, "The reader could not read it; use plainer colours, a smaller logo or more error correction.");
         }
 
         if (!pictureReads)
         {
             string why = $"{facts.Dots} × {facts.Dots} dots are too few, {facts.DotsPerModule} to a module; make it larger or raise the resolution";
             return format is null
-                ? (Doubtful, $"It scans as SVG, PDF or EPS, but not as PNG or JPG: {why}.")
-                : (Unreadable, $"A picture of this size doesn’t scan: {why}, or take SVG, PDF or EPS.");
+                ? (CodeVerdict.Doubtful, $"It scans as SVG, PDF or EPS, but not as PNG or JPG: {why}.")
+                : (CodeVerdict.Unreadable, $"A picture of this size doesn’t scan: {why}, or take SVG, PDF or EPS.");
         }
 
         var failed = trials.Where(t => !t.Reads).Select(t => t.Name).ToList();
-        return failed.Count > 0 ? (Doubtful, $"It scans as drawn, but not when {string.Join(" or ", failed.Select(f => f == ScanTrial.FromAfar ? "seen from afar" : f))}; print it larger, or use more contrast or a smaller logo.")
-            : facts.Notices.Any(n => n.Severity == Severity.Warning) ? (Doubtful, "It scans, also from afar, out of focus and held askew; check the notices below before printing.")
-            : (Scans, "It scans: as drawn, from afar, out of focus and held askew.");
+        return failed.Count > 0 ? (CodeVerdict.Doubtful, $"It scans as drawn, but not when {string.Join(" or ", failed.Select(f => f == ScanTrial.FromAfar ? "seen from afar" : f))}; print it larger, or use more contrast or a smaller logo.")
+            : facts.Notices.Any(n => n.Severity == Severity.Warning) ? (CodeVerdict.Doubtful, "It scans, also from afar, out of focus and held askew; check the notices below before printing.")
+            : (CodeVerdict.Scans, "It scans: as drawn, from afar, out of focus and held askew.");
     }
 }

@@ -141,7 +141,7 @@ public sealed class DemoData(
                 throw new InvalidOperationException(string.Join(" ", made.Errors.Select(e => e.Description)));
             }
 
-            db.Members.Add(new Member { UserId = user.Id, Role = Enum.Parse<Role>(person.Role) });
+            db.Members.Add(new Member { UserId = user.Id, Role = person.Role });
         }
 
         foreach (var role in Enum.GetValues<Role>())

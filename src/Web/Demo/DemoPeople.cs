@@ -1,3 +1,4 @@
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Demo;
@@ -7,8 +8,8 @@ public static class DemoPeople
 {
     public static IReadOnlyList<DemoPerson> All { get; } =
     [
-        new("Orla Fenwick", "orla@marrowmere.example", "Owner"),
-        new("Tomas Birch", "tomas@marrowmere.example", "Editor"),
-        new("Wren Castell", "wren@marrowmere.example", "Viewer"),
+        new("Orla Fenwick", "orla@marrowmere.example", Role.Owner),
+        new("Tomas Birch", "tomas@marrowmere.example", Role.Editor),
+        new("Wren Castell", "wren@marrowmere.example", Role.Viewer),
     ];
 }

@@ -13,7 +13,7 @@ public sealed record LedgerAnswer(IReadOnlyList<LedgerRow> Links, int Total, boo
 /// <summary>A link with what came of it.</summary>
 /// <param name="Publisher">Who runs the placement, or null.</param>
 /// <param name="Channel">The placement's channel, or null.</param>
-/// <param name="State"><c>live</c>, <c>paused</c>, <c>ended</c>, <c>waiting</c>, <c>unshortened</c> or <c>retired</c>.</param>
+/// <param name="State">What it does now.</param>
 /// <param name="CopyUrl">What is to be placed: the short link, with parameters behind it where a platform fills them in; the long link where nobody would.</param>
 /// <param name="Carries">What becomes of parameters behind its short links.</param>
 /// <param name="Clicks">People's clicks on the short link for texts, without double taps.</param>
@@ -37,7 +37,7 @@ public sealed record LedgerRow(
     string? Placement,
     string? Publisher,
     string? Channel,
-    string State,
+    LinkState State,
     string? ShortUrl,
     string? CodeShortUrl,
     string CopyUrl,

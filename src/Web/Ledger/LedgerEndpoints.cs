@@ -216,13 +216,8 @@ public static class LedgerEndpoints
         Revenue = visits.Revenue,
     };
 
-    private static string StateOf(Link link, DateTimeOffset now) =>
-        link.RetiredAt is not null ? "retired"
-        : link.ShortLinks.Count == 0 ? "unshortened"
-        : link.IsWaiting ? "waiting"
-        : link.EndsAt <= now || link.UsesLeft <= 0 ? "ended"
-        : link.Paused ? "paused"
-        : "live";
+    private static LinkState StateOf(Link link, DateTimeOffset now) =>
+        LinkStates.Of(link.RetiredAt is not null, link.ShortLinks.Count > 0, link.IsWaiting, link.Paused, link.EndsAt, link.UsesLeft, now);
 
     private static string? UrlBehindShortLink(Link link) => link.ShortLinks.Count > 0 && link.Carries != CarriedParameters.Overwrite ? link.Url : null;
 

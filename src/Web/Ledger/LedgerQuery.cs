@@ -110,9 +110,9 @@ public sealed record LedgerQuery(
         {
             "all" => links,
             "retired" => links.Where(l => l.RetiredAt != null),
-            "waiting" => links.Where(l => l.RetiredAt == null && l.IsWaiting),
+            "waiting" => links.Where(l => l.RetiredAt == null && l.IsWaiting && !l.IsUnshortened),
             "unshortened" => links.Where(l => l.RetiredAt == null && l.IsUnshortened),
-            "paused" => links.Where(l => l.RetiredAt == null && l.Paused && !l.IsWaiting && (l.EndsAt == null || l.EndsAt > now) && (l.UsesLeft == null || l.UsesLeft > 0)),
+            "paused" => links.Where(l => l.RetiredAt == null && l.Paused && !l.IsWaiting && !l.IsUnshortened && (l.EndsAt == null || l.EndsAt > now) && (l.UsesLeft == null || l.UsesLeft > 0)),
             "ended" => links.Where(l => l.RetiredAt == null && !l.IsWaiting && !l.IsUnshortened && (l.EndsAt <= now || l.UsesLeft <= 0)),
             "live" => links.Where(l => l.RetiredAt == null && !l.Paused && !l.IsWaiting && !l.IsUnshortened && (l.EndsAt == null || l.EndsAt > now) && (l.UsesLeft == null || l.UsesLeft > 0)),
             _ => links.Where(l => l.RetiredAt == null),

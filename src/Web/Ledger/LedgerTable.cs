@@ -16,7 +16,7 @@ public static class LedgerTable
     /// <summary>A link's cells; moments as ISO 8601 in UTC. A value of a field the convention no longer has is in the link alone.</summary>
     public static IReadOnlyList<OwnCell> Cells(LedgerRow row, Convention convention) =>
     [
-        row.Title, row.Url, row.Destination, row.Campaign, row.Placement, row.Publisher, row.Channel, row.ShortUrl, row.CodeShortUrl, row.State,
+        row.Title, row.Url, row.Destination, row.Campaign, row.Placement, row.Publisher, row.Channel, row.ShortUrl, row.CodeShortUrl, row.State.ToString().ToLowerInvariant(),
         OwnCell.Of(row.Clicks), OwnCell.Of(row.Scans), OwnCell.Of(row.Unique), OwnCell.Of(row.Visits), OwnCell.Of(row.Conversions),
         OwnCell.Of(row.Revenue), OwnCell.Of(row.Cost), row.Revenue.Currency, Moment(row.LastUsedAt), string.Join(", ", row.Topics), row.CreatedBy, Moment(row.CreatedAt),
         .. convention.Fields.Select(f => (OwnCell)row.Values.FirstOrDefault(v => v.Key == f.Key)?.Value),

@@ -8,7 +8,7 @@ namespace PreciseBeacon.Web.Ledger;
 /// <summary>Something that was done with a link. At most one of the pairs is there.</summary>
 /// <param name="At">When.</param>
 /// <param name="Who">Name of the person or key.</param>
-/// <param name="What"><c>made</c>, <c>filed</c>, <c>led</c>, <c>shortened</c>, <c>unshortened</c>, <c>placed</c>, <c>not-placed</c>, <c>results-page-made</c> or <c>results-page-withdrawn</c>.</param>
+/// <param name="What">What it was.</param>
 /// <param name="Together">It was one of several changed in one go.</param>
 /// <param name="FilingBefore">Title, campaign, topics and whether it was archived, before.</param>
 /// <param name="FilingAfter">The same after.</param>
@@ -16,7 +16,7 @@ namespace PreciseBeacon.Web.Ledger;
 /// <param name="RouteAfter">Where after.</param>
 /// <param name="ShortUrl">The short link that was made, or null.</param>
 public sealed record LinkEvent(
-    DateTimeOffset At, string Who, string What, bool Together = false, LinkFiling? FilingBefore = null, LinkFiling? FilingAfter = null, RouteSettings? RouteBefore = null, RouteSettings? RouteAfter = null,
+    DateTimeOffset At, string Who, LinkEventKind What, bool Together = false, LinkFiling? FilingBefore = null, LinkFiling? FilingAfter = null, RouteSettings? RouteBefore = null, RouteSettings? RouteAfter = null,
     string? ShortUrl = null);
 
 /// <summary>Everything that was done with a link, newest first.</summary>
@@ -36,16 +36,35 @@ public sealed class LinkHistory(BeaconDb db)
         var entries = await db.ChangeLog.AsNoTracking().Where(c => c.ThingId == id).OrderByDescending(c => c.At).ThenByDescending(c => c.Id).Take(Most).ToListAsync(cancel);
         List<LinkEvent> events = [.. entries.Select(e => e.What switch
         {
-            LinkFiling.What => new LinkEvent(e.At, e.Who, "filed", e.ChangeId is not null, FilingBefore: Read<LinkFiling>(e.Before), FilingAfter: Read<LinkFiling>(e.After)),
-            LinkRoutes.What => new LinkEvent(e.At, e.Who, "led", e.ChangeId is not null, RouteBefore: Read<RouteSettings>(e.Before), RouteAfter: Read<RouteSettings>(e.After)),
-            ManyLinks.Shortened => new LinkEvent(e.At, e.Who, e.After is null ? "unshortened" : "shortened", e.ChangeId is not null, ShortUrl: e.After is null ? null : JsonDocument.Parse(e.After).RootElement.GetProperty("text").GetString()),
-            "result-page" => new LinkEvent(e.At, e.Who, e.After is null ? "results-page-withdrawn" : "results-page-made"),
-            "link-placed" => new LinkEvent(e.At, e.Who, e.After!.Contains("true", StringComparison.Ordinal) ? "placed" : "not-placed"),
-            _ => new LinkEvent(e.At, e.Who, e.What),
+            LinkFiling.What => new LinkEvent(e.At, e.Who, LinkEventKind.Filed, e.ChangeId is not null, FilingBefore: Read<LinkFiling>(e.Before), FilingAfter: Read<LinkFiling>(e.After)),
+            LinkRoutes.What => new LinkEvent(e.At, e.Who, LinkEventKind.Led, e.ChangeId is not null, RouteBefore: Read<RouteSettings>(e.Before), RouteAfter: Read<RouteSettings>(e.After)),
+            ManyLinks.Shortened => new LinkEvent(e.At, e.Who, e.After is null ? LinkEventKind.Unshortened : LinkEventKind.Shortened, e.ChangeId is not null, ShortUrl: e.After is null ? null : JsonDocument.Parse(e.After).RootElement.GetProperty("text").GetString()),
+            "result-page" => new LinkEvent(e.At, e.Who, e.After is null ? LinkEventKind.ResultsPageWithdrawn : LinkEventKind.ResultsPageMade),
+            "link-placed" => new LinkEvent(e.At, e.Who, e.After!.Contains("true", StringComparison.Ordinal) ? LinkEventKind.Placed : LinkEventKind.NotPlaced),
+            _ => new LinkEvent(e.At, e.Who, LinkEventKind.Other),
         })];
-        events.Add(new LinkEvent(link.CreatedAt, link.CreatedBy, "made"));
+        events.Add(new LinkEvent(link.CreatedAt, link.CreatedBy, LinkEventKind.Made));
         return [.. events.OrderByDescending(e => e.At)];
     }
 
     private static T? Read<T>(string? json) => json is null ? default : JsonSerializer.Deserialize<T>(json, Kept);
+}
+
+/// <summary>What was done with a link.</summary>
+public enum LinkEventKind
+{
+    Made,
+
+    /// <summary>Its title, campaign, topics or place among the archived was changed.</summary>
+    Filed,
+
+    /// <summary>Its short links were led elsewhere, paused or given an end.</summary>
+    Led,
+    Shortened,
+    Unshortened,
+    Placed,
+    NotPlaced,
+    ResultsPageMade,
+    ResultsPageWithdrawn,
+    Other,
 }

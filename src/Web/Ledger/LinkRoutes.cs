@@ -37,11 +37,10 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
 
         var workspace = await workspaces.ReadAsync(cancel);
         var changes = await db.ChangeLog.AsNoTracking().Where(c => c.ThingId == id && c.What == What).OrderByDescending(c => c.At).Take(MostHistory).ToListAsync(cancel);
-        bool ended = link.EndsAt <= clock.GetUtcNow() || link.UsesLeft <= 0;
         return new RouteAnswer(
             link.LeadsTo ?? link.Destination,
             first.Target,
-            link.IsWaiting ? "waiting" : ended ? "ended" : link.Paused ? "paused" : "live",
+            LinkStates.Of(retired: false, shortened: true, link.IsWaiting, link.Paused, link.EndsAt, link.UsesLeft, clock.GetUtcNow()),
             link.Paused, link.EndsAt, link.EndsAt is { } end ? WorkspaceMoment.Write(end, workspace.TimeZone) : null, link.Fallback, link.MostUses, link.UsesLeft,
             [.. RouteTurn.Read(link.Turns).Select(t => new TurnText(t.LeadsTo, Written(t.From, workspace.TimeZone), Written(t.Until, workspace.TimeZone), t.Device))],
             link.Permanent, link.WithoutTags, link.Carries, workspace.TimeZone, link.RouteRevision,

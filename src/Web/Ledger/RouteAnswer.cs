@@ -5,7 +5,7 @@ namespace PreciseBeacon.Web.Ledger;
 /// <summary>Where a link's short links lead.</summary>
 /// <param name="LeadsTo">The page, as typed and without tags.</param>
 /// <param name="Url">The address they redirect to, tags and all.</param>
-/// <param name="State"><c>live</c>, <c>paused</c>, <c>ended</c> or <c>waiting</c>.</param>
+/// <param name="State">What they do now.</param>
 /// <param name="EndsAt">When they end; null for never.</param>
 /// <param name="EndsAtLocal">The same as it is written where the workspace is, such as <c>2026-12-24T18:00</c>.</param>
 /// <param name="Fallback">Where they lead after their end; null for nowhere.</param>
@@ -19,7 +19,7 @@ namespace PreciseBeacon.Web.Ledger;
 /// <param name="Revision">To be sent along when something is changed.</param>
 /// <param name="History">Every change, newest first.</param>
 public sealed record RouteAnswer(
-    string LeadsTo, string Url, string State, bool Paused, DateTimeOffset? EndsAt, string? EndsAtLocal, string? Fallback, int? MostUses, int? UsesLeft, IReadOnlyList<TurnText> Turns, bool Permanent,
+    string LeadsTo, string Url, LinkState State, bool Paused, DateTimeOffset? EndsAt, string? EndsAtLocal, string? Fallback, int? MostUses, int? UsesLeft, IReadOnlyList<TurnText> Turns, bool Permanent,
     bool WithoutTags, CarriedParameters Carries, string TimeZone, int Revision, IReadOnlyList<RouteEntry> History);
 
 /// <summary>One change: who made it, when, and where the short links led before and after.</summary>

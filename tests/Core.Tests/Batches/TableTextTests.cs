@@ -56,6 +56,27 @@ public sealed class TableTextTests
         return (table.Headings.SequenceEqual(rows[0]) && table.Rows.Count == rows.Length - 1 && table.Rows.Zip(rows.Skip(1)).All(r => r.First.SequenceEqual(r.Second))).Label(text);
     }
 
+    /// <summary>What an all-quoted file with plain line feeds, or any other, was written like is how it is written back.</summary>
+    [Property(Arbitrary = [typeof(TableTextTests)], MaxTest = 300, QuietOnSuccess = true)]
+    public Property A_text_is_written_back_in_its_own_form(string[][] rows, bool feed, bool quoted)
+    {
+        var form = new TextForm(';', feed ? "\n" : "\r\n", quoted);
+        string text = TableText.Write(rows, form);
+        var table = TableText.Read(text, ';');
+        string again = TableText.Write([table.Headings, .. table.Rows], TableText.FormOf(text, ';'));
+        return (again == text).Label($"{text}\n---\n{again}");
+    }
+
+    [Theory]
+    [InlineData("\"a\",\"b\"\n\"1\",\"\"\n", "\n", true)]
+    [InlineData("\"a\",\"b\"\n\"1\",\n", "\n", false)]
+    [InlineData("\"a\",\"b\"\r\n\"1\n2\",\"x\"", "\r\n", true)]
+    [InlineData("\"a\",\"b\"\r\n\"1\",\"x\"\r\n\r\n", "\r\n", true)]
+    [InlineData("a,b\n1,2\n", "\n", false)]
+    [InlineData("a,b", "\r\n", false)]
+    [InlineData("", "\r\n", false)]
+    public void The_form_is_recognised(string text, string lineEnd, bool allQuoted) => Assert.Equal(new TextForm(',', lineEnd, allQuoted), TableText.FormOf(text, ','));
+
     /// <summary>Python's csv module as outside reader (RFC 4180).</summary>
     [Fact]
     public void Python_reads_back_what_was_written()

@@ -25,7 +25,9 @@ public sealed class CurrenciesTests
     [InlineData("", false)]
     public void A_code(string code, bool known) => Assert.Equal(known, Currencies.IsKnown(code));
 
-    /// <summary>ECMA-402 takes the minor units of ISO 4217 (section 15.1.1, CurrencyDigits); Node carries them.</summary>
+    /// <summary>
+    /// Node's currencies (Unicode CLDR) have ISO 4217's minor units, but for those whose small coins CLDR says nobody uses any more.
+    /// </summary>
     [Fact]
     public async Task A_currency_has_the_decimals_node_knows()
     {
@@ -34,7 +36,8 @@ public sealed class CurrenciesTests
         var known = JsonSerializer.Deserialize<List<JsonElement[]>>(await node.StandardOutput.ReadToEndAsync())!.ToDictionary(c => c[0].GetString()!, c => c[1].GetInt32());
         var used = known.Where(c => Currencies.IsKnown(c.Key)).ToList();
         Assert.True(used.Count > 100);
-        Assert.DoesNotContain(used, c => Currencies.DecimalsOf(c.Key) != c.Value);
+        string[] withoutSmallCoins = ["AFN", "ALL", "COP", "HUF", "IDR", "IQD", "IRR", "KPW", "LAK", "LBP", "MGA", "MMK", "PKR", "SOS", "SYP", "YER"];
+        Assert.Equal(withoutSmallCoins, used.Where(c => Currencies.DecimalsOf(c.Key) != c.Value).Select(c => c.Key).Order(StringComparer.Ordinal));
         Assert.Equal((0, 2, 3), (Currencies.DecimalsOf("JPY"), Currencies.DecimalsOf("EUR"), Currencies.DecimalsOf("KWD")));
         Assert.Equal((2m, 1.24m, 1.234m), (Figures.Shown(1.5m, "JPY"), Figures.Shown(1.235m, "EUR"), Figures.Shown(1.2345m, "KWD")));
     }

@@ -43,7 +43,7 @@ public sealed class SignInTests
         Assert.Equal(HttpStatusCode.BadRequest, (await browser.PostAsJsonAsync("/api/account/first-owner", new { name = "x" })).StatusCode);
         Assert.Equal(HttpStatusCode.NoContent, (await browser.PostAsJsonAsync("/api/account/first-owner", Owner)).StatusCode);
         var state = await BeginAsync(browser);
-        Assert.Equal("Owner", state["person"]!["role"]!.GetValue<string>());
+        Assert.Equal("owner", state["person"]!["role"]!.GetValue<string>());
         Assert.Empty(state["demoPeople"]!.AsArray());
 
         // The owner can build at once, under the starting convention and on the short domain given.

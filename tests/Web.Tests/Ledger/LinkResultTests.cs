@@ -112,7 +112,7 @@ public sealed class LinkResultTests(DemoHost demo)
         foreach (string placement in new[] { "Station poster", "Wendfar search ads" })
         {
             var result = results.Single(r => r.Text("placement") == placement);
-            var rows = (await demo.Host.GetJsonAsync($"/api/v1/links?campaign={campaign.Text("id")}&search={Uri.EscapeDataString(placement)}&state=all&pageSize=200"))["links"]!.AsArray().Where(l => l.Text("placement") == placement).ToList();
+            var rows = (await demo.Host.GetJsonAsync($"/api/v1/links?campaign={campaign.Text("id")}&search={Uri.EscapeDataString(placement)}&state=all&size=200"))["links"]!.AsArray().Where(l => l.Text("placement") == placement).ToList();
             Assert.Equal(result.Whole("links"), rows.Count);
             decimal whole = decimal.Parse(result!["cost"].Text("amount"), CultureInfo.InvariantCulture), parts = rows.Sum(r => decimal.Parse(r!["cost"].Text("amount"), CultureInfo.InvariantCulture));
             Assert.True(whole > 0);

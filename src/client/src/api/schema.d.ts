@@ -5881,7 +5881,7 @@ export interface components {
             /** Format: uuid */
             id: string;
             name: string;
-            state: string;
+            state: components["schemas"]["BatchStage"];
             /** Format: int32 */
             done: number;
             /** Format: int32 */
@@ -5942,12 +5942,14 @@ export interface components {
             total: number;
         };
         /** @enum {unknown} */
+        BatchStage: "draft" | "running" | "finished" | "cancelled" | "broken";
+        /** @enum {unknown} */
         BatchState: "running" | "finished" | "cancelled" | "broken";
         BatchSummary: {
             /** Format: uuid */
             id: string;
             name: string;
-            state: string;
+            state: components["schemas"]["BatchStage"];
             /** Format: int32 */
             done: number;
             /** Format: int32 */
@@ -6094,7 +6096,7 @@ export interface components {
         CodeAnswer: {
             facts: components["schemas"]["CodeFacts"];
             trials: components["schemas"]["TrialAnswer"][];
-            verdict: string;
+            verdict: components["schemas"]["CodeVerdict"];
             sentence: string;
             preview: string;
         };
@@ -6141,7 +6143,7 @@ export interface components {
             heightMillimetres: number;
             /**
              * Format: double
-             * @description About how far away it can be read.
+             * @description About how far away it can be read, at its true size.
              */
             readingMillimetres: number;
             /**
@@ -6149,7 +6151,7 @@ export interface components {
              * @description Contrast of its colours, 1 to 21.
              */
             contrast: number;
-            /** @description True when capitals would make it smaller. */
+            /** @description True when capitals make it smaller than small letters do. */
             compactSaves: boolean;
             /**
              * Format: int32
@@ -6188,6 +6190,8 @@ export interface components {
             logoShare?: null | number;
             long?: null | boolean;
         };
+        /** @enum {unknown} */
+        CodeVerdict: "scans" | "doubtful" | "unreadable" | "unproven";
         ColumnChoice: {
             columns: null | string[];
         };
@@ -6327,7 +6331,7 @@ export interface components {
         DemoPerson: {
             name: string;
             mail: string;
-            role: string;
+            role: components["schemas"]["Role"];
         };
         DifferenceAnswer: {
             /** Format: uuid */
@@ -6636,6 +6640,11 @@ export interface components {
             notices: components["schemas"]["Notice"][];
             mendedUrl: null | string;
             strip: components["schemas"]["StripSegment"][];
+            campaign: null | string;
+            placement: null | string;
+            typed: {
+                [key: string]: string;
+            };
         };
         InspectManyAnswer: {
             links: components["schemas"]["InspectAnswer"][];
@@ -6703,7 +6712,7 @@ export interface components {
             placement: null | string;
             publisher: null | string;
             channel: null | string;
-            state: string;
+            state: components["schemas"]["LinkState"];
             shortUrl: null | string;
             codeShortUrl: null | string;
             copyUrl: string;
@@ -6759,6 +6768,8 @@ export interface components {
             };
             /** Format: int64 */
             visits: number;
+            /** Format: int64 */
+            visitsDue: number;
             unit: string;
             series: components["schemas"]["CountStep"][];
             countries: components["schemas"]["CountOf"][];
@@ -6771,7 +6782,7 @@ export interface components {
             /** Format: date-time */
             at: string;
             who: string;
-            what: string;
+            what: components["schemas"]["LinkEventKind"];
             /** @default false */
             together?: boolean;
             filingBefore?: null | components["schemas"]["LinkFiling"];
@@ -6780,6 +6791,8 @@ export interface components {
             routeAfter?: null | components["schemas"]["RouteSettings"];
             shortUrl?: null | string;
         };
+        /** @enum {unknown} */
+        LinkEventKind: "made" | "filed" | "led" | "shortened" | "unshortened" | "placed" | "notPlaced" | "resultsPageMade" | "resultsPageWithdrawn" | "other";
         LinkFiling: {
             title: null | string;
             /** Format: uuid */
@@ -6816,6 +6829,11 @@ export interface components {
             sharedAt: null | string;
             timeZone: string;
         };
+        /**
+         * @description What a link does now.
+         * @enum {unknown}
+         */
+        LinkState: "live" | "paused" | "ended" | "waiting" | "unshortened" | "retired";
         LinkValue: {
             key: string;
             label: string;
@@ -7148,7 +7166,7 @@ export interface components {
         PersonState: {
             name: string;
             mail: string;
-            role: string;
+            role: components["schemas"]["Role"];
             workspace: string;
             currency: string;
             timeZone: string;
@@ -7417,7 +7435,7 @@ export interface components {
         RouteAnswer: {
             leadsTo: string;
             url: string;
-            state: string;
+            state: components["schemas"]["LinkState"];
             paused: boolean;
             /** Format: date-time */
             endsAt: null | string;
@@ -7556,7 +7574,7 @@ export interface components {
         };
         SaveOutcome: {
             saved: null | components["schemas"]["SavedLink"];
-            link: components["schemas"]["ComposeAnswer"];
+            link: null | components["schemas"]["ComposeAnswer"];
         };
         SaveProgress: {
             /** Format: int32 */

@@ -13,6 +13,7 @@ import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { NavLink, useNavigate } from 'react-router';
 import type { AccountState } from '../api/client';
+import { roleNames } from './person';
 import { applyTheme, shownTheme } from './theme';
 
 /** The places that exist, in the order of the work. */
@@ -88,7 +89,7 @@ export function Rail({ person, onSignOut }: RailProps) {
         </button>
         <DropdownMenu.Root>
           <DropdownMenu.Trigger
-            aria-label={`${initials}: ${person.name}, ${person.role}`}
+            aria-label={`${initials}: ${person.name}, ${roleNames[person.role]}`}
             className="flex size-9 items-center justify-center rounded-full border border-line-strong text-xs font-medium hover:border-accent"
           >
             {initials}
@@ -98,7 +99,7 @@ export function Rail({ person, onSignOut }: RailProps) {
               <div className="px-2 py-1.5">
                 <div className="font-medium">{person.name}</div>
                 <div className="caption">
-                  {person.role} · {person.mail}
+                  {roleNames[person.role]} · {person.mail}
                 </div>
                 <div className="caption">{person.workspace}</div>
               </div>

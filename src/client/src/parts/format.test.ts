@@ -33,3 +33,11 @@ describe('figures', () => {
     ]);
   });
 });
+
+it('money has the decimals the server gives it', () => {
+  expect([
+    money({ amount: '1250', currency: 'JPY' }),
+    money({ amount: '12.50', currency: 'HUF' }),
+    money({ amount: '1.500', currency: 'KWD' }),
+  ]).toEqual(['JP¥1,250', 'HUF\u00a012.50', 'KWD\u00a01.500']);
+});

@@ -24,7 +24,14 @@ export const rate = (r: number | null | undefined): string =>
 /** Money as the server rounded it. */
 export function money(m: { amount: string; currency: string } | null | undefined): string {
   if (!m) return noFigure;
-  return new Intl.NumberFormat('en-IE', { style: 'currency', currency: m.currency }).format(Number(m.amount));
+  // The server has rounded it to the currency's own decimals (ISO 4217); the browser's idea of them may be another.
+  const digits = m.amount.split('.')[1]?.length ?? 0;
+  return new Intl.NumberFormat('en-IE', {
+    style: 'currency',
+    currency: m.currency,
+    minimumFractionDigits: digits,
+    maximumFractionDigits: digits,
+  }).format(Number(m.amount));
 }
 
 /** Seconds as minutes and seconds. */

@@ -12,3 +12,11 @@ export function usePerson(): Person {
   if (!person) throw new Error('Only places inside the frame know who is signed in.');
   return person;
 }
+
+/** Roles as people read them. */
+export const roleNames: Record<Person['role'], string> = {
+  owner: 'Owner',
+  editor: 'Editor',
+  viewer: 'Viewer',
+  shortener: 'Shortener',
+};

@@ -33,7 +33,7 @@ afterEach(() => {
 export function show(
   part: ReactElement,
   answers: Record<string, Answer> = {},
-  role: 'Owner' | 'Editor' | 'Viewer' = 'Owner',
+  role: 'owner' | 'editor' | 'viewer' = 'owner',
 ): Sent[] {
   const sent: Sent[] = [];
   for (const method of ['GET', 'POST', 'PUT', 'DELETE'] as const) {

@@ -8,7 +8,7 @@ const state = (more: object = {}) => ({
   data: { person: null, needsFirstOwner: false, demoPeople: [], token: 't', starts: [], ...more },
 });
 const account = 'GET /api/account';
-const people = [{ name: 'Tomas Birch', mail: 'tomas@marrowmere.example', role: 'Editor' }];
+const people = [{ name: 'Tomas Birch', mail: 'tomas@marrowmere.example', role: 'editor' }];
 
 describe('signing in', () => {
   it('takes one stroke for people of the demo', async () => {

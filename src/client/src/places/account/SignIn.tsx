@@ -3,6 +3,7 @@ import { useState, type FormEvent } from 'react';
 import { Navigate, useSearchParams } from 'react-router';
 import { api, dataOf } from '../../api/client';
 import { useAccount } from '../../api/useAccount';
+import { roleNames } from '../../parts/person';
 
 /** Signing in; in the demo, its people by name. */
 export function SignIn() {
@@ -57,7 +58,7 @@ export function SignIn() {
                     onClick={() => void signIn(person.mail, null)}
                   >
                     <span className="font-medium">{person.name}</span>
-                    <span className="caption">{person.role}</span>
+                    <span className="caption">{roleNames[person.role]}</span>
                   </button>
                 </li>
               ))}

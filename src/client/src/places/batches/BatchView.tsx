@@ -45,7 +45,7 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
   const [view, setView] = useState<RowView>({});
   const [edits, setEdits] = useState(0);
   const [message, setMessage] = useState('');
-  const mayWrite = person.role !== 'Viewer';
+  const mayWrite = person.role !== 'viewer';
   const path = { id };
 
   const batch = useQuery({

@@ -26,7 +26,7 @@ export function SheetList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: st
     <BroughtList
       parts={parts}
       state={batches.data && `${count(batches.data.length)} ${batches.data.length === 1 ? 'sheet' : 'sheets'}`}
-      mayWrite={usePerson().role !== 'Viewer'}
+      mayWrite={usePerson().role !== 'viewer'}
       file={{ label: 'Sheet', accept: '.csv,.tsv,.txt,.xlsx', says: 'Upload a sheet', pending: bring.isPending }}
       hint="Drop a CSV, TSV or XLSX file here (up to 50 MB and 200,000 rows), or paste cells with their headings:"
       paste={{ label: 'Pasted cells', asFile: (text) => new File([text], 'Pasted cells.tsv', { type: 'text/plain' }) }}

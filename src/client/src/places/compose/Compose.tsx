@@ -53,7 +53,7 @@ export function Compose() {
   const [pasted, setPasted] = useState<PastedLink[]>([]);
   const selected = search.get('link');
   const view = search.get('view') === 'texts' ? 'texts' : 'links';
-  const maySave = person.role !== 'Viewer';
+  const maySave = person.role !== 'viewer';
 
   const placements = usePlacements();
   const sets = useQuery({

@@ -97,7 +97,7 @@ function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema[
   const [kept, setKept] = useState({ text: page.text, revision: page.revision });
   const [onlyOpen, setOnlyOpen] = useState(false);
   const [message, setMessage] = useState('');
-  const mayWrite = person.role !== 'Viewer';
+  const mayWrite = person.role !== 'viewer';
   const asked = useDebounced(text, 120);
   const filled = useQuery({
     queryKey: ['share-fill', campaign, page.page, asked],

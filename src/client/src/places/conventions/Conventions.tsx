@@ -31,7 +31,7 @@ const sections: Record<string, string> = {
 /** Where the convention is written: fields and their words, channels, a bench to try them on, and what a change would do. */
 export function Conventions() {
   const person = usePerson();
-  const mayWrite = person.role === 'Owner';
+  const mayWrite = person.role === 'owner';
   const [search, setSearch] = useSearchParams();
   const { published, stored, document, change, state, reload } = useDraft();
   const [effect, setEffect] = useState<Schema['EffectAnswer']>();

@@ -13,7 +13,7 @@ const effect = (changed: number, undo: string | null) => ({
   sample: [{ title: 'Gate poster', before: 'https://marrowmere.example/a', after: 'https://marrowmere.example/b' }],
 });
 
-function bar(answers: Parameters<typeof show>[1] = {}, role: Parameters<typeof show>[2] = 'Editor', retired = false) {
+function bar(answers: Parameters<typeof show>[1] = {}, role: Parameters<typeof show>[2] = 'editor', retired = false) {
   const chooseNone = vi.fn();
   const chooseFound = vi.fn();
   const sent = show(
@@ -85,7 +85,7 @@ describe('what is done with chosen links', () => {
   });
 
   it('is codes alone for somebody who only looks', () => {
-    bar({}, 'Viewer');
+    bar({}, 'viewer');
     expect(screen.getAllByRole('button').map((b) => b.textContent)).toEqual([
       'Choose all 10,000',
       'Codes and print sheet',
@@ -94,7 +94,7 @@ describe('what is done with chosen links', () => {
   });
 
   it('is bringing back among links that were archived', () => {
-    bar({}, 'Editor', true);
+    bar({}, 'editor', true);
     expect(screen.getByRole('button', { name: 'Restore' })).toBeTruthy();
   });
 

@@ -171,7 +171,7 @@ export function ChosenBar({ chosen, found, onChooseFound, onChooseNone, onCodes,
           <button type="button" className="button" onClick={onCodes}>
             Codes and print sheet
           </button>
-          {person.role !== 'Viewer' && (
+          {person.role !== 'viewer' && (
             <>
               <select
                 className="input w-56"

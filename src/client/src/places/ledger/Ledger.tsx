@@ -152,7 +152,7 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
             onChange={(e) => setText(e.target.value)}
           />
         </label>
-        {person.role !== 'Viewer' && (
+        {person.role !== 'viewer' && (
           <button type="button" className="button" onClick={() => set('slugs', '1')}>
             Import short links
           </button>
@@ -178,7 +178,7 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
             <span className="font-mono">{host.host}</span> waits for approval: {host.askedBy} asked for links to this
             host. Until approved, their short links answer “no such link”.
           </span>
-          {person.role === 'Owner' && (
+          {person.role === 'owner' && (
             <button
               type="button"
               className="button"

@@ -10,6 +10,7 @@ const counts = (more: object = {}) => ({
   scans: 10,
   unique: 33,
   visits: 36,
+  visitsDue: 38,
   others: { Crawler: 4, DoubleTap: 2 },
   unit: 'day',
   series: [
@@ -42,7 +43,7 @@ describe('what was counted on a link', () => {
     expect(figures['Scans of the code']).toContain('10');
     expect(figures['Not people']).toContain('6');
     expect(document.body.textContent).toContain('4 crawlers, 2 double taps');
-    expect(document.body.textContent).toContain('90.0 % of clicks and scans');
+    expect(document.body.textContent).toContain('94.7 % of 38 expected');
     expect(screen.getByText('United Kingdom')).toBeTruthy();
     expect(screen.getByText('not known')).toBeTruthy();
     expect(screen.getByText('no referrer')).toBeTruthy();
@@ -75,7 +76,7 @@ describe('what was counted on a link', () => {
   });
 
   it('says so where nobody used it', async () => {
-    show(<LinkCounts linkId="l1" />, { [read]: answer({}, { clicks: 0, scans: 0, visits: 0, others: {} }) });
+    show(<LinkCounts linkId="l1" />, { [read]: answer({}, { clicks: 0, scans: 0, visits: 0, visitsDue: 0, others: {} }) });
     expect(await screen.findByText('No clicks or scans in this range.')).toBeTruthy();
     expect(document.body.textContent).not.toContain('NaN');
   });
@@ -117,7 +118,7 @@ describe('what was counted on a link', () => {
   });
 
   it('is not handed on by somebody who only looks', async () => {
-    show(<LinkCounts linkId="l1" />, { [read]: answer({ sharedAt: 'https://beacon.example/r/secret' }) }, 'Viewer');
+    show(<LinkCounts linkId="l1" />, { [read]: answer({ sharedAt: 'https://beacon.example/r/secret' }) }, 'viewer');
     await screen.findByText('Clicks in texts');
     expect(screen.queryByRole('link', { name: 'Results page' })).toBeNull();
   });

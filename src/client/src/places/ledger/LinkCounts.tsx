@@ -284,7 +284,7 @@ function Share({ linkId, address }: { linkId: string; address: string | null }) 
       dataOf(await api.DELETE('/api/v1/links/{id}/results-page', { params: { path: { id: linkId } } })),
     onSuccess: again,
   });
-  if (person.role === 'Viewer') return null;
+  if (person.role === 'viewer') return null;
   if (!address)
     return (
       <button type="button" className="button" onClick={() => share.mutate()}>

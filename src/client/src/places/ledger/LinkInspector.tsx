@@ -131,7 +131,7 @@ function CarryThrough({ link }: { link: LedgerRow }) {
   return (
     <>
       <CopyButton text={link.url} label="Copy long link" className="button-plain -ml-1.5" />
-      {person.role !== 'Viewer' && (
+      {person.role !== 'viewer' && (
         <button type="button" className="button-plain" disabled={carry.isPending} onClick={() => carry.mutate()}>
           Carry parameters through
         </button>

@@ -41,7 +41,7 @@ describe('a link’s name and topics', () => {
   });
 
   it('are only read by somebody who only looks', () => {
-    show(<LinkNaming link={link} />, {}, 'Viewer');
+    show(<LinkNaming link={link} />, {}, 'viewer');
     expect(screen.queryByRole('button')).toBeNull();
   });
 });

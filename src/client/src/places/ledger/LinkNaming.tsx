@@ -39,7 +39,7 @@ export function LinkNaming({ link }: { link: LedgerRow }) {
           </span>
         ))}
         {link.topics.length === 0 && <span className="text-quiet">none</span>}
-        {person.role !== 'Viewer' && (
+        {person.role !== 'viewer' && (
           <button type="button" className="button-plain" onClick={() => setEditing(true)}>
             Edit title and topics
           </button>

@@ -143,7 +143,7 @@ describe('where short links lead', () => {
           data: route({ history: [{ at: '2026-11-25T10:00:00Z', who: 'Tomas Birch', before, after: route() }] }),
         },
       },
-      'Viewer',
+      'viewer',
     );
     const changes = await screen.findByRole('list', { name: 'Changes' });
     expect(within(changes).getAllByRole('listitem')).toHaveLength(1);

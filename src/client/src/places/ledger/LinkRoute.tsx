@@ -59,7 +59,7 @@ export function LinkRoute({ linkId }: { linkId: string }) {
             {r.withoutTags && <li>sends no tags</li>}
             {r.carries !== 'nothing' && <li>{carrySays[r.carries]}</li>}
           </ul>
-          {person.role !== 'Viewer' && (
+          {person.role !== 'viewer' && (
             <button type="button" className="button mt-2" onClick={() => setEditing(true)}>
               Change destination
             </button>

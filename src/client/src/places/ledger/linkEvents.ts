@@ -17,11 +17,11 @@ export function eventSays(event: Event): string[] {
       return [`given the short link ${event.shortUrl}, and one for its code`];
     case 'unshortened':
       return ['its short links were removed'];
-    case 'not-placed':
+    case 'notPlaced':
       return ['marked as not placed'];
-    case 'results-page-made':
+    case 'resultsPageMade':
       return ['results page created'];
-    case 'results-page-withdrawn':
+    case 'resultsPageWithdrawn':
       return ['results page withdrawn'];
     default:
       return [event.what];

@@ -33,7 +33,7 @@ export function CampaignList({ parts, onOpen }: { parts: ReactNode; onOpen: (id:
   const [state, setState] = useState<'' | CampaignAnswer['state'] | 'archived'>('');
   const [order, setOrder] = useState<{ column: Column; down: boolean }>({ column: 'dates', down: true });
   const [side, setSide] = useState<'new' | 'attributes' | null>(null);
-  const mayWrite = person.role !== 'Viewer';
+  const mayWrite = person.role !== 'viewer';
 
   const campaigns = useQuery({
     queryKey: ['campaigns', 'all'],

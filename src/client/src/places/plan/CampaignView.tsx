@@ -23,7 +23,7 @@ export function CampaignView({ id, onLeave, onOpen }: CampaignViewProps) {
   const person = usePerson();
   const queries = useQueryClient();
   const [side, setSide] = useState<'change' | 'season' | null>(null);
-  const mayWrite = person.role !== 'Viewer';
+  const mayWrite = person.role !== 'viewer';
   const detail = useQuery({
     queryKey: ['campaign', id],
     queryFn: async () => dataOf(await api.GET('/api/v1/campaigns/{id}', { params: { path: { id } } })),

@@ -94,7 +94,7 @@ describe('pages for partners', () => {
   });
 
   it('are explained where there are none, and only read by somebody who only looks', async () => {
-    show(<HandOverList parts={null} />, {}, 'Viewer');
+    show(<HandOverList parts={null} />, {}, 'viewer');
     expect(await screen.findByText(/No partner pages yet/)).toBeTruthy();
     expect(screen.queryByRole('button', { name: 'Share with a partner' })).toBeNull();
   });

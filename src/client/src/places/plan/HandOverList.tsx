@@ -15,7 +15,7 @@ export function HandOverList({ parts }: { parts: ReactNode }) {
   const person = usePerson();
   const queries = useQueryClient();
   const [making, setMaking] = useState(false);
-  const mayWrite = person.role !== 'Viewer';
+  const mayWrite = person.role !== 'viewer';
   const pages = useQuery({
     queryKey: ['hand-overs'],
     queryFn: async () => dataOf(await api.GET('/api/v1/hand-overs')),

@@ -84,7 +84,7 @@ describe('pages of a site', () => {
   });
 
   it('are only read by somebody who only looks', async () => {
-    show(<PageList parts={null} />, { [list]: pages() }, 'Viewer');
+    show(<PageList parts={null} />, { [list]: pages() }, 'viewer');
     await screen.findByText('Orchid Week');
     expect(screen.queryByRole('button')).toBeNull();
   });

@@ -18,7 +18,7 @@ export function PageList({ parts }: { parts: ReactNode }) {
   const [pasted, setPasted] = useState('');
   const [outcome, setOutcome] = useState<Schema['PagesRead'] | null>(null);
   const asked = useDebounced(text, 150);
-  const mayWrite = person.role !== 'Viewer';
+  const mayWrite = person.role !== 'viewer';
   const pages = useQuery({
     queryKey: ['pages', asked],
     queryFn: async () => dataOf(await api.GET('/api/v1/pages', { params: { query: { search: asked, most: 200 } } })),

@@ -22,7 +22,7 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
   const [ticked, setTicked] = useState<string[]>([]);
   const [setName, setSetName] = useState('');
   const [message, setMessage] = useState('');
-  const mayWrite = person.role !== 'Viewer';
+  const mayWrite = person.role !== 'viewer';
   const open = search.get('placement');
 
   const placements = useQuery({

@@ -78,7 +78,7 @@ describe('keys for other programs', () => {
   });
 
   it('are made by owners', () => {
-    show(<Keys tabs={null} />, answers, 'Editor');
+    show(<Keys tabs={null} />, answers, 'editor');
     expect(screen.getByText(/Only owners create and revoke keys/)).toBeTruthy();
     expect(screen.queryByRole('button', { name: 'Create key' })).toBeNull();
   });

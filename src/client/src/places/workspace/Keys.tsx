@@ -26,7 +26,7 @@ const terms = [
 export function Keys({ tabs }: { tabs: ReactNode }) {
   const person = usePerson();
   const queries = useQueryClient();
-  const owner = person.role === 'Owner';
+  const owner = person.role === 'owner';
   const [name, setName] = useState('');
   const [role, setRole] = useState('shortener');
   const [days, setDays] = useState('');

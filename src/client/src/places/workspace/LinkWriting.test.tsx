@@ -27,7 +27,7 @@ it('says why it is not saved', async () => {
 });
 
 it('lets a viewer look only', async () => {
-  show(<LinkWriting tabs={null} />, { 'GET /api/v1/link-writing': { data: writing } }, 'Viewer');
+  show(<LinkWriting tabs={null} />, { 'GET /api/v1/link-writing': { data: writing } }, 'viewer');
   expect(await screen.findByText('Owners can change this.')).toBeTruthy();
   expect(screen.queryByText('Save')).toBeNull();
 });

@@ -38,7 +38,7 @@ export function LinkWriting({ tabs }: { tabs: ReactNode }) {
 }
 
 function WritingForm({ writing }: { writing: Writing }) {
-  const owner = usePerson().role === 'Owner';
+  const owner = usePerson().role === 'owner';
   const queries = useQueryClient();
   const [chosen, setChosen] = useState(writing);
   const save = useMutation({

@@ -51,7 +51,7 @@ describe('hosts never allowed', () => {
   });
 
   it('are only read by whoever is no owner', async () => {
-    show(<RefusedHosts tabs={null} />, { [list]: listed }, 'Viewer');
+    show(<RefusedHosts tabs={null} />, { [list]: listed }, 'viewer');
     expect(await screen.findByText('refused.example')).toBeTruthy();
     expect(screen.queryByRole('button')).toBeNull();
   });

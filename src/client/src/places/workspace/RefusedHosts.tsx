@@ -8,7 +8,7 @@ import { usePerson } from '../../parts/person';
 /** Hosts that nothing may lead to, whoever asks. What one would stop is counted first. */
 export function RefusedHosts({ tabs }: { tabs: ReactNode }) {
   const person = usePerson();
-  const owner = person.role === 'Owner';
+  const owner = person.role === 'owner';
   const queries = useQueryClient();
   const [host, setHost] = useState('');
   const [effect, setEffect] = useState<Schema['RefusedHostEffect'] | null>(null);

@@ -70,7 +70,7 @@ describe('short domains', () => {
   });
 
   it('are only read by whoever is no owner', async () => {
-    show(<ShortDomains tabs={null} />, { [list]: three }, 'Editor');
+    show(<ShortDomains tabs={null} />, { [list]: three }, 'editor');
     expect(await screen.findAllByRole('listitem')).toHaveLength(3);
     expect(screen.queryByRole('button')).toBeNull();
   });

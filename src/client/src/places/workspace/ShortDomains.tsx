@@ -11,7 +11,7 @@ type Domain = Schema['ShortDomainAnswer'];
 /** The workspace's short domains: which there are, whether they lead here, and which one links are made on. */
 export function ShortDomains({ tabs }: { tabs: ReactNode }) {
   const person = usePerson();
-  const owner = person.role === 'Owner';
+  const owner = person.role === 'owner';
   const queries = useQueryClient();
   const [address, setAddress] = useState('');
   const domains = useQuery({

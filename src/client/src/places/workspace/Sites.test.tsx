@@ -24,7 +24,7 @@ describe('sites', () => {
   });
 
   it('are only shown to others', async () => {
-    show(<Sites tabs={null} />, answers, 'Viewer');
+    show(<Sites tabs={null} />, answers, 'viewer');
     expect(await screen.findByLabelText('Largest value of a conversion')).toHaveProperty('readOnly', true);
     expect(screen.queryByRole('button', { name: 'Save' })).toBeNull();
   });

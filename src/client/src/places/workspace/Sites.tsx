@@ -32,7 +32,7 @@ export function Sites({ tabs }: { tabs: ReactNode }) {
 }
 
 function SiteCard({ site }: { site: Schema['MeasuredSiteAnswer'] }) {
-  const owner = usePerson().role === 'Owner';
+  const owner = usePerson().role === 'owner';
   const queries = useQueryClient();
   const [limit, setLimit] = useState(String(site.largestValue));
   const save = useMutation({

@@ -51,7 +51,7 @@ export function AuditList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: st
     <BroughtList
       parts={parts}
       state={audits.data && `${count(audits.data.length)} ${audits.data.length === 1 ? 'audit' : 'audits'}`}
-      mayWrite={usePerson().role !== 'Viewer'}
+      mayWrite={usePerson().role !== 'viewer'}
       file={{
         label: 'Links in use',
         accept: '.csv,.tsv,.txt,.xlsx',

@@ -31,7 +31,7 @@ export function MailList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: str
     <BroughtList
       parts={parts}
       state={mails.data && `${count(mails.data.length)} ${mails.data.length === 1 ? 'mail' : 'mails'}`}
-      mayWrite={usePerson().role !== 'Viewer'}
+      mayWrite={usePerson().role !== 'viewer'}
       file={{ label: 'Mail', accept: '.html,.htm,.eml', says: 'Upload a mail', pending: bring.isPending }}
       hint="Drop an HTML file or a saved mail (.eml) here, up to 10 MB, or paste its HTML:"
       paste={{ label: 'Pasted HTML', asFile: (text) => new File([text], 'Pasted mail.html', { type: 'text/html' }) }}

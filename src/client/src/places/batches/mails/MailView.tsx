@@ -25,7 +25,7 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
   const [message, setMessage] = useState('');
   const [sent, setSent] = useState<string | null>(null);
   const [show, setShow] = useState<(typeof shown)[number][0]>('both');
-  const mayWrite = person.role !== 'Viewer';
+  const mayWrite = person.role !== 'viewer';
   const path = { id };
   const mail = useQuery({
     queryKey: ['mail', id],

@@ -167,7 +167,7 @@ function LogoChoice({ look, onChange }: { look: Look; onChange: (change: Partial
           ))}
         </select>
       </label>
-      {person.role !== 'Viewer' && (
+      {person.role !== 'viewer' && (
         <span className="flex items-center gap-2">
           <input
             ref={file}

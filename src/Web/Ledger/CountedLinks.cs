@@ -6,6 +6,9 @@ namespace PreciseBeacon.Web.Ledger;
 /// <summary>Links with their uses, told apart by what the Ledger groups them by.</summary>
 public sealed class CountedLinks
 {
+    /// <summary>The state of archived links, which the Ledger leaves out unless they are asked for, and Plan's counts too.</summary>
+    public const string Retired = "retired";
+
     public Guid? CampaignId { get; init; }
 
     public Guid? PlacementId { get; init; }
@@ -26,7 +29,7 @@ public sealed class CountedLinks
     {
         CampaignId = l.CampaignId,
         PlacementId = l.PlacementId,
-        State = l.RetiredAt != null ? "retired" : l.IsUnshortened ? "unshortened" : l.IsWaiting ? "waiting" : l.EndsAt <= now || l.UsesLeft <= 0 ? "ended" : l.Paused ? "paused" : "live",
+        State = l.RetiredAt != null ? Retired : l.IsUnshortened ? "unshortened" : l.IsWaiting ? "waiting" : l.EndsAt <= now || l.UsesLeft <= 0 ? "ended" : l.Paused ? "paused" : "live",
         Links = 1,
         Uses = l.Uses,
     });

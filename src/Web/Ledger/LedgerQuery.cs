@@ -83,7 +83,7 @@ public sealed record LedgerQuery(
         {
             "all" => counted,
             "retired" or "waiting" or "unshortened" or "paused" or "ended" or "live" => counted.Where(c => c.State == state),
-            _ => counted.Where(c => c.State != "retired"),
+            _ => counted.Where(c => c.State != CountedLinks.Retired),
         };
     }
 

@@ -26,7 +26,7 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
         var campaigns = await db.Campaigns.AsNoTracking()
             .Where(c => archived || c.ArchivedAt == null)
             .OrderByDescending(c => c.StartsOn).ThenBy(c => c.Name).ToListAsync(cancel);
-        var links = await CountedLinks.All(db, clock.GetUtcNow()).Where(l => l.CampaignId != null).GroupBy(l => l.CampaignId!.Value)
+        var links = await CountedLinks.All(db, clock.GetUtcNow()).Where(l => l.CampaignId != null && l.State != CountedLinks.Retired).GroupBy(l => l.CampaignId!.Value)
             .Select(g => new { g.Key, Count = g.Sum(l => l.Links) }).ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
         var planned = await db.PlannedLinks.GroupBy(p => p.CampaignId)
             .Select(g => new { g.Key, Count = g.Count(), Missing = g.Count(p => p.LinkId == null) }).ToDictionaryAsync(g => g.Key, cancel);
@@ -229,7 +229,7 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
         await db.Campaigns.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id, cancel) is not { } campaign ? null : CampaignAnswer.Of(
             campaign,
             await workspaces.TodayAsync(cancel),
-            await db.Links.CountAsync(l => l.CampaignId == id, cancel),
+            await db.Links.CountAsync(l => l.CampaignId == id && l.RetiredAt == null, cancel),
             await db.PlannedLinks.CountAsync(p => p.CampaignId == id, cancel),
             await db.PlannedLinks.CountAsync(p => p.CampaignId == id && p.LinkId == null, cancel));
 

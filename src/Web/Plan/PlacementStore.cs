@@ -23,7 +23,7 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
     public async Task<List<PlacementAnswer>> ListAsync(bool retired, CancellationToken cancel)
     {
         var today = await workspaces.TodayAsync(cancel);
-        var links = await CountedLinks.All(db, clock.GetUtcNow()).Where(l => l.PlacementId != null).GroupBy(l => l.PlacementId!.Value)
+        var links = await CountedLinks.All(db, clock.GetUtcNow()).Where(l => l.PlacementId != null && l.State != CountedLinks.Retired).GroupBy(l => l.PlacementId!.Value)
             .Select(g => new { g.Key, Count = g.Sum(l => l.Links) }).ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
         var placements = await db.Placements.AsNoTracking().Where(p => retired || p.RetiredAt == null)
             .OrderBy(p => p.Position).ThenBy(p => p.Name).ToListAsync(cancel);
@@ -85,7 +85,7 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
             db.Placements.Add(placement);
         }
 
-        var after = PlacementAnswer.Of(placement, today, id is null ? 0 : await db.Links.CountAsync(l => l.PlacementId == id, cancel));
+        var after = PlacementAnswer.Of(placement, today, id is null ? 0 : await db.Links.CountAsync(l => l.PlacementId == id && l.RetiredAt == null, cancel));
         history.Add("placement", placement.Id, before, after);
         try
         {
@@ -162,7 +162,7 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
         extensions: new Dictionary<string, object?>
         {
             ["rule"] = "changed-meanwhile",
-            ["theirs"] = PlacementAnswer.Of(placement, await workspaces.TodayAsync(cancel), await db.Links.CountAsync(l => l.PlacementId == placement.Id, cancel)),
+            ["theirs"] = PlacementAnswer.Of(placement, await workspaces.TodayAsync(cancel), await db.Links.CountAsync(l => l.PlacementId == placement.Id && l.RetiredAt == null, cancel)),
         });
 
     private static Dictionary<string, string> ByKey(Dictionary<string, string>? given, Convention convention, bool keepEmpty)

@@ -78,6 +78,25 @@ public sealed class CampaignTests(DemoHost demo)
     }
 
     [Fact]
+    public async Task Archived_links_are_left_out_of_plans_numbers_as_of_the_ledger()
+    {
+        using var client = demo.Host.As("editor");
+        var campaign = await client.DoAsync(HttpMethod.Post, "/api/v1/campaigns", new { name = NewName() });
+        string path = $"/api/v1/campaigns/{campaign.Text("id")}";
+        async Task<(int Plan, int One, int Ledger, int Placement)> CountsAsync() => (
+            (await client.DoAsync(HttpMethod.Get, "/api/v1/campaigns")).AsArray().Single(c => c.Text("id") == campaign.Text("id")).Whole("links"),
+            (await client.DoAsync(HttpMethod.Get, path))["campaign"]!.Whole("links"),
+            (await client.DoAsync(HttpMethod.Get, $"/api/v1/links?campaign={campaign.Text("id")}")).Whole("total"),
+            (await client.DoAsync(HttpMethod.Get, "/api/v1/placements")).AsArray().Single(p => p.Text("name") == "Skeinly night watchers").Whole("links"));
+
+        var before = await CountsAsync();
+        var made = await client.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = campaign.Text("id"), placement = "Skeinly night watchers" });
+        Assert.Equal((1, 1, 1, before.Placement + 1), await CountsAsync());
+        await client.DoAsync(HttpMethod.Post, "/api/v1/links/change-many", new { links = new[] { made.Text("id") }, retire = true });
+        Assert.Equal(before, await CountsAsync());
+    }
+
+    [Fact]
     public async Task The_next_season_is_planned_anew_and_nothing_of_the_last_one_changes()
     {
         using var client = demo.Host.As("editor");

@@ -6,9 +6,12 @@ using PreciseBeacon.StandIns.Phone;
 var builder = WebApplication.CreateBuilder(args);
 builder.WebHost.ConfigureKestrel(kestrel => kestrel.AddServerHeader = false);
 var app = builder.Build();
-app.MapGarden(new GardenOptions(
+var garden = new GardenOptions(
     app.Configuration["StandIns:BeaconUrl"] ?? "http://localhost:5080",
-    app.Configuration["StandIns:MeasuringKey"] ?? "demo-garden"));
+    app.Configuration["StandIns:MeasuringKey"] ?? "demo-garden",
+    app.Configuration["StandIns:OrchardKey"] ?? "demo-orchard");
+app.MapGarden(garden);
+app.MapOrchard(garden);
 app.MapAds(AdAccount.Of(app.Configuration["StandIns:AdSheet"]));
 app.MapInbox();
 app.MapPhone();

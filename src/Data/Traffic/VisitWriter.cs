@@ -89,11 +89,16 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
             keys.Select(k => k.Place).ToArray());
         await RunAsync(
             """
-            update visit_change v set link_id = (
-                select c.link_id from link_candidate c
-                where c.combination_id = v.combination_id and c.created_at <= v.started_at
-                order by c.place, c.other_page, c.created_at, c.link_id limit 1)
-            where v.sign = 1 and v.combination_id in (select combination_id from link_candidate);
+            analyze link_candidate; analyze visit_change; analyze conversion_change;
+
+            update visit_change v set link_id = best.link_id
+            from (
+                select distinct on (n.id) n.id, c.link_id
+                from visit_change n join link_candidate c on c.combination_id = n.combination_id and c.created_at <= n.started_at
+                where n.sign = 1
+                order by n.id, c.place, c.other_page, c.created_at, c.link_id
+            ) best
+            where v.sign = 1 and v.id = best.id;
 
             update conversion_change c set link_id = v.link_id
             from visit_change v where c.sign = 1 and v.sign = 1 and v.id = c.visit_id and v.link_id is not null

@@ -20,6 +20,11 @@ public sealed record GardenPage(string Path, string Title, string Text, GardenOf
         new("/seed-swap", "Seed Swap", "Bring what you have saved, take home what you have not."),
         new("/schools", "School Visits", "Half a day among carnivorous plants, with a teacher’s pack.", new("workshop", "School visit", 120.00m)),
         new("/volunteer", "Volunteer Call", "Four hours a month among people who like soil."),
+        new("/plant-fair", "Spring Plant Fair", "Nurseries from all over the county, and our own seedlings.", new("ticket", "Plant Fair ticket", 9.50m)),
+        new("/snowdrops", "Snowdrop Weekends", "Sixty kinds of snowdrop under the old beeches.", new("ticket", "Snowdrop ticket", 11.00m)),
+        new("/wassail", "Wassail Evening", "Songs, torches and toast for the oldest apple tree.", new("ticket", "Wassail ticket", 14.00m)),
+        new("/apple-day", "Apple Day", "Bring your apples, take home the juice.", new("ticket", "Apple Day ticket", 8.00m)),
+        new("/rose-concerts", "Rose Garden Concerts", "Chamber music among four hundred roses.", new("ticket", "Concert ticket", 24.00m)),
         new("/shop", "Shop", "Seeds, tools and the garden’s own honey."),
         new("/news", "News", "What flowers now, and what the gardeners are up to."),
     ];

@@ -1,4 +1,5 @@
 using System.Security.Cryptography;
+using System.Threading.Channels;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
@@ -9,6 +10,7 @@ using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Spooling;
 using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Data.Workspaces;
 using PreciseBeacon.Web.Accounts;
@@ -26,10 +28,19 @@ public sealed class DemoData(
     /// <summary>The stand-in site sends this key; it exists in the demo only.</summary>
     public const string MeasuringKey = "demo-garden";
 
+    /// <summary>The same of the orchard's site.</summary>
+    public const string OrchardKey = "demo-orchard";
+
     /// <summary>What the history says once the demo was loaded whole.</summary>
     public const string LoadedMark = "demo-loaded";
 
     private const int Batch = 20_000;
+    private const int AnalyzedAfter = 3;
+    private const string AnalyzeRaw = "analyze hit; analyze page_event; analyze visit_due; analyze hit_due";
+    private const string AnalyzeWorkedOut =
+        "analyze click; analyze visit; analyze conversion; analyze click_day; analyze click_month; analyze visit_day; analyze visit_month; analyze visitor_day; analyze combination; analyze links; analyze short_links";
+
+    private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(50);
     private const string TimeZone = "Europe/Dublin";
 
     /// <summary>Loads everything into an empty database.</summary>
@@ -41,32 +52,99 @@ public sealed class DemoData(
         await AddWorkspaceAsync(now, today, cancel);
         var links = await AddLinksAsync(cancel);
         await AddPlanAsync(today, now, cancel);
-        var site = await db.Sites.AsNoTracking().FirstAsync(cancel);
+        var sites = await db.Sites.AsNoTracking().ToListAsync(cancel);
 
-        var traffic = new DemoTraffic(current.Id!.Value, site, options.Value.DemoSiteHost, links, today, TimeZoneInfo.FindSystemTimeZoneById(TimeZone), now);
-        var writer = new RawEventWriter();
-        foreach (var batch in traffic.Make(options.Value.DemoVisits, Batch))
+        var traffic = new DemoTraffic(
+            current.Id!.Value, sites.Single(s => s.MeasuringKey == MeasuringKey), options.Value.DemoSiteHost, sites.Single(s => s.MeasuringKey == OrchardKey), options.Value.DemoOrchardHost, links, today, TimeZoneInfo.FindSystemTimeZoneById(TimeZone), now);
+        // A new month locks the tables it belongs to; all there will be are made before anybody works on them.
+        await using (var months = database.CreateCommand("select make_month(m::date) from generate_series(date_trunc('month', $1::date - interval '1 day'), $2::date, interval '1 month') m"))
         {
-            await using var connection = await database.OpenConnectionAsync(cancel);
-            await using var transaction = await connection.BeginTransactionAsync(cancel);
-            await writer.WriteAsync(connection, batch, cancel);
-            await transaction.CommitAsync(cancel);
+            months.Parameters.Add(new() { Value = today.AddDays(-DemoTraffic.DaysBack) });
+            months.Parameters.Add(new() { Value = today });
+            await months.ExecuteNonQueryAsync(cancel);
         }
 
-        await using (var analyze = database.CreateCommand("analyze hit; analyze page_event; analyze visit_due; analyze hit_due"))
-        {
-            await analyze.ExecuteNonQueryAsync(cancel);
-        }
+        // What is written already is worked out while the rest is being written, as with live traffic.
+        var written = new TaskCompletionSource();
+        var analyzed = new TaskCompletionSource();
+        await Task.WhenAll(
+            WriteAsync(traffic, analyzed, written, cancel),
+            WorkAllOutAsync(clicks.WorkOutAsync, analyzed.Task, written.Task, cancel),
+            WorkAllOutAsync(visits.WorkOutAsync, analyzed.Task, written.Task, cancel));
 
-        while (await clicks.WorkOutAsync(cancel) + await visits.WorkOutAsync(cancel) > 0)
-        {
-        }
-
-        await using var after = database.CreateCommand("analyze");
-        await after.ExecuteNonQueryAsync(cancel);
+        await RunAsync(AnalyzeWorkedOut, cancel);
         db.ChangeLog.Add(new ChangeLogEntry { At = now, Who = nameof(DemoData), What = LoadedMark, ThingId = current.Id!.Value });
         await db.SaveChangesAsync(cancel);
         return traffic.Visits;
+    }
+
+    /// <summary>Makes the events up and writes them, the one while the other goes on; the tables are analyzed at the beginning and at the end.</summary>
+    private async Task WriteAsync(DemoTraffic traffic, TaskCompletionSource analyzed, TaskCompletionSource written, CancellationToken cancel)
+    {
+        try
+        {
+            var made = Channel.CreateBounded<RawEvents>(2);
+            var making = Task.Run(
+                async () =>
+                {
+                    foreach (var batch in traffic.Make(options.Value.DemoVisits, Batch))
+                    {
+                        await made.Writer.WriteAsync(batch, cancel);
+                    }
+                },
+                cancel).ContinueWith(t => made.Writer.Complete(t.Exception), CancellationToken.None, TaskContinuationOptions.None, TaskScheduler.Default);
+            var writer = new RawEventWriter();
+            int batches = 0;
+            await foreach (var batch in made.Reader.ReadAllAsync(cancel))
+            {
+                await using (var connection = await database.OpenConnectionAsync(cancel))
+                {
+                    await using var transaction = await connection.BeginTransactionAsync(cancel);
+                    await writer.WriteAsync(connection, batch, cancel);
+                    await transaction.CommitAsync(cancel);
+                }
+
+                if (++batches == AnalyzedAfter)
+                {
+                    await RunAsync(AnalyzeRaw, cancel);
+                    analyzed.SetResult();
+                }
+            }
+
+            await making;
+            await RunAsync(AnalyzeRaw, cancel);
+        }
+        finally
+        {
+            analyzed.TrySetResult();
+            written.SetResult();
+        }
+    }
+
+    private async Task RunAsync(string sql, CancellationToken cancel)
+    {
+        await using var command = database.CreateCommand(sql);
+        await command.ExecuteNonQueryAsync(cancel);
+    }
+
+    private static async Task WorkAllOutAsync(Func<CancellationToken, Task<int>> step, Task begin, Task written, CancellationToken cancel)
+    {
+        await begin;
+        while (true)
+        {
+            bool last = written.IsCompleted;
+            if (await step(cancel) > 0)
+            {
+                continue;
+            }
+
+            if (last)
+            {
+                return;
+            }
+
+            await Task.WhenAny(written, Task.Delay(Pause, cancel));
+        }
     }
 
     /// <summary>Follows the demo's addresses when it is started on other ports.</summary>
@@ -75,7 +153,8 @@ public sealed class DemoData(
         var workspace = await db.Workspaces.SingleAsync(w => w.IsDemo, cancel);
         current.Id = workspace.Id;
         var domains = await db.ShortDomains.OrderBy(d => d.Id).ToListAsync(cancel);
-        var host = await db.SiteHosts.SingleAsync(cancel);
+        var hosts = await db.SiteHosts.ToListAsync(cancel);
+        var host = hosts.Single(h => h.Host.StartsWith("garden.", StringComparison.Ordinal));
         string before = host.Host;
         string after = options.Value.DemoSiteHost;
         if (before != after)
@@ -105,6 +184,7 @@ public sealed class DemoData(
         }
 
         host.Host = after;
+        hosts.Single(h => h.Host.StartsWith("orchard.", StringComparison.Ordinal)).Host = options.Value.DemoOrchardHost;
         string portBefore = PortOf(domains[0].Host);
         domains[0].Host = options.Value.DemoShortHost;
         foreach (var added in domains.Skip(1).Where(d => d.Host.EndsWith($".localhost{portBefore}", StringComparison.Ordinal)))
@@ -158,6 +238,13 @@ public sealed class DemoData(
             VisitorIdKey = RandomNumberGenerator.GetBytes(32),
             Hosts = [new SiteHost { Host = options.Value.DemoSiteHost }],
         });
+        db.Sites.Add(new Site
+        {
+            Name = "Orchard website",
+            MeasuringKey = OrchardKey,
+            VisitorIdKey = RandomNumberGenerator.GetBytes(32),
+            Hosts = [new SiteHost { Host = options.Value.DemoOrchardHost }],
+        });
         db.ShortDomains.Add(new ShortDomain { Host = options.Value.DemoShortHost, Scheme = "http", IsFirst = true });
         // The files to try name the garden's host as documents do.
         db.ApprovedHosts.Add(new ApprovedHost
@@ -204,7 +291,7 @@ public sealed class DemoData(
     {
         var placements = await db.Placements.OrderBy(p => p.Position).ToListAsync(cancel);
         var campaigns = await db.Campaigns.ToDictionaryAsync(c => c.Name, cancel);
-        var site = await db.Sites.FirstAsync(cancel);
+        var site = await db.Sites.SingleAsync(s => s.MeasuringKey == MeasuringKey, cancel);
         string host = options.Value.DemoSiteHost;
         db.PlacementSets.AddRange(DemoPlan.Sets.Select(s => new PlacementSet { Name = s.Name, PlacementIds = [.. placements.Where(p => p.Tags.Contains(s.Tag)).Select(p => p.Id)] }));
         db.SitePages.AddRange(DemoPlan.Campaigns.Select(c => (Path: c.Page, Title: c.Name)).Concat(DemoPlan.OtherTitles)
@@ -309,7 +396,8 @@ public sealed class DemoData(
             from placement in DemoPlan.Placements.Where((_, i) => campaign.Weight >= 2 || i % 2 == campaign.Name.Length % 2)
             select (campaign, placement)).ToList();
         var requests = planned.Select(p => new ComposeRequest(
-            $"http://{options.Value.DemoSiteHost}{p.campaign.Page}", p.campaign.Name, p.placement.Name, Title: $"{p.campaign.Name} · {p.placement.Name}")).ToList();
+            $"http://{options.Value.DemoSiteHost}{p.campaign.Page}", p.campaign.Name, p.placement.Name,
+            Title: $"{p.campaign.Name} · {p.placement.Name}", Shorten: !DemoPlan.LongLinkMediums.Contains(p.placement.Medium))).ToList();
         var worked = await workshop.ComposeAsync(requests, cancel);
         if (worked.FirstOrDefault(w => !w.Composed.Ready) is { } stopped)
         {
@@ -323,8 +411,8 @@ public sealed class DemoData(
         foreach (var (place, link) in saved)
         {
             bool printed = planned[place].placement.Medium == "qr";
-            var used = shortLinks.Single(s => s.LinkId == link.Id && s.Use == (printed ? ShortLinkUse.Code : ShortLinkUse.Text));
-            links.Add(new DemoLink(used.Id, link.Link.Url!, planned[place].campaign, planned[place].placement));
+            var used = shortLinks.SingleOrDefault(s => s.LinkId == link.Id && s.Use == (printed ? ShortLinkUse.Code : ShortLinkUse.Text));
+            links.Add(new DemoLink(used?.Id, link.Link.Url!, planned[place].campaign, planned[place].placement));
         }
 
         // The links were made when their campaigns were planned, not all in this moment.
@@ -342,5 +430,5 @@ public sealed class DemoData(
     }
 }
 
-/// <summary>A demo link with the short link its traffic uses.</summary>
-public sealed record DemoLink(Guid ShortLinkId, string Url, DemoPlan.PlannedCampaign Campaign, DemoPlan.PlannedPlacement Placement);
+/// <summary>A demo link with the short link its traffic uses; null where the long link is placed.</summary>
+public sealed record DemoLink(Guid? ShortLinkId, string Url, DemoPlan.PlannedCampaign Campaign, DemoPlan.PlannedPlacement Placement);

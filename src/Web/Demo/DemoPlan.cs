@@ -80,6 +80,11 @@ public static class DemoPlan
         new("Night Moths Walk", "night_moths", "/night-moths", -150, -110, 1.4, "ticket", 12.00m, "Events", "families", "north", "Tomas Birch", 400m, "Twenty people on every walk."),
         new("Orchid Week", "orchid_week", "/orchid-week", 70, 77, 0, "ticket", 16.00m, "Events", "growers", "city", "Orla Fenwick", 2500m, "Bring growers from further away than an hour."),
         new("Seed Swap", "seed_swap", "/seed-swap", -62, -44, 1.0, "newsletter", 0m, "Learning", "growers", "north", "Tomas Birch", 150m, null),
+        new("Spring Plant Fair", "plant_fair", "/plant-fair", -225, -204, 2.4, "ticket", 9.50m, "Shop", "growers", "north", "Orla Fenwick", 1600m, "Two thousand visitors on the fair’s weekend."),
+        new("Snowdrop Weekends", "snowdrop_weekends", "/snowdrops", -300, -272, 1.6, "ticket", 11.00m, "Events", "families", "coast", "Tomas Birch", 700m, "Full car parks on all four weekends."),
+        new("Wassail Evening", "wassail_evening", "/wassail", -335, -316, 1.2, "ticket", 14.00m, "Events", "members", "city", "Tomas Birch", 350m, null),
+        new("Apple Day", "apple_day", "/apple-day", -410, -388, 2.0, "ticket", 8.00m, "Shop", "growers", "north", "Orla Fenwick", 1100m, "A ton of apples brought to the press."),
+        new("Rose Garden Concerts", "rose_concerts", "/rose-concerts", -538, -489, 2.2, "ticket", 24.00m, "Events", "members", "coast", "Orla Fenwick", 2800m, "Three evenings, four hundred seats each."),
         new("School Visits", "school_visits", "/schools", null, null, 0.8, "workshop", 120.00m, "Learning", "schools", "north", "Orla Fenwick", null, "Two classes a week in term time."),
         new("Volunteer Call", "volunteer_call", "/volunteer", null, null, 0.6, "newsletter", 0m, "Membership", "members", "city", "Orla Fenwick", null, null),
     ];
@@ -104,6 +109,33 @@ public static class DemoPlan
         new("Underleaf Hour", "Podcast and radio", "underleaf_hour", "podcast", null, null, 0.3, 3.4, "phone") { Publisher = "Underleaf Hour", FixedCost = 180m },
         new("Gate poster", "Print and codes", "gate_poster", "qr", null, null, 0.9, 0.9, "phone") { Tags = ["poster", "print"], FixedCost = 60m },
         new("Station poster", "Print and codes", "station_poster", "qr", null, null, 0.7, 0.7, "phone") { Tags = ["poster", "print"], FixedCost = 240m },
+        new("Nattervine paid posts", "Social ads", "nattervine", "paid_social", "paid_post", 0.55m, 1.1, 0.9, "phone"),
+        new("Wendfar shopping ads", "Search ads", "wendfar", "cpc", "shopping", 0.39m, 0.9, 1.0, "mixed"),
+        new("Pippinwall page", "Own social posts", "pippinwall", "social", "page_post", null, 0.7, 0.8, "mixed") { Publisher = "Pippinwall" },
+        new("Skeinly page", "Own social posts", "skeinly", "social", "page_post", null, 0.5, 0.5, "phone") { Publisher = "Skeinly" },
+        new("Garden app notice", "App notice", "garden_app", "push", null, null, 0.6, 1.6, "phone"),
+        new("Brackenford Herald article", "Partners", "brackenford_herald", "referral", "days_out", null, 0.6, 1.1, "computer") { Publisher = "Brackenford Herald" },
+        new("Underleaf Hour show notes", "Podcast and radio", "underleaf_hour", "podcast", "show_notes", null, 0.2, 1.9, "mixed") { Publisher = "Underleaf Hour" },
+        new("Café poster", "Print and codes", "cafe_poster", "qr", null, null, 0.4, 1.0, "phone") { Tags = ["poster", "print"], FixedCost = 25m },
+        new("Plant labels", "Print and codes", "plant_label", "qr", null, null, 0.5, 0.5, "phone") { Tags = ["print"] },
+        new("Seed packets", "Print and codes", "seed_packet", "qr", null, null, 0.3, 0.7, "phone") { Tags = ["print"] },
+        new("Leaflet rack", "Print and codes", "leaflet", "qr", null, null, 0.3, 0.6, "phone") { Tags = ["print"], FixedCost = 90m },
+        new("Shop-window display", "Print and codes", "shop_window", "qr", null, null, 0.25, 0.4, "phone") { Tags = ["print"], FixedCost = 40m },
+    ];
+
+    /// <summary>Mediums of ads whose platforms want the long link: their placeholders are filled in there.</summary>
+    public static IReadOnlyList<string> LongLinkMediums { get; } = ["cpc", "banner", "paid_social"];
+
+    /// <summary>Pages of the orchard's own, small website; it keeps no ids.</summary>
+    public static IReadOnlyList<string> OrchardPages { get; } = ["/", "/picnic", "/cider"];
+
+    /// <summary>What crawlers call themselves, by invented names of the usual kinds.</summary>
+    public static IReadOnlyList<string> Crawlers { get; } =
+    [
+        "Mozilla/5.0 (compatible; Wendfarbot/2.1; +https://wendfar.example/bot.html)",
+        "Mozilla/5.0 (compatible; MossgateCrawler/1.4; +https://mossgate.example/crawler)",
+        "Brackenford-Feed-Spider/0.9 (https://brackenford-herald.example/)",
+        "",
     ];
 
     /// <summary>Sources of the past.</summary>

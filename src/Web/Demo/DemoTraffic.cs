@@ -10,13 +10,13 @@ namespace PreciseBeacon.Web.Demo;
 /// rules as live traffic.
 /// </summary>
 public sealed class DemoTraffic(
-    Guid workspaceId, Site site, string siteHost, IReadOnlyList<DemoLink> links, DateOnly today, TimeZoneInfo zone, DateTimeOffset now)
+    Guid workspaceId, Site site, string siteHost, Site orchard, string orchardHost, IReadOnlyList<DemoLink> links, DateOnly today, TimeZoneInfo zone, DateTimeOffset now)
 {
     /// <summary>Days of traffic up to today.</summary>
-    public const int DaysBack = 182;
+    public const int DaysBack = 548;
 
     private const int Seed = 20_261;
-    private const int People = 14_000;
+    private const int People = 40_000;
     private const double ReachThePage = 0.88;
     private const double AverageConversion = 0.034;
 
@@ -82,11 +82,22 @@ public sealed class DemoTraffic(
         }
 
         double kind = _random.NextDouble();
-        if (kind < 0.62)
+        if (kind < 0.55)
         {
             var campaign = Pick([.. Running(day)], c => c.Weight);
             var link = Pick([.. links.Where(l => l.Campaign == campaign)], l => l.Placement.Weight);
-            Click(link, at);
+            if (link.ShortLinkId is null)
+            {
+                Arrive(link, at, DeviceOf(link.Placement.Device), null);
+            }
+            else
+            {
+                Click(link, at);
+            }
+        }
+        else if (kind < 0.6)
+        {
+            VisitSite(at, $"http://{orchardHost}{Pick(DemoPlan.OrchardPages, _ => 1)}", Pick(DemoPlan.Untagged, u => u.Weight).Referrer, DeviceOf("mixed"), 0, "ticket", 0m, at: orchard);
         }
         else if (kind < 0.97)
         {
@@ -111,7 +122,7 @@ public sealed class DemoTraffic(
 
         if (_random.NextDouble() < 0.12)
         {
-            Hit(link, at.AddSeconds(-20), NewVisitor(), "", HitFlags.None); // a crawler that says nothing of itself
+            Hit(link, at.AddSeconds(-20), NewVisitor(), Pick(DemoPlan.Crawlers, _ => 1), HitFlags.None);
         }
 
         if (_random.NextDouble() < 0.05)
@@ -121,16 +132,19 @@ public sealed class DemoTraffic(
 
         if (_random.NextDouble() < ReachThePage)
         {
-            VisitSite(at.AddSeconds(1), link.Url.Replace("{keyword}", Pick(Keywords, _ => 1), StringComparison.Ordinal), "", device, link.Placement.Converts, link.Campaign.Kind, link.Campaign.Price, visitor);
+            Arrive(link, at.AddSeconds(1), device, visitor);
         }
     }
 
+    private void Arrive(DemoLink link, DateTimeOffset moment, string device, Guid? clicked) =>
+        VisitSite(moment, link.Url.Replace("{keyword}", Pick(Keywords, _ => 1), StringComparison.Ordinal), "", device, link.Placement.Converts, link.Campaign.Kind, link.Campaign.Price, clicked);
+
     private static readonly string[] Keywords = ["garden%20lights", "days%20out", "things%20to%20do", "wreath%20class", "spring%20bulbs"];
 
-    private void VisitSite(DateTimeOffset at, string url, string referrer, string device, double converts, string kind, decimal price, Guid? clicked = null)
+    private void VisitSite(DateTimeOffset began, string url, string referrer, string device, double converts, string kind, decimal price, Guid? clicked = null, Site? at = null)
     {
         Visits++;
-        bool known = _random.NextDouble() < 0.72;
+        bool known = at is null && _random.NextDouble() < 0.72;
         var visitor = known ? VisitorHash.OfSiteId(site.VisitorIdKey, $"person-{(int)(People * Math.Pow(_random.NextDouble(), 1.6))}") : clicked ?? NewVisitor();
         Guid? ofDay = known ? clicked : null;
         string userAgent = UserAgents[device];
@@ -138,12 +152,12 @@ public sealed class DemoTraffic(
         int pages = bounces ? 1 : 2 + (int)(_random.NextDouble() * _random.NextDouble() * 7);
         string before = referrer;
         string page = url;
-        var moment = at;
+        var moment = began;
         for (int i = 0; i < pages; i++)
         {
-            Event(PageEventKind.View, moment, page, before, visitor, known, userAgent, ofDay);
+            Event(PageEventKind.View, moment, page, before, visitor, known, userAgent, ofDay, at);
             before = page;
-            page = $"http://{siteHost}{Pick(DemoPlan.OtherPages, _ => 1)}";
+            page = at is null ? $"http://{siteHost}{Pick(DemoPlan.OtherPages, _ => 1)}" : $"http://{orchardHost}{Pick(DemoPlan.OrchardPages, _ => 1)}";
             moment = moment.AddSeconds(12 + (_random.NextDouble() * 130));
         }
 
@@ -167,13 +181,13 @@ public sealed class DemoTraffic(
         };
     }
 
-    private RawPageEvent Event(PageEventKind kind, DateTimeOffset at, string url, string referrer, Guid visitor, bool known, string userAgent, Guid? ofDay = null)
+    private RawPageEvent Event(PageEventKind kind, DateTimeOffset at, string url, string referrer, Guid visitor, bool known, string userAgent, Guid? ofDay = null, Site? where = null)
     {
         var item = new RawPageEvent
         {
             Id = _ids.Next(at),
             WorkspaceId = workspaceId,
-            SiteId = site.Id,
+            SiteId = (where ?? site).Id,
             At = at,
             Kind = kind,
             Url = url,
@@ -189,7 +203,7 @@ public sealed class DemoTraffic(
 
     private void Hit(DemoLink link, DateTimeOffset at, Guid visitor, string userAgent, HitFlags flags) =>
         _batch.Hits.Add(new RawHit(
-            _ids.Next(at), workspaceId, at, link.ShortLinkId, visitor, null, flags, userAgent,
+            _ids.Next(at), workspaceId, at, link.ShortLinkId!.Value, visitor, null, flags, userAgent,
             link.Placement.Name == DemoPlan.PastedPlacement && link.Campaign.Name == DemoPlan.PastedCampaign && at > now.AddDays(-DemoPlan.PastedSince) && _places.NextDouble() < 0.4 ? DemoPlan.PastedInto : "",
             CountryOf(_places.NextDouble())));
 

@@ -17,13 +17,16 @@ public sealed class BeaconOptions
     public bool Demo { get; set; }
 
     /// <summary>Visits the demo's generator makes.</summary>
-    public int DemoVisits { get; set; } = 30_000;
+    public int DemoVisits { get; set; } = 120_000;
 
     /// <summary>The demo's short domain, with its port.</summary>
     public string DemoShortHost { get; set; } = "mmr.localhost:5080";
 
     /// <summary>The demo's website, with its port.</summary>
     public string DemoSiteHost { get; set; } = "garden.localhost:5081";
+
+    /// <summary>Host of the orchard's website, which the same stand-in answers for.</summary>
+    public string DemoOrchardHost => $"orchard.localhost{(DemoSiteHost.LastIndexOf(':') is var colon and >= 0 ? DemoSiteHost[colon..] : "")}";
 
     /// <summary>Hosts on this machine, with ports, that the demo may fetch pages from beside its own website.</summary>
     public string[] StandInHosts { get; set; } = [];

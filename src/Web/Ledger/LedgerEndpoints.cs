@@ -1,3 +1,4 @@
+using System.Globalization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Conventions;
@@ -45,18 +46,50 @@ public static class LedgerEndpoints
         group.MapPost("/hosts/{id:guid}/approve", ApproveAsync);
     }
 
-    private static async Task<Ok<LedgerAnswer>> ListAsync(
+    private static async Task<Results<Ok<LedgerAnswer>, ProblemHttpResult>> ListAsync(
         [AsParameters] LedgerQuery query, BeaconDb db, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, TimeProvider clock, CancellationToken cancel, int page = 1, int size = PageSize)
     {
         page = Math.Clamp(page, 1, 1_000_000);
         size = Math.Clamp(size, 1, LargestPage);
         var now = clock.GetUtcNow();
         var (links, total) = await query.FindAsync(db, now, counted: true, cancel);
-        var rows = await RowsAsync(db, links.Skip((page - 1) * size).Take(size), clicks, visits, conventions, clock, cancel);
-        var waiting = await db.ApprovedHosts.Where(h => !h.Approved).OrderBy(h => h.AskedAt)
-            .Select(h => new HostAnswer(h.Id, h.Host, h.Approved, h.AskedBy, h.AskedAt)).ToListAsync(cancel);
-        return TypedResults.Ok(new LedgerAnswer(rows, Math.Min(total, LedgerQuery.Many), total > LedgerQuery.Many, page, size, waiting));
+        if (FigureOf(query.Order) is { } figure)
+        {
+            return total > LedgerQuery.Many
+                ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "order-many", $"More than {LedgerQuery.Many:N0} links can’t be sorted by this figure; narrow them down first.")
+                : await AnswerAsync((await ByFigureAsync(figure, query.Order!.StartsWith('-'), links)).Skip((page - 1) * size).Take(size).ToList());
+        }
+
+        return await AnswerAsync(await RowsAsync(db, links.Skip((page - 1) * size).Take(size), clicks, visits, conventions, clock, cancel));
+
+        async Task<List<LedgerRow>> ByFigureAsync(Func<LedgerRow, decimal?> of, bool falling, IQueryable<Link> found)
+        {
+            // Links without the figure come last either way; newer ones first among equals.
+            var all = await RowsAsync(db, found, clicks, visits, conventions, clock, cancel);
+            var known = all.Where(r => of(r) is not null);
+            return [.. (falling ? known.OrderByDescending(of) : known.OrderBy(of)).ThenByDescending(r => r.CreatedAt), .. all.Where(r => of(r) is null)];
+        }
+
+        async Task<Ok<LedgerAnswer>> AnswerAsync(List<LedgerRow> rows)
+        {
+            var waiting = await db.ApprovedHosts.Where(h => !h.Approved).OrderBy(h => h.AskedAt)
+                .Select(h => new HostAnswer(h.Id, h.Host, h.Approved, h.AskedBy, h.AskedAt)).ToListAsync(cancel);
+            return TypedResults.Ok(new LedgerAnswer(rows, Math.Min(total, LedgerQuery.Many), total > LedgerQuery.Many, page, size, waiting));
+        }
     }
+
+    /// <summary>The figure an order goes by; null where links are ordered by what is kept with them.</summary>
+    private static Func<LedgerRow, decimal?>? FigureOf(string? order) => order?.Trim().TrimStart('-') switch
+    {
+        "clicks" => r => r.Clicks,
+        "scans" => r => r.Scans,
+        "unique" => r => r.Unique,
+        "visits" => r => r.Visits,
+        "conversions" => r => r.Conversions,
+        "revenue" => r => decimal.Parse(r.Revenue.Amount, CultureInfo.InvariantCulture),
+        "cost" => r => r.Cost is { } cost ? decimal.Parse(cost.Amount, CultureInfo.InvariantCulture) : null,
+        _ => null,
+    };
 
     private static async Task<IResult> CsvAsync(
         [AsParameters] LedgerQuery query, BeaconDb db, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, TimeProvider clock, CancellationToken cancel) =>

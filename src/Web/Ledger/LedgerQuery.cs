@@ -7,12 +7,15 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>Which links of the Ledger are wanted, and in which order.</summary>
-/// <param name="Search">A part of title, address or slug.</param>
+/// <param name="Search">Words in any order, each a part of title, address, slug, campaign, placement, publisher or maker, or a topic.</param>
 /// <param name="Campaign">Links of this campaign.</param>
 /// <param name="Placement">Links of this placement.</param>
 /// <param name="Channel">Links of placements of this channel.</param>
 /// <param name="State"><c>live</c>, <c>paused</c>, <c>ended</c>, <c>waiting</c>, <c>unshortened</c>, <c>retired</c> or <c>all</c>; everything that is not retired when left out.</param>
-/// <param name="Order"><c>made</c>, <c>title</c>, <c>uses</c> or <c>used</c>; a <c>-</c> in front turns it round. Newest first when left out.</param>
+/// <param name="Order">
+/// <c>made</c>, <c>title</c>, <c>uses</c> or <c>used</c>, or, among at most 10,000 links, <c>clicks</c>, <c>scans</c>, <c>unique</c>, <c>visits</c>,
+/// <c>conversions</c>, <c>revenue</c> or <c>cost</c>; a <c>-</c> in front turns it round. Newest first when left out.
+/// </param>
 /// <param name="Topic">Links with this topic.</param>
 public sealed record LedgerQuery(
     [FromQuery(Name = "search")] string? Search = null,
@@ -61,7 +64,7 @@ public sealed record LedgerQuery(
     public async Task<IQueryable<Link>> FilteredAsync(BeaconDb db, DateTimeOffset now, CancellationToken cancel)
     {
         var links = await NarrowedAsync(db, now, cancel);
-        return TypedText.OrNull(Search) is { } search ? WithSearch(db, links, search) : links;
+        return TypedText.OrNull(Search) is { } search ? (await LedgerSearch.ReadAsync(db, search, Many, cancel)).Among(links) : links;
     }
 
     /// <summary>Whether links must be looked at one by one to know which are wanted.</summary>
@@ -126,41 +129,8 @@ public sealed record LedgerQuery(
     /// </summary>
     private static async Task<(IQueryable<Link> Links, int Total)> SearchedAsync(BeaconDb db, IQueryable<Link> narrowed, string search, CancellationToken cancel)
     {
-        // Most words that are found very often are in titles and addresses.
-        var ids = await Named(narrowed, search).Select(l => l.Id).Take(Many + 1).ToListAsync(cancel);
-        if (ids.Count <= Many)
-        {
-            var slugged = await Slugged(db, search).Distinct().Take(Many + 1).ToListAsync(cancel);
-            ids = slugged.Count > Many ? await WithSearch(db, narrowed, search).Select(l => l.Id).Take(Many + 1).ToListAsync(cancel)
-                : [.. ids.Union(slugged.Count == 0 ? [] : await narrowed.Where(l => slugged.Contains(l.Id)).Select(l => l.Id).ToListAsync(cancel))];
-        }
-
-        return (ids.Count > Many ? Matching(narrowed, search) : narrowed.Where(l => ids.Contains(l.Id)), Math.Min(ids.Count, Many + 1));
-    }
-
-    private static IQueryable<Link> Matching(IQueryable<Link> links, string search)
-    {
-        string pattern = LikePattern.Anywhere(search);
-        return links.Where(l => EF.Functions.ILike(l.Title!, pattern, LikePattern.Escape) || EF.Functions.ILike(l.Url, pattern, LikePattern.Escape)
-            || l.ShortLinks.Any(s => EF.Functions.ILike(s.Slug, pattern, LikePattern.Escape)));
-    }
-
-    private static IQueryable<Link> WithSearch(BeaconDb db, IQueryable<Link> links, string search)
-    {
-        // Each side of the union has an index of its own; asked together in one condition, none would be used.
-        var found = Named(db.Links, search).Select(l => l.Id).Union(Slugged(db, search));
-        return links.Where(l => found.Contains(l.Id));
-    }
-
-    private static IQueryable<Link> Named(IQueryable<Link> links, string search)
-    {
-        string pattern = LikePattern.Anywhere(search);
-        return links.Where(l => EF.Functions.ILike(l.Title!, pattern, LikePattern.Escape) || EF.Functions.ILike(l.Url, pattern, LikePattern.Escape));
-    }
-
-    private static IQueryable<Guid> Slugged(BeaconDb db, string search)
-    {
-        string pattern = LikePattern.Anywhere(search);
-        return db.ShortLinks.Where(s => EF.Functions.ILike(s.Slug, pattern, LikePattern.Escape)).Select(s => s.LinkId);
+        var found = (await LedgerSearch.ReadAsync(db, search, Many, cancel)).Among(narrowed);
+        var ids = await found.Select(l => l.Id).Take(Many + 1).ToListAsync(cancel);
+        return (ids.Count > Many ? found : narrowed.Where(l => ids.Contains(l.Id)), ids.Count);
     }
 }

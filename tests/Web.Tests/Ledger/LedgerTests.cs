@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.IO.Compression;
 using System.Net;
 using System.Text.Json.Nodes;
@@ -26,6 +27,42 @@ public sealed class LedgerTests(DemoHost demo)
         }
 
         return (word, links);
+    }
+
+    [Fact]
+    public async Task Words_are_found_in_any_order_wherever_they_are()
+    {
+        var (word, links) = await MadeAsync();
+        using var client = demo.Host.As("editor");
+        string topic = $"t{Guid.NewGuid():N}"[..10];
+        await client.DoAsync(HttpMethod.Post, "/api/v1/links/change-many", new { links = new[] { links[1].Text("id") }, addTopics = new[] { topic } });
+        string slug = links[2].Text("shortUrl").Split('/')[^1];
+        foreach (string some in new[] { $"gate {word} swap", $"SEED {word}", $"{word} poster", $"demo-editor {word}", $"shop {word} {word}" })
+        {
+            Assert.Equal(3, (await ListAsync($"search={Uri.EscapeDataString(some)}")).Whole("total"));
+        }
+
+        Assert.Equal([links[1].Text("id")], Ids(await ListAsync($"search={topic}%20swap")));
+        Assert.Equal([links[2].Text("id")], Ids(await ListAsync($"search={slug}%20{word}")));
+        Assert.Equal([links[0].Text("id")], Ids(await ListAsync($"search={word}%20utm_content%3Db")));
+        Assert.Equal(0, (await ListAsync($"search={word}%20lantern")).Whole("total"));
+    }
+
+    [Fact]
+    public async Task Links_are_sorted_by_what_they_brought_and_cost()
+    {
+        foreach (var (order, read) in new (string, Func<JsonNode?, decimal>)[]
+        {
+            ("visits", l => l.Whole("visits")), ("clicks", l => l.Whole("clicks")), ("scans", l => l.Whole("scans")), ("unique", l => l.Whole("unique")), ("conversions", l => l.Whole("conversions")),
+            ("revenue", l => decimal.Parse(l!["revenue"].Text("amount"), CultureInfo.InvariantCulture)),
+            ("cost", l => l!["cost"] is { } cost ? decimal.Parse(cost.Text("amount"), CultureInfo.InvariantCulture) : decimal.MinValue),
+        })
+        {
+            var falling = (await ListAsync($"order=-{order}&size=20"))["links"]!.AsArray().Select(read).ToList();
+            Assert.Equal(falling.OrderDescending(), falling);
+            var second = (await ListAsync($"order=-{order}&size=20&page=2"))["links"]!.AsArray().Select(read).ToList();
+            Assert.True(second.Count == 0 || second[0] <= falling[^1]);
+        }
     }
 
     [Fact]
@@ -93,7 +130,7 @@ public sealed class LedgerTests(DemoHost demo)
         using var sheet = new StreamReader(workbook.Entries.Single(e => e.FullName.StartsWith("xl/worksheets/", StringComparison.Ordinal)).Open());
         string cells = await sheet.ReadToEndAsync();
         Assert.Equal(4 * 5, Regex.Count(cells, "s=\"1\"><x:v>[0-9]+</x:v>")); // clicks, scans, unique, visits and conversions of four links
-        Assert.Equal(4, Regex.Count(cells, "s=\"2\"><x:v>[0-9]+\\.[0-9]{2}</x:v>")); // revenue; a gate poster costs nothing
+        Assert.Equal(8, Regex.Count(cells, "s=\"2\"><x:v>[0-9]+\\.[0-9]{2}</x:v>")); // revenue and cost, a share of the gate poster's
         string[] headings = lines[0].Split(',');
         string[] formula = lines[1].Split(',');
         Assert.Equal(("formula", "EUR"), (formula[Array.IndexOf(headings, "utm_content")], formula[Array.IndexOf(headings, "Currency")]));

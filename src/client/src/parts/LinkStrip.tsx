@@ -42,14 +42,18 @@ export function LinkStrip({ segments, fields, notices = [], labels = {}, onPick 
   const page = firstField < 0 ? shown : shown.slice(0, firstField);
   const rest = firstField < 0 ? [] : shown.slice(firstField);
   return (
-    <span className="strip flex min-w-0 items-start gap-px overflow-hidden font-mono text-xs whitespace-pre" data-strip>
-      <span className="min-w-24 shrink truncate" title={page.map((segment) => segment.text).join('')}>
-        {page.map((segment, i) => (
-          <span key={i} className={segment.part === 'host' ? 'text-ink' : 'text-quiet'}>
-            {segment.text}
+    <span
+      className="flex min-w-0 items-start overflow-hidden font-mono text-xs whitespace-pre"
+      data-strip
+      title={segments.map((segment) => segment.text).join('')}
+    >
+      {page.flatMap((segment, i) =>
+        piecesOf(segment).map(([text, look], j) => (
+          <span key={`${i} ${j}`} className={`truncate ${look} ${segment.part === 'host' ? 'text-ink' : 'text-quiet'}`}>
+            {text}
           </span>
-        ))}
-      </span>
+        )),
+      )}
       {rest.map((segment, i) =>
         segment.part === 'field' && segment.key ? (
           <FieldSegment
@@ -61,13 +65,40 @@ export function LinkStrip({ segments, fields, notices = [], labels = {}, onPick 
             onPick={onPick}
           />
         ) : (
-          <span key={i} className="max-w-40 shrink-0 truncate text-quiet">
+          <span key={i} className="max-w-40 min-w-[2ch] shrink-100 truncate text-quiet">
             {segment.text}
           </span>
         ),
       )}
     </span>
   );
+}
+
+/** The longest path that is not cut in two. */
+const shortPath = 16;
+/** So much of a long path's end stays whole. */
+const pathEnd = 10;
+
+/**
+ * The pieces of a segment before the tags, with how they give way when room is short: the host's domain first (down to its
+ * first label), then the middle of the path, then what is left of both. Tags keep their first letters.
+ */
+function piecesOf({ part, text }: StripSegment): [string, string][] {
+  if (part === 'host') {
+    const dot = text.indexOf('.');
+    return dot < 1
+      ? [[text, 'min-w-[4ch] shrink-10']]
+      : [
+          [text.slice(0, dot), 'min-w-[4ch] shrink-10'],
+          [text.slice(dot), 'min-w-0 shrink-100000'],
+        ];
+  }
+  if (part === 'path' && text.length > shortPath)
+    return [
+      [text.slice(0, -pathEnd), 'min-w-[2ch] shrink-1000'],
+      [text.slice(-pathEnd), 'min-w-[4ch] shrink-10'],
+    ];
+  return [[text, part === 'path' ? 'min-w-[4ch] shrink-10' : 'min-w-[2ch] shrink-1000']];
 }
 
 interface FieldSegmentProps {
@@ -85,8 +116,8 @@ function FieldSegment({ segment, field, label, notices, onPick }: FieldSegmentPr
   const value = segment.text.slice(at + 1);
   const worst = gravest(notices);
   const body = (
-    <span className="inline-flex shrink-0 flex-col items-start">
-      <span className={`border-b-2 pb-px ${hues[segment.key!] ?? 'border-own'}`}>
+    <span className={`flex min-w-0 flex-col items-start ${field ? '' : 'min-w-[6ch] shrink pr-px'}`}>
+      <span className={`max-w-full truncate border-b-2 pb-px ${hues[segment.key!] ?? 'border-own'}`}>
         <span className="text-quiet">{lead}</span>
         {value}
         {worst && worst !== 'info' && (
@@ -95,7 +126,7 @@ function FieldSegment({ segment, field, label, notices, onPick }: FieldSegmentPr
           </span>
         )}
       </span>
-      <span className="pr-1.5 font-sans text-2xs leading-3 text-quiet">{label}</span>
+      <span className="max-w-full truncate pr-1.5 font-sans text-2xs leading-3 text-quiet">{label}</span>
     </span>
   );
   if (!field) return body;
@@ -105,7 +136,7 @@ function FieldSegment({ segment, field, label, notices, onPick }: FieldSegmentPr
         <button
           type="button"
           tabIndex={-1}
-          className="shrink-0 rounded-sm text-left hover:bg-accent-wash"
+          className="min-w-[6ch] shrink rounded-sm pr-px text-left hover:bg-accent-wash"
           onClick={() => onPick?.(field.key)}
         >
           {body}

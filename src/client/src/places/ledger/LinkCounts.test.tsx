@@ -76,7 +76,9 @@ describe('what was counted on a link', () => {
   });
 
   it('says so where nobody used it', async () => {
-    show(<LinkCounts linkId="l1" />, { [read]: answer({}, { clicks: 0, scans: 0, visits: 0, visitsDue: 0, others: {} }) });
+    show(<LinkCounts linkId="l1" />, {
+      [read]: answer({}, { clicks: 0, scans: 0, visits: 0, visitsDue: 0, others: {} }),
+    });
     expect(await screen.findByText('No clicks or scans in this range.')).toBeTruthy();
     expect(document.body.textContent).not.toContain('NaN');
   });

@@ -25,8 +25,12 @@ public sealed class LinkStateTests(DemoHost demo)
         {
             links = combinations.Select((c, i) => new
             {
-                destination = $"http://{BeaconHost.GardenHost}/visit", placement = "Gate poster", campaign = "Seed Swap",
-                fields = new { utm_content = $"{mark}{i}" }, title = $"{mark} {i}", shorten = c.shortened,
+                destination = $"http://{BeaconHost.GardenHost}/visit",
+                placement = "Gate poster",
+                campaign = "Seed Swap",
+                fields = new { utm_content = $"{mark}{i}" },
+                title = $"{mark} {i}",
+                shorten = c.shortened,
             }),
         });
         var ids = made["links"]!.AsArray().Select(l => Guid.Parse(l!["saved"]!.Text("id"))).ToList();

@@ -68,7 +68,7 @@ export function Compose() {
   const cells = every.slice(0, mostLinks);
   const requests = cells.map((cell) => ({ key: cell.key, request: requestOf(cell, composition, keys) }));
   const { answers, settled, error } = useComposed(requests);
-  const { save, savedOf, progress } = useSaving(setMessage);
+  const { save, take: takeExisting, savedOf, progress } = useSaving(setMessage);
 
   const saved = new Map(
     requests.flatMap(({ key, request }) => {
@@ -77,6 +77,12 @@ export function Compose() {
     }),
   );
   const toSave = requests.filter(({ key }) => answers.get(key)?.ready && !saved.has(key));
+  // With a slug of its own a link is meant to be another one, however alike.
+  const existing = toSave.flatMap(({ key, request }) => {
+    const answer = answers.get(key)!;
+    return answer.existing && !request.slug ? [{ key, request, answer }] : [];
+  });
+  const fresh = toSave.filter(({ key }) => !existing.some((e) => e.key === key));
   const stopped = cells.filter((cell) => answers.get(cell.key)?.ready === false).length;
   const looks = cells.filter((cell) => answers.get(cell.key)?.notices.some((n) => n.severity === 'warning')).length;
   const cell = cells.find((c) => c.key === selected);
@@ -84,8 +90,11 @@ export function Compose() {
   const placementName = (id: string) => placements.data?.find((p) => p.id === id)?.name ?? '';
   const titleOf = (c: Cell) => (c.read ? 'Read back' : placementName(c.placement) || 'Link');
 
-  function trySave(copy: boolean) {
-    if (maySave && settled && toSave.length && !save.isPending) save.mutate({ links: toSave, copy });
+  function trySave(copy: boolean, again = false) {
+    if (!maySave || !settled || toSave.length === 0 || save.isPending) return;
+    const links = again ? toSave : fresh;
+    if (links.length > 0) save.mutate({ links, copy });
+    if (!again && existing.length > 0) takeExisting(existing, copy && fresh.length === 0);
   }
 
   /** What copying is about: the ticked links, else the selected one. */
@@ -283,6 +292,7 @@ export function Compose() {
       </div>
       <ComposeFoot
         ready={toSave.length}
+        existing={existing.length}
         stopped={stopped}
         saved={saved.size}
         removed={composition.removed.length}
@@ -292,6 +302,7 @@ export function Compose() {
         maySave={maySave}
         canSave={settled && toSave.length > 0 && !save.isPending}
         onSave={() => trySave(false)}
+        onSaveAgain={() => trySave(false, true)}
         onPutBack={() => change({ ...composition, removed: [] })}
         onUntick={() => setTicked(new Set())}
         onCopyLines={() =>

@@ -2,6 +2,8 @@ import { count } from '../../parts/format';
 
 interface ComposeFootProps {
   ready: number;
+  /** How many of those that are ready exist already with exactly the same address. */
+  existing: number;
   stopped: number;
   saved: number;
   removed: number;
@@ -11,6 +13,7 @@ interface ComposeFootProps {
   maySave: boolean;
   canSave: boolean;
   onSave: () => void;
+  onSaveAgain: () => void;
   onPutBack: () => void;
   onUntick: () => void;
   onCopyLines: () => void;
@@ -19,7 +22,7 @@ interface ComposeFootProps {
 
 /** The foot of Compose: what is ready, what was done, and saving. */
 export function ComposeFoot(props: ComposeFootProps) {
-  const { ready, stopped, saved, removed, ticked, message, progress, maySave, canSave } = props;
+  const { ready, existing, stopped, saved, removed, ticked, message, progress, maySave, canSave } = props;
   return (
     <footer className="flex h-14 shrink-0 items-center gap-4 border-t border-line px-5">
       <p role="status" className="min-w-0 flex-1 truncate">
@@ -53,8 +56,15 @@ export function ComposeFoot(props: ComposeFootProps) {
               <kbd className="kbd">Ctrl Enter</kbd> saves and copies
             </span>
           )}
+          {existing > 0 && (
+            <button type="button" className="button" disabled={!canSave} onClick={props.onSaveAgain}>
+              Save {ready === 1 ? 'it' : `all ${count(ready)}`} again
+            </button>
+          )}
           <button type="button" className="button-main" disabled={!canSave} onClick={props.onSave}>
-            Save {count(ready)}
+            {existing === 0
+              ? `Save ${count(ready)}`
+              : `Use ${existing === 1 ? 'the existing link' : `${count(existing)} existing links`}${ready > existing ? `, save ${count(ready - existing)}` : ''}`}
           </button>
         </>
       ) : (

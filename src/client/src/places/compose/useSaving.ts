@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { api, type ComposeRequest, type SavedLink, type Schema } from '../../api/client';
+import { api, type ComposeAnswer, type ComposeRequest, type SavedLink, type Schema } from '../../api/client';
 import { copyText } from '../../parts/CopyButton';
 import { lastLineOf } from '../../api/lines';
 
@@ -23,6 +23,11 @@ function keptBefore(): Map<string, Kept> {
 export interface ToSave {
   key: string;
   request: ComposeRequest;
+}
+
+/** One link that is in the Ledger already with exactly the same address. */
+export interface Existing extends ToSave {
+  answer: ComposeAnswer;
 }
 
 /** Saves links, all of them or none, and remembers which of the grid are saved, also over a reload. */
@@ -73,12 +78,27 @@ export function useSaving(say: (message: string) => void) {
     onSettled: () => setProgress(null),
   });
 
+  /** Takes links that exist already for those of the grid, and creates nothing. */
+  const take = (links: Existing[], copy: boolean) => {
+    const next = new Map(saved);
+    for (const { key, request, answer } of links) {
+      const { id, shortUrl } = answer.existing!;
+      const link = { id, link: answer, shortUrl, codeShortUrl: null, codeUrl: null, waiting: false };
+      next.set(key, { request: JSON.stringify(request), link: { ...link, copyUrl: shortUrl ?? answer.url! } });
+    }
+    setSaved(next);
+    if (copy) void copyText(links.map(({ key }) => next.get(key)!.link.copyUrl).join('\n'));
+    say(
+      `${links.length} existing ${links.length === 1 ? 'link' : 'links'} used${copy ? ' and copied' : ''}; nothing was created.`,
+    );
+  };
+
   /** The saved link of a cell, as long as nothing of it was changed since. */
   const savedOf = (key: string, request: ComposeRequest): SavedLink | undefined => {
     const kept = saved.get(key);
     return kept && kept.request === JSON.stringify(request) ? kept.link : undefined;
   };
-  return { save, savedOf, progress };
+  return { save, take, savedOf, progress };
 }
 
 /** A key nobody guesses for one attempt at saving. */

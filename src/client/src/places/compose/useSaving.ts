@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { api, type ComposeAnswer, type ComposeRequest, type SavedLink, type Schema } from '../../api/client';
 import { copyText } from '../../parts/CopyButton';
 import { lastLineOf } from '../../api/lines';
@@ -35,6 +35,13 @@ export function useSaving(say: (message: string) => void) {
   const queries = useQueryClient();
   const [saved, setSaved] = useState(keptBefore);
   const [progress, setProgress] = useState<{ done: number; total: number } | null>(null);
+  useEffect(() => {
+    try {
+      sessionStorage.setItem(savedKey, JSON.stringify([...saved].slice(-500)));
+    } catch {
+      // A full storage only means that a reload forgets which links were saved just now.
+    }
+  }, [saved]);
   const lastTry = useRef({ body: '', key: '' });
 
   const save = useMutation({
@@ -51,20 +58,15 @@ export function useSaving(say: (message: string) => void) {
       const last = await lastLineOf<Schema['SaveProgress']>(stream, setProgress);
       if (!last.answer) throw new Error(last.refused ?? 'Nothing was saved; try again.');
       const answer = last.answer;
-      const next = new Map(saved);
+      const made: [string, Kept][] = [];
       const lines: string[] = [];
       answer.links.forEach((outcome, i) => {
         if (!outcome.saved) return;
-        next.set(links[i]!.key, { request: JSON.stringify(requests[i]), link: outcome.saved });
+        made.push([links[i]!.key, { request: JSON.stringify(requests[i]), link: outcome.saved }]);
         lines.push(outcome.saved.copyUrl);
       });
       lastTry.current = { body: '', key: '' };
-      setSaved(next);
-      try {
-        sessionStorage.setItem(savedKey, JSON.stringify([...next].slice(-500)));
-      } catch {
-        // A full storage only means that a reload forgets which links were saved just now.
-      }
+      setSaved((before) => new Map([...before, ...made]));
       if (copy && lines.length) await copyText(lines.join('\n'));
       say(
         `${answer.saved} ${answer.saved === 1 ? 'link' : 'links'} saved${copy && lines.length ? ' and copied' : ''}.`,
@@ -80,14 +82,13 @@ export function useSaving(say: (message: string) => void) {
 
   /** Takes links that exist already for those of the grid, and creates nothing. */
   const take = (links: Existing[], copy: boolean) => {
-    const next = new Map(saved);
-    for (const { key, request, answer } of links) {
+    const taken = links.map(({ key, request, answer }): [string, Kept] => {
       const { id, shortUrl } = answer.existing!;
       const link = { id, link: answer, shortUrl, codeShortUrl: null, codeUrl: null, waiting: false };
-      next.set(key, { request: JSON.stringify(request), link: { ...link, copyUrl: shortUrl ?? answer.url! } });
-    }
-    setSaved(next);
-    if (copy) void copyText(links.map(({ key }) => next.get(key)!.link.copyUrl).join('\n'));
+      return [key, { request: JSON.stringify(request), link: { ...link, copyUrl: shortUrl ?? answer.url! } }];
+    });
+    setSaved((before) => new Map([...before, ...taken]));
+    if (copy) void copyText(taken.map(([, { link }]) => link.copyUrl).join('\n'));
     say(
       `${links.length} existing ${links.length === 1 ? 'link' : 'links'} used${copy ? ' and copied' : ''}; nothing was created.`,
     );

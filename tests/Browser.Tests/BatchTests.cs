@@ -101,7 +101,7 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
 
         void Feed(string target, string label, string value)
         {
-            browser.Until(() => browser.Find("combobox", target).FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "one value for all rows …"), "the offer of one value for all rows").Click();
+            browser.Choose(target, "one value for all rows …");
             browser.Type("textbox", label, value, Keys.Enter);
             browser.Until(() => browser.Script<bool>("return document.querySelector('progress') === null") && browser.Find("textbox", label).GetAttribute("value") == value ? value : null, value);
         }
@@ -192,9 +192,9 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Upload("Sheet", sheet);
         File.Delete(sheet);
         browser.See("20,000 rows");
-        browser.Until(() => browser.Find("combobox", "Placement").FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "one value for all rows …"), "the offer of one value for all rows").Click();
+        browser.Choose("Placement", "one value for all rows …");
         browser.Type("textbox", "Placement: one value for all rows", "Members’ mail", Keys.Enter);
-        browser.Until(() => browser.Find("combobox", "Campaign").FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "one value for all rows …"), "the offer of one value for all rows").Click();
+        browser.Choose("Campaign", "one value for all rows …");
         browser.Type("textbox", "Campaign: one value for all rows", "School Visits", Keys.Enter);
         browser.Click("button", "Preview run");
         browser.Click("button", "Create 20,000 links");

@@ -142,6 +142,7 @@ public static class BeaconApp
         services.AddScoped<PlannedLinks>();
         services.AddScoped<CampaignPage>();
         services.AddScoped<PlacementStore>();
+        services.AddScoped<PlacementImport>();
         services.AddSingleton<OutsideReader>();
         services.AddScoped<SitemapReader>();
         services.AddScoped<PageNames>();

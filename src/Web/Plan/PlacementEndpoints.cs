@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Plan;
@@ -11,12 +12,14 @@ namespace PreciseBeacon.Web.Plan;
 public static class PlacementEndpoints
 {
     private const int LongestName = 200;
+    private const int LargestSheet = 4;
     private const int MostInSet = 1_000;
 
     public static void MapPlacements(RouteGroupBuilder group)
     {
         group.MapGet("/placements", ListAsync);
         group.MapPost("/placements", MakeAsync);
+        group.MapPost("/placements/import", ImportAsync).Accepts<List<PlacementRequest>>("application/json", "text/plain", "text/csv", "application/octet-stream").Produces<PlacementImportAnswer>();
         group.MapPut("/placements/{id:guid}", ChangeAsync);
         group.MapPost("/placements/{id:guid}/retire", (Guid id, PlacementStore store, CancellationToken cancel) => RetireAsync(id, true, store, cancel));
         group.MapPost("/placements/{id:guid}/offer-again", (Guid id, PlacementStore store, CancellationToken cancel) => RetireAsync(id, false, store, cancel));
@@ -34,6 +37,45 @@ public static class PlacementEndpoints
     {
         var (saved, refusal) = await store.SaveAsync(null, request, cancel);
         return saved is null ? refusal! : TypedResults.Created($"/api/v1/placements/{saved.Id}", saved);
+    }
+
+    /// <summary>A JSON list of placements; or names as lines, CSV, cells with tabs between them, or XLSX as the body. <c>dry</c> only shows what would be made.</summary>
+    private static async Task<IResult> ImportAsync(
+        HttpContext context, PlacementImport import, CancellationToken cancel, bool dry = false, string? channel = null, string? publisher = null, string? set = null)
+    {
+        var all = new PlacementImportFor(channel, publisher, set);
+        if (context.Request.HasJsonContentType())
+        {
+            var given = await context.Request.ReadFromJsonAsync<List<PlacementRequest?>>(cancel) ?? [];
+            if (given.Contains(null))
+            {
+                return Refusal.Of(StatusCodes.Status400BadRequest, "placements-count", "Each placement of the list is an object with a name.");
+            }
+
+            var (listed, wrong) = await import.TakeAsync(
+                [.. given.Select(r => r! with { Channel = r.Channel ?? channel, Publisher = r.Publisher ?? publisher })], new Dictionary<int, string>(), all, dry, cancel);
+            return listed is null ? wrong! : TypedResults.Ok(listed);
+        }
+
+        var (file, refusal) = await UploadedFile.ReadAsync(context, LargestSheet, "A sheet of placements", cancel);
+        await using (file)
+        {
+            if (refusal is not null)
+            {
+                return refusal;
+            }
+
+            try
+            {
+                var (rows, problems) = await import.ReadAsync(file.ToArray(), all, cancel);
+                var (answer, wrong) = await import.TakeAsync(rows, problems, all, dry, cancel);
+                return answer is null ? wrong! : TypedResults.Ok(answer);
+            }
+            catch (SheetException broken)
+            {
+                return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "sheet-refused", broken.Message);
+            }
+        }
     }
 
     private static async Task<Results<Ok<PlacementAnswer>, ProblemHttpResult>> ChangeAsync(Guid id, PlacementRequest request, PlacementStore store, CancellationToken cancel)

@@ -65,20 +65,7 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
 
         var today = await workspaces.TodayAsync(cancel);
         var before = id is null ? null : PlacementAnswer.Of(placement, today);
-        placement.Name = name;
-        placement.Channel = request.Channel!.Trim();
-        placement.Publisher = TypedText.OrNull(request.Publisher);
-        placement.Standing = ByKey(request.Standing, convention, keepEmpty: false);
-        placement.Asks = [.. (request.Asks ?? []).OfType<string>().Select(a => convention.Find(a)!.Key).Distinct()];
-        placement.ToolWrites = ByKey(request.ToolWrites, convention, keepEmpty: true);
-        placement.Tags = [.. (request.Tags ?? []).Select(t => t.Trim()).Where(t => t.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase)];
-        placement.UseDays = [.. (request.UseDays ?? []).Distinct().Order()];
-        placement.UseForm = TypedText.OrNull(request.UseForm);
-        placement.Style = request.Style;
-        placement.ShareForm = TypedText.OrNull(request.ShareForm);
-        placement.CostPerClick = request.CostPerClick;
-        placement.FixedCost = request.FixedCost;
-        placement.ShortDomainId = request.ShortDomain;
+        Fill(placement, name, request, convention);
         placement.Revision++;
         if (id is null)
         {
@@ -179,7 +166,26 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
         return values;
     }
 
-    private static string? WhyWrong(PlacementRequest request, Convention convention)
+    /// <summary>Writes what somebody asked for, which was found right before.</summary>
+    internal static void Fill(Placement placement, string name, PlacementRequest request, Convention convention)
+    {
+        placement.Name = name;
+        placement.Channel = request.Channel!.Trim();
+        placement.Publisher = TypedText.OrNull(request.Publisher);
+        placement.Standing = ByKey(request.Standing, convention, keepEmpty: false);
+        placement.Asks = [.. (request.Asks ?? []).OfType<string>().Select(a => convention.Find(a)!.Key).Distinct()];
+        placement.ToolWrites = ByKey(request.ToolWrites, convention, keepEmpty: true);
+        placement.Tags = [.. (request.Tags ?? []).Select(t => t.Trim()).Where(t => t.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase)];
+        placement.UseDays = [.. (request.UseDays ?? []).Distinct().Order()];
+        placement.UseForm = TypedText.OrNull(request.UseForm);
+        placement.Style = request.Style;
+        placement.ShareForm = TypedText.OrNull(request.ShareForm);
+        placement.CostPerClick = request.CostPerClick;
+        placement.FixedCost = request.FixedCost;
+        placement.ShortDomainId = request.ShortDomain;
+    }
+
+    internal static string? WhyWrong(PlacementRequest request, Convention convention)
     {
         if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Trim().Length > LongestText)
         {

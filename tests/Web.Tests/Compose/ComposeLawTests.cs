@@ -42,7 +42,7 @@ public sealed class ComposeLawTests(DemoHost demo)
         {
             var alone = await client.DoAsync(HttpMethod.Post, "/api/v1/links/compose", sentences[i]);
             Assert.Equal(Essence(alone), Essence(together[i]!));
-            Assert.Equal(Essence(alone), Essence(saved[i]!["link"]!));
+            Assert.Equal(Essence(alone), Essence(saved[i]!["link"] ?? saved[i]!["saved"]!["link"]!));
             Assert.Equal(alone["ready"]!.GetValue<bool>(), saved[i]!["saved"] is not null);
             if (saved[i]!["saved"] is not { } link)
             {

@@ -135,7 +135,7 @@ public sealed class RedirectTests(DemoHost demo)
     public async Task Clicks_are_counted_as_people_double_taps_and_others()
     {
         await using var host = await BeaconHost.StartAsync();
-        await using (var price = host.Database.CreateCommand("update placements set cost_per_click = 0.07 where name = 'Gate poster'"))
+        await using (var price = host.Database.CreateCommand("update placements set cost_per_click = 0.07, fixed_cost = null where name = 'Gate poster'"))
         {
             await price.ExecuteNonQueryAsync();
         }

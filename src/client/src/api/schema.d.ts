@@ -1531,6 +1531,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/placements/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: {
+                    dry?: boolean;
+                    channel?: string;
+                    publisher?: string;
+                    set?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PlacementRequest"][];
+                    "text/plain": components["schemas"]["PlacementRequest"][];
+                    "text/csv": components["schemas"]["PlacementRequest"][];
+                    "application/octet-stream": components["schemas"]["PlacementRequest"][];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlacementImportAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/placements/{id}": {
         parameters: {
             query?: never;
@@ -7212,6 +7259,28 @@ export interface components {
             /** Format: int32 */
             links: number;
         };
+        PlacementImportAnswer: {
+            rows: components["schemas"]["PlacementImportRow"][];
+            /** Format: int32 */
+            new: number;
+            made: boolean;
+        };
+        PlacementImportRow: {
+            /** Format: int32 */
+            number: number;
+            name: string;
+            channel: string;
+            publisher: null | string;
+            standing: {
+                [key: string]: string;
+            };
+            useDays: number[];
+            useForm: null | string;
+            state: components["schemas"]["PlacementImportState"];
+            problem: null | string;
+        };
+        /** @enum {unknown} */
+        PlacementImportState: "new" | "exists" | "refused";
         PlacementRequest: {
             name: null | string;
             channel: null | string;

@@ -60,16 +60,25 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
   const say = (error: Error) => setMessage(error.message);
   const refresh = () => queries.invalidateQueries({ queryKey: ['batch', id] });
   const closeCount = () => setPanel((now) => (now?.kind === 'count' ? null : now));
+  type Batch = NonNullable<typeof batch.data>;
+  // Shown at once, so that the next change builds on it, and saved one after the other, each on what the one before it left.
   const changeRecipe = useMutation({
+    mutationKey: ['recipe', id],
+    scope: { id: `recipe ${id}` },
+    onMutate: (recipe: Recipe) =>
+      queries.setQueryData(['batch', id], (old: Batch | undefined) => old && { ...old, recipe }),
     mutationFn: async (recipe: Recipe) =>
       dataOf(
         await api.PUT('/api/v1/batches/{id}/recipe', {
           params: { path },
-          body: { recipe, revision: batch.data!.revision },
+          body: { recipe, revision: queries.getQueryData<Batch>(['batch', id])!.revision },
         }),
       ),
     onSuccess: (next) => {
-      queries.setQueryData(['batch', id], next);
+      const more = queries.isMutating({ mutationKey: ['recipe', id] }) > 1;
+      queries.setQueryData(['batch', id], (old: Batch | undefined) =>
+        more && old ? { ...next, recipe: old.recipe } : next,
+      );
       closeCount();
       setMessage('');
     },
@@ -259,7 +268,6 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
         </p>
       )}
       <RecipeRow
-        key={b.revision}
         recipe={b.recipe}
         columns={b.columns}
         fields={fields.data ?? []}

@@ -59,7 +59,7 @@ export function RecipeRow({ recipe, columns, fields, known, readOnly, onChange, 
             </label>
             {(kind === 'value' || kind === 'text') && (
               <input
-                key={`${target.key} ${kind}`}
+                key={`${target.key} ${kind} ${text}`}
                 className="input text-xs"
                 aria-label={`${target.label}: ${kind === 'value' ? 'one value for all rows' : 'text with columns'}`}
                 list={kind === 'value' && known[target.key]?.length ? `known-${target.key}` : undefined}

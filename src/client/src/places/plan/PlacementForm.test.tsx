@@ -4,6 +4,7 @@ import type { PlacementAnswer } from '../../api/client';
 import { show } from '../../test/show';
 import { PlacementForm } from './PlacementForm';
 
+const byMedium = { subject: 'medium', test: 'is', values: ['qr'] };
 const placement = {
   id: 'p1',
   name: 'Gate poster',
@@ -25,7 +26,17 @@ const placement = {
 
 const answers = {
   'GET /api/v1/convention/fields': { data: [] },
-  'GET /api/v1/convention': { data: { document: { channels: [{ name: 'Print and codes' }, { name: 'Partners' }] } } },
+  'GET /api/v1/convention': {
+    data: {
+      document: {
+        channels: [
+          { name: 'Print and codes', conditions: [byMedium] },
+          { name: 'Partners', conditions: [byMedium] },
+          { name: 'Direct', conditions: [] },
+        ],
+      },
+    },
+  },
   'GET /api/v1/short-domains': {
     data: [
       { id: 'd1', host: 'mmr.example', first: true, usable: true },

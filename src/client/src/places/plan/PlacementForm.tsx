@@ -1,9 +1,10 @@
 import { clickFillIns } from '../../parts/clickFillIns';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, dataOf, Refused, type FieldAnswer, type PlacementAnswer, type Schema } from '../../api/client';
 import { useFields, useShortDomains } from '../../api/known';
 import { dayNames } from './days';
+import { useTaggedChannels } from './useTaggedChannels';
 
 type Written = Schema['PlacementRequest'];
 
@@ -58,11 +59,7 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
   const [theirs, setTheirs] = useState<PlacementAnswer | null>(null);
   const fields = useFields();
   const domains = useShortDomains();
-  const channels = useQuery({
-    queryKey: ['channels'],
-    queryFn: async () =>
-      dataOf<Schema['ConventionAnswer']>(await api.GET('/api/v1/convention')).document.channels!.map((c) => c.name),
-  });
+  const channels = useTaggedChannels();
   const save = useMutation({
     mutationFn: async (body: Written) =>
       dataOf(

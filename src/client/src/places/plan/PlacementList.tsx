@@ -10,6 +10,8 @@ import { Inspector } from '../../parts/Inspector';
 import { usePerson } from '../../parts/person';
 import { daysOf } from './days';
 import { PlacementForm } from './PlacementForm';
+import { PlacementImport } from './PlacementImport';
+import { useTaggedChannels } from './useTaggedChannels';
 
 /** Placements with their standing values, and the sets they are picked by. */
 export function PlacementList({ parts }: { parts: ReactNode }) {
@@ -30,6 +32,7 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
     queryFn: async () => dataOf(await api.GET('/api/v1/placements', { params: { query: { retired: true } } })),
   });
   const fields = useFields();
+  const channels = useTaggedChannels();
   const order = (fields.data ?? []).map((f) => f.key);
   const sets = useQuery({
     queryKey: ['placement-sets'],
@@ -79,6 +82,11 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
         }
       >
         {parts}
+        {mayWrite && (
+          <button type="button" className="button" onClick={() => show('many')}>
+            Add many
+          </button>
+        )}
         {mayWrite && (
           <button type="button" className="button-main" onClick={() => show('new')}>
             <Plus size={14} strokeWidth={1.5} /> New placement
@@ -263,6 +271,16 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
           <Inspector title="New placement" onClose={() => show(null)}>
             <PlacementForm onSaved={(saved) => show(saved.id)} />
           </Inspector>
+        )}
+        {open === 'many' && (
+          <PlacementImport
+            channels={channels.data ?? []}
+            onClose={() => show(null)}
+            onDone={(says) => {
+              setMessage(says);
+              show(null);
+            }}
+          />
         )}
         {placement && (
           <Inspector key={placement.id} title={placement.name} onClose={() => show(null)}>

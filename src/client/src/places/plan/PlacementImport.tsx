@@ -1,0 +1,177 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, dataOf, type Schema } from '../../api/client';
+import { useFields } from '../../api/known';
+import { count } from '../../parts/format';
+import { Inspector } from '../../parts/Inspector';
+import { SeverityMark } from '../../parts/SeverityMark';
+import { daysOf } from './days';
+
+type Answer = Schema['PlacementImportAnswer'];
+
+const marks = { new: 'good', exists: 'info', refused: 'error' } as const;
+
+interface PlacementImportProps {
+  channels: string[];
+  onClose: () => void;
+  onDone: (says: string) => void;
+}
+
+/** Many placements from pasted names or a sheet: what they share is chosen once, and nothing is created before it was seen. */
+export function PlacementImport({ channels, onClose, onDone }: PlacementImportProps) {
+  const queries = useQueryClient();
+  const fields = useFields();
+  const order = (fields.data ?? []).map((f) => f.key);
+  const [text, setText] = useState('');
+  const [file, setFile] = useState<File | null>(null);
+  const [all, setAll] = useState({ channel: '', publisher: '', set: '' });
+  const [preview, setPreview] = useState<Answer | null>(null);
+  const change = (next: Partial<typeof all>) => {
+    setAll({ ...all, ...next });
+    setPreview(null);
+  };
+  const bring = useMutation({
+    mutationFn: async (dry: boolean) =>
+      dataOf(
+        await api.POST('/api/v1/placements/import', {
+          params: {
+            query: {
+              dry,
+              channel: all.channel || undefined,
+              publisher: all.publisher || undefined,
+              set: all.set || undefined,
+            },
+          },
+          body: (file ?? text) as never,
+          bodySerializer: (body: unknown) => body as BodyInit,
+          headers: { 'Content-Type': file ? 'application/octet-stream' : 'text/plain' },
+        }),
+      ) as Answer,
+    onSuccess: async (answer) => {
+      if (!answer.made) return setPreview(answer);
+      await Promise.all([
+        queries.invalidateQueries({ queryKey: ['placements'] }),
+        queries.invalidateQueries({ queryKey: ['placement-sets'] }),
+      ]);
+      onDone(`${count(answer.new)} ${answer.new === 1 ? 'placement' : 'placements'} created.`);
+    },
+  });
+  return (
+    <Inspector title="Many placements" onClose={onClose}>
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          bring.mutate(true);
+        }}
+      >
+        <label className="flex flex-col gap-1">
+          <span className="caption">Names, one per line; or cells pasted from a sheet with its headings</span>
+          <textarea
+            className="input h-40 py-1.5 font-mono text-xs"
+            aria-label="Names or cells"
+            autoFocus
+            disabled={file !== null}
+            placeholder={'Lakeside walkers\nCity gardeners'}
+            value={text}
+            onChange={(e) => {
+              setText(e.target.value);
+              setPreview(null);
+            }}
+          />
+        </label>
+        <label className="flex items-center gap-2">
+          <span className="button relative">
+            {file ? file.name : 'Upload a sheet'}
+            <input
+              type="file"
+              className="absolute inset-0 cursor-pointer opacity-0"
+              aria-label="Sheet of placements"
+              accept=".csv,.tsv,.txt,.xlsx"
+              onChange={(e) => {
+                setFile(e.target.files?.[0] ?? null);
+                setPreview(null);
+              }}
+            />
+          </span>
+          <span className="caption">Name, Channel, Publisher, Days, Form, Tags, or a field</span>
+        </label>
+        <label className="flex flex-col gap-1">
+          <span className="caption">Channel of all that name none</span>
+          <select
+            className="input"
+            aria-label="Channel of all"
+            value={all.channel}
+            onChange={(e) => change({ channel: e.target.value })}
+          >
+            <option value="">choose a channel</option>
+            {channels.map((channel) => (
+              <option key={channel}>{channel}</option>
+            ))}
+          </select>
+        </label>
+        <label className="flex flex-col gap-1">
+          <span className="caption">Publisher of all that name none; becomes their source</span>
+          <input className="input" value={all.publisher} onChange={(e) => change({ publisher: e.target.value })} />
+        </label>
+        <label className="flex flex-col gap-1">
+          <span className="caption">Put them into the set; empty = none</span>
+          <input className="input" value={all.set} onChange={(e) => change({ set: e.target.value })} />
+        </label>
+        {bring.isError && (
+          <p role="alert" className="text-error">
+            {bring.error.message}
+          </p>
+        )}
+        <div className="flex gap-2">
+          <button
+            type="submit"
+            className={preview ? 'button' : 'button-main'}
+            disabled={bring.isPending || (!text.trim() && !file)}
+          >
+            Preview
+          </button>
+          {preview && (
+            <button
+              type="button"
+              className="button-main"
+              disabled={bring.isPending || preview.new === 0}
+              onClick={() => bring.mutate(false)}
+            >
+              Create {count(preview.new)} {preview.new === 1 ? 'placement' : 'placements'}
+            </button>
+          )}
+        </div>
+      </form>
+      {preview && (
+        <ul aria-label="Preview" className="flex flex-col gap-2">
+          {preview.rows.map((row) => (
+            <li key={row.number} className="flex gap-2">
+              <span className="mt-0.5">
+                <SeverityMark severity={marks[row.state]} size={12} />
+              </span>
+              <span className="min-w-0">
+                <span className="block truncate">{row.name || `Row ${row.number}`}</span>
+                <span className="caption block">
+                  {row.problem ??
+                    (row.state === 'exists'
+                      ? 'exists already and stays as it is'
+                      : [
+                          order
+                            .filter((key) => row.standing[key])
+                            .map((key) => row.standing[key])
+                            .join(' · '),
+                          row.useDays.length > 0 && daysOf(row.useDays),
+                          row.useForm,
+                        ]
+                          .filter(Boolean)
+                          .join(', '))}
+                </span>
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+    </Inspector>
+  );
+}

@@ -70,7 +70,7 @@ public sealed class MailTests(RunningDemo demo) : IClassFixture<RunningDemo>
         Assert.Contains("Repaired link", System.Text.Encoding.UTF8.GetString(sheet), StringComparison.Ordinal);
 
         // The garden's own pages carry no tags among themselves.
-        browser.Click("button", "All audits");
+        browser.Click("button", "All link reviews");
         browser.Click("button", "Crawl");
         browser.See("No tagged links found.");
     }

@@ -80,20 +80,20 @@ public static class AuditEndpoints
     }
 
     private static async Task<Results<Ok<AuditAnswer>, ProblemHttpResult>> OneAsync(Guid id, AuditStore store, CancellationToken cancel) =>
-        await store.OneAsync(id, cancel) is { } audit ? TypedResults.Ok(audit) : Refusal.NotFound("audit");
+        await store.OneAsync(id, cancel) is { } audit ? TypedResults.Ok(audit) : Refusal.NotFound("link review");
 
     /// <summary><c>state</c> is <c>right</c>, <c>mended</c> or <c>stuck</c>; without it links of every state are given.</summary>
     private static async Task<Results<Ok<AuditLinksAnswer>, ProblemHttpResult>> LinksAsync(
         Guid id, AuditStore store, CancellationToken cancel, string? state = null, string? rule = null, int skip = 0, int most = 100) =>
-        await store.LinksAsync(id, Enum.TryParse<AuditState>(state, ignoreCase: true, out var wanted) ? wanted : null, rule, Math.Max(0, skip), Math.Clamp(most, 1, MostShown), cancel) is { } links ? TypedResults.Ok(links) : Refusal.NotFound("audit");
+        await store.LinksAsync(id, Enum.TryParse<AuditState>(state, ignoreCase: true, out var wanted) ? wanted : null, rule, Math.Max(0, skip), Math.Clamp(most, 1, MostShown), cancel) is { } links ? TypedResults.Ok(links) : Refusal.NotFound("link review");
 
     /// <summary>A page without script, to be printed.</summary>
     private static async Task<IResult> ReportAsync(Guid id, HttpContext context, AuditStore store, CancellationToken cancel) =>
-        await store.ReportAsync(id, SecurityHeaders.NonceOf(context), cancel) is { } page ? Results.Text(page, "text/html; charset=utf-8") : Refusal.NotFound("audit");
+        await store.ReportAsync(id, SecurityHeaders.NonceOf(context), cancel) is { } page ? Results.Text(page, "text/html; charset=utf-8") : Refusal.NotFound("link review");
 
     private static async Task<IResult> CsvAsync(Guid id, AuditStore store, CancellationToken cancel) =>
-        await store.TableAsync(id, cancel) is var (name, rows) ? Results.Bytes(OwnTable.Csv(rows), "text/csv", $"{Path.GetFileNameWithoutExtension(name)} – audit.csv") : Refusal.NotFound("audit");
+        await store.TableAsync(id, cancel) is var (name, rows) ? Results.Bytes(OwnTable.Csv(rows), "text/csv", $"{Path.GetFileNameWithoutExtension(name)} – link review.csv") : Refusal.NotFound("link review");
 
     private static async Task<IResult> XlsxAsync(Guid id, AuditStore store, CancellationToken cancel) =>
-        await store.TableAsync(id, cancel) is var (name, rows) ? Results.Bytes(PlainWorkbook.Write(rows, "Audit"), ConventionSheet.ContentType, $"{Path.GetFileNameWithoutExtension(name)} – audit.xlsx") : Refusal.NotFound("audit");
+        await store.TableAsync(id, cancel) is var (name, rows) ? Results.Bytes(PlainWorkbook.Write(rows, "Link review"), ConventionSheet.ContentType, $"{Path.GetFileNameWithoutExtension(name)} – link review.xlsx") : Refusal.NotFound("link review");
 }

@@ -50,7 +50,7 @@ public static class AuditReport
             <style nonce="{{{nonce}}}">body{margin:0;font:14px/1.45 system-ui,sans-serif;background:#fff;color:#1E2230}main{max-width:60rem;margin:0 auto;padding:2rem 1.25rem}h1{font-size:1.4rem;margin:0}h2{font-size:1.05rem;margin:1.6rem 0 .4rem}
             table{border-collapse:collapse;width:100%;table-layout:auto}th,td{text-align:left;vertical-align:top;padding:.3rem .8rem .3rem 0;border-bottom:1px solid #E2DDD3}th{font-size:.8rem;color:#625F5A;font-weight:500}.n{text-align:right;font-variant-numeric:tabular-nums}
             code{font:.78rem/1.4 ui-monospace,monospace;overflow-wrap:anywhere}.quiet{color:#625F5A}li{margin:.5rem 0;break-inside:avoid}ol{padding-left:2.2rem}li p{margin:.1rem 0}@page{margin:16mm}</style></head>
-            <body><main><p class="quiet">{{{E(workspace)}}} · {{{audit.CreatedAt.ToString("d MMMM yyyy", CultureInfo.InvariantCulture)}}} · {{{E(audit.CreatedBy)}}} · version {{{audit.ConventionVersion}}} of the convention</p><h1>Audit of {{{E(audit.Name)}}}</h1>{{{body}}}</main></body></html>
+            <body><main><p class="quiet">{{{E(workspace)}}} · {{{audit.CreatedAt.ToString("d MMMM yyyy", CultureInfo.InvariantCulture)}}} · {{{E(audit.CreatedBy)}}} · version {{{audit.ConventionVersion}}} of the convention</p><h1>Link review of {{{E(audit.Name)}}}</h1>{{{body}}}</main></body></html>
             """;
 
         void Part(string title, List<AuditLinkAnswer> links)

@@ -114,7 +114,7 @@ public sealed class AuditStore(BeaconDb db, LinkWorkshop workshop, ConventionRea
         var rows = new List<IReadOnlyList<string>> { Headings };
         await foreach (var link in db.AuditedLinks.AsNoTracking().Where(l => l.AuditId == id).OrderBy(l => l.Number).AsAsyncEnumerable().WithCancellation(cancel))
         {
-            rows.Add([link.Number.ToString(System.Globalization.CultureInfo.InvariantCulture), link.Link, link.FoundOn ?? "", link.State switch { AuditState.Right => "right", AuditState.Mended => "mended", _ => "to decide" }, string.Join(' ', link.Says), link.MendedUrl ?? ""]);
+            rows.Add([link.Number.ToString(System.Globalization.CultureInfo.InvariantCulture), link.Link, link.FoundOn ?? "", link.State switch { AuditState.Right => "right", AuditState.Mended => "repaired", _ => "to decide" }, string.Join(' ', link.Says), link.MendedUrl ?? ""]);
         }
 
         return (name, rows);

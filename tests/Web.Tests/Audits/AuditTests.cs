@@ -37,7 +37,7 @@ public sealed class AuditTests(DemoHost demo)
         Assert.Equal((73, "Repaired link"), (table.Rows.Count, table.Headings[5]));
         Assert.Equal("PK", Encoding.ASCII.GetString((await client.GetByteArrayAsync($"{path}/result.xlsx"))[..2]));
         string report = await client.GetStringAsync($"{path}/report");
-        Assert.Contains("Audit of old-links.csv", report, StringComparison.Ordinal);
+        Assert.Contains("Link review of old-links.csv", report, StringComparison.Ordinal);
         Assert.DoesNotContain("<script", report, StringComparison.OrdinalIgnoreCase);
     }
 

@@ -10,7 +10,7 @@ import { SheetList } from './SheetList';
 const views = [
   ['sheets', 'Sheets'],
   ['mails', 'Mails'],
-  ['audits', 'Audit'],
+  ['audits', 'Link reviews'],
 ] as const;
 type View = (typeof views)[number][0];
 

@@ -146,7 +146,7 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
           <Search size={14} strokeWidth={1.5} className="absolute top-2 left-2 text-quiet" />
           <input
             className="input w-64 pl-7"
-            placeholder="Title, address or slug"
+            placeholder="Title, slug, campaign, maker …"
             aria-label="Search links"
             value={text}
             onChange={(e) => setText(e.target.value)}

@@ -36,15 +36,11 @@ export function TimeLine({ campaigns, span, today, onOpen }: TimeLineProps) {
         {monthsOf(span, campaigns).map(({ month, left, width, atOnce }) => (
           <span
             key={month.toISOString()}
+            title={atOnce > 1 ? `${atOnce} campaigns run at once` : undefined}
             style={{ left: percent(left), width: percent(width) }}
             className="absolute inset-y-0 flex items-baseline justify-between gap-1 overflow-hidden border-l border-line px-1.5 pt-2 text-xs whitespace-nowrap text-quiet"
           >
             {format(month, span.months > 14 ? 'MMM' : month.getMonth() === 0 ? 'MMM yyyy' : 'MMM')}
-            {atOnce > 1 && span.months <= 14 && (
-              <span className="text-2xs" title={`${atOnce} campaigns run at once`}>
-                {atOnce}×
-              </span>
-            )}
           </span>
         ))}
       </div>

@@ -50,7 +50,7 @@ export function AuditList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: st
   return (
     <BroughtList
       parts={parts}
-      state={audits.data && `${count(audits.data.length)} ${audits.data.length === 1 ? 'audit' : 'audits'}`}
+      state={audits.data && `${count(audits.data.length)} ${audits.data.length === 1 ? 'link review' : 'link reviews'}`}
       mayWrite={usePerson().role !== 'viewer'}
       file={{
         label: 'Links in use',

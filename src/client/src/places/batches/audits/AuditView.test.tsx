@@ -36,7 +36,7 @@ const link = (number: number, more: object = {}) => ({
 const read = 'GET /api/v1/audits/{id}';
 const links = 'GET /api/v1/audits/{id}/links';
 
-describe('an audit', () => {
+describe('a link review', () => {
   it('says what is right, repaired and to decide, and each rule with its counts', async () => {
     show(<AuditView id="a1" onLeave={vi.fn()} />, {
       [read]: audit(),
@@ -82,9 +82,9 @@ describe('an audit', () => {
 
   it('that is not there leads back', async () => {
     const onLeave = vi.fn();
-    show(<AuditView id="a1" onLeave={onLeave} />, { [read]: { refused: 'There is no such audit in this workspace.' } });
-    expect(await screen.findByText(/There is no such audit/)).toBeTruthy();
-    fireEvent.click(screen.getByRole('button', { name: 'All audits' }));
+    show(<AuditView id="a1" onLeave={onLeave} />, { [read]: { refused: 'There is no such link review in this workspace.' } });
+    expect(await screen.findByText(/There is no such link review/)).toBeTruthy();
+    fireEvent.click(screen.getByRole('button', { name: 'All link reviews' }));
     expect(onLeave).toHaveBeenCalled();
   });
 });

@@ -41,7 +41,7 @@ export function AuditView({ id, onLeave }: { id: string; onLeave: () => void }) 
     setPage(0);
   };
 
-  if (audit.isError) return <NotThere error={audit.error} back="All audits" onBack={onLeave} />;
+  if (audit.isError) return <NotThere error={audit.error} back="All link reviews" onBack={onLeave} />;
   if (!audit.data) return <Head title="Batches" />;
   const a = audit.data;
   const total = a.right + a.mended + a.stuck;
@@ -61,7 +61,7 @@ export function AuditView({ id, onLeave }: { id: string; onLeave: () => void }) 
       >
         <span className="flex gap-3">
           <button type="button" className="button" onClick={onLeave}>
-            <ArrowLeft size={14} strokeWidth={1.5} /> All audits
+            <ArrowLeft size={14} strokeWidth={1.5} /> All link reviews
           </button>
           <a className="button" href={`/api/v1/audits/${id}/report`} target="_blank" rel="noreferrer">
             <Printer size={14} strokeWidth={1.5} /> Report

@@ -40,7 +40,7 @@ export function Verdict({ code }: { code: Schema['CodeAnswer'] }) {
       <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 tabular-nums">
         <Fact name="Says" value={<span className="font-mono text-xs break-all">{facts.says}</span>} />
         <Fact
-          name="Foreground"
+          name="Modules"
           value={`${side} × ${side} (version ${facts.version}, ${facts.correction.toUpperCase()}), ${facts.moduleMillimetres} mm each`}
         />
         <Fact

@@ -1,5 +1,5 @@
 import { X } from 'lucide-react';
-import type { ReactNode } from 'react';
+import { useEffect, type ReactNode } from 'react';
 import { useHotkey } from './useHotkey';
 
 interface InspectorProps {
@@ -11,6 +11,16 @@ interface InspectorProps {
 /** The panel at the right for the thing selected; Escape closes it. */
 export function Inspector({ title, onClose, children }: InspectorProps) {
   useHotkey('Escape', onClose);
+  useEffect(() => {
+    const opener = document.activeElement;
+    return () => {
+      // Who closed it goes on where it was opened; who chose something else meanwhile is there already.
+      setTimeout(() => {
+        const lost = document.activeElement === document.body || document.activeElement === null;
+        if (lost && opener instanceof HTMLElement && opener.isConnected) opener.focus();
+      });
+    };
+  }, []);
   return (
     <aside aria-label={title} className="flex w-[360px] shrink-0 flex-col border-l border-line bg-sheet">
       <div className="flex shrink-0 items-start justify-between gap-2 border-b border-line px-4 py-3">

@@ -3,6 +3,7 @@ import { Check } from 'lucide-react';
 import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { api, dataOf, Refused, type CampaignAnswer, type Schema } from '../../api/client';
+import { usePlacements } from '../../api/known';
 import { copyText } from '../../parts/CopyButton';
 import { count } from '../../parts/format';
 import { Head } from '../../parts/Head';
@@ -120,6 +121,12 @@ function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema[
       if (error instanceof Refused && error.rule === 'changed-meanwhile') setKept(error.theirs as typeof kept);
     },
   });
+  const placements = usePlacements();
+  const sets = useQuery({
+    queryKey: ['placement-sets'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/placement-sets')),
+  });
+  const [set, setSet] = useState('');
   const place = useMutation({
     mutationFn: async ({ linkId, placed }: { linkId: string; placed: boolean }) =>
       dataOf(await api.POST('/api/v1/links/{id}/placed', { params: { path: { id: linkId } }, body: { placed } })),
@@ -132,15 +139,20 @@ function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema[
   });
 
   const all = filled.data?.texts ?? [];
-  const rows = onlyOpen ? all.filter((row) => row.placedAt === null) : all;
+  const names = new Set(
+    placements.data?.filter((p) => sets.data?.find((s) => s.id === set)?.placements.includes(p.id)).map((p) => p.name),
+  );
+  const rows = all.filter((row) => (!onlyOpen || row.placedAt === null) && (!set || names.has(row.placement)));
   const missing = [...new Set(all.flatMap((row) => row.missing))];
 
   function copyAndGoOn(row: Schema['FilledText']) {
-    void copyText(row.text).then(() => setMessage(`Copied for ${row.placement}.`));
     if (mayWrite && row.placedAt === null) place.mutate({ linkId: row.linkId, placed: true });
     const at = rows.indexOf(row);
-    const next =
-      rows.slice(at + 1).find((r) => r.placedAt === null) ?? rows.slice(0, at).find((r) => r.placedAt === null);
+    const open = [...rows.slice(at + 1), ...rows.slice(0, at)].filter((r) => r.placedAt === null);
+    const next = open.find((r) => r.mayUseToday);
+    const early = open.slice(0, next ? open.indexOf(next) : undefined).length;
+    const skipped = early > 0 ? ` ${count(early)} not yet due ${early === 1 ? 'was' : 'were'} skipped.` : '';
+    void copyText(row.text).then(() => setMessage(`Copied for ${row.placement}.${skipped}`));
     if (next) requestAnimationFrame(() => focus(next.linkId));
   }
   const focus = (linkId: string) => list.current?.querySelector<HTMLElement>(`[data-link="${linkId}"]`)?.focus();
@@ -204,6 +216,16 @@ function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema[
               </>
             )}
           </p>
+          {(sets.data?.length ?? 0) > 0 && (
+            <select className="input" aria-label="Set" value={set} onChange={(e) => setSet(e.target.value)}>
+              <option value="">All placements</option>
+              {sets.data!.map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.name}
+                </option>
+              ))}
+            </select>
+          )}
           <label className="flex items-center gap-1.5">
             <input type="checkbox" checked={onlyOpen} onChange={(e) => setOnlyOpen(e.target.checked)} /> only not yet
             placed

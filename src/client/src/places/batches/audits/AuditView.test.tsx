@@ -82,7 +82,9 @@ describe('a link review', () => {
 
   it('that is not there leads back', async () => {
     const onLeave = vi.fn();
-    show(<AuditView id="a1" onLeave={onLeave} />, { [read]: { refused: 'There is no such link review in this workspace.' } });
+    show(<AuditView id="a1" onLeave={onLeave} />, {
+      [read]: { refused: 'There is no such link review in this workspace.' },
+    });
     expect(await screen.findByText(/There is no such link review/)).toBeTruthy();
     fireEvent.click(screen.getByRole('button', { name: 'All link reviews' }));
     expect(onLeave).toHaveBeenCalled();

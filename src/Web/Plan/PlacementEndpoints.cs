@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
@@ -46,7 +47,17 @@ public static class PlacementEndpoints
         var all = new PlacementImportFor(channel, publisher, set);
         if (context.Request.HasJsonContentType())
         {
-            var given = await context.Request.ReadFromJsonAsync<List<PlacementRequest?>>(cancel) ?? [];
+            List<PlacementRequest?> given;
+            try
+            {
+                given = await context.Request.ReadFromJsonAsync<List<PlacementRequest?>>(cancel) ?? [];
+            }
+            catch (JsonException unreadable)
+            {
+                // As for a body that the framework reads itself.
+                throw new BadHttpRequestException(unreadable.Message, StatusCodes.Status400BadRequest, unreadable);
+            }
+
             if (given.Contains(null))
             {
                 return Refusal.Of(StatusCodes.Status400BadRequest, "placements-count", "Each placement of the list is an object with a name.");

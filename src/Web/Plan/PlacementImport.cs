@@ -78,6 +78,7 @@ public sealed class PlacementImport(BeaconDb db, ConventionReader conventions, W
         var convention = await conventions.ReadAsync(cancel);
         var today = await workspaces.TodayAsync(cancel);
         var taken = (await db.Placements.Select(p => new { p.Id, p.Name }).ToListAsync(cancel)).ToDictionary(p => p.Name, p => p.Id, StringComparer.OrdinalIgnoreCase);
+        var domains = (await db.ShortDomains.AsNoTracking().ToListAsync(cancel)).Where(d => d.IsUsable).Select(d => d.Id).ToHashSet();
         int position = await db.Placements.MaxAsync(p => (int?)p.Position, cancel) + 1 ?? 0;
         var rows = new List<PlacementImportRow>();
         var inSet = new List<Guid>();
@@ -90,7 +91,8 @@ public sealed class PlacementImport(BeaconDb db, ConventionReader conventions, W
                 Standing = PlacementDefaults.Complete(convention, name, given.Channel ?? "", given.Publisher, given.Standing ?? []),
                 Revision = 0,
             };
-            string? problem = problems.GetValueOrDefault(i) ?? PlacementStore.WhyWrong(request, convention);
+            string? problem = problems.GetValueOrDefault(i) ?? PlacementStore.WhyWrong(request, convention)
+                ?? (request.ShortDomain is { } on && !domains.Contains(on) ? PlacementStore.DomainLeadsElsewhere : null);
             if (problem is null && taken.TryGetValue(name, out var there))
             {
                 rows.Add(RowOf(i, request, PlacementImportState.Exists, there == Guid.Empty ? "Its name comes twice here." : null));

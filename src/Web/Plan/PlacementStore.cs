@@ -14,6 +14,8 @@ namespace PreciseBeacon.Web.Plan;
 /// <summary>Keeps placements; those with links are retired or merged, never deleted.</summary>
 public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, WorkspaceReader workspaces, History history, TimeProvider clock)
 {
+    internal const string DomainLeadsElsewhere = "That short domain doesn't lead here; choose one that does.";
+
     private const int LongestText = 200;
     private const int LongestForm = 2_000;
     private const int MostOfAKind = 50;
@@ -41,7 +43,7 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
 
         if (request.ShortDomain is { } on && await db.ShortDomains.SingleOrDefaultAsync(d => d.Id == on, cancel) is not { IsUsable: true })
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "placement-refused", "That short domain doesn't lead here; choose one that does."));
+            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "placement-refused", DomainLeadsElsewhere));
         }
 
         string name = request.Name!.Trim();

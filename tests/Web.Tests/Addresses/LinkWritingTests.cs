@@ -55,8 +55,13 @@ public sealed class LinkWritingTests : IAsyncLifetime
         Assert.Equal($"{carried.Text("shortUrl")}?utm_term={{keyword}}", carried.Text("copyUrl"));
         Assert.DoesNotContain(carried["link"]!["notices"]!.AsArray(), n => n.Text("rule") == "placeholder-on-short-link");
         string placed = carried.Text("copyUrl").Replace("{keyword}", "orchid%20week", StringComparison.Ordinal);
-        using var answer = await _host.ClickAsync(new Uri(placed).PathAndQuery);
-        string there = answer.Headers.Location!.OriginalString;
+        string? there = null;
+        await Eventually.Async(async () =>
+        {
+            using var answer = await _host.ClickAsync(new Uri(placed).PathAndQuery);
+            there = answer.Headers.Location?.OriginalString;
+            return there is not null;
+        });
         Assert.EndsWith("utm_term=orchid%20week", there, StringComparison.Ordinal);
         Assert.DoesNotContain("keyword", there, StringComparison.Ordinal);
     }

@@ -42,7 +42,7 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Press(Keys.Enter);
         browser.See("10 ready · 0 stopped");
         browser.Press(Keys.Control, Keys.Enter);
-        browser.See("10 links saved and copied.");
+        browser.See("existing links used and copied.");
         browser.See("10 saved");
     }
 

@@ -123,7 +123,7 @@ public sealed class PlanTests(RunningDemo demo) : IClassFixture<RunningDemo>
         demo.SignIn(browser, "Orla Fenwick");
         browser.Open($"{demo.Address}/plan?view=pages");
         browser.Click("button", $"Read {demo.GardenHost}");
-        browser.See("13 pages found");
+        browser.See("18 pages found");
         browser.Type("textbox", "Search pages", "moths");
         browser.Until(() => browser.All("row").Count == 2 ? "one" : null, "the one page");
         browser.Click("link", "Night Moths Walk");

@@ -28,7 +28,9 @@ const notice: Notice = { rule: 'word-unknown', severity: 'error', field: 'region
 describe('a link strip', () => {
   it('shows the page, each value with its label, and what stands behind', () => {
     const { container } = render(<LinkStrip segments={segments} labels={{ utm_source: 'Source' }} />);
-    expect(container.textContent).toBe('marrowmere.example/lanterns?x=1&the_trellisSource&northregion#book');
+    const page = 'marrowmere.example/lanterns?x=1';
+    expect(container.textContent).toBe(`${page}${page}&the_trellisSource&northregion#book`);
+    expect(container.querySelector('.sr-only')!.textContent).toBe(page);
   });
 
   it('marks only the segment a grave notice is about', () => {

@@ -47,13 +47,20 @@ export function LinkStrip({ segments, fields, notices = [], labels = {}, onPick 
       data-strip
       title={segments.map((segment) => segment.text).join('')}
     >
-      {page.flatMap((segment, i) =>
-        piecesOf(segment).map(([text, look], j) => (
-          <span key={`${i} ${j}`} className={`truncate ${look} ${segment.part === 'host' ? 'text-ink' : 'text-quiet'}`}>
-            {text}
-          </span>
-        )),
-      )}
+      {/* Read as one address; the pieces only let it give way where room is short. */}
+      <span className="sr-only">{page.map((segment) => segment.text).join('')}</span>
+      <span className="contents" aria-hidden>
+        {page.flatMap((segment, i) =>
+          piecesOf(segment).map(([text, look], j) => (
+            <span
+              key={`${i} ${j}`}
+              className={`truncate ${look} ${segment.part === 'host' ? 'text-ink' : 'text-quiet'}`}
+            >
+              {text}
+            </span>
+          )),
+        )}
+      </span>
       {rest.map((segment, i) =>
         segment.part === 'field' && segment.key ? (
           <FieldSegment

@@ -68,7 +68,7 @@ export function Compose() {
   const cells = every.slice(0, mostLinks);
   const requests = cells.map((cell) => ({ key: cell.key, request: requestOf(cell, composition, keys) }));
   const { answers, settled, error } = useComposed(requests);
-  const { save, take: takeExisting, savedOf, progress } = useSaving(setMessage);
+  const { save, savedOf, progress } = useSaving(setMessage);
 
   const saved = new Map(
     requests.flatMap(({ key, request }) => {
@@ -92,9 +92,7 @@ export function Compose() {
 
   function trySave(copy: boolean, again = false) {
     if (!maySave || !settled || toSave.length === 0 || save.isPending) return;
-    const links = again ? toSave : fresh;
-    if (links.length > 0) save.mutate({ links, copy });
-    if (!again && existing.length > 0) takeExisting(existing, copy && fresh.length === 0);
+    save.mutate(again ? { links: toSave, used: [], copy } : { links: fresh, used: existing, copy });
   }
 
   /** What copying is about: the ticked links, else the selected one. */

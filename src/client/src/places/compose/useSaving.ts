@@ -45,32 +45,23 @@ export function useSaving(say: (message: string) => void) {
   const lastTry = useRef({ body: '', key: '' });
 
   const save = useMutation({
-    mutationFn: async ({ links, copy }: { links: ToSave[]; copy: boolean }) => {
-      const requests = links.map((link) => link.request);
-      const body = JSON.stringify(requests);
-      // The same links sent again, as when an answer was lost on the way, are one saving.
-      if (lastTry.current.body !== body) lastTry.current = { body, key: attemptKey() };
-      const stream = await api.POST('/api/v1/links/many/with-progress', {
-        body: { links: requests },
-        headers: { 'Idempotency-Key': lastTry.current.key },
-        parseAs: 'stream',
-      });
-      const last = await lastLineOf<Schema['SaveProgress']>(stream, setProgress);
-      if (!last.answer) throw new Error(last.refused ?? 'Nothing was saved; try again.');
-      const answer = last.answer;
-      const made: [string, Kept][] = [];
-      const lines: string[] = [];
-      answer.links.forEach((outcome, i) => {
-        if (!outcome.saved) return;
-        made.push([links[i]!.key, { request: JSON.stringify(requests[i]), link: outcome.saved }]);
-        lines.push(outcome.saved.copyUrl);
-      });
-      lastTry.current = { body: '', key: '' };
-      setSaved((before) => new Map([...before, ...made]));
-      if (copy && lines.length) await copyText(lines.join('\n'));
-      say(
-        `${answer.saved} ${answer.saved === 1 ? 'link' : 'links'} saved${copy && lines.length ? ' and copied' : ''}.`,
+    mutationFn: async ({ links, used, copy }: { links: ToSave[]; used: Existing[]; copy: boolean }) => {
+      const done = new Map(
+        used.map(({ key, request, answer }): [string, Kept] => {
+          const { id, shortUrl } = answer.existing!;
+          const link = { id, link: answer, shortUrl, codeShortUrl: null, codeUrl: null, waiting: false };
+          return [key, { request: JSON.stringify(request), link: { ...link, copyUrl: shortUrl ?? answer.url! } }];
+        }),
       );
+      const count = links.length > 0 ? await create(links, done) : 0;
+      setSaved((before) => new Map([...before, ...done]));
+      const lines = [...done.values()].map(({ link }) => link.copyUrl);
+      if (copy && lines.length > 0) await copyText(lines.join('\n'));
+      const says = [
+        count > 0 && `${count} ${count === 1 ? 'link' : 'links'} saved`,
+        used.length > 0 && `${used.length} existing ${used.length === 1 ? 'link' : 'links'} used`,
+      ].filter(Boolean);
+      say(`${says.join(', ') || 'Nothing saved'}${copy && lines.length > 0 ? ' and copied' : ''}.`);
       await Promise.all([
         queries.invalidateQueries({ queryKey: ['links'] }),
         queries.invalidateQueries({ queryKey: ['share-pages'] }),
@@ -80,26 +71,33 @@ export function useSaving(say: (message: string) => void) {
     onSettled: () => setProgress(null),
   });
 
-  /** Takes links that exist already for those of the grid, and creates nothing. */
-  const take = (links: Existing[], copy: boolean) => {
-    const taken = links.map(({ key, request, answer }): [string, Kept] => {
-      const { id, shortUrl } = answer.existing!;
-      const link = { id, link: answer, shortUrl, codeShortUrl: null, codeUrl: null, waiting: false };
-      return [key, { request: JSON.stringify(request), link: { ...link, copyUrl: shortUrl ?? answer.url! } }];
+  /** Creates links and keeps them with those that are done; says how many. */
+  async function create(links: ToSave[], done: Map<string, Kept>): Promise<number> {
+    const requests = links.map((link) => link.request);
+    const body = JSON.stringify(requests);
+    // The same links sent again, as when an answer was lost on the way, are one saving.
+    if (lastTry.current.body !== body) lastTry.current = { body, key: attemptKey() };
+    const stream = await api.POST('/api/v1/links/many/with-progress', {
+      body: { links: requests },
+      headers: { 'Idempotency-Key': lastTry.current.key },
+      parseAs: 'stream',
     });
-    setSaved((before) => new Map([...before, ...taken]));
-    if (copy) void copyText(taken.map(([, { link }]) => link.copyUrl).join('\n'));
-    say(
-      `${links.length} existing ${links.length === 1 ? 'link' : 'links'} used${copy ? ' and copied' : ''}; nothing was created.`,
-    );
-  };
+    const last = await lastLineOf<Schema['SaveProgress']>(stream, setProgress);
+    if (!last.answer) throw new Error(last.refused ?? 'Nothing was saved; try again.');
+    const answer = last.answer;
+    answer.links.forEach((outcome, i) => {
+      if (outcome.saved) done.set(links[i]!.key, { request: JSON.stringify(requests[i]), link: outcome.saved });
+    });
+    lastTry.current = { body: '', key: '' };
+    return answer.saved;
+  }
 
   /** The saved link of a cell, as long as nothing of it was changed since. */
   const savedOf = (key: string, request: ComposeRequest): SavedLink | undefined => {
     const kept = saved.get(key);
     return kept && kept.request === JSON.stringify(request) ? kept.link : undefined;
   };
-  return { save, take, savedOf, progress };
+  return { save, savedOf, progress };
 }
 
 /** A key nobody guesses for one attempt at saving. */

@@ -33,7 +33,7 @@ public sealed class PreparingAccessibilityTests(RunningDemo demo) : IClassFixtur
         browser.See("very similar to nattervine");
         Accessibility.Check(browser, "Conventions, pasted words");
         browser.Open($"{demo.Address}/conventions?at=2");
-        browser.Find("combobox", "Value comes from").FindElements(By.TagName("option")).First(o => o.Text == "composed from parts").Click();
+        browser.Choose("Value comes from", "composed from parts");
         browser.See("Test a name");
         Accessibility.Check(browser, "Conventions, a name pattern");
         string page = Uri.EscapeDataString($"http://{demo.GardenHost}/visit?utm_source=old");

@@ -31,13 +31,13 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.See("did you mean “community”?");
         browser.Click("button", "Use community");
         browser.See("1 row changed.");
-        browser.Find("combobox", "Rows shown").FindElements(By.TagName("option")).First(o => o.Text.StartsWith("missing required", StringComparison.Ordinal)).Click();
+        browser.Choose("Rows shown", "missing required", begins: true);
         browser.Until(() => browser.All("row").Count == 2 ? "one" : null, "the one row that lacks something");
         Open(browser, "007");
         browser.See("Medium is missing");
         browser.Type("textbox", "Medium", "community", Keys.Enter);
         browser.See("1 row changed.");
-        browser.Find("combobox", "Rows shown").FindElements(By.TagName("option")).First(o => o.Text == "All rows").Click();
+        browser.Choose("Rows shown", "All rows");
         browser.Click("button", "Preview run");
         browser.Click("button", "Create 30 links");
         browser.See("30 created, 0 stopped");
@@ -68,7 +68,7 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.See("137 rows");
         Feed("Placement", "Placement: one value for all rows", "Wendfar search ads");
         Feed("Campaign", "Campaign: one value for all rows", "Lantern Nights");
-        browser.Find("combobox", "Write links into").FindElements(By.TagName("option")).First(o => o.Text == "Destination URL, replacing it").Click();
+        browser.Choose("Write links into", "Destination URL, replacing it");
         browser.Click("button", "Preview run");
         browser.Click("button", "Create 137 links");
         browser.See("137 created, 0 stopped");

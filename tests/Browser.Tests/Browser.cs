@@ -66,8 +66,12 @@ public sealed class Browser : IDisposable
         });
     }
 
-    /// <summary>Chooses an option of a list by its text.</summary>
-    public void Choose(string list, string option) => Retry(() => Find("combobox", list).FindElements(By.TagName("option")).First(o => o.Text.Trim() == option).Click());
+    /// <summary>Chooses an option of a list by its text, or by what it begins with.</summary>
+    public void Choose(string list, string option, bool begins = false)
+    {
+        Click("combobox", list);
+        Retry(() => Until(() => All("option").FirstOrDefault(o => begins ? o.Text.StartsWith(option, StringComparison.Ordinal) : o.Text == option), $"the option “{option}” of {list}").Click());
+    }
 
     /// <summary>Gives a file to the input of a label, which may be out of sight behind its button.</summary>
     public void Upload(string label, string file) => Retry(() => _driver.FindElement(By.CssSelector($"input[type=file][aria-label='{label}']")).SendKeys(file));
@@ -288,8 +292,8 @@ public sealed class Browser : IDisposable
     {
         "button" => "button, [role=button]",
         "link" => "a[href]",
-        "textbox" => "input:not([type=date]), textarea",
-        "combobox" => "select, [role=combobox]",
+        "textbox" => "input, textarea",
+        "combobox" => "[role=combobox]",
         "row" => "tr, [role=row]",
         "columnheader" => "th, [role=columnheader]",
         "checkbox" => "input[type=checkbox], [role=checkbox]",

@@ -95,7 +95,7 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         }
 
         browser.See("30 of 30 links placed");
-        Assert.Equal(30, browser.Script<long>("return document.querySelectorAll('li svg[aria-label=done]').length"));
+        browser.Until(() => browser.Script<long>("return document.querySelectorAll('li svg[aria-label=done]').length") == 30 ? "" : null, "30 rows marked as placed");
 
         async Task<JsonNode> PostAsync(string path, object body)
         {
@@ -186,7 +186,7 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Click("button", "Fill into all 2");
         browser.See("2 ready · 0 stopped");
 
-        browser.Find("combobox", "Variants or keywords for one placement alone").FindElements(By.TagName("option")).First(o => o.Text == "Wendfar search ads").Click();
+        browser.Choose("Variants or keywords for one placement alone", "Wendfar search ads");
         browser.Type("textbox", "Variants of Wendfar search ads", "text a", Keys.Enter);
         browser.Type("textbox", "Variants of Wendfar search ads", "text b", Keys.Enter);
         browser.Type("textbox", "Keywords of Wendfar search ads", "fern garden", Keys.Enter);
@@ -205,7 +205,7 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Type("combobox", "Placements", "Harbour kiosk");
         browser.Click("option", "New: Harbour kiosk");
         browser.Find("dialog", "New placement");
-        browser.Until(() => browser.Find("combobox", "Channel").FindElements(By.TagName("option")).FirstOrDefault(o => o.Text == "Search ads"), "the channels").Click();
+        browser.Choose("Channel", "Search ads");
         browser.Type("textbox", "Default Source", "wendfar");
         browser.Type("textbox", "Default Medium", "cpc");
         browser.Type("textbox", "Default Content", "@{season}");

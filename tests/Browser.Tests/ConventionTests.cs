@@ -15,8 +15,8 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         browser.Click("button", "Add field");
         browser.Type("textbox", "Label", "Region");
         browser.Type("textbox", "Key in the URL", "region");
-        Choose(browser, "Required", "every link needs one");
-        Choose(browser, "Values", "word list only");
+        browser.Choose("Required", "every link needs one");
+        browser.Choose("Values", "word list only");
         browser.Type("textbox", "Words to add", "North Coast\nsouth");
         browser.Click("button", "Add 2");
         browser.See("a draft by Orla Fenwick, saved");
@@ -27,10 +27,10 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
 
         // The campaign is put together from date, channel and region.
         browser.Click("button", "Campaign");
-        Choose(browser, "Value comes from", "composed from parts");
+        browser.Choose("Value comes from", "composed from parts");
         browser.Click("button", "Add the channel as a part");
         browser.Click("button", "Add a field as a part");
-        browser.Find("combobox", "Field of part 3").FindElements(By.TagName("option")).First(o => o.Text == "Region").Click();
+        browser.Choose("Field of part 3", "Region");
         browser.Until(() => browser.Find("status", "Example name").Text.EndsWith("_search-ads_north-coast", StringComparison.Ordinal) ? "" : null, "the example");
         browser.Type("textbox", "Test a name", "2026-10_banners_south");
         browser.See("the channel\nbanners\nRegion\nsouth");
@@ -115,17 +115,11 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         browser.See("alias of: wendfar → nattervine");
 
         browser.Click("button", "Rules");
-        Choose(browser, "Severity of word-new", "error");
+        browser.Choose("Severity of word-new", "error");
         browser.See("default: warning");
         browser.Click("button", "Versions");
         browser.See("Severity of word-new");
         browser.Click("button", "Discard draft");
         browser.Until(() => browser.Text().Contains("a draft by", StringComparison.Ordinal) ? null : "", "the draft to go");
-    }
-
-    private static void Choose(Browser browser, string label, string option)
-    {
-        var select = browser.Find("combobox", label);
-        select.FindElements(By.TagName("option")).First(o => o.Text == option).Click();
     }
 }

@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { cleanup, configure, render } from '@testing-library/react';
+import { cleanup, configure, fireEvent, render, screen } from '@testing-library/react';
 import type { ReactElement } from 'react';
 import { MemoryRouter } from 'react-router';
 import { afterEach, vi } from 'vitest';
@@ -19,6 +19,28 @@ type Answer = { data: unknown } | { refused: string } | ((sent: Sent) => unknown
 
 // Machines are shared: what is awaited is waited for, not timed.
 configure({ asyncUtilTimeout: 10_000 });
+
+// What a browser has and this document doesn't: lists measure themselves and scroll to what is chosen.
+Element.prototype.scrollIntoView ??= () => {};
+globalThis.ResizeObserver ??= class {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+};
+
+/** Chooses an option of a list, both by what they say. */
+export async function choose(list: string | RegExp, option: string | RegExp) {
+  fireEvent.click(screen.getByLabelText(list));
+  fireEvent.click(await screen.findByRole('option', { name: option }));
+}
+
+/** What the options of a list say, in their order. */
+export async function optionsOf(list: string | RegExp): Promise<(string | null)[]> {
+  fireEvent.click(screen.getByLabelText(list));
+  const says = (await screen.findAllByRole('option')).map((o) => o.textContent);
+  fireEvent.keyDown(screen.getByRole('listbox'), { key: 'Escape' });
+  return says;
+}
 
 afterEach(() => {
   cleanup();

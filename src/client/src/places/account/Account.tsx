@@ -4,6 +4,7 @@ import { api, dataOf } from '../../api/client';
 import { ago, exact } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
+import { FormField } from '../../parts/FormField';
 
 /** What belongs to the person who is signed in: their password, and where they are signed in. */
 export function Account() {
@@ -49,8 +50,7 @@ function Password() {
           change.mutate();
         }}
       >
-        <label className="flex flex-col gap-1">
-          <span className="caption">Current password</span>
+        <FormField label="Current password">
           <input
             className="input w-72"
             type="password"
@@ -58,9 +58,8 @@ function Password() {
             value={current}
             onChange={(e) => setCurrent(e.target.value)}
           />
-        </label>
-        <label className="flex flex-col gap-1">
-          <span className="caption">New password</span>
+        </FormField>
+        <FormField label="New password">
           <input
             className="input w-72"
             type="password"
@@ -69,7 +68,7 @@ function Password() {
             value={next}
             onChange={(e) => setNext(e.target.value)}
           />
-        </label>
+        </FormField>
         <button type="submit" className="button-main" disabled={change.isPending || !current || !next}>
           Change password
         </button>

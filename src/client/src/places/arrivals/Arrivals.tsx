@@ -4,12 +4,14 @@ import { useSearchParams } from 'react-router';
 import { api, dataOf } from '../../api/client';
 import { count, duration, money, rate } from '../../parts/format';
 import { Head } from '../../parts/Head';
+import { DateField } from '../../parts/DateField';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { usePerson } from '../../parts/person';
 import { BreakdownTree } from './BreakdownTree';
 import { dimensions, rowsOf } from './dimensions';
 import { lastDays, presets, rangeOf } from './range';
 import { RowInspector } from './RowInspector';
+import { Select } from '../../parts/Select';
 
 const VisitsChart = lazy(() => import('./VisitsChart').then((m) => ({ default: m.VisitsChart })));
 
@@ -47,36 +49,32 @@ export function Arrivals() {
         title="Arrivals"
         state={total.data ? `${range.from} to ${range.to} · ${count(total.data.total.visits)} visits` : ''}
       >
-        <select
-          className="input"
-          aria-label="Range"
+        <Select
+          label="Range"
           value={presetName}
-          onChange={(e) => {
-            const preset = presets.find((p) => p.name === e.target.value);
+          onChange={(value) => {
+            const preset = presets.find((p) => p.name === value);
             if (preset) set({ ...lastDays(preset.days, person.today) });
           }}
-        >
-          {!presetName && <option value="">Custom range</option>}
-          {presets.map((p) => (
-            <option key={p.name}>{p.name}</option>
-          ))}
-        </select>
-        <input
-          className="input"
-          type="date"
-          aria-label="From"
+          options={[
+            ...(!presetName ? [['', 'Custom range'] as const] : []),
+            ...presets.map((p) => [p.name, p.name] as const),
+          ]}
+        />
+        <DateField
+          required
+          label="From"
           value={range.from}
           max={range.to}
-          onChange={(e) => e.target.value && set({ from: e.target.value, to: range.to })}
+          onChange={(from) => set({ from, to: range.to })}
         />
-        <input
-          className="input"
-          type="date"
-          aria-label="To"
+        <DateField
+          required
+          label="To"
           value={range.to}
           min={range.from}
           max={person.today}
-          onChange={(e) => e.target.value && set({ from: range.from, to: e.target.value })}
+          onChange={(to) => set({ from: range.from, to })}
         />
       </Head>
       <div className="flex min-h-0 flex-1">
@@ -121,25 +119,23 @@ export function Arrivals() {
             {[0, 1, 2].map((level) => (
               <span key={level} className="contents">
                 {level > 0 && <span className="text-quiet">then by</span>}
-                <select
-                  className="input"
-                  aria-label={`Rows, level ${level + 1}`}
+                <Select
+                  label={`Rows, level ${level + 1}`}
                   value={rows[level] ?? ''}
                   disabled={level > rows.length}
-                  onChange={(e) => {
+                  onChange={(value) => {
                     const next = [...rows];
-                    if (e.target.value) next[level] = e.target.value;
+                    if (value) next[level] = value;
                     else next.splice(level);
                     set({ rows: next.filter((r, i) => next.indexOf(r) === i).join(','), pick: null });
                   }}
-                >
-                  {level > 0 && <option value="">no further level</option>}
-                  {Object.entries(dimensions).map(([name, { label }]) => (
-                    <option key={name} value={name} disabled={rows.includes(name) && rows[level] !== name}>
-                      {label}
-                    </option>
-                  ))}
-                </select>
+                  options={[
+                    ...(level > 0 ? [['', 'no further level'] as const] : []),
+                    ...Object.entries(dimensions).map(
+                      ([name, { label }]) => [name, label, rows.includes(name) && rows[level] !== name] as const,
+                    ),
+                  ]}
+                />
               </span>
             ))}
             {total.data?.dailyVisitors && total.data.shareWithId !== null && (

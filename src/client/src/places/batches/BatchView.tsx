@@ -1,11 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { ArrowLeft, History } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { api, dataOf, type Notice, type Schema } from '../../api/client';
 import { useCampaigns, useFields, usePlacements } from '../../api/known';
 import { lastLineOf } from '../../api/lines';
 import { ago, count } from '../../parts/format';
 import { Head } from '../../parts/Head';
+import { FileInput } from '../../parts/FileInput';
 import { usePerson } from '../../parts/person';
 import { BatchGrid, type TypedRow } from './BatchGrid';
 import { bringSheet } from './bringSheet';
@@ -39,7 +40,6 @@ interface BatchViewProps {
 export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
   const person = usePerson();
   const queries = useQueryClient();
-  const nextFile = useRef<HTMLInputElement>(null);
   const [panel, setPanel] = useState<Panel | null>(null);
   const [progress, setProgress] = useState<{ done: number; total: number } | null>(null);
   const [view, setView] = useState<RowView>({});
@@ -209,26 +209,14 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
         )}
         {mayWrite && newest?.state === 'finished' && (
           <>
-            <input
-              ref={nextFile}
-              type="file"
-              aria-label="Later file"
+            <FileInput
+              label="Later file"
               accept=".csv,.tsv,.txt,.xlsx"
-              className="sr-only"
-              onChange={(e) => {
-                if (e.target.files?.[0]) bring.mutate(e.target.files[0]);
-                e.target.value = '';
-              }}
-            />
-            <button
-              type="button"
-              className="button"
+              says="Upload a later file"
               title="Upload a newer version of this file: same recipe, existing links kept, differences listed"
-              disabled={bring.isPending}
-              onClick={() => nextFile.current?.click()}
-            >
-              {bring.isPending ? 'Reading …' : 'Upload a later file'}
-            </button>
+              pending={bring.isPending}
+              onFile={bring.mutate}
+            />
           </>
         )}
         {mayWrite &&

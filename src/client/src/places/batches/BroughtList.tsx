@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 import { Head } from '../../parts/Head';
 import { DropArea } from './DropArea';
-import { FileButton } from './FileButton';
+import { FileInput } from '../../parts/FileInput';
 
 export interface BroughtRow {
   id: string;
@@ -37,7 +37,7 @@ export function BroughtList(props: BroughtListProps) {
     <>
       <Head title="Batches" state={props.state}>
         {props.parts}
-        {mayWrite && <FileButton {...file} onFile={onFile} />}
+        {mayWrite && <FileInput look="main" {...file} onFile={onFile} />}
       </Head>
       <DropArea disabled={!mayWrite} onFile={onFile}>
         {mayWrite && (

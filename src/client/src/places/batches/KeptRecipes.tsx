@@ -2,6 +2,8 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, dataOf } from '../../api/client';
 import type { Recipe } from './recipe';
+import { Select } from '../../parts/Select';
+import { FormField } from '../../parts/FormField';
 
 interface KeptRecipesProps {
   batch: string;
@@ -35,8 +37,7 @@ export function KeptRecipes({ batch, onTake, onSay }: KeptRecipesProps) {
         if (name.trim()) keep.mutate();
       }}
     >
-      <label className="flex flex-col gap-1">
-        <span className="caption">Save recipe as</span>
+      <FormField label="Save recipe as">
         <input
           className="input"
           aria-label="Name of the recipe"
@@ -44,24 +45,18 @@ export function KeptRecipes({ batch, onTake, onSay }: KeptRecipesProps) {
           value={name}
           onChange={(e) => setName(e.target.value)}
         />
-      </label>
+      </FormField>
       {fitting.length > 0 && (
-        <select
-          className="input text-xs"
-          aria-label="Saved recipes"
+        <Select
+          className="text-xs"
+          label="Saved recipes"
           value=""
-          onChange={(e) => {
-            const kept = fitting.find((r) => r.id === e.target.value);
+          onChange={(value) => {
+            const kept = fitting.find((r) => r.id === value);
             if (kept) onTake(kept.recipe);
           }}
-        >
-          <option value="">choose a saved one …</option>
-          {fitting.map((r) => (
-            <option key={r.id} value={r.id}>
-              {r.name}
-            </option>
-          ))}
-        </select>
+          options={[['', 'choose a saved one …'], ...fitting.map((r) => [r.id, r.name] as const)]}
+        />
       )}
     </form>
   );

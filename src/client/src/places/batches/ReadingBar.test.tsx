@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
 import type { Schema } from '../../api/client';
-import { show } from '../../test/show';
+import { choose, show } from '../../test/show';
 import { ReadingBar } from './ReadingBar';
 
 const batch = (reading: object) => ({ id: 'b1', reading }) as unknown as Schema['BatchAnswer'];
@@ -27,9 +27,9 @@ describe('how a file was read', () => {
   it('is changed one thing at a time, the others as they are', async () => {
     const onRead = vi.fn();
     const sent = show(<ReadingBar batch={text} onRead={onRead} />, { [change]: { data: text } });
-    fireEvent.change(screen.getByLabelText('Separator'), { target: { value: '\t' } });
+    await choose('Separator', 'tabs');
     await waitFor(() => expect(onRead).toHaveBeenCalledWith(text, expect.anything(), undefined, expect.anything()));
-    fireEvent.change(screen.getByLabelText('Encoding'), { target: { value: 'utf8' } });
+    await choose('Encoding', 'UTF-8');
     await waitFor(() => expect(sent).toHaveLength(2));
     expect(sent.map((s) => s.body)).toEqual([
       { encoding: 'windows1252', separator: '\t', sheet: null, headingRow: 1 },
@@ -46,7 +46,7 @@ describe('how a file was read', () => {
     fireEvent.blur(row);
     fireEvent.change(row, { target: { value: '3' } });
     fireEvent.blur(row);
-    fireEvent.change(screen.getByLabelText('sheet'), { target: { value: 'Notes' } });
+    await choose('sheet', 'Notes');
     await waitFor(() => expect(sent).toHaveLength(2));
     expect(sent.map((s) => s.body)).toEqual([
       { encoding: null, separator: null, sheet: 'Links', headingRow: 3 },
@@ -58,7 +58,7 @@ describe('how a file was read', () => {
     show(<ReadingBar batch={text} onRead={vi.fn()} />, {
       [change]: { refused: 'A quotation is never closed; see row 4.' },
     });
-    fireEvent.change(screen.getByLabelText('Separator'), { target: { value: '|' } });
+    await choose('Separator', 'bars');
     expect((await screen.findByRole('alert')).textContent).toBe('A quotation is never closed; see row 4.');
   });
 });

@@ -1,5 +1,6 @@
 import { useMutation } from '@tanstack/react-query';
 import { api, dataOf, type Schema } from '../../api/client';
+import { Select } from '../../parts/Select';
 
 const encodings: Record<Schema['ReadingAnswer']['encoding'], string> = {
   utf8: 'UTF-8',
@@ -45,46 +46,31 @@ export function ReadingBar({ batch, onRead }: ReadingBarProps) {
       {reading.isWorkbook ? (
         <label className="flex items-center gap-1.5">
           sheet
-          <select
-            className="input h-7 text-xs"
+          <Select
+            className="h-7 text-xs"
             value={reading.sheet ?? ''}
-            onChange={(e) => read.mutate({ sheet: e.target.value })}
-          >
-            {reading.sheets.map((name) => (
-              <option key={name} value={name}>
-                {name}
-              </option>
-            ))}
-          </select>
+            onChange={(value) => read.mutate({ sheet: value })}
+            options={reading.sheets.map((name) => [name, name] as const)}
+          />
         </label>
       ) : (
         <>
-          <select
-            className="input h-7 text-xs"
-            aria-label="Encoding"
+          <Select
+            className="h-7 text-xs"
+            label="Encoding"
             value={reading.encoding}
-            onChange={(e) => read.mutate({ encoding: e.target.value as typeof reading.encoding })}
-          >
-            {Object.entries(encodings).map(([value, says]) => (
-              <option key={value} value={value}>
-                {says}
-              </option>
-            ))}
-          </select>
+            onChange={(value) => read.mutate({ encoding: value as typeof reading.encoding })}
+            options={Object.entries(encodings).map(([value, says]) => [value, says] as const)}
+          />
           <label className="flex items-center gap-1.5">
             separator
-            <select
-              className="input h-7 text-xs"
-              aria-label="Separator"
+            <Select
+              className="h-7 text-xs"
+              label="Separator"
               value={reading.separator}
-              onChange={(e) => read.mutate({ separator: e.target.value })}
-            >
-              {separators.map(([value, says]) => (
-                <option key={value} value={value}>
-                  {says}
-                </option>
-              ))}
-            </select>
+              onChange={(value) => read.mutate({ separator: value })}
+              options={separators}
+            />
           </label>
         </>
       )}

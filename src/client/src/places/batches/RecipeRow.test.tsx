@@ -1,7 +1,7 @@
 import { fireEvent, screen } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
 import type { FieldAnswer } from '../../api/client';
-import { show } from '../../test/show';
+import { choose, show } from '../../test/show';
 import { RecipeRow } from './RecipeRow';
 import type { Recipe } from './recipe';
 
@@ -38,14 +38,14 @@ function row(readOnly = false) {
 describe('the recipe of a sheet', () => {
   it('says what feeds each field', () => {
     row();
-    expect(screen.getByLabelText<HTMLSelectElement>('Page').value).toBe('column:Page');
+    expect(screen.getByLabelText('Page').textContent).toBe('Page');
     expect(screen.getByLabelText<HTMLInputElement>('Placement: one value for all rows').value).toBe('Gate poster');
   });
 
-  it('is fed by another column, one value, or a text with columns', () => {
+  it('is fed by another column, one value, or a text with columns', async () => {
     const onChange = row();
-    fireEvent.change(screen.getByLabelText('Page'), { target: { value: 'column:Bed' } });
-    fireEvent.change(screen.getByLabelText('Page'), { target: { value: 'text' } });
+    await choose('Page', 'Bed');
+    await choose('Page', 'a text with columns …');
     expect(onChange.mock.calls.map((c) => (c[0] as Recipe).destination)).toEqual([
       { column: 'Bed', value: null, text: null },
       { column: null, value: null, text: '' },
@@ -66,15 +66,15 @@ describe('the recipe of a sheet', () => {
     });
   });
 
-  it('gets fields beyond page, placement and campaign when they are wanted', () => {
+  it('gets fields beyond page, placement and campaign when they are wanted', async () => {
     const onChange = row();
-    fireEvent.change(screen.getByLabelText('Another field'), { target: { value: 'utm_content' } });
+    await choose('Another field', 'Content');
     expect((onChange.mock.lastCall?.[0] as Recipe).fields).toMatchObject({ utm_content: { value: '' } });
   });
 
-  it('writes links into a column in place, with short links where they are wanted', () => {
+  it('writes links into a column in place, with short links where they are wanted', async () => {
     const onChange = row();
-    fireEvent.change(screen.getByLabelText('Write links into'), { target: { value: 'Link' } });
+    await choose('Write links into', 'Link, replacing it');
     expect((onChange.mock.lastCall?.[0] as Recipe).output).toEqual({ column: 'Link', value: null, text: null });
     fireEvent.click(screen.getByLabelText('with short links and codes'));
     expect((onChange.mock.lastCall?.[0] as Recipe).shorten).toBe(true);

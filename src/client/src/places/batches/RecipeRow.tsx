@@ -1,6 +1,8 @@
 import type { ReactNode } from 'react';
 import type { FieldAnswer } from '../../api/client';
 import { partsOf, shownTargets, sourceOf, targetsOf, withSource, type CellSource, type Recipe } from './recipe';
+import { Select } from '../../parts/Select';
+import { FormField } from '../../parts/FormField';
 
 interface RecipeRowProps {
   recipe: Recipe;
@@ -26,37 +28,33 @@ export function RecipeRow({ recipe, columns, fields, known, readOnly, onChange, 
         const set = (next: CellSource | null) => onChange(withSource(recipe, target.key, next));
         return (
           <div key={target.key} className="flex w-44 flex-col gap-1">
-            <label className="flex flex-col gap-1">
-              <span className="caption">{target.label}</span>
-              <select
+            <FormField label={target.label}>
+              <Select
                 className={`input ${source ? '' : 'text-quiet'}`}
-                disabled={readOnly}
                 value={kind === 'column' ? `column:${text}` : kind}
-                onChange={(e) => {
-                  const chosen = e.target.value;
+                disabled={readOnly}
+                onChange={(chosen) => {
                   if (chosen.startsWith('column:')) set({ column: chosen.slice(7), value: null, text: null });
                   else if (chosen === 'value') set({ column: null, value: '', text: null });
                   else if (chosen === 'text') set({ column: null, value: null, text: '' });
                   else set(null);
                 }}
-              >
-                <option value="none">{target.otherwise}</option>
-                {kind === 'column' && !columns.includes(text) && (
-                  <option value={`column:${text}`}>{text} (not here)</option>
-                )}
-                <optgroup label="a column">
-                  {columns.map((column) => (
-                    <option key={column} value={`column:${column}`}>
-                      {column}
-                    </option>
-                  ))}
-                </optgroup>
-                <optgroup label="or">
-                  <option value="value">one value for all rows …</option>
-                  <option value="text">a text with columns …</option>
-                </optgroup>
-              </select>
-            </label>
+                options={[
+                  ['none', target.otherwise],
+                  ...(kind === 'column' && !columns.includes(text)
+                    ? [[`column:${text}`, `${text} (not here)`] as const]
+                    : []),
+                  { label: 'a column', options: columns.map((column) => [`column:${column}`, column] as const) },
+                  {
+                    label: 'or',
+                    options: [
+                      ['value', 'one value for all rows …'],
+                      ['text', 'a text with columns …'],
+                    ],
+                  },
+                ]}
+              />
+            </FormField>
             {(kind === 'value' || kind === 'text') && (
               <input
                 key={`${target.key} ${kind} ${text}`}
@@ -89,47 +87,35 @@ export function RecipeRow({ recipe, columns, fields, known, readOnly, onChange, 
       })}
       {others.length > 0 && !readOnly && (
         <div className="flex w-44 flex-col gap-1">
-          <label className="flex flex-col gap-1">
-            <span className="caption">Another field</span>
-            <select
-              className="input text-quiet"
+          <FormField label="Another field">
+            <Select
+              className="text-quiet"
               value=""
-              onChange={(e) =>
-                e.target.value && onChange(withSource(recipe, e.target.value, { column: null, value: '', text: null }))
+              onChange={(value) =>
+                value && onChange(withSource(recipe, value, { column: null, value: '', text: null }))
               }
-            >
-              <option value="">from placement and campaign</option>
-              {others.map((target) => (
-                <option key={target.key} value={target.key}>
-                  {target.label}
-                </option>
-              ))}
-            </select>
-          </label>
+              options={[
+                ['', 'from placement and campaign'],
+                ...others.map((target) => [target.key, target.label] as const),
+              ]}
+            />
+          </FormField>
         </div>
       )}
       <div className="flex w-44 flex-col gap-1">
-        <label className="flex flex-col gap-1">
-          <span className="caption">Write links into</span>
-          <select
-            className="input"
-            disabled={readOnly}
+        <FormField label="Write links into">
+          <Select
             value={recipe.output?.column ?? ''}
-            onChange={(e) =>
+            disabled={readOnly}
+            onChange={(value) =>
               onChange({
                 ...recipe,
-                output: e.target.value ? { column: e.target.value, value: null, text: null } : null,
+                output: value ? { column: value, value: null, text: null } : null,
               })
             }
-          >
-            <option value="">a new column</option>
-            {columns.map((column) => (
-              <option key={column} value={column}>
-                {column}, replacing it
-              </option>
-            ))}
-          </select>
-        </label>
+            options={[['', 'a new column'], ...columns.map((column) => [column, `${column}, replacing it`] as const)]}
+          />
+        </FormField>
       </div>
       <div className="flex flex-col justify-end text-xs">
         <label className="flex h-7 items-center gap-1.5">

@@ -3,6 +3,7 @@ import type { Schema } from '../../api/client';
 import { count } from '../../parts/format';
 import { TakeOut } from './TakeOut';
 import type { RowView } from './useRows';
+import { Select } from '../../parts/Select';
 
 interface RowsBarProps {
   batch: Schema['BatchAnswer'];
@@ -19,31 +20,25 @@ export function RowsBar({ batch: b, view, onView, mayType, onStep, progress, mes
   const running = b.state === 'running';
   return (
     <div className="flex min-h-11 shrink-0 flex-wrap items-center gap-3 border-b border-line px-5 py-1.5">
-      <select
-        className="input"
-        aria-label="Rows shown"
+      <Select
+        label="Rows shown"
         value={view.outcome ? `o:${view.outcome}` : view.rule ? `r:${view.rule}` : ''}
-        onChange={(e) => {
-          const [kind, value] = e.target.value.split(':');
+        onChange={(chosen) => {
+          const [kind, value] = chosen.split(':');
           const { sort, descending } = view;
           const order = { ...(sort === undefined ? {} : { sort }), ...(descending ? { descending } : {}) };
           onView(kind === 'o' ? { ...order, outcome: value } : kind === 'r' ? { ...order, rule: value } : order);
         }}
-      >
-        <option value="">All rows</option>
-        {Object.entries(b.outcomes)
-          .filter(([outcome]) => outcome !== '')
-          .map(([outcome, n]) => (
-            <option key={outcome} value={`o:${outcome}`}>
-              {outcome} ({count(n)})
-            </option>
-          ))}
-        {Object.entries(b.notices).map(([rule, n]) => (
-          <option key={rule} value={`r:${rule}`}>
-            {rule.replaceAll('-', ' ')} ({count(n)})
-          </option>
-        ))}
-      </select>
+        options={[
+          ['', 'All rows'],
+          ...Object.entries(b.outcomes)
+            .filter(([outcome]) => outcome !== '')
+            .map(([outcome, n]) => [`o:${outcome}`, `${outcome} (${count(n)})`] as const),
+          ...Object.entries(b.notices).map(
+            ([rule, n]) => [`r:${rule}`, `${rule.replaceAll('-', ' ')} (${count(n)})`] as const,
+          ),
+        ]}
+      />
       {mayType && (
         <span className="flex gap-1">
           <button

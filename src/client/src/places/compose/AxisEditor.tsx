@@ -1,6 +1,7 @@
 import type { PlacementAnswer } from '../../api/client';
 import { ChipInput } from './ChipInput';
 import type { Composition } from './composition';
+import { Select } from '../../parts/Select';
 
 interface AxisProps {
   composition: Composition;
@@ -13,22 +14,16 @@ export function AxisChoice({ composition, placements, onChange }: AxisProps) {
   const others = placements.filter((p) => composition.placements.includes(p.id) && !(p.id in composition.ownVariants));
   if (others.length === 0) return null;
   return (
-    <select
-      aria-label="Variants or keywords for one placement alone"
-      className="h-8 max-w-44 rounded bg-transparent text-xs text-quiet hover:text-ink"
+    <Select
+      bare
+      className="max-w-44 text-xs text-quiet hover:text-ink"
+      label="Variants or keywords for one placement alone"
       value=""
-      onChange={(e) =>
-        e.target.value &&
-        onChange({ ...composition, ownVariants: { ...composition.ownVariants, [e.target.value]: [] } })
+      onChange={(value) =>
+        value && onChange({ ...composition, ownVariants: { ...composition.ownVariants, [value]: [] } })
       }
-    >
-      <option value="">except for …</option>
-      {others.map((p) => (
-        <option key={p.id} value={p.id}>
-          {p.name}
-        </option>
-      ))}
-    </select>
+      options={[['', 'except for …'], ...others.map((p) => [p.id, p.name] as const)]}
+    />
   );
 }
 

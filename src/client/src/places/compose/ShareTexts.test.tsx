@@ -1,6 +1,6 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { expect, it, vi } from 'vitest';
-import { show } from '../../test/show';
+import { choose, show } from '../../test/show';
 import { ShareTexts } from './ShareTexts';
 
 const text = (linkId: string, placement: string, mayUseToday: boolean) => ({
@@ -46,7 +46,8 @@ it('passes over texts that are not due yet, and says so', async () => {
 it('shows the texts of one set', async () => {
   show(<ShareTexts parts={null} campaigns={[]} campaign="c1" onCampaign={vi.fn()} />, answers);
   await screen.findByText('Text for Gate');
-  fireEvent.change(await screen.findByLabelText('Set'), { target: { value: 's1' } });
+  await screen.findByLabelText('Set');
+  await choose('Set', 'Groups');
   await waitFor(() => expect(screen.queryByText('Text for Gate')).toBeNull());
   expect(screen.getByText('Text for Walkers')).toBeTruthy();
 });

@@ -10,7 +10,9 @@ import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { Picker } from '../../parts/Picker';
 import { useDebounced } from '../../parts/useDebounced';
-import { dayOf } from '../plan/TimeLine';
+import { dayOf } from '../../parts/days';
+import { Select } from '../../parts/Select';
+import { FormField } from '../../parts/FormField';
 
 interface ShareTextsProps {
   parts: ReactNode;
@@ -53,22 +55,17 @@ export function ShareTexts({ parts, campaigns, campaign, onCampaign }: ShareText
         {pages.data && pages.data.length > 0 && (
           <>
             <span>for the page</span>
-            <select
-              className="input max-w-96"
-              aria-label="Page"
-              value={page?.page}
-              onChange={(e) => {
+            <Select
+              className="max-w-96"
+              label="Page"
+              value={page?.page ?? ''}
+              onChange={(value) => {
                 const next = new URLSearchParams(search);
-                next.set('of', e.target.value);
+                next.set('of', value);
                 setSearch(next, { replace: true });
               }}
-            >
-              {pages.data.map((p) => (
-                <option key={p.page} value={p.page}>
-                  {p.title ?? p.page} ({p.links})
-                </option>
-              ))}
-            </select>
+              options={pages.data.map((p) => [p.page, `${p.title ?? p.page} (${p.links})`] as const)}
+            />
           </>
         )}
       </div>
@@ -172,8 +169,7 @@ function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema[
   return (
     <div className="flex min-h-0 flex-1">
       <section aria-label="The text" className="flex w-[360px] shrink-0 flex-col gap-2 border-r border-line p-5">
-        <label className="flex min-h-0 flex-1 flex-col gap-1">
-          <span className="caption">Text for all placements</span>
+        <FormField label="Text for all placements" className="min-h-0 flex-1">
           <textarea
             className="input min-h-40 flex-1 resize-none py-2 leading-relaxed"
             readOnly={!mayWrite}
@@ -181,7 +177,7 @@ function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema[
             value={text}
             onChange={(e) => setText(e.target.value)}
           />
-        </label>
+        </FormField>
         <p className="caption">
           Fills in {fillIns.map((name) => `@{${name}}`).join(', ')}. Without @{'{link}'} the link is added at the end.
         </p>
@@ -217,14 +213,12 @@ function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema[
             )}
           </p>
           {(sets.data?.length ?? 0) > 0 && (
-            <select className="input" aria-label="Set" value={set} onChange={(e) => setSet(e.target.value)}>
-              <option value="">All placements</option>
-              {sets.data!.map((s) => (
-                <option key={s.id} value={s.id}>
-                  {s.name}
-                </option>
-              ))}
-            </select>
+            <Select
+              label="Set"
+              value={set}
+              onChange={setSet}
+              options={[['', 'All placements'], ...sets.data!.map((s) => [s.id, s.name] as const)]}
+            />
           )}
           <label className="flex items-center gap-1.5">
             <input type="checkbox" checked={onlyOpen} onChange={(e) => setOnlyOpen(e.target.checked)} /> only not yet

@@ -1,7 +1,7 @@
 import { fireEvent, screen } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
 import type { ComposeRequest } from '../../api/client';
-import { show } from '../../test/show';
+import { choose, optionsOf, show } from '../../test/show';
 import { SlugChoice } from './SlugChoice';
 
 const request: ComposeRequest = {
@@ -52,13 +52,13 @@ describe('the slug of a short link', () => {
       [look]: { data: { problem: null, alike: [], ideas: [] } },
       'GET /api/v1/short-domains': domains,
     });
-    const stands = await screen.findByLabelText(/Short domain for all links here/);
-    expect([...stands.querySelectorAll('option')].map((o) => o.textContent)).toEqual([
+    await screen.findByLabelText(/Short domain for all links here/);
+    expect(await optionsOf(/Short domain for all links here/)).toEqual([
       'the placement’s own, else mmr.example',
       'mmr.example',
       'posters.example',
     ]);
-    fireEvent.change(stands, { target: { value: 'posters.example' } });
+    await choose(/Short domain for all links here/, 'posters.example');
     expect(onDomain).toHaveBeenCalledWith('posters.example');
   });
 

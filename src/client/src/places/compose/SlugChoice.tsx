@@ -3,6 +3,8 @@ import { api, dataOf, type ComposeRequest } from '../../api/client';
 import { useShortDomains } from '../../api/known';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { useDebounced } from '../../parts/useDebounced';
+import { Select } from '../../parts/Select';
+import { FormField } from '../../parts/FormField';
 
 interface SlugChoiceProps {
   slug: string;
@@ -32,17 +34,16 @@ export function SlugChoice({ slug, onChange, domain, onDomain, request }: SlugCh
   return (
     <>
       {(domains.data?.length ?? 0) > 1 && (
-        <label className="flex flex-col gap-1">
-          <span className="caption">Short domain for all links here</span>
-          <select className="input" value={domain} onChange={(e) => onDomain(e.target.value)}>
-            <option value="">the placement’s own, else {domains.data!.find((d) => d.first)?.host}</option>
-            {domains.data!.map((d) => (
-              <option key={d.id} value={d.host}>
-                {d.host}
-              </option>
-            ))}
-          </select>
-        </label>
+        <FormField label="Short domain for all links here">
+          <Select
+            value={domain}
+            onChange={onDomain}
+            options={[
+              ['', `the placement’s own, else ${domains.data!.find((d) => d.first)?.host}`],
+              ...domains.data!.map((d) => [d.host, d.host] as const),
+            ]}
+          />
+        </FormField>
       )}
       <input
         className="input font-mono text-xs"

@@ -2,6 +2,7 @@ import { X } from 'lucide-react';
 import { IconButton } from './ChannelEditor';
 import { Choose } from './Choose';
 import { listOf, replaced, type ConventionDocument } from './document';
+import { FormField } from '../../parts/FormField';
 
 interface CarryingEditorProps {
   document: ConventionDocument;
@@ -32,8 +33,7 @@ export function CarryingEditor({ document, mayWrite, onChange }: CarryingEditorP
               set({ style, sealedKey: style === 'sealed' ? (document.sealedKey ?? 'k') : document.sealedKey })
             }
           />
-          <label className="flex flex-col gap-1">
-            <span className="caption">Parameter of sealed links</span>
+          <FormField label="Parameter of sealed links">
             <input
               className="input font-mono text-xs"
               value={document.sealedKey ?? ''}
@@ -41,7 +41,7 @@ export function CarryingEditor({ document, mayWrite, onChange }: CarryingEditorP
               disabled={!mayWrite}
               onChange={(e) => set({ sealedKey: e.target.value || null })}
             />
-          </label>
+          </FormField>
         </div>
         <p className="max-w-2xl text-quiet">
           A sealed link shows one code instead of its tags. Only this workspace can read it, when the visit arrives.

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { Schema } from '../../api/client';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { listOf, moved, replaced, type Channel, type Condition } from './document';
+import { Select } from '../../parts/Select';
 
 interface ChannelEditorProps {
   channels: Channel[];
@@ -182,36 +183,26 @@ function ConditionLine({ name, condition, onChange, onRemove }: ConditionLinePro
   const [text, setText] = useState(condition.values.join(', '));
   return (
     <span className="flex items-center gap-1">
-      <select
-        className="input w-36"
-        aria-label={`Subject of ${name}`}
+      <Select
+        className="w-36"
+        label={`Subject of ${name}`}
         value={condition.subject}
-        onChange={(e) => onChange({ ...condition, subject: e.target.value as Condition['subject'] })}
-      >
-        {subjects.map(([value, says]) => (
-          <option key={value} value={value}>
-            {says}
-          </option>
-        ))}
-      </select>
-      <select
-        className="input w-24"
-        aria-label={`Test of ${name}`}
+        onChange={(value) => onChange({ ...condition, subject: value })}
+        options={subjects}
+      />
+      <Select
+        className="w-24"
+        label={`Test of ${name}`}
         value={condition.test}
-        onChange={(e) =>
+        onChange={(value) =>
           onChange({
             ...condition,
-            test: e.target.value as Condition['test'],
-            values: e.target.value === 'empty' ? [] : condition.values,
+            test: value,
+            values: value === 'empty' ? [] : condition.values,
           })
         }
-      >
-        {tests.map(([value, says]) => (
-          <option key={value} value={value}>
-            {says}
-          </option>
-        ))}
-      </select>
+        options={tests}
+      />
       {condition.test !== 'empty' && (
         <input
           className="input min-w-0 flex-1 font-mono text-xs"

@@ -1,10 +1,11 @@
 import { useMutation } from '@tanstack/react-query';
 import { ChevronDown, ChevronUp } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { api, dataOf, type Schema } from '../../api/client';
 import { ago, count } from '../../parts/format';
 import { Head } from '../../parts/Head';
+import { FileInput } from '../../parts/FileInput';
 import { usePerson } from '../../parts/person';
 import { CarryingEditor } from './CarryingEditor';
 import { ChannelEditor, IconButton } from './ChannelEditor';
@@ -38,7 +39,6 @@ export function Conventions() {
   const [message, setMessage] = useState('');
   const [loaded, setLoaded] = useState<{ name: string; read: Schema['FileRead'] }>();
   const [dragged, setDragged] = useState<number | null>(null);
-  const file = useRef<HTMLInputElement>(null);
   const at = search.get('at') ?? '0';
   const show = (where: string) => setSearch({ at: where }, { replace: true });
 
@@ -117,20 +117,11 @@ export function Conventions() {
         </button>
         {mayWrite && (
           <>
-            <button type="button" className="button" onClick={() => file.current?.click()}>
-              Upload a file
-            </button>
-            <input
-              ref={file}
-              type="file"
+            <FileInput
+              label="Convention file"
               accept=".yaml,.yml,.xlsx"
-              className="hidden"
-              aria-label="Convention file"
-              onChange={(e) => {
-                const chosen = e.target.files?.[0];
-                e.target.value = '';
-                if (chosen) void open(chosen);
-              }}
+              says="Upload a file"
+              onFile={(chosen) => void open(chosen)}
             />
             {stored && (
               <button type="button" className="button" disabled={discard.isPending} onClick={() => discard.mutate()}>

@@ -4,6 +4,7 @@ import { firstPattern, listOf, type ConventionDocument, type Field } from './doc
 import { PatternEditor } from './PatternEditor';
 import { PresenceByChannel, presences } from './PresenceByChannel';
 import { WordTable } from './WordTable';
+import { FormField } from '../../parts/FormField';
 
 interface FieldEditorProps {
   document: ConventionDocument;
@@ -69,15 +70,14 @@ export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: F
     />
   );
   const text = (label: string, value: string, change: (text: string) => void, mono = false) => (
-    <label className="flex flex-col gap-1">
-      <span className="caption">{label}</span>
+    <FormField label={label}>
       <input
         className={`input ${mono ? 'font-mono text-xs' : ''}`}
         value={value}
         disabled={!mayWrite}
         onChange={(e) => change(e.target.value)}
       />
-    </label>
+    </FormField>
   );
 
   return (
@@ -126,8 +126,7 @@ export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: F
       <div className="grid grid-cols-3 gap-3">
         {pick('case', 'Case')}
         {pick('space', 'Spaces')}
-        <label className="flex flex-col gap-1">
-          <span className="caption">Maximum length (characters)</span>
+        <FormField label="Maximum length (characters)">
           <input
             className="input"
             type="number"
@@ -137,7 +136,7 @@ export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: F
             disabled={!mayWrite}
             onChange={(e) => set({ longestValue: Number(e.target.value) })}
           />
-        </label>
+        </FormField>
         {pick('characters', 'Allowed characters')}
         {pick('outside', 'Other characters')}
         {text(

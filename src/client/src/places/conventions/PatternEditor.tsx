@@ -7,6 +7,7 @@ import { IconButton } from './ChannelEditor';
 import { Choose } from './Choose';
 import { dateForms } from './dateForms';
 import { dropped, moved, replaced, type ConventionDocument, type Field, type Part, type Pattern } from './document';
+import { FormField } from '../../parts/FormField';
 
 interface PatternEditorProps {
   document: ConventionDocument;
@@ -187,15 +188,14 @@ export function PatternEditor({ document, field, mayWrite, onChange }: PatternEd
             </output>
           </p>
           <div>
-            <label className="flex flex-col gap-1">
-              <span className="caption">Test a name</span>
+            <FormField label="Test a name">
               <input
                 className="input font-mono text-xs"
                 placeholder={tried.data.example}
                 value={name}
                 onChange={(e) => setName(e.target.value)}
               />
-            </label>
+            </FormField>
             {tried.data.apart.length > 0 ? (
               <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3">
                 {tried.data.apart.map((p, i) => (

@@ -4,6 +4,7 @@ import { api, dataOf } from '../../api/client';
 import { NoticeList } from '../../parts/NoticeList';
 import { useDebounced } from '../../parts/useDebounced';
 import type { ConventionDocument, Field } from './document';
+import { FormField } from '../../parts/FormField';
 
 /** Type anything, or paste a whole URL: every step under the rules as they stand in the draft. */
 export function TryingBench({ document, field }: { document: ConventionDocument; field: Field | undefined }) {
@@ -33,19 +34,17 @@ export function TryingBench({ document, field }: { document: ConventionDocument;
       className="flex w-[320px] shrink-0 flex-col gap-4 overflow-y-auto border-l border-line bg-sheet p-4"
     >
       <h2 className="font-semibold">Test a value</h2>
-      <label className="flex flex-col gap-1">
-        <span className="caption">{field ? `A value for ${field.label}, or a whole URL` : 'A whole URL'}</span>
+      <FormField label={`${field ? `A value for $${field.label}, or a whole URL` : 'A whole URL'}`}>
         <textarea
           className="input h-16 py-1 font-mono text-xs"
           value={text}
           onChange={(e) => setText(e.target.value)}
         />
-      </label>
+      </FormField>
       {whole && (
-        <label className="flex flex-col gap-1">
-          <span className="caption">Referrer (optional)</span>
+        <FormField label="Referrer (optional)">
           <input className="input font-mono text-xs" value={referrer} onChange={(e) => setReferrer(e.target.value)} />
-        </label>
+        </FormField>
       )}
       {tried.isError && <p className="text-error">{tried.error.message}</p>}
       {answer?.fields

@@ -1,6 +1,6 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
-import { show } from '../../test/show';
+import { choose, show } from '../../test/show';
 import { ChosenBar } from './ChosenBar';
 
 const campaigns = { data: [{ id: 'c1', name: 'Bulb Sale' }] };
@@ -36,7 +36,7 @@ describe('what is done with chosen links', () => {
     const { sent, chooseNone } = bar({
       [changeMany]: ({ body }) => effect(1, (body as { count: boolean }).count ? null : 'u1'),
     });
-    fireEvent.change(screen.getByLabelText('Change selected links'), { target: { value: 'page' } });
+    await choose('Change selected links', 'Change destination');
     fireEvent.change(screen.getByRole('textbox'), { target: { value: 'https://marrowmere.example/b' } });
     fireEvent.click(screen.getByRole('button', { name: 'Preview changes' }));
 
@@ -63,15 +63,14 @@ describe('what is done with chosen links', () => {
 
   it('can’t be done where nothing would change', async () => {
     bar({ [changeMany]: () => effect(0, null) });
-    await screen.findByRole('option', { name: 'Bulb Sale' });
-    fireEvent.change(screen.getByLabelText('Move to campaign'), { target: { value: 'c1' } });
+    await choose('Move to campaign', 'Bulb Sale');
     await waitFor(() => screen.getByRole('button', { name: 'Move them' }));
     expect(screen.getByRole('button', { name: 'Move them' }).hasAttribute('disabled')).toBe(true);
   });
 
   it('keeps topics in lower case', async () => {
     const { sent } = bar({ [changeMany]: () => effect(2, null) });
-    fireEvent.change(screen.getByLabelText('Change selected links'), { target: { value: 'add' } });
+    await choose('Change selected links', 'Add topic');
     fireEvent.change(screen.getByLabelText('Add topic'), { target: { value: '  Winter ' } });
     fireEvent.click(screen.getByRole('button', { name: 'Preview changes' }));
     await screen.findByText(/given the topic winter/);

@@ -5,6 +5,7 @@ import { useCampaigns, useTopics } from '../../api/known';
 import { count } from '../../parts/format';
 import { usePerson } from '../../parts/person';
 import { changeButton, changeSays, links, type Change } from './manyChange';
+import { Select } from '../../parts/Select';
 
 interface ChosenBarProps {
   chosen: ReadonlySet<string>;
@@ -173,36 +174,33 @@ export function ChosenBar({ chosen, found, onChooseFound, onChooseNone, onCodes,
           </button>
           {person.role !== 'viewer' && (
             <>
-              <select
-                className="input w-56"
-                aria-label="Move to campaign"
+              <Select
+                className="w-56"
+                label="Move to campaign"
                 value=""
-                onChange={(e) => e.target.value && look.mutate({ campaign: e.target.value })}
-              >
-                <option value="">Move to another campaign …</option>
-                {campaigns.data?.map((c) => (
-                  <option key={c.id} value={c.id}>
-                    {c.name}
-                  </option>
-                ))}
-              </select>
-              <select
-                className="input w-44"
-                aria-label="Change selected links"
+                onChange={(value) => value && look.mutate({ campaign: value })}
+                options={[
+                  ['', 'Move to another campaign …'],
+                  ...(campaigns.data?.map((c) => [c.id, c.name] as const) ?? []),
+                ]}
+              />
+              <Select
+                className="w-44"
+                label="Change selected links"
                 value=""
-                onChange={(e) => {
-                  const what = e.target.value;
+                onChange={(what) => {
                   setText('');
                   if (what === 'shorten') look.mutate({ shorten: true });
                   else if (what) setTyping(what as 'page' | 'add' | 'drop');
                 }}
-              >
-                <option value="">Change …</option>
-                <option value="page">Change destination</option>
-                <option value="shorten">Create short links</option>
-                <option value="add">Add topic</option>
-                <option value="drop">Remove topic</option>
-              </select>
+                options={[
+                  ['', 'Change …'],
+                  ['page', 'Change destination'],
+                  ['shorten', 'Create short links'],
+                  ['add', 'Add topic'],
+                  ['drop', 'Remove topic'],
+                ]}
+              />
               <button type="button" className="button" onClick={() => look.mutate({ retire: !retired })}>
                 {retired ? 'Restore' : 'Archive'}
               </button>

@@ -19,6 +19,7 @@ import { LedgerBar } from './LedgerBar';
 import { LinkInspector } from './LinkInspector';
 import { LinkPage } from './LinkPage';
 import { SlugImport } from './SlugImport';
+import { Select } from '../../parts/Select';
 
 /** Every link ever made; one link's own page; and the codes of many. */
 export function Ledger() {
@@ -318,18 +319,13 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
       />
       {total > 25 && !by && (
         <footer className="flex h-12 shrink-0 items-center justify-end gap-3 border-t border-line px-5">
-          <select
-            className="input mr-auto"
-            aria-label="Links on a page"
-            value={size}
-            onChange={(e) => set('size', e.target.value)}
-          >
-            {[25, 50, 100, 200, 500].map((n) => (
-              <option key={n} value={n}>
-                {n} on a page
-              </option>
-            ))}
-          </select>
+          <Select
+            className="mr-auto"
+            label="Links on a page"
+            value={String(size)}
+            onChange={(value) => set('size', value)}
+            options={[25, 50, 100, 200, 500].map((n) => [String(n), `${n} on a page`] as const)}
+          />
           <button type="button" className="button" disabled={page <= 1} onClick={() => set('page', String(page - 1))}>
             Previous
           </button>

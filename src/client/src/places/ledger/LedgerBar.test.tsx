@@ -1,6 +1,6 @@
-import { fireEvent, screen } from '@testing-library/react';
+import { screen, waitFor } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
-import { show } from '../../test/show';
+import { choose, optionsOf, show } from '../../test/show';
 import { LedgerBar } from './LedgerBar';
 
 const answers = {
@@ -33,16 +33,16 @@ function bar(more: Parameters<typeof show>[1] = {}) {
 describe('what narrows the Ledger down', () => {
   it('is campaign, placement, channel, state and topic', async () => {
     const { onChange } = bar({ 'GET /api/v1/links/topics': { data: [{ name: 'winter', links: 3 }] } });
-    await screen.findByRole('option', { name: 'winter' });
-    for (const [list, value] of [
-      ['Campaign', 'c1'],
-      ['Placement', 'p2'],
+    await screen.findByLabelText('Topic');
+    for (const [list, says] of [
+      ['Campaign', 'Bulb Sale'],
+      ['Placement', 'Station poster'],
       ['Channel', 'Partners'],
-      ['State', 'ended'],
-      ['Topic', 'winter'],
-      ['Group by', 'channel'],
+      ['State', 'Ended'],
+      ['Topic', /winter/],
+      ['Group by', 'Channel'],
     ] as const)
-      fireEvent.change(screen.getByLabelText(list), { target: { value } });
+      await choose(list, says);
     expect(onChange.mock.calls).toEqual([
       ['campaign', 'c1'],
       ['placement', 'p2'],
@@ -55,9 +55,9 @@ describe('what narrows the Ledger down', () => {
 
   it('names each channel once, and topics only where there are any', async () => {
     bar();
-    await screen.findByRole('option', { name: 'Partners' });
-    const channels = [...screen.getByLabelText('Channel').querySelectorAll('option')].map((o) => o.textContent);
-    expect(channels).toEqual(['All channels', 'Partners', 'Print and codes']);
+    await waitFor(async () =>
+      expect(await optionsOf('Channel')).toEqual(['All channels', 'Partners', 'Print and codes']),
+    );
     expect(screen.queryByLabelText('Topic')).toBeNull();
   });
 

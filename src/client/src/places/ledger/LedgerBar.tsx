@@ -2,6 +2,7 @@ import { Columns3, Download } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useCampaigns, usePlacements, useTopics } from '../../api/known';
 import { columns } from './columns';
+import { Select } from '../../parts/Select';
 
 interface LedgerBarProps {
   value: (key: string) => string;
@@ -59,18 +60,13 @@ export function LedgerBar({ value, onChange, shown, onShow, query }: LedgerBarPr
         onChange={(v) => onChange('channel', v)}
         options={channels.map((c) => [c, c])}
       />
-      <select
-        className="input w-36"
-        aria-label="State"
+      <Select
+        className="w-36"
+        label="State"
         value={value('state')}
-        onChange={(e) => onChange('state', e.target.value)}
-      >
-        {states.map(([state, says]) => (
-          <option key={state} value={state}>
-            {says}
-          </option>
-        ))}
-      </select>
+        onChange={(value) => onChange('state', value)}
+        options={states}
+      />
       {(topics.data?.length ?? 0) > 0 && (
         <Choice
           label="Topic"
@@ -81,19 +77,13 @@ export function LedgerBar({ value, onChange, shown, onShow, query }: LedgerBarPr
         />
       )}
       <span className="flex-1" />
-      <select
-        className="input w-36"
-        aria-label="Group by"
+      <Select
+        className="w-36"
+        label="Group by"
         value={value('by')}
-        onChange={(e) => onChange('by', e.target.value)}
-      >
-        <option value="">No grouping</option>
-        {groupings.map(([by, says]) => (
-          <option key={by} value={by}>
-            {says}
-          </option>
-        ))}
-      </select>
+        onChange={(value) => onChange('by', value)}
+        options={[['', 'No grouping'], ...groupings]}
+      />
       <Popover.Root>
         <Popover.Trigger className="button">
           <Columns3 size={14} strokeWidth={1.5} /> Columns
@@ -138,14 +128,5 @@ function Choice({
   onChange: (value: string) => void;
   options: (readonly [string, string])[];
 }) {
-  return (
-    <select className="input w-36" aria-label={label} value={value} onChange={(e) => onChange(e.target.value)}>
-      <option value="">{all}</option>
-      {options.map(([key, says]) => (
-        <option key={key} value={key}>
-          {says}
-        </option>
-      ))}
-    </select>
-  );
+  return <Select className="w-36" label={label} value={value} onChange={onChange} options={[['', all], ...options]} />;
 }

@@ -70,8 +70,10 @@ describe('what was counted on a link', () => {
     await screen.findByText('Clicks in texts');
     fireEvent.click(screen.getByText('From … to'));
     fireEvent.change(screen.getByLabelText('First day'), { target: { value: '2026-11-01' } });
+    fireEvent.blur(screen.getByLabelText('First day'));
     expect(asked).toEqual([{ range: 'month' }]);
     fireEvent.change(screen.getByLabelText('Last day'), { target: { value: '2026-11-20' } });
+    fireEvent.blur(screen.getByLabelText('Last day'));
     await waitFor(() => expect(asked).toContainEqual({ range: 'own', from: '2026-11-01', to: '2026-11-20' }));
   });
 

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { api, dataOf, type Schema } from '../../api/client';
 import { CopyButton } from '../../parts/CopyButton';
 import { count, exact, rate } from '../../parts/format';
+import { DateField } from '../../parts/DateField';
 import { PartTabs } from '../../parts/PartTabs';
 import { usePerson } from '../../parts/person';
 import { SeverityMark } from '../../parts/SeverityMark';
@@ -53,20 +54,8 @@ export function LinkCounts({ linkId }: { linkId: string }) {
         <PartTabs label="Range" parts={ranges} at={range} onGo={setRange} />
         {range === 'own' && (
           <>
-            <input
-              type="date"
-              className="input"
-              aria-label="First day"
-              value={from}
-              onChange={(e) => setFrom(e.target.value)}
-            />
-            <input
-              type="date"
-              className="input"
-              aria-label="Last day"
-              value={to}
-              onChange={(e) => setTo(e.target.value)}
-            />
+            <DateField label="First day" value={from} onChange={setFrom} />
+            <DateField label="Last day" value={to} onChange={setTo} />
           </>
         )}
         <span className="flex-1" />

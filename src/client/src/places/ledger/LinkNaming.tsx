@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { api, dataOf, type LedgerRow } from '../../api/client';
 import { useTopics } from '../../api/known';
 import { usePerson } from '../../parts/person';
+import { FormField } from '../../parts/FormField';
 
 /** What a link is called and its topics; neither is in its address, so both may be changed. */
 export function LinkNaming({ link }: { link: LedgerRow }) {
@@ -54,19 +55,17 @@ export function LinkNaming({ link }: { link: LedgerRow }) {
         change.mutate();
       }}
     >
-      <label className="flex flex-col gap-1">
-        <span className="caption">Title</span>
+      <FormField label="Title">
         <input className="input w-96" value={title} maxLength={300} onChange={(e) => setTitle(e.target.value)} />
-      </label>
-      <label className="flex flex-col gap-1">
-        <span className="caption">Topics, separated by commas</span>
+      </FormField>
+      <FormField label="Topics, separated by commas">
         <input
           className="input w-72"
           list="topics-there-are"
           value={topics}
           onChange={(e) => setTopics(e.target.value)}
         />
-      </label>
+      </FormField>
       <datalist id="topics-there-are">
         {known.data?.map((t) => (
           <option key={t.name} value={t.name} />

@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import type { Schema } from '../../api/client';
-import { show } from '../../test/show';
+import { choose, show } from '../../test/show';
 import { LinkRoute } from './LinkRoute';
 
 const read = 'GET /api/v1/links/{id}/route';
@@ -96,9 +96,12 @@ describe('where short links lead', () => {
     fireEvent.click(screen.getByRole('button', { name: /Add a redirect rule/ }));
     fireEvent.click(screen.getByRole('button', { name: /Add a redirect rule/ }));
     fireEvent.change(screen.getByLabelText('Rule 1'), { target: { value: 'https://marrowmere.example/soon' } });
-    fireEvent.change(screen.getAllByLabelText('Until')[0]!, { target: { value: '2026-12-24T18:00' } });
+    fireEvent.change(screen.getAllByLabelText('Until')[0]!, { target: { value: '24 Dec 2026' } });
+    fireEvent.blur(screen.getAllByLabelText('Until')[0]!);
+    fireEvent.change(screen.getAllByLabelText('Time of Until')[0]!, { target: { value: '18:00' } });
+    fireEvent.blur(screen.getAllByLabelText('Time of Until')[0]!);
     fireEvent.change(screen.getByLabelText('Rule 2'), { target: { value: 'https://marrowmere.example/app' } });
-    fireEvent.change(screen.getByLabelText('Device for rule 2'), { target: { value: 'tablet' } });
+    await choose('Device for rule 2', 'on a tablet');
     fireEvent.click(screen.getByRole('button', { name: 'Change' }));
     await waitFor(() =>
       expect(sent[0]?.body).toMatchObject({

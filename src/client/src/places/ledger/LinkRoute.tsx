@@ -7,6 +7,9 @@ import { SeverityMark } from '../../parts/SeverityMark';
 import { usePerson } from '../../parts/person';
 import { TurnEditor } from './TurnEditor';
 import { carrySays, changesOf, turnSays } from './routeChanges';
+import { Select } from '../../parts/Select';
+import { FormField } from '../../parts/FormField';
+import { DateTimeField } from '../../parts/DateField';
 
 type Route = Schema['RouteAnswer'];
 
@@ -130,41 +133,40 @@ function RouteForm({ linkId, route, onDone }: { linkId: string; route: Route; on
         change.mutate();
       }}
     >
-      <label className="flex flex-col gap-1">
-        <span className="caption">Destination page; the link’s tags are added</span>
+      <FormField label="Destination page; the link’s tags are added">
         <input className="input font-mono text-xs" value={leadsTo} onChange={(e) => setLeadsTo(e.target.value)} />
-      </label>
+      </FormField>
       <label className="flex items-center gap-2">
         <input type="checkbox" checked={paused} onChange={(e) => setPaused(e.target.checked)} /> paused
       </label>
-      <label className="flex flex-col gap-1">
-        <span className="caption">Ends at ({route.timeZone}); empty = never</span>
-        <input type="datetime-local" className="input" value={endsAt} onChange={(e) => setEndsAt(e.target.value)} />
-      </label>
-      <label className="flex flex-col gap-1">
-        <span className="caption">Ends after this many clicks and scans; empty = never</span>
+      <FormField label={`Ends at (${route.timeZone}); empty = never`}>
+        <DateTimeField label="Ends at" value={endsAt} onChange={setEndsAt} />
+      </FormField>
+      <FormField label="Ends after this many clicks and scans; empty = never">
         <input type="number" min={1} className="input" value={mostUses} onChange={(e) => setMostUses(e.target.value)} />
-      </label>
+      </FormField>
       {(endsAt || mostUses) && (
-        <label className="flex flex-col gap-1">
-          <span className="caption">Destination after the end; empty = a page saying that the link has ended</span>
+        <FormField label="Destination after the end; empty = a page saying that the link has ended">
           <input
             className="input font-mono text-xs"
             value={fallback}
             onChange={(e) => setFallback(e.target.value)}
             placeholder="https://"
           />
-        </label>
+        </FormField>
       )}
       <TurnEditor turns={turns} onChange={setTurns} />
-      <label className="flex flex-col gap-1">
-        <span className="caption">Parameters behind the short link</span>
-        <select className="input" value={carries} onChange={(e) => setCarries(e.target.value as Route['carries'])}>
-          <option value="nothing">are dropped</option>
-          <option value="keepTags">are added; existing ones stay</option>
-          <option value="overwrite">are added and replace existing ones</option>
-        </select>
-      </label>
+      <FormField label="Parameters behind the short link">
+        <Select
+          value={carries}
+          onChange={(value) => setCarries(value)}
+          options={[
+            ['nothing', 'are dropped'],
+            ['keepTags', 'are added; existing ones stay'],
+            ['overwrite', 'are added and replace existing ones'],
+          ]}
+        />
+      </FormField>
       <label className="flex items-center gap-2">
         <input type="checkbox" checked={withoutTags} onChange={(e) => setWithoutTags(e.target.checked)} /> send no tags
         to the page

@@ -1,6 +1,6 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
-import { show } from '../../test/show';
+import { choose, optionsOf, show } from '../../test/show';
 import { SlugImport } from './SlugImport';
 
 const read = 'POST /api/v1/slugs/read';
@@ -37,12 +37,9 @@ describe('slugs of a shortener that closes', () => {
       [read]: { data: list },
       [bring]: { data: { ...list, brought: 2 } },
     });
-    const choice = await screen.findByLabelText('Short domain of these links');
-    expect([...choice.querySelectorAll('option')].map((o) => o.textContent)).toEqual([
-      'mmr.example',
-      'posters.example',
-    ]);
-    fireEvent.change(choice, { target: { value: 'posters.example' } });
+    await screen.findByLabelText('Short domain of these links');
+    expect(await optionsOf('Short domain of these links')).toEqual(['mmr.example', 'posters.example']);
+    await choose('Short domain of these links', 'posters.example');
     fireEvent.change(screen.getByRole('textbox'), {
       target: { value: 'slug,destination\nfern,https://marrowmere.example/fern' },
     });

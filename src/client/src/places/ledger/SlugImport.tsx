@@ -5,7 +5,9 @@ import { useShortDomains } from '../../api/known';
 import { count } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { SeverityMark } from '../../parts/SeverityMark';
-import { FileButton } from '../batches/FileButton';
+import { FileInput } from '../../parts/FileInput';
+import { Select } from '../../parts/Select';
+import { FormField } from '../../parts/FormField';
 
 const outcomes = {
   ready: ['good', 'ready'],
@@ -73,7 +75,8 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
             </button>
           </>
         ) : (
-          <FileButton
+          <FileInput
+            look="main"
             label="Sheet of short links"
             accept=".csv,.tsv,.txt,.xlsx"
             pending={read.isPending}
@@ -102,26 +105,23 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
               title. Destinations stay exactly as they are, including tags.
             </p>
             {(domains.data?.length ?? 0) > 1 && (
-              <label className="flex flex-col gap-1">
-                <span className="caption">Short domain of these links</span>
-                <select className="input w-72" value={domain} onChange={(e) => setDomain(e.target.value)}>
-                  {domains.data!.map((d) => (
-                    <option key={d.id} value={d.first ? '' : d.host}>
-                      {d.host}
-                    </option>
-                  ))}
-                </select>
-              </label>
+              <FormField label="Short domain of these links">
+                <Select
+                  className="w-72"
+                  value={domain}
+                  onChange={setDomain}
+                  options={domains.data!.map((d) => [d.first ? '' : d.host, d.host] as const)}
+                />
+              </FormField>
             )}
-            <label className="flex flex-col gap-1">
-              <span className="caption">Or paste the list with its headings</span>
+            <FormField label="Or paste the list with its headings">
               <textarea
                 className="input h-40 py-2 font-mono text-xs"
                 value={text}
                 onChange={(e) => setText(e.target.value)}
                 placeholder={'slug,destination,title'}
               />
-            </label>
+            </FormField>
             <button type="submit" className="button self-start" disabled={!text.trim() || read.isPending}>
               Check list
             </button>

@@ -1,5 +1,8 @@
 import { Plus, X } from 'lucide-react';
 import type { Schema } from '../../api/client';
+import { Select } from '../../parts/Select';
+import { FormField } from '../../parts/FormField';
+import { DateTimeField } from '../../parts/DateField';
 
 type Turn = Schema['TurnText'];
 
@@ -32,17 +35,17 @@ export function TurnEditor({ turns, onChange }: { turns: Turn[]; onChange: (turn
             <Moment says="From" value={turn.from} onChange={(from) => change(i, { from })} />
             <Moment says="Until" value={turn.until} onChange={(until) => change(i, { until })} />
           </div>
-          <select
-            className="input"
-            aria-label={`Device for rule ${i + 1}`}
+          <Select
+            label={`Device for rule ${i + 1}`}
             value={turn.device ?? ''}
-            onChange={(e) => change(i, { device: e.target.value || null })}
-          >
-            <option value="">on any device</option>
-            <option value="phone">on a phone</option>
-            <option value="tablet">on a tablet</option>
-            <option value="computer">on a computer</option>
-          </select>
+            onChange={(value) => change(i, { device: value || null })}
+            options={[
+              ['', 'on any device'],
+              ['phone', 'on a phone'],
+              ['tablet', 'on a tablet'],
+              ['computer', 'on a computer'],
+            ]}
+          />
         </div>
       ))}
       <button
@@ -66,14 +69,8 @@ function Moment({
   onChange: (value: string | null) => void;
 }) {
   return (
-    <label className="flex min-w-0 flex-col">
-      <span className="caption">{says}</span>
-      <input
-        type="datetime-local"
-        className="input min-w-0 px-1 text-xs"
-        value={value ?? ''}
-        onChange={(e) => onChange(e.target.value || null)}
-      />
-    </label>
+    <FormField label={says}>
+      <DateTimeField label={says} value={value ?? ''} onChange={(moment) => onChange(moment || null)} />
+    </FormField>
   );
 }

@@ -35,6 +35,7 @@ describe('a campaign', () => {
     fireEvent.change(screen.getByLabelText('Name'), { target: { value: 'Seed Swap' } });
     expect(await screen.findByText('2026-11_seed-swap')).toBeTruthy();
     fireEvent.change(screen.getByLabelText('First day'), { target: { value: '2026-11-01' } });
+    fireEvent.blur(screen.getByLabelText('First day'));
     fireEvent.change(screen.getByLabelText('Budget'), { target: { value: '250.5' } });
     fireEvent.change(screen.getByLabelText('region'), { target: { value: 'coast' } });
     fireEvent.click(screen.getByRole('button', { name: 'Add campaign' }));

@@ -5,6 +5,8 @@ import { Inspector } from '../../parts/Inspector';
 import { NoticeList } from '../../parts/NoticeList';
 import { useDebounced } from '../../parts/useDebounced';
 import { datesOf } from './TimeLine';
+import { FormField } from '../../parts/FormField';
+import { DateField } from '../../parts/DateField';
 
 type Written = Schema['CampaignRequest'];
 
@@ -120,34 +122,21 @@ export function CampaignForm({ campaign, onSaved, onClose }: CampaignFormProps) 
             </span>
           </div>
         )}
-        <label className="flex flex-col gap-1">
-          <span className="caption">Name</span>
+        <FormField label="Name">
           <input
             className="input"
             autoFocus={!campaign}
             value={written.name ?? ''}
             onChange={(e) => set({ name: e.target.value })}
           />
-        </label>
+        </FormField>
         <div className="grid grid-cols-2 gap-3">
-          <label className="flex flex-col gap-1">
-            <span className="caption">First day</span>
-            <input
-              type="date"
-              className="input"
-              value={written.startsOn ?? ''}
-              onChange={(e) => set({ startsOn: e.target.value || null })}
-            />
-          </label>
-          <label className="flex flex-col gap-1">
-            <span className="caption">Last day</span>
-            <input
-              type="date"
-              className="input"
-              value={written.endsOn ?? ''}
-              onChange={(e) => set({ endsOn: e.target.value || null })}
-            />
-          </label>
+          <FormField label="First day">
+            <DateField value={written.startsOn ?? ''} onChange={(day) => set({ startsOn: day || null })} />
+          </FormField>
+          <FormField label="Last day">
+            <DateField value={written.endsOn ?? ''} onChange={(day) => set({ endsOn: day || null })} />
+          </FormField>
         </div>
         <p className="caption -mt-2">Without a first day, the campaign is always on.</p>
         {preview.data?.composed ? (
@@ -156,8 +145,7 @@ export function CampaignForm({ campaign, onSaved, onClose }: CampaignFormProps) 
             <span className="font-mono text-xs break-all">{preview.data.value}</span>
           </p>
         ) : (
-          <label className="flex flex-col gap-1">
-            <span className="caption">Tags</span>
+          <FormField label="Tags">
             <input
               className="input font-mono text-xs"
               placeholder={preview.data?.value}
@@ -169,20 +157,18 @@ export function CampaignForm({ campaign, onSaved, onClose }: CampaignFormProps) 
                 written as <span className="font-mono">{preview.data.value}</span>
               </span>
             )}
-          </label>
+          </FormField>
         )}
         {preview.data && preview.data.notices.length > 0 && <NoticeList notices={preview.data.notices} />}
         <div className="grid grid-cols-2 gap-3">
-          <label className="flex flex-col gap-1">
-            <span className="caption">Owner</span>
+          <FormField label="Owner">
             <input
               className="input"
               value={written.owner ?? ''}
               onChange={(e) => set({ owner: e.target.value || null })}
             />
-          </label>
-          <label className="flex flex-col gap-1">
-            <span className="caption">Budget</span>
+          </FormField>
+          <FormField label="Budget">
             <input
               type="number"
               min="0"
@@ -191,16 +177,15 @@ export function CampaignForm({ campaign, onSaved, onClose }: CampaignFormProps) 
               value={written.budget ?? ''}
               onChange={(e) => set({ budget: e.target.value === '' ? null : Number(e.target.value) })}
             />
-          </label>
+          </FormField>
         </div>
-        <label className="flex flex-col gap-1">
-          <span className="caption">Goal</span>
+        <FormField label="Goal">
           <textarea
             className="input h-16 py-1"
             value={written.goal ?? ''}
             onChange={(e) => set({ goal: e.target.value || null })}
           />
-        </label>
+        </FormField>
         {attributes.data?.map((attribute) => (
           <label key={attribute.name} className="flex flex-col gap-1">
             <span className="caption">{attribute.name}</span>

@@ -11,6 +11,7 @@ import { CampaignForm } from './CampaignForm';
 import { stateNames } from './states';
 import { datesOf, TimeLine } from './TimeLine';
 import { spanAround } from './timeScale';
+import { Select } from '../../parts/Select';
 
 const zooms = [6, 12, 24] as const;
 type Column = 'name' | 'dates' | 'state' | 'owner' | 'budget' | 'links' | 'missing';
@@ -97,41 +98,31 @@ export function CampaignList({ parts, onOpen }: { parts: ReactNode; onOpen: (id:
               value={text}
               onChange={(e) => setText(e.target.value)}
             />
-            <select
-              className="input"
-              aria-label="State"
+            <Select
+              label="State"
               value={state}
-              onChange={(e) => setState(e.target.value as typeof state)}
-            >
-              <option value="">Not archived</option>
-              {Object.entries(stateNames).map(([value, says]) => (
-                <option key={value} value={value}>
-                  {says}
-                </option>
-              ))}
-              <option value="archived">archived</option>
-            </select>
+              onChange={(value) => setState(value as typeof state)}
+              options={[
+                ['', 'Not archived'],
+                ...Object.entries(stateNames).map(([value, says]) => [value, says] as const),
+                ['archived', 'archived'],
+              ]}
+            />
             <span className="flex-1" />
             {mayWrite && (
               <button type="button" className="button-plain" onClick={() => setSide('attributes')}>
                 Attributes
               </button>
             )}
-            <select
-              className="input"
-              aria-label="Months shown"
-              value={months}
-              onChange={(e) => {
-                setMonths(Number(e.target.value));
+            <Select
+              label="Months shown"
+              value={String(months)}
+              onChange={(value) => {
+                setMonths(Number(value));
                 setShift(0);
               }}
-            >
-              {zooms.map((zoom) => (
-                <option key={zoom} value={zoom}>
-                  {zoom} months
-                </option>
-              ))}
-            </select>
+              options={zooms.map((zoom) => [String(zoom), `${zoom} months`] as const)}
+            />
             <span className="flex items-center gap-1">
               <button
                 type="button"

@@ -1,6 +1,6 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
-import { show } from '../../test/show';
+import { choose, show } from '../../test/show';
 import { HandOverList } from './HandOverList';
 
 const page = (more: object = {}) => ({
@@ -63,10 +63,10 @@ describe('pages for partners', () => {
       'POST /api/v1/hand-overs': { data: page({ links: 1 }) },
     });
     fireEvent.click(await screen.findByRole('button', { name: 'Share with a partner' }));
-    await screen.findByRole('option', { name: 'Bulb Sale' });
+    await waitFor(() => expect(document.querySelector('#publishers option')).toBeTruthy());
     fireEvent.change(screen.getByLabelText('Partner'), { target: { value: 'Vale Visitor Board' } });
     expect(screen.getByRole('button', { name: 'Placements: Board, Leaflet' })).toBeTruthy();
-    fireEvent.change(screen.getByLabelText('Campaign'), { target: { value: 'c1' } });
+    await choose('Campaign', 'Bulb Sale');
     fireEvent.click(screen.getByRole('button', { name: 'Create page' }));
     expect(await screen.findByText(/The page has 1 link\./)).toBeTruthy();
     expect(sent[0]).toMatchObject({

@@ -9,6 +9,8 @@ import { Head } from '../../parts/Head';
 import { Inspector } from '../../parts/Inspector';
 import { usePerson } from '../../parts/person';
 import { Picker } from '../../parts/Picker';
+import { Select } from '../../parts/Select';
+import { FormField } from '../../parts/FormField';
 
 /** Pages for partners: whom they are for, what is on them, and when they were opened. */
 export function HandOverList({ parts }: { parts: ReactNode }) {
@@ -139,8 +141,7 @@ function HandOverForm({ onClose }: { onClose: () => void }) {
   ];
   return (
     <Inspector title="Share with a partner" onClose={onClose}>
-      <label className="flex flex-col gap-1">
-        <span className="caption">Partner</span>
+      <FormField label="Partner">
         <input
           className="input"
           autoFocus
@@ -157,7 +158,7 @@ function HandOverForm({ onClose }: { onClose: () => void }) {
             <option key={publisher} value={publisher} />
           ))}
         </datalist>
-      </label>
+      </FormField>
       <div className="flex flex-col gap-1">
         <span className="caption">Links of these placements, including future ones</span>
         <Picker
@@ -173,21 +174,16 @@ function HandOverForm({ onClose }: { onClose: () => void }) {
           onChange={setChosen}
         />
       </div>
-      <label className="flex flex-col gap-1">
-        <span className="caption">Campaign</span>
-        <select className="input" value={campaign} onChange={(e) => setCampaign(e.target.value)}>
-          <option value="">all campaigns</option>
-          {campaigns.data?.map((c) => (
-            <option key={c.id} value={c.id}>
-              {c.name}
-            </option>
-          ))}
-        </select>
-      </label>
-      <label className="flex flex-col gap-1">
-        <span className="caption">Message</span>
+      <FormField label="Campaign">
+        <Select
+          value={campaign}
+          onChange={setCampaign}
+          options={[['', 'all campaigns'], ...(campaigns.data?.map((c) => [c.id, c.name] as const) ?? [])]}
+        />
+      </FormField>
+      <FormField label="Message">
         <textarea className="input h-20 py-1" value={note} onChange={(e) => setNote(e.target.value)} />
-      </label>
+      </FormField>
       {make.isError && (
         <p role="alert" className="text-error">
           {make.error.message}

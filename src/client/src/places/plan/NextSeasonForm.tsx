@@ -4,6 +4,8 @@ import { useState } from 'react';
 import { api, dataOf, type CampaignAnswer } from '../../api/client';
 import { count } from '../../parts/format';
 import { Inspector } from '../../parts/Inspector';
+import { FormField } from '../../parts/FormField';
+import { DateField } from '../../parts/DateField';
 
 interface NextSeasonFormProps {
   campaign: CampaignAnswer;
@@ -45,20 +47,18 @@ export function NextSeasonForm({ campaign, onMade, onClose }: NextSeasonFormProp
           make.mutate();
         }}
       >
-        <label className="flex flex-col gap-1">
-          <span className="caption">Name</span>
+        <FormField label="Name">
           <input
             className="input"
             placeholder={`the same, with the new year`}
             value={name}
             onChange={(e) => setName(e.target.value)}
           />
-        </label>
+        </FormField>
         {campaign.startsOn && (
-          <label className="flex flex-col gap-1">
-            <span className="caption">First day</span>
-            <input type="date" className="input" value={starts} onChange={(e) => setStarts(e.target.value)} />
-          </label>
+          <FormField label="First day">
+            <DateField value={starts} onChange={setStarts} />
+          </FormField>
         )}
         {make.isError && (
           <p role="alert" className="text-error">

@@ -5,6 +5,8 @@ import { api, dataOf, Refused, type FieldAnswer, type PlacementAnswer, type Sche
 import { useFields, useShortDomains } from '../../api/known';
 import { dayNames } from './days';
 import { useTaggedChannels } from './useTaggedChannels';
+import { Select } from '../../parts/Select';
+import { FormField } from '../../parts/FormField';
 
 type Written = Schema['PlacementRequest'];
 
@@ -113,34 +115,35 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
           </button>
         </div>
       )}
-      <label className="flex flex-col gap-1">
-        <span className="caption">Name</span>
+      <FormField label="Name">
         <input
           className="input"
           autoFocus={!placement}
           value={written.name ?? ''}
           onChange={(e) => set({ name: e.target.value })}
         />
-      </label>
+      </FormField>
       <div className="grid grid-cols-2 gap-3">
-        <label className="flex flex-col gap-1">
-          <span className="caption">Channel</span>
-          <select className="input" value={written.channel ?? ''} onChange={(e) => set({ channel: e.target.value })}>
-            <option value="">choose …</option>
-            {written.channel && !channels.data?.includes(written.channel) && <option>{written.channel}</option>}
-            {channels.data?.map((channel) => (
-              <option key={channel}>{channel}</option>
-            ))}
-          </select>
-        </label>
-        <label className="flex flex-col gap-1">
-          <span className="caption">Publisher or audience</span>
+        <FormField label="Channel">
+          <Select
+            value={written.channel ?? ''}
+            onChange={(value) => set({ channel: value })}
+            options={[
+              ['', 'choose …'],
+              ...(written.channel && !channels.data?.includes(written.channel)
+                ? [[written.channel, written.channel] as const]
+                : []),
+              ...(channels.data?.map((channel) => [channel, channel] as const) ?? []),
+            ]}
+          />
+        </FormField>
+        <FormField label="Publisher or audience">
           <input
             className="input"
             value={written.publisher ?? ''}
             onChange={(e) => set({ publisher: e.target.value || null })}
           />
-        </label>
+        </FormField>
       </div>
       <fieldset>
         <legend className="mb-1 text-xs font-medium text-quiet">Default values</legend>
@@ -217,30 +220,27 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
         </div>
       </fieldset>
       <div className="grid grid-cols-2 gap-3">
-        <label className="flex flex-col gap-1">
-          <span className="caption">Format</span>
+        <FormField label="Format">
           <input
             className="input"
             placeholder="post, comment …"
             value={written.useForm ?? ''}
             onChange={(e) => set({ useForm: e.target.value || null })}
           />
-        </label>
-        <label className="flex flex-col gap-1">
-          <span className="caption">Tags go</span>
-          <select
-            className="input"
+        </FormField>
+        <FormField label="Tags go">
+          <Select
             value={written.style ?? ''}
-            onChange={(e) => set({ style: (e.target.value || null) as Written['style'] })}
-          >
-            <option value="">automatic (as the site needs)</option>
-            <option value="query">in the query (after ?)</option>
-            <option value="fragment">in the fragment (after #)</option>
-            <option value="sealed">sealed</option>
-          </select>
-        </label>
-        <label className="flex flex-col gap-1">
-          <span className="caption">Cost per click</span>
+            onChange={(value) => set({ style: (value || null) as Written['style'] })}
+            options={[
+              ['', 'automatic (as the site needs)'],
+              ['query', 'in the query (after ?)'],
+              ['fragment', 'in the fragment (after #)'],
+              ['sealed', 'sealed'],
+            ]}
+          />
+        </FormField>
+        <FormField label="Cost per click">
           <input
             type="number"
             min="0"
@@ -249,9 +249,8 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
             value={written.costPerClick ?? ''}
             onChange={(e) => set({ costPerClick: e.target.value === '' ? null : Number(e.target.value) })}
           />
-        </label>
-        <label className="flex flex-col gap-1">
-          <span className="caption">Fixed cost per campaign</span>
+        </FormField>
+        <FormField label="Fixed cost per campaign">
           <input
             type="number"
             min="0"
@@ -260,38 +259,31 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
             value={written.fixedCost ?? ''}
             onChange={(e) => set({ fixedCost: e.target.value === '' ? null : Number(e.target.value) })}
           />
-        </label>
+        </FormField>
       </div>
       {((domains.data?.length ?? 0) > 1 || written.shortDomain) && (
-        <label className="flex flex-col gap-1">
-          <span className="caption">Short domain</span>
-          <select
-            className="input"
+        <FormField label="Short domain">
+          <Select
             value={written.shortDomain ?? ''}
-            onChange={(e) => set({ shortDomain: e.target.value || null })}
-          >
-            <option value="">workspace default: {domains.data?.find((d) => d.first)?.host}</option>
-            {domains.data?.map((d) => (
-              <option key={d.id} value={d.id}>
-                {d.host}
-              </option>
-            ))}
-          </select>
-        </label>
+            onChange={(value) => set({ shortDomain: value || null })}
+            options={[
+              ['', `workspace default: ${domains.data?.find((d) => d.first)?.host}`],
+              ...(domains.data?.map((d) => [d.id, d.host] as const) ?? []),
+            ]}
+          />
+        </FormField>
       )}
-      <label className="flex flex-col gap-1">
-        <span className="caption">Share text template</span>
+      <FormField label="Share text template">
         <textarea
           className="input h-14 py-1"
           placeholder={'Dear group,\n@{text}'}
           value={written.shareForm ?? ''}
           onChange={(e) => set({ shareForm: e.target.value || null })}
         />
-      </label>
-      <label className="flex flex-col gap-1">
-        <span className="caption">Search words, separated by commas</span>
+      </FormField>
+      <FormField label="Search words, separated by commas">
         <input className="input" value={tags} onChange={(e) => setTags(e.target.value)} />
-      </label>
+      </FormField>
       <ToolWrites
         fields={fields.data ?? []}
         values={written.toolWrites ?? {}}

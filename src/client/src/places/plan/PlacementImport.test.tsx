@@ -1,6 +1,6 @@
 import { fireEvent, screen } from '@testing-library/react';
 import { expect, it, vi } from 'vitest';
-import { show } from '../../test/show';
+import { choose, show } from '../../test/show';
 import { PlacementImport } from './PlacementImport';
 import { isTagged } from './useTaggedChannels';
 
@@ -18,7 +18,7 @@ it('shows what it would create, and creates it then', async () => {
   fireEvent.change(screen.getByLabelText('Names or cells'), {
     target: { value: 'Lakeside walkers\nCity gardeners' },
   });
-  fireEvent.change(screen.getByLabelText('Channel of all'), { target: { value: 'Communities' } });
+  await choose('Channel of all', 'Communities');
   fireEvent.click(screen.getByText('Preview'));
   fireEvent.click(await screen.findByText('Create 1 placement'));
   await vi.waitFor(() => expect(done).toHaveBeenCalledWith('1 placement created.'));

@@ -6,6 +6,9 @@ import { count } from '../../parts/format';
 import { Inspector } from '../../parts/Inspector';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { daysOf } from './days';
+import { Select } from '../../parts/Select';
+import { FormField } from '../../parts/FormField';
+import { FileInput } from '../../parts/FileInput';
 
 type Answer = Schema['PlacementImportAnswer'];
 
@@ -65,8 +68,7 @@ export function PlacementImport({ channels, onClose, onDone }: PlacementImportPr
           bring.mutate(true);
         }}
       >
-        <label className="flex flex-col gap-1">
-          <span className="caption">Names, one per line; or cells pasted from a sheet with its headings</span>
+        <FormField label="Names, one per line; or cells pasted from a sheet with its headings">
           <textarea
             className="input h-40 py-1.5 font-mono text-xs"
             aria-label="Names or cells"
@@ -79,45 +81,33 @@ export function PlacementImport({ channels, onClose, onDone }: PlacementImportPr
               setPreview(null);
             }}
           />
-        </label>
-        <label className="flex items-center gap-2">
-          <span className="button relative">
-            {file ? file.name : 'Upload a sheet'}
-            <input
-              type="file"
-              className="absolute inset-0 cursor-pointer opacity-0"
-              aria-label="Sheet of placements"
-              accept=".csv,.tsv,.txt,.xlsx"
-              onChange={(e) => {
-                setFile(e.target.files?.[0] ?? null);
-                setPreview(null);
-              }}
-            />
-          </span>
+        </FormField>
+        <span className="flex items-center gap-2">
+          <FileInput
+            label="Sheet of placements"
+            accept=".csv,.tsv,.txt,.xlsx"
+            says={file ? file.name : 'Upload a sheet'}
+            onFile={(chosen) => {
+              setFile(chosen);
+              setPreview(null);
+            }}
+          />
           <span className="caption">Name, Channel, Publisher, Days, Form, Tags, or a field</span>
-        </label>
-        <label className="flex flex-col gap-1">
-          <span className="caption">Channel of all that name none</span>
-          <select
-            className="input"
-            aria-label="Channel of all"
+        </span>
+        <FormField label="Channel of all that name none">
+          <Select
+            label="Channel of all"
             value={all.channel}
-            onChange={(e) => change({ channel: e.target.value })}
-          >
-            <option value="">choose a channel</option>
-            {channels.map((channel) => (
-              <option key={channel}>{channel}</option>
-            ))}
-          </select>
-        </label>
-        <label className="flex flex-col gap-1">
-          <span className="caption">Publisher of all that name none; becomes their source</span>
+            onChange={(value) => change({ channel: value })}
+            options={[['', 'choose a channel'], ...channels.map((channel) => [channel, channel] as const)]}
+          />
+        </FormField>
+        <FormField label="Publisher of all that name none; becomes their source">
           <input className="input" value={all.publisher} onChange={(e) => change({ publisher: e.target.value })} />
-        </label>
-        <label className="flex flex-col gap-1">
-          <span className="caption">Put them into the set; empty = none</span>
+        </FormField>
+        <FormField label="Put them into the set; empty = none">
           <input className="input" value={all.set} onChange={(e) => change({ set: e.target.value })} />
-        </label>
+        </FormField>
         {bring.isError && (
           <p role="alert" className="text-error">
             {bring.error.message}

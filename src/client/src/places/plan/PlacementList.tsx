@@ -12,6 +12,8 @@ import { daysOf } from './days';
 import { PlacementForm } from './PlacementForm';
 import { PlacementImport } from './PlacementImport';
 import { useTaggedChannels } from './useTaggedChannels';
+import { Select } from '../../parts/Select';
+import { FormField } from '../../parts/FormField';
 
 /** Placements with their standing values, and the sets they are picked by. */
 export function PlacementList({ parts }: { parts: ReactNode }) {
@@ -361,22 +363,19 @@ function Ending({ placement, others, onDone }: EndingProps) {
       <button type="button" className="button self-start" onClick={() => retire.mutate()}>
         {placement.retired ? 'Restore' : 'Retire'}
       </button>
-      <label className="flex flex-col gap-1">
-        <span className="caption">Merge into another placement</span>
+      <FormField label="Merge into another placement">
         <span className="flex gap-2">
-          <select className="input min-w-0 flex-1" value={into} onChange={(e) => setInto(e.target.value)}>
-            <option value="">choose …</option>
-            {others.map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.name}
-              </option>
-            ))}
-          </select>
+          <Select
+            className="min-w-0 flex-1"
+            value={into}
+            onChange={setInto}
+            options={[['', 'choose …'], ...others.map((p) => [p.id, p.name] as const)]}
+          />
           <button type="button" className="button" disabled={!into || merge.isPending} onClick={() => merge.mutate()}>
             Move {count(placement.links)} {placement.links === 1 ? 'link' : 'links'}
           </button>
         </span>
-      </label>
+      </FormField>
       {into && <p className="caption">Existing links keep their tags; “{placement.name}” is deleted.</p>}
       {merge.isError && <p className="text-error">{merge.error.message}</p>}
     </div>

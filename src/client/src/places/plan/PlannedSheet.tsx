@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { Download, Link2, Plus, Upload, X } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { Download, Link2, Plus, X } from 'lucide-react';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, dataOf, Refused, type CampaignAnswer, type Schema } from '../../api/client';
 import { usePlacements } from '../../api/known';
@@ -8,7 +8,10 @@ import { CopyButton } from '../../parts/CopyButton';
 import { count } from '../../parts/format';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { PagePicker } from '../compose/PagePicker';
-import { dayOf } from './TimeLine';
+import { dayOf } from '../../parts/days';
+import { Select } from '../../parts/Select';
+import { DateField } from '../../parts/DateField';
+import { FileInput } from '../../parts/FileInput';
 
 type Row = Schema['PlannedAnswer'];
 type Written = Schema['PlannedRow'];
@@ -43,7 +46,6 @@ function isSame(seen: Row[], now: Row[], id: string): boolean {
 /** Links planned for a campaign: written down row by row, then made in one stroke. */
 export function PlannedSheet({ campaign, rows, mayWrite }: PlannedSheetProps) {
   const queries = useQueryClient();
-  const file = useRef<HTMLInputElement>(null);
   const [fresh, setFresh] = useState<Written | null>(null);
   const [read, setRead] = useState<Schema['PlanSheetRead'] | null>(null);
   const [message, setMessage] = useState('');
@@ -123,20 +125,13 @@ export function PlannedSheet({ campaign, rows, mayWrite }: PlannedSheetProps) {
         </a>
         {mayWrite && (
           <>
-            <input
-              ref={file}
-              type="file"
-              aria-label="Sheet of planned links"
+            <FileInput
+              label="Sheet of planned links"
               accept=".xlsx,.csv,.tsv,.txt"
-              className="sr-only"
-              onChange={(e) => {
-                if (e.target.files?.[0]) readSheet.mutate(e.target.files[0]);
-                e.target.value = '';
-              }}
+              says="Upload a sheet"
+              pending={readSheet.isPending}
+              onFile={readSheet.mutate}
             />
-            <button type="button" className="button" onClick={() => file.current?.click()}>
-              <Upload size={14} strokeWidth={1.5} /> Upload a sheet
-            </button>
             <button
               type="button"
               className="button"
@@ -232,8 +227,7 @@ function PlannedRow({ row, written, placements, mayWrite, onChange, onRemove }: 
   const fixed = made || !mayWrite;
   const name = row?.placement ?? 'new link';
   const set = (change: Partial<Written>) => onChange({ ...written, ...change });
-  const cell =
-    'h-7 w-full min-w-0 rounded border border-transparent bg-transparent px-1.5 hover:border-line-strong focus-visible:border-accent read-only:hover:border-transparent';
+  const cell = 'input-bare w-full min-w-0';
   return (
     <tr className="h-[38px] border-b border-line">
       <td className="pl-5">
@@ -270,22 +264,20 @@ function PlannedRow({ row, written, placements, mayWrite, onChange, onRemove }: 
         {fixed ? (
           <span className="block truncate px-1.5">{row?.placement}</span>
         ) : (
-          <select
-            className={cell}
-            aria-label={`Placement of ${name}`}
+          <Select
+            bare
+            className="w-full"
+            label={`Placement of ${name}`}
             value={written.placementId ?? ''}
-            onChange={(e) => set({ placementId: e.target.value || null })}
-          >
-            <option value="">choose …</option>
-            {written.placementId && !placements.some((p) => p.id === written.placementId) && (
-              <option value={written.placementId}>{row?.placement}</option>
-            )}
-            {placements.map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.name}
-              </option>
-            ))}
-          </select>
+            onChange={(value) => set({ placementId: value || null })}
+            options={[
+              ['', 'choose …'],
+              ...(written.placementId && !placements.some((p) => p.id === written.placementId)
+                ? [[written.placementId, row?.placement ?? ''] as const]
+                : []),
+              ...placements.map((p) => [p.id, p.name] as const),
+            ]}
+          />
         )}
       </td>
       {(['content', 'owner'] as const).map((what) => (
@@ -305,13 +297,12 @@ function PlannedRow({ row, written, placements, mayWrite, onChange, onRemove }: 
         {fixed ? (
           <span className="px-1.5">{written.dueOn && dayOf(written.dueOn)}</span>
         ) : (
-          <input
-            type="date"
-            className={`${cell} ${row?.overdue ? 'text-error' : ''}`}
-            aria-label={`Due day of ${name}`}
-            defaultValue={written.dueOn ?? ''}
-            key={written.dueOn ?? ''}
-            onBlur={(e) => e.target.value !== (written.dueOn ?? '') && set({ dueOn: e.target.value || null })}
+          <DateField
+            bare
+            className={`w-full ${row?.overdue ? 'text-error' : ''}`}
+            label={`Due day of ${name}`}
+            value={written.dueOn ?? ''}
+            onChange={(day) => set({ dueOn: day || null })}
           />
         )}
       </td>

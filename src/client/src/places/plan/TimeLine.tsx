@@ -1,5 +1,6 @@
 import { addDays, format, parseISO } from 'date-fns';
 import type { CampaignAnswer } from '../../api/client';
+import { dayOf } from '../../parts/days';
 import { barOf, lanesOf, monthsOf, placeOf, type Span } from './timeScale';
 
 interface TimeLineProps {
@@ -116,8 +117,5 @@ export function datesOf(campaign: { startsOn: string | null; endsOn: string | nu
     ? `from ${dayOf(campaign.startsOn)}`
     : `${dayOf(campaign.startsOn)} – ${dayOf(campaign.endsOn)}`;
 }
-
-/** A day as it is written in tables. */
-export const dayOf = (day: string): string => format(new Date(`${day}T12:00`), 'd MMM yyyy');
 
 const percent = (fraction: number): string => `${fraction * 100}%`;

@@ -1,6 +1,6 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
-import { show } from '../../test/show';
+import { choose, show } from '../../test/show';
 import { Keys } from './Keys';
 
 const key = (name: string, more: object = {}) => ({
@@ -38,9 +38,8 @@ describe('keys for other programs', () => {
 
   it('make a pattern that is encoded as a URL must be', async () => {
     show(<Keys tabs={null} />, answers);
-    await screen.findByText('Gate poster & café');
-    fireEvent.change(screen.getByLabelText('Placement'), { target: { value: 'Gate poster & café' } });
-    fireEvent.change(screen.getByLabelText('Campaign'), { target: { value: 'Bulb Sale' } });
+    await choose('Placement', 'Gate poster & café');
+    await choose('Campaign', 'Bulb Sale');
     const pattern = screen.getByLabelText('Pattern').textContent ?? '';
     expect(pattern).toBe(
       `${window.location.origin}/api/v1/shorten?key=YOUR-KEY&placement=Gate%20poster%20%26%20caf%C3%A9&campaign=Bulb%20Sale&url=`,
@@ -72,7 +71,7 @@ describe('keys for other programs', () => {
     expect(await screen.findByText('expired')).toBeTruthy();
     expect(screen.getByText('1 key works')).toBeTruthy();
     fireEvent.change(screen.getByLabelText('Purpose'), { target: { value: 'Stall' } });
-    fireEvent.change(screen.getByLabelText('Expires'), { target: { value: '90' } });
+    await choose('Expires', /90|three months/);
     fireEvent.click(screen.getByRole('button', { name: 'Create key' }));
     await waitFor(() => expect(sent[0]?.body).toEqual({ name: 'Stall', role: 'shortener', days: 90 }));
   });

@@ -6,6 +6,8 @@ import { CopyButton } from '../../parts/CopyButton';
 import { ago, exact } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
+import { Select } from '../../parts/Select';
+import { FormField } from '../../parts/FormField';
 
 const roles = [
   ['shortener', 'can only shorten'],
@@ -67,30 +69,20 @@ export function Keys({ tabs }: { tabs: ReactNode }) {
                 make.mutate();
               }}
             >
-              <label className="flex flex-col gap-1">
-                <span className="caption">Purpose</span>
+              <FormField label="Purpose">
                 <input className="input w-72" value={name} maxLength={100} onChange={(e) => setName(e.target.value)} />
-              </label>
-              <label className="flex flex-col gap-1">
-                <span className="caption">Permission</span>
-                <select className="input w-56" value={role} onChange={(e) => setRole(e.target.value)}>
-                  {roles.map(([value, says]) => (
-                    <option key={value} value={value}>
-                      {value}: {says}
-                    </option>
-                  ))}
-                </select>
-              </label>
-              <label className="flex flex-col gap-1">
-                <span className="caption">Expires</span>
-                <select className="input w-36" value={days} onChange={(e) => setDays(e.target.value)}>
-                  {terms.map(([value, says]) => (
-                    <option key={value} value={value}>
-                      {says}
-                    </option>
-                  ))}
-                </select>
-              </label>
+              </FormField>
+              <FormField label="Permission">
+                <Select
+                  className="w-56"
+                  value={role}
+                  onChange={setRole}
+                  options={roles.map(([value, says]) => [value, `${value}: ${says}`] as const)}
+                />
+              </FormField>
+              <FormField label="Expires">
+                <Select className="w-36" value={days} onChange={setDays} options={terms} />
+              </FormField>
               <button type="submit" className="button-main" disabled={make.isPending || !name.trim()}>
                 Create key
               </button>
@@ -186,28 +178,20 @@ function PatternMaker({ secret }: { secret?: string }) {
         placement’s default values are added, and the same link always gets the same short link.
       </p>
       <div className="flex gap-3">
-        <select
-          className="input w-60"
-          aria-label="Placement"
+        <Select
+          className="w-60"
+          label="Placement"
           value={placement}
-          onChange={(e) => setPlacement(e.target.value)}
-        >
-          <option value="">No placement</option>
-          {placements.data?.map((p) => (
-            <option key={p.id}>{p.name}</option>
-          ))}
-        </select>
-        <select
-          className="input w-60"
-          aria-label="Campaign"
+          onChange={setPlacement}
+          options={[['', 'No placement'], ...(placements.data?.map((p) => [p.name, p.name] as const) ?? [])]}
+        />
+        <Select
+          className="w-60"
+          label="Campaign"
           value={campaign}
-          onChange={(e) => setCampaign(e.target.value)}
-        >
-          <option value="">No campaign</option>
-          {campaigns.data?.map((c) => (
-            <option key={c.id}>{c.name}</option>
-          ))}
-        </select>
+          onChange={setCampaign}
+          options={[['', 'No campaign'], ...(campaigns.data?.map((c) => [c.name, c.name] as const) ?? [])]}
+        />
       </div>
       <p className="flex items-center gap-3 rounded border border-line p-3">
         <span className="min-w-0 font-mono text-xs break-all" aria-label="Pattern">

@@ -4,6 +4,7 @@ import { api, dataOf, type Schema } from '../../api/client';
 import { ago, count, exact } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
+import { FormField } from '../../parts/FormField';
 
 /** Hosts that nothing may lead to, whoever asks. What one would stop is counted first. */
 export function RefusedHosts({ tabs }: { tabs: ReactNode }) {
@@ -58,8 +59,7 @@ export function RefusedHosts({ tabs }: { tabs: ReactNode }) {
                 look.mutate();
               }}
             >
-              <label className="flex flex-col gap-1">
-                <span className="caption">Host</span>
+              <FormField label="Host">
                 <input
                   className="input w-80 font-mono text-xs"
                   value={host}
@@ -69,7 +69,7 @@ export function RefusedHosts({ tabs }: { tabs: ReactNode }) {
                     setEffect(null);
                   }}
                 />
-              </label>
+              </FormField>
               <button type="submit" className="button" disabled={!host.trim() || look.isPending}>
                 Preview effect
               </button>

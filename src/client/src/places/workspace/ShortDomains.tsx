@@ -5,6 +5,7 @@ import { ago, count, exact } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { usePerson } from '../../parts/person';
+import { FormField } from '../../parts/FormField';
 
 type Domain = Schema['ShortDomainAnswer'];
 
@@ -59,15 +60,14 @@ export function ShortDomains({ tabs }: { tabs: ReactNode }) {
                 add.mutate();
               }}
             >
-              <label className="flex flex-col gap-1">
-                <span className="caption">New short domain</span>
+              <FormField label="New short domain">
                 <input
                   className="input w-80 font-mono text-xs"
                   value={address}
                   placeholder="https://mmr.example"
                   onChange={(e) => setAddress(e.target.value)}
                 />
-              </label>
+              </FormField>
               <button type="submit" className="button-main" disabled={!address.trim() || add.isPending}>
                 Add and check
               </button>

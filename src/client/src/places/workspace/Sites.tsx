@@ -4,6 +4,7 @@ import { api, dataOf, type Schema } from '../../api/client';
 import { count } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
+import { FormField } from '../../parts/FormField';
 
 /** The measured sites, and the most a conversion of theirs may be worth. */
 export function Sites({ tabs }: { tabs: ReactNode }) {
@@ -61,8 +62,7 @@ function SiteCard({ site }: { site: Schema['MeasuredSiteAnswer'] }) {
           save.mutate();
         }}
       >
-        <label className="flex flex-col gap-1">
-          <span className="caption">Largest value of a conversion</span>
+        <FormField label="Largest value of a conversion">
           <input
             className="input w-48 text-right tabular-nums"
             inputMode="decimal"
@@ -70,7 +70,7 @@ function SiteCard({ site }: { site: Schema['MeasuredSiteAnswer'] }) {
             readOnly={!owner}
             onChange={(e) => setLimit(e.target.value)}
           />
-        </label>
+        </FormField>
         {owner && (
           <button
             type="submit"

@@ -9,6 +9,8 @@ import { PartTabs } from '../../../parts/PartTabs';
 import { usePerson } from '../../../parts/person';
 import { MailLinkTable } from './MailLinkTable';
 import { NotThere } from '../NotThere';
+import { Select } from '../../../parts/Select';
+import { FormField } from '../../../parts/FormField';
 
 type Mail = Schema['MailAnswer'];
 
@@ -132,51 +134,34 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
         )}
       </Head>
       <div className="flex shrink-0 flex-wrap items-end gap-3 border-b border-line px-5 py-3">
-        <label className="flex w-56 flex-col gap-1">
-          <span className="caption">Placement</span>
-          <select
-            className="input"
-            disabled={!mayWrite}
+        <FormField label="Placement" className="w-56">
+          <Select
             value={m.placement ?? ''}
-            onChange={(e) => choose.mutate({ placement: e.target.value || null })}
-          >
-            <option value="">none</option>
-            {placements.data?.map((p) => (
-              <option key={p.id} value={p.name}>
-                {p.name}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label className="flex w-56 flex-col gap-1">
-          <span className="caption">Campaign</span>
-          <select
-            className="input"
             disabled={!mayWrite}
+            onChange={(value) => choose.mutate({ placement: value || null })}
+            options={[['', 'none'], ...(placements.data?.map((p) => [p.name, p.name] as const) ?? [])]}
+          />
+        </FormField>
+        <FormField label="Campaign" className="w-56">
+          <Select
             value={m.campaign ?? ''}
-            onChange={(e) => choose.mutate({ campaign: e.target.value || null })}
-          >
-            <option value="">none</option>
-            {campaigns.data?.map((c) => (
-              <option key={c.id} value={c.name}>
-                {c.name}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label className="flex w-64 flex-col gap-1">
-          <span className="caption">Content value</span>
-          <select
-            className="input"
             disabled={!mayWrite}
+            onChange={(value) => choose.mutate({ campaign: value || null })}
+            options={[['', 'none'], ...(campaigns.data?.map((c) => [c.name, c.name] as const) ?? [])]}
+          />
+        </FormField>
+        <FormField label="Content value" className="w-64">
+          <Select
             value={m.contentBy}
-            onChange={(e) => choose.mutate({ contentBy: e.target.value as Mail['contentBy'], typed: {} })}
-          >
-            <option value="position">position, such as header button</option>
-            <option value="numberAndText">number and text, such as 2 read more</option>
-            <option value="nothing">none</option>
-          </select>
-        </label>
+            disabled={!mayWrite}
+            onChange={(value) => choose.mutate({ contentBy: value, typed: {} })}
+            options={[
+              ['position', 'position, such as header button'],
+              ['numberAndText', 'number and text, such as 2 read more'],
+              ['nothing', 'none'],
+            ]}
+          />
+        </FormField>
         <label className="flex h-8 items-center gap-1.5 text-xs">
           <input
             type="checkbox"

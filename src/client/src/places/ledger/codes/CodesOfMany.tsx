@@ -1,6 +1,6 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
 import { Download } from 'lucide-react';
-import { useEffect, useState, type ReactNode } from 'react';
+import { useEffect, useState } from 'react';
 import { api, dataOf, Refused, type Schema } from '../../../api/client';
 import { count } from '../../../parts/format';
 import { Head } from '../../../parts/Head';
@@ -10,6 +10,8 @@ import { useDebounced } from '../../../parts/useDebounced';
 import { LookForm } from './LookForm';
 import { SheetDiagram } from './SheetDiagram';
 import { cleaned, lastLook, rememberLook, type Look } from './look';
+import { Select } from '../../../parts/Select';
+import { FormField } from '../../../parts/FormField';
 
 interface CodesOfManyProps {
   /** Selected links, in their order. */
@@ -113,23 +115,16 @@ export function CodesOfMany({ links, batch, onLeave }: CodesOfManyProps) {
         >
           {part === 'sheet' ? (
             <>
-              <Labelled says="Paper">
-                <select
-                  className="input"
-                  value={paper}
-                  onChange={(e) => setPaper(e.target.value === 'own' ? 'own' : Number(e.target.value))}
-                >
-                  {papers.map(([says], i) => (
-                    <option key={says} value={i}>
-                      {says}
-                    </option>
-                  ))}
-                  <option value="own">Custom measurements</option>
-                </select>
-              </Labelled>
+              <FormField label="Paper">
+                <Select
+                  value={String(paper)}
+                  onChange={(value) => setPaper(value === 'own' ? 'own' : Number(value))}
+                  options={[...papers.map(([says], i) => [String(i), says] as const), ['own', 'Custom measurements']]}
+                />
+              </FormField>
               {paper === 'own' && <OwnPaper own={own} onChange={setOwn} />}
               <div className="grid grid-cols-2 items-end gap-3">
-                <Labelled says="Labels already used">
+                <FormField label="Labels already used">
                   <input
                     type="number"
                     min={0}
@@ -137,7 +132,7 @@ export function CodesOfMany({ links, batch, onLeave }: CodesOfManyProps) {
                     value={skip}
                     onChange={(e) => setSkip(Math.max(0, Number(e.target.value)))}
                   />
-                </Labelled>
+                </FormField>
                 <label className="flex h-8 items-center gap-2">
                   <input type="checkbox" checked={cutMarks} onChange={(e) => setCutMarks(e.target.checked)} /> cut marks
                 </label>
@@ -145,18 +140,16 @@ export function CodesOfMany({ links, batch, onLeave }: CodesOfManyProps) {
             </>
           ) : (
             <div className="grid grid-cols-[90px_1fr] gap-3">
-              <Labelled says="Format">
-                <select className="input" value={format} onChange={(e) => setFormat(e.target.value)}>
-                  {['svg', 'png', 'jpg', 'pdf', 'eps'].map((f) => (
-                    <option key={f} value={f}>
-                      {f.toUpperCase()}
-                    </option>
-                  ))}
-                </select>
-              </Labelled>
-              <Labelled says="File names">
+              <FormField label="Format">
+                <Select
+                  value={format}
+                  onChange={setFormat}
+                  options={['svg', 'png', 'jpg', 'pdf', 'eps'].map((f) => [f, f.toUpperCase()] as const)}
+                />
+              </FormField>
+              <FormField label="File names">
                 <input className="input font-mono text-xs" value={names} onChange={(e) => setNames(e.target.value)} />
-              </Labelled>
+              </FormField>
             </div>
           )}
           <LookForm
@@ -223,7 +216,7 @@ function OwnPaper({ own, onChange }: { own: Schema['SheetChoice']; onChange: (ow
   return (
     <div className="grid grid-cols-4 gap-2">
       {fields.map(([key, says]) => (
-        <Labelled key={key} says={says}>
+        <FormField key={key} label={says}>
           <input
             type="number"
             step="any"
@@ -231,18 +224,9 @@ function OwnPaper({ own, onChange }: { own: Schema['SheetChoice']; onChange: (ow
             value={own[key] ?? ''}
             onChange={(e) => onChange({ ...own, [key]: e.target.value === '' ? null : Number(e.target.value) })}
           />
-        </Labelled>
+        </FormField>
       ))}
     </div>
-  );
-}
-
-function Labelled({ says, children }: { says: string; children: ReactNode }) {
-  return (
-    <label className="flex min-w-0 flex-col gap-1">
-      <span className="caption">{says}</span>
-      {children}
-    </label>
   );
 }
 

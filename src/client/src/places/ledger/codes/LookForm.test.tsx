@@ -1,27 +1,25 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
-import { show } from '../../../test/show';
+import { choose, show } from '../../../test/show';
 import { LookForm } from './LookForm';
 
 const logos = { 'GET /api/v1/code-logos': { data: [{ id: 'g1', name: 'leaf.svg' }] } };
 
 describe('how a code looks', () => {
-  it('is chosen by size, colours and caption', () => {
+  it('is chosen by size, colours and caption', async () => {
     const onChange = vi.fn();
     show(<LookForm look={{ mm: 30, dpi: 300 }} onChange={onChange} />, logos);
     fireEvent.change(screen.getByLabelText('Printed size, mm'), { target: { value: '45' } });
     fireEvent.change(screen.getByLabelText('Resolution, dpi'), { target: { value: '' } });
     fireEvent.change(screen.getByLabelText('Foreground'), { target: { value: '#224422' } });
     fireEvent.change(screen.getByLabelText('Caption under the code'), { target: { value: 'Gate' } });
-    fireEvent.change(screen.getByLabelText('Error correction'), { target: { value: 'Q' } });
-    fireEvent.change(screen.getByLabelText('Error correction'), { target: { value: '' } });
+    await choose('Error correction', /^Q/);
     expect(onChange.mock.calls.map((c) => c[0] as object)).toEqual([
       { mm: 45 },
       { dpi: null },
       { dark: '#224422' },
       { caption: 'Gate' },
       { correction: 'Q' },
-      { correction: null },
     ]);
   });
 
@@ -44,8 +42,7 @@ describe('how a code looks', () => {
       ...logos,
       'POST /api/v1/code-logos': { data: { id: 'g2', name: 'gate.png' } },
     });
-    await screen.findByText('leaf.svg');
-    fireEvent.change(screen.getByLabelText('Logo in the middle'), { target: { value: 'g1' } });
+    await choose('Logo in the middle', 'leaf.svg');
     expect(onChange).toHaveBeenCalledWith({ logo: 'g1' });
     fireEvent.change(screen.getByLabelText('Logo file'), { target: { files: [new File(['x'], 'gate.png')] } });
     await waitFor(() => expect(onChange).toHaveBeenCalledWith({ logo: 'g2' }));

@@ -1,9 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Trash2 } from 'lucide-react';
-import { useRef, type ReactNode } from 'react';
 import { api, dataOf, type Schema } from '../../../api/client';
 import { usePerson } from '../../../parts/person';
 import type { Look } from './look';
+import { Select } from '../../../parts/Select';
+import { FormField } from '../../../parts/FormField';
+import { FileInput } from '../../../parts/FileInput';
 
 interface LookFormProps {
   look: Look;
@@ -30,7 +32,7 @@ export function LookForm({ look, onChange, facts, fillIns, withoutSize }: LookFo
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-3">
       {!withoutSize && (
-        <Labelled says="Printed size, mm">
+        <FormField label="Printed size, mm">
           <input
             type="number"
             className="input w-full"
@@ -39,9 +41,9 @@ export function LookForm({ look, onChange, facts, fillIns, withoutSize }: LookFo
             value={look.mm ?? ''}
             onChange={(e) => onChange({ mm: number(e.target.value) })}
           />
-        </Labelled>
+        </FormField>
       )}
-      <Labelled says="Resolution, dpi">
+      <FormField label="Resolution, dpi">
         <input
           type="number"
           className="input w-full"
@@ -50,30 +52,28 @@ export function LookForm({ look, onChange, facts, fillIns, withoutSize }: LookFo
           value={look.dpi ?? ''}
           onChange={(e) => onChange({ dpi: number(e.target.value) })}
         />
-      </Labelled>
-      <Labelled says="Error correction" wide>
-        <select
-          className="input w-full"
+      </FormField>
+      <FormField label="Error correction" className="col-span-2">
+        <Select
+          className="w-full"
           value={look.correction ?? ''}
-          onChange={(e) => onChange({ correction: e.target.value || null })}
-        >
-          {levels.map(([level, says]) => (
-            <option key={level} value={level}>
-              {says}
-            </option>
-          ))}
-        </select>
-      </Labelled>
+          onChange={(value) => onChange({ correction: value || null })}
+          options={levels}
+        />
+      </FormField>
       <Colour says="Foreground" value={look.dark ?? '#000000'} onChange={(dark) => onChange({ dark })} />
       <Colour says="Background" value={look.light ?? '#ffffff'} onChange={(light) => onChange({ light })} />
-      <Labelled says={fillIns ? `Caption; ${fillIns} are filled in` : 'Caption under the code'} wide>
+      <FormField
+        label={fillIns ? `Caption; ${fillIns} are filled in` : 'Caption under the code'}
+        className="col-span-2"
+      >
         <input
           className="input w-full"
           maxLength={200}
           value={look.caption ?? ''}
           onChange={(e) => onChange({ caption: e.target.value })}
         />
-      </Labelled>
+      </FormField>
       <LogoChoice look={look} onChange={onChange} />
       {(facts?.compactSaves || look.compact) && (
         <label className="col-span-2 flex items-center gap-2">
@@ -86,15 +86,6 @@ export function LookForm({ look, onChange, facts, fillIns, withoutSize }: LookFo
         </label>
       )}
     </div>
-  );
-}
-
-function Labelled({ says, wide, children }: { says: string; wide?: boolean; children: ReactNode }) {
-  return (
-    <label className={`flex min-w-0 flex-col gap-1 ${wide ? 'col-span-2' : ''}`}>
-      <span className="caption">{says}</span>
-      {children}
-    </label>
   );
 }
 
@@ -125,7 +116,6 @@ function Colour({ says, value, onChange }: { says: string; value: string; onChan
 function LogoChoice({ look, onChange }: { look: Look; onChange: (change: Partial<Look>) => void }) {
   const person = usePerson();
   const queries = useQueryClient();
-  const file = useRef<HTMLInputElement>(null);
   const logos = useQuery({
     queryKey: ['code-logos'],
     queryFn: async () => dataOf(await api.GET('/api/v1/code-logos')),
@@ -152,42 +142,24 @@ function LogoChoice({ look, onChange }: { look: Look; onChange: (change: Partial
   });
   return (
     <div className="col-span-2 flex flex-col gap-1">
-      <label className="flex flex-col gap-1">
-        <span className="caption">Logo in the middle</span>
-        <select
-          className="input w-full"
+      <FormField label="Logo in the middle">
+        <Select
+          className="w-full"
           value={look.logo ?? ''}
-          onChange={(e) => onChange({ logo: e.target.value || null })}
-        >
-          <option value="">None</option>
-          {logos.data?.map((logo) => (
-            <option key={logo.id} value={logo.id}>
-              {logo.name}
-            </option>
-          ))}
-        </select>
-      </label>
+          onChange={(value) => onChange({ logo: value || null })}
+          options={[['', 'None'], ...(logos.data?.map((logo) => [logo.id, logo.name] as const) ?? [])]}
+        />
+      </FormField>
       {person.role !== 'viewer' && (
         <span className="flex items-center gap-2">
-          <input
-            ref={file}
-            type="file"
-            aria-label="Logo file"
+          <FileInput
+            look="plain"
+            label="Logo file"
             accept=".png,.jpg,.jpeg,.svg"
-            className="sr-only"
-            onChange={(e) => {
-              if (e.target.files?.[0]) keep.mutate(e.target.files[0]);
-              e.target.value = '';
-            }}
+            says="Upload a PNG, JPEG or SVG"
+            pending={keep.isPending}
+            onFile={keep.mutate}
           />
-          <button
-            type="button"
-            className="button-plain -ml-1.5"
-            disabled={keep.isPending}
-            onClick={() => file.current?.click()}
-          >
-            Upload a PNG, JPEG or SVG
-          </button>
           {look.logo && (
             <button
               type="button"

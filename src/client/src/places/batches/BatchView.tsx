@@ -14,7 +14,8 @@ import { CountPanel } from './CountPanel';
 import { DifferencePanel } from './DifferencePanel';
 import { KeptRecipes } from './KeptRecipes';
 import { NotThere } from './NotThere';
-import { shownTargets, type Recipe } from './recipe';
+import { NewCampaign } from '../plan/NewCampaign';
+import { shownTargets, withSource, type Recipe } from './recipe';
 import { RecipeRow } from './RecipeRow';
 import { ReadingBar } from './ReadingBar';
 import { RowInspector } from './RowInspector';
@@ -45,6 +46,7 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
   const [view, setView] = useState<RowView>({});
   const [edits, setEdits] = useState(0);
   const [message, setMessage] = useState('');
+  const [naming, setNaming] = useState(false);
   const mayWrite = person.role !== 'viewer';
   const path = { id };
 
@@ -262,11 +264,21 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
         known={known}
         readOnly={!mayWrite || running}
         onChange={(recipe) => changeRecipe.mutate(recipe)}
+        onNewCampaign={mayWrite ? () => setNaming(true) : undefined}
       >
         {mayWrite && !running && (
           <KeptRecipes batch={id} onTake={(recipe) => changeRecipe.mutate(recipe)} onSay={setMessage} />
         )}
       </RecipeRow>
+      {naming && (
+        <NewCampaign
+          onClose={() => setNaming(false)}
+          onMade={(made) => {
+            setNaming(false);
+            changeRecipe.mutate(withSource(b.recipe, 'campaign', { column: null, value: made.name, text: null }));
+          }}
+        />
+      )}
       <RowsBar
         batch={b}
         view={view}

@@ -12,11 +12,24 @@ interface RecipeRowProps {
   known: Record<string, string[]>;
   readOnly: boolean;
   onChange: (recipe: Recipe) => void;
+  /** Makes a campaign for all rows; left out for those who may not. */
+  onNewCampaign?: () => void;
   children?: ReactNode;
 }
 
+const newCampaign = 'new campaign';
+
 /** The recipe above the sheet's own heads: each field says what feeds it. */
-export function RecipeRow({ recipe, columns, fields, known, readOnly, onChange, children }: RecipeRowProps) {
+export function RecipeRow({
+  recipe,
+  columns,
+  fields,
+  known,
+  readOnly,
+  onChange,
+  onNewCampaign,
+  children,
+}: RecipeRowProps) {
   // Fields that nothing feeds follow from placement and campaign; they are offered, not shown.
   const shown = shownTargets(recipe, fields);
   const others = targetsOf(fields).filter((t) => !shown.some((s) => s.key === t.key));
@@ -30,12 +43,13 @@ export function RecipeRow({ recipe, columns, fields, known, readOnly, onChange, 
           <div key={target.key} className="flex w-44 flex-col gap-1">
             <FormField label={target.label}>
               <Select
-                className={`input ${source ? '' : 'text-quiet'}`}
+                className={source ? '' : 'text-quiet'}
                 value={kind === 'column' ? `column:${text}` : kind}
                 disabled={readOnly}
                 onChange={(chosen) => {
                   if (chosen.startsWith('column:')) set({ column: chosen.slice(7), value: null, text: null });
                   else if (chosen === 'value') set({ column: null, value: '', text: null });
+                  else if (chosen === newCampaign) onNewCampaign?.();
                   else if (chosen === 'text') set({ column: null, value: null, text: '' });
                   else set(null);
                 }}
@@ -50,6 +64,9 @@ export function RecipeRow({ recipe, columns, fields, known, readOnly, onChange, 
                     options: [
                       ['value', 'one value for all rows …'],
                       ['text', 'a text with columns …'],
+                      ...(target.key === 'campaign' && onNewCampaign
+                        ? [[newCampaign, 'a new campaign …'] as const]
+                        : []),
                     ],
                   },
                 ]}

@@ -5,7 +5,9 @@ import { Picker } from '../../parts/Picker';
 import { AxisChoice } from './AxisEditor';
 import { ChipInput } from './ChipInput';
 import type { Composition } from './composition';
-import { NewPlacement } from './NewPlacement';
+import { FormDialog } from '../../parts/FormDialog';
+import { NewCampaign } from '../plan/NewCampaign';
+import { PlacementForm } from '../plan/PlacementForm';
 import { PagePicker } from './PagePicker';
 
 interface SentenceProps {
@@ -22,7 +24,7 @@ interface SentenceProps {
 /** The top line of Compose, which reads as a sentence. */
 export function Sentence(props: SentenceProps) {
   const { composition, onChange, placements, sets, campaigns, mayWrite, onPasted } = props;
-  const [naming, setNaming] = useState<string | null>(null);
+  const [naming, setNaming] = useState<{ what: 'placement' | 'campaign'; name: string } | null>(null);
   const addPages = (pages: string[]) => {
     const fresh = pages.map((p) => p.trim()).filter((p) => p !== '' && !composition.pages.includes(p));
     if (fresh.length) onChange({ ...composition, pages: [...composition.pages, ...fresh] });
@@ -46,7 +48,7 @@ export function Sentence(props: SentenceProps) {
         }))}
         chosen={composition.placements}
         onChange={(chosen) => onChange({ ...composition, placements: chosen })}
-        onNew={mayWrite ? setNaming : undefined}
+        onNew={mayWrite ? (name) => setNaming({ what: 'placement', name }) : undefined}
       />
       <span>to</span>
       <span className="inline-flex min-h-8 flex-wrap items-center gap-1 rounded border border-line-strong bg-sheet px-1 font-mono text-xs focus-within:border-accent">
@@ -90,6 +92,7 @@ export function Sentence(props: SentenceProps) {
         options={campaigns.map((c) => ({ value: c.id, label: c.name, detail: c.value }))}
         chosen={composition.campaign ? [composition.campaign] : []}
         onChange={([campaign]) => onChange({ ...composition, campaign: campaign ?? '' })}
+        onNew={mayWrite ? (name) => setNaming({ what: 'campaign', name }) : undefined}
       />
       <span>saying</span>
       <ChipInput
@@ -99,13 +102,24 @@ export function Sentence(props: SentenceProps) {
         onChange={(variants) => onChange({ ...composition, variants })}
       />
       <AxisChoice composition={composition} placements={placements} onChange={onChange} />
-      {naming !== null && (
-        <NewPlacement
-          name={naming}
+      {naming?.what === 'placement' && (
+        <FormDialog title="New placement" onClose={() => setNaming(null)}>
+          <PlacementForm
+            name={naming.name}
+            onSaved={(made) => {
+              setNaming(null);
+              onChange({ ...composition, placements: [...composition.placements, made.id] });
+            }}
+          />
+        </FormDialog>
+      )}
+      {naming?.what === 'campaign' && (
+        <NewCampaign
+          name={naming.name}
           onClose={() => setNaming(null)}
           onMade={(made) => {
             setNaming(null);
-            onChange({ ...composition, placements: [...composition.placements, made.id] });
+            onChange({ ...composition, campaign: made.id });
           }}
         />
       )}

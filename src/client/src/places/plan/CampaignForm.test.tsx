@@ -27,7 +27,7 @@ const answers = {
 
 describe('a campaign', () => {
   it('shows what its links will say while it is written', async () => {
-    const sent = show(<CampaignForm onSaved={vi.fn()} onClose={vi.fn()} />, {
+    const sent = show(<CampaignForm onSaved={vi.fn()} />, {
       ...answers,
       [preview]: { data: { value: '2026-11_seed-swap', composed: true, notices: [] } },
       'POST /api/v1/campaigns': { data: { ...campaign, name: 'Seed Swap' } },
@@ -50,7 +50,7 @@ describe('a campaign', () => {
   });
 
   it('says how a value will be written where it is not composed', async () => {
-    show(<CampaignForm campaign={campaign} onSaved={vi.fn()} onClose={vi.fn()} />, answers);
+    show(<CampaignForm campaign={campaign} onSaved={vi.fn()} />, answers);
     fireEvent.change(await screen.findByLabelText(/^Tags/), { target: { value: 'Bulb Sale' } });
     expect(await screen.findByText('bulb_sale')).toBeTruthy();
   });
@@ -58,7 +58,7 @@ describe('a campaign', () => {
   it('somebody else changed in the meantime is shown with what differs, and nothing typed is lost', async () => {
     const theirs = { ...campaign, name: 'Bulb Market', budget: 900, revision: 3 };
     const onSaved = vi.fn();
-    const sent = show(<CampaignForm campaign={campaign} onSaved={onSaved} onClose={vi.fn()} />, answers);
+    const sent = show(<CampaignForm campaign={campaign} onSaved={onSaved} />, answers);
     const quicker = { detail: 'Tomas Birch changed “Bulb Sale” in the meantime.', rule: 'changed-meanwhile', theirs };
     vi.spyOn(api, 'PUT').mockResolvedValueOnce({
       error: quicker,
@@ -81,7 +81,7 @@ describe('a campaign', () => {
 
   it('can be taken as somebody else wrote it', async () => {
     const theirs = { ...campaign, name: 'Bulb Market', revision: 3 };
-    show(<CampaignForm campaign={campaign} onSaved={vi.fn()} onClose={vi.fn()} />, answers);
+    show(<CampaignForm campaign={campaign} onSaved={vi.fn()} />, answers);
     const quicker = { detail: 'Changed in the meantime.', rule: 'changed-meanwhile', theirs };
     vi.spyOn(api, 'PUT').mockResolvedValueOnce({
       error: quicker,
@@ -94,7 +94,7 @@ describe('a campaign', () => {
   });
 
   it('is refused with a reason', async () => {
-    show(<CampaignForm campaign={campaign} onSaved={vi.fn()} onClose={vi.fn()} />, {
+    show(<CampaignForm campaign={campaign} onSaved={vi.fn()} />, {
       ...answers,
       [change]: { refused: 'The last day is before the first.' },
     });

@@ -1,7 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, dataOf, Refused, type CampaignAnswer, type Schema } from '../../api/client';
-import { Inspector } from '../../parts/Inspector';
 import { NoticeList } from '../../parts/NoticeList';
 import { useDebounced } from '../../parts/useDebounced';
 import { datesOf } from './TimeLine';
@@ -13,8 +12,9 @@ type Written = Schema['CampaignRequest'];
 interface CampaignFormProps {
   /** The campaign to change; left out for a new one. */
   campaign?: CampaignAnswer;
+  /** What a new one is called to begin with. */
+  name?: string;
   onSaved: (saved: CampaignAnswer) => void;
-  onClose: () => void;
 }
 
 const blank: Written = {
@@ -41,9 +41,9 @@ const writtenOf = (c: CampaignAnswer): Written => ({
 });
 
 /** Writes a campaign down, or changes it; shows what its links will say while one types. */
-export function CampaignForm({ campaign, onSaved, onClose }: CampaignFormProps) {
+export function CampaignForm({ campaign, name, onSaved }: CampaignFormProps) {
   const queries = useQueryClient();
-  const [written, setWritten] = useState<Written>(campaign ? writtenOf(campaign) : blank);
+  const [written, setWritten] = useState<Written>(campaign ? writtenOf(campaign) : { ...blank, name: name ?? '' });
   const [theirs, setTheirs] = useState<CampaignAnswer | null>(null);
   const attributes = useQuery({
     queryKey: ['attributes'],
@@ -77,141 +77,139 @@ export function CampaignForm({ campaign, onSaved, onClose }: CampaignFormProps) 
   const set = (change: Partial<Written>) => setWritten({ ...written, ...change });
 
   return (
-    <Inspector title={campaign ? `Edit ${campaign.name}` : 'New campaign'} onClose={onClose}>
-      <form
-        className="flex flex-col gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          save.mutate(written);
-        }}
-      >
-        {theirs && (
-          <div role="alert" className="rounded border border-warning p-3">
-            <p>{save.error?.message}</p>
-            <ul className="mt-2 text-xs">
-              {differences(written, theirs).map(([what, mine, other]) => (
-                <li key={what}>
-                  <span className="text-quiet">{what}:</span> yours “{mine}”, theirs “{other}”
-                </li>
-              ))}
-            </ul>
-            <span className="mt-2 flex gap-2">
-              <button
-                type="button"
-                className="button"
-                onClick={() => {
-                  setWritten(writtenOf(theirs));
-                  setTheirs(null);
-                  save.reset();
-                }}
-              >
-                Use theirs
-              </button>
-              <button
-                type="button"
-                className="button"
-                onClick={() => {
-                  const mine = { ...written, revision: theirs.revision };
-                  setWritten(mine);
-                  setTheirs(null);
-                  save.mutate(mine);
-                }}
-              >
-                Save mine anyway
-              </button>
+    <form
+      className="flex flex-col gap-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        save.mutate(written);
+      }}
+    >
+      {theirs && (
+        <div role="alert" className="rounded border border-warning p-3">
+          <p>{save.error?.message}</p>
+          <ul className="mt-2 text-xs">
+            {differences(written, theirs).map(([what, mine, other]) => (
+              <li key={what}>
+                <span className="text-quiet">{what}:</span> yours “{mine}”, theirs “{other}”
+              </li>
+            ))}
+          </ul>
+          <span className="mt-2 flex gap-2">
+            <button
+              type="button"
+              className="button"
+              onClick={() => {
+                setWritten(writtenOf(theirs));
+                setTheirs(null);
+                save.reset();
+              }}
+            >
+              Use theirs
+            </button>
+            <button
+              type="button"
+              className="button"
+              onClick={() => {
+                const mine = { ...written, revision: theirs.revision };
+                setWritten(mine);
+                setTheirs(null);
+                save.mutate(mine);
+              }}
+            >
+              Save mine anyway
+            </button>
+          </span>
+        </div>
+      )}
+      <FormField label="Name">
+        <input
+          className="input"
+          autoFocus={!campaign}
+          value={written.name ?? ''}
+          onChange={(e) => set({ name: e.target.value })}
+        />
+      </FormField>
+      <div className="grid grid-cols-2 gap-3">
+        <FormField label="First day">
+          <DateField value={written.startsOn ?? ''} onChange={(day) => set({ startsOn: day || null })} />
+        </FormField>
+        <FormField label="Last day">
+          <DateField value={written.endsOn ?? ''} onChange={(day) => set({ endsOn: day || null })} />
+        </FormField>
+      </div>
+      <p className="caption -mt-2">Without a first day, the campaign is always on.</p>
+      {preview.data?.composed ? (
+        <p className="flex flex-col gap-1">
+          <span className="caption">Tags of its links, for example</span>
+          <span className="font-mono text-xs break-all">{preview.data.value}</span>
+        </p>
+      ) : (
+        <FormField label="Tags">
+          <input
+            className="input font-mono text-xs"
+            placeholder={preview.data?.value}
+            value={written.value ?? ''}
+            onChange={(e) => set({ value: e.target.value || null })}
+          />
+          {preview.data && written.value && preview.data.value !== written.value && (
+            <span className="caption">
+              written as <span className="font-mono">{preview.data.value}</span>
             </span>
-          </div>
-        )}
-        <FormField label="Name">
+          )}
+        </FormField>
+      )}
+      {preview.data && preview.data.notices.length > 0 && <NoticeList notices={preview.data.notices} />}
+      <div className="grid grid-cols-2 gap-3">
+        <FormField label="Owner">
           <input
             className="input"
-            autoFocus={!campaign}
-            value={written.name ?? ''}
-            onChange={(e) => set({ name: e.target.value })}
+            value={written.owner ?? ''}
+            onChange={(e) => set({ owner: e.target.value || null })}
           />
         </FormField>
-        <div className="grid grid-cols-2 gap-3">
-          <FormField label="First day">
-            <DateField value={written.startsOn ?? ''} onChange={(day) => set({ startsOn: day || null })} />
-          </FormField>
-          <FormField label="Last day">
-            <DateField value={written.endsOn ?? ''} onChange={(day) => set({ endsOn: day || null })} />
-          </FormField>
-        </div>
-        <p className="caption -mt-2">Without a first day, the campaign is always on.</p>
-        {preview.data?.composed ? (
-          <p className="flex flex-col gap-1">
-            <span className="caption">Tags of its links, for example</span>
-            <span className="font-mono text-xs break-all">{preview.data.value}</span>
-          </p>
-        ) : (
-          <FormField label="Tags">
-            <input
-              className="input font-mono text-xs"
-              placeholder={preview.data?.value}
-              value={written.value ?? ''}
-              onChange={(e) => set({ value: e.target.value || null })}
-            />
-            {preview.data && written.value && preview.data.value !== written.value && (
-              <span className="caption">
-                written as <span className="font-mono">{preview.data.value}</span>
-              </span>
-            )}
-          </FormField>
-        )}
-        {preview.data && preview.data.notices.length > 0 && <NoticeList notices={preview.data.notices} />}
-        <div className="grid grid-cols-2 gap-3">
-          <FormField label="Owner">
-            <input
-              className="input"
-              value={written.owner ?? ''}
-              onChange={(e) => set({ owner: e.target.value || null })}
-            />
-          </FormField>
-          <FormField label="Budget">
-            <input
-              type="number"
-              min="0"
-              step="0.01"
-              className="input"
-              value={written.budget ?? ''}
-              onChange={(e) => set({ budget: e.target.value === '' ? null : Number(e.target.value) })}
-            />
-          </FormField>
-        </div>
-        <FormField label="Goal">
-          <textarea
-            className="input h-16 py-1"
-            value={written.goal ?? ''}
-            onChange={(e) => set({ goal: e.target.value || null })}
+        <FormField label="Budget">
+          <input
+            type="number"
+            min="0"
+            step="0.01"
+            className="input"
+            value={written.budget ?? ''}
+            onChange={(e) => set({ budget: e.target.value === '' ? null : Number(e.target.value) })}
           />
         </FormField>
-        {attributes.data?.map((attribute) => (
-          <label key={attribute.name} className="flex flex-col gap-1">
-            <span className="caption">{attribute.name}</span>
-            <input
-              className="input"
-              list={`values-${attribute.name}`}
-              value={written.attributes?.[attribute.name] ?? ''}
-              onChange={(e) => set({ attributes: { ...written.attributes, [attribute.name]: e.target.value } })}
-            />
-            <datalist id={`values-${attribute.name}`}>
-              {attribute.values.map((value) => (
-                <option key={value} value={value} />
-              ))}
-            </datalist>
-          </label>
-        ))}
-        {save.isError && !theirs && (
-          <p role="alert" className="text-error">
-            {save.error.message}
-          </p>
-        )}
-        <button type="submit" className="button-main self-start" disabled={save.isPending}>
-          {campaign ? 'Save campaign' : 'Add campaign'}
-        </button>
-      </form>
-    </Inspector>
+      </div>
+      <FormField label="Goal">
+        <textarea
+          className="input h-16 py-1"
+          value={written.goal ?? ''}
+          onChange={(e) => set({ goal: e.target.value || null })}
+        />
+      </FormField>
+      {attributes.data?.map((attribute) => (
+        <label key={attribute.name} className="flex flex-col gap-1">
+          <span className="caption">{attribute.name}</span>
+          <input
+            className="input"
+            list={`values-${attribute.name}`}
+            value={written.attributes?.[attribute.name] ?? ''}
+            onChange={(e) => set({ attributes: { ...written.attributes, [attribute.name]: e.target.value } })}
+          />
+          <datalist id={`values-${attribute.name}`}>
+            {attribute.values.map((value) => (
+              <option key={value} value={value} />
+            ))}
+          </datalist>
+        </label>
+      ))}
+      {save.isError && !theirs && (
+        <p role="alert" className="text-error">
+          {save.error.message}
+        </p>
+      )}
+      <button type="submit" className="button-main self-start" disabled={save.isPending}>
+        {campaign ? 'Save campaign' : 'Add campaign'}
+      </button>
+    </form>
   );
 }
 

@@ -4,6 +4,7 @@ import { ChevronLeft, ChevronRight, Plus } from 'lucide-react';
 import { useState, type KeyboardEvent, type ReactNode } from 'react';
 import { api, dataOf, type CampaignAnswer } from '../../api/client';
 import { count } from '../../parts/format';
+import { Inspector } from '../../parts/Inspector';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { AttributeEditor } from './AttributeEditor';
@@ -210,13 +211,14 @@ export function CampaignList({ parts, onOpen }: { parts: ReactNode; onOpen: (id:
           </div>
         </div>
         {side === 'new' && (
-          <CampaignForm
-            onClose={() => setSide(null)}
-            onSaved={(saved) => {
-              setSide(null);
-              onOpen(saved.id);
-            }}
-          />
+          <Inspector title="New campaign" onClose={() => setSide(null)}>
+            <CampaignForm
+              onSaved={(saved) => {
+                setSide(null);
+                onOpen(saved.id);
+              }}
+            />
+          </Inspector>
         )}
         {side === 'attributes' && <AttributeEditor onClose={() => setSide(null)} />}
       </div>

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, dataOf, type CampaignAnswer } from '../../api/client';
 import { count, money, noFigure, rate } from '../../parts/format';
+import { Inspector } from '../../parts/Inspector';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { CampaignForm } from './CampaignForm';
@@ -149,7 +150,9 @@ export function CampaignView({ id, onLeave, onOpen }: CampaignViewProps) {
           </section>
         </div>
         {side === 'change' && (
-          <CampaignForm campaign={campaign} onClose={() => setSide(null)} onSaved={() => setSide(null)} />
+          <Inspector title={`Edit ${campaign.name}`} onClose={() => setSide(null)}>
+            <CampaignForm campaign={campaign} onSaved={() => setSide(null)} />
+          </Inspector>
         )}
         {side === 'season' && (
           <NextSeasonForm

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { ArrowLeft, Download, Send } from 'lucide-react';
 import { useState } from 'react';
+import { NewCampaign } from '../../plan/NewCampaign';
 import { api, dataOf, type Schema } from '../../../api/client';
 import { useCampaigns, useFields, usePlacements } from '../../../api/known';
 import { ago, count } from '../../../parts/format';
@@ -20,11 +21,15 @@ const shown = [
   ['mail', 'Before and after'],
 ] as const;
 
+// Names have no white space at their ends.
+const newCampaign = ' new';
+
 /** One HTML mail: what its links get, before and after side by side, and the way out. */
 export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
   const person = usePerson();
   const queries = useQueryClient();
   const [message, setMessage] = useState('');
+  const [naming, setNaming] = useState(false);
   const [sent, setSent] = useState<string | null>(null);
   const [show, setShow] = useState<(typeof shown)[number][0]>('both');
   const mayWrite = person.role !== 'viewer';
@@ -146,10 +151,23 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
           <Select
             value={m.campaign ?? ''}
             disabled={!mayWrite}
-            onChange={(value) => choose.mutate({ campaign: value || null })}
-            options={[['', 'none'], ...(campaigns.data?.map((c) => [c.name, c.name] as const) ?? [])]}
+            onChange={(value) => (value === newCampaign ? setNaming(true) : choose.mutate({ campaign: value || null }))}
+            options={[
+              ['', 'none'],
+              ...(campaigns.data?.map((c) => [c.name, c.name] as const) ?? []),
+              [newCampaign, 'New campaign …'],
+            ]}
           />
         </FormField>
+        {naming && (
+          <NewCampaign
+            onClose={() => setNaming(false)}
+            onMade={(made) => {
+              setNaming(false);
+              choose.mutate({ campaign: made.name });
+            }}
+          />
+        )}
         <FormField label="Content value" className="w-64">
           <Select
             value={m.contentBy}

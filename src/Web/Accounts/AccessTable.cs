@@ -76,6 +76,7 @@ public static class AccessTable
         ("PUT", "/api/v1/campaign-attributes", Who.Builders),
         ("GET", "/api/v1/placements", Who.Readers),
         ("POST", "/api/v1/placements", Who.Builders),
+        ("GET", "/api/v1/placements/defaults", Who.Readers),
         ("POST", "/api/v1/placements/import", Who.Builders),
         ("PUT", "/api/v1/placements/{id:guid}", Who.Builders),
         ("POST", "/api/v1/placements/{id:guid}/retire", Who.Builders),

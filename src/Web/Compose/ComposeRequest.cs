@@ -17,6 +17,7 @@ namespace PreciseBeacon.Web.Compose;
 /// <param name="ShortDomain">Id or host of the short domain; the placement's or the workspace's first where it is left out.</param>
 /// <param name="Ending">When its short links end, and where they lead then.</param>
 /// <param name="Carries">What becomes of parameters behind its short links; <c>overwrite</c> lets a platform fill its placeholders in there.</param>
+/// <param name="CodeSlug">A chosen slug for the short link in its QR code, which people print beside it; made up where it is left out.</param>
 public sealed record ComposeRequest(
     string? Destination,
     string? Campaign = null,
@@ -29,7 +30,8 @@ public sealed record ComposeRequest(
     bool Shorten = true,
     string? ShortDomain = null,
     Ending? Ending = null,
-    CarriedParameters Carries = CarriedParameters.Nothing);
+    CarriedParameters Carries = CarriedParameters.Nothing,
+    string? CodeSlug = null);
 
 /// <summary>Several links at once, at most 1,000.</summary>
 public sealed record ComposeManyRequest(IReadOnlyList<ComposeRequest> Links);

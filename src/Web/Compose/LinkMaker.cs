@@ -185,7 +185,7 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
         {
             link.Carries = worked.Request.Carries;
             (link.EndsAt, link.Fallback, link.MostUses, link.UsesLeft) = (worked.Ending?.At, worked.Ending?.Fallback, worked.Ending?.Uses, worked.Ending?.Uses);
-            link.ShortLinks = MakeShort(link, domain, worked.Request.Slug, used);
+            link.ShortLinks = MakeShort(link, domain, worked.Request.Slug, worked.Request.CodeSlug, used);
             link.IsWaiting = !worked.Facts.IsOwnOrApproved(composed.Destination.HostAndPort);
         }
 
@@ -196,12 +196,12 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
     /// <summary>Two short links for a link: one for texts, and one for its code.</summary>
     /// <param name="link">The link.</param>
     /// <param name="domain">Where they stand.</param>
-    /// <param name="chosen">A slug for the one in texts; made up where it is null or empty.</param>
+    /// <param name="text">A slug for the one in texts; made up where it is null or empty.</param>
+    /// <param name="code">A slug for the one in its code; made up where it is null or empty.</param>
     /// <param name="used">Slugs given to other links in the same step; these two are added.</param>
-    public List<ShortLink> MakeShort(Link link, ShortDomain domain, string? chosen, HashSet<string> used)
+    public List<ShortLink> MakeShort(Link link, ShortDomain domain, string? text, string? code, HashSet<string> used)
     {
-        string text = string.IsNullOrWhiteSpace(chosen) ? FreeSlug(domain, used) : chosen.Trim().ToLowerInvariant();
-        return [Short(text, ShortLinkUse.Text), Short(FreeSlug(domain, used), ShortLinkUse.Code)];
+        return [Short(ChosenSlugs.Read(text) ?? FreeSlug(domain, used), ShortLinkUse.Text), Short(ChosenSlugs.Read(code) ?? FreeSlug(domain, used), ShortLinkUse.Code)];
 
         ShortLink Short(string slug, ShortLinkUse use) => new()
         {
@@ -256,9 +256,9 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
     /// <summary>A made-up slug that clashed is simply made again; a chosen one is somebody else's.</summary>
     private async Task RefuseTakenAsync(IReadOnlyList<WorkedLink> worked, ChosenDomains domain, CancellationToken cancel)
     {
-        foreach (var onOne in worked.Where(w => !string.IsNullOrWhiteSpace(w.Request.Slug)).GroupBy(w => domain.Of(w)?.Id))
+        foreach (var onOne in worked.Where(w => ChosenSlugs.Of(w.Request).Any()).GroupBy(w => domain.Of(w)?.Id))
         {
-            var chosen = onOne.Select(w => w.Request.Slug!.Trim().ToLowerInvariant()).ToList();
+            var chosen = onOne.SelectMany(w => ChosenSlugs.Of(w.Request)).ToList();
             if (chosen.Count != chosen.Distinct().Count())
             {
                 throw SlugTaken(chosen.GroupBy(s => s).First(g => g.Count() > 1).Key);

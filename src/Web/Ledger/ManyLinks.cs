@@ -196,7 +196,7 @@ public sealed class ManyLinks(BeaconDb db, LinkRoutes routes, LinkWorkshop works
                 continue;
             }
 
-            var made = maker.MakeShort(link, domain, null, used);
+            var made = maker.MakeShort(link, domain, null, null, used);
             made.ForEach(s => s.LinkId = link.Id);
             db.ShortLinks.AddRange(made);
             link.IsUnshortened = false;

@@ -44,3 +44,7 @@ public sealed record PlacementSetAnswer(Guid Id, string Name, IReadOnlyList<Guid
 
 /// <summary>A set as somebody writes it.</summary>
 public sealed record PlacementSetRequest(string? Name, IReadOnlyList<Guid>? Placements);
+
+/// <summary>Default values that follow from what is known of a new placement.</summary>
+/// <param name="Standing">Values by the field's key; empty where nothing follows.</param>
+public sealed record PlacementDefaultsAnswer(IReadOnlyDictionary<string, string> Standing);

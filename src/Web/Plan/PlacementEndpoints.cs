@@ -5,6 +5,8 @@ using Npgsql;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Plan;
+using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Plan;
@@ -20,6 +22,7 @@ public static class PlacementEndpoints
     {
         group.MapGet("/placements", ListAsync);
         group.MapPost("/placements", MakeAsync);
+        group.MapGet("/placements/defaults", DefaultsAsync);
         group.MapPost("/placements/import", ImportAsync).Accepts<List<PlacementRequest>>("application/json", "text/plain", "text/csv", "application/octet-stream").Produces<PlacementImportAnswer>();
         group.MapPut("/placements/{id:guid}", ChangeAsync);
         group.MapPost("/placements/{id:guid}/retire", (Guid id, PlacementStore store, CancellationToken cancel) => RetireAsync(id, true, store, cancel));
@@ -39,6 +42,11 @@ public static class PlacementEndpoints
         var (saved, refusal) = await store.SaveAsync(null, request, cancel);
         return saved is null ? refusal! : TypedResults.Created($"/api/v1/placements/{saved.Id}", saved);
     }
+
+    /// <summary>What a new placement could be given, from its channel, its publisher and its name.</summary>
+    private static async Task<Ok<PlacementDefaultsAnswer>> DefaultsAsync(ConventionReader conventions, CancellationToken cancel, string? name = null, string? channel = null, string? publisher = null) =>
+        TypedResults.Ok(new PlacementDefaultsAnswer(
+            PlacementDefaults.Complete(await conventions.ReadAsync(cancel), name ?? "", channel ?? "", TypedText.OrNull(publisher), new Dictionary<string, string>())));
 
     /// <summary>A JSON list of placements; or names as lines, CSV, cells with tabs between them, or XLSX as the body. <c>dry</c> only shows what would be made.</summary>
     private static async Task<IResult> ImportAsync(

@@ -87,6 +87,25 @@ public sealed class ComposeTests(DemoHost demo)
     }
 
     [Fact]
+    public async Task A_code_can_have_a_chosen_slug_too_and_the_two_never_share_one()
+    {
+        using var client = demo.Host.As("editor");
+        object Body(string? slug, string? codeSlug) => new { destination = Page + "/printed", campaign = "Lantern Nights", placement = "Gate poster", slug, codeSlug };
+        var (_, link) = await PostAsync(client, "/api/v1/links", Body(null, "Printed-Gate"));
+        Assert.Equal($"http://{demo.Host.ShortHost}/printed-gate", link["codeShortUrl"]!.GetValue<string>());
+
+        var found = await demo.Host.GetJsonAsync("/api/v1/links?search=printed-gate");
+        Assert.Equal(1, found["total"]!.GetValue<int>());
+
+        var (taken, problem) = await PostAsync(client, "/api/v1/links", Body("printed-gate", null));
+        Assert.Equal((HttpStatusCode.Conflict, "slug-taken"), (taken, problem["rule"]!.GetValue<string>()));
+        var (twice, same) = await PostAsync(client, "/api/v1/links", Body("one-slug", "ONE-slug"));
+        Assert.Equal((HttpStatusCode.Conflict, "slug-taken"), (twice, same["rule"]!.GetValue<string>()));
+        var (reserved, _) = await PostAsync(client, "/api/v1/links", Body(null, "where"));
+        Assert.Equal(HttpStatusCode.BadRequest, reserved);
+    }
+
+    [Fact]
     public async Task Several_people_may_ask_for_one_new_host_at_one_moment()
     {
         using var client = demo.Host.As("editor");

@@ -45,6 +45,16 @@ public sealed class PlacementImportTests(DemoHost demo)
     }
 
     [Fact]
+    public async Task A_channel_proposes_the_medium_and_a_publisher_the_source()
+    {
+        using var client = demo.Host.As("viewer");
+        var standing = (await client.DoAsync(HttpMethod.Get, "/api/v1/placements/defaults?name=Board%20north&channel=Communities&publisher=Nattervine"))["standing"]!;
+        Assert.Equal(("nattervine", "community", "board_north"), (standing.Text("utm_source"), standing.Text("utm_medium"), standing.Text("utm_content")));
+        var nothing = (await client.DoAsync(HttpMethod.Get, "/api/v1/placements/defaults?channel=No%20such"))["standing"]!;
+        Assert.Empty(nothing.AsObject());
+    }
+
+    [Fact]
     public async Task A_table_says_what_it_knows_and_faulty_rows_are_named_while_the_rest_goes_on()
     {
         using var client = demo.Host.As("editor");

@@ -1531,6 +1531,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/placements/defaults": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    name?: string;
+                    channel?: string;
+                    publisher?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlacementDefaultsAnswer"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/placements/import": {
         parameters: {
             query?: never;
@@ -6289,6 +6328,7 @@ export interface components {
             shortDomain?: null | string;
             ending?: null | components["schemas"]["Ending"];
             carries?: components["schemas"]["CarriedParameters"];
+            codeSlug?: null | string;
         };
         /** @description A channel's condition as written. */
         ConditionDocument: {
@@ -7258,6 +7298,11 @@ export interface components {
             revision: number;
             /** Format: int32 */
             links: number;
+        };
+        PlacementDefaultsAnswer: {
+            standing: {
+                [key: string]: string;
+            };
         };
         PlacementImportAnswer: {
             rows: components["schemas"]["PlacementImportRow"][];

@@ -182,6 +182,8 @@ export function CellInspector(props: CellInspectorProps) {
             <SlugChoice
               slug={name.slug ?? ''}
               onChange={(slug) => onName({ ...name, slug: slug || undefined })}
+              codeSlug={name.codeSlug ?? ''}
+              onCodeSlug={(codeSlug) => onName({ ...name, codeSlug: codeSlug || undefined })}
               domain={props.shortDomain}
               onDomain={props.onShortDomain}
               request={props.request}

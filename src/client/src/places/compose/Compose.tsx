@@ -80,7 +80,7 @@ export function Compose() {
   // With a slug of its own a link is meant to be another one, however alike.
   const existing = toSave.flatMap(({ key, request }) => {
     const answer = answers.get(key)!;
-    return answer.existing && !request.slug ? [{ key, request, answer }] : [];
+    return answer.existing && !request.slug && !request.codeSlug ? [{ key, request, answer }] : [];
   });
   const fresh = toSave.filter(({ key }) => !existing.some((e) => e.key === key));
   const stopped = cells.filter((cell) => answers.get(cell.key)?.ready === false).length;

@@ -17,11 +17,23 @@ const domains = {
   ],
 };
 
-function choice(slug: string, answers: Parameters<typeof show>[1]) {
+function choice(slug: string, answers: Parameters<typeof show>[1], codeSlug = '') {
   const onChange = vi.fn();
   const onDomain = vi.fn();
-  show(<SlugChoice slug={slug} onChange={onChange} domain="" onDomain={onDomain} request={request} />, answers);
-  return { onChange, onDomain };
+  const onCodeSlug = vi.fn();
+  show(
+    <SlugChoice
+      slug={slug}
+      onChange={onChange}
+      codeSlug={codeSlug}
+      onCodeSlug={onCodeSlug}
+      domain=""
+      onDomain={onDomain}
+      request={request}
+    />,
+    answers,
+  );
+  return { onChange, onCodeSlug, onDomain };
 }
 
 describe('the slug of a short link', () => {
@@ -45,6 +57,16 @@ describe('the slug of a short link', () => {
   it('that looks like another one is told, and may be taken', async () => {
     choice('corner', { [look]: { data: { problem: null, alike: ['comer', 'c0rner'], ideas: [] } } });
     expect((await screen.findByRole('status')).textContent).toContain('Easily confused with “comer”, “c0rner”');
+  });
+
+  it('can be chosen for the QR code as well, each its own', async () => {
+    const { onCodeSlug } = choice('fern', { [look]: { data: { problem: null, alike: [], ideas: [] } } }, 'Fern ');
+    expect((await screen.findAllByRole('alert')).map((a) => a.textContent)).toEqual([
+      'The short link and the QR code each need a slug of their own.',
+      'The short link and the QR code each need a slug of their own.',
+    ]);
+    fireEvent.change(screen.getByLabelText('Slug in the QR code'), { target: { value: 'fern-gate' } });
+    expect(onCodeSlug).toHaveBeenCalledWith('fern-gate');
   });
 
   it('stands where the placement says, or on another domain', async () => {

@@ -4,6 +4,8 @@ import type { ComposeRequest, FieldAnswer, Notice } from '../../api/client';
 export interface CellName {
   title?: string;
   slug?: string;
+  /** Slug of the link in the QR code. */
+  codeSlug?: string;
   carries?: boolean;
 }
 
@@ -113,6 +115,7 @@ export function requestOf(cell: Cell, composition: Composition, keys: AxisKeys):
   const named = {
     ...(name?.title ? { title: name.title } : {}),
     ...(name?.slug ? { slug: name.slug } : {}),
+    ...(name?.codeSlug ? { codeSlug: name.codeSlug } : {}),
     ...(name?.carries ? { carries: 'overwrite' as const } : {}),
     ...(composition.shortDomain ? { shortDomain: composition.shortDomain } : {}),
   };

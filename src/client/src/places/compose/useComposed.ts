@@ -13,7 +13,7 @@ export interface Asked {
 export function useComposed(links: Asked[]) {
   // What a link is called and where its short link stands changes nothing in it.
   const wanted = JSON.stringify(
-    links.map(({ key, request: { title: _t, slug: _s, shortDomain: _d, ...request } }) => [key, request]),
+    links.map(({ key, request: { title: _t, slug: _s, codeSlug: _c, shortDomain: _d, ...request } }) => [key, request]),
   );
   const asked = useDebounced(wanted, 80);
   const composed = useQuery({

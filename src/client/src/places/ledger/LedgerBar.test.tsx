@@ -40,7 +40,7 @@ describe('what narrows the Ledger down', () => {
       ['Channel', 'Partners'],
       ['State', 'Ended'],
       ['Topic', /winter/],
-      ['Group by', 'Channel'],
+      ['Group by', 'By channel'],
     ] as const)
       await choose(list, says);
     expect(onChange.mock.calls).toEqual([

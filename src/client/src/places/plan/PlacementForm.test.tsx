@@ -69,6 +69,31 @@ describe('a placement', () => {
     });
   });
 
+  it('is given what follows from its channel, until something else is typed', async () => {
+    const onSaved = vi.fn();
+    const field = (key: string, label: string, means: string) => ({ key, label, means, kind: 'text', words: [] });
+    const sent = show(<PlacementForm name="Board" onSaved={onSaved} />, {
+      ...answers,
+      'GET /api/v1/convention/fields': {
+        data: [field('utm_source', 'Source', 'source'), field('utm_medium', 'Medium', 'medium')],
+      },
+      'GET /api/v1/placements/defaults': ({ query }) => ({
+        standing: query?.channel === 'Partners' ? { utm_source: 'board', utm_medium: 'partner' } : { utm_medium: 'qr' },
+      }),
+      'POST /api/v1/placements': { data: placement },
+    });
+    await waitFor(async () => expect(await optionsOf('Channel')).toContain('Partners'));
+    await choose('Channel', 'Print and codes');
+    const medium = () => screen.getByLabelText<HTMLInputElement>('Default Medium').value;
+    await waitFor(() => expect(medium()).toBe('qr'));
+    await choose('Channel', 'Partners');
+    await waitFor(() => expect(medium()).toBe('partner'));
+    fireEvent.change(screen.getByLabelText('Default Source'), { target: { value: 'vale board' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Add placement' }));
+    await waitFor(() => expect(onSaved).toHaveBeenCalled());
+    expect(sent.at(-1)).toMatchObject({ body: { standing: { utm_source: 'vale board', utm_medium: 'partner' } } });
+  });
+
   it('is not asked for a domain where there is but one', async () => {
     show(<PlacementForm placement={placement} onSaved={vi.fn()} />, {
       ...answers,

@@ -1,8 +1,9 @@
 import { clickFillIns } from '../../parts/clickFillIns';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, dataOf, Refused, type FieldAnswer, type PlacementAnswer, type Schema } from '../../api/client';
 import { useFields, useShortDomains } from '../../api/known';
+import { useDebounced } from '../../parts/useDebounced';
 import { dayNames } from './days';
 import { useTaggedChannels } from './useTaggedChannels';
 import { Select } from '../../parts/Select';
@@ -78,7 +79,24 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
     },
   });
   const set = (change: Partial<Written>) => setWritten({ ...written, ...change });
-  const standing = written.standing ?? {};
+  const asked = useDebounced(
+    JSON.stringify({ name: written.name, channel: written.channel, publisher: written.publisher ?? undefined }),
+    150,
+  );
+  const proposed = useQuery({
+    queryKey: ['placement-defaults', asked],
+    queryFn: async () =>
+      dataOf(
+        await api.GET('/api/v1/placements/defaults', {
+          params: { query: JSON.parse(asked) as { name?: string; channel?: string; publisher?: string } },
+        }),
+      ).standing,
+    // A channel is what most follows from; before it is chosen, a name alone says little.
+    enabled: !placement && !!written.channel,
+    placeholderData: keepPreviousData,
+  });
+  // What was typed goes before what follows, an emptied field too.
+  const standing = { ...(placement ? {} : proposed.data), ...written.standing };
   const asks = written.asks ?? [];
   const days = written.useDays ?? [];
   const settable = (fields.data ?? []).filter((f) => f.kind === 'text' || f.kind === 'date');
@@ -91,6 +109,7 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
         e.preventDefault();
         save.mutate({
           ...written,
+          standing,
           tags: tags
             .split(',')
             .map((t) => t.trim())
@@ -165,7 +184,7 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
                       : ''
                 }
                 value={standing[field.key] ?? ''}
-                onChange={(e) => set({ standing: { ...standing, [field.key]: e.target.value } })}
+                onChange={(e) => set({ standing: { ...written.standing, [field.key]: e.target.value } })}
               />
               <label className="flex items-center gap-1 text-xs" title={`${field.label} is asked for each time`}>
                 <input

@@ -189,9 +189,9 @@ public static class ConventionComposer
 
     private static void SayIfOutsideDates(CampaignChoice? campaign, LinkFacts facts, List<Notice> notices)
     {
-        if (campaign?.Ends < facts.Today)
+        if (campaign?.Ends is { } last && last < facts.Today)
         {
-            notices.Add(Notice.Of(NoticeRules.OutsideCampaignDates, null, $"“{campaign.Name}” ended on {campaign.Ends:yyyy-MM-dd}; choose another campaign if this link is for later."));
+            notices.Add(Notice.Of(NoticeRules.OutsideCampaignDates, null, $"“{campaign.Name}” ended on {DateText.Say(last)}; choose another campaign if this link is for later."));
         }
     }
 }

@@ -15,10 +15,9 @@ internal static class DateFindings
             return;
         }
 
-        string between = $"{campaign.Starts:yyyy-MM-dd} to {campaign.Ends:yyyy-MM-dd}";
         notices.Add(Notice.Of(
             NoticeRules.OutsideCampaignDates, field.Key,
-            $"{field.Label}: “{text}” lies outside “{campaign.Name}” ({between}); check which of the two is meant.",
+            $"{field.Label}: “{text}” lies outside “{campaign.Name}” ({DateText.Say(campaign.Starts, campaign.Ends)}); check which of the two is meant.",
             field.Kind == FieldKind.Date && campaign.Starts is { } starts ? new Repair(field.Key, DateText.Write(starts, form), $"Use {DateText.Write(starts, form)}") : null));
     }
 }

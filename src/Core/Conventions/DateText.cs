@@ -15,6 +15,18 @@ public static class DateText
         _ => string.Create(CultureInfo.InvariantCulture, $"{ISOWeek.GetYear(date):0000}w{ISOWeek.GetWeekOfYear(date):00}"),
     };
 
+    /// <summary>The date as sentences say it, such as 3 Dec 2026.</summary>
+    public static string Say(DateOnly date) => date.ToString("d MMM yyyy", CultureInfo.InvariantCulture);
+
+    /// <summary>A span of days as sentences say it; either end may be open.</summary>
+    public static string Say(DateOnly? first, DateOnly? last) => (first, last) switch
+    {
+        ({ } from, { } to) => $"{Say(from)} to {Say(to)}",
+        ({ } from, null) => $"from {Say(from)}",
+        (null, { } to) => $"until {Say(to)}",
+        _ => "always",
+    };
+
     /// <summary>The first and last day a text stands for in a form; null when it isn't written so.</summary>
     public static (DateOnly First, DateOnly Last)? Read(string text, DateForm form)
     {

@@ -49,4 +49,13 @@ public sealed class DateTextTests
         Assert.False(DateText.Holds(DateForm.Week, DateForm.Month));
         Assert.False(DateText.Holds(DateForm.Quarter, DateForm.Month));
     }
+
+    [Theory]
+    [InlineData("2026-12-03", "2027-01-09", "3 Dec 2026 to 9 Jan 2027")]
+    [InlineData("2026-12-03", null, "from 3 Dec 2026")]
+    [InlineData(null, "2027-01-09", "until 9 Jan 2027")]
+    [InlineData(null, null, "always")]
+    public void Sentences_say_days_as_people_do(string? first, string? last, string says) => Assert.Equal(says, DateText.Say(Day(first), Day(last)));
+
+    private static DateOnly? Day(string? iso) => iso is null ? null : DateOnly.Parse(iso, System.Globalization.CultureInfo.InvariantCulture);
 }

@@ -1,3 +1,4 @@
+import { getNonce } from 'get-nonce';
 import { Check, ChevronDown } from 'lucide-react';
 import { Select as Radix } from 'radix-ui';
 import { useState } from 'react';
@@ -80,7 +81,7 @@ export function Select<T extends string>({
           collisionPadding={8}
           className="floating z-50 max-h-[min(22rem,var(--radix-select-content-available-height))] max-w-96 min-w-(--radix-select-trigger-width)"
         >
-          <Radix.Viewport className="p-1">
+          <Radix.Viewport className="p-1" nonce={getNonce()}>
             {(open || focused) &&
               options.map((entry) =>
                 isGroup(entry) ? (

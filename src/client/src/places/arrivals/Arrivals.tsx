@@ -4,6 +4,7 @@ import { useSearchParams } from 'react-router';
 import { api, dataOf } from '../../api/client';
 import { count, duration, money, rate } from '../../parts/format';
 import { Head } from '../../parts/Head';
+import { dayOf } from '../../parts/days';
 import { DateField } from '../../parts/DateField';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { usePerson } from '../../parts/person';
@@ -47,7 +48,9 @@ export function Arrivals() {
     <>
       <Head
         title="Arrivals"
-        state={total.data ? `${range.from} to ${range.to} · ${count(total.data.total.visits)} visits` : ''}
+        state={
+          total.data ? `${dayOf(range.from)} to ${dayOf(range.to)} · ${count(total.data.total.visits)} visits` : ''
+        }
       >
         <Select
           label="Range"
@@ -63,6 +66,7 @@ export function Arrivals() {
         />
         <DateField
           required
+          className="w-36"
           label="From"
           value={range.from}
           max={range.to}
@@ -70,6 +74,7 @@ export function Arrivals() {
         />
         <DateField
           required
+          className="w-36"
           label="To"
           value={range.to}
           min={range.from}

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { Choose } from './Choose';
 import { dateForms } from './dateForms';
 import { firstPattern, listOf, type ConventionDocument, type Field } from './document';
@@ -5,6 +6,7 @@ import { PatternEditor } from './PatternEditor';
 import { PresenceByChannel, presences } from './PresenceByChannel';
 import { WordTable } from './WordTable';
 import { FormField } from '../../parts/FormField';
+import { WrittenExample } from './WrittenExample';
 
 interface FieldEditorProps {
   document: ConventionDocument;
@@ -81,11 +83,21 @@ export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: F
   );
 
   return (
-    <div className="flex flex-col gap-4 p-5">
-      <div className="grid grid-cols-3 gap-3">
+    <div className="flex flex-col gap-5 p-5">
+      <Group title="What it is">
         {text('Label', field.label, (label) => set({ label }))}
         {text('Key in the URL', field.key, (key) => set({ key }), true)}
         {pick('means', 'Role')}
+        {text('Example', field.example ?? '', (example) => set({ example: example || null }))}
+        {text('Hint while typing', field.hint ?? '', (hint) => set({ hint: hint || null }))}
+        {text(
+          'Also read from keys',
+          field.alsoRead.join(', '),
+          (keys) => set({ alsoRead: keys.endsWith(',') ? [...listOf(keys), ''] : listOf(keys) }),
+          true,
+        )}
+      </Group>
+      <Group title="Which values it takes">
         <Choose
           label="Value comes from"
           value={field.kind}
@@ -112,20 +124,31 @@ export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: F
         )}
         {field.kind === 'fixed' &&
           text('Fixed value', field.fixed ?? '', (fixed) => set({ fixed: fixed || null }), true)}
-        {pick('presence', 'Required')}
-      </div>
-      <PresenceByChannel
-        field={field}
-        channels={document.channels}
-        mayWrite={mayWrite}
-        onChange={(presenceIn) => set({ presenceIn })}
-      />
-      {field.kind === 'composed' && (
-        <PatternEditor document={document} field={field} mayWrite={mayWrite} onChange={(pattern) => set({ pattern })} />
-      )}
-      <div className="grid grid-cols-3 gap-3">
+        <label className="col-span-full flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={field.holdsNumbers}
+            disabled={!mayWrite}
+            onChange={(e) => set({ holdsNumbers: e.target.checked })}
+          />
+          Holds ids or dates (long numbers allowed)
+        </label>
+        {field.kind === 'composed' && (
+          <div className="col-span-full">
+            <PatternEditor
+              document={document}
+              field={field}
+              mayWrite={mayWrite}
+              onChange={(pattern) => set({ pattern })}
+            />
+          </div>
+        )}
+      </Group>
+      <Group title="How values are written">
         {pick('case', 'Case')}
         {pick('space', 'Spaces')}
+        {pick('characters', 'Allowed characters')}
+        {pick('outside', 'Other characters')}
         <FormField label="Maximum length (characters)">
           <input
             className="input"
@@ -137,21 +160,7 @@ export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: F
             onChange={(e) => set({ longestValue: Number(e.target.value) })}
           />
         </FormField>
-        {pick('characters', 'Allowed characters')}
-        {pick('outside', 'Other characters')}
-        {text(
-          'Also read from keys',
-          field.alsoRead.join(', '),
-          (keys) => set({ alsoRead: keys.endsWith(',') ? [...listOf(keys), ''] : listOf(keys) }),
-          true,
-        )}
-        <div className="col-span-2">
-          {text('Hint while typing', field.hint ?? '', (hint) => set({ hint: hint || null }))}
-        </div>
-        {text('Example', field.example ?? '', (example) => set({ example: example || null }))}
-      </div>
-      <div className="flex flex-wrap items-center gap-5">
-        <label className="flex items-center gap-2">
+        <label className="flex h-8 items-center gap-2 self-end">
           <input
             type="checkbox"
             checked={field.transliterate}
@@ -160,24 +169,41 @@ export function FieldEditor({ document, field, mayWrite, onChange, onRemove }: F
           />
           Transliterate to plain letters
         </label>
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            checked={field.holdsNumbers}
-            disabled={!mayWrite}
-            onChange={(e) => set({ holdsNumbers: e.target.checked })}
+        <div className="col-span-full">
+          <WrittenExample document={document} field={field} />
+        </div>
+      </Group>
+      <Group title="When it is needed">
+        {pick('presence', 'Required')}
+        <div className="col-span-full">
+          <PresenceByChannel
+            field={field}
+            channels={document.channels}
+            mayWrite={mayWrite}
+            onChange={(presenceIn) => set({ presenceIn })}
           />
-          Holds ids or dates (long numbers allowed)
-        </label>
-        {mayWrite && (
-          <button type="button" className="button-plain ml-auto text-error" onClick={onRemove}>
-            Remove field
-          </button>
-        )}
-      </div>
+        </div>
+      </Group>
       {field.kind === 'text' && field.list !== 'none' && (
-        <WordTable field={field} mayWrite={mayWrite} onChange={(words) => set({ words })} />
+        <Group title="Words">
+          <div className="col-span-full">
+            <WordTable field={field} mayWrite={mayWrite} onChange={(words) => set({ words })} />
+          </div>
+        </Group>
+      )}
+      {mayWrite && (
+        <button type="button" className="button-plain -ml-1.5 self-start text-error" onClick={onRemove}>
+          Remove field
+        </button>
       )}
     </div>
   );
 }
+
+/** Rules that are thought of together. */
+const Group = ({ title, children }: { title: string; children: ReactNode }) => (
+  <fieldset className="border-t border-line pt-3 first:border-t-0 first:pt-0">
+    <legend className="float-left mb-2 w-full font-semibold">{title}</legend>
+    <div className="clear-left grid grid-cols-3 gap-3">{children}</div>
+  </fieldset>
+);

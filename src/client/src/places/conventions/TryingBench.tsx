@@ -1,8 +1,7 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, dataOf } from '../../api/client';
 import { NoticeList } from '../../parts/NoticeList';
 import { useDebounced } from '../../parts/useDebounced';
+import { useTried } from './useTried';
 import type { ConventionDocument, Field } from './document';
 import { FormField } from '../../parts/FormField';
 
@@ -15,17 +14,7 @@ export function TryingBench({ document, field }: { document: ConventionDocument;
     JSON.stringify({ document, field: whole ? null : field.key, text, referrer: referrer || null }),
     200,
   );
-  const tried = useQuery({
-    queryKey: ['try', asked],
-    queryFn: async () =>
-      dataOf(
-        await api.POST('/api/v1/convention/try', {
-          body: JSON.parse(asked) as { document: object; field: string | null; text: string; referrer: string | null },
-        }),
-      ),
-    enabled: text.trim() !== '' || referrer.trim() !== '',
-    placeholderData: keepPreviousData,
-  });
+  const tried = useTried(asked, text.trim() !== '' || referrer.trim() !== '');
   const answer = text.trim() || referrer.trim() ? tried.data : undefined;
 
   return (
@@ -34,7 +23,7 @@ export function TryingBench({ document, field }: { document: ConventionDocument;
       className="flex w-[320px] shrink-0 flex-col gap-4 overflow-y-auto border-l border-line bg-sheet p-4"
     >
       <h2 className="font-semibold">Test a value</h2>
-      <FormField label={`${field ? `A value for $${field.label}, or a whole URL` : 'A whole URL'}`}>
+      <FormField label={field ? `A value for ${field.label}, or a whole URL` : 'A whole URL'}>
         <textarea
           className="input h-16 py-1 font-mono text-xs"
           value={text}

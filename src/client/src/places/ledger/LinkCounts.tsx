@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { api, dataOf, type Schema } from '../../api/client';
 import { CopyButton } from '../../parts/CopyButton';
 import { count, exact, rate } from '../../parts/format';
+import { dayOf } from '../../parts/days';
 import { DateField } from '../../parts/DateField';
 import { PartTabs } from '../../parts/PartTabs';
 import { usePerson } from '../../parts/person';
@@ -149,7 +150,7 @@ function Series({ counts }: { counts: Schema['LinkCounts'] }) {
               height={tall}
               fill="var(--accent)"
             >
-              <title>{`${s.from.slice(0, counts.unit === 'hour' ? 16 : 10).replace('T', ' ')}: ${count(s.clicks)} clicks, ${count(s.scans)} scans`}</title>
+              <title>{`${dayOf(s.from.slice(0, 10))}${counts.unit === 'hour' ? ` ${s.from.slice(11, 16)}` : ''}: ${count(s.clicks)} clicks, ${count(s.scans)} scans`}</title>
             </rect>
           );
         })}

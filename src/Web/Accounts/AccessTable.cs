@@ -174,6 +174,7 @@ public static class AccessTable
         ("GET", "/api/v1/audits/{id:guid}/report", Who.Readers),
         ("GET", "/api/v1/audits/{id:guid}/result.csv", Who.Readers),
         ("GET", "/api/v1/audits/{id:guid}/result.xlsx", Who.Readers),
+        ("GET", "/api/v1/samples/{name}", Who.Readers),
         ("GET", "/api/v1/batches", Who.Readers),
         ("POST", "/api/v1/batches", Who.Builders),
         ("GET", "/api/v1/batches/workbook-to-fill", Who.Readers),

@@ -290,6 +290,7 @@ public static class BeaconApp
         app.MapPlan();
         app.MapCompose();
         app.MapBatches();
+        app.MapSampleFiles();
         app.MapMails();
         app.MapAudits();
         app.MapShorten();

@@ -1,4 +1,6 @@
+import { useMutation } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
+import { api, dataOf } from '../../api/client';
 import { Head } from '../../parts/Head';
 import { DropArea } from './DropArea';
 import { FileInput } from '../../parts/FileInput';
@@ -25,6 +27,8 @@ interface BroughtListProps {
   more?: ReactNode;
   /** What is said while there is nothing yet. */
   empty: string;
+  /** Names of sample files to try it with. */
+  samples: string[];
   heads: { name: string; number?: boolean }[];
   rows: BroughtRow[] | undefined;
   onOpen: (id: string) => void;
@@ -33,6 +37,14 @@ interface BroughtListProps {
 /** Things that were brought, newest first, and the ways to bring another: by button, dropped, or pasted. */
 export function BroughtList(props: BroughtListProps) {
   const { mayWrite, file, onFile, rows, heads } = props;
+  const trying = useMutation({
+    mutationFn: async (name: string) => {
+      const sample = dataOf<Blob>(
+        await api.GET('/api/v1/samples/{name}', { params: { path: { name } }, parseAs: 'blob' } as never),
+      );
+      onFile(new File([sample], name, { type: sample.type }));
+    },
+  });
   return (
     <>
       <Head title="Batches" state={props.state}>
@@ -66,7 +78,25 @@ export function BroughtList(props: BroughtListProps) {
         )}
         <div className="min-h-0 flex-1 overflow-auto bg-sheet">
           {rows?.length === 0 ? (
-            <p className="max-w-xl p-8 text-quiet">{props.empty}</p>
+            <div className="max-w-xl p-8">
+              <p className="text-quiet">{props.empty}</p>
+              {mayWrite && (
+                <p className="mt-4 flex flex-wrap items-center gap-2">
+                  {props.samples.map((name) => (
+                    <button
+                      key={name}
+                      type="button"
+                      className="button"
+                      disabled={file.pending || trying.isPending}
+                      onClick={() => trying.mutate(name)}
+                    >
+                      Try {name}
+                    </button>
+                  ))}
+                </p>
+              )}
+              {trying.isError && <p className="mt-2 text-error">{trying.error.message}</p>}
+            </div>
           ) : (
             <table className="w-full">
               <thead className="sticky top-0 bg-sheet">

@@ -38,6 +38,7 @@ export function SheetList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: st
         </a>
       }
       empty="No sheets yet. Upload an export from an ad account, or a list of groups or labels: each row gets its link, and you download the sheet with all its other columns unchanged."
+      samples={['community-groups.csv', 'ad-export.xlsx']}
       heads={[
         { name: 'Sheet' },
         { name: 'Rows', number: true },

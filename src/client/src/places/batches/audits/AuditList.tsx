@@ -81,7 +81,8 @@ export function AuditList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: st
           Crawl {site.name}
         </button>
       ))}
-      empty="No link reviews yet. Upload the links you already use: each is checked against the convention and repaired where possible, and the rest is listed with the reason. Try samples/old-links.csv."
+      empty="No link reviews yet. Upload the links you already use: each is checked against the convention and repaired where possible, and the rest is listed with the reason."
+      samples={['old-links.csv']}
       heads={[
         { name: 'Source' },
         { name: 'Links', number: true },

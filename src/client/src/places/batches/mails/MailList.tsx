@@ -37,7 +37,8 @@ export function MailList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: str
       paste={{ label: 'Pasted HTML', asFile: (text) => new File([text], 'Pasted mail.html', { type: 'text/html' }) }}
       onFile={(file) => bring.mutate(file)}
       error={bring.error}
-      empty="No mails yet. Upload the HTML of a newsletter: every link to your sites is tagged in one step and told apart by its position. Unsubscribe links, mail addresses and other sites stay as they are, and nothing else in the mail changes. Try samples/newsletter.html."
+      empty="No mails yet. Upload the HTML of a newsletter: every link to your sites is tagged in one step and told apart by its position. Unsubscribe links, mail addresses and other sites stay as they are, and nothing else in the mail changes."
+      samples={['newsletter.html']}
       heads={[
         { name: 'Mail' },
         { name: 'Subject' },

@@ -1,0 +1,69 @@
+using System.IO.Compression;
+using System.Text;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Data;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Batches;
+
+/// <summary>Files to try a place with, whose links lead to the workspace's own first site.</summary>
+public static class SampleFiles
+{
+    /// <summary>Where the links of the files as they ship lead.</summary>
+    private const string Shipped = "https://marrowmere.example";
+
+    private static readonly Dictionary<string, string> Types = new(StringComparer.Ordinal)
+    {
+        ["community-groups.csv"] = "text/csv; charset=utf-8",
+        ["ad-export.xlsx"] = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+        ["newsletter.html"] = "text/plain; charset=utf-8", // never a page of ours
+        ["old-links.csv"] = "text/csv; charset=utf-8",
+    };
+
+    public static void MapSampleFiles(this IEndpointRouteBuilder app) =>
+        app.MapGet("/api/v1/samples/{name}", ReadAsync).WithTags("Batches").Produces(StatusCodes.Status200OK, contentType: "application/octet-stream");
+
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> ReadAsync(string name, BeaconDb db, CancellationToken cancel)
+    {
+        if (!Types.TryGetValue(name, out string? type))
+        {
+            return Refusal.Of(StatusCodes.Status404NotFound, "sample-unknown", "There is no sample file of this name.");
+        }
+
+        await using var shipped = typeof(SampleFiles).Assembly.GetManifestResourceStream($"samples/{name}")!;
+        using var bytes = new MemoryStream();
+        await shipped.CopyToAsync(bytes, cancel);
+        var own = await db.Sites.OrderBy(s => s.Id).SelectMany(s => s.Hosts.OrderBy(h => h.Id)).Select(h => new { h.Host, h.AnswersHttps }).FirstOrDefaultAsync(cancel);
+        return TypedResults.File(own is null ? bytes.ToArray() : LedTo(bytes, $"{(own.AnswersHttps ? "https" : "http")}://{own.Host}", name), type, name);
+    }
+
+    /// <summary>The file with its links leading to another site; a workbook is a zip of texts.</summary>
+    private static byte[] LedTo(MemoryStream file, string site, string name)
+    {
+        if (!name.EndsWith(".xlsx", StringComparison.Ordinal))
+        {
+            return Encoding.UTF8.GetBytes(Led(Encoding.UTF8.GetString(file.ToArray())));
+        }
+
+        using (var book = new ZipArchive(file, ZipArchiveMode.Update, leaveOpen: true))
+        {
+            foreach (var entry in book.Entries.Where(e => e.FullName.EndsWith(".xml", StringComparison.Ordinal)))
+            {
+                string text;
+                using (var reader = new StreamReader(entry.Open(), Encoding.UTF8))
+                {
+                    text = reader.ReadToEnd();
+                }
+
+                using var writer = new StreamWriter(entry.Open(), new UTF8Encoding(false));
+                writer.BaseStream.SetLength(0);
+                writer.Write(Led(text));
+            }
+        }
+
+        return file.ToArray();
+
+        string Led(string text) => text.Replace(Shipped, site, StringComparison.Ordinal);
+    }
+}

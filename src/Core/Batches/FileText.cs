@@ -73,6 +73,9 @@ public static class FileText
         _ => new UTF8Encoding(encoderShouldEmitUTF8Identifier: false),
     };
 
+    /// <summary>True when a text comes back the same from an encoding.</summary>
+    public static bool Holds(string text, FileEncoding encoding) => encoding != FileEncoding.Windows1252 || Fits1252(text);
+
     private static bool Fits1252(string text)
     {
         var encoding = EncodingOf(FileEncoding.Windows1252);

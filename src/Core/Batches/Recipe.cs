@@ -18,6 +18,12 @@ public sealed record Recipe
     /// <summary>The column the tagged link is written into; null for a new one.</summary>
     public CellSource? Output { get; init; }
 
+    /// <summary>What a link is called; null for what it is made from.</summary>
+    public CellSource? Title { get; init; }
+
+    /// <summary>A text that goes out beside each link: <c>@{Heading}</c> stands for that column of the row, <c>@{link}</c> for its link; null for none.</summary>
+    public string? LinkText { get; init; }
+
     /// <summary>True for a short link and a code with each link.</summary>
     public bool Shorten { get; init; }
 

@@ -10,6 +10,7 @@ public static class RecipeGuess
 
     private static readonly string[] PageWords = ["final url", "landing page", "destination url", "target url", "destination", "landing", "page", "url", "link", "address"];
     private static readonly string[] ShownWords = ["display", "shown", "visible", "appears"];
+    private static readonly string[] TitleWords = ["title", "name", "headline", "group", "ad name", "label", "subject", "post"];
     private static readonly string[] ContentWords = ["variant", "ad name", "creative", "headline", "title", "ad"];
 
     /// <summary>The guess.</summary>
@@ -44,7 +45,9 @@ public static class RecipeGuess
             }
         }
 
-        return new Recipe { Destination = ColumnOf(page), Placement = ColumnOf(placement), Campaign = ColumnOf(campaign), Fields = fields };
+        // What a row is called is told apart from what its link says, so a column may feed both.
+        int title = Best(table, [page, placement, campaign], (name, cells) => TitleWords.Contains(name, StringComparer.OrdinalIgnoreCase) && cells.Distinct().Count() * 2 > cells.Count ? 1 : 0);
+        return new Recipe { Destination = ColumnOf(page), Placement = ColumnOf(placement), Campaign = ColumnOf(campaign), Fields = fields, Title = ColumnOf(title) };
 
         CellSource? ColumnOf(int at) => at < 0 ? null : new CellSource(Column: table.Names[at]);
     }

@@ -22,7 +22,9 @@ public static class TableText
                 counts.RemoveAt(counts.Count - 1); // cut off in the middle
             }
 
-            double cells = counts.Count == 0 || counts[0] < 2 ? 0 : counts[0] * (double)counts.Count(c => c == counts[0]) / counts.Count;
+            // A line or two of what the file is about may stand above, so the width that most lines have counts.
+            double cells = counts.Where(c => c > 1).GroupBy(c => c).Where(g => g.Count() * 2 > counts.Count || g.Key == counts[0])
+                .Select(g => g.Key * (double)g.Count() / counts.Count).DefaultIfEmpty(0).Max();
             if (cells > most)
             {
                 (best, most) = (separator, cells);

@@ -55,13 +55,14 @@ public sealed record BatchRowsAnswer(IReadOnlyList<BatchRowAnswer> Rows, int Tot
 /// <summary>One row.</summary>
 /// <param name="Number">Its place in the sheet, from 1; headings are not counted.</param>
 /// <param name="Overrides">Values typed for this row alone.</param>
-/// <param name="Asked">What the row asks for, by field key, or by <c>destination</c>, <c>placement</c>, <c>campaign</c>: its typed values and what the recipe feeds.</param>
+/// <param name="Asked">What the row asks for, by field key, or by <c>destination</c>, <c>placement</c>, <c>campaign</c>, <c>linkTitle</c>: its typed values and what the recipe feeds.</param>
 /// <param name="Outcome">What a run would make of it.</param>
 /// <param name="Earlier">The URL an earlier run gave it.</param>
 /// <param name="Values">Written values by field key.</param>
+/// <param name="LinkText">The text beside its link, filled in; null where the recipe has none, or there is no link.</param>
 public sealed record BatchRowAnswer(
     int Number, IReadOnlyList<string> Cells, Dictionary<string, string> Overrides, Dictionary<string, string> Asked, string Outcome, string? Earlier, string? Url, IReadOnlyList<StripSegment> Strip,
-    Dictionary<string, string> Values, IReadOnlyList<Notice> Notices, Guid? LinkId);
+    Dictionary<string, string> Values, IReadOnlyList<Notice> Notices, Guid? LinkId, string? LinkText);
 
 /// <summary>A recipe as somebody changed it.</summary>
 public sealed record RecipeChange(Recipe? Recipe, int Revision);
@@ -81,7 +82,7 @@ public sealed record RepairChange(string Rule, string? Field, string Value);
 /// <param name="Says">What it was, in a few words.</param>
 public sealed record EditAnswer(int Rows, string Says);
 
-/// <summary>One row's typed values, by field key, or by <c>destination</c>, <c>placement</c>, <c>campaign</c>.</summary>
+/// <summary>One row's typed values, by field key, or by <c>destination</c>, <c>placement</c>, <c>campaign</c>, <c>linkTitle</c>.</summary>
 public sealed record RowOverride(int Number, Dictionary<string, string?>? Values);
 
 /// <summary>How far a count is; the last line has the answer.</summary>
@@ -91,7 +92,8 @@ public sealed record CountProgress(int Done, int Total, CountAnswer? Answer);
 /// <param name="Outcomes">Rows by outcome.</param>
 /// <param name="Rules">Rows by rule, gravest and most frequent first.</param>
 /// <param name="Samples">A few rows before and after.</param>
-public sealed record CountAnswer(IReadOnlyDictionary<string, int> Outcomes, IReadOnlyList<RuleCount> Rules, IReadOnlyList<CountSample> Samples);
+/// <param name="Differing">Rows that keep the link of an earlier run, though the recipe would write another now; among the unchanged.</param>
+public sealed record CountAnswer(IReadOnlyDictionary<string, int> Outcomes, IReadOnlyList<RuleCount> Rules, IReadOnlyList<CountSample> Samples, int Differing);
 
 public sealed record RuleCount(string Rule, Severity Severity, int Rows, string Example);
 

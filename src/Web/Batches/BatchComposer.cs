@@ -16,6 +16,9 @@ public sealed record WorkedRow(BatchRow Row, RowRequest Request, WorkedLink? Wor
     /// <summary>Rules that speak about it, notes left out.</summary>
     public IReadOnlyList<string> Rules => [.. (Worked?.Composed.Notices ?? []).Where(n => n.Severity != Severity.Info).Select(n => n.Rule).Distinct()];
 
+    /// <summary>It keeps the link of an earlier run, though the recipe would write another now.</summary>
+    public bool Differs => Outcome == RowOutcome.Unchanged && Worked is { Composed: { Ready: true, Tagged.Url: { } url } } && url != Row.Url;
+
     public RowResult Result(string? url = null, Guid? link = null, int? run = null) => new(Row.Number, Outcome, Says, Rules, url, link, run);
 }
 
@@ -54,7 +57,7 @@ public sealed class BatchComposer(LinkWorkshop workshop)
     }
 
     private static ComposeRequest RequestOf(RowRequest row, Recipe recipe) =>
-        new(row.Destination, row.Campaign, row.Placement, row.Fields.ToDictionary(), Shorten: recipe.Shorten);
+        new(row.Destination, row.Campaign, row.Placement, row.Fields.ToDictionary(), Title: row.Title, Shorten: recipe.Shorten);
 
     private static bool IsEmpty(BatchRow row) => row.Overrides is null && row.Cells.All(string.IsNullOrWhiteSpace);
 }

@@ -17,7 +17,7 @@ namespace PreciseBeacon.Web.Batches;
 public static class BatchResult
 {
     /// <summary>Columns that are added after the sheet's own.</summary>
-    private static readonly string[] Added = ["Tagged link", "Short link", "QR link", "Created on"];
+    private static readonly string[] Added = ["Tagged link", "Short link", "QR link", "Created on", "Text"];
 
     /// <summary>The headings that go out.</summary>
     public static IReadOnlyList<string> Headings(IReadOnlyList<string> headings, Recipe recipe, bool originalOnly)
@@ -32,7 +32,8 @@ public static class BatchResult
     /// <param name="row">The row.</param>
     /// <param name="link">Its link's short links, or null.</param>
     /// <param name="originalOnly">Leaves out every column that was not there before, but for the link.</param>
-    public static IReadOnlyList<string> Cells(IReadOnlyList<string> headings, Recipe recipe, BatchRow row, RowLink? link, bool originalOnly)
+    /// <param name="guarded">For a file in which a cell that begins like a formula would run as one.</param>
+    public static IReadOnlyList<string> Cells(IReadOnlyList<string> headings, Recipe recipe, BatchRow row, RowLink? link, bool originalOnly, bool guarded = false)
     {
         int inPlace = InPlace(headings, recipe);
         bool[] adds = Adds(inPlace, recipe, originalOnly);
@@ -49,7 +50,7 @@ public static class BatchResult
         }
 
         // What is ours stands after the sheet's last heading, also in rows that are longer than that.
-        cells.InsertRange(Math.Min(headings.Count, cells.Count), Values(row, link).Where((_, i) => adds[i]));
+        cells.InsertRange(Math.Min(headings.Count, cells.Count), Values(headings, recipe, row, link).Where((_, i) => adds[i]).Select(v => guarded ? OwnTable.Guarded(v) : v));
         return cells;
     }
 
@@ -77,7 +78,7 @@ public static class BatchResult
                     Write(line, inPlace, [row.Url]);
                 }
 
-                Write(line, first, [.. Values(row, link).Where((_, i) => adds[i])]);
+                Write(line, first, [.. Values(batch.Headings, recipe, row, link).Where((_, i) => adds[i])]);
             }
 
             Row LineOf(int number)
@@ -132,10 +133,15 @@ public static class BatchResult
     private static IEnumerable<string> AddedTo(Recipe recipe) => Added.Select((name, i) => i == 0 && TypedText.OrNull(recipe.Output?.Column?.TrimStart('=', '+', '-', '@')) is { } column ? column : name);
 
     private static bool[] Adds(int inPlace, Recipe recipe, bool originalOnly) =>
-        originalOnly ? [inPlace < 0, false, false, false] : [inPlace < 0, recipe.Shorten, recipe.Shorten, true];
+        originalOnly ? [inPlace < 0, false, false, false, false] : [inPlace < 0, recipe.Shorten, recipe.Shorten, true, HasText(recipe)];
 
-    private static string[] Values(BatchRow row, RowLink? link) =>
-        [row.Url ?? "", link?.Text ?? "", link?.Code ?? "", link is null ? "" : link.MadeAt.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)];
+    private static bool HasText(Recipe recipe) => !string.IsNullOrWhiteSpace(recipe.LinkText);
+
+    private static string[] Values(IReadOnlyList<string> headings, Recipe recipe, BatchRow row, RowLink? link) =>
+    [
+        row.Url ?? "", link?.Text ?? "", link?.Code ?? "", link is null ? "" : link.MadeAt.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
+        row.Url is not null && HasText(recipe) ? RowRequest.TextOf(recipe.LinkText!, new BatchTable(headings, []), row.Cells, link?.Text ?? row.Url) : "",
+    ];
 
     /// <summary>The letters of a column, from 0.</summary>
     public static string LetterOf(int column)

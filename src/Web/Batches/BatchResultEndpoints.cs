@@ -28,7 +28,7 @@ public static class BatchResultEndpoints
     /// <summary><c>changed</c> leaves out rows without a new link; <c>original</c> leaves out every column that was not there before, but for the link.</summary>
     private static async Task<IResult> CsvAsync(Guid id, BeaconDb db, BatchRows rows, CancellationToken cancel, bool changed = false, bool original = false)
     {
-        var batch = await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => new { b.Name, b.Headings, b.Recipe, b.IsWorkbook, b.Encoding, b.Separator, b.LineEnd, b.AllQuoted }).SingleOrDefaultAsync(cancel);
+        var batch = await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => new { b.Name, b.Headings, b.Recipe, b.IsWorkbook, b.Encoding, b.Separator, b.LineEnd, b.AllQuoted, b.HeadingRow }).SingleOrDefaultAsync(cancel);
         if (batch is null)
         {
             return Refusal.NotFound("batch");
@@ -36,16 +36,17 @@ public static class BatchResultEndpoints
 
         var recipe = BatchStore.RecipeOf(batch.Recipe);
         var form = batch.IsWorkbook ? new TextForm(',') : new TextForm(batch.Separator[0], batch.LineEnd, batch.AllQuoted);
-        var encoding = batch.IsWorkbook ? FileEncoding.Utf8Marked : batch.Encoding;
+        // What was read in an encoding fits it again, and links are ASCII (RFC 3986); a text beside them may hold more.
+        var encoding = batch.IsWorkbook || !FileText.Holds(recipe.LinkText ?? "", batch.Encoding) ? FileEncoding.Utf8Marked : batch.Encoding;
+        var above = await AboveAsync(db, id, batch.IsWorkbook, batch.HeadingRow, cancel);
         return Results.Stream(
             async body =>
             {
-                // What was read in an encoding fits it again, and what is ours is ASCII (RFC 3986).
-                await body.WriteAsync(FileText.Encode(TableText.Write([BatchResult.Headings(batch.Headings, recipe, original)], form), encoding), cancel);
+                await body.WriteAsync(FileText.Encode(TableText.Write([.. above, BatchResult.Headings(batch.Headings, recipe, original)], form), encoding), cancel);
                 var some = new List<IReadOnlyList<string>>(WrittenAtOnce);
                 await foreach (var (row, link) in rows.ResultsAsync(id, changed, cancel))
                 {
-                    some.Add(BatchResult.Cells(batch.Headings, recipe, row, link, original));
+                    some.Add(BatchResult.Cells(batch.Headings, recipe, row, link, original, guarded: true));
                     if (some.Count == WrittenAtOnce)
                     {
                         await WriteAsync();
@@ -63,6 +64,18 @@ public static class BatchResultEndpoints
             "text/csv", $"{Path.GetFileNameWithoutExtension(batch.Name)} – tagged.csv");
     }
 
+    /// <summary>Rows above the headings of separated text, which say what the sheet is about; a workbook keeps them by itself.</summary>
+    private static async Task<IReadOnlyList<IReadOnlyList<string>>> AboveAsync(BeaconDb db, Guid id, bool isWorkbook, int headingRow, CancellationToken cancel)
+    {
+        if (isWorkbook || headingRow == 1)
+        {
+            return [];
+        }
+
+        var brought = await db.Batches.Where(b => b.Id == id).Select(b => new { b.File, b.Encoding, b.Separator }).SingleAsync(cancel);
+        return [.. TableText.Rows(FileText.Decode(brought.File, brought.Encoding), brought.Separator[0]).Take(headingRow - 1)];
+    }
+
     /// <summary><c>codes</c> puts each code as a picture after the sheet's last column.</summary>
     private static async Task<IResult> XlsxAsync(Guid id, BeaconDb db, BatchRows rows, CancellationToken cancel, bool changed = false, bool original = false, bool codes = false)
     {
@@ -71,6 +84,8 @@ public static class BatchResultEndpoints
         {
             return Refusal.NotFound("batch");
         }
+
+        var above = await AboveAsync(db, id, found.IsWorkbook, found.HeadingRow, cancel);
 
         var recipe = BatchStore.RecipeOf(found.Recipe);
         string name = $"{Path.GetFileNameWithoutExtension(found.Name)} – tagged.xlsx";
@@ -101,7 +116,7 @@ public static class BatchResultEndpoints
         }
 
         var pictures = new List<(int Row, byte[] Png)>();
-        int line = 1;
+        int line = above.Count + 1;
         await foreach (var (row, link) in rows.ResultsAsync(id, changed, cancel))
         {
             line++;
@@ -121,6 +136,11 @@ public static class BatchResultEndpoints
 
         async IAsyncEnumerable<IReadOnlyList<string>> LinesAsync()
         {
+            foreach (var told in above)
+            {
+                yield return told;
+            }
+
             yield return BatchResult.Headings(found.Headings, recipe, original);
             await foreach (var (row, link) in results)
             {

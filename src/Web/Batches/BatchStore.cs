@@ -54,7 +54,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
             Sheet = sheet.Sheet,
             Sheets = [.. sheet.Sheets],
             Follows = follows,
-            HeadingRow = reading.HeadingRow,
+            HeadingRow = sheet.HeadingRow,
             Headings = [.. sheet.Headings],
             Recipe = JsonSerializer.Serialize(recipe, Json),
             IsGuess = guessed,
@@ -84,7 +84,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
         var sheet = SheetFile.Open(batch.File, reading, cancel);
         using var cells = sheet.Rows.GetEnumerator();
         var start = Taken(cells);
-        (batch.Encoding, batch.Sheet, batch.HeadingRow) = (sheet.Encoding, sheet.Sheet, reading.HeadingRow);
+        (batch.Encoding, batch.Sheet, batch.HeadingRow) = (sheet.Encoding, sheet.Sheet, sheet.HeadingRow);
         (batch.Separator, batch.LineEnd, batch.AllQuoted) = (sheet.Form.Separator.ToString(), sheet.Form.LineEnd, sheet.Form.AllQuoted);
         batch.Headings = [.. sheet.Headings];
         var (read, guessed) = await RecipeForAsync(new Table(sheet.Headings, start), cancel);
@@ -186,8 +186,9 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
             total = outcome is not null ? outcomes.GetValueOrDefault(outcome) : rules.GetValueOrDefault(rule!);
         }
 
-        var worked = await composer.WorkAsync(RecipeOf(batch.Recipe), new Table(batch.Headings, []), found, cancel);
-        return new BatchRowsAnswer([.. worked.Select(AnswerOf)], total);
+        var (recipe, headings) = (RecipeOf(batch.Recipe), new Table(batch.Headings, []));
+        var worked = await composer.WorkAsync(recipe, headings, found, cancel);
+        return new BatchRowsAnswer([.. worked.Select(w => AnswerOf(w, recipe, headings))], total);
     }
 
     /// <summary>Counts what a run would do, row by row, and keeps it for filters.</summary>
@@ -199,7 +200,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
         var outcomes = new Dictionary<string, int>();
         var rules = new Dictionary<string, RuleCount>();
         var samples = new List<CountSample>();
-        int done = 0;
+        int done = 0, differing = 0;
         yield return new CountProgress(0, batch.Total, null);
         while (await rows.ReadAsync(id, done, Counted, cancel) is { Count: > 0 } some)
         {
@@ -212,7 +213,8 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
                     rules[notice.Rule] = rules.TryGetValue(notice.Rule, out var known) ? known with { Rows = known.Rows + 1 } : new RuleCount(notice.Rule, notice.Severity, 1, notice.Message);
                 }
 
-                if (row.Outcome is not RowOutcome.Empty and not RowOutcome.Unchanged && samples.Count(s => s.Outcome == row.Outcome) < Samples)
+                differing += row.Differs ? 1 : 0;
+                if (row.Outcome is not RowOutcome.Empty && (row.Outcome is not RowOutcome.Unchanged || row.Differs) && samples.Count(s => s.Outcome == row.Outcome) < Samples)
                 {
                     samples.Add(new CountSample(row.Row.Number, row.Outcome, row.Row.Url ?? row.Request.Destination, row.Worked?.Composed.Tagged?.Url, row.Says));
                 }
@@ -224,7 +226,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
         }
 
         yield return new CountProgress(batch.Total, batch.Total, new CountAnswer(
-            outcomes, [.. rules.Values.OrderByDescending(r => r.Severity).ThenByDescending(r => r.Rows)], samples));
+            outcomes, [.. rules.Values.OrderByDescending(r => r.Severity).ThenByDescending(r => r.Rows)], samples, differing));
     }
 
     public static Recipe RecipeOf(string json) => JsonSerializer.Deserialize<Recipe>(json, Json)!;
@@ -238,14 +240,15 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
         _ => BatchStage.Broken,
     };
 
-    private static BatchRowAnswer AnswerOf(WorkedRow row)
+    private static BatchRowAnswer AnswerOf(WorkedRow row, Recipe recipe, Table headings)
     {
         var composed = row.Worked?.Composed;
+        string? link = row.Outcome == RowOutcome.Unchanged ? row.Row.Url : composed is { Ready: true } ? composed.Tagged?.Url : null;
         return new BatchRowAnswer(
             row.Row.Number, row.Row.Cells, row.Row.Overrides ?? [], AskedOf(row.Request), row.Outcome, row.Row.Url, composed?.Tagged?.Url, composed?.Tagged?.Strip ?? [],
             composed?.Fields.Where(f => f.Value.Length > 0).ToDictionary(f => f.Key, f => f.Value) ?? [],
             composed?.Notices ?? (row.Problem is { } problem ? [new Core.Notices.Notice("recipe-column", Core.Notices.Severity.Error, null, problem)] : []),
-            row.Row.LinkId);
+            row.Row.LinkId, link is not null && TypedText.OrNull(recipe.LinkText) is { } text ? RowRequest.TextOf(text, headings, row.Row.Cells, link) : null);
     }
 
     /// <summary>Fields of a recipe by their keys, where they were called by their labels.</summary>
@@ -293,6 +296,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
         ["destination"] = request.Destination,
         ["placement"] = request.Placement ?? "",
         ["campaign"] = request.Campaign ?? "",
+        [RowRequest.TitleName] = request.Title ?? "",
     };
 
     /// <summary>The newest saved recipe for such headings, which somebody has checked already, or else a guess.</summary>

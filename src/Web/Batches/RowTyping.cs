@@ -37,7 +37,7 @@ public sealed class RowTyping(BeaconDb db, BatchRows rows, ConventionReader conv
             var values = new Dictionary<string, string?>();
             foreach (var (name, value) in row.Values!)
             {
-                string? key = name is "destination" or "placement" or "campaign" ? name : convention.Find(name)?.Key;
+                string? key = name is "destination" or "placement" or "campaign" or RowRequest.TitleName ? name : convention.Find(name)?.Key;
                 if (key is null)
                 {
                     return (null, Refusal.Of(StatusCodes.Status400BadRequest, "field-unknown", $"The convention has no field “{name}”."));

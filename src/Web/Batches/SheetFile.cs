@@ -3,12 +3,13 @@ using PreciseBeacon.Core.Batches;
 namespace PreciseBeacon.Web.Batches;
 
 /// <summary>How a file is to be read; what is null is recognised.</summary>
-public sealed record SheetReading(FileEncoding? Encoding = null, string? Separator = null, string? Sheet = null, int HeadingRow = 1);
+public sealed record SheetReading(FileEncoding? Encoding = null, string? Separator = null, string? Sheet = null, int? HeadingRow = null);
 
 /// <summary>A file being read: its headings, and its rows one by one as they are asked for.</summary>
+/// <param name="HeadingRow">Row of the headings, counted from 1.</param>
 /// <param name="Rows">Rows below the headings; to be gone through once. What is over a limit is refused while they come.</param>
 public sealed record OpenSheet(
-    IReadOnlyList<string> Headings, IEnumerable<IReadOnlyList<string>> Rows, bool IsWorkbook, FileEncoding Encoding, TextForm Form, string? Sheet, IReadOnlyList<string> Sheets);
+    IReadOnlyList<string> Headings, IEnumerable<IReadOnlyList<string>> Rows, int HeadingRow, bool IsWorkbook, FileEncoding Encoding, TextForm Form, string? Sheet, IReadOnlyList<string> Sheets);
 
 /// <summary>Reads sheets: separated text of any usual encoding, and XLSX workbooks, told apart by what is in them.</summary>
 public static class SheetFile
@@ -52,8 +53,8 @@ public static class SheetFile
             throw new SheetException("Cells are separated by a tab or by one character such as a comma or a semicolon; choose one.");
         }
 
-        var (headings, rows) = Parted(TableText.Rows(text, separator), reading.HeadingRow, "The file", cancel);
-        return new OpenSheet(headings, rows, false, encoding, TableText.FormOf(text, separator), null, []);
+        var (headings, rows, headingRow) = Parted(TableText.Rows(text, separator), reading.HeadingRow, "The file", cancel);
+        return new OpenSheet(headings, rows, headingRow, false, encoding, TableText.FormOf(text, separator), null, []);
     }
 
     private static OpenSheet Workbook(byte[] file, SheetReading reading, CancellationToken cancel)
@@ -61,30 +62,33 @@ public static class SheetFile
         var workbook = WorkbookReader.Open(file);
         string sheet = reading.Sheet is { } wanted && workbook.Sheets.Contains(wanted) ? wanted : workbook.Sheets[0];
         string name = $"The sheet “{sheet}”";
-        var (headings, rows) = Parted(workbook.Rows(sheet, name, reading.HeadingRow), reading.HeadingRow, name, cancel);
+        var (headings, rows, headingRow) = Parted(workbook.Rows(sheet, name, reading.HeadingRow ?? 1), reading.HeadingRow, name, cancel);
         var kept = headings.ToList();
         while (kept.Count > 0 && kept[^1].Length == 0)
         {
             kept.RemoveAt(kept.Count - 1);
         }
 
-        return new OpenSheet(kept, rows, true, FileEncoding.Utf8, new TextForm(','), sheet, workbook.Sheets);
+        return new OpenSheet(kept, rows, headingRow, true, FileEncoding.Utf8, new TextForm(','), sheet, workbook.Sheets);
     }
 
     /// <summary>Takes the headings off; what stands above them is left out.</summary>
-    private static (IReadOnlyList<string> Headings, IEnumerable<IReadOnlyList<string>> Rows) Parted(IEnumerable<IReadOnlyList<string>> all, int headingRow, string name, CancellationToken cancel)
+    private static (IReadOnlyList<string> Headings, IEnumerable<IReadOnlyList<string>> Rows, int HeadingRow) Parted(IEnumerable<IReadOnlyList<string>> all, int? given, string name, CancellationToken cancel)
     {
         var rows = all.GetEnumerator();
-        IReadOnlyList<string> headings = [];
-        for (int i = 0; i < headingRow && Next(); i++)
+        var start = new List<IReadOnlyList<string>>();
+        while (start.Count < (given ?? HeadingRow.Looked) && Next())
         {
-            headings = rows.Current;
+            start.Add(rows.Current);
         }
+
+        int headingRow = given ?? HeadingRow.Of(start);
+        var headings = start.Count < headingRow ? [] : start[headingRow - 1];
 
         SheetLimits.ThrowIfTooWide(headings.Count, name);
         return headings.All(string.IsNullOrWhiteSpace)
             ? throw new SheetException("That row has no headings; choose another row.")
-            : (headings, SheetLimits.Within(Remaining(), name));
+            : (headings, SheetLimits.Within(Remaining(), name), headingRow);
 
         bool Next()
         {
@@ -103,6 +107,11 @@ public static class SheetFile
         {
             using (rows)
             {
+                foreach (var row in start.Skip(headingRow))
+                {
+                    yield return row;
+                }
+
                 while (Next())
                 {
                     yield return rows.Current;

@@ -230,10 +230,18 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
         db.SealedLinks.AddRange(codes.Where(c => !known.Contains(c.Key)).Select(c => new SealedLink { Code = c.Key, Values = c.Value.Values, CreatedAt = c.Value.CreatedAt }));
     }
 
+    /// <summary>Characters of a link's own words in its title.</summary>
+    private const int LongestOwn = 60;
+
     private static string TitleOf(WorkedLink worked)
     {
         string page = worked.Composed.Destination!.Path.Trim('/');
-        return string.Join(" · ", new[] { worked.Campaign?.Name, worked.Placement?.Name, page.Length == 0 ? worked.Composed.Destination.HostAndPort : page }
+
+        // Links of one placement to one page are told apart by what was given for each.
+        string?[] telling = [worked.Convention.KeyOf(FieldMeaning.Content), worked.Convention.KeyOf(FieldMeaning.Term)];
+        string? own = worked.Request.Fields?.Where(f => worked.Convention.Find(f.Key) is { } field && telling.Contains(field.Key))
+            .Select(f => f.Value.Trim()).FirstOrDefault(v => v.Length is > 0 and <= LongestOwn);
+        return string.Join(" · ", new[] { worked.Campaign?.Name, worked.Placement?.Name, page.Length == 0 ? worked.Composed.Destination.HostAndPort : page, own }
             .Where(p => !string.IsNullOrEmpty(p)));
     }
 

@@ -25,5 +25,6 @@ public static class OwnTable
     /// <summary>Takes the apostrophe away again when such a file comes back.</summary>
     public static string Unguarded(string cell) => cell is ['\'', '=' or '+' or '-' or '@', ..] ? cell[1..] : cell;
 
-    private static string Guarded(string cell) => cell is ['=' or '+' or '-' or '@', ..] ? $"'{cell}" : cell;
+    /// <summary>A cell that begins like a formula, with an apostrophe in front; others as they are.</summary>
+    public static string Guarded(string cell) => cell is ['=' or '+' or '-' or '@', ..] ? $"'{cell}" : cell;
 }

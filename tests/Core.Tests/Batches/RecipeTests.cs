@@ -39,8 +39,26 @@ public sealed class RecipeTests
     public void A_value_typed_for_a_row_goes_before_the_recipe()
     {
         var recipe = Read("""{"destination":{"column":"Final URL"},"fields":{"utm_content":{"column":"Title"}}}""");
-        var row = RowRequest.Of(recipe, Ads, Ads.Rows[0], new Dictionary<string, string> { ["utm_content"] = "own", ["campaign"] = "Lantern Nights", ["destination"] = "https://marrowmere.example/" });
+        var row = RowRequest.Of(recipe, Ads, Ads.Rows[0], new Dictionary<string, string> { ["utm_content"] = "own", ["campaign"] = "Lantern Nights", ["destination"] = "https://marrowmere.example/", ["linkTitle"] = "Mine" });
+        Assert.Equal("Mine", row.Title);
         Assert.Equal(("https://marrowmere.example/", "Lantern Nights", "own"), (row.Destination, row.Campaign, row.Fields["utm_content"]));
+    }
+
+    [Fact]
+    public void A_text_beside_the_link_takes_columns_and_the_link_and_leaves_what_it_does_not_know()
+    {
+        var table = new Table(["Title", "Link"], [[" Fern house ", "an old one"]]);
+        Assert.Equal("Fern house – https://mmr.example/x (@{Size})", RowRequest.TextOf("@{title} – @{ link } (@{Size})", table, table.Rows[0], "https://mmr.example/x"));
+        Assert.Equal(" – y", RowRequest.TextOf("@{Title} – @{link}", table, [], "y"));
+    }
+
+    [Fact]
+    public void A_link_is_called_by_the_rows_own_words()
+    {
+        var recipe = Read("""{"destination":{"column":"Final URL"},"title":{"text":"@{Ad group}: @{Title}"}}""");
+        Assert.Equal("Ferns: Fern house", RowRequest.Of(recipe, Ads, Ads.Rows[0]).Title);
+        Assert.Null(RowRequest.Of(Read("""{"title":{"column":"Text"}}"""), Ads, Ads.Rows[1]).Title);
+        Assert.Equal(300, RowRequest.Of(recipe, Ads, [new string('a', 400), "b"]).Title!.Length);
     }
 
     [Fact]

@@ -107,6 +107,8 @@ public sealed class TableTextTests
     [InlineData("a;b;c\n1,5;2;3\n", ';')]
     [InlineData("a\tb\n1,2,3\t4\n", '\t')]
     [InlineData("\"a,x\";b\n\"1,2,3\";4\n", ';')]
+    [InlineData("Ads of November\na;b;c\n1,5;2;3\n4;5;6\n", ';')] // a line of what it is about
+    [InlineData("Groups, all of them\n\na;b\n1;2\n3;4\n5;6\n", ';')]
     [InlineData("only\none\n", ',')]
     [InlineData("", ',')]
     public void The_separator_is_recognised(string text, char separator) => Assert.Equal(separator, TableText.SeparatorOf(text));

@@ -45,6 +45,61 @@ public sealed class BatchTests(DemoHost demo)
         + $"010;Vale Visitor Board;{Site}/visit?{mark};Seed Swap;12345678901234567890;Corner box\r\n";
 
     [Fact]
+    public async Task Lines_above_the_headings_are_passed_over_and_come_back()
+    {
+        using var client = demo.Host.As("editor");
+        string mark = Guid.NewGuid().ToString("N")[..6];
+        string sheet = $"Groups, as of November\r\nTitle;Where;Goes to;What for\r\n=1+1;Gate poster;{Site}/visit?{mark}a;Seed Swap\r\nMoss;Gate poster;{Site}/visit?{mark}b;Seed Swap\r\n";
+        var (_, made) = await BringAsync(client, Encoding.UTF8.GetBytes(sheet));
+        string path = $"/api/v1/batches/{made.Text("id")}";
+        var batch = await client.DoAsync(HttpMethod.Get, path);
+        Assert.Equal((2, 2), (batch["reading"].Whole("headingRow"), batch.Whole("total")));
+        Assert.Equal("Title", batch["recipe"]!["title"].Text("column"));
+
+        var recipe = batch["recipe"]!.DeepClone();
+        recipe["linkText"] = "@{Title} – @{link}";
+        await client.DoAsync(HttpMethod.Put, $"{path}/recipe", new { recipe, revision = 1 });
+        var row = (await client.DoAsync(HttpMethod.Get, $"{path}/rows"))["rows"]![1]!;
+        Assert.Equal($"Moss – {row.Text("url")}", row.Text("linkText"));
+        await client.CallAsync(HttpMethod.Post, $"{path}/run");
+        await EndedAsync(client, made.Text("id"));
+        string[] lines = (await client.GetStringAsync($"{path}/result.csv")).Split("\r\n");
+        Assert.Equal(["Groups, as of November", "Title;Where;Goes to;What for;Tagged link;Created on;Text"], lines[..2]);
+        Assert.EndsWith($";Moss – {row.Text("url")}", lines[3], StringComparison.Ordinal);
+
+        // What came in as it was goes out as it was; what is ours never begins a formula.
+        Assert.StartsWith("=1+1;", lines[2], StringComparison.Ordinal);
+        Assert.Contains(";'=1+1 – ", lines[2], StringComparison.Ordinal);
+        Assert.Equal(1, (await client.DoAsync(HttpMethod.Get, $"/api/v1/links?search={mark}b")).Whole("total"));
+        Assert.Equal("Moss", (await client.DoAsync(HttpMethod.Get, $"/api/v1/links?search={mark}b"))["links"]![0].Text("title"));
+    }
+
+    [Fact]
+    public async Task A_changed_recipe_tells_which_kept_links_it_would_write_differently()
+    {
+        using var client = demo.Host.As("editor");
+        string mark = Guid.NewGuid().ToString("N")[..6];
+        string sheet = $"Where;Goes to;What for\r\nGate poster;{Site}/visit?{mark}a;Seed Swap\r\nVale Visitor Board;{Site}/visit?{mark}b;Seed Swap\r\n";
+        var (_, made) = await BringAsync(client, Encoding.UTF8.GetBytes(sheet));
+        string path = $"/api/v1/batches/{made.Text("id")}";
+        await client.CallAsync(HttpMethod.Post, $"{path}/run");
+        var batch = await EndedAsync(client, made.Text("id"));
+        Assert.Equal(0, (await CountAsync(client, path)).Whole("differing"));
+
+        var recipe = batch["recipe"]!.DeepClone();
+        recipe["campaign"] = "School Visits";
+        batch = await client.DoAsync(HttpMethod.Put, $"{path}/recipe", new { recipe, revision = batch.Whole("revision") });
+        var count = await CountAsync(client, path);
+        Assert.Equal((2, 2), (count["outcomes"].Whole("unchanged"), count.Whole("differing")));
+        Assert.Contains("school_visits", count["samples"]![0].Text("after"), StringComparison.Ordinal);
+
+        recipe["results"] = "afresh";
+        await client.DoAsync(HttpMethod.Put, $"{path}/recipe", new { recipe, revision = batch.Whole("revision") });
+        count = await CountAsync(client, path);
+        Assert.Equal((2, 0), (count["outcomes"].Whole("changed"), count.Whole("differing")));
+    }
+
+    [Fact]
     public async Task A_sheet_is_guessed_counted_run_and_goes_out_as_it_came_with_its_links()
     {
         using var client = demo.Host.As("editor");

@@ -6056,6 +6056,7 @@ export interface components {
             notices: components["schemas"]["Notice"][];
             /** Format: uuid */
             linkId: null | string;
+            linkText: null | string;
         };
         BatchRowsAnswer: {
             rows: components["schemas"]["BatchRowAnswer"][];
@@ -6416,6 +6417,8 @@ export interface components {
             };
             rules: components["schemas"]["RuleCount"][];
             samples: components["schemas"]["CountSample"][];
+            /** Format: int32 */
+            differing: number;
         };
         CountOf: {
             name: string;
@@ -7502,6 +7505,9 @@ export interface components {
                 };
             };
             output?: null | components["schemas"]["CellSource"];
+            title?: null | components["schemas"]["CellSource"];
+            /** @description A text that goes out beside each link: `@{Heading}` stands for that column of the row, `@{link}` for its link; null for none. */
+            linkText?: null | string;
             /** @description True for a short link and a code with each link. */
             shorten?: boolean;
             /** @description What happens to rows that have a link from an earlier run. */
@@ -7874,11 +7880,8 @@ export interface components {
             encoding?: null | components["schemas"]["FileEncoding"];
             separator?: null | string;
             sheet?: null | string;
-            /**
-             * Format: int32
-             * @default 1
-             */
-            headingRow?: number;
+            /** Format: int32 */
+            headingRow?: null | number;
         };
         ShortDomainAnswer: {
             /** Format: uuid */

@@ -317,6 +317,9 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
           <CountPanel
             counted={panel.counted}
             onRun={() => run.mutate()}
+            onAnew={() =>
+              changeRecipe.mutate({ ...b.recipe, results: 'afresh' }, { onSuccess: () => countRun.mutate() })
+            }
             onFilter={(rule) => setView({ rule })}
             onClose={() => setPanel(null)}
           />

@@ -7,12 +7,14 @@ import { outcomeNames } from './states';
 interface CountPanelProps {
   counted: Schema['CountAnswer'];
   onRun: () => void;
+  /** Lets the recipe create links anew, and counts again. */
+  onAnew: () => void;
   onFilter: (rule: string) => void;
   onClose: () => void;
 }
 
 /** What a run would do, counted before it is done. */
-export function CountPanel({ counted, onRun, onFilter, onClose }: CountPanelProps) {
+export function CountPanel({ counted, onRun, onAnew, onFilter, onClose }: CountPanelProps) {
   const make = (counted.outcomes.new ?? 0) + (counted.outcomes.changed ?? 0);
   return (
     <Inspector title="Preview" onClose={onClose}>
@@ -29,6 +31,15 @@ export function CountPanel({ counted, onRun, onFilter, onClose }: CountPanelProp
       <button type="button" className="button-main shrink-0 self-start" disabled={make === 0} onClick={onRun}>
         Create {count(make)} {make === 1 ? 'link' : 'links'}
       </button>
+      {counted.differing > 0 && (
+        <p role="status">
+          {count(counted.differing)} unchanged {counted.differing === 1 ? 'row keeps a link' : 'rows keep links'} that
+          this recipe would write differently now.{' '}
+          <button type="button" className="button-plain -ml-1.5" onClick={onAnew}>
+            Replace {counted.differing === 1 ? 'it' : 'them'}
+          </button>
+        </p>
+      )}
       {counted.rules.length > 0 && (
         <InspectorPart title="Notices">
           <ul className="flex flex-col gap-2">

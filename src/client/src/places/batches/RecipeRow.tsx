@@ -134,6 +134,19 @@ export function RecipeRow({
           />
         </FormField>
       </div>
+      <FormField label="Text beside each link" className="w-56">
+        <input
+          key={recipe.linkText ?? ''}
+          className="input"
+          readOnly={readOnly}
+          placeholder={`@{${columns[0] ?? 'Title'}} – @{link}`}
+          defaultValue={recipe.linkText ?? ''}
+          onBlur={(e) =>
+            e.target.value !== (recipe.linkText ?? '') && onChange({ ...recipe, linkText: e.target.value || null })
+          }
+          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+        />
+      </FormField>
       <div className="flex flex-col justify-end text-xs">
         <label className="flex h-7 items-center gap-1.5">
           <input

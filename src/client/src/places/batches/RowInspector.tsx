@@ -16,6 +16,8 @@ interface RowInspectorProps {
 
 /** One row: what there is to say, what is typed for it alone, and its cells. */
 export function RowInspector({ row, columns, fields, mayWrite, onType, onRepairAll, onClose }: RowInspectorProps) {
+  // A run leaves the link of an earlier run as it is, unless the recipe says to create it anew.
+  const kept = row.outcome === 'unchanged' ? row.earlier : null;
   return (
     <Inspector title={`Row ${row.number}`} onClose={onClose}>
       {row.notices.length > 0 && (
@@ -53,13 +55,20 @@ export function RowInspector({ row, columns, fields, mayWrite, onType, onRepairA
       </InspectorPart>
       {row.url && (
         <InspectorPart title="Link">
-          <p className="mb-1 font-mono text-xs break-all">{row.url}</p>
-          <CopyButton text={row.url} label="Copy" className="button-plain -ml-1.5" />
+          <p className="mb-1 font-mono text-xs break-all">{kept ?? row.url}</p>
+          <CopyButton text={kept ?? row.url} label="Copy" className="button-plain -ml-1.5" />
           {row.earlier && row.earlier !== row.url && (
             <p className="mt-2 text-xs text-quiet">
-              earlier: <span className="font-mono break-all">{row.earlier}</span>
+              {kept ? 'This recipe would write' : 'Before, it was'}{' '}
+              <span className="font-mono break-all">{kept ? row.url : row.earlier}</span>
             </p>
           )}
+        </InspectorPart>
+      )}
+      {row.linkText && (
+        <InspectorPart title="Text beside it">
+          <p className="mb-1 whitespace-pre-line">{row.linkText}</p>
+          <CopyButton text={row.linkText} label="Copy" className="button-plain -ml-1.5" />
         </InspectorPart>
       )}
       <InspectorPart title="Cells">

@@ -19,7 +19,13 @@ it('offers only fields that can be fed', () => {
     { key: 'utm_source', label: 'Source', kind: 'text', means: 'source' },
     { key: 'utm_campaign', label: 'Campaign', kind: 'composed', means: 'campaign' },
   ] as never;
-  expect(targetsOf(fields).map((t) => t.key)).toEqual(['destination', 'placement', 'campaign', 'utm_source']);
+  expect(targetsOf(fields).map((t) => t.key)).toEqual([
+    'destination',
+    'placement',
+    'campaign',
+    'linkTitle',
+    'utm_source',
+  ]);
 });
 
 it('shows page, placement and campaign always, and fields that something feeds', () => {

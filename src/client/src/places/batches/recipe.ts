@@ -11,12 +11,15 @@ export interface Target {
   otherwise: string;
 }
 
+const titleKey = 'linkTitle';
+
 /** Everything a recipe can feed, in the order of the sentence. */
 export function targetsOf(fields: FieldAnswer[]): Target[] {
   return [
     { key: 'destination', label: 'Page', otherwise: 'choose a column' },
     { key: 'placement', label: 'Placement', otherwise: 'none' },
     { key: 'campaign', label: 'Campaign', otherwise: 'none' },
+    { key: titleKey, label: 'Link title', otherwise: 'composed' },
     ...fields
       .filter((f) => f.kind === 'text' || f.kind === 'date')
       .map((f) => ({
@@ -36,12 +39,14 @@ export function shownTargets(recipe: Recipe, fields: FieldAnswer[]): Target[] {
 
 /** What feeds a target; `null` where nothing does. */
 export function sourceOf(recipe: Recipe, key: string): CellSource | null {
+  if (key === titleKey) return recipe.title ?? null;
   if (key === 'destination' || key === 'placement' || key === 'campaign') return recipe[key] ?? null;
   return (recipe.fields ?? {})[key] ?? null;
 }
 
 /** The recipe with a target fed by something else; `null` takes it away. */
 export function withSource(recipe: Recipe, key: string, source: CellSource | null): Recipe {
+  if (key === titleKey) return { ...recipe, title: source };
   if (key === 'destination' || key === 'placement' || key === 'campaign') return { ...recipe, [key]: source };
   const fields: Record<string, CellSource> = recipe.fields ?? {};
   const { [key]: _, ...others } = fields;

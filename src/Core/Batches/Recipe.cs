@@ -29,4 +29,7 @@ public sealed record Recipe
 
     /// <summary>What happens to rows that have a link from an earlier run.</summary>
     public ResultsMode Results { get; init; } = ResultsMode.Keep;
+
+    /// <summary>What happens to rows whose link is in the Ledger already, whoever made it.</summary>
+    public ExistingLinks Existing { get; init; } = ExistingLinks.Use;
 }

@@ -6,6 +6,9 @@ public static class RowOutcome
     /// <summary>It gets its first link.</summary>
     public const string New = "new";
 
+    /// <summary>It gets a link of the Ledger that has its URL already; none is made.</summary>
+    public const string Existing = "existing";
+
     /// <summary>It gets another link than an earlier run gave it.</summary>
     public const string Changed = "changed";
 
@@ -23,9 +26,10 @@ public static class RowOutcome
     /// <param name="url">Its URL, or null.</param>
     /// <param name="earlier">The URL an earlier run gave it, or null.</param>
     /// <param name="mode">What happens to earlier links.</param>
-    public static string Of(bool ready, string? url, string? earlier, ResultsMode mode) =>
+    /// <param name="exists">A link with its URL is in the Ledger and is to be used.</param>
+    public static string Of(bool ready, string? url, string? earlier, ResultsMode mode, bool exists = false) =>
         earlier is not null && (mode == ResultsMode.Keep || earlier == url) ? Unchanged
         : !ready ? Stopped
-        : earlier is null ? New
+        : earlier is null ? exists ? Existing : New
         : Changed;
 }

@@ -26,6 +26,9 @@ public sealed class BatchRun : IWorkspaceRow
 
     public int Made { get; set; }
 
+    /// <summary>Rows that got a link which existed already.</summary>
+    public int Used { get; set; }
+
     public int Changed { get; set; }
 
     public int Unchanged { get; set; }

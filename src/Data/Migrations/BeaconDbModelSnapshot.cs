@@ -605,6 +605,10 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("unchanged");
 
+                    b.Property<int>("Used")
+                        .HasColumnType("integer")
+                        .HasColumnName("used");
+
                     b.Property<Guid>("WorkspaceId")
                         .HasColumnType("uuid")
                         .HasColumnName("workspace_id");

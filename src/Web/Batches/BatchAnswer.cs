@@ -42,8 +42,9 @@ public sealed record ChangedRow(int Number, IReadOnlyList<string> Columns);
 public sealed record GoneRow(int Number, IReadOnlyList<string> Cells);
 
 /// <summary>One run, as history keeps it.</summary>
+/// <param name="Used">Rows that got a link which existed already.</param>
 public sealed record RunAnswer(
-    int Number, BatchState State, int Done, int Total, int Made, int Changed, int Unchanged, int Stopped, string? Problem, Recipe Recipe,
+    int Number, BatchState State, int Done, int Total, int Made, int Used, int Changed, int Unchanged, int Stopped, string? Problem, Recipe Recipe,
     string StartedBy, DateTimeOffset StartedAt, DateTimeOffset? EndedAt);
 
 /// <summary>A batch in the list of them.</summary>

@@ -47,7 +47,7 @@ public sealed class BatchComposer(LinkWorkshop workshop)
             return new WorkedRow(row, request, null, $"The sheet has no column “{request.Unknown[0]}”; change the recipe.", RowOutcome.Stopped);
         }
 
-        string outcome = RowOutcome.Of(worked.Composed.Ready, worked.Composed.Tagged?.Url, row.Url, recipe.Results);
+        string outcome = RowOutcome.Of(worked.Composed.Ready, worked.Composed.Tagged?.Url, row.Url, recipe.Results, IsUsed(worked, recipe));
 
         // A row that has its link already is not told that the link exists.
         var notices = row.LinkId is null || worked.Existing?.Id != row.LinkId
@@ -55,6 +55,10 @@ public sealed class BatchComposer(LinkWorkshop workshop)
             : [.. worked.Composed.Notices.Where(n => n.Rule != NoticeRules.SameAsExisting.Name)];
         return new WorkedRow(row, request, worked with { Composed = worked.Composed with { Notices = notices } }, null, outcome);
     }
+
+    /// <summary>A link without a short link can't stand in where short links are wanted.</summary>
+    private static bool IsUsed(WorkedLink worked, Recipe recipe) =>
+        recipe.Existing == ExistingLinks.Use && worked.Existing is { } existing && (!recipe.Shorten || existing.ShortUrl is not null);
 
     private static ComposeRequest RequestOf(RowRequest row, Recipe recipe) =>
         new(row.Destination, row.Campaign, row.Placement, row.Fields.ToDictionary(), Title: row.Title, Shorten: recipe.Shorten);

@@ -98,21 +98,25 @@ public sealed class BatchRunner(BeaconDb db, BatchRows rows, BatchComposer compo
         int made = 0;
         foreach (var row in worked)
         {
-            results.Add(row.Outcome is RowOutcome.New or RowOutcome.Changed
-                ? row.Result(row.Worked!.Composed.Tagged!.Url, saved[made++], run.Number)
-                : row.Result());
+            results.Add(row.Outcome switch
+            {
+                RowOutcome.New or RowOutcome.Changed => row.Result(row.Worked!.Composed.Tagged!.Url, saved[made++], run.Number),
+                RowOutcome.Existing => row.Result(row.Worked!.Composed.Tagged!.Url, row.Worked.Existing!.Id, run.Number),
+                _ => row.Result(),
+            });
         }
 
         await rows.KeepAsync(run.BatchId, results, cancel, (NpgsqlConnection)transaction.GetDbTransaction().Connection!);
         bool more = some.Count == AtOnce;
         int done = some.Count == 0 ? run.Total : some[^1].Number;
         int Count(string outcome) => worked.Count(w => w.Outcome == outcome);
-        var (madeNow, changed, unchanged, stopped) = (Count(RowOutcome.New), Count(RowOutcome.Changed), Count(RowOutcome.Unchanged), Count(RowOutcome.Stopped));
+        var (madeNow, used, changed, unchanged, stopped) = (Count(RowOutcome.New), Count(RowOutcome.Existing), Count(RowOutcome.Changed), Count(RowOutcome.Unchanged), Count(RowOutcome.Stopped));
         var (reached, state) = more ? (done, BatchState.Running) : (run.Total, BatchState.Finished);
         var ended = more ? (DateTimeOffset?)null : clock.GetUtcNow();
         await db.BatchRuns.Where(r => r.Id == runId).ExecuteUpdateAsync(
             r => r.SetProperty(x => x.Done, reached)
                 .SetProperty(x => x.Made, x => x.Made + madeNow)
+                .SetProperty(x => x.Used, x => x.Used + used)
                 .SetProperty(x => x.Changed, x => x.Changed + changed)
                 .SetProperty(x => x.Unchanged, x => x.Unchanged + unchanged)
                 .SetProperty(x => x.Stopped, x => x.Stopped + stopped)

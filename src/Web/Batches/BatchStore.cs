@@ -138,6 +138,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
             ? (new Dictionary<string, int>
             {
                 [RowOutcome.New] = newest.Made,
+                [RowOutcome.Existing] = newest.Used,
                 [RowOutcome.Changed] = newest.Changed,
                 [RowOutcome.Unchanged] = newest.Unchanged,
                 [RowOutcome.Stopped] = newest.Stopped,
@@ -149,7 +150,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
             outcomes.GetValueOrDefault(RowOutcome.Stopped),
             rules, new Table(batch.Headings, []).Names, RecipeOf(batch.Recipe), batch.IsGuess, batch.Revision,
             new ReadingAnswer(batch.IsWorkbook, batch.Encoding, batch.Separator, batch.Sheet, batch.Sheets, batch.HeadingRow), outcomes,
-            [.. runs.Select(r => new RunAnswer(r.Number, r.State, r.Done, r.Total, r.Made, r.Changed, r.Unchanged, r.Stopped, r.Problem, RecipeOf(r.Recipe), r.StartedBy, r.StartedAt, r.EndedAt))],
+            [.. runs.Select(r => new RunAnswer(r.Number, r.State, r.Done, r.Total, r.Made, r.Used, r.Changed, r.Unchanged, r.Stopped, r.Problem, RecipeOf(r.Recipe), r.StartedBy, r.StartedAt, r.EndedAt))],
             await EditAsync(id, takenBack: false, cancel), await EditAsync(id, takenBack: true, cancel), batch.Follows, batch.CreatedBy, batch.CreatedAt);
     }
 

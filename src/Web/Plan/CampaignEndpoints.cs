@@ -76,8 +76,8 @@ public static class CampaignEndpoints
 
     private static async Task<Results<Ok<MakeAnswer>, ProblemHttpResult>> MakePlannedAsync(
         Guid id, MakeRequest request, PlannedLinks planned, CampaignPage page, CancellationToken cancel) =>
-        await planned.MakeAsync(id, request.Ids, cancel) is { } made
-            ? TypedResults.Ok(new MakeAnswer(made, (await page.ReadAsync(id, cancel))!))
+        await planned.MakeAsync(id, request, cancel) is var (made, used)
+            ? TypedResults.Ok(new MakeAnswer(made, used, (await page.ReadAsync(id, cancel))!))
             : Refusal.NotFound("campaign");
 
     /// <summary>Reads a sheet of planned links, XLSX or CSV, told apart by what is in it. Stores nothing.</summary>

@@ -21,10 +21,11 @@ public enum PlannedState
 
 /// <summary>A planned link with what would come of it, or what came.</summary>
 /// <param name="Says">What is missing, or the gravest notice; null when there is nothing to say.</param>
+/// <param name="Exists">A ready one whose link, short link included, is in the Ledger already.</param>
 /// <param name="Strip">The URL it would have, or has, in segments.</param>
 public sealed record PlannedAnswer(
     Guid Id, string Page, Guid? PlacementId, string? Placement, string? Content, string? Owner, DateOnly? DueOn, string? Note,
-    PlannedState State, bool Overdue, string? Says, Severity? Severity, IReadOnlyList<StripSegment> Strip, Guid? LinkId, string? Url, string? ShortUrl);
+    PlannedState State, bool Overdue, string? Says, Severity? Severity, IReadOnlyList<StripSegment> Strip, Guid? LinkId, string? Url, string? ShortUrl, bool Exists);
 
 /// <summary>A row somebody wrote: a new one without an id, a changed one with it.</summary>
 public sealed record PlannedRow(
@@ -37,10 +38,12 @@ public sealed record PlannedRow(
 public sealed record PlannedChange(IReadOnlyList<PlannedRow>? Rows, IReadOnlyList<Guid>? Removed, int Revision);
 
 /// <summary>Which planned links to make; all that can be made where it is left out.</summary>
-public sealed record MakeRequest(IReadOnlyList<Guid>? Ids = null);
+/// <param name="Again">Makes links that exist already once more; otherwise those are used.</param>
+public sealed record MakeRequest(IReadOnlyList<Guid>? Ids = null, bool Again = false);
 
 /// <summary>What came of making planned links.</summary>
-public sealed record MakeAnswer(int Made, CampaignDetail Campaign);
+/// <param name="Used">Planned links that got a link which existed already.</param>
+public sealed record MakeAnswer(int Made, int Used, CampaignDetail Campaign);
 
 /// <summary>A sheet of planned links as it was read; nothing is stored.</summary>
 /// <param name="Rows">Rows in the sheet's order.</param>

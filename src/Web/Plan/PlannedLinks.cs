@@ -96,8 +96,8 @@ public sealed class PlannedLinks(
     }
 
     /// <summary>Makes every planned link that can be made, in one transaction.</summary>
-    /// <returns>How many were made; null when there is no such campaign.</returns>
-    public async Task<int?> MakeAsync(Guid campaignId, IReadOnlyList<Guid>? ids, CancellationToken cancel)
+    /// <returns>How many were made, and how many got a link that existed already; null when there is no such campaign.</returns>
+    public async Task<(int Made, int Used)?> MakeAsync(Guid campaignId, MakeRequest request, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
 
@@ -109,26 +109,34 @@ public sealed class PlannedLinks(
         }
 
         var rows = (await RowsAsync(campaignId, cancel))
-            .Where(r => r.LinkId is null && WhatIsMissing(r) is null && (ids is null || ids.Contains(r.Id))).ToList();
+            .Where(r => r.LinkId is null && WhatIsMissing(r) is null && (request.Ids is null || request.Ids.Contains(r.Id))).ToList();
         var worked = await WorkAsync(rows, cancel);
         var ready = rows.Where(r => worked[r.Id].Composed.Ready).ToList();
         if (ready.Count == 0)
         {
-            return 0;
+            return (0, 0);
         }
 
-        var saved = await maker.SaveAsync([.. ready.Select(r => worked[r.Id])], history.Who, cancel);
+        var used = request.Again ? [] : ready.Where(r => IsThere(worked[r.Id])).ToDictionary(r => r.Id, r => worked[r.Id].Existing!.Id);
+        var fresh = ready.Where(r => !used.ContainsKey(r.Id)).ToList();
+        var made = new Dictionary<Guid, Guid>();
+        if (fresh.Count > 0)
+        {
+            var saved = await maker.SaveAsync([.. fresh.Select(r => worked[r.Id])], history.Who, cancel);
+            made = fresh.Select((row, i) => (row.Id, Link: saved[i].Id)).ToDictionary(p => p.Id, p => p.Link);
+        }
+
         db.ChangeTracker.Clear();
         var readyIds = ready.Select(r => r.Id).ToList();
         var kept = await db.PlannedLinks.Where(p => readyIds.Contains(p.Id)).ToDictionaryAsync(p => p.Id, cancel);
-        for (int i = 0; i < ready.Count; i++)
+        foreach (var (id, row) in kept)
         {
-            kept[ready[i].Id].LinkId = saved[i].Id;
+            row.LinkId = used.TryGetValue(id, out var link) ? link : made[id];
         }
 
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return ready.Count;
+        return (made.Count, used.Count);
     }
 
     private Task<List<PlannedLink>> RowsAsync(Guid campaignId, CancellationToken cancel) => db.PlannedLinks.AsNoTracking()
@@ -169,8 +177,12 @@ public sealed class PlannedLinks(
                 : worked?.Composed.Tagged?.Strip ?? [],
             row.LinkId,
             row.Link?.Url,
-            row.Link?.ShortLinks.FirstOrDefault(s => s.Use == ShortLinkUse.Text) is { } link ? link.ShortDomain!.UrlOf(link.Slug) : null);
+            row.Link?.ShortLinks.FirstOrDefault(s => s.Use == ShortLinkUse.Text) is { } link ? link.ShortDomain!.UrlOf(link.Slug) : null,
+            state == PlannedState.Ready && IsThere(worked!));
     }
+
+    /// <summary>A plan gives every link a short link, so one without can't stand in.</summary>
+    private static bool IsThere(WorkedLink worked) => worked.Existing?.ShortUrl is not null;
 
     private static string? WhatIsMissing(PlannedLink row) => (row.Page.Length == 0, row.PlacementId is null) switch
     {

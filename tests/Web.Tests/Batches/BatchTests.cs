@@ -75,6 +75,41 @@ public sealed class BatchTests(DemoHost demo)
     }
 
     [Fact]
+    public async Task Links_that_exist_already_are_used_unless_others_are_wanted()
+    {
+        using var client = demo.Host.As("editor");
+        string mark = Guid.NewGuid().ToString("N")[..6];
+        string Sheet(string rows) => $"Where;Goes to;What for\r\n{rows}";
+        string old = $"Gate poster;{Site}/visit?{mark}a;Seed Swap\r\nVale Visitor Board;{Site}/visit?{mark}b;Seed Swap\r\n";
+        var (_, first) = await BringAsync(client, Encoding.UTF8.GetBytes(Sheet(old)));
+        await client.CallAsync(HttpMethod.Post, $"/api/v1/batches/{first.Text("id")}/run");
+        await EndedAsync(client, first.Text("id"));
+
+        // The same export again, with one row more.
+        var (_, again) = await BringAsync(client, Encoding.UTF8.GetBytes(Sheet(old + $"Gate poster;{Site}/visit?{mark}c;Seed Swap\r\n")));
+        string path = $"/api/v1/batches/{again.Text("id")}";
+        var count = await CountAsync(client, path);
+        Assert.Equal((2, 1), (count["outcomes"].Whole("existing"), count["outcomes"].Whole("new")));
+        await client.CallAsync(HttpMethod.Post, $"{path}/run");
+        var batch = await EndedAsync(client, again.Text("id"));
+        Assert.Equal((1, 2), (batch["runs"]![0].Whole("made"), batch["runs"]![0].Whole("used")));
+        Assert.Equal(3, (await client.DoAsync(HttpMethod.Get, $"/api/v1/links?search={mark}")).Whole("total"));
+        Assert.All((await client.GetStringAsync($"{path}/result.csv")).Split("\r\n")[1..4], line => Assert.Contains("utm_", line, StringComparison.Ordinal));
+
+        // A link without a short link doesn't stand in for one with it.
+        var recipe = batch["recipe"]!.DeepClone();
+        recipe["shorten"] = true;
+        var (_, third) = await BringAsync(client, Encoding.UTF8.GetBytes(Sheet(old)));
+        path = $"/api/v1/batches/{third.Text("id")}";
+        await client.DoAsync(HttpMethod.Put, $"{path}/recipe", new { recipe, revision = 1 });
+        Assert.Equal(2, (await CountAsync(client, path))["outcomes"].Whole("new"));
+        recipe["shorten"] = false;
+        recipe["existing"] = "again";
+        await client.DoAsync(HttpMethod.Put, $"{path}/recipe", new { recipe, revision = 2 });
+        Assert.Equal(2, (await CountAsync(client, path))["outcomes"].Whole("new"));
+    }
+
+    [Fact]
     public async Task A_changed_recipe_tells_which_kept_links_it_would_write_differently()
     {
         using var client = demo.Host.As("editor");

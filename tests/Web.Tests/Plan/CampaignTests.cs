@@ -155,6 +155,27 @@ public sealed class CampaignTests(DemoHost demo)
         Assert.Equal((HttpStatusCode.Conflict, "changed-meanwhile"), (status, problem.Refusal().Rule));
     }
 
+    [Fact]
+    public async Task A_planned_link_that_exists_already_is_used_unless_another_is_wanted()
+    {
+        using var client = demo.Host.As("editor");
+        var campaign = await client.DoAsync(HttpMethod.Post, "/api/v1/campaigns", new { name = NewName() });
+        string path = $"/api/v1/campaigns/{campaign.Text("id")}";
+        string gate = (await client.DoAsync(HttpMethod.Get, "/api/v1/placements")).AsArray().Single(p => p.Text("name") == "Gate poster").Text("id");
+        var there = await client.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = Page, campaign = campaign.Text("id"), placement = "Gate poster" });
+        object[] Rows(params string?[] contents) => [.. contents.Select(content => new { page = Page, placementId = gate, content })];
+        var detail = await client.DoAsync(HttpMethod.Put, $"{path}/planned", new { rows = Rows(null, "another one"), revision = 1 });
+        Assert.Equal([true, false], detail["planned"]!.AsArray().Select(p => p!["exists"]!.GetValue<bool>()));
+
+        var made = await client.DoAsync(HttpMethod.Post, $"{path}/planned/make", new { });
+        Assert.Equal((1, 1), (made.Whole("made"), made.Whole("used")));
+        Assert.Equal(there.Text("id"), made["campaign"]!["planned"]![0].Text("linkId"));
+        detail = await client.DoAsync(HttpMethod.Put, $"{path}/planned", new { rows = Rows([null]), revision = made["campaign"]!["campaign"].Whole("revision") });
+        made = await client.DoAsync(HttpMethod.Post, $"{path}/planned/make", new { again = true });
+        Assert.Equal((1, 0), (made.Whole("made"), made.Whole("used")));
+        Assert.NotEqual(there.Text("id"), made["campaign"]!["planned"]![2].Text("linkId"));
+    }
+
     [Theory]
     [InlineData("PK\u0003\u0004nonsense")]
     [InlineData("")]

@@ -6550,6 +6550,11 @@ export interface components {
             title: string;
             shortUrl: null | string;
         };
+        /**
+         * @description What a run does with rows whose link is in the Ledger already.
+         * @enum {unknown}
+         */
+        ExistingLinks: "use" | "again";
         /** @enum {unknown} */
         ExistingTags: "replace" | "keep" | "refuse" | null;
         FieldAnswer: {
@@ -7076,10 +7081,14 @@ export interface components {
         MakeAnswer: {
             /** Format: int32 */
             made: number;
+            /** Format: int32 */
+            used: number;
             campaign: components["schemas"]["CampaignDetail"];
         };
         MakeRequest: {
             ids?: null | string[];
+            /** @default false */
+            again?: boolean;
         };
         ManyCodesAnswer: {
             /** Format: int32 */
@@ -7439,6 +7448,7 @@ export interface components {
             linkId: null | string;
             url: null | string;
             shortUrl: null | string;
+            exists: boolean;
         };
         PlannedChange: {
             rows: null | components["schemas"]["PlannedRow"][];
@@ -7512,6 +7522,8 @@ export interface components {
             shorten?: boolean;
             /** @description What happens to rows that have a link from an earlier run. */
             results?: components["schemas"]["ResultsMode"];
+            /** @description What happens to rows whose link is in the Ledger already, whoever made it. */
+            existing?: components["schemas"]["ExistingLinks"];
         };
         RecipeChange: {
             recipe: null | components["schemas"]["Recipe"];
@@ -7682,6 +7694,8 @@ export interface components {
             total: number;
             /** Format: int32 */
             made: number;
+            /** Format: int32 */
+            used: number;
             /** Format: int32 */
             changed: number;
             /** Format: int32 */

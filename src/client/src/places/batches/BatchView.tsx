@@ -192,7 +192,7 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
           <>
             {count(b.total)} {b.total === 1 ? 'row' : 'rows'} · {stateNames[b.state]}
             {newest &&
-              ` · ${count(newest.made)} created${newest.changed ? `, ${count(newest.changed)} changed` : ''}, ${count(newest.stopped)} stopped ${ago(newest.startedAt)}`}
+              ` · ${count(newest.made)} created${newest.used ? `, ${count(newest.used)} existing used` : ''}${newest.changed ? `, ${count(newest.changed)} changed` : ''}, ${count(newest.stopped)} stopped ${ago(newest.startedAt)}`}
           </>
         }
       >
@@ -319,6 +319,9 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
             onRun={() => run.mutate()}
             onAnew={() =>
               changeRecipe.mutate({ ...b.recipe, results: 'afresh' }, { onSuccess: () => countRun.mutate() })
+            }
+            onAgain={() =>
+              changeRecipe.mutate({ ...b.recipe, existing: 'again' }, { onSuccess: () => countRun.mutate() })
             }
             onFilter={(rule) => setView({ rule })}
             onClose={() => setPanel(null)}

@@ -9,13 +9,17 @@ interface CountPanelProps {
   onRun: () => void;
   /** Lets the recipe create links anew, and counts again. */
   onAnew: () => void;
+  /** Lets the recipe create links that exist already once more, and counts again. */
+  onAgain: () => void;
   onFilter: (rule: string) => void;
   onClose: () => void;
 }
 
 /** What a run would do, counted before it is done. */
-export function CountPanel({ counted, onRun, onAnew, onFilter, onClose }: CountPanelProps) {
+export function CountPanel({ counted, onRun, onAnew, onAgain, onFilter, onClose }: CountPanelProps) {
   const make = (counted.outcomes.new ?? 0) + (counted.outcomes.changed ?? 0);
+  const used = counted.outcomes.existing ?? 0;
+  const links = (n: number) => `${count(n)} ${n === 1 ? 'link' : 'links'}`;
   return (
     <Inspector title="Preview" onClose={onClose}>
       <dl className="grid grid-cols-[1fr_auto] gap-y-1">
@@ -28,9 +32,18 @@ export function CountPanel({ counted, onRun, onAnew, onFilter, onClose }: CountP
             </div>
           ))}
       </dl>
-      <button type="button" className="button-main shrink-0 self-start" disabled={make === 0} onClick={onRun}>
-        Create {count(make)} {make === 1 ? 'link' : 'links'}
+      <button type="button" className="button-main shrink-0 self-start" disabled={make + used === 0} onClick={onRun}>
+        {used === 0
+          ? `Create ${links(make)}`
+          : make === 0
+            ? `Use ${links(used)} that ${used === 1 ? 'exists' : 'exist'} already`
+            : `Create ${links(make)}, use ${count(used)} existing`}
       </button>
+      {used > 0 && (
+        <button type="button" className="button-plain -mt-2 -ml-1.5 self-start" onClick={onAgain}>
+          Create all {count(make + used)} instead
+        </button>
+      )}
       {counted.differing > 0 && (
         <p role="status">
           {count(counted.differing)} unchanged {counted.differing === 1 ? 'row keeps a link' : 'rows keep links'} that

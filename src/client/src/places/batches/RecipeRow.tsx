@@ -166,6 +166,17 @@ export function RecipeRow({
           />
           create a new link where it would change
         </label>
+        {recipe.existing === 'again' && (
+          <label className="flex h-7 items-center gap-1.5">
+            <input
+              type="checkbox"
+              disabled={readOnly}
+              checked
+              onChange={() => onChange({ ...recipe, existing: 'use' })}
+            />
+            create links again that exist already
+          </label>
+        )}
       </div>
       {children}
     </section>

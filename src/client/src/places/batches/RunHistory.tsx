@@ -20,8 +20,8 @@ export function RunHistory({ batch, fields, onClose }: RunHistoryProps) {
             {ago(run.startedAt)} by {run.startedBy}
           </p>
           <p className="tabular-nums">
-            {count(run.made)} created, {count(run.changed)} changed, {count(run.unchanged)} unchanged,{' '}
-            {count(run.stopped)} stopped
+            {count(run.made)} created, {run.used > 0 && `${count(run.used)} existing used, `}
+            {count(run.changed)} changed, {count(run.unchanged)} unchanged, {count(run.stopped)} stopped
           </p>
           {run.problem && <p className="text-error">{run.problem}</p>}
           <ul className="mt-1 text-xs text-quiet">{linesOf(run.recipe, fields)}</ul>

@@ -10,6 +10,7 @@ export const stateNames: Record<string, string> = {
 /** What came or would come of a row. */
 export const outcomeNames: Record<string, string> = {
   new: 'new',
+  existing: 'exists already',
   changed: 'changed',
   unchanged: 'unchanged',
   stopped: 'stopped',

@@ -83,12 +83,13 @@ export function PlannedSheet({ campaign, rows, mayWrite }: PlannedSheetProps) {
     },
   });
   const make = useMutation({
-    mutationFn: async () =>
-      dataOf(await api.POST('/api/v1/campaigns/{id}/planned/make', { params: { path }, body: {} })),
+    mutationFn: async (again: boolean) =>
+      dataOf(await api.POST('/api/v1/campaigns/{id}/planned/make', { params: { path }, body: { again } })),
     onSuccess: (answer) => {
       take(answer.campaign);
       void queries.invalidateQueries({ queryKey: ['links'] });
-      setMessage(`${answer.made} ${answer.made === 1 ? 'link' : 'links'} made.`);
+      const made = `${answer.made} ${answer.made === 1 ? 'link' : 'links'} made`;
+      setMessage(answer.used === 0 ? `${made}.` : `${made}, ${answer.used} existing used.`);
     },
     onError: (error) => setMessage(error.message),
   });
@@ -107,6 +108,7 @@ export function PlannedSheet({ campaign, rows, mayWrite }: PlannedSheetProps) {
   });
 
   const ready = rows.filter((r) => r.state === 'ready').length;
+  const existing = rows.filter((r) => r.exists).length;
   const open = rows.filter((r) => r.state === 'incomplete' || r.state === 'stopped').length;
 
   return (
@@ -143,10 +145,19 @@ export function PlannedSheet({ campaign, rows, mayWrite }: PlannedSheetProps) {
               type="button"
               className="button-main"
               disabled={ready === 0 || make.isPending}
-              onClick={() => make.mutate()}
+              onClick={() => make.mutate(false)}
             >
-              Create {count(ready)}
+              {existing === 0
+                ? `Create ${count(ready)}`
+                : existing === ready
+                  ? `Use ${count(existing)} existing`
+                  : `Create ${count(ready - existing)}, use ${count(existing)} existing`}
             </button>
+            {existing > 0 && (
+              <button type="button" className="button" disabled={make.isPending} onClick={() => make.mutate(true)}>
+                Create all {count(ready)}
+              </button>
+            )}
           </>
         )}
       </div>

@@ -17,7 +17,7 @@ public static class SlugIdeas
     /// <param name="campaign">The campaign's name, or null.</param>
     /// <param name="placement">The placement's name, or null.</param>
     /// <param name="today">Today in the workspace's zone.</param>
-    /// <returns>Each once; none is refused by <see cref="SlugMaker.WhyRefused"/>. Whether one is taken is for the caller to see.</returns>
+    /// <returns>Each once; none is refused by <see cref="SlugMaker.WhyNotChosen"/>. Whether one is taken is for the caller to see.</returns>
     public static IReadOnlyList<string> Of(string page, string? campaign, string? placement, DateOnly today)
     {
         string[] pageWords = Words(PercentEncoding.Decode(page.Trim('/').Split('/')[^1]));
@@ -30,7 +30,7 @@ public static class SlugIdeas
             Join(pageWords), Join(campaignWords), main.FirstOrDefault() ?? "", Join([.. main, year]), Join([.. main.Take(1), year]), Join([.. main.Take(1), .. placementWords.Take(1)]),
             Join([.. main, .. placementWords.Take(1)]), Join([.. main.Take(2), .. placementWords.Take(2)]), Initials(main) is { Length: > 2 } initials ? initials + year : "",
         ];
-        return [.. ideas.Where(i => i.Length is > 2 and <= Longest && SlugMaker.WhyRefused(i) is null).Distinct()];
+        return [.. ideas.Where(i => i.Length is > 2 and <= Longest && SlugMaker.WhyNotChosen(i) is null).Distinct()];
     }
 
     private static string Join(string[] words)

@@ -16,6 +16,10 @@ public static class SlugMaker
     private static readonly HashSet<string> Reserved =
         ["api", "admin", "account", "beacon", "favicon", "healthz", "help", "index", "login", "measure", "openapi", "readyz", "robots", "sign-in", "sitemap", "static", "where", "www"];
 
+    /// <summary>Where the interface and its calls are; a short link there would hide them while the server's own host serves short links.</summary>
+    private static readonly HashSet<string> Places =
+        ["arrivals", "assets", "batches", "compose", "conventions", "for", "ledger", "plan", "results", "welcome", "workspace"];
+
     /// <summary>Length a made-up slug needs while so many are taken on the domain.</summary>
     public static int LengthFor(long taken)
     {
@@ -77,6 +81,11 @@ public static class SlugMaker
             return "A slug is made of letters a–z, digits and hyphens inside; leave out anything else.";
         }
 
-        return Reserved.Contains(lower) ? $"“{lower}” is reserved on every short domain; choose another word." : null;
+        return Reserved.Contains(lower) ? Taken(lower) : null;
     }
+
+    /// <summary>Why a slug can't be chosen for a new link; as for those of another shortener, and it must not be the name of a place of the interface.</summary>
+    public static string? WhyNotChosen(string slug) => WhyRefused(slug) ?? (Places.Contains(slug.ToLowerInvariant()) ? Taken(slug.ToLowerInvariant()) : null);
+
+    private static string Taken(string word) => $"“{word}” is reserved on every short domain; choose another word.";
 }

@@ -27,7 +27,7 @@ public sealed record DemoPerson(string Name, string Mail, Role Role);
 public sealed record SignIn(string? Mail, string? Password);
 
 /// <summary>The first owner and their workspace.</summary>
-public sealed record FirstOwner(string Name, string Mail, string Password, string Workspace, string Currency, string TimeZone, string SiteHost, string ShortHost, string? Start = null);
+public sealed record FirstOwner(string Name, string Mail, string Password, string Workspace, string Currency, string TimeZone, string SiteHost, string? ShortHost = null, string? Start = null);
 
 /// <summary>A new password.</summary>
 /// <param name="Current">The one that holds now.</param>

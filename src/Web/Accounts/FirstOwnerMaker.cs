@@ -3,6 +3,7 @@ using System.Security.Cryptography;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
 using PreciseBeacon.Core.Conventions.Starting;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Data;
@@ -14,7 +15,7 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Accounts;
 
 /// <summary>Makes the first owner with their workspace, site and short domain, once, in an empty installation.</summary>
-public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserManager<AppUser> users, SessionKeeper sessions, KnownDevice devices, IHttpContextAccessor http, TimeProvider clock)
+public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserManager<AppUser> users, SessionKeeper sessions, KnownDevice devices, IHttpContextAccessor http, IOptions<BeaconOptions> options, TimeProvider clock)
 {
     /// <summary>Serialises two first visits at one moment.</summary>
     private const long FirstOwnerLock = 7_005;
@@ -23,7 +24,8 @@ public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserM
     public async Task<ProblemHttpResult?> MakeAsync(FirstOwner request, CancellationToken cancel)
     {
         var site = DestinationReader.Read(request.SiteHost ?? "").Destination;
-        var shortHost = DestinationReader.Read(request.ShortHost ?? "").Destination;
+        bool isOwnHost = string.IsNullOrWhiteSpace(request.ShortHost);
+        var shortHost = DestinationReader.Read(isOwnHost ? options.Value.PublicUrl : request.ShortHost!).Destination;
         if (WhyWrong(request, site, shortHost) is { } why)
         {
             return Refusal.Of(StatusCodes.Status400BadRequest, "first-owner-incomplete", why);
@@ -66,7 +68,7 @@ public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserM
             VisitorIdKey = RandomNumberGenerator.GetBytes(32),
             Hosts = [new SiteHost { Host = site.HostAndPort, AnswersHttps = site.Scheme == "https" }],
         });
-        db.ShortDomains.Add(new ShortDomain { Host = shortHost.HostAndPort, Scheme = shortHost.Scheme, IsFirst = true });
+        db.ShortDomains.Add(new ShortDomain { Host = shortHost.HostAndPort, Scheme = shortHost.Scheme, IsFirst = true, CheckedAt = isOwnHost ? clock.GetUtcNow() : null });
         var start = StartingConventions.All.FirstOrDefault(s => s.Name == request.Start) ?? StartingConventions.Plain;
         db.ConventionVersions.Add(ConventionRows.FirstVersion(start.Document, clock.GetUtcNow()));
         db.Placements.AddRange(StartingConventions.Placements.Select((p, i) => new Placement

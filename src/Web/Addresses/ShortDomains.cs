@@ -87,6 +87,11 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
         {
             var page = await outside.FetchAsync(domain.UrlOf(ShortDomainPages.ProofPath[1..]), host => host == domain.Host, LongestProof, cancel);
             bool isHere = System.Text.Encoding.ASCII.GetString(page.Body).Trim() == domain.Proof;
+            if (isHere && domain.CheckedAt is null)
+            {
+                await TakeOverAsync(domain, cancel);
+            }
+
             (domain.CheckedAt, domain.Problem) = isHere ? (clock.GetUtcNow(), null)
                 : (domain.CheckedAt, $"{domain.Host} is answered by another server; point its DNS name at this one, and let a proxy in front of it pass the Host header on.");
         }
@@ -97,6 +102,17 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
 
         await db.SaveChangesAsync(cancel);
         return AnswerOf(domain);
+    }
+
+    /// <summary>The server's own host serves short links until a domain of their own does.</summary>
+    private async Task TakeOverAsync(ShortDomain domain, CancellationToken cancel)
+    {
+        if (await db.ShortDomains.SingleOrDefaultAsync(d => d.IsFirst, cancel) is { } first && first.Host.Equals(options.Value.PublicHost, StringComparison.OrdinalIgnoreCase))
+        {
+            first.IsFirst = false;
+            await db.SaveChangesAsync(cancel); // one of a workspace is first, at every moment
+            domain.IsFirst = true;
+        }
     }
 
     /// <summary>Makes it the one that links are made on where none is chosen.</summary>

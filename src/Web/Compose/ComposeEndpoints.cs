@@ -153,7 +153,7 @@ public static class ComposeEndpoints
                 return Refusal.Of(StatusCodes.Status400BadRequest, "destination-missing", "There is no destination; send the page's address as “destination”.");
             }
 
-            if (ChosenSlugs.Of(request).Select(SlugMaker.WhyRefused).FirstOrDefault(w => w is not null) is { } why)
+            if (ChosenSlugs.Of(request).Select(SlugMaker.WhyNotChosen).FirstOrDefault(w => w is not null) is { } why)
             {
                 return Refusal.Of(StatusCodes.Status400BadRequest, "slug-refused", why);
             }

@@ -38,7 +38,7 @@ public sealed class SlugAdvice(BeaconDb db, ShortDomains domains, SlugTable slug
         string? typed = TypedText.OrNull(slug)?.ToLowerInvariant();
         bool IsTaken(string wanted) => slugs.Domain(on.Host)?.ContainsKey(wanted) == true;
         string? problem = typed is null ? null
-            : SlugMaker.WhyRefused(typed) ?? (IsTaken(typed) ? $"“{typed}” belongs to another link on {on.Host}; choose another slug." : null);
+            : SlugMaker.WhyNotChosen(typed) ?? (IsTaken(typed) ? $"“{typed}” belongs to another link on {on.Host}; choose another slug." : null);
         return new SlugLook(problem, typed is null ? [] : Alike(on.Host, typed), await IdeasAsync(page, campaign, placement, IsTaken, cancel));
     }
 

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
 using Npgsql;
 using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Conventions;
@@ -21,7 +22,7 @@ namespace PreciseBeacon.Web.Ledger;
 /// Takes over slugs and their destinations from a shortener that closes, so that what is printed lives on. A destination
 /// stays as it is, tags and all: what was sent out is not rewritten.
 /// </summary>
-public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkWorkshop workshop, ConventionReader conventions, SlugTable slugs, History history, TimeProvider clock)
+public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkWorkshop workshop, ConventionReader conventions, SlugTable slugs, History history, IOptions<BeaconOptions> options, TimeProvider clock)
 {
     /// <summary>Most slugs taken over at once.</summary>
     public const int Most = 10_000;
@@ -71,6 +72,11 @@ public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkWorkshop w
         if (await domains.FindAsync(onDomain, cancel) is not { } domain)
         {
             return (null, Refusal.Of(StatusCodes.Status409Conflict, "domain-missing", "No short domain of this name leads here; ask an owner to add and check it."));
+        }
+
+        if (domain.Host.Equals(options.Value.PublicHost, StringComparison.OrdinalIgnoreCase))
+        {
+            return (null, Refusal.Of(StatusCodes.Status409Conflict, "domain-own-host", $"{domain.Host} is where people sign in; add the short domain these links stand on first."));
         }
 
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);

@@ -2,6 +2,8 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
 using Microsoft.Extensions.DependencyInjection;
+using PreciseBeacon.Core.ShortLinks;
+using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Demo;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.WebTests.Hosting;
@@ -62,6 +64,50 @@ public sealed class SignInTests
 
         // Demo keys exist in the demo only.
         Assert.Equal(HttpStatusCode.Unauthorized, (await host.As("owner").GetAsync("/api/v1/links")).StatusCode);
+    }
+
+    [Fact]
+    public async Task Without_a_short_domain_the_servers_own_host_serves_short_links_until_one_is_added()
+    {
+        await using var host = await BeaconHost.StartAsync(demo: false);
+        using var browser = host.Anonymous();
+        await BeginAsync(browser);
+        Assert.Equal(HttpStatusCode.NoContent, (await browser.PostAsJsonAsync("/api/account/first-owner", new
+        {
+            name = "Orla Fenwick", mail = "orla@marrowmere.example", password = "a long enough password", workspace = "Marrowmere", currency = "EUR", timeZone = "Europe/Dublin", siteHost = "marrowmere.example", shortHost = " ",
+        })).StatusCode);
+        await BeginAsync(browser);
+        var domain = Assert.Single(JsonNode.Parse(await browser.GetStringAsync("/api/v1/short-domains"))!.AsArray())!;
+        Assert.True(domain["usable"]!.GetValue<bool>());
+        Assert.Null(domain["problem"]);
+
+        object Link(string slug) => new { destination = "https://marrowmere.example/x", slug, fields = new { source = "the trellis", medium = "email", campaign = "spring" } };
+        using var saved = await browser.PostAsJsonAsync("/api/v1/links", Link("fern-walk"));
+        string shortUrl = JsonNode.Parse(await saved.Content.ReadAsStringAsync())!["shortUrl"]!.GetValue<string>();
+        Assert.Equal($"{domain["url"]!.GetValue<string>()}/fern-walk", shortUrl);
+        await Eventually.Async(async () =>
+        {
+            using var click = await browser.GetAsync(new Uri(shortUrl).AbsolutePath);
+            return click.StatusCode == HttpStatusCode.Found && click.Headers.Location!.OriginalString.StartsWith("https://marrowmere.example/x?", StringComparison.Ordinal);
+        });
+
+        // What is neither a link nor a place of the interface was meant as a link; places can't be taken.
+        using var unknown = await browser.GetAsync("/fern-wolk");
+        Assert.Equal(HttpStatusCode.NotFound, unknown.StatusCode);
+        Assert.Contains("There is no link at this address", await unknown.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.Equal(HttpStatusCode.OK, (await browser.GetAsync("/healthz")).StatusCode);
+        Assert.Equal(HttpStatusCode.BadRequest, (await browser.PostAsJsonAsync("/api/v1/links", Link("ledger"))).StatusCode);
+        using var proof = await browser.PostAsync($"/api/v1/short-domains/{domain["id"]}/check", null);
+        Assert.Equal(HttpStatusCode.OK, proof.StatusCode);
+    }
+
+    [Fact]
+    public void No_chosen_slug_hides_a_place_of_the_interface_or_a_call()
+    {
+        var first = ClientFiles.Addresses.Concat(AccessTable.Lines.Select(l => l.Route)).Select(a => a.Split('/', StringSplitOptions.RemoveEmptyEntries).FirstOrDefault() ?? "")
+            .Where(w => w.Length >= 2 && !w.StartsWith('.') && !w.StartsWith('{')).Distinct().ToList();
+        Assert.True(first.Count > 10);
+        Assert.All(first.Where(w => w.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c == '-')), w => Assert.NotNull(SlugMaker.WhyNotChosen(w)));
     }
 
     [Fact]

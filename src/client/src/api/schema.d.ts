@@ -6687,7 +6687,7 @@ export interface components {
             currency: string;
             timeZone: string;
             siteHost: string;
-            shortHost: string;
+            shortHost?: null | string;
             start?: null | string;
         };
         FoundCampaign: {

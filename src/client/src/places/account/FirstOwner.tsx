@@ -10,7 +10,12 @@ const questions = [
   { name: 'password', label: 'Password, 12 characters or more', type: 'password', example: '' },
   { name: 'workspace', label: 'Organisation', type: 'text', example: 'Marrowmere Botanic Garden' },
   { name: 'siteHost', label: 'Host of your website', type: 'text', example: 'marrowmere.example' },
-  { name: 'shortHost', label: 'Your short domain', type: 'text', example: 'mmr.example' },
+  {
+    name: 'shortHost',
+    label: 'Your short domain (optional; it can be added later)',
+    type: 'text',
+    example: 'mmr.example',
+  },
   { name: 'currency', label: 'Currency (ISO 4217)', type: 'text', example: 'EUR' },
   { name: 'timeZone', label: 'Time zone', type: 'text', example: 'Europe/Dublin' },
 ] as const;
@@ -67,7 +72,7 @@ export function FirstOwner() {
               <input
                 className="input"
                 type={type}
-                required
+                required={name !== 'shortHost'}
                 placeholder={example}
                 autoComplete={type === 'password' ? 'new-password' : undefined}
                 value={answers[name]}

@@ -35,6 +35,9 @@ public sealed class Browser : IDisposable
 
     public string Url => _driver.Url;
 
+    /// <summary>What a person did: each click, each field typed into, each key, and both clicks of a choice.</summary>
+    public int Actions { get; private set; }
+
     /// <summary>What the console warned of: a policy that was broken, a script that failed.</summary>
     public IReadOnlyList<string> Complaints => [.. _driver.Manage().Logs.GetLog(LogType.Browser).Select(l => l.Message)];
 
@@ -53,11 +56,16 @@ public sealed class Browser : IDisposable
 
     public IReadOnlyList<IWebElement> All(string role) => Candidates(role, "");
 
-    public void Click(string role, string name) => Retry(() => Find(role, name).Click());
+    public void Click(string role, string name)
+    {
+        Actions++;
+        Retry(() => Find(role, name).Click());
+    }
 
     /// <summary>Types into a field of a label and presses a key where one is given.</summary>
     public void Type(string role, string label, string text, string? thenKey = null)
     {
+        Actions += thenKey is null ? 1 : 2;
         Retry(() =>
         {
             var field = Find(role, label);
@@ -70,6 +78,7 @@ public sealed class Browser : IDisposable
     public void Choose(string list, string option, bool begins = false)
     {
         Click("combobox", list);
+        Actions++;
         Retry(() => Until(() => All("option").FirstOrDefault(o => begins ? o.Text.StartsWith(option, StringComparison.Ordinal) : o.Text == option), $"the option “{option}” of {list}").Click());
     }
 
@@ -79,6 +88,7 @@ public sealed class Browser : IDisposable
     /// <summary>Presses keys wherever the focus is.</summary>
     public void Press(params string[] keys)
     {
+        Actions++;
         var actions = new Actions(_driver);
         foreach (string key in keys[..^1])
         {

@@ -61,7 +61,7 @@ public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo
     }
 
     [Fact]
-    public async Task The_first_visit_of_an_empty_installation_makes_its_owner()
+    public async Task An_empty_installation_gets_its_owner_and_first_links_in_a_few_steps()
     {
         string connection = await DatabaseCluster.NewDatabaseAsync();
         string data = Directory.CreateTempSubdirectory("beacon-empty-").FullName;
@@ -75,7 +75,6 @@ public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo
             browser.Type("textbox", "Password", "too short");
             browser.Type("textbox", "Organisation", "Marrowmere");
             browser.Type("textbox", "Host of your website", "marrowmere.example");
-            browser.Type("textbox", "Your short domain", "mmr.example");
             browser.Click("button", "Create workspace");
             browser.Find("alert", "");
             browser.Type("textbox", "Password", "a much longer password");
@@ -85,6 +84,53 @@ public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo
             browser.See("No links yet");
             browser.Open($"http://localhost:{empty.Port}/arrivals");
             browser.See("No visits in this range");
+
+            // The first correct link, with a campaign that wasn't there yet.
+            browser.Open($"http://localhost:{empty.Port}/compose");
+            int before = browser.Actions;
+            browser.Click("button", "Placements: choose placements");
+            browser.Click("option", "Newsletter – main button");
+            browser.Press(Keys.Escape);
+            browser.Type("combobox", "Pages", "https://marrowmere.example/spring", Keys.Enter);
+            browser.Click("button", "Campaigns: choose a campaign");
+            browser.Type("combobox", "Campaigns", "Spring Sale");
+            browser.Click("option", "New: Spring Sale");
+            browser.Click("button", "Add campaign");
+            browser.See("1 ready · 0 stopped");
+            browser.Click("button", "Save 1");
+            browser.See("1 link saved");
+            Assert.InRange(browser.Actions - before, 1, 12);
+            Assert.DoesNotContain("need a look", browser.Text().Replace("0 need a look", "", StringComparison.Ordinal), StringComparison.Ordinal);
+
+            // Thirty groups become placements from one list.
+            browser.Open($"http://localhost:{empty.Port}/plan?view=placements");
+            before = browser.Actions;
+            browser.Click("button", "Add many");
+            browser.Type("textbox", "Names or cells", string.Join('\n', Enumerable.Range(1, 30).Select(i => $"Allotment group {i:00}")));
+            browser.Choose("Channel of all", "Communities");
+            browser.Click("button", "Preview");
+            browser.Click("button", "Create 30 placements");
+            browser.See("Allotment group 30");
+            Assert.InRange(browser.Actions - before, 1, 6);
+
+            // Ten of them get a link each.
+            browser.Open($"http://localhost:{empty.Port}/compose");
+            before = browser.Actions;
+            browser.Click("button", "Clear");
+            browser.Click("button", "Placements: choose placements");
+            for (int i = 1; i <= 10; i++)
+            {
+                browser.Click("option", $"Allotment group {i:00}");
+            }
+
+            browser.Press(Keys.Escape);
+            browser.Type("combobox", "Pages", "https://marrowmere.example/plots", Keys.Enter);
+            browser.Click("button", "Campaigns: choose a campaign");
+            browser.Click("option", "Spring Sale");
+            browser.See("10 ready · 0 stopped");
+            browser.Click("button", "Save 10");
+            browser.See("10 links saved");
+            Assert.InRange(browser.Actions - before, 1, 26);
         }
 
         await DatabaseCluster.DropAsync(connection);

@@ -100,6 +100,19 @@ it('fills the first chosen row into those below it, and takes values away', asyn
   expect(onType.mock.calls[1]![0]).toEqual([1, 2, 3].map((number) => ({ number, values: { placement: null } })));
 });
 
+it('fills a single row from the one above, and chooses to the end by keys', async () => {
+  const { choose, box, onType } = await grid([row(1, { placement: 'Leaflets' }), row(2), row(3)]);
+  await choose('Placement', 2);
+  fireEvent.keyDown(box, { key: 'd', ctrlKey: true });
+  await vi.waitFor(() => expect(onType).toHaveBeenCalledTimes(1));
+  expect(onType.mock.calls[0]).toEqual([[{ number: 2, values: { placement: 'Leaflets' } }], 'filling 1 row']);
+  await choose('Placement', 1);
+  fireEvent.keyDown(box, { key: 'End', ctrlKey: true, shiftKey: true });
+  fireEvent.keyDown(box, { key: 'd', ctrlKey: true });
+  await vi.waitFor(() => expect(onType).toHaveBeenCalledTimes(2));
+  expect((onType.mock.calls[1]![0] as { number: number }[]).map((r) => r.number)).toEqual([2, 3]);
+});
+
 it('undoes and redoes by key, and never pastes where only the row is chosen', async () => {
   const { box, onStep, onType, cell } = await grid([row(1)]);
   await cell('Page', 1);

@@ -120,13 +120,21 @@ export function BatchGrid(props: BatchGridProps) {
       await write(bottom + 1, repeated(block, count), columns, `filling ${count.toLocaleString('en')} rows`);
   }
 
-  /** Fill down within what is chosen: its first row goes into all below. */
+  /** Fill down within what is chosen: its first row goes into all below. A single row takes what stands above it. */
   async function fillDown() {
-    const first = (await rows.between(top, top)).map((row) => columns.map((t) => cellOf(row, t.key).text || null));
-    if (bottom > top) {
-      const count = bottom - top;
-      await write(top + 1, repeated(first, count), columns, `filling ${count.toLocaleString('en')} rows`);
-    } else onSay('Select the rows to fill first: hold Shift and press the down arrow, or drag the corner.');
+    const from = bottom > top ? top : top - 1;
+    if (from < 0) {
+      onSay('Select the rows to fill first: hold Shift and press the down arrow, or drag the corner.');
+      return;
+    }
+    const first = (await rows.between(from, from)).map((row) => columns.map((t) => cellOf(row, t.key).text || null));
+    const count = bottom - from;
+    await write(
+      from + 1,
+      repeated(first, count),
+      columns,
+      `filling ${count.toLocaleString('en')} ${count === 1 ? 'row' : 'rows'}`,
+    );
   }
 
   function keyDown(event: KeyboardEvent) {
@@ -141,8 +149,8 @@ export function BatchGrid(props: BatchGridProps) {
     if (command && key.toLowerCase() === 'z' && mayType) props.onStep(!shiftKey);
     else if (command && key.toLowerCase() === 'y' && mayType) props.onStep(false);
     else if (command && key.toLowerCase() === 'd' && inCell && mayType) void fillDown().catch(say);
-    else if (command && key === 'Home') go({ row: 0, column: active.column });
-    else if (command && key === 'End') go({ row: total - 1, column: active.column });
+    else if (command && key === 'Home') go({ row: 0, column: active.column }, shiftKey);
+    else if (command && key === 'End') go({ row: total - 1, column: active.column }, shiftKey);
     else if (command || event.altKey) return;
     else if (key === 'ArrowDown') move(1, 0);
     else if (key === 'ArrowUp') move(-1, 0);

@@ -74,7 +74,14 @@ public sealed class SignInTests
         await BeginAsync(browser);
         Assert.Equal(HttpStatusCode.NoContent, (await browser.PostAsJsonAsync("/api/account/first-owner", new
         {
-            name = "Orla Fenwick", mail = "orla@marrowmere.example", password = "a long enough password", workspace = "Marrowmere", currency = "EUR", timeZone = "Europe/Dublin", siteHost = "marrowmere.example", shortHost = " ",
+            name = "Orla Fenwick",
+            mail = "orla@marrowmere.example",
+            password = "a long enough password",
+            workspace = "Marrowmere",
+            currency = "EUR",
+            timeZone = "Europe/Dublin",
+            siteHost = "marrowmere.example",
+            shortHost = " ",
         })).StatusCode);
         await BeginAsync(browser);
         var domain = Assert.Single(JsonNode.Parse(await browser.GetStringAsync("/api/v1/short-domains"))!.AsArray())!;

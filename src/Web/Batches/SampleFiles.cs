@@ -7,7 +7,7 @@ using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Batches;
 
-/// <summary>Files to try a place with, whose links lead to the workspace's own first site.</summary>
+/// <summary>Files to try a place with, whose links lead to the workspace's own site, the one with the most pages.</summary>
 public static class SampleFiles
 {
     /// <summary>Where the links of the files as they ship lead.</summary>
@@ -34,7 +34,7 @@ public static class SampleFiles
         await using var shipped = typeof(SampleFiles).Assembly.GetManifestResourceStream($"samples/{name}")!;
         using var bytes = new MemoryStream();
         await shipped.CopyToAsync(bytes, cancel);
-        var own = await db.Sites.OrderBy(s => s.Id).SelectMany(s => s.Hosts.OrderBy(h => h.Id)).Select(h => new { h.Host, h.AnswersHttps }).FirstOrDefaultAsync(cancel);
+        var own = await db.Sites.OrderByDescending(s => db.SitePages.Count(p => p.SiteId == s.Id)).ThenBy(s => s.Id).SelectMany(s => s.Hosts.OrderBy(h => h.Id)).Select(h => new { h.Host, h.AnswersHttps }).FirstOrDefaultAsync(cancel);
         return TypedResults.File(own is null ? bytes.ToArray() : LedTo(bytes, $"{(own.AnswersHttps ? "https" : "http")}://{own.Host}", name), type, name);
     }
 

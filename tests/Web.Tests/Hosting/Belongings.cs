@@ -54,8 +54,8 @@ public static class Belongings
     /// <summary>The call's path with the id of a thing of the workspace in it.</summary>
     public static async Task<string> PathAsync(BeaconHost host, Operation call)
     {
-        string start = call.Path.Contains('{', StringComparison.Ordinal) ? call.Path[..call.Path.IndexOf('{', StringComparison.Ordinal)] : "";
-        return start.Length == 0 ? call.Path : call.Path.Replace("{id}", (await host.ScalarAsync<Guid>($"{Tables[start]} limit 1")).ToString(), StringComparison.Ordinal);
+        string start = call.Path.Contains("{id", StringComparison.Ordinal) ? call.Path[..call.Path.IndexOf('{', StringComparison.Ordinal)] : "";
+        return start.Length == 0 ? call.Path.Replace("{name}", "newsletter.html", StringComparison.Ordinal) : call.Path.Replace("{id}", (await host.ScalarAsync<Guid>($"{Tables[start]} limit 1")).ToString(), StringComparison.Ordinal);
     }
 
     private static async Task<JsonNode> SendAsync(HttpClient client, string path, byte[] file, string name)

@@ -81,7 +81,7 @@ public static class FieldComposer
 
         string written = DateText.Write(date.First, field.DateForm);
         return new ComposedField(
-            field.Key, field.Label, written, from, written == given ? [] : [new ValueStep("date written as " + example, given, written)]);
+            field.Key, field.Label, written, from, written == given ? [] : [new ValueStep(ValueStepKind.Date, "date written as " + example, given, written)]);
     }
 
     private static (string Written, IReadOnlyList<ValueStep> Steps) Resolve(
@@ -92,7 +92,7 @@ public static class FieldComposer
         {
             case WordMatchKind.Alias:
                 notices.Add(Notice.Of(NoticeRules.AliasUsed, field.Key, $"{field.Label}: “{given}” is an alias of “{match.Word!.Written}”, which was used."));
-                return (match.Word.Written, [.. steps, new ValueStep("alias of", written, match.Word.Written)]);
+                return (match.Word.Written, [.. steps, new ValueStep(ValueStepKind.Alias, "alias of", written, match.Word.Written)]);
             case WordMatchKind.Retired:
                 string? successor = match.Word!.Successor;
                 notices.Add(Notice.Of(
@@ -116,11 +116,10 @@ public static class FieldComposer
     {
         foreach (var step in steps)
         {
-            var rule = step.Name switch
+            var rule = step.Kind switch
             {
-                "letter case" => NoticeRules.CaseChanged,
-                "separators joined" or "repeated spaces joined" or "outer spaces removed" => NoticeRules.SpaceChanged,
-                _ when step.Name.StartsWith("space becomes", StringComparison.Ordinal) => NoticeRules.SpaceChanged,
+                ValueStepKind.LetterCase => NoticeRules.CaseChanged,
+                ValueStepKind.OuterSpaces or ValueStepKind.RepeatedSpaces or ValueStepKind.Space or ValueStepKind.Separators => NoticeRules.SpaceChanged,
                 _ => NoticeRules.CharactersChanged,
             };
             if (notices.All(n => n.Rule != rule.Name || n.Field != field.Key))

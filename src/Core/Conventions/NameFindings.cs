@@ -36,7 +36,7 @@ internal static class NameFindings
         }
 
         var composed = FieldComposer.Compose(field, name, ValueOrigin.Composed, notices);
-        return composed with { Steps = [new ValueStep("composed from " + string.Join(", ", pattern.Parts.Select(p => Called(p, convention))), "", name), .. composed.Steps] };
+        return composed with { Steps = [new ValueStep(ValueStepKind.Composed, "composed from " + string.Join(", ", pattern.Parts.Select(p => Called(p, convention))), "", name), .. composed.Steps] };
     }
 
     /// <summary>What a part is called in a sentence.</summary>

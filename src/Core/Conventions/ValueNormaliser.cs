@@ -58,19 +58,19 @@ public static class ValueNormaliser
     private static string OnePass(string value, ValueRules rules, List<ValueStep> steps, out Rune? refused)
     {
         refused = null;
-        value = Step("composed accents", value, v => v.Normalize(NormalizationForm.FormC));
-        value = Step("invisible characters removed", value, v => PlainOnly(v, rules, InvisibleText.Remove));
-        value = Step("outer spaces removed", value, v => v.Trim());
-        value = Step("repeated spaces joined", value, v => PlainOnly(v, rules, OneSpace));
+        value = Step(ValueStepKind.Accents, "composed accents", value, v => v.Normalize(NormalizationForm.FormC));
+        value = Step(ValueStepKind.Invisible, "invisible characters removed", value, v => PlainOnly(v, rules, InvisibleText.Remove));
+        value = Step(ValueStepKind.OuterSpaces, "outer spaces removed", value, v => v.Trim());
+        value = Step(ValueStepKind.RepeatedSpaces, "repeated spaces joined", value, v => PlainOnly(v, rules, OneSpace));
         if (rules.Transliterate)
         {
-            value = Step("changed to plain letters", value, v => PlainOnly(v, rules, t => t.Transliterate()));
+            value = Step(ValueStepKind.PlainLetters, "changed to plain letters", value, v => PlainOnly(v, rules, t => t.Transliterate()));
         }
 
-        value = Step("letter case", value, v => WithCase(v, rules));
+        value = Step(ValueStepKind.LetterCase, "letter case", value, v => WithCase(v, rules));
         if (rules.Space != SpaceRule.Stay)
         {
-            value = Step(rules.Separator == '-' ? "space becomes -" : "space becomes _", value, v => PlainOnly(v, rules, t => t.Replace(' ', rules.Separator)));
+            value = Step(ValueStepKind.Space, rules.Separator == '-' ? "space becomes -" : "space becomes _", value, v => PlainOnly(v, rules, t => t.Replace(' ', rules.Separator)));
         }
 
         if (rules.Characters != CharacterSet.Anything)
@@ -80,18 +80,18 @@ public static class ValueNormaliser
                 refused = FirstOutside(value, rules);
             }
 
-            value = refused is not null ? value : Step("characters removed", value, v => WithoutOutside(v, rules));
+            value = refused is not null ? value : Step(ValueStepKind.Characters, "characters removed", value, v => WithoutOutside(v, rules));
         }
 
-        value = Step("separators joined", value, v => OneSeparator(v, rules));
-        return Step("composed accents", value, v => v.Normalize(NormalizationForm.FormC));
+        value = Step(ValueStepKind.Separators, "separators joined", value, v => OneSeparator(v, rules));
+        return Step(ValueStepKind.Accents, "composed accents", value, v => v.Normalize(NormalizationForm.FormC));
 
-        string Step(string name, string before, Func<string, string> change)
+        string Step(ValueStepKind kind, string name, string before, Func<string, string> change)
         {
             string after = change(before);
             if (!string.Equals(after, before, StringComparison.Ordinal))
             {
-                steps.Add(new ValueStep(name, before, after));
+                steps.Add(new ValueStep(kind, name, before, after));
             }
 
             return after;

@@ -103,155 +103,14 @@ public static class BeaconApp
             json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
         });
 
-        AddAccounts(services, builder.Configuration.GetSection(BeaconOptions.Section).Get<BeaconOptions>() ?? new());
+        Modules.Add(services, builder.Configuration.GetSection(BeaconOptions.Section).Get<BeaconOptions>() ?? new());
 
-        services.AddSingleton(new EventIds(BitConverter.ToInt64(RandomNumberGenerator.GetBytes(sizeof(long)))));
-        services.AddSingleton<SaltBook>();
-        services.AddSingleton<EventKeeper>();
-        services.AddSingleton<EventMover>();
-        services.AddSingleton<WorkSignal>();
-        services.AddSingleton<ClickWorkOut>();
-        services.AddSingleton<VisitWorkOut>();
-        services.AddSingleton<SpoolHost>();
-        services.AddHostedService(s => s.GetRequiredService<SpoolHost>());
-        services.AddHostedService<WorkOutHost>();
-        services.AddHostedService<SaltKeeper>();
-        services.AddHostedService<TotalsKeeper>();
         services.AddSingleton<Clearing>();
         services.AddSingleton<Housekeeping>();
         services.AddHostedService(s => s.GetRequiredService<Housekeeping>());
 
-        services.AddSingleton(s => new Countries(s.GetRequiredService<IOptions<BeaconOptions>>().Value.CountryFile ?? Path.Combine(AppContext.BaseDirectory, "countries.mmdb")));
-        services.AddSingleton<UseCounter>();
-        services.AddSingleton<SlugTable>();
-        services.AddSingleton<GuessThrottle>();
-        services.AddSingleton<ShortDomainPages>();
-        services.AddHostedService<SlugFeed>();
-        services.AddSingleton<SiteTable>();
-        services.AddHostedService(s => s.GetRequiredService<SiteTable>());
-        services.AddSingleton<ReportThrottle>();
-
-        services.AddSingleton<ConventionReader.Remembered>();
-        services.AddScoped<ConventionReader>();
-        services.AddScoped<ConventionStore>();
-        services.AddScoped<LinkWorkshop>();
-        services.AddScoped<LinkMaker>();
         services.AddScoped<History>();
         services.AddScoped<WorkspaceReader>();
-        services.AddScoped<CampaignStore>();
-        services.AddScoped<PlannedLinks>();
-        services.AddScoped<CampaignPage>();
-        services.AddScoped<PlacementStore>();
-        services.AddScoped<PlacementImport>();
-        services.AddSingleton<OutsideReader>();
-        services.AddScoped<SitemapReader>();
-        services.AddScoped<PageNames>();
-        services.AddScoped<PageTexts>();
-        services.AddScoped<HandOvers>();
-        services.AddSingleton<CampaignResultsReader>();
-        services.AddSingleton<BatchRows>();
-        services.AddScoped<BatchComposer>();
-        services.AddScoped<BatchStore>();
-        services.AddScoped<RowTyping>();
-        services.AddScoped<NextFile>();
-        services.AddSingleton<Inbox>();
-        services.AddScoped<MailStore>();
-        services.AddScoped<AuditStore>();
-        services.AddScoped<SiteLinks>();
-        services.AddScoped<BatchRunner>();
-        services.AddSingleton<BatchHost>();
-        services.AddHostedService(s => s.GetRequiredService<BatchHost>());
-        services.AddScoped<CodeStore>();
-        services.AddSingleton<LinkCountsReader>();
-        services.AddScoped<LinkResults>();
-        services.AddScoped<KeyRing>();
-        services.AddScoped<ManyLinks>();
-        services.AddScoped<LinkFilings>();
-        services.AddScoped<LinkHistory>();
-        services.AddScoped<LinkGroups>();
-        services.AddScoped<SlugImport>();
-        services.AddScoped<SlugAdvice>();
-        services.AddScoped<WaitingLinks>();
-        services.AddScoped<HostApproval>();
-        services.AddScoped<ShortDomains>();
-        services.AddScoped<RefusedHostList>();
-        services.AddScoped<LinkRoutes>();
-        services.AddScoped<WherePage>();
-        services.AddScoped<EffectCounter>();
-        services.AddSingleton<LinkClicksReader>();
-        services.AddSingleton<LinkVisitsReader>();
-        services.AddSingleton<ArrivalsReader>();
-        services.AddScoped<DemoData>();
-    }
-
-    private static void AddAccounts(IServiceCollection services, BeaconOptions options)
-    {
-        services.AddIdentityCore<AppUser>(identity =>
-            {
-                identity.User.RequireUniqueEmail = true;
-                identity.Password.RequiredLength = PasswordRules.Shortest;
-                identity.Password.RequireDigit = false;
-                identity.Password.RequireNonAlphanumeric = false;
-                identity.Password.RequireUppercase = false;
-                identity.Password.RequireLowercase = false;
-            })
-            .AddEntityFrameworkStores<BeaconDb>()
-            .AddSignInManager();
-        services.AddScoped<FirstOwnerMaker>();
-        services.AddScoped<IClaimsTransformation, MembershipClaims>();
-        var protection = services.AddDataProtection().SetApplicationName("precise-beacon").PersistKeysToDbContext<BeaconDb>();
-        if (KeyCertificate.Read(options) is { } certificate)
-        {
-            protection.ProtectKeysWithCertificate(certificate);
-        }
-
-
-        // It reads the keys as the process starts, when their table may not be there yet; they are read when first needed.
-        foreach (var eager in services.Where(s => s.ImplementationType?.Name == "DataProtectionHostedService").ToList())
-        {
-            services.Remove(eager);
-        }
-
-        services.AddAntiforgery(antiforgery =>
-        {
-            antiforgery.HeaderName = "X-Beacon-Token";
-            antiforgery.Cookie.Name = "beacon-token";
-            antiforgery.Cookie.SameSite = SameSiteMode.Strict;
-            antiforgery.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
-        });
-        const string Either = "cookie-or-key";
-        var authentication = services.AddAuthentication(Either)
-            .AddPolicyScheme(Either, null, scheme => scheme.ForwardDefaultSelector = context =>
-                context.Request.Headers.ContainsKey("Authorization") || KeyInAddress.Of(context) is not null ? ApiKeyHandler.Scheme : IdentityConstants.ApplicationScheme)
-            .AddScheme<AuthenticationSchemeOptions, ApiKeyHandler>(ApiKeyHandler.Scheme, null);
-        authentication.AddIdentityCookies(cookies => cookies.ApplicationCookie!.Configure(cookie =>
-        {
-            cookie.Cookie.Name = "beacon";
-            cookie.Cookie.HttpOnly = true;
-            cookie.Cookie.SameSite = SameSiteMode.Lax;
-            cookie.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
-            cookie.ExpireTimeSpan = SessionKeeper.Idle;
-            cookie.SlidingExpiration = true;
-        }));
-        services.AddHttpContextAccessor();
-
-        // Sessions are checked with every request; the platform's own check would only lose what a cookie says of them.
-        services.Configure<SecurityStampValidatorOptions>(stamp => stamp.OnRefreshingPrincipal = refresh =>
-        {
-            if (refresh.CurrentPrincipal?.FindFirst(BeaconClaims.Session) is { } session)
-            {
-                refresh.NewPrincipal?.Identities.First().AddClaim(session);
-            }
-
-            return Task.CompletedTask;
-        });
-        services.AddScoped<SessionKeeper>();
-        services.AddScoped<PasswordCheck>();
-        services.AddSingleton<KnownDevice>();
-        services.AddSingleton<SignInThrottle>();
-        services.AddSingleton<KeyThrottle>();
-        services.AddSingleton<KeyUses>();
-        services.AddRateLimiter(SignInThrottle.Configure);
     }
 
     private static void UsePipeline(WebApplication app)
@@ -284,24 +143,6 @@ public static class BeaconApp
         app.MapClient();
         app.MapHealth();
         app.MapOpenApi();
-        app.MapMeasuring();
-        app.MapAccounts();
-        app.MapConventions();
-        app.MapPlan();
-        app.MapCompose();
-        app.MapBatches();
-        app.MapSampleFiles();
-        app.MapMails();
-        app.MapAudits();
-        app.MapShorten();
-        app.MapLedger();
-        app.MapCodes();
-        app.MapResults();
-        app.MapSlugImport();
-        app.MapAddresses();
-        app.MapSites();
-        app.MapLinkWriting();
-        app.MapKeys();
-        app.MapArrivals();
+        Modules.Map(app);
     }
 }

@@ -1,0 +1,18 @@
+namespace PreciseBeacon.Web.Addresses;
+
+/// <summary>Sites, short domains, refused hosts and how links are written.</summary>
+public static class AddressesModule
+{
+    public static void Add(IServiceCollection services)
+    {
+        services.AddScoped<ShortDomains>();
+        services.AddScoped<RefusedHostList>();
+    }
+
+    public static void Map(IEndpointRouteBuilder app)
+    {
+        app.MapAddresses();
+        app.MapSites();
+        app.MapLinkWriting();
+    }
+}

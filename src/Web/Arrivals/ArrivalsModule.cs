@@ -1,0 +1,17 @@
+using PreciseBeacon.Data.Reports;
+
+namespace PreciseBeacon.Web.Arrivals;
+
+/// <summary>Reports of what arrived.</summary>
+public static class ArrivalsModule
+{
+    public static void Add(IServiceCollection services)
+    {
+        services.AddSingleton<ArrivalsReader>();
+    }
+
+    public static void Map(IEndpointRouteBuilder app)
+    {
+        app.MapArrivals();
+    }
+}

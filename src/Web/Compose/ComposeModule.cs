@@ -1,0 +1,16 @@
+namespace PreciseBeacon.Web.Compose;
+
+/// <summary>Links worked out, checked and made.</summary>
+public static class ComposeModule
+{
+    public static void Add(IServiceCollection services)
+    {
+        services.AddScoped<LinkWorkshop>();
+        services.AddScoped<LinkMaker>();
+    }
+
+    public static void Map(IEndpointRouteBuilder app)
+    {
+        app.MapCompose();
+    }
+}

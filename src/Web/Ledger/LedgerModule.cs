@@ -1,0 +1,33 @@
+using PreciseBeacon.Data.Migrations;
+using PreciseBeacon.Data.Traffic;
+
+namespace PreciseBeacon.Web.Ledger;
+
+/// <summary>Every link there is, where it leads, and what came of it.</summary>
+public static class LedgerModule
+{
+    public static void Add(IServiceCollection services)
+    {
+        services.AddSingleton<LinkCountsReader>();
+        services.AddScoped<LinkResults>();
+        services.AddScoped<ManyLinks>();
+        services.AddScoped<LinkFilings>();
+        services.AddScoped<LinkHistory>();
+        services.AddScoped<LinkGroups>();
+        services.AddScoped<SlugImport>();
+        services.AddScoped<SlugAdvice>();
+        services.AddScoped<WaitingLinks>();
+        services.AddScoped<HostApproval>();
+        services.AddScoped<LinkRoutes>();
+        services.AddSingleton<LinkClicksReader>();
+        services.AddSingleton<LinkVisitsReader>();
+        services.AddHostedService<TotalsKeeper>();
+    }
+
+    public static void Map(IEndpointRouteBuilder app)
+    {
+        app.MapLedger();
+        app.MapResults();
+        app.MapSlugImport();
+    }
+}

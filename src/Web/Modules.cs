@@ -1,0 +1,65 @@
+using PreciseBeacon.Web.Accounts;
+using PreciseBeacon.Web.Addresses;
+using PreciseBeacon.Web.Arrivals;
+using PreciseBeacon.Web.Audits;
+using PreciseBeacon.Web.Batches;
+using PreciseBeacon.Web.Codes;
+using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Web.Conventions;
+using PreciseBeacon.Web.Demo;
+using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Ledger;
+using PreciseBeacon.Web.Mails;
+using PreciseBeacon.Web.Measuring;
+using PreciseBeacon.Web.Outside;
+using PreciseBeacon.Web.Plan;
+using PreciseBeacon.Web.Redirects;
+using PreciseBeacon.Web.Shorten;
+using PreciseBeacon.Web.Traffic;
+
+namespace PreciseBeacon.Web;
+
+/// <summary>What the application is made of: the places in the order of the rail, then what stands behind them.</summary>
+public static class Modules
+{
+    /// <summary>Registers what each of them needs.</summary>
+    public static void Add(IServiceCollection services, BeaconOptions options)
+    {
+        PlanModule.Add(services);
+        ConventionsModule.Add(services);
+        ComposeModule.Add(services);
+        BatchesModule.Add(services);
+        MailsModule.Add(services);
+        AuditsModule.Add(services);
+        LedgerModule.Add(services);
+        CodesModule.Add(services);
+        ArrivalsModule.Add(services);
+        AddressesModule.Add(services);
+        AccountsModule.Add(services, options);
+
+        RedirectsModule.Add(services);
+        MeasuringModule.Add(services);
+        TrafficModule.Add(services);
+        OutsideModule.Add(services);
+        DemoModule.Add(services);
+    }
+
+    /// <summary>Maps the calls of each.</summary>
+    public static void Map(IEndpointRouteBuilder app)
+    {
+        PlanModule.Map(app);
+        ConventionsModule.Map(app);
+        ComposeModule.Map(app);
+        BatchesModule.Map(app);
+        MailsModule.Map(app);
+        AuditsModule.Map(app);
+        LedgerModule.Map(app);
+        CodesModule.Map(app);
+        ArrivalsModule.Map(app);
+        AddressesModule.Map(app);
+        AccountsModule.Map(app);
+
+        ShortenModule.Map(app);
+        MeasuringModule.Map(app);
+    }
+}

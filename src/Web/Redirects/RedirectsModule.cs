@@ -1,0 +1,14 @@
+namespace PreciseBeacon.Web.Redirects;
+
+/// <summary>Short domains: every slug in memory, and what is answered where there is none.</summary>
+public static class RedirectsModule
+{
+    public static void Add(IServiceCollection services)
+    {
+        services.AddSingleton<SlugTable>();
+        services.AddSingleton<GuessThrottle>();
+        services.AddSingleton<ShortDomainPages>();
+        services.AddHostedService<SlugFeed>();
+        services.AddScoped<WherePage>();
+    }
+}

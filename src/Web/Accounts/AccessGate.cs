@@ -6,26 +6,26 @@ using PreciseBeacon.Web.Shorten;
 
 namespace PreciseBeacon.Web.Accounts;
 
-/// <summary>Lets a request through to its endpoint when the access table says so.</summary>
+/// <summary>Lets a request through to its endpoint when the endpoint says that its caller may.</summary>
 public static class AccessGate
 {
     public static void UseAccessGate(this WebApplication app) => app.Use(PassAsync);
 
-    /// <summary>Fails when an endpoint has no line in the access table.</summary>
-    public static void CheckAccessTable(this WebApplication app)
+    /// <summary>Fails when an endpoint doesn't say who may call it.</summary>
+    public static void CheckCallers(this WebApplication app)
     {
-        var missing = ((IEndpointRouteBuilder)app).DataSources
-            .SelectMany(s => s.Endpoints)
-            .OfType<RouteEndpoint>()
-            .SelectMany(e => (e.Metadata.GetMetadata<IHttpMethodMetadata>()?.HttpMethods ?? ["GET"]).Select(m => (Method: m, Route: e.RoutePattern.RawText ?? "")))
-            .Where(e => AccessTable.Find(e.Method, e.Route) is null)
-            .Select(e => $"{e.Method} {e.Route}")
-            .ToList();
+        var missing = Endpoints(((IEndpointRouteBuilder)app).DataSources.SelectMany(s => s.Endpoints)).Where(e => e.Callers is null).Select(e => $"{e.Method} {e.Route}").ToList();
         if (missing.Count > 0)
         {
-            throw new InvalidOperationException($"These endpoints have no line in the access table: {string.Join(", ", missing)}.");
+            throw new InvalidOperationException($"These endpoints don't say who may call them (“.For(Caller.…)”): {string.Join(", ", missing)}.");
         }
     }
+
+    /// <summary>Endpoints by method and route, with who may call each; null for one that doesn't say.</summary>
+    public static IEnumerable<(string Method, string Route, Caller? Callers)> Endpoints(IEnumerable<Endpoint> endpoints) => endpoints
+        .OfType<RouteEndpoint>()
+        .SelectMany(e => (e.Metadata.GetMetadata<IHttpMethodMetadata>()?.HttpMethods ?? ["GET"])
+            .Select(m => (m, "/" + (e.RoutePattern.RawText ?? "").Trim('/'), e.Metadata.GetMetadata<AllowedCallers>()?.Callers)));
 
     private static async Task PassAsync(HttpContext context, RequestDelegate next)
     {
@@ -35,7 +35,7 @@ public static class AccessGate
             return;
         }
 
-        var allowed = AccessTable.Find(context.Request.Method, endpoint.RoutePattern.RawText ?? "") ?? 0;
+        var allowed = endpoint.Metadata.GetMetadata<AllowedCallers>()?.Callers ?? 0;
         var caller = CallerOf(context.User);
         if (ApiKeyHandler.IsGuessing(context))
         {
@@ -46,7 +46,7 @@ public static class AccessGate
 
         if ((allowed & caller) == 0)
         {
-            await (caller == Who.Stranger
+            await (caller == Caller.Stranger
                 ? RefuseAsync(context, StatusCodes.Status401Unauthorized, "sign-in-needed", "Nobody is signed in; sign in, or send a key as “Authorization: Bearer …”.")
                 : RefuseAsync(context, StatusCodes.Status403Forbidden, "not-allowed", "Your role may not do this; ask an owner of the workspace."));
             return;
@@ -71,12 +71,12 @@ public static class AccessGate
         ? ShortenEndpoint.Line(status, detail).ExecuteAsync(context)
         : Refusal.WriteAsync(context, status, rule, detail);
 
-    private static Who CallerOf(ClaimsPrincipal person) => person.FindFirstValue(BeaconClaims.Role) switch
+    private static Caller CallerOf(ClaimsPrincipal person) => person.FindFirstValue(BeaconClaims.Role) switch
     {
-        nameof(Role.Owner) => Who.Owner,
-        nameof(Role.Editor) => Who.Editor,
-        nameof(Role.Viewer) => Who.Viewer,
-        nameof(Role.Shortener) => Who.Shortener,
-        _ => Who.Stranger,
+        nameof(Role.Owner) => Caller.Owner,
+        nameof(Role.Editor) => Caller.Editor,
+        nameof(Role.Viewer) => Caller.Viewer,
+        nameof(Role.Shortener) => Caller.Shortener,
+        _ => Caller.Stranger,
     };
 }

@@ -21,15 +21,24 @@ public static class AccountEndpoints
     public static void MapAccounts(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/account").WithTags("Account");
-        group.MapGet("", GetAsync);
-        group.MapPost("/sign-in", SignInAsync).RequireRateLimiting(SignInThrottle.Policy);
-        group.MapPost("/sign-out", SignOutAsync);
-        group.MapPost("/first-owner", MakeFirstOwnerAsync);
-        group.MapPost("/password", ChangePasswordAsync).RequireRateLimiting(SignInThrottle.Policy);
-        group.MapGet("/sessions", ListSessionsAsync);
-        group.MapPost("/sessions/end-others", EndOthersAsync);
-        group.MapDelete("/sessions/{id:guid}", EndSessionAsync);
-        group.MapPut("/ledger-columns", KeepColumnsAsync);
+        group.MapGet("", GetAsync)
+            .WithName("ReadAccount").WithSummary("Tells who is signed in, and the token that changes need.").For(Caller.Anybody);
+        group.MapPost("/sign-in", SignInAsync)
+            .WithName("SignIn").WithSummary("Signs a person in.").For(Caller.Anybody).RequireRateLimiting(SignInThrottle.Policy);
+        group.MapPost("/sign-out", SignOutAsync)
+            .WithName("SignOut").WithSummary("Ends this session.").For(Caller.Anybody);
+        group.MapPost("/first-owner", MakeFirstOwnerAsync)
+            .WithName("MakeFirstOwner").WithSummary("Makes the first owner and their workspace, once.").For(Caller.Anybody);
+        group.MapPost("/password", ChangePasswordAsync)
+            .WithName("ChangePassword").WithSummary("Changes one's own password and ends all other sessions.").For(Caller.Readers).RequireRateLimiting(SignInThrottle.Policy);
+        group.MapGet("/sessions", ListSessionsAsync)
+            .WithName("ListSessions").WithSummary("Lists one's own sessions.").For(Caller.Readers);
+        group.MapPost("/sessions/end-others", EndOthersAsync)
+            .WithName("EndOtherSessions").WithSummary("Ends all of one's sessions but this one.").For(Caller.Readers);
+        group.MapDelete("/sessions/{id:guid}", EndSessionAsync)
+            .WithName("EndSession").WithSummary("Ends one of one's own sessions.").For(Caller.Readers);
+        group.MapPut("/ledger-columns", KeepColumnsAsync)
+            .WithName("ChooseLedgerColumns").WithSummary("Remembers which columns a person has the Ledger show.").For(Caller.Readers);
     }
 
     private static async Task<Ok<AccountState>> GetAsync(

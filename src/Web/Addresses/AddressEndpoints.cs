@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Addresses;
 
@@ -9,15 +10,24 @@ public static class AddressEndpoints
     public static void MapAddresses(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/v1").WithTags("Workspace");
-        group.MapGet("/short-domains", async (ShortDomains domains, CancellationToken cancel) => TypedResults.Ok(await domains.ListAsync(cancel)));
-        group.MapPost("/short-domains", AddAsync);
-        group.MapPost("/short-domains/{id:guid}/check", CheckAsync);
-        group.MapPost("/short-domains/{id:guid}/put-first", PutFirstAsync);
-        group.MapDelete("/short-domains/{id:guid}", RemoveAsync);
-        group.MapGet("/refused-hosts", async (RefusedHostList hosts, CancellationToken cancel) => TypedResults.Ok(await hosts.ListAsync(cancel)));
-        group.MapPost("/refused-hosts/count", CountAsync);
-        group.MapPost("/refused-hosts", RefuseAsync);
-        group.MapDelete("/refused-hosts/{id:guid}", AllowAsync);
+        group.MapGet("/short-domains", async (ShortDomains domains, CancellationToken cancel) => TypedResults.Ok(await domains.ListAsync(cancel)))
+            .WithName("ListShortDomains").WithSummary("Lists short domains.").For(Caller.Readers);
+        group.MapPost("/short-domains", AddAsync)
+            .WithName("AddShortDomain").WithSummary("Adds a short domain.").For(Caller.Owner);
+        group.MapPost("/short-domains/{id:guid}/check", CheckAsync)
+            .WithName("CheckShortDomain").WithSummary("Checks whether a short domain leads here.").For(Caller.Owner);
+        group.MapPost("/short-domains/{id:guid}/put-first", PutFirstAsync)
+            .WithName("PutShortDomainFirst").WithSummary("Makes new links on this short domain.").For(Caller.Owner);
+        group.MapDelete("/short-domains/{id:guid}", RemoveAsync)
+            .WithName("RemoveShortDomain").WithSummary("Removes a short domain that has no slugs.").For(Caller.Owner);
+        group.MapGet("/refused-hosts", async (RefusedHostList hosts, CancellationToken cancel) => TypedResults.Ok(await hosts.ListAsync(cancel)))
+            .WithName("ListRefusedHosts").WithSummary("Lists hosts that no link may lead to.").For(Caller.Readers);
+        group.MapPost("/refused-hosts/count", CountAsync)
+            .WithName("CountRefused").WithSummary("Counts the links that refusing a host would stop.").For(Caller.Owner);
+        group.MapPost("/refused-hosts", RefuseAsync)
+            .WithName("RefuseHost").WithSummary("Refuses a host.").For(Caller.Owner);
+        group.MapDelete("/refused-hosts/{id:guid}", AllowAsync)
+            .WithName("AllowHost").WithSummary("Allows a host again.").For(Caller.Owner);
     }
 
     private static async Task<Results<Ok<ShortDomainAnswer>, ProblemHttpResult>> AddAsync(NewShortDomain domain, ShortDomains domains, CancellationToken cancel)

@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Data;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Addresses;
 
@@ -18,8 +19,10 @@ public static class LinkWritingEndpoints
     public static void MapLinkWriting(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/v1/link-writing").WithTags("Workspace");
-        group.MapGet("", ReadAsync);
-        group.MapPut("", ChangeAsync);
+        group.MapGet("", ReadAsync)
+            .WithName("ReadLinkWriting").WithSummary("Reads how links are written: placeholders, spaces, tags already there.").For(Caller.Readers);
+        group.MapPut("", ChangeAsync)
+            .WithName("ChangeLinkWriting").WithSummary("Changes how links are written.").For(Caller.Owner);
     }
 
     private static async Task<Ok<LinkWriting>> ReadAsync(BeaconDb db, CancellationToken cancel)

@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Data;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Addresses;
 
@@ -14,8 +15,10 @@ public static class SiteEndpoints
     public static void MapSites(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/v1/sites").WithTags("Sites");
-        group.MapGet("", ListAsync);
-        group.MapPut("/{id:guid}", ChangeAsync);
+        group.MapGet("", ListAsync)
+            .WithName("ListSites").WithSummary("Lists the workspace's sites.").For(Caller.Readers);
+        group.MapPut("/{id:guid}", ChangeAsync)
+            .WithName("ChangeSite").WithSummary("Changes a site.").For(Caller.Owner);
     }
 
     private static async Task<Ok<List<MeasuredSiteAnswer>>> ListAsync(BeaconDb db, CancellationToken cancel) => TypedResults.Ok(await db.Sites.AsNoTracking().OrderBy(s => s.Name)

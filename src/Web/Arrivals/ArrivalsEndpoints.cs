@@ -7,6 +7,7 @@ using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Reports;
 using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Arrivals;
 
@@ -21,8 +22,10 @@ public static class ArrivalsEndpoints
     public static void MapArrivals(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/v1").WithTags("Arrivals");
-        group.MapGet("/arrivals", GetAsync);
-        group.MapGet("/arrivals/links", LinksAsync);
+        group.MapGet("/arrivals", GetAsync)
+            .WithName("ReadArrivals").WithSummary("Reports visits and what they brought, by rows.").For(Caller.Readers);
+        group.MapGet("/arrivals/links", LinksAsync)
+            .WithName("ListLinksOfRow").WithSummary("Lists the links a row of the report means.").For(Caller.Readers);
     }
 
     /// <summary>

@@ -8,6 +8,7 @@ using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Outside;
 using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Audits;
 
@@ -19,14 +20,22 @@ public static class AuditEndpoints
     public static void MapAudits(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/v1").WithTags("Audits");
-        group.MapGet("/audits", async (AuditStore store, CancellationToken cancel) => TypedResults.Ok(await store.ListAsync(cancel)));
-        group.MapPost("/audits", JudgeAsync).Produces<AuditProgress>(contentType: JsonLines.ContentType).WithMetadata(new RequestSizeLimitAttribute((SheetFile.MostMegabytes + 1L) << 20));
-        group.MapPost("/audits/site", SiteAsync).Produces<AuditProgress>(contentType: JsonLines.ContentType);
-        group.MapGet("/audits/{id:guid}", OneAsync);
-        group.MapGet("/audits/{id:guid}/links", LinksAsync);
-        group.MapGet("/audits/{id:guid}/report", ReportAsync).Produces(StatusCodes.Status200OK, contentType: "text/html");
-        group.MapGet("/audits/{id:guid}/result.csv", CsvAsync).Produces(StatusCodes.Status200OK, contentType: "text/csv");
-        group.MapGet("/audits/{id:guid}/result.xlsx", XlsxAsync).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
+        group.MapGet("/audits", async (AuditStore store, CancellationToken cancel) => TypedResults.Ok(await store.ListAsync(cancel)))
+            .WithName("ListLinkReviews").WithSummary("Lists reviews of links in use.").For(Caller.Readers);
+        group.MapPost("/audits", JudgeAsync)
+            .WithName("ReviewLinks").WithSummary("Reviews the links of a list or sheet, and tells how far it is.").For(Caller.Builders).Produces<AuditProgress>(contentType: JsonLines.ContentType).WithMetadata(new RequestSizeLimitAttribute((SheetFile.MostMegabytes + 1L) << 20));
+        group.MapPost("/audits/site", SiteAsync)
+            .WithName("ReviewSite").WithSummary("Reviews the links on a site's pages, and tells how far it is.").For(Caller.Builders).Produces<AuditProgress>(contentType: JsonLines.ContentType);
+        group.MapGet("/audits/{id:guid}", OneAsync)
+            .WithName("ReadLinkReview").WithSummary("Reads a review: how many links are right, repaired, or to decide.").For(Caller.Readers);
+        group.MapGet("/audits/{id:guid}/links", LinksAsync)
+            .WithName("ListReviewedLinks").WithSummary("Lists the links of a review with their notices.").For(Caller.Readers);
+        group.MapGet("/audits/{id:guid}/report", ReportAsync)
+            .WithName("ShowReviewReport").WithSummary("Shows a review as a page to print.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: "text/html");
+        group.MapGet("/audits/{id:guid}/result.csv", CsvAsync)
+            .WithName("ReadReviewCsv").WithSummary("Gives a review as CSV.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: "text/csv");
+        group.MapGet("/audits/{id:guid}/result.xlsx", XlsxAsync)
+            .WithName("ReadReviewWorkbook").WithSummary("Gives a review as a workbook.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
     }
 
     /// <summary>Judges the links of a list or a sheet, which is the body of the request; <c>name</c> is what it is called.</summary>

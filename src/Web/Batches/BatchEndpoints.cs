@@ -10,6 +10,7 @@ using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
 using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Batches;
 
@@ -22,25 +23,43 @@ public static class BatchEndpoints
     public static void MapBatches(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/v1").WithTags("Batches").TellTheLater();
-        group.MapGet("/batches", ListAsync);
-        group.MapPost("/batches", MakeAsync).Produces<BatchMade>(StatusCodes.Status201Created).WithMetadata(new RequestSizeLimitAttribute((SheetFile.MostMegabytes + 1L) << 20));
-        group.MapGet("/batches/workbook-to-fill", WorkbookAsync).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
-        group.MapGet("/batches/{id:guid}", OneAsync);
-        group.MapDelete("/batches/{id:guid}", CancelAsync);
-        group.MapGet("/batches/{id:guid}/rows", RowsAsync);
-        group.MapPut("/batches/{id:guid}/recipe", RecipeAsync);
-        group.MapPut("/batches/{id:guid}/overrides", OverrideAsync);
-        group.MapPost("/batches/{id:guid}/repair", RepairAsync);
-        group.MapPost("/batches/{id:guid}/undo", UndoAsync);
-        group.MapPost("/batches/{id:guid}/redo", RedoAsync);
-        group.MapGet("/batches/{id:guid}/difference", DifferenceAsync);
-        group.MapPut("/batches/{id:guid}/reading", ReadAgainAsync);
-        group.MapPost("/batches/{id:guid}/count", CountAsync).Produces<CountProgress>(contentType: JsonLines.ContentType);
-        group.MapPost("/batches/{id:guid}/run", RunAsync);
+        group.MapGet("/batches", ListAsync)
+            .WithName("ListBatches").WithSummary("Lists sheets that were brought.").For(Caller.Readers);
+        group.MapPost("/batches", MakeAsync)
+            .WithName("BringSheet").WithSummary("Takes a sheet in; with a recipe it is run at once.").For(Caller.Builders).Produces<BatchMade>(StatusCodes.Status201Created).WithMetadata(new RequestSizeLimitAttribute((SheetFile.MostMegabytes + 1L) << 20));
+        group.MapGet("/batches/workbook-to-fill", WorkbookAsync)
+            .WithName("ReadSheetToFill").WithSummary("Gives a workbook to fill in, with the convention's words to choose from.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
+        group.MapGet("/batches/{id:guid}", OneAsync)
+            .WithName("ReadBatch").WithSummary("Reads a batch with how far it is.").For(Caller.Readers);
+        group.MapDelete("/batches/{id:guid}", CancelAsync)
+            .WithName("CancelBatch").WithSummary("Stops the run of a batch.").For(Caller.Builders);
+        group.MapGet("/batches/{id:guid}/rows", RowsAsync)
+            .WithName("ListBatchRows").WithSummary("Lists rows of a batch with what would come of each.").For(Caller.Readers);
+        group.MapPut("/batches/{id:guid}/recipe", RecipeAsync)
+            .WithName("ChangeRecipe").WithSummary("Changes the recipe of a batch.").For(Caller.Builders);
+        group.MapPut("/batches/{id:guid}/overrides", OverrideAsync)
+            .WithName("TypeIntoRows").WithSummary("Types values for single rows.").For(Caller.Builders);
+        group.MapPost("/batches/{id:guid}/repair", RepairAsync)
+            .WithName("RepairRows").WithSummary("Repairs every row with the same notice.").For(Caller.Builders);
+        group.MapPost("/batches/{id:guid}/undo", UndoAsync)
+            .WithName("UndoEdit").WithSummary("Takes the last edit back.").For(Caller.Builders);
+        group.MapPost("/batches/{id:guid}/redo", RedoAsync)
+            .WithName("RedoEdit").WithSummary("Puts the last edit again.").For(Caller.Builders);
+        group.MapGet("/batches/{id:guid}/difference", DifferenceAsync)
+            .WithName("CompareSheets").WithSummary("Tells what a later sheet says that the earlier did not.").For(Caller.Readers);
+        group.MapPut("/batches/{id:guid}/reading", ReadAgainAsync)
+            .WithName("ReadSheetAgain").WithSummary("Reads the sheet in another way, until its first run.").For(Caller.Builders);
+        group.MapPost("/batches/{id:guid}/count", CountAsync)
+            .WithName("PreviewRun").WithSummary("Counts what a run would do, line by line.").For(Caller.Builders).Produces<CountProgress>(contentType: JsonLines.ContentType);
+        group.MapPost("/batches/{id:guid}/run", RunAsync)
+            .WithName("RunBatch").WithSummary("Starts a run.").For(Caller.Builders);
         BatchResultEndpoints.Map(group);
-        group.MapGet("/recipes", RecipesAsync);
-        group.MapPost("/recipes", KeepRecipeAsync);
-        group.MapDelete("/recipes/{id:guid}", ForgetRecipeAsync);
+        group.MapGet("/recipes", RecipesAsync)
+            .WithName("ListRecipes").WithSummary("Lists saved recipes.").For(Caller.Readers);
+        group.MapPost("/recipes", KeepRecipeAsync)
+            .WithName("SaveRecipe").WithSummary("Saves a batch's recipe under a name.").For(Caller.Builders);
+        group.MapDelete("/recipes/{id:guid}", ForgetRecipeAsync)
+            .WithName("DeleteRecipe").WithSummary("Deletes a saved recipe.").For(Caller.Builders);
     }
 
     private static async Task<Ok<List<BatchSummary>>> ListAsync(BatchStore store, CancellationToken cancel) => TypedResults.Ok(await store.ListAsync(cancel));

@@ -6,6 +6,7 @@ using PreciseBeacon.Data.Batches;
 using PreciseBeacon.Web.Codes;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Batches;
 
@@ -20,9 +21,12 @@ public static class BatchResultEndpoints
 
     public static void Map(RouteGroupBuilder group)
     {
-        group.MapGet("/batches/{id:guid}/result.csv", CsvAsync).Produces(StatusCodes.Status200OK, contentType: "text/csv");
-        group.MapGet("/batches/{id:guid}/result.xlsx", XlsxAsync).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
-        group.MapGet("/batches/{id:guid}/codes.zip", CodesAsync).Produces(StatusCodes.Status200OK, contentType: "application/zip");
+        group.MapGet("/batches/{id:guid}/result.csv", CsvAsync)
+            .WithName("ReadResultCsv").WithSummary("Gives the sheet back with its links, as CSV.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: "text/csv");
+        group.MapGet("/batches/{id:guid}/result.xlsx", XlsxAsync)
+            .WithName("ReadResultWorkbook").WithSummary("Gives the sheet back with its links, as a workbook.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
+        group.MapGet("/batches/{id:guid}/codes.zip", CodesAsync)
+            .WithName("ReadBatchCodes").WithSummary("Gives the codes of a batch.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: "application/zip");
     }
 
     /// <summary><c>changed</c> leaves out rows without a new link; <c>original</c> leaves out every column that was not there before, but for the link.</summary>

@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Data;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Batches;
 
@@ -22,7 +23,8 @@ public static class SampleFiles
     };
 
     public static void MapSampleFiles(this IEndpointRouteBuilder app) =>
-        app.MapGet("/api/v1/samples/{name}", ReadAsync).WithTags("Batches").Produces(StatusCodes.Status200OK, contentType: "application/octet-stream");
+        app.MapGet("/api/v1/samples/{name}", ReadAsync)
+            .WithName("ReadSampleFile").WithSummary("Gives a file to try, its links leading to the workspace's own site.").For(Caller.Readers).WithTags("Batches").Produces(StatusCodes.Status200OK, contentType: "application/octet-stream");
 
     private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> ReadAsync(string name, BeaconDb db, CancellationToken cancel)
     {

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using PreciseBeacon.Core.Codes;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Codes;
 
@@ -16,17 +17,26 @@ public static class CodeEndpoints
         foreach (var format in Formats)
         {
             group.MapGet($"/links/{{id:guid}}/code{CodeFile.EndingOf(format)}", (Guid id, [AsParameters] CodeLook look, CodeStore store, TimeProvider clock, CancellationToken cancel) => FileAsync(id, format, look, store, clock, cancel))
+                .WithName($"DrawCode{format}").WithSummary($"Draws a link's QR code as {format.ToString().ToUpperInvariant()}.").For(Caller.Readers)
                 .Produces(StatusCodes.Status200OK, contentType: CodeFile.TypeOf(format).Split(';')[0]);
         }
 
-        group.MapGet("/links/{id:guid}/code", OneAsync);
-        group.MapGet("/code-logos", LogosAsync);
-        group.MapPost("/code-logos", KeepLogoAsync).Produces<LogoAnswer>().WithMetadata(new RequestSizeLimitAttribute((LogoFile.MostMegabytes + 1L) << 20));
-        group.MapGet("/code-logos/{id:guid}.png", LogoAsync).Produces(StatusCodes.Status200OK, contentType: "image/png");
-        group.MapDelete("/code-logos/{id:guid}", RemoveLogoAsync);
-        group.MapPost("/codes/count", CountAsync);
-        group.MapPost("/codes.zip", ZipAsync).Produces(StatusCodes.Status200OK, contentType: "application/zip");
-        group.MapPost("/codes/sheet.pdf", SheetAsync).Produces(StatusCodes.Status200OK, contentType: "application/pdf");
+        group.MapGet("/links/{id:guid}/code", OneAsync)
+            .WithName("ReadCodeFacts").WithSummary("Tells what a link's QR code holds, how large it is, and whether it reads.").For(Caller.Readers);
+        group.MapGet("/code-logos", LogosAsync)
+            .WithName("ListLogos").WithSummary("Lists logos for codes.").For(Caller.Readers);
+        group.MapPost("/code-logos", KeepLogoAsync)
+            .WithName("AddLogo").WithSummary("Adds a logo for codes.").For(Caller.Builders).Produces<LogoAnswer>().WithMetadata(new RequestSizeLimitAttribute((LogoFile.MostMegabytes + 1L) << 20));
+        group.MapGet("/code-logos/{id:guid}.png", LogoAsync)
+            .WithName("ShowLogo").WithSummary("Shows a logo.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: "image/png");
+        group.MapDelete("/code-logos/{id:guid}", RemoveLogoAsync)
+            .WithName("DeleteLogo").WithSummary("Deletes a logo; codes that were made keep it.").For(Caller.Builders);
+        group.MapPost("/codes/count", CountAsync)
+            .WithName("CountCodes").WithSummary("Counts how many codes a choice of links has.").For(Caller.Readers);
+        group.MapPost("/codes.zip", ZipAsync)
+            .WithName("DrawCodes").WithSummary("Draws the codes of many links.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: "application/zip");
+        group.MapPost("/codes/sheet.pdf", SheetAsync)
+            .WithName("PrintLabels").WithSummary("Lays the codes of many links out on sheets of labels.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: "application/pdf");
     }
 
     /// <summary>A code in figures, with what an independent reader says of it.</summary>

@@ -17,15 +17,24 @@ public static class ComposeEndpoints
     public static void MapCompose(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/v1").WithTags("Compose");
-        group.MapGet("/convention/fields", FieldsAsync);
-        group.MapPost("/links/compose", ComposeAsync);
-        group.MapPost("/links/compose-many", ComposeManyAsync);
-        group.MapPost("/links/snippet", SnippetAsync);
-        group.MapPost("/links/inspect", InspectAsync);
-        group.MapPost("/links/inspect-many", InspectManyAsync);
-        group.MapPost("/links", SaveAsync);
-        group.MapPost("/links/many", SaveManyAsync);
-        group.MapPost("/links/many/with-progress", SaveManyWithProgressAsync).Produces<SaveProgress>(contentType: JsonLines.ContentType);
+        group.MapGet("/convention/fields", FieldsAsync)
+            .WithName("ListFields").WithSummary("Lists the fields of the convention that holds.").For(Caller.Readers);
+        group.MapPost("/links/compose", ComposeAsync)
+            .WithName("ComposeLink").WithSummary("Works one link out, and stores nothing.").For(Caller.Readers);
+        group.MapPost("/links/compose-many", ComposeManyAsync)
+            .WithName("ComposeLinks").WithSummary("Works many links out, and stores nothing.").For(Caller.Readers);
+        group.MapPost("/links/snippet", SnippetAsync)
+            .WithName("ComposeSnippet").WithSummary("Gives the parameters of a placement without a page.").For(Caller.Readers);
+        group.MapPost("/links/inspect", InspectAsync)
+            .WithName("InspectLink").WithSummary("Reads a tagged URL back into fields, with what is wrong in it.").For(Caller.Readers);
+        group.MapPost("/links/inspect-many", InspectManyAsync)
+            .WithName("InspectLinks").WithSummary("Reads many tagged URLs back.").For(Caller.Readers);
+        group.MapPost("/links", SaveAsync)
+            .WithName("SaveLink").WithSummary("Makes a link, with a short link and a code.").For(Caller.Builders);
+        group.MapPost("/links/many", SaveManyAsync)
+            .WithName("SaveLinks").WithSummary("Makes many links, all of them or none.").For(Caller.Builders);
+        group.MapPost("/links/many/with-progress", SaveManyWithProgressAsync)
+            .WithName("SaveLinksWithProgress").WithSummary("Makes many links and tells how far it is, line by line.").For(Caller.Builders).Produces<SaveProgress>(contentType: JsonLines.ContentType);
     }
 
     private static async Task<Ok<IReadOnlyList<FieldAnswer>>> FieldsAsync(ConventionReader conventions, CancellationToken cancel)

@@ -30,15 +30,24 @@ public static class ConventionEndpoints
     {
         var group = app.MapGroup("/api/v1/convention").WithTags("Conventions").AddEndpointFilter(RefuseAsync)
             .WithMetadata(new RequestSizeLimitAttribute(LargestRequest));
-        group.MapGet("", GetAsync).Produces<ConventionAnswer>();
-        group.MapPut("", PutAsync).Accepts<SaveDraft>("application/json", Yaml).Produces<ConventionAnswer>();
-        group.MapGet("/versions", VersionsAsync);
-        group.MapPost("/discard", DiscardAsync);
-        group.MapPost("/effect", EffectAsync).Produces<EffectProgress>(contentType: JsonLines.ContentType);
-        group.MapPost("/publish", PublishAsync);
-        group.MapPost("/try", TryAsync);
-        group.MapGet("/rules", Rules);
-        group.MapPost("/look-at-words", LookAtWords);
+        group.MapGet("", GetAsync)
+            .WithName("ReadConvention").WithSummary("Reads the convention that holds, or its draft.").For(Caller.Readers).Produces<ConventionAnswer>();
+        group.MapPut("", PutAsync)
+            .WithName("SaveDraft").WithSummary("Saves the draft of the convention.").For(Caller.Owner).Accepts<SaveDraft>("application/json", Yaml).Produces<ConventionAnswer>();
+        group.MapGet("/versions", VersionsAsync)
+            .WithName("ListConventionVersions").WithSummary("Lists the versions of the convention.").For(Caller.Readers);
+        group.MapPost("/discard", DiscardAsync)
+            .WithName("DiscardDraft").WithSummary("Throws the draft away.").For(Caller.Owner);
+        group.MapPost("/effect", EffectAsync)
+            .WithName("PreviewEffect").WithSummary("Counts what a draft would change in links and plans.").For(Caller.Owner).Produces<EffectProgress>(contentType: JsonLines.ContentType);
+        group.MapPost("/publish", PublishAsync)
+            .WithName("PublishConvention").WithSummary("Makes the draft the next version of the convention.").For(Caller.Owner);
+        group.MapPost("/try", TryAsync)
+            .WithName("TryValue").WithSummary("Tries a value or a whole URL under a draft, step by step.").For(Caller.Readers);
+        group.MapGet("/rules", Rules)
+            .WithName("ListRules").WithSummary("Lists the rules with what they say and how grave they are.").For(Caller.Readers);
+        group.MapPost("/look-at-words", LookAtWords)
+            .WithName("LookAtWords").WithSummary("Looks pasted words over before they are added to a list.").For(Caller.Readers);
         ConventionFileEndpoints.MapFiles(group);
     }
 

@@ -64,7 +64,7 @@ public static class BeaconApp
         var app = builder.Build();
         KeyCertificate.Warn(app);
         UsePipeline(app);
-        app.CheckAccessTable();
+        app.CheckCallers();
         return app;
     }
 
@@ -88,13 +88,9 @@ public static class BeaconApp
         services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = true);
         services.AddOpenApi("v1", document =>
         {
-            // Where this copy runs is no part of the description, which is checked in.
-            document.AddDocumentTransformer((api, _, _) =>
-            {
-                api.Info.Title = "Precise Beacon";
-                api.Servers?.Clear();
-                return Task.CompletedTask;
-            });
+            document.AddDocumentTransformer(ApiDescription.DescribeAsync);
+            document.AddOperationTransformer(ApiDescription.DescribeAsync);
+            document.AddSchemaTransformer(ApiDescription.DescribeAsync);
             document.AddSchemaTransformer(CellSourceSchema.DescribeAsync);
         });
         services.ConfigureHttpJsonOptions(json =>
@@ -142,7 +138,7 @@ public static class BeaconApp
 
         app.MapClient();
         app.MapHealth();
-        app.MapOpenApi();
+        app.MapOpenApi().For(Caller.Anybody);
         Modules.Map(app);
     }
 }

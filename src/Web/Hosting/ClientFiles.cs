@@ -1,5 +1,6 @@
 using Microsoft.Extensions.FileProviders;
 using Microsoft.Extensions.Options;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Hosting;
 
@@ -35,7 +36,7 @@ public static class ClientFiles
                 string page = await File.ReadAllTextAsync(indexPath, cancel);
                 context.Response.Headers.CacheControl = "no-store";
                 return Results.Text(page.Replace("__NONCE__", SecurityHeaders.NonceOf(context), StringComparison.Ordinal), "text/html; charset=utf-8");
-            }).ExcludeFromDescription();
+            }).For(Caller.Anybody).ExcludeFromDescription();
         }
     }
 }

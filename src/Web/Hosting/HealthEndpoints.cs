@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Npgsql;
 using PreciseBeacon.Web.Redirects;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Hosting;
 
@@ -11,8 +12,10 @@ public static class HealthEndpoints
 
     public static void MapHealth(this IEndpointRouteBuilder app)
     {
-        app.MapGet("/healthz", () => TypedResults.Ok(new Health("alive"))).WithTags("Health").WithMetadata(new ProbeEndpoint());
-        app.MapGet("/readyz", ReadyAsync).WithTags("Health").WithMetadata(new ProbeEndpoint()).Produces<Health>().Produces<Health>(StatusCodes.Status503ServiceUnavailable);
+        app.MapGet("/healthz", () => TypedResults.Ok(new Health("alive")))
+            .WithName("TellWhetherAlive").WithSummary("Tells that the process lives.").For(Caller.Anybody).WithTags("Health").WithMetadata(new ProbeEndpoint());
+        app.MapGet("/readyz", ReadyAsync)
+            .WithName("TellWhetherReady").WithSummary("Tells whether the process may be sent requests.").For(Caller.Anybody).WithTags("Health").WithMetadata(new ProbeEndpoint()).Produces<Health>().Produces<Health>(StatusCodes.Status503ServiceUnavailable);
     }
 
     private static async Task<IResult> ReadyAsync(NpgsqlDataSource database, DatabaseSetup setup, SlugTable slugs, CancellationToken cancel)

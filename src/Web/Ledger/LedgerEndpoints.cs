@@ -29,21 +29,36 @@ public static class LedgerEndpoints
     public static void MapLedger(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/v1").WithTags("Ledger");
-        group.MapGet("/links", ListAsync);
-        group.MapGet("/links.csv", CsvAsync).Produces(StatusCodes.Status200OK, contentType: "text/csv");
-        group.MapGet("/links.xlsx", XlsxAsync).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
-        group.MapGet("/links/ids", IdsAsync);
-        group.MapPost("/links/change-many", ChangeManyAsync);
-        group.MapPost("/links/change-many/{id:guid}/undo", UndoManyAsync);
-        group.MapGet("/links/{id:guid}", OneAsync);
-        group.MapPut("/links/{id:guid}/naming", NameAsync);
-        group.MapGet("/links/{id:guid}/history", HistoryAsync);
-        group.MapGet("/links/groups", GroupsAsync);
-        group.MapGet("/links/topics", TopicsAsync);
-        group.MapGet("/links/{id:guid}/route", RouteAsync);
-        group.MapPut("/links/{id:guid}/route", ChangeRouteAsync);
-        group.MapGet("/hosts", HostsAsync);
-        group.MapPost("/hosts/{id:guid}/approve", ApproveAsync);
+        group.MapGet("/links", ListAsync)
+            .WithName("ListLinks").WithSummary("Lists links of the Ledger.").For(Caller.Readers);
+        group.MapGet("/links.csv", CsvAsync)
+            .WithName("ReadLedgerCsv").WithSummary("Gives the Ledger as CSV.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: "text/csv");
+        group.MapGet("/links.xlsx", XlsxAsync)
+            .WithName("ReadLedgerWorkbook").WithSummary("Gives the Ledger as a workbook.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
+        group.MapGet("/links/ids", IdsAsync)
+            .WithName("ListLinkIds").WithSummary("Lists the ids of all links that are found.").For(Caller.Readers);
+        group.MapPost("/links/change-many", ChangeManyAsync)
+            .WithName("ChangeLinks").WithSummary("Changes many links in one stroke; can count first.").For(Caller.Builders);
+        group.MapPost("/links/change-many/{id:guid}/undo", UndoManyAsync)
+            .WithName("UndoChange").WithSummary("Takes a change of many links back.").For(Caller.Builders);
+        group.MapGet("/links/{id:guid}", OneAsync)
+            .WithName("ReadLink").WithSummary("Reads a link.").For(Caller.Readers);
+        group.MapPut("/links/{id:guid}/naming", NameAsync)
+            .WithName("NameLink").WithSummary("Changes a link's title, note and topics.").For(Caller.Builders);
+        group.MapGet("/links/{id:guid}/history", HistoryAsync)
+            .WithName("ReadLinkHistory").WithSummary("Reads what happened to a link.").For(Caller.Readers);
+        group.MapGet("/links/groups", GroupsAsync)
+            .WithName("GroupLinks").WithSummary("Groups links by campaign, placement, channel, topic or state.").For(Caller.Readers);
+        group.MapGet("/links/topics", TopicsAsync)
+            .WithName("ListTopics").WithSummary("Lists topics, the most used first.").For(Caller.Readers);
+        group.MapGet("/links/{id:guid}/route", RouteAsync)
+            .WithName("ReadRoute").WithSummary("Reads where a link's short links lead, and until when.").For(Caller.Readers);
+        group.MapPut("/links/{id:guid}/route", ChangeRouteAsync)
+            .WithName("ChangeRoute").WithSummary("Changes where a link's short links lead.").For(Caller.Builders);
+        group.MapGet("/hosts", HostsAsync)
+            .WithName("ListHosts").WithSummary("Lists hosts that links lead to and nobody approved yet.").For(Caller.Readers);
+        group.MapPost("/hosts/{id:guid}/approve", ApproveAsync)
+            .WithName("ApproveHost").WithSummary("Approves a host, so that its links work.").For(Caller.Owner);
     }
 
     private static async Task<Results<Ok<LedgerAnswer>, ProblemHttpResult>> ListAsync(

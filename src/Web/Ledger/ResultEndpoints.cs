@@ -2,6 +2,7 @@ using System.Globalization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Redirects;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Ledger;
 
@@ -11,10 +12,13 @@ public static class ResultEndpoints
     public static void MapResults(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/v1").WithTags("Ledger");
-        group.MapGet("/links/{id:guid}/counts", CountsAsync);
-        group.MapPost("/links/{id:guid}/results-page", ShareAsync);
-        group.MapDelete("/links/{id:guid}/results-page", WithdrawAsync);
-        app.MapGet("/results/{token}", PageAsync).ExcludeFromDescription();
+        group.MapGet("/links/{id:guid}/counts", CountsAsync)
+            .WithName("ReadLinkCounts").WithSummary("Counts a link's clicks, scans and visits over time.").For(Caller.Readers);
+        group.MapPost("/links/{id:guid}/results-page", ShareAsync)
+            .WithName("ShareResults").WithSummary("Makes a public page with a link's results.").For(Caller.Builders);
+        group.MapDelete("/links/{id:guid}/results-page", WithdrawAsync)
+            .WithName("WithdrawResults").WithSummary("Takes a link's public results page down.").For(Caller.Builders);
+        app.MapGet("/results/{token}", PageAsync).For(Caller.Anybody).ExcludeFromDescription();
     }
 
     private static async Task<Results<Ok<LinkResultsAnswer>, ProblemHttpResult>> CountsAsync(Guid id, LinkResults results, CancellationToken cancel, string range = "month", string? from = null, string? to = null)

@@ -3,6 +3,7 @@ using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Web.Batches;
 using PreciseBeacon.Web.Hosting;
 using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Ledger;
 
@@ -12,9 +13,12 @@ public static class SlugImportEndpoints
     public static void MapSlugImport(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/v1/slugs").WithTags("Ledger");
-        group.MapPost("/read", ReadAsync).Produces<SlugImportAnswer>().WithMetadata(new RequestSizeLimitAttribute((SheetFile.MostMegabytes + 1L) << 20));
-        group.MapPost("/bring", BringAsync);
-        group.MapGet("/look", LookAsync);
+        group.MapPost("/read", ReadAsync)
+            .WithName("LookAtSlugs").WithSummary("Looks short links of another shortener over, and stores nothing.").For(Caller.Builders).Produces<SlugImportAnswer>().WithMetadata(new RequestSizeLimitAttribute((SheetFile.MostMegabytes + 1L) << 20));
+        group.MapPost("/bring", BringAsync)
+            .WithName("ImportSlugs").WithSummary("Takes short links of another shortener over.").For(Caller.Builders);
+        group.MapGet("/look", LookAsync)
+            .WithName("LookAtSlug").WithSummary("Tells whether a slug is free, what looks like it, and which others are free.").For(Caller.Readers);
     }
 
     /// <summary>Reads a list, which is the body of the request: a sheet with a column of slugs and one of destinations.</summary>

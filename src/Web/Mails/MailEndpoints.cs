@@ -3,6 +3,7 @@ using PreciseBeacon.Core.Mails;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Hosting;
 using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Mails;
 
@@ -12,15 +13,24 @@ public static class MailEndpoints
     public static void MapMails(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/v1").WithTags("Mails").TellTheLater();
-        group.MapGet("/mails", async (MailStore store, CancellationToken cancel) => TypedResults.Ok(await store.ListAsync(cancel)));
-        group.MapPost("/mails", BringAsync).WithMetadata(new RequestSizeLimitAttribute((MailStore.MostMegabytes + 1L) << 20));
-        group.MapGet("/mails/{id:guid}", OneAsync);
-        group.MapPut("/mails/{id:guid}", ChooseAsync);
-        group.MapPost("/mails/{id:guid}/make", MakeAsync);
-        group.MapPost("/mails/{id:guid}/send", SendAsync);
-        group.MapGet("/mails/{id:guid}/result", ResultAsync).Produces(StatusCodes.Status200OK, contentType: "message/rfc822");
-        group.MapGet("/mails/{id:guid}/before", BeforeAsync).Produces(StatusCodes.Status200OK, contentType: "text/html");
-        group.MapGet("/mails/{id:guid}/after", AfterAsync).Produces(StatusCodes.Status200OK, contentType: "text/html");
+        group.MapGet("/mails", async (MailStore store, CancellationToken cancel) => TypedResults.Ok(await store.ListAsync(cancel)))
+            .WithName("ListMails").WithSummary("Lists mails that were brought.").For(Caller.Readers);
+        group.MapPost("/mails", BringAsync)
+            .WithName("BringMail").WithSummary("Takes an HTML mail in.").For(Caller.Builders).WithMetadata(new RequestSizeLimitAttribute((MailStore.MostMegabytes + 1L) << 20));
+        group.MapGet("/mails/{id:guid}", OneAsync)
+            .WithName("ReadMail").WithSummary("Reads a mail with its links.").For(Caller.Readers);
+        group.MapPut("/mails/{id:guid}", ChooseAsync)
+            .WithName("ChooseForMail").WithSummary("Chooses what the links of a mail get.").For(Caller.Builders);
+        group.MapPost("/mails/{id:guid}/make", MakeAsync)
+            .WithName("WriteMailLinks").WithSummary("Writes the links into a mail.").For(Caller.Builders);
+        group.MapPost("/mails/{id:guid}/send", SendAsync)
+            .WithName("SendTestMail").WithSummary("Sends the mail to the inbox that stands in for a real one.").For(Caller.Builders);
+        group.MapGet("/mails/{id:guid}/result", ResultAsync)
+            .WithName("ReadMailResult").WithSummary("Gives the mail with its links.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: "message/rfc822");
+        group.MapGet("/mails/{id:guid}/before", BeforeAsync)
+            .WithName("ShowMailBefore").WithSummary("Shows the mail as it came, shut in.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: "text/html");
+        group.MapGet("/mails/{id:guid}/after", AfterAsync)
+            .WithName("ShowMailAfter").WithSummary("Shows the mail with its links, shut in.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: "text/html");
     }
 
     /// <summary>Takes a mail in: the body is HTML, or a message as it was saved (.eml); <c>name</c> is the file's.</summary>

@@ -14,20 +14,21 @@ public static class MeasureEndpoints
 
     public static void MapMeasuring(this IEndpointRouteBuilder app)
     {
-        app.MapPost("/measure", MeasureAsync).WithTags("Measuring").WithMetadata(new OpenToAllSites(), new OnEveryHost())
+        app.MapPost("/measure", MeasureAsync)
+            .WithName("MeasurePage").WithSummary("Takes what a page of a site reports: a view, how long it was read, or a conversion.").For(Caller.Anybody).WithTags("Measuring").WithMetadata(new OpenToAllSites(), new OnEveryHost())
             .Accepts<PageReport>("application/json", "text/plain")
             .Produces(StatusCodes.Status204NoContent)
             .ProducesProblem(StatusCodes.Status400BadRequest)
             .ProducesProblem(StatusCodes.Status403Forbidden)
             .ProducesProblem(StatusCodes.Status413PayloadTooLarge)
             .ProducesProblem(StatusCodes.Status429TooManyRequests);
-        app.MapMethods("/measure", ["OPTIONS"], Preflight).WithMetadata(new OpenToAllSites(), new OnEveryHost()).ExcludeFromDescription();
+        app.MapMethods("/measure", ["OPTIONS"], Preflight).For(Caller.Anybody).WithMetadata(new OpenToAllSites(), new OnEveryHost()).ExcludeFromDescription();
         app.MapGet("/beacon.js", (HttpContext context) =>
         {
             context.Response.Headers.CacheControl = "public, max-age=3600";
             context.Response.Headers["Cross-Origin-Resource-Policy"] = "cross-origin";
             return Results.Text(BeaconScript.Text, "text/javascript; charset=utf-8");
-        }).WithMetadata(new OnEveryHost()).ExcludeFromDescription();
+        }).For(Caller.Anybody).WithMetadata(new OnEveryHost()).ExcludeFromDescription();
     }
 
     private static async Task<IResult> MeasureAsync(HttpContext context, SiteTable sites, EventKeeper keeper, ReportThrottle throttle, CancellationToken cancel)

@@ -5,6 +5,7 @@ using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Plan;
 
@@ -18,22 +19,38 @@ public static class CampaignEndpoints
 
     public static void MapCampaigns(RouteGroupBuilder group)
     {
-        group.MapGet("/campaigns", ListAsync);
-        group.MapPost("/campaigns", MakeAsync);
-        group.MapPost("/campaigns/preview", PreviewAsync);
-        group.MapGet("/campaigns/{id:guid}", OneAsync);
-        group.MapPut("/campaigns/{id:guid}", ChangeAsync);
-        group.MapDelete("/campaigns/{id:guid}", DeleteAsync);
-        group.MapPost("/campaigns/{id:guid}/archive", (Guid id, CampaignStore store, CancellationToken cancel) => ArchiveAsync(id, true, store, cancel));
-        group.MapPost("/campaigns/{id:guid}/bring-back", (Guid id, CampaignStore store, CancellationToken cancel) => ArchiveAsync(id, false, store, cancel));
-        group.MapPost("/campaigns/{id:guid}/next-season", NextSeasonAsync);
-        group.MapPut("/campaigns/{id:guid}/planned", ChangePlannedAsync);
-        group.MapPost("/campaigns/{id:guid}/planned/make", MakePlannedAsync);
-        group.MapPost("/campaigns/{id:guid}/planned/read-sheet", ReadSheetAsync).Produces<PlanSheetRead>();
-        group.MapGet("/campaigns/{id:guid}/planned.csv", CsvAsync).Produces(StatusCodes.Status200OK, contentType: "text/csv");
-        group.MapGet("/campaigns/{id:guid}/planned.xlsx", XlsxAsync).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
-        group.MapGet("/campaign-attributes", AttributesAsync);
-        group.MapPut("/campaign-attributes", ChangeAttributesAsync);
+        group.MapGet("/campaigns", ListAsync)
+            .WithName("ListCampaigns").WithSummary("Lists campaigns.").For(Caller.Readers);
+        group.MapPost("/campaigns", MakeAsync)
+            .WithName("AddCampaign").WithSummary("Adds a campaign.").For(Caller.Builders);
+        group.MapPost("/campaigns/preview", PreviewAsync)
+            .WithName("PreviewCampaign").WithSummary("Shows what the links of a campaign would say.").For(Caller.Readers);
+        group.MapGet("/campaigns/{id:guid}", OneAsync)
+            .WithName("ReadCampaign").WithSummary("Reads a campaign with its plan and results.").For(Caller.Readers);
+        group.MapPut("/campaigns/{id:guid}", ChangeAsync)
+            .WithName("ChangeCampaign").WithSummary("Changes a campaign.").For(Caller.Builders);
+        group.MapDelete("/campaigns/{id:guid}", DeleteAsync)
+            .WithName("DeleteCampaign").WithSummary("Deletes a campaign that has no links.").For(Caller.Builders);
+        group.MapPost("/campaigns/{id:guid}/archive", (Guid id, CampaignStore store, CancellationToken cancel) => ArchiveAsync(id, true, store, cancel))
+            .WithName("ArchiveCampaign").WithSummary("Archives a campaign.").For(Caller.Builders);
+        group.MapPost("/campaigns/{id:guid}/bring-back", (Guid id, CampaignStore store, CancellationToken cancel) => ArchiveAsync(id, false, store, cancel))
+            .WithName("BringCampaignBack").WithSummary("Brings an archived campaign back.").For(Caller.Builders);
+        group.MapPost("/campaigns/{id:guid}/next-season", NextSeasonAsync)
+            .WithName("PlanNextSeason").WithSummary("Makes next season's campaign with the same plan.").For(Caller.Builders);
+        group.MapPut("/campaigns/{id:guid}/planned", ChangePlannedAsync)
+            .WithName("ChangePlannedLinks").WithSummary("Writes planned links, all of them or none.").For(Caller.Builders);
+        group.MapPost("/campaigns/{id:guid}/planned/make", MakePlannedAsync)
+            .WithName("MakePlannedLinks").WithSummary("Makes every planned link that is ready, or uses the one there is.").For(Caller.Builders);
+        group.MapPost("/campaigns/{id:guid}/planned/read-sheet", ReadSheetAsync)
+            .WithName("ReadPlannedSheet").WithSummary("Reads planned links from a sheet, and stores nothing.").For(Caller.Builders).Produces<PlanSheetRead>();
+        group.MapGet("/campaigns/{id:guid}/planned.csv", CsvAsync)
+            .WithName("ReadPlannedCsv").WithSummary("Gives the planned links as CSV.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: "text/csv");
+        group.MapGet("/campaigns/{id:guid}/planned.xlsx", XlsxAsync)
+            .WithName("ReadPlannedWorkbook").WithSummary("Gives the planned links as a workbook.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
+        group.MapGet("/campaign-attributes", AttributesAsync)
+            .WithName("ListAttributes").WithSummary("Lists the attributes campaigns have.").For(Caller.Readers);
+        group.MapPut("/campaign-attributes", ChangeAttributesAsync)
+            .WithName("ChangeAttributes").WithSummary("Writes the attributes campaigns have.").For(Caller.Builders);
     }
 
     private static async Task<Ok<List<CampaignAnswer>>> ListAsync(CampaignStore store, CancellationToken cancel, bool archived = false) =>

@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Plan;
 
@@ -12,7 +13,8 @@ public static class FindEndpoints
     private const int MostOfAKind = 8;
     private const int MostWords = 6;
 
-    public static void MapFind(RouteGroupBuilder group) => group.MapGet("/find", FindAsync);
+    public static void MapFind(RouteGroupBuilder group) => group.MapGet("/find", FindAsync)
+            .WithName("FindAnything").WithSummary("Finds links, campaigns, placements and batches by words.").For(Caller.Readers);
 
     /// <summary>Every word must occur somewhere in the thing found; letters' case does not matter.</summary>
     private static async Task<Ok<FindAnswer>> FindAsync(BeaconDb db, CancellationToken cancel, string? text = null)

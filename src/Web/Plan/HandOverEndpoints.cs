@@ -4,6 +4,7 @@ using PreciseBeacon.Web.Codes;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Redirects;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Plan;
 
@@ -14,19 +15,22 @@ public static class HandOverEndpoints
 
     public static void MapHandOvers(RouteGroupBuilder group)
     {
-        group.MapGet("/hand-overs", ListAsync);
-        group.MapPost("/hand-overs", MakeAsync);
-        group.MapPost("/hand-overs/{id:guid}/revoke", RevokeAsync);
+        group.MapGet("/hand-overs", ListAsync)
+            .WithName("ListPartnerPages").WithSummary("Lists pages made for partners.").For(Caller.Readers);
+        group.MapPost("/hand-overs", MakeAsync)
+            .WithName("MakePartnerPage").WithSummary("Makes a page with a partner's links.").For(Caller.Builders);
+        group.MapPost("/hand-overs/{id:guid}/revoke", RevokeAsync)
+            .WithName("RevokePartnerPage").WithSummary("Takes a partner's page down.").For(Caller.Builders);
     }
 
     /// <summary>The addresses partners get.</summary>
     public static void MapHandOverPages(this IEndpointRouteBuilder app)
     {
         var pages = app.MapGroup("/for/{token}").ExcludeFromDescription();
-        pages.MapGet("", PageAsync);
-        pages.MapGet("/links.csv", CsvAsync);
-        pages.MapGet("/links.xlsx", XlsxAsync);
-        pages.MapGet("/codes/{id:guid}.svg", CodeAsync);
+        pages.MapGet("", PageAsync).For(Caller.Anybody);
+        pages.MapGet("/links.csv", CsvAsync).For(Caller.Anybody);
+        pages.MapGet("/links.xlsx", XlsxAsync).For(Caller.Anybody);
+        pages.MapGet("/codes/{id:guid}.svg", CodeAsync).For(Caller.Anybody);
     }
 
     private static async Task<Ok<List<HandOverAnswer>>> ListAsync(HandOvers handOvers, CancellationToken cancel) => TypedResults.Ok(await handOvers.ListAsync(cancel));

@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Data;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Outside;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Plan;
 
@@ -14,10 +15,14 @@ public static class PageEndpoints
 
     public static void MapPages(RouteGroupBuilder group)
     {
-        group.MapGet("/pages", FindAsync);
-        group.MapPost("/pages", PasteAsync);
-        group.MapDelete("/pages/{id:guid}", ForgetAsync);
-        group.MapPost("/sites/{id:guid}/read-sitemap", ReadSitemapAsync);
+        group.MapGet("/pages", FindAsync)
+            .WithName("ListPages").WithSummary("Lists the pages that are known by their titles.").For(Caller.Readers);
+        group.MapPost("/pages", PasteAsync)
+            .WithName("NamePages").WithSummary("Gives pages titles.").For(Caller.Builders);
+        group.MapDelete("/pages/{id:guid}", ForgetAsync)
+            .WithName("ForgetPage").WithSummary("Forgets a page's title.").For(Caller.Builders);
+        group.MapPost("/sites/{id:guid}/read-sitemap", ReadSitemapAsync)
+            .WithName("ReadSitemap").WithSummary("Reads a site's pages from its sitemap.").For(Caller.Builders);
     }
 
     private static async Task<Ok<PagesAnswer>> FindAsync(BeaconDb db, CancellationToken cancel, string? search = null, int most = 20)

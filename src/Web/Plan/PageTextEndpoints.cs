@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Plan;
 
@@ -8,10 +9,14 @@ public static class PageTextEndpoints
 {
     public static void MapPageTexts(RouteGroupBuilder group)
     {
-        group.MapGet("/share-texts", PagesAsync);
-        group.MapPost("/share-texts/fill", FillAsync);
-        group.MapPut("/share-texts", KeepAsync);
-        group.MapPost("/links/{id:guid}/placed", PlaceAsync);
+        group.MapGet("/share-texts", PagesAsync)
+            .WithName("ListShareTexts").WithSummary("Lists the texts to post, by page.").For(Caller.Readers);
+        group.MapPost("/share-texts/fill", FillAsync)
+            .WithName("FillShareTexts").WithSummary("Fills a text for each placement with its link.").For(Caller.Readers);
+        group.MapPut("/share-texts", KeepAsync)
+            .WithName("SaveShareText").WithSummary("Saves a text to post.").For(Caller.Builders);
+        group.MapPost("/links/{id:guid}/placed", PlaceAsync)
+            .WithName("MarkPlaced").WithSummary("Marks a link as placed, or takes the mark away.").For(Caller.Builders);
     }
 
     private static async Task<Ok<List<SharePageAnswer>>> PagesAsync(Guid campaign, PageTexts texts, CancellationToken cancel) =>

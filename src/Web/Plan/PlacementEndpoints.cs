@@ -8,6 +8,7 @@ using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Plan;
 
@@ -20,18 +21,30 @@ public static class PlacementEndpoints
 
     public static void MapPlacements(RouteGroupBuilder group)
     {
-        group.MapGet("/placements", ListAsync);
-        group.MapPost("/placements", MakeAsync);
-        group.MapGet("/placements/defaults", DefaultsAsync);
-        group.MapPost("/placements/import", ImportAsync).Accepts<List<PlacementRequest>>("application/json", "text/plain", "text/csv", "application/octet-stream").Produces<PlacementImportAnswer>();
-        group.MapPut("/placements/{id:guid}", ChangeAsync);
-        group.MapPost("/placements/{id:guid}/retire", (Guid id, PlacementStore store, CancellationToken cancel) => RetireAsync(id, true, store, cancel));
-        group.MapPost("/placements/{id:guid}/offer-again", (Guid id, PlacementStore store, CancellationToken cancel) => RetireAsync(id, false, store, cancel));
-        group.MapPost("/placements/{id:guid}/merge", MergeAsync);
-        group.MapGet("/placement-sets", SetsAsync);
-        group.MapPost("/placement-sets", MakeSetAsync);
-        group.MapPut("/placement-sets/{id:guid}", ChangeSetAsync);
-        group.MapDelete("/placement-sets/{id:guid}", DeleteSetAsync);
+        group.MapGet("/placements", ListAsync)
+            .WithName("ListPlacements").WithSummary("Lists placements.").For(Caller.Readers);
+        group.MapPost("/placements", MakeAsync)
+            .WithName("AddPlacement").WithSummary("Adds a placement.").For(Caller.Builders);
+        group.MapGet("/placements/defaults", DefaultsAsync)
+            .WithName("ReadPlacementDefaults").WithSummary("Gives the values that follow from a placement's channel, publisher and name.").For(Caller.Readers);
+        group.MapPost("/placements/import", ImportAsync)
+            .WithName("ImportPlacements").WithSummary("Adds many placements from names, a sheet or a list; can show first what it would add.").For(Caller.Builders).Accepts<List<PlacementRequest>>("application/json", "text/plain", "text/csv", "application/octet-stream").Produces<PlacementImportAnswer>();
+        group.MapPut("/placements/{id:guid}", ChangeAsync)
+            .WithName("ChangePlacement").WithSummary("Changes a placement.").For(Caller.Builders);
+        group.MapPost("/placements/{id:guid}/retire", (Guid id, PlacementStore store, CancellationToken cancel) => RetireAsync(id, true, store, cancel))
+            .WithName("RetirePlacement").WithSummary("Stops offering a placement.").For(Caller.Builders);
+        group.MapPost("/placements/{id:guid}/offer-again", (Guid id, PlacementStore store, CancellationToken cancel) => RetireAsync(id, false, store, cancel))
+            .WithName("OfferPlacementAgain").WithSummary("Offers a placement again.").For(Caller.Builders);
+        group.MapPost("/placements/{id:guid}/merge", MergeAsync)
+            .WithName("MergePlacement").WithSummary("Moves a placement's links to another one and deletes it.").For(Caller.Builders);
+        group.MapGet("/placement-sets", SetsAsync)
+            .WithName("ListPlacementSets").WithSummary("Lists sets of placements.").For(Caller.Readers);
+        group.MapPost("/placement-sets", MakeSetAsync)
+            .WithName("AddPlacementSet").WithSummary("Adds a set of placements.").For(Caller.Builders);
+        group.MapPut("/placement-sets/{id:guid}", ChangeSetAsync)
+            .WithName("ChangePlacementSet").WithSummary("Changes a set of placements.").For(Caller.Builders);
+        group.MapDelete("/placement-sets/{id:guid}", DeleteSetAsync)
+            .WithName("DeletePlacementSet").WithSummary("Deletes a set; its placements stay.").For(Caller.Builders);
     }
 
     private static async Task<Ok<List<PlacementAnswer>>> ListAsync(PlacementStore store, CancellationToken cancel, bool retired = false) =>

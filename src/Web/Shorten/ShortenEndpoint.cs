@@ -19,7 +19,8 @@ public static class ShortenEndpoint
     private const string UrlParameter = "url=";
 
     public static void MapShorten(this IEndpointRouteBuilder app) =>
-        app.MapGet(Path, ShortenAsync).WithTags("Shorten").WithMetadata(new KeyInAddress()).Produces<string>(contentType: "text/plain");
+        app.MapGet(Path, ShortenAsync)
+            .WithName("ShortenByAddress").WithSummary("Makes a short link, or finds the one there is, by one address that other tools can call.").For(Caller.Shortener).WithTags("Shorten").WithMetadata(new KeyInAddress()).Produces<string>(contentType: "text/plain");
 
     /// <summary>The pattern to paste into such a tool; the long URL is put at its end.</summary>
     public static string PatternFor(string publicUrl, Placement? placement, Campaign? campaign) =>

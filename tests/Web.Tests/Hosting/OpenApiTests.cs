@@ -1,3 +1,5 @@
+using System.Text.Json.Nodes;
+
 namespace PreciseBeacon.WebTests.Hosting;
 
 [Collection(nameof(DemoHost))]
@@ -15,6 +17,14 @@ public sealed class OpenApiTests(DemoHost demo)
             await File.WriteAllTextAsync(file, served);
         }
 
+        // Whoever writes against it finds each call by a name and a sentence, each parameter explained, and how it is refused.
+        var paths = JsonNode.Parse(served)!["paths"]!.AsObject();
+        var calls = paths.SelectMany(p => p.Value!.AsObject().Select(o => (Name: $"{o.Key} {p.Key}", Call: o.Value!.AsObject()))).ToList();
+        Assert.All(calls, c => Assert.True(
+            c.Call["operationId"] is not null && c.Call["summary"]?.GetValue<string>().EndsWith('.') == true && c.Call["responses"]!.AsObject().Any(r => r.Key[0] == '4'), c.Name));
+        Assert.Equal(calls.Count, calls.DistinctBy(c => c.Call["operationId"]!.GetValue<string>()).Count());
+        var unexplained = calls.SelectMany(c => c.Call["parameters"]?.AsArray() ?? []).Where(p => p!["description"] is null).Select(p => p!["name"]!.GetValue<string>()).Distinct();
+        Assert.Empty(unexplained);
         Assert.True(served == await File.ReadAllTextAsync(file), "src/client/openapi.json is stale; run scripts/api.");
     }
 }

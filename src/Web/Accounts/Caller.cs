@@ -2,7 +2,7 @@ namespace PreciseBeacon.Web.Accounts;
 
 /// <summary>Who may call an endpoint.</summary>
 [Flags]
-public enum Who
+public enum Caller
 {
     /// <summary>Anybody, signed in or not.</summary>
     Stranger = 1,
@@ -20,4 +20,15 @@ public enum Who
     Builders = Editor | Owner,
 
     Anybody = Stranger | Readers | Shortener,
+}
+
+/// <summary>Who may call the endpoint it stands on.</summary>
+public sealed record AllowedCallers(Caller Callers);
+
+/// <summary>Says on an endpoint who may call it.</summary>
+public static class CallerExtensions
+{
+    /// <summary>Lets these callers in and nobody else. An endpoint that doesn't say so keeps the application from starting.</summary>
+    public static T For<T>(this T endpoint, Caller callers)
+        where T : IEndpointConventionBuilder => endpoint.WithMetadata(new AllowedCallers(callers));
 }

@@ -1,0 +1,187 @@
+using System.Collections.Frozen;
+using System.Globalization;
+using Microsoft.AspNetCore.OpenApi;
+using Microsoft.OpenApi;
+using PreciseBeacon.Web.Accounts;
+
+namespace PreciseBeacon.Web.Hosting;
+
+/// <summary>Completes the description of the calls (OpenAPI 3.1): what parameters mean, who may call, and how a call is refused.</summary>
+public static class ApiDescription
+{
+    private const string Key = "key";
+    private const string Session = "session";
+    private const string ProblemType = "application/problem+json";
+
+    /// <summary>What a parameter means wherever it occurs; one name means one thing.</summary>
+    private static readonly FrozenDictionary<string, string> Parameters = new Dictionary<string, string>
+    {
+        ["after"] = "The later version; the draft where it is left out.",
+        ["archived"] = "True lists what was archived too.",
+        ["batch"] = "Id of a batch; what fits its headings is marked.",
+        ["before"] = "The earlier version.",
+        ["by"] = "What links are grouped by: campaign, placement, channel, topic or state.",
+        ["campaign"] = "Id or name of a campaign.",
+        ["caption"] = "A text under the code.",
+        ["changed"] = "True leaves out rows without a new link.",
+        ["channel"] = "Name of a channel.",
+        ["codes"] = "True puts each code as a picture into the sheet.",
+        ["compact"] = "True writes the address in capitals, which makes some codes smaller.",
+        ["correction"] = "Error correction: L, M, Q or H (ISO/IEC 18004).",
+        ["dark"] = "Colour of the modules, as #rrggbb.",
+        ["descending"] = "True begins with the largest.",
+        ["domain"] = "Id or host of a short domain; the first where it is left out.",
+        ["dpi"] = "Dots per inch of a picture.",
+        ["dry"] = "True shows what would be done, and does nothing.",
+        ["from"] = "The first day, as 2026-12-03.",
+        ["id"] = "Id of what the call is about.",
+        ["light"] = "Colour of the background, as #rrggbb.",
+        ["logo"] = "Id of a logo in the middle.",
+        ["logoShare"] = "Width of the logo in per cent of the code's.",
+        ["long"] = "True makes the code of the tagged address instead of the short link.",
+        ["mm"] = "Printed width in millimetres, with the quiet zone.",
+        ["most"] = "How many are given at most.",
+        ["name"] = "What it is called.",
+        ["order"] = "What comes first, by the name of a column; a minus in front turns it round.",
+        ["original"] = "True leaves out every column that was not there before, but for the link.",
+        ["outcome"] = "Only rows with this outcome.",
+        ["page"] = "Which page of the list, from 1; for a slug the address it is to open.",
+        ["placement"] = "Id or name of a placement.",
+        ["png"] = "True gives PNG instead of SVG.",
+        ["publisher"] = "Who runs a placement.",
+        ["range"] = "A span by its name, such as last30Days.",
+        ["retired"] = "True lists what is no longer offered too.",
+        ["revision"] = "The revision that was looked at; another one is refused with 409.",
+        ["rows"] = "What the rows are, at most three, with commas between.",
+        ["rule"] = "Only those that this rule speaks about.",
+        ["search"] = "Words that all occur, in any order.",
+        ["set"] = "A set that all of them go into; made where there is none.",
+        ["size"] = "How many are on a page.",
+        ["skip"] = "How many are left out before the first.",
+        ["slug"] = "A slug to be looked at.",
+        ["sort"] = "Column the rows are ordered by.",
+        ["state"] = "Only those in this state.",
+        ["text"] = "Words to find.",
+        ["to"] = "The last day, as 2026-12-03.",
+        ["topic"] = "Only links with this topic.",
+        ["version"] = "A version of the convention; the one that holds where it is left out.",
+        ["where"] = "Narrows the rows down: a row's name and its value, with a colon between.",
+    }.ToFrozenDictionary();
+
+    /// <summary>With what a call may be refused, by its status.</summary>
+    private static readonly FrozenDictionary<int, string> Refusals = new Dictionary<int, string>
+    {
+        [StatusCodes.Status400BadRequest] = "The request can't be read, or something in it is out of range.",
+        [StatusCodes.Status401Unauthorized] = "Nobody is signed in, and no key was sent.",
+        [StatusCodes.Status403Forbidden] = "The caller's role may not do this.",
+        [StatusCodes.Status404NotFound] = "There is no such thing in the workspace.",
+        [StatusCodes.Status409Conflict] = "Somebody changed it in the meantime, or something stands in the way.",
+        [StatusCodes.Status413PayloadTooLarge] = "The body is too large.",
+        [StatusCodes.Status422UnprocessableEntity] = "It can be read, but not be done; the sentence says why.",
+        [StatusCodes.Status429TooManyRequests] = "Too much came from here; Retry-After says when to come back.",
+    }.ToFrozenDictionary();
+
+    /// <summary>Says how callers prove who they are.</summary>
+    public static Task DescribeAsync(OpenApiDocument api, OpenApiDocumentTransformerContext context, CancellationToken cancel)
+    {
+        // Where this copy runs is no part of the description, which is checked in.
+        api.Info.Title = "Precise Beacon";
+        api.Servers?.Clear();
+        api.Components ??= new OpenApiComponents();
+        api.Components.SecuritySchemes = new Dictionary<string, IOpenApiSecurityScheme>
+        {
+            [Key] = new OpenApiSecurityScheme
+            {
+                Type = SecuritySchemeType.Http, Scheme = "bearer", Description = "A key from Workspace → Keys.",
+            },
+            [Session] = new OpenApiSecurityScheme
+            {
+                Type = SecuritySchemeType.ApiKey, In = ParameterLocation.Cookie, Name = "beacon",
+                Description = "A signed-in person; what changes something sends the token of /api/account as X-Beacon-Token too.",
+            },
+        };
+        api.Components.Responses = Refusals.ToDictionary(r => NameOf(r.Key), r => (IOpenApiResponse)new OpenApiResponse
+        {
+            Description = r.Value,
+            Content = new Dictionary<string, OpenApiMediaType> { [ProblemType] = new() { Schema = Problem() } },
+        });
+        return Task.CompletedTask;
+    }
+
+    /// <summary>An enumeration has its own values alone; that a property may be null is said where it is.</summary>
+    public static Task DescribeAsync(OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancel)
+    {
+        if ((Nullable.GetUnderlyingType(context.JsonTypeInfo.Type) ?? context.JsonTypeInfo.Type).IsEnum && schema.Enum is { } values)
+        {
+            schema.Enum = [.. values.Where(v => v is not null && v.GetValueKind() != System.Text.Json.JsonValueKind.Null)];
+            schema.Type &= ~JsonSchemaType.Null;
+        }
+
+        return Task.CompletedTask;
+    }
+
+    /// <summary>Says who may make a call, what its parameters mean and with what it may be refused.</summary>
+    public static Task DescribeAsync(OpenApiOperation operation, OpenApiOperationTransformerContext context, CancellationToken cancel)
+    {
+        foreach (var parameter in operation.Parameters?.OfType<OpenApiParameter>().Where(p => p.Name is not null && string.IsNullOrEmpty(p.Description)) ?? [])
+        {
+            parameter.Description = Parameters.GetValueOrDefault(parameter.Name!);
+        }
+
+        var callers = context.Description.ActionDescriptor.EndpointMetadata.OfType<AllowedCallers>().LastOrDefault()?.Callers ?? 0;
+        bool isOpen = (callers & Caller.Stranger) != 0;
+        if (!isOpen)
+        {
+            operation.Security = [Requirement(Key), Requirement(Session)];
+            operation.Description ??= $"For {Called(callers)}.";
+        }
+
+        bool changes = context.Description.HttpMethod is "POST" or "PUT" or "DELETE";
+        bool isOne = context.Description.RelativePath?.Contains("{id", StringComparison.Ordinal) == true;
+        Add(StatusCodes.Status400BadRequest, changes || operation.Parameters?.Count > 0);
+        Add(StatusCodes.Status401Unauthorized, !isOpen);
+        Add(StatusCodes.Status403Forbidden, !isOpen);
+        Add(StatusCodes.Status404NotFound, isOne);
+        Add(StatusCodes.Status409Conflict, changes);
+        Add(StatusCodes.Status413PayloadTooLarge, changes && operation.RequestBody is not null);
+        Add(StatusCodes.Status422UnprocessableEntity, changes);
+        Add(StatusCodes.Status429TooManyRequests, true);
+        return Task.CompletedTask;
+
+        OpenApiSecurityRequirement Requirement(string scheme) => new() { [new OpenApiSecuritySchemeReference(scheme, context.Document)] = [] };
+
+        void Add(int status, bool applies)
+        {
+            operation.Responses ??= [];
+            string code = status.ToString(CultureInfo.InvariantCulture);
+            if (applies && !operation.Responses.ContainsKey(code))
+            {
+                operation.Responses.Add(code, new OpenApiResponseReference(NameOf(status), context.Document));
+            }
+        }
+    }
+
+    private static string NameOf(int status) => $"Refused{status.ToString(CultureInfo.InvariantCulture)}";
+
+    /// <summary>Problem details (RFC 9457) with a machine word beside the sentence.</summary>
+    private static OpenApiSchema Problem() => new()
+    {
+        Type = JsonSchemaType.Object,
+        Properties = new Dictionary<string, IOpenApiSchema>
+        {
+            ["status"] = new OpenApiSchema { Type = JsonSchemaType.Integer },
+            ["title"] = new OpenApiSchema { Type = JsonSchemaType.String },
+            ["detail"] = new OpenApiSchema { Type = JsonSchemaType.String, Description = "One sentence: what is wrong and what to do." },
+            ["rule"] = new OpenApiSchema { Type = JsonSchemaType.String, Description = "A machine word, such as slug-taken." },
+        },
+    };
+
+    private static string Called(Caller callers) => callers switch
+    {
+        Caller.Owner => "owners",
+        Caller.Builders => "owners and editors",
+        Caller.Readers => "owners, editors and viewers",
+        Caller.Shortener => "keys that only shorten",
+        _ => string.Join(", ", Enum.GetValues<Caller>().Where(c => c is not (Caller.Readers or Caller.Builders or Caller.Anybody) && callers.HasFlag(c))).ToLowerInvariant(),
+    };
+}

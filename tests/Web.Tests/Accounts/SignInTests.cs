@@ -1,6 +1,7 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
+using Microsoft.AspNetCore.Routing;
 using Microsoft.Extensions.DependencyInjection;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Web.Accounts;
@@ -109,9 +110,10 @@ public sealed class SignInTests
     }
 
     [Fact]
-    public void No_chosen_slug_hides_a_place_of_the_interface_or_a_call()
+    public async Task No_chosen_slug_hides_a_place_of_the_interface_or_a_call()
     {
-        var first = ClientFiles.Addresses.Concat(AccessTable.Lines.Select(l => l.Route)).Select(a => a.Split('/', StringSplitOptions.RemoveEmptyEntries).FirstOrDefault() ?? "")
+        await using var host = await BeaconHost.StartAsync(demo: false);
+        var first = ClientFiles.Addresses.Concat(AccessGate.Endpoints(host.Services.GetRequiredService<EndpointDataSource>().Endpoints).Select(l => l.Route)).Select(a => a.Split('/', StringSplitOptions.RemoveEmptyEntries).FirstOrDefault() ?? "")
             .Where(w => w.Length >= 2 && !w.StartsWith('.') && !w.StartsWith('{')).Distinct().ToList();
         Assert.True(first.Count > 10);
         Assert.All(first.Where(w => w.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c == '-')), w => Assert.NotNull(SlugMaker.WhyNotChosen(w)));

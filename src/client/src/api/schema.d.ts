@@ -3566,7 +3566,7 @@ export interface components {
          */
         ExistingLinks: "use" | "again";
         /** @enum {unknown} */
-        ExistingTags: "replace" | "keep" | "refuse" | null;
+        ExistingTags: "replace" | "keep" | "refuse";
         FieldAnswer: {
             key: string;
             label: string;
@@ -5006,7 +5006,7 @@ export interface components {
             key?: null | string;
         };
         /** @enum {unknown} */
-        TagStyle: "query" | "fragment" | "sealed" | null;
+        TagStyle: "query" | "fragment" | "sealed";
         TrialAnswer: {
             name: string;
             reads: boolean;

@@ -59,7 +59,12 @@ public sealed class Browser : IDisposable
     public void Click(string role, string name)
     {
         Actions++;
-        Retry(() => Find(role, name).Click());
+        Retry(() =>
+        {
+            // Nobody presses what is greyed out for a moment; it is waited for.
+            var what = Find(role, name);
+            (what.Enabled ? what : throw new ElementNotInteractableException($"{role} “{name}” is disabled")).Click();
+        });
     }
 
     /// <summary>Types into a field of a label and presses a key where one is given.</summary>

@@ -92,11 +92,15 @@ public static class ApiDescription
         {
             [Key] = new OpenApiSecurityScheme
             {
-                Type = SecuritySchemeType.Http, Scheme = "bearer", Description = "A key from Workspace → Keys.",
+                Type = SecuritySchemeType.Http,
+                Scheme = "bearer",
+                Description = "A key from Workspace → Keys.",
             },
             [Session] = new OpenApiSecurityScheme
             {
-                Type = SecuritySchemeType.ApiKey, In = ParameterLocation.Cookie, Name = "beacon",
+                Type = SecuritySchemeType.ApiKey,
+                In = ParameterLocation.Cookie,
+                Name = "beacon",
                 Description = "A signed-in person; what changes something sends the token of /api/account as X-Beacon-Token too.",
             },
         };

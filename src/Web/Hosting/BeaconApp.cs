@@ -1,38 +1,14 @@
 using System.Net;
-using System.Security.Cryptography;
 using System.Text.Json.Serialization;
-using Microsoft.AspNetCore.Authentication;
-using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.HttpOverrides;
-using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using Npgsql;
-using PreciseBeacon.Core.Accounts;
-using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data;
-using PreciseBeacon.Data.Batches;
-using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Data.Reports;
-using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Data.Workspaces;
 using PreciseBeacon.Web.Accounts;
-using PreciseBeacon.Web.Addresses;
-using PreciseBeacon.Web.Arrivals;
-using PreciseBeacon.Web.Audits;
 using PreciseBeacon.Web.Batches;
-using PreciseBeacon.Web.Codes;
-using PreciseBeacon.Web.Compose;
-using PreciseBeacon.Web.Conventions;
-using PreciseBeacon.Web.Demo;
-using PreciseBeacon.Web.Ledger;
-using PreciseBeacon.Web.Mails;
-using PreciseBeacon.Web.Measuring;
-using PreciseBeacon.Web.Outside;
-using PreciseBeacon.Web.Plan;
 using PreciseBeacon.Web.Redirects;
-using PreciseBeacon.Web.Shorten;
-using PreciseBeacon.Web.Traffic;
 
 namespace PreciseBeacon.Web.Hosting;
 
@@ -137,6 +113,12 @@ public static class BeaconApp
         app.UseAccessGate();
 
         app.MapClient();
+
+        // The server's own host may serve short links until another domain does: what is no place of the interface, no call and no
+        // file of it was meant as one. Elsewhere such a request came no further than the host gate.
+        app.Use((context, next) => context.GetEndpoint() is null && app.Services.GetRequiredService<SlugTable>().Domain(context.Request.Host.Value ?? "") is not null
+            ? app.Services.GetRequiredService<ShortDomainPages>().AnswerAsync(context)
+            : next(context));
         app.MapHealth();
         app.MapOpenApi().For(Caller.Anybody);
         Modules.Map(app);

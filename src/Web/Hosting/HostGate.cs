@@ -24,12 +24,6 @@ public sealed class HostGate(RequestDelegate next, SlugTable slugs, SiteTable si
     {
         string host = context.Request.Host.Value ?? "";
         var endpoint = context.GetEndpoint();
-        if (IsMain(context.Request.Host) && endpoint is null && slugs.Domain(host) is not null)
-        {
-            // The server's own host serves short links until another domain does: what is no place of the interface was meant as one.
-            return pages.AnswerAsync(context);
-        }
-
         if (IsMain(context.Request.Host) || endpoint?.Metadata.GetMetadata<ProbeEndpoint>() is not null)
         {
             return next(context);

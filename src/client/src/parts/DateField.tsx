@@ -90,7 +90,7 @@ export function DateField({
           <Popover.Trigger
             type="button"
             aria-label={label ? `Calendar for ${label}` : 'Calendar'}
-            className="absolute right-1 rounded p-1 text-quiet hover:text-ink"
+            className="absolute right-1 flex size-6 items-center justify-center rounded text-quiet hover:text-ink"
           >
             <Calendar size={14} strokeWidth={1.5} />
           </Popover.Trigger>

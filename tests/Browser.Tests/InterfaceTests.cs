@@ -116,7 +116,6 @@ public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo
             // Ten of them get a link each.
             browser.Open($"http://localhost:{empty.Port}/compose");
             before = browser.Actions;
-            browser.Click("button", "Clear");
             browser.Click("button", "Placements: choose placements");
             for (int i = 1; i <= 10; i++)
             {

@@ -115,6 +115,7 @@ public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo
 
             // Ten of them get a link each.
             browser.Open($"http://localhost:{empty.Port}/compose");
+            browser.See("Choose where people come from");
             before = browser.Actions;
             browser.Click("button", "Placements: choose placements");
             for (int i = 1; i <= 10; i++)

@@ -24,7 +24,7 @@ public static class AccountEndpoints
         group.MapGet("", GetAsync)
             .WithName("ReadAccount").WithSummary("Tells who is signed in, and the token that changes need.").For(Caller.Anybody);
         group.MapPost("/sign-in", SignInAsync)
-            .WithName("SignIn").WithSummary("Signs a person in.").For(Caller.Anybody).RequireRateLimiting(SignInThrottle.Policy);
+            .WithName("SignIn").WithSummary("Starts a session with a mail address and a password.").For(Caller.Anybody).RequireRateLimiting(SignInThrottle.Policy);
         group.MapPost("/sign-out", SignOutAsync)
             .WithName("SignOut").WithSummary("Ends this session.").For(Caller.Anybody);
         group.MapPost("/first-owner", MakeFirstOwnerAsync)

@@ -23,7 +23,7 @@ public static class ArrivalsEndpoints
     {
         var group = app.MapGroup("/api/v1").WithTags("Arrivals");
         group.MapGet("/arrivals", GetAsync)
-            .WithName("ReadArrivals").WithSummary("Reports visits and what they brought, by rows.").For(Caller.Readers);
+            .WithName("ReadArrivals").WithSummary("Reports visits, conversions and revenue, by rows.").For(Caller.Readers);
         group.MapGet("/arrivals/links", LinksAsync)
             .WithName("ListLinksOfRow").WithSummary("Lists the links a row of the report means.").For(Caller.Readers);
     }

@@ -24,7 +24,7 @@ public static class BatchEndpoints
     {
         var group = app.MapGroup("/api/v1").WithTags("Batches").TellTheLater();
         group.MapGet("/batches", ListAsync)
-            .WithName("ListBatches").WithSummary("Lists sheets that were brought.").For(Caller.Readers);
+            .WithName("ListBatches").WithSummary("Lists uploaded sheets.").For(Caller.Readers);
         group.MapPost("/batches", MakeAsync)
             .WithName("BringSheet").WithSummary("Takes a sheet in; with a recipe it is run at once.").For(Caller.Builders).Produces<BatchMade>(StatusCodes.Status201Created).WithMetadata(new RequestSizeLimitAttribute((SheetFile.MostMegabytes + 1L) << 20));
         group.MapGet("/batches/workbook-to-fill", WorkbookAsync)
@@ -50,7 +50,7 @@ public static class BatchEndpoints
         group.MapPut("/batches/{id:guid}/reading", ReadAgainAsync)
             .WithName("ReadSheetAgain").WithSummary("Reads the sheet in another way, until its first run.").For(Caller.Builders);
         group.MapPost("/batches/{id:guid}/count", CountAsync)
-            .WithName("PreviewRun").WithSummary("Counts what a run would do, line by line.").For(Caller.Builders).Produces<CountProgress>(contentType: JsonLines.ContentType);
+            .WithName("PreviewRun").WithSummary("Previews a run; the counts come line by line.").For(Caller.Builders).Produces<CountProgress>(contentType: JsonLines.ContentType);
         group.MapPost("/batches/{id:guid}/run", RunAsync)
             .WithName("RunBatch").WithSummary("Starts a run.").For(Caller.Builders);
         BatchResultEndpoints.Map(group);

@@ -245,7 +245,7 @@ public sealed class DemoData(
             VisitorIdKey = RandomNumberGenerator.GetBytes(32),
             Hosts = [new SiteHost { Host = options.Value.DemoOrchardHost }],
         });
-        db.ShortDomains.Add(new ShortDomain { Host = options.Value.DemoShortHost, Scheme = "http", IsFirst = true });
+        db.ShortDomains.Add(new ShortDomain { Host = options.Value.DemoShortHost, Scheme = "http", IsFirst = true, CheckedAt = clock.GetUtcNow() });
         // The files to try name the garden's host as documents do.
         db.ApprovedHosts.Add(new ApprovedHost
         {

@@ -14,7 +14,7 @@ public static class MailEndpoints
     {
         var group = app.MapGroup("/api/v1").WithTags("Mails").TellTheLater();
         group.MapGet("/mails", async (MailStore store, CancellationToken cancel) => TypedResults.Ok(await store.ListAsync(cancel)))
-            .WithName("ListMails").WithSummary("Lists mails that were brought.").For(Caller.Readers);
+            .WithName("ListMails").WithSummary("Lists uploaded mails.").For(Caller.Readers);
         group.MapPost("/mails", BringAsync)
             .WithName("BringMail").WithSummary("Takes an HTML mail in.").For(Caller.Builders).WithMetadata(new RequestSizeLimitAttribute((MailStore.MostMegabytes + 1L) << 20));
         group.MapGet("/mails/{id:guid}", OneAsync)

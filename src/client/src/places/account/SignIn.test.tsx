@@ -49,7 +49,7 @@ describe('the first visit', () => {
       'Password, 12 characters or more': 'a long enough password',
       Organisation: 'Marrowmere',
       'Host of your website': 'marrowmere.example',
-      'Your short domain': 'mmr.example',
+      'Your short domain (optional; it can be added later)': 'mmr.example',
       'Currency (ISO 4217)': 'EUR',
       'Time zone': 'Europe/Dublin',
     };

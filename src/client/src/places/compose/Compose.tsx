@@ -31,6 +31,7 @@ import { MissingBar } from './MissingBar';
 import { linksIn } from './pasted';
 import { ReadBack, type PastedLink } from './ReadBack';
 import { Sentence } from './Sentence';
+import { ShortDomainNote } from './ShortDomainNote';
 import { ShareTexts } from './ShareTexts';
 import { SnippetList } from './SnippetList';
 import { useComposed } from './useComposed';
@@ -224,6 +225,7 @@ export function Compose() {
       />
       <AxisEditor composition={composition} placements={placements.data ?? []} onChange={change} />
       <CommonValues composition={composition} fields={fields.data ?? []} onChange={change} />
+      {cells.length > 0 && <ShortDomainNote domain={composition.shortDomain} />}
       <MissingBar
         cells={cells}
         answers={answers}

@@ -68,22 +68,14 @@ public static class LedgerEndpoints
         size = Math.Clamp(size, 1, LargestPage);
         var now = clock.GetUtcNow();
         var (links, total) = await query.FindAsync(db, now, counted: true, cancel);
-        if (FigureOf(query.Order) is { } figure)
+        if (FigureOf(query.Order) is not null)
         {
             return total > LedgerQuery.Many
                 ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "order-many", $"More than {LedgerQuery.Many:N0} links can’t be sorted by this figure; narrow them down first.")
-                : await AnswerAsync((await ByFigureAsync(figure, query.Order!.StartsWith('-'), links)).Skip((page - 1) * size).Take(size).ToList());
+                : await AnswerAsync(ByFigure(await RowsAsync(db, links, clicks, visits, conventions, clock, cancel), query.Order).Skip((page - 1) * size).Take(size).ToList());
         }
 
         return await AnswerAsync(await RowsAsync(db, links.Skip((page - 1) * size).Take(size), clicks, visits, conventions, clock, cancel));
-
-        async Task<List<LedgerRow>> ByFigureAsync(Func<LedgerRow, decimal?> of, bool falling, IQueryable<Link> found)
-        {
-            // Links without the figure come last either way; newer ones first among equals.
-            var all = await RowsAsync(db, found, clicks, visits, conventions, clock, cancel);
-            var known = all.Where(r => of(r) is not null);
-            return [.. (falling ? known.OrderByDescending(of) : known.OrderBy(of)).ThenByDescending(r => r.CreatedAt), .. all.Where(r => of(r) is null)];
-        }
 
         async Task<Ok<LedgerAnswer>> AnswerAsync(List<LedgerRow> rows)
         {
@@ -91,6 +83,18 @@ public static class LedgerEndpoints
                 .Select(h => new HostAnswer(h.Id, h.Host, h.Approved, h.AskedBy, h.AskedAt)).ToListAsync(cancel);
             return TypedResults.Ok(new LedgerAnswer(rows, Math.Min(total, LedgerQuery.Many), total > LedgerQuery.Many, page, size, waiting));
         }
+    }
+
+    /// <summary>Links in the order of a figure: those without it come last either way, newer ones first among equals; as they are where it is none.</summary>
+    private static List<LedgerRow> ByFigure(List<LedgerRow> rows, string? order)
+    {
+        if (FigureOf(order) is not { } of)
+        {
+            return rows;
+        }
+
+        var known = rows.Where(r => of(r) is not null);
+        return [.. (order!.StartsWith('-') ? known.OrderByDescending(of) : known.OrderBy(of)).ThenByDescending(r => r.CreatedAt), .. rows.Where(r => of(r) is null)];
     }
 
     /// <summary>The figure an order goes by; null where links are ordered by what is kept with them.</summary>
@@ -119,18 +123,18 @@ public static class LedgerEndpoints
         LedgerQuery query, BeaconDb db, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, TimeProvider clock, CancellationToken cancel)
     {
         var convention = await conventions.ReadAsync(cancel);
-        var lines = new List<IReadOnlyList<OwnCell>> { LedgerTable.Headings(convention) };
+        var found = new List<LedgerRow>();
         for (int skip = 0; skip < MostExported; skip += WrittenAtOnce)
         {
             var rows = await RowsAsync(db, (await query.OfAsync(db, clock.GetUtcNow(), cancel)).Skip(skip).Take(WrittenAtOnce), clicks, visits, conventions, clock, cancel);
-            lines.AddRange(rows.Select(r => LedgerTable.Cells(r, convention)));
+            found.AddRange(rows);
             if (rows.Count < WrittenAtOnce)
             {
                 break;
             }
         }
 
-        return lines;
+        return [LedgerTable.Headings(convention), .. ByFigure(found, query.Order).Select(r => LedgerTable.Cells(r, convention))];
     }
 
     /// <summary>Ids of the links a search finds, to be chosen together.</summary>

@@ -116,6 +116,19 @@ public sealed class LedgerTests(DemoHost demo)
     }
 
     [Fact]
+    public async Task A_file_is_in_the_order_of_the_figure_the_list_is_in()
+    {
+        using var client = demo.Host.As("viewer");
+        string csv = await client.GetStringAsync("/api/v1/links.csv?search=lantern&order=-clicks");
+        var lines = Core.Batches.TableText.Read(csv.TrimStart('\uFEFF'), ',');
+        int[] clicks = [.. lines.Rows.Select(r => int.Parse(Core.Batches.Table.Cell(r, lines.Find("Clicks")), System.Globalization.CultureInfo.InvariantCulture))];
+        Assert.True(clicks.Distinct().Count() > 3);
+        Assert.Equal(clicks.OrderDescending(), clicks);
+        var shown = (await ListAsync("search=lantern&order=-clicks&size=500"))["links"]!.AsArray();
+        Assert.Equal(shown.Select(l => l!.Whole("clicks")), clicks);
+    }
+
+    [Fact]
     public async Task A_file_has_what_the_search_finds_and_no_title_runs_as_a_formula()
     {
         var (word, _) = await MadeAsync();

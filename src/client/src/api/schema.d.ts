@@ -1151,7 +1151,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Lists sheets that were brought.
+         * Lists uploaded sheets.
          * @description For owners, editors and viewers.
          */
         get: operations["ListBatches"];
@@ -1381,7 +1381,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Counts what a run would do, line by line.
+         * Previews a run; the counts come line by line.
          * @description For owners and editors.
          */
         post: operations["PreviewRun"];
@@ -1523,7 +1523,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Lists mails that were brought.
+         * Lists uploaded mails.
          * @description For owners, editors and viewers.
          */
         get: operations["ListMails"];
@@ -2427,7 +2427,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Reports visits and what they brought, by rows.
+         * Reports visits, conversions and revenue, by rows.
          * @description For owners, editors and viewers.
          */
         get: operations["ReadArrivals"];
@@ -2697,7 +2697,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Signs a person in. */
+        /** Starts a session with a mail address and a password. */
         post: operations["SignIn"];
         delete?: never;
         options?: never;
@@ -5143,7 +5143,7 @@ export interface components {
                 };
             };
         };
-        /** @description Somebody changed it in the meantime, or something stands in the way. */
+        /** @description Somebody else changed it, or something stands in the way. */
         Refused409: {
             headers: {
                 [name: string]: unknown;
@@ -8969,7 +8969,7 @@ export interface operations {
                 correction?: string;
                 /** @description True writes the address in capitals, which makes some codes smaller. */
                 compact?: boolean;
-                /** @description Colour of the modules, as #rrggbb. */
+                /** @description Foreground colour, as #rrggbb. */
                 dark?: string;
                 /** @description Colour of the background, as #rrggbb. */
                 light?: string;
@@ -9016,7 +9016,7 @@ export interface operations {
                 correction?: string;
                 /** @description True writes the address in capitals, which makes some codes smaller. */
                 compact?: boolean;
-                /** @description Colour of the modules, as #rrggbb. */
+                /** @description Foreground colour, as #rrggbb. */
                 dark?: string;
                 /** @description Colour of the background, as #rrggbb. */
                 light?: string;
@@ -9063,7 +9063,7 @@ export interface operations {
                 correction?: string;
                 /** @description True writes the address in capitals, which makes some codes smaller. */
                 compact?: boolean;
-                /** @description Colour of the modules, as #rrggbb. */
+                /** @description Foreground colour, as #rrggbb. */
                 dark?: string;
                 /** @description Colour of the background, as #rrggbb. */
                 light?: string;
@@ -9110,7 +9110,7 @@ export interface operations {
                 correction?: string;
                 /** @description True writes the address in capitals, which makes some codes smaller. */
                 compact?: boolean;
-                /** @description Colour of the modules, as #rrggbb. */
+                /** @description Foreground colour, as #rrggbb. */
                 dark?: string;
                 /** @description Colour of the background, as #rrggbb. */
                 light?: string;
@@ -9157,7 +9157,7 @@ export interface operations {
                 correction?: string;
                 /** @description True writes the address in capitals, which makes some codes smaller. */
                 compact?: boolean;
-                /** @description Colour of the modules, as #rrggbb. */
+                /** @description Foreground colour, as #rrggbb. */
                 dark?: string;
                 /** @description Colour of the background, as #rrggbb. */
                 light?: string;
@@ -9204,7 +9204,7 @@ export interface operations {
                 correction?: string;
                 /** @description True writes the address in capitals, which makes some codes smaller. */
                 compact?: boolean;
-                /** @description Colour of the modules, as #rrggbb. */
+                /** @description Foreground colour, as #rrggbb. */
                 dark?: string;
                 /** @description Colour of the background, as #rrggbb. */
                 light?: string;

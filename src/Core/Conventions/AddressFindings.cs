@@ -6,7 +6,7 @@ namespace PreciseBeacon.Core.Conventions;
 /// <summary>What is wrong with an address itself: its host, and the state of its query.</summary>
 public static class AddressFindings
 {
-    /// <summary>Says what there is to say about an accepted destination as it was typed.</summary>
+    /// <summary>Adds the notices about an accepted destination as it was typed.</summary>
     public static void Say(Convention convention, Destination destination, LinkSettings settings, LinkFacts facts, ICollection<Notice> notices)
     {
         if (facts.WhyRefused(destination.HostAndPort) is { } refused)

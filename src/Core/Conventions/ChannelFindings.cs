@@ -10,7 +10,7 @@ internal static class ChannelFindings
     public static Channel? ClaimOf(Convention convention, IReadOnlyList<ComposedField> fields) => convention.Channels.ClaimOf(ChannelFacts.OfLink(
         ValueOf(convention, fields, FieldMeaning.Source), ValueOf(convention, fields, FieldMeaning.Medium), ValueOf(convention, fields, FieldMeaning.Campaign)));
 
-    /// <summary>Says what there is to say.</summary>
+    /// <summary>Adds the notices about channels.</summary>
     /// <returns>The channel that claims the link; null without a medium, or when none does.</returns>
     public static Channel? Say(Convention convention, IReadOnlyList<ComposedField> fields, string? meant, ICollection<Notice> notices)
     {

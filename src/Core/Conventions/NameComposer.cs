@@ -23,7 +23,7 @@ public static class NameComposer
             Live = LiveIn(rules, pattern),
         };
 
-        // Rewriting in plain letters can bring a separator or a mark, so it is done until nothing changes.
+        // Rewriting in plain letters can add a separator or a mark, so it is done until nothing changes.
         string written = value;
         string before;
         do

@@ -4,7 +4,7 @@ namespace PreciseBeacon.Core.ShortLinks;
 
 /// <summary>A line of another shortener's list, judged.</summary>
 /// <param name="Slug">Its slug, lower case; the cell as it stands where there is none in it.</param>
-/// <param name="Outcome">What comes of it.</param>
+/// <param name="Outcome">Whether it is imported.</param>
 /// <param name="Says">Why, or what to look at; null where there is nothing to say.</param>
 /// <param name="Page">Where it leads; null where that is no web address.</param>
 public sealed record BroughtLine(string Slug, BroughtOutcome Outcome, string? Says, Destination? Page);

@@ -23,7 +23,7 @@ public static class LinkKey
     public static Guid Of(IReadOnlyDictionary<string, string> values, PlaceholderShapes live) =>
         Hash(Ordered(values).Select(v => (v.Key, HoldsPlaceholder(v.Value, live) ? Open : v.Value)));
 
-    /// <summary>The keys of links that would bring a visit with these values: the exact one, then those with one and two open fields.</summary>
+    /// <summary>The keys of links that a visit with these values may have come by: the exact one, then those with one and two open fields.</summary>
     public static IReadOnlyList<Guid> Candidates(IReadOnlyDictionary<string, string> values)
     {
         var fixedValues = Ordered(values).ToArray();

@@ -45,7 +45,7 @@ public sealed class Link : IWorkspaceRow
 
     public DateTimeOffset CreatedAt { get; set; }
 
-    /// <summary>Set once somebody said that it stands where it belongs.</summary>
+    /// <summary>Set once somebody marked it as placed.</summary>
     public DateTimeOffset? PlacedAt { get; set; }
 
     public string? PlacedBy { get; set; }
@@ -89,7 +89,7 @@ public sealed class Link : IWorkspaceRow
     /// <summary>Words of the workspace's own to find it by, lower case, in the order of the alphabet; they are in no address.</summary>
     public string[] Topics { get; set; } = [];
 
-    /// <summary>Set once it is put away; its short links go on.</summary>
+    /// <summary>Set once it is archived; its short links go on.</summary>
     public DateTimeOffset? RetiredAt { get; set; }
 
     /// <summary>People's clicks and scans on its short links, kept up to date with every hit that is worked out.</summary>

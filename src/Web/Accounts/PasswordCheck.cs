@@ -11,7 +11,7 @@ public sealed class PasswordCheck(IPasswordHasher<AppUser> hasher, SignInThrottl
 {
     private static readonly AppUser Nobody = new() { DisplayName = "" };
 
-    // Made once: what it is compared with matters as little as what comes of it.
+    // Made once: neither what it is compared with nor the answer matters.
     private static readonly Lazy<string> NobodysHash = new(() => new PasswordHasher<AppUser>().HashPassword(Nobody, Guid.NewGuid().ToString()));
 
     /// <summary>Why a sign-in is refused; null when account and password go together.</summary>

@@ -14,7 +14,7 @@ using PreciseBeacon.Web.Outside;
 
 namespace PreciseBeacon.Web.Audits;
 
-/// <summary>Looks at links that are in use, and keeps what there is to say about them.</summary>
+/// <summary>Looks at links that are in use, and keeps the notices about them.</summary>
 public sealed class AuditStore(BeaconDb db, LinkWorkshop workshop, ConventionReader conventions, SiteLinks siteLinks, History history, TimeProvider clock)
 {
     private const int AtOnce = 500;

@@ -9,7 +9,7 @@ using PreciseBeacon.Web.Redirects;
 
 namespace PreciseBeacon.Web.Ledger;
 
-/// <summary>What there is to say about a slug somebody thinks of, and free ones to choose from.</summary>
+/// <summary>Whether a slug is free and what looks like it, and free ones to choose from.</summary>
 /// <param name="Problem">Why it can't be taken; null when it can, or when none was given.</param>
 /// <param name="Alike">Slugs on the same domain that could be confused with it, a few.</param>
 /// <param name="Ideas">Free slugs made from page, campaign and placement, the best first.</param>

@@ -56,7 +56,7 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
 
     public async Task<Mail?> FindAsync(Guid id, CancellationToken cancel) => await db.Mails.SingleOrDefaultAsync(m => m.Id == id, cancel);
 
-    /// <summary>A mail with what becomes of its links.</summary>
+    /// <summary>A mail with its links and how each is tagged.</summary>
     public async Task<MailAnswer> AnswerAsync(Mail mail, CancellationToken cancel)
     {
         var file = MailFile.Read(mail.File);

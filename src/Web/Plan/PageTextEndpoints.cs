@@ -4,7 +4,7 @@ using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Plan;
 
-/// <summary>Share texts, and which links stand where they belong.</summary>
+/// <summary>Share texts, and which links are placed.</summary>
 public static class PageTextEndpoints
 {
     public static void MapPageTexts(RouteGroupBuilder group)

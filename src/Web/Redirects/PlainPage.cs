@@ -8,7 +8,7 @@ public static class PlainPage
     /// <param name="context">The request.</param>
     /// <param name="status">The answer's status.</param>
     /// <param name="title">The heading.</param>
-    /// <param name="sentence">What there is to say.</param>
+    /// <param name="sentence">The sentence that is shown.</param>
     /// <param name="retryAfter">When to try again, in seconds; null to say nothing about it.</param>
     /// <param name="whose">The workspace in whose name it is said; null for none.</param>
     /// <param name="page">A page to be named, as it is shown and as it is followed; null for none.</param>

@@ -14,7 +14,7 @@ interface RowInspectorProps {
   onClose: () => void;
 }
 
-/** One row: what there is to say, what is typed for it alone, and its cells. */
+/** One row: its notices, what is typed for it alone, and its cells. */
 export function RowInspector({ row, columns, fields, mayWrite, onType, onRepairAll, onClose }: RowInspectorProps) {
   // A run leaves the link of an earlier run as it is, unless the recipe says to create it anew.
   const kept = row.outcome === 'unchanged' ? row.earlier : null;

@@ -33,7 +33,7 @@ interface CellInspectorProps {
   onClose: () => void;
 }
 
-/** The fields of the selected link, what there is to say about it, and its other forms. */
+/** The fields of the selected link, its notices, and its other forms. */
 export function CellInspector(props: CellInspectorProps) {
   const { title, answer, fields, saved, overridden, links, name, onName, onOverride, onForAll } = props;
   const { onRepair, onRepairAll, alike, onClose } = props;

@@ -15,7 +15,7 @@ interface MailLinkTableProps {
 const places: Record<MailLink['place'], string> = { header: 'header', body: 'body', footer: 'footer' };
 const shapes: Record<MailLink['shape'], string> = { link: 'link', button: 'button', picture: 'picture' };
 
-/** Each link of a mail with what becomes of it. */
+/** Each link of a mail and whether it is tagged. */
 export function MailLinkTable({ links, labels, mayWrite, onContent, onSkip }: MailLinkTableProps) {
   return (
     <table className="w-full table-fixed">

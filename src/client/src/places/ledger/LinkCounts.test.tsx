@@ -54,6 +54,7 @@ describe('what was counted on a link', () => {
     const series = await screen.findByRole('img', { name: 'Clicks and scans by day, at most 30' });
     expect([...series.querySelectorAll('rect')].map((r) => Number(r.getAttribute('height')))).toEqual([32, 96]);
     expect(series.querySelector('title')?.textContent).toBe('24 Nov 2026: 10 clicks, 0 scans');
+    expect(screen.getByText('24 Nov 2026')).toBeTruthy();
     const week = screen.getByRole('img', { name: 'Clicks and scans by weekday and hour' });
     expect(week.querySelectorAll('rect')).toHaveLength(7 * 24);
     expect(within(week).getByText('Tue 1:00: 40')).toBeTruthy();

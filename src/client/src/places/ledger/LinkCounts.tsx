@@ -130,6 +130,9 @@ function Series({ counts }: { counts: Schema['LinkCounts'] }) {
   const most = Math.max(1, ...counts.series.map((s) => s.clicks + s.scans));
   const height = 96;
   const step = 100 / counts.series.length;
+  /** Day, and hour where bars are hours, that a bar begins with. */
+  const beginOf = (from: string) =>
+    `${dayOf(from.slice(0, 10))}${counts.unit === 'hour' ? ` ${from.slice(11, 16)}` : ''}`;
   return (
     <figure>
       <svg
@@ -150,13 +153,13 @@ function Series({ counts }: { counts: Schema['LinkCounts'] }) {
               height={tall}
               fill="var(--accent)"
             >
-              <title>{`${dayOf(s.from.slice(0, 10))}${counts.unit === 'hour' ? ` ${s.from.slice(11, 16)}` : ''}: ${count(s.clicks)} clicks, ${count(s.scans)} scans`}</title>
+              <title>{`${beginOf(s.from)}: ${count(s.clicks)} clicks, ${count(s.scans)} scans`}</title>
             </rect>
           );
         })}
       </svg>
       <figcaption className="caption flex justify-between pt-1">
-        <span>{counts.series[0]?.from.slice(0, counts.unit === 'hour' ? 16 : 10).replace('T', ' ')}</span>
+        <span>{counts.series[0] && beginOf(counts.series[0].from)}</span>
         <span>
           by {counts.unit}, at most {count(most)}
         </span>

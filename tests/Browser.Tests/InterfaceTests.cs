@@ -110,7 +110,7 @@ public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo
             browser.Choose("Channel of all", "Communities");
             browser.Click("button", "Preview");
             browser.Click("button", "Create 30 placements");
-            browser.See("Allotment group 30");
+            browser.See("30 placements created.");
             Assert.InRange(browser.Actions - before, 1, 6);
 
             // Ten of them get a link each.

@@ -66,9 +66,9 @@ public static class CrowdRun
         using var spool = Spool.Create(Path.Combine(data, "spool"), new SpoolOptions(MostSegments: Segments));
         Fill(spool, workspace, links, agents);
 
-        var mover = new EventMover(database);
-        var clicks = new ClickWorkOut(database);
-        var visits = new VisitWorkOut(database);
+        var mover = new SpoolDrain(database);
+        var clicks = new ClickAggregator(database);
+        var visits = new VisitAggregator(database);
         var watch = Stopwatch.StartNew();
 
         // Moved and worked out side by side, as the application does it, but without its rests.

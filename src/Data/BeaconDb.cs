@@ -53,7 +53,7 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
 
     public DbSet<PageText> PageTexts => Set<PageText>();
 
-    public DbSet<HandOver> HandOvers => Set<HandOver>();
+    public DbSet<PartnerPage> PartnerPages => Set<PartnerPage>();
 
     public DbSet<Batch> Batches => Set<Batch>();
 
@@ -63,9 +63,9 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
 
     public DbSet<Mail> Mails => Set<Mail>();
 
-    public DbSet<Audit> Audits => Set<Audit>();
+    public DbSet<LinkReview> LinkReviews => Set<LinkReview>();
 
-    public DbSet<AuditedLink> AuditedLinks => Set<AuditedLink>();
+    public DbSet<ReviewedLink> ReviewedLinks => Set<ReviewedLink>();
 
     public DbSet<SavedRecipe> SavedRecipes => Set<SavedRecipe>();
 
@@ -159,15 +159,15 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<SheetEdit>().Property(e => e.After).HasColumnType("jsonb");
         builder.Entity<Mail>().HasIndex(m => new { m.WorkspaceId, m.CreatedAt });
         builder.Entity<Mail>().Property(m => m.Revision).IsConcurrencyToken();
-        builder.Entity<Audit>().HasIndex(a => new { a.WorkspaceId, a.CreatedAt });
-        builder.Entity<AuditedLink>().HasKey(l => new { l.AuditId, l.Number });
-        builder.Entity<AuditedLink>().HasIndex(l => l.Rules).HasMethod("gin");
+        builder.Entity<LinkReview>().HasIndex(a => new { a.WorkspaceId, a.CreatedAt });
+        builder.Entity<ReviewedLink>().HasKey(l => new { l.LinkReviewId, l.Number });
+        builder.Entity<ReviewedLink>().HasIndex(l => l.Rules).HasMethod("gin");
 
-        // A link of an audit belongs to the workspace its audit belongs to.
-        builder.Entity<AuditedLink>().HasQueryFilter(l => l.Audit!.WorkspaceId == CurrentWorkspaceId);
+        // A link of a link review belongs to the workspace its link review belongs to.
+        builder.Entity<ReviewedLink>().HasQueryFilter(l => l.LinkReview!.WorkspaceId == CurrentWorkspaceId);
         builder.Entity<SavedRecipe>().HasIndex(r => new { r.WorkspaceId, r.Name }).IsUnique();
         builder.Entity<SavedRecipe>().Property(r => r.Recipe).HasColumnType("jsonb");
-        builder.Entity<HandOver>().HasIndex(h => h.Token).IsUnique();
+        builder.Entity<PartnerPage>().HasIndex(h => h.Token).IsUnique();
         builder.Entity<ResultPage>().HasIndex(p => p.Token).IsUnique();
         builder.Entity<SealedLink>().HasKey(s => new { s.WorkspaceId, s.Code });
         builder.Entity<ConventionVersion>().Property(v => v.Referrers).HasColumnType("jsonb");

@@ -1,7 +1,7 @@
 using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Addresses;
 using PreciseBeacon.Web.Arrivals;
-using PreciseBeacon.Web.Audits;
+using PreciseBeacon.Web.LinkReviews;
 using PreciseBeacon.Web.Batches;
 using PreciseBeacon.Web.Codes;
 using PreciseBeacon.Web.Compose;
@@ -30,7 +30,7 @@ public static class Modules
         ComposeModule.Add(services);
         BatchesModule.Add(services);
         MailsModule.Add(services);
-        AuditsModule.Add(services);
+        LinkReviewsModule.Add(services);
         LedgerModule.Add(services);
         CodesModule.Add(services);
         ArrivalsModule.Add(services);
@@ -52,7 +52,7 @@ public static class Modules
         ComposeModule.Map(app);
         BatchesModule.Map(app);
         MailsModule.Map(app);
-        AuditsModule.Map(app);
+        LinkReviewsModule.Map(app);
         LedgerModule.Map(app);
         CodesModule.Map(app);
         ArrivalsModule.Map(app);

@@ -103,13 +103,13 @@ public sealed class ResultAccessibilityTests(RunningDemo demo) : IClassFixture<R
         browser.Open($"{demo.Address}/batches?view=mails");
         browser.See("newsletter.html");
         Accessibility.Check(browser, "mails");
-        browser.Open($"{demo.Address}/batches?view=audits");
+        browser.Open($"{demo.Address}/batches?view=link-reviews");
         browser.Upload("Links in use", Path.Combine(DatabaseCluster.Root, "samples/old-links.csv"));
         browser.See("73 links");
-        Accessibility.Check(browser, "an audit");
-        browser.Open($"{demo.Address}/batches?view=audits");
+        Accessibility.Check(browser, "a link review");
+        browser.Open($"{demo.Address}/batches?view=link-reviews");
         browser.See("old-links.csv");
-        Accessibility.Check(browser, "audits");
+        Accessibility.Check(browser, "link reviews");
         browser.Open($"{demo.Address}/ledger");
         browser.Click("row", "Gate poster");
         browser.Find("complementary", "Gate poster");

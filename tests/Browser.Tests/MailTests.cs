@@ -55,7 +55,7 @@ public sealed class MailTests(RunningDemo demo) : IClassFixture<RunningDemo>
     {
         using var browser = new Browser();
         demo.SignIn(browser, "Tomas Birch");
-        browser.Open($"{demo.Address}/batches?view=audits");
+        browser.Open($"{demo.Address}/batches?view=link-reviews");
         browser.Upload("Links in use", Sample("old-links.csv"));
         browser.Find("heading", "old-links.csv");
         browser.See("73 links");

@@ -1,6 +1,6 @@
 namespace PreciseBeacon.Core.Batches;
 
-/// <summary>A sheet as text: headings, and rows of cells exactly as they were brought.</summary>
+/// <summary>A sheet as text: headings, and rows of cells exactly as they were uploaded.</summary>
 /// <param name="Headings">Headings as written; empty and double ones are possible.</param>
 /// <param name="Rows">Rows in order. A row may have fewer or more cells than there are headings.</param>
 public sealed record Table(IReadOnlyList<string> Headings, IReadOnlyList<IReadOnlyList<string>> Rows)

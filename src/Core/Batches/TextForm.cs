@@ -1,6 +1,6 @@
 namespace PreciseBeacon.Core.Batches;
 
-/// <summary>How separated text is written (RFC 4180 and its kin), so that what was brought goes back in its own form.</summary>
+/// <summary>How separated text is written (RFC 4180 and its kin), so that what was uploaded goes back in its own form.</summary>
 /// <param name="Separator">What stands between cells.</param>
 /// <param name="LineEnd">What ends a row: CR LF, or LF alone.</param>
 /// <param name="AllQuoted">Every cell is quoted, not only those that must be.</param>

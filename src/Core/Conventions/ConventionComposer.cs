@@ -124,7 +124,7 @@ public static class ConventionComposer
 
         if (request.Placement is { } placement && StandingOf(convention, placement, field) is { Length: > 0 } standing)
         {
-            var (filled, missing) = StandingValue.Fill(standing, request, destination, facts.Today);
+            var (filled, missing) = DefaultValue.Fill(standing, request, destination, facts.Today);
             if (missing.Count == 0)
             {
                 return (filled, ValueOrigin.Placement);

@@ -56,7 +56,7 @@ public sealed class ConventionEffect(Convention before, Convention after)
     }
 
     /// <summary>Looks at one way in which visits arrived.</summary>
-    public void AddArrivals(ArrivalWay way, long visits)
+    public void AddArrivals(TrafficSource way, long visits)
     {
         string from = way.KeyOf(Dimension.Channel, before)!;
         string to = way.KeyOf(Dimension.Channel, after)!;

@@ -13,11 +13,11 @@ namespace PreciseBeacon.Core.ShortLinks;
 /// <param name="FillsIn">Its address has something to fill in at the click.</param>
 /// <param name="HeardAt">When it was heard that <paramref name="UsesLeft"/> are left.</param>
 public sealed record RouteConditions(
-    bool Paused, DateTimeOffset? EndsAt, string? Fallback, int? UsesLeft = null, IReadOnlyList<RouteTurn>? Turns = null, bool Permanent = false,
+    bool Paused, DateTimeOffset? EndsAt, string? Fallback, int? UsesLeft = null, IReadOnlyList<RedirectRule>? Turns = null, bool Permanent = false,
     CarriedParameters Carries = CarriedParameters.Nothing, bool FillsIn = false, DateTimeOffset HeardAt = default)
 {
     /// <summary>A double tap on the last use comes within this time after that was heard of: the tap's own two seconds, and as long for the news.</summary>
-    private static readonly TimeSpan LastTapWithin = 2 * HitSorter.DoubleTapWithin;
+    private static readonly TimeSpan LastTapWithin = 2 * HitClassifier.DoubleTapWithin;
 
     /// <summary>Whether the last use was taken so lately that a hit may be its double tap, which sees what the tap before it saw.</summary>
     public bool MayBeLastTap(DateTimeOffset now) => UsesLeft <= 0 && now - HeardAt <= LastTapWithin;
@@ -36,14 +36,14 @@ public sealed record RouteConditions(
 
     /// <summary>What the link does as long as it has not ended.</summary>
     public (RouteOutcome Outcome, string? Address) BeforeEnd(string target, DateTimeOffset now, string device = Traffic.Device.Computer) =>
-        Paused ? (RouteOutcome.Rests, null) : (RouteOutcome.Redirects, Turns?.FirstOrDefault(t => t.Holds(now, device))?.Target ?? target);
+        Paused ? (RouteOutcome.Paused, null) : (RouteOutcome.Redirects, Turns?.FirstOrDefault(t => t.Holds(now, device))?.Target ?? target);
 
     /// <summary>What the link does once it has ended.</summary>
     public (RouteOutcome Outcome, string? Address) AfterEnd() => Fallback is null ? (RouteOutcome.Ended, null) : (RouteOutcome.Redirects, Fallback);
 
     /// <summary>The conditions; null for a link that simply redirects.</summary>
     public static RouteConditions? Of(
-        bool paused, DateTimeOffset? endsAt, string? fallback, int? usesLeft = null, IReadOnlyList<RouteTurn>? turns = null, bool permanent = false,
+        bool paused, DateTimeOffset? endsAt, string? fallback, int? usesLeft = null, IReadOnlyList<RedirectRule>? turns = null, bool permanent = false,
         CarriedParameters carries = CarriedParameters.Nothing, string? target = null, DateTimeOffset heardAt = default)
     {
         bool fillsIn = (target is not null && ClickFillIns.In(target)) || turns?.Any(t => ClickFillIns.In(t.Target)) == true;

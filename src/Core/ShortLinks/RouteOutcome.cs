@@ -7,7 +7,7 @@ public enum RouteOutcome
     Redirects,
 
     /// <summary>Somebody has paused it.</summary>
-    Rests,
+    Paused,
 
     /// <summary>It has ended, and leads nowhere any more.</summary>
     Ended,

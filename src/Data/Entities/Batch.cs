@@ -2,7 +2,7 @@ using PreciseBeacon.Core.Batches;
 
 namespace PreciseBeacon.Data.Entities;
 
-/// <summary>A sheet that was brought, with the recipe its links are made by. Its rows are written in bulk and have no objects.</summary>
+/// <summary>A sheet that was uploaded, with the recipe its links are made by. Its rows are written in bulk and have no objects.</summary>
 public sealed class Batch : IWorkspaceRow
 {
     public Guid Id { get; set; } = Guid.CreateVersion7();

@@ -68,7 +68,7 @@ public sealed class Link : IWorkspaceRow
     /// <summary>Uses that are left; null where uses do not end them.</summary>
     public int? UsesLeft { get; set; }
 
-    /// <summary>Other pages its short links lead to at some times or for one kind of device, the first that holds wins: a list of <see cref="RouteTurn"/> as JSON; null for none.</summary>
+    /// <summary>Other pages its short links lead to at some times or for one kind of device, the first that holds wins: a list of <see cref="RedirectRule"/> as JSON; null for none.</summary>
     public string? Turns { get; set; }
 
     /// <summary>Its short links answer 301, which browsers remember.</summary>

@@ -2,7 +2,7 @@ using PreciseBeacon.Core.Mails;
 
 namespace PreciseBeacon.Data.Entities;
 
-/// <summary>An HTML mail that was brought, with what is chosen for its links and the addresses that were written into it.</summary>
+/// <summary>An HTML mail that was uploaded, with what is chosen for its links and the addresses that were written into it.</summary>
 public sealed class Mail : IWorkspaceRow
 {
     public Guid Id { get; set; } = Guid.CreateVersion7();

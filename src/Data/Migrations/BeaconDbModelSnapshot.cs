@@ -321,7 +321,7 @@ namespace PreciseBeacon.Data.Migrations
                     b.ToTable("approved_hosts", (string)null);
                 });
 
-            modelBuilder.Entity("PreciseBeacon.Data.Entities.Audit", b =>
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.LinkReview", b =>
                 {
                     b.Property<Guid>("Id")
                         .ValueGeneratedOnAdd()
@@ -372,19 +372,19 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnName("workspace_id");
 
                     b.HasKey("Id")
-                        .HasName("pk_audits");
+                        .HasName("pk_link_reviews");
 
                     b.HasIndex("WorkspaceId", "CreatedAt")
-                        .HasDatabaseName("ix_audits_workspace_id_created_at");
+                        .HasDatabaseName("ix_link_reviews_workspace_id_created_at");
 
-                    b.ToTable("audits", (string)null);
+                    b.ToTable("link_reviews", (string)null);
                 });
 
-            modelBuilder.Entity("PreciseBeacon.Data.Entities.AuditedLink", b =>
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.ReviewedLink", b =>
                 {
-                    b.Property<Guid>("AuditId")
+                    b.Property<Guid>("LinkReviewId")
                         .HasColumnType("uuid")
-                        .HasColumnName("audit_id");
+                        .HasColumnName("link_review_id");
 
                     b.Property<int>("Number")
                         .HasColumnType("integer")
@@ -419,15 +419,15 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("character varying(40)")
                         .HasColumnName("state");
 
-                    b.HasKey("AuditId", "Number")
-                        .HasName("pk_audited_links");
+                    b.HasKey("LinkReviewId", "Number")
+                        .HasName("pk_reviewed_links");
 
                     b.HasIndex("Rules")
-                        .HasDatabaseName("ix_audited_links_rules");
+                        .HasDatabaseName("ix_reviewed_links_rules");
 
                     NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Rules"), "gin");
 
-                    b.ToTable("audited_links", (string)null);
+                    b.ToTable("reviewed_links", (string)null);
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.Batch", b =>
@@ -1024,7 +1024,7 @@ namespace PreciseBeacon.Data.Migrations
                     b.ToTable("field_row", (string)null);
                 });
 
-            modelBuilder.Entity("PreciseBeacon.Data.Entities.HandOver", b =>
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.PartnerPage", b =>
                 {
                     b.Property<Guid>("Id")
                         .ValueGeneratedOnAdd()
@@ -1084,19 +1084,19 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnName("workspace_id");
 
                     b.HasKey("Id")
-                        .HasName("pk_hand_overs");
+                        .HasName("pk_partner_pages");
 
                     b.HasIndex("CampaignId")
-                        .HasDatabaseName("ix_hand_overs_campaign_id");
+                        .HasDatabaseName("ix_partner_pages_campaign_id");
 
                     b.HasIndex("Token")
                         .IsUnique()
-                        .HasDatabaseName("ix_hand_overs_token");
+                        .HasDatabaseName("ix_partner_pages_token");
 
                     b.HasIndex("WorkspaceId")
-                        .HasDatabaseName("ix_hand_overs_workspace_id");
+                        .HasDatabaseName("ix_partner_pages_workspace_id");
 
-                    b.ToTable("hand_overs", (string)null);
+                    b.ToTable("partner_pages", (string)null);
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.IdempotentAnswer", b =>
@@ -2461,26 +2461,26 @@ namespace PreciseBeacon.Data.Migrations
                         .HasConstraintName("fk_approved_hosts_workspaces_workspace_id");
                 });
 
-            modelBuilder.Entity("PreciseBeacon.Data.Entities.Audit", b =>
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.LinkReview", b =>
                 {
                     b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
                         .WithMany()
                         .HasForeignKey("WorkspaceId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
-                        .HasConstraintName("fk_audits_workspaces_workspace_id");
+                        .HasConstraintName("fk_link_reviews_workspaces_workspace_id");
                 });
 
-            modelBuilder.Entity("PreciseBeacon.Data.Entities.AuditedLink", b =>
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.ReviewedLink", b =>
                 {
-                    b.HasOne("PreciseBeacon.Data.Entities.Audit", "Audit")
+                    b.HasOne("PreciseBeacon.Data.Entities.LinkReview", "LinkReview")
                         .WithMany("Links")
-                        .HasForeignKey("AuditId")
+                        .HasForeignKey("LinkReviewId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
-                        .HasConstraintName("fk_audited_links_audits_audit_id");
+                        .HasConstraintName("fk_reviewed_links_link_reviews_link_review_id");
 
-                    b.Navigation("Audit");
+                    b.Navigation("LinkReview");
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.Batch", b =>
@@ -2585,19 +2585,19 @@ namespace PreciseBeacon.Data.Migrations
                         .HasConstraintName("fk_field_row_workspaces_workspace_id");
                 });
 
-            modelBuilder.Entity("PreciseBeacon.Data.Entities.HandOver", b =>
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.PartnerPage", b =>
                 {
                     b.HasOne("PreciseBeacon.Data.Entities.Campaign", "Campaign")
                         .WithMany()
                         .HasForeignKey("CampaignId")
-                        .HasConstraintName("fk_hand_overs_campaigns_campaign_id");
+                        .HasConstraintName("fk_partner_pages_campaigns_campaign_id");
 
                     b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
                         .WithMany()
                         .HasForeignKey("WorkspaceId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
-                        .HasConstraintName("fk_hand_overs_workspaces_workspace_id");
+                        .HasConstraintName("fk_partner_pages_workspaces_workspace_id");
 
                     b.Navigation("Campaign");
                 });
@@ -2936,7 +2936,7 @@ namespace PreciseBeacon.Data.Migrations
                         .HasConstraintName("fk_word_row_workspaces_workspace_id");
                 });
 
-            modelBuilder.Entity("PreciseBeacon.Data.Entities.Audit", b =>
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.LinkReview", b =>
                 {
                     b.Navigation("Links");
                 });

@@ -117,14 +117,14 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
     }
 
     /// <summary>Every way in which visits ever arrived, with how many did.</summary>
-    public async Task<IReadOnlyList<(ArrivalWay Way, long Visits)>> AllWaysAsync(Guid workspaceId, CancellationToken cancel)
+    public async Task<IReadOnlyList<(TrafficSource Way, long Visits)>> AllWaysAsync(Guid workspaceId, CancellationToken cancel)
     {
         await using var connection = await database.OpenConnectionAsync(cancel);
         await using var command = new NpgsqlCommand(
             $"{WayColumns}, (select sum(d.visits) from visit_month d where d.workspace_id = $1 and d.combination_id = c.id)::bigint from combination c where c.workspace_id = $1",
             connection);
         command.Parameters.Add(new() { Value = workspaceId });
-        var ways = new List<(ArrivalWay, long)>();
+        var ways = new List<(TrafficSource, long)>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
         {
@@ -199,7 +199,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
         group by d.month order by d.month
         """;
 
-    private static async Task<List<ArrivalWay>> WaysAsync(NpgsqlConnection connection, ArrivalsRequest request, CancellationToken cancel)
+    private static async Task<List<TrafficSource>> WaysAsync(NpgsqlConnection connection, ArrivalsRequest request, CancellationToken cancel)
     {
         await using var command = new NpgsqlCommand(
             $"""
@@ -210,7 +210,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
             """,
             connection);
         AddRange(command, request);
-        var ways = new List<ArrivalWay>();
+        var ways = new List<TrafficSource>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
         {
@@ -220,9 +220,9 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
         return ways;
     }
 
-    private static ArrivalWay ReadWay(NpgsqlDataReader reader)
+    private static TrafficSource ReadWay(NpgsqlDataReader reader)
     {
-        return new ArrivalWay(
+        return new TrafficSource(
             reader.GetGuid(0),
             new ArrivalTags(Text(1), Text(2), Text(3), Text(4), Text(5), Text(6)),
             reader.GetString(7), reader.GetString(8), reader.GetString(9), reader.GetBoolean(10));

@@ -39,7 +39,7 @@ internal sealed class DueHits(NpgsqlConnection connection)
         {
             var mark = new DueStretch(
                 reader.GetGuid(1), reader.GetGuid(2), reader.GetGuid(3), reader.GetFieldValue<DateTimeOffset>(4),
-                reader.GetFieldValue<DateTimeOffset>(5) + HitSorter.DoubleTapWithin + Tick)
+                reader.GetFieldValue<DateTimeOffset>(5) + HitClassifier.DoubleTapWithin + Tick)
             {
                 Marks = [reader.GetInt64(0)],
                 Hits = reader.GetInt32(6),
@@ -84,7 +84,7 @@ internal sealed class DueHits(NpgsqlConnection connection)
                 }
 
                 done.Add(whole);
-                sorted.AddRange(HitSorter.Sort(before is null ? inside : [before, .. inside]).Skip(before is null ? 0 : 1));
+                sorted.AddRange(HitClassifier.Sort(before is null ? inside : [before, .. inside]).Skip(before is null ? 0 : 1));
             }
         }
 
@@ -141,7 +141,7 @@ internal sealed class DueHits(NpgsqlConnection connection)
                 new() { Value = stretches.Select(s => s.From).ToArray() },
                 new() { Value = stretches.Select(s => s.Until).ToArray() },
                 new() { Value = (long)StepHits + 1 },
-                new() { Value = HitSorter.DoubleTapWithin },
+                new() { Value = HitClassifier.DoubleTapWithin },
             },
         };
         var read = stretches.ConvertAll(s => (Stretch: s, Hits: new List<RawHit>(), Before: (RawHit?)null));

@@ -148,7 +148,7 @@ public sealed class RawEventWriter
             };
             if (mark != ClicksDue)
             {
-                command.Parameters.Add(new() { Value = mark == ScannedVisitsDue ? PrintedCodes.ScannedWithin : HitSorter.DoubleTapWithin });
+                command.Parameters.Add(new() { Value = mark == ScannedVisitsDue ? PrintedCodes.ScannedWithin : HitClassifier.DoubleTapWithin });
             }
 
             await command.ExecuteNonQueryAsync(cancel);

@@ -107,7 +107,7 @@ public sealed class UseCounter(NpgsqlDataSource database) : IDisposable
     private static NpgsqlCommand Command(NpgsqlConnection connection, string sql, Guid value) =>
         new(sql, connection) { CommandTimeout = (int)LongestWait.TotalSeconds, Parameters = { new() { Value = value } } };
 
-    /// <summary>Judged as <see cref="HitSorter"/> does, by the hits that were kept before this one.</summary>
+    /// <summary>Judged as <see cref="HitClassifier"/> does, by the hits that were kept before this one.</summary>
     private static async Task<bool> IsDoubleTapAsync(NpgsqlConnection connection, RawHit hit, CancellationToken cancel)
     {
         await using var earlier = new NpgsqlCommand(
@@ -115,12 +115,12 @@ public sealed class UseCounter(NpgsqlDataSource database) : IDisposable
         earlier.Parameters.Add(new() { Value = hit.WorkspaceId });
         earlier.Parameters.Add(new() { Value = hit.ShortLinkId });
         earlier.Parameters.Add(new() { Value = hit.EarlierVisitor is { } yesterday ? new[] { hit.Visitor, yesterday } : [hit.Visitor] });
-        earlier.Parameters.Add(new() { Value = hit.At - HitSorter.DoubleTapWithin });
+        earlier.Parameters.Add(new() { Value = hit.At - HitClassifier.DoubleTapWithin });
         earlier.Parameters.Add(new() { Value = hit.At });
         await using var reader = await earlier.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
         {
-            if (HitSorter.KindAlone((HitFlags)reader.GetInt16(0), reader.GetString(1)) == HitKind.Person)
+            if (HitClassifier.KindAlone((HitFlags)reader.GetInt16(0), reader.GetString(1)) == HitKind.Person)
             {
                 return true;
             }

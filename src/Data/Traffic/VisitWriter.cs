@@ -50,7 +50,7 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
             "delete from visitor_day v using visitor_day_due d where v.workspace_id = d.workspace_id and v.visitor = d.visitor and v.day = d.day",
             cancel);
 
-        var combinations = visits.Select(Combination.Of).Distinct().ToDictionary(c => c, c => c.Id());
+        var combinations = visits.Select(TrafficSourceKey.Of).Distinct().ToDictionary(c => c, c => c.Id());
         await AddCombinationsAsync(combinations, cancel);
         await CopyVisitsAsync(visits, combinations, cancel);
         await CopyConversionsAsync(visits, combinations, cancel);
@@ -63,7 +63,7 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
     /// visit began on before other pages, then the earliest made. A link made later never changes an earlier visit,
     /// so working out again gives the same.
     /// </summary>
-    private async Task FindLinksAsync(Dictionary<Combination, Guid> combinations, CancellationToken cancel)
+    private async Task FindLinksAsync(Dictionary<TrafficSourceKey, Guid> combinations, CancellationToken cancel)
     {
         var keys = combinations
             .SelectMany(c => c.Key.Tags.LinkKeys.Select((key, place) => (Id: c.Value, c.Key.WorkspaceId, c.Key.LandingPage, Key: key, Place: place)))
@@ -106,7 +106,7 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
             cancel);
     }
 
-    private Task AddCombinationsAsync(Dictionary<Combination, Guid> combinations, CancellationToken cancel)
+    private Task AddCombinationsAsync(Dictionary<TrafficSourceKey, Guid> combinations, CancellationToken cancel)
     {
         var rows = combinations.OrderBy(c => c.Value).ToList();
         return RunAsync(
@@ -131,7 +131,7 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
             rows.Select(r => r.Key.Printed).ToArray());
     }
 
-    private async Task CopyVisitsAsync(IReadOnlyList<Visit> visits, Dictionary<Combination, Guid> combinations, CancellationToken cancel)
+    private async Task CopyVisitsAsync(IReadOnlyList<Visit> visits, Dictionary<TrafficSourceKey, Guid> combinations, CancellationToken cancel)
     {
         await using var copy = await connection.BeginBinaryImportAsync(
             "copy visit_change (sign, id, workspace_id, site_id, visitor, day, started_at, ended_at, combination_id, has_id, page_views, events, seconds, bounced, conversions, tagged_inside) from stdin (format binary)", cancel);
@@ -146,7 +146,7 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
             await copy.WriteAsync(visit.Day, NpgsqlDbType.Date, cancel);
             await copy.WriteAsync(visit.StartedAt, NpgsqlDbType.TimestampTz, cancel);
             await copy.WriteAsync(visit.EndedAt, NpgsqlDbType.TimestampTz, cancel);
-            await copy.WriteAsync(combinations[Combination.Of(visit)], NpgsqlDbType.Uuid, cancel);
+            await copy.WriteAsync(combinations[TrafficSourceKey.Of(visit)], NpgsqlDbType.Uuid, cancel);
             await copy.WriteAsync(visit.HasId, NpgsqlDbType.Boolean, cancel);
             await copy.WriteAsync(visit.PageViews, NpgsqlDbType.Integer, cancel);
             await copy.WriteAsync(visit.Events, NpgsqlDbType.Integer, cancel);
@@ -159,7 +159,7 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
         await copy.CompleteAsync(cancel);
     }
 
-    private async Task CopyConversionsAsync(IReadOnlyList<Visit> visits, Dictionary<Combination, Guid> combinations, CancellationToken cancel)
+    private async Task CopyConversionsAsync(IReadOnlyList<Visit> visits, Dictionary<TrafficSourceKey, Guid> combinations, CancellationToken cancel)
     {
         await using var copy = await connection.BeginBinaryImportAsync(
             "copy conversion_change (sign, id, workspace_id, site_id, visit_id, visitor, at, day, kind, order_id, value, currency, items, combination_id, verified) from stdin (format binary)", cancel);
@@ -181,7 +181,7 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
                 await copy.WriteNullableAsync(conversion.Value, NpgsqlDbType.Numeric, cancel);
                 await copy.WriteNullableAsync(conversion.Currency, NpgsqlDbType.Text, cancel);
                 await copy.WriteNullableAsync(conversion.Items, NpgsqlDbType.Jsonb, cancel);
-                await copy.WriteAsync(combinations[Combination.Of(visit)], NpgsqlDbType.Uuid, cancel);
+                await copy.WriteAsync(combinations[TrafficSourceKey.Of(visit)], NpgsqlDbType.Uuid, cancel);
                 await copy.WriteAsync(conversion.Verified, NpgsqlDbType.Boolean, cancel);
             }
         }

@@ -3,7 +3,7 @@ using MiniExcelLibs;
 
 namespace PreciseBeacon.StandIns.Ads;
 
-/// <summary>What came of a sheet that was brought.</summary>
+/// <summary>What came of a sheet that was uploaded.</summary>
 /// <param name="Changed">Ads that are different now.</param>
 /// <param name="Same">Ads that stay as they were.</param>
 /// <param name="Refused">Why nothing was taken, one sentence for each row; empty when the sheet was taken.</param>

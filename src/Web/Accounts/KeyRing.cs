@@ -8,7 +8,7 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Accounts;
 
 /// <summary>Keys for other programs: made, shown once, and revoked.</summary>
-public sealed class KeyRing(BeaconDb db, History history, RunMode mode, TimeProvider clock)
+public sealed class KeyRing(BeaconDb db, AuditLog auditLog, RunMode mode, TimeProvider clock)
 {
     private const int LongestName = 100;
     private const int MostKeys = 200;
@@ -47,7 +47,7 @@ public sealed class KeyRing(BeaconDb db, History history, RunMode mode, TimeProv
         var now = clock.GetUtcNow();
         var key = new ApiKey { Name = name, Role = role, Hash = ApiKeyHandler.HashOf(secret), CreatedAt = now, ExpiresAt = request.Days is { } days ? now.AddDays(days) : null };
         db.ApiKeys.Add(key);
-        history.Add("key", key.Id, null, new { key.Name, key.Role, key.ExpiresAt });
+        auditLog.Add("key", key.Id, null, new { key.Name, key.Role, key.ExpiresAt });
         await db.SaveChangesAsync(cancel);
         return (new KeyMade(new KeyAnswer(key.Id, key.Name, key.Role, key.DemoOnly, key.CreatedAt, null, key.ExpiresAt), secret), null);
     }
@@ -63,7 +63,7 @@ public sealed class KeyRing(BeaconDb db, History history, RunMode mode, TimeProv
         if (key.RevokedAt is null)
         {
             key.RevokedAt = clock.GetUtcNow();
-            history.Add("key", id, new { key.Name, key.Role }, null);
+            auditLog.Add("key", id, new { key.Name, key.Role }, null);
             await db.SaveChangesAsync(cancel);
         }
 

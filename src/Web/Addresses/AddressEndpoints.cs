@@ -16,7 +16,7 @@ public static class AddressEndpoints
             .WithName("AddShortDomain").WithSummary("Adds a short domain.").For(Caller.Owner);
         group.MapPost("/short-domains/{id:guid}/check", CheckAsync)
             .WithName("CheckShortDomain").WithSummary("Checks whether a short domain leads here.").For(Caller.Owner);
-        group.MapPost("/short-domains/{id:guid}/put-first", PutFirstAsync)
+        group.MapPost("/short-domains/{id:guid}/make-default", PutFirstAsync)
             .WithName("PutShortDomainFirst").WithSummary("Makes new links on this short domain.").For(Caller.Owner);
         group.MapDelete("/short-domains/{id:guid}", RemoveAsync)
             .WithName("RemoveShortDomain").WithSummary("Removes a short domain that has no slugs.").For(Caller.Owner);

@@ -32,7 +32,7 @@ public static class LinkWritingEndpoints
             [.. Shapes.Where(s => (workspace.LivePlaceholders & s) != 0)], workspace.ExistingTags, workspace.PlusForSpace));
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> ChangeAsync(LinkWriting writing, BeaconDb db, History history, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> ChangeAsync(LinkWriting writing, BeaconDb db, AuditLog auditLog, CancellationToken cancel)
     {
         if (writing.Placeholders is null || writing.Placeholders.Any(s => !Shapes.Contains(s)))
         {
@@ -43,7 +43,7 @@ public static class LinkWritingEndpoints
         var before = new { workspace.LivePlaceholders, workspace.ExistingTags, workspace.PlusForSpace };
         workspace.LivePlaceholders = writing.Placeholders.Aggregate(PlaceholderShapes.None, (all, s) => all | s);
         (workspace.ExistingTags, workspace.PlusForSpace) = (writing.Existing, writing.PlusForSpace);
-        history.Add("link-writing", workspace.Id, before, new { workspace.LivePlaceholders, workspace.ExistingTags, workspace.PlusForSpace });
+        auditLog.Add("link-writing", workspace.Id, before, new { workspace.LivePlaceholders, workspace.ExistingTags, workspace.PlusForSpace });
         await db.SaveChangesAsync(cancel);
         return TypedResults.NoContent();
     }

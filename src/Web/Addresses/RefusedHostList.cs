@@ -10,7 +10,7 @@ using PreciseBeacon.Web.Ledger;
 namespace PreciseBeacon.Web.Addresses;
 
 /// <summary>Hosts that nothing may lead to. Short links that lead there already stop at once; taken off the list, they go on.</summary>
-public sealed class RefusedHostList(BeaconDb db, LinkWorkshop workshop, WaitingLinks waiting, History history, TimeProvider clock)
+public sealed class RefusedHostList(BeaconDb db, LinkComposition composition, PendingLinks waiting, AuditLog auditLog, TimeProvider clock)
 {
     private const string What = "refused-host";
     private const int MostHosts = 1_000;
@@ -37,9 +37,9 @@ public sealed class RefusedHostList(BeaconDb db, LinkWorkshop workshop, WaitingL
 
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var effect = await EffectAsync(host, cancel);
-        var entry = new RefusedHost { Host = host, RefusedBy = history.Who, RefusedAt = clock.GetUtcNow() };
+        var entry = new RefusedHost { Host = host, RefusedBy = auditLog.Who, RefusedAt = clock.GetUtcNow() };
         db.RefusedHosts.Add(entry);
-        history.Add(What, entry.Id, null, new { entry.Host, effect.ShortLinks });
+        auditLog.Add(What, entry.Id, null, new { entry.Host, effect.ShortLinks });
         await db.SaveChangesAsync(cancel);
         await waiting.StopAsync(host, cancel);
         await transaction.CommitAsync(cancel);
@@ -56,7 +56,7 @@ public sealed class RefusedHostList(BeaconDb db, LinkWorkshop workshop, WaitingL
         }
 
         db.RefusedHosts.Remove(entry);
-        history.Add(What, id, new { entry.Host }, null);
+        auditLog.Add(What, id, new { entry.Host }, null);
         await db.SaveChangesAsync(cancel);
         await waiting.WakeAsync(cancel);
         await transaction.CommitAsync(cancel);
@@ -71,7 +71,7 @@ public sealed class RefusedHostList(BeaconDb db, LinkWorkshop workshop, WaitingL
             return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "host-unreadable", problem!));
         }
 
-        var facts = await workshop.FactsAsync(cancel);
+        var facts = await composition.FactsAsync(cancel);
         var alone = new HashSet<string> { host };
         if (facts.OwnHosts.Keys.FirstOrDefault(h => RefusedHosts.Find(alone, h) is not null) is { } own)
         {

@@ -12,7 +12,7 @@ using PreciseBeacon.Web.Redirects;
 namespace PreciseBeacon.Web.Addresses;
 
 /// <summary>The workspace's short domains: added, checked from outside, and chosen for links.</summary>
-public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable slugs, History history, TimeProvider clock, IOptions<BeaconOptions> options)
+public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable slugs, AuditLog auditLog, TimeProvider clock, IOptions<BeaconOptions> options)
 {
     private const string What = "short-domain";
     private const int MostDomains = 50;
@@ -69,7 +69,7 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
 
         var domain = new ShortDomain { Host = host, Scheme = read.Scheme };
         db.ShortDomains.Add(domain);
-        history.Add(What, domain.Id, null, new { domain.Host });
+        auditLog.Add(What, domain.Id, null, new { domain.Host });
         await db.SaveChangesAsync(cancel);
         return (AnswerOf(domain), null);
     }
@@ -135,7 +135,7 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
             // One at a time: the index that allows but one looks at each row as it is written.
             await db.ShortDomains.Where(d => d.IsFirst).ExecuteUpdateAsync(d => d.SetProperty(x => x.IsFirst, false), cancel);
             await db.ShortDomains.Where(d => d.Id == id).ExecuteUpdateAsync(d => d.SetProperty(x => x.IsFirst, true), cancel);
-            history.Add("short-domain-first", id, new { Host = before }, new { domain.Host });
+            auditLog.Add("short-domain-first", id, new { Host = before }, new { domain.Host });
             await db.SaveChangesAsync(cancel);
         }
 
@@ -159,7 +159,7 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
         }
 
         db.ShortDomains.Remove(domain);
-        history.Add(What, id, new { domain.Host }, null);
+        auditLog.Add(What, id, new { domain.Host }, null);
         await db.SaveChangesAsync(cancel);
         return null;
     }

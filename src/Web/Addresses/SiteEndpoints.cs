@@ -24,7 +24,7 @@ public static class SiteEndpoints
     private static async Task<Ok<List<MeasuredSiteAnswer>>> ListAsync(BeaconDb db, CancellationToken cancel) => TypedResults.Ok(await db.Sites.AsNoTracking().OrderBy(s => s.Name)
         .Select(s => new MeasuredSiteAnswer(s.Id, s.Name, s.MeasuringKey, s.Hosts.OrderBy(h => h.Host).Select(h => h.Host).ToList(), s.LargestValue)).ToListAsync(cancel));
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> ChangeAsync(Guid id, SiteChange change, BeaconDb db, History history, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> ChangeAsync(Guid id, SiteChange change, BeaconDb db, AuditLog auditLog, CancellationToken cancel)
     {
         if (change.LargestValue is not { } most || most <= 0 || most > MostOfAll || decimal.Round(most, 2) != most)
         {
@@ -37,7 +37,7 @@ public static class SiteEndpoints
             return Refusal.NotFound("site");
         }
 
-        history.Add("site", id, new { site.LargestValue }, new { LargestValue = most });
+        auditLog.Add("site", id, new { site.LargestValue }, new { LargestValue = most });
         site.LargestValue = most;
         await db.SaveChangesAsync(cancel);
         return TypedResults.NoContent();

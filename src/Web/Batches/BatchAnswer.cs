@@ -106,7 +106,7 @@ public sealed record SavedRecipeAnswer(Guid Id, string Name, IReadOnlyList<strin
 /// <summary>A recipe to be kept under a name; an old one of that name is replaced.</summary>
 public sealed record SaveRecipeRequest(string? Name, Guid Batch);
 
-/// <summary>A batch that was brought.</summary>
+/// <summary>A batch that was uploaded.</summary>
 public sealed record BatchMade(Guid Id);
 
 /// <summary>How far a batch is.</summary>

@@ -23,14 +23,14 @@ public sealed record WorkedRow(BatchRow Row, RowRequest Request, WorkedLink? Wor
 }
 
 /// <summary>Applies a recipe to rows, the same way for looking, counting and running.</summary>
-public sealed class BatchComposer(LinkWorkshop workshop)
+public sealed class BatchComposer(LinkComposition composition)
 {
     /// <summary>Works rows out, in their order.</summary>
     public async Task<IReadOnlyList<WorkedRow>> WorkAsync(Recipe recipe, Table headings, IReadOnlyList<BatchRow> rows, CancellationToken cancel)
     {
         var requests = rows.Select(r => RowRequest.Of(recipe, headings, r.Cells, r.Overrides)).ToList();
         var asked = rows.Zip(requests).Where(r => !IsEmpty(r.First) && r.Second.Unknown.Count == 0).ToList();
-        var worked = asked.Count == 0 ? [] : await workshop.ComposeAsync([.. asked.Select(a => RequestOf(a.Second, recipe))], cancel);
+        var worked = asked.Count == 0 ? [] : await composition.ComposeAsync([.. asked.Select(a => RequestOf(a.Second, recipe))], cancel);
         var byNumber = asked.Zip(worked).ToDictionary(w => w.First.First.Number, w => w.Second);
         return [.. rows.Zip(requests, (row, request) => Of(row, request, byNumber.GetValueOrDefault(row.Number), recipe))];
     }

@@ -139,7 +139,7 @@ public static class BatchEndpoints
     {
         var placements = await db.Placements.Where(p => p.RetiredAt == null).OrderBy(p => p.Name).Select(p => p.Name).ToListAsync(cancel);
         var campaigns = await db.Campaigns.Where(c => c.ArchivedAt == null).OrderBy(c => c.Name).Select(c => c.Name).ToListAsync(cancel);
-        return Results.Bytes(WorkbookToFill.Write(FillSheet.Columns(await conventions.ReadAsync(cancel), placements, campaigns)), ConventionSheet.ContentType, "links to fill.xlsx");
+        return Results.Bytes(WorkbookToFill.Write(BatchTemplate.Columns(await conventions.ReadAsync(cancel), placements, campaigns)), ConventionSheet.ContentType, "links to fill.xlsx");
     }
 
     private static async Task<Results<Ok<BatchAnswer>, ProblemHttpResult>> OneAsync(Guid id, BatchStore store, CancellationToken cancel) =>
@@ -160,16 +160,16 @@ public static class BatchEndpoints
     private static async Task<Results<Ok<BatchAnswer>, ProblemHttpResult>> RecipeAsync(Guid id, RecipeChange change, BatchStore store, CancellationToken cancel) =>
         await store.ChangeRecipeAsync(id, change, cancel) is { } refusal ? refusal : TypedResults.Ok(await store.OneAsync(id, cancel));
 
-    private static async Task<Results<Ok<EditAnswer>, ProblemHttpResult>> OverrideAsync(Guid id, OverrideChange change, RowTyping typing, CancellationToken cancel) =>
+    private static async Task<Results<Ok<EditAnswer>, ProblemHttpResult>> OverrideAsync(Guid id, OverrideChange change, RowEdits typing, CancellationToken cancel) =>
         Answer(await typing.TypeAsync(id, change, cancel));
 
-    private static async Task<Results<Ok<EditAnswer>, ProblemHttpResult>> RepairAsync(Guid id, RepairChange change, RowTyping typing, CancellationToken cancel) =>
+    private static async Task<Results<Ok<EditAnswer>, ProblemHttpResult>> RepairAsync(Guid id, RepairChange change, RowEdits typing, CancellationToken cancel) =>
         Answer(await typing.RepairAsync(id, change, cancel));
 
-    private static async Task<Results<Ok<EditAnswer>, ProblemHttpResult>> UndoAsync(Guid id, RowTyping typing, CancellationToken cancel) =>
+    private static async Task<Results<Ok<EditAnswer>, ProblemHttpResult>> UndoAsync(Guid id, RowEdits typing, CancellationToken cancel) =>
         Answer(await typing.StepAsync(id, back: true, cancel));
 
-    private static async Task<Results<Ok<EditAnswer>, ProblemHttpResult>> RedoAsync(Guid id, RowTyping typing, CancellationToken cancel) =>
+    private static async Task<Results<Ok<EditAnswer>, ProblemHttpResult>> RedoAsync(Guid id, RowEdits typing, CancellationToken cancel) =>
         Answer(await typing.StepAsync(id, back: false, cancel));
 
     private static Results<Ok<EditAnswer>, ProblemHttpResult> Answer((EditAnswer? Done, ProblemHttpResult? Refusal) edit) =>
@@ -218,7 +218,7 @@ public static class BatchEndpoints
             r.Id, r.Name, r.Headings, BatchStore.RecipeOf(r.Recipe), headings is not null && RecipeGuess.Fits(r.Headings, table), r.SavedBy, r.SavedAt)).ToList());
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> KeepRecipeAsync(SaveRecipeRequest request, BeaconDb db, History history, TimeProvider clock, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> KeepRecipeAsync(SaveRecipeRequest request, BeaconDb db, AuditLog auditLog, TimeProvider clock, CancellationToken cancel)
     {
         if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Trim().Length > LongestName)
         {
@@ -235,12 +235,12 @@ public static class BatchEndpoints
         var kept = await db.SavedRecipes.SingleOrDefaultAsync(r => r.Name == name, cancel);
         if (kept is null)
         {
-            kept = new SavedRecipe { Name = name, Recipe = batch.Recipe, SavedBy = history.Who };
+            kept = new SavedRecipe { Name = name, Recipe = batch.Recipe, SavedBy = auditLog.Who };
             db.SavedRecipes.Add(kept);
         }
 
-        history.Add("recipe", kept.Id, null, new { name, batch.Recipe });
-        (kept.Headings, kept.Recipe, kept.SavedBy, kept.SavedAt) = ([.. new Table(batch.Headings, []).Names], batch.Recipe, history.Who, clock.GetUtcNow());
+        auditLog.Add("recipe", kept.Id, null, new { name, batch.Recipe });
+        (kept.Headings, kept.Recipe, kept.SavedBy, kept.SavedAt) = ([.. new Table(batch.Headings, []).Names], batch.Recipe, auditLog.Who, clock.GetUtcNow());
         await db.SaveChangesAsync(cancel);
         return TypedResults.NoContent();
     }

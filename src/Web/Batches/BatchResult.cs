@@ -11,7 +11,7 @@ using BatchTable = PreciseBeacon.Core.Batches.Table;
 namespace PreciseBeacon.Web.Batches;
 
 /// <summary>
-/// A sheet going out again: the columns that were brought, untouched and in their order, with what was made. Nothing of
+/// A sheet going out again: the columns that were uploaded, untouched and in their order, with what was made. Nothing of
 /// ours is ever a formula.
 /// </summary>
 public static class BatchResult
@@ -54,7 +54,7 @@ public static class BatchResult
         return cells;
     }
 
-    /// <summary>The workbook that was brought with our cells written into it; everything else in it stays as it is.</summary>
+    /// <summary>The workbook that was uploaded with our cells written into it; everything else in it stays as it is.</summary>
     public static async Task<byte[]> IntoWorkbookAsync(Batch batch, Recipe recipe, IAsyncEnumerable<(BatchRow Row, RowLink? Link)> rows, bool originalOnly, CancellationToken cancel)
     {
         using var file = new MemoryStream();

@@ -94,7 +94,7 @@ public static class BatchResultEndpoints
         var recipe = BatchStore.RecipeOf(found.Recipe);
         string name = $"{Path.GetFileNameWithoutExtension(found.Name)} – tagged.xlsx";
 
-        // In a workbook that was brought every row keeps its place, so none is left out.
+        // In a workbook that was uploaded every row keeps its place, so none is left out.
         changed &= !found.IsWorkbook;
         var results = rows.ResultsAsync(id, changed, cancel);
         if (!found.IsWorkbook && !codes)

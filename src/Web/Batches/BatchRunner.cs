@@ -15,7 +15,7 @@ namespace PreciseBeacon.Web.Batches;
 /// Runs a batch in steps of a thousand rows, each in one transaction with the run's progress: after a restart it goes on
 /// where it was, and no row is made twice.
 /// </summary>
-public sealed class BatchRunner(BeaconDb db, BatchRows rows, BatchComposer composer, LinkMaker maker, History history, TimeProvider clock)
+public sealed class BatchRunner(BeaconDb db, BatchRows rows, BatchComposer composer, LinkMaker maker, AuditLog auditLog, TimeProvider clock)
 {
     private const int AtOnce = 1_000;
 
@@ -50,11 +50,11 @@ public sealed class BatchRunner(BeaconDb db, BatchRows rows, BatchComposer compo
             Recipe = batch.Recipe,
             State = BatchState.Running,
             Total = batch.Total,
-            StartedBy = history.Who,
+            StartedBy = auditLog.Who,
             StartedAt = clock.GetUtcNow(),
         };
         db.BatchRuns.Add(run);
-        history.Add("batch-run", batchId, null, new { run.Number, batch.Recipe });
+        auditLog.Add("batch-run", batchId, null, new { run.Number, batch.Recipe });
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return (run, null);

@@ -13,7 +13,7 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Batches;
 
 /// <summary>Keeps sheets, their recipes and what was typed into their rows.</summary>
-public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader conventions, BatchComposer composer, History history, TimeProvider clock)
+public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader conventions, BatchComposer composer, AuditLog auditLog, TimeProvider clock)
 {
     public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
     {
@@ -40,7 +40,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
             recipe = RecipeOf(earlier.Recipe);
         }
 
-        recipe ??= FillSheet.RecipeOf(table, await conventions.ReadAsync(cancel));
+        recipe ??= BatchTemplate.RecipeOf(table, await conventions.ReadAsync(cancel));
         (recipe, bool guessed) = recipe is null ? await RecipeForAsync(table, cancel) : (await KeyedAsync(recipe, cancel), false);
         var batch = new Batch
         {
@@ -58,7 +58,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
             Headings = [.. sheet.Headings],
             Recipe = JsonSerializer.Serialize(recipe, Json),
             IsGuess = guessed,
-            CreatedBy = history.Who,
+            CreatedBy = auditLog.Who,
             CreatedAt = clock.GetUtcNow(),
             Revision = 1,
         };
@@ -159,7 +159,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
     {
         var edits = db.SheetEdits.Where(e => e.BatchId == id && e.TakenBack == takenBack);
         var edit = await (takenBack ? edits.OrderBy(e => e.Number) : edits.OrderByDescending(e => e.Number)).Select(e => new { e.Says, e.By }).FirstOrDefaultAsync(cancel);
-        return edit is null ? null : edit.By == history.Who ? edit.Says : $"{edit.Says}, by {edit.By}";
+        return edit is null ? null : edit.By == auditLog.Who ? edit.Says : $"{edit.Says}, by {edit.By}";
     }
 
     /// <summary>Every batch, newest first.</summary>

@@ -10,7 +10,7 @@ public static class BatchesModule
         services.AddSingleton<BatchRows>();
         services.AddScoped<BatchComposer>();
         services.AddScoped<BatchStore>();
-        services.AddScoped<RowTyping>();
+        services.AddScoped<RowEdits>();
         services.AddScoped<NextFile>();
         services.AddScoped<BatchRunner>();
         services.AddSingleton<BatchHost>();

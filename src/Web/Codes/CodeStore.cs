@@ -9,7 +9,7 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Codes;
 
 /// <summary>Links as far as their codes are concerned, and the logos that can be put on them.</summary>
-public sealed class CodeStore(BeaconDb db, BatchRows rows, History history, TimeProvider clock)
+public sealed class CodeStore(BeaconDb db, BatchRows rows, AuditLog auditLog, TimeProvider clock)
 {
     /// <summary>Most codes of one print sheet or zip of chosen links.</summary>
     public const int Most = 10_000;
@@ -87,9 +87,9 @@ public sealed class CodeStore(BeaconDb db, BatchRows rows, History history, Time
             return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "logo-unreadable", problem!));
         }
 
-        var logo = new CodeLogo { Name = name.Length > LongestName ? name[..LongestName] : name, Png = png, CreatedBy = history.Who, CreatedAt = clock.GetUtcNow() };
+        var logo = new CodeLogo { Name = name.Length > LongestName ? name[..LongestName] : name, Png = png, CreatedBy = auditLog.Who, CreatedAt = clock.GetUtcNow() };
         db.CodeLogos.Add(logo);
-        history.Add("code-logo", logo.Id, null, new { logo.Name });
+        auditLog.Add("code-logo", logo.Id, null, new { logo.Name });
         await db.SaveChangesAsync(cancel);
         return (new LogoAnswer(logo.Id, logo.Name, logo.CreatedBy, logo.CreatedAt), null);
     }
@@ -103,7 +103,7 @@ public sealed class CodeStore(BeaconDb db, BatchRows rows, History history, Time
         }
 
         db.CodeLogos.Remove(logo);
-        history.Add("code-logo", id, new { logo.Name }, null);
+        auditLog.Add("code-logo", id, new { logo.Name }, null);
         await db.SaveChangesAsync(cancel);
         return true;
     }

@@ -43,45 +43,45 @@ public static class ComposeEndpoints
         return TypedResults.Ok<IReadOnlyList<FieldAnswer>>([.. convention.Fields.Select(f => FieldAnswer.Of(convention, f))]);
     }
 
-    private static async Task<Results<Ok<ComposeAnswer>, ProblemHttpResult>> ComposeAsync(ComposeRequest request, LinkWorkshop workshop, CancellationToken cancel) =>
-        WhyWrong([request]) is { } refusal ? refusal : TypedResults.Ok((await workshop.ComposeAsync([request], cancel))[0].Answer);
+    private static async Task<Results<Ok<ComposeAnswer>, ProblemHttpResult>> ComposeAsync(ComposeRequest request, LinkComposition composition, CancellationToken cancel) =>
+        WhyWrong([request]) is { } refusal ? refusal : TypedResults.Ok((await composition.ComposeAsync([request], cancel))[0].Answer);
 
     private static async Task<Results<Ok<ComposeManyAnswer>, ProblemHttpResult>> ComposeManyAsync(
-        ComposeManyRequest request, LinkWorkshop workshop, CancellationToken cancel) =>
+        ComposeManyRequest request, LinkComposition composition, CancellationToken cancel) =>
         WhyWrong(request.Links) is { } refusal
             ? refusal
-            : TypedResults.Ok(new ComposeManyAnswer([.. (await workshop.ComposeAsync(request.Links, cancel)).Select(w => w.Answer)]));
+            : TypedResults.Ok(new ComposeManyAnswer([.. (await composition.ComposeAsync(request.Links, cancel)).Select(w => w.Answer)]));
 
-    private static async Task<Results<Ok<InspectAnswer>, ProblemHttpResult>> InspectAsync(InspectRequest request, LinkWorkshop workshop, CancellationToken cancel)
+    private static async Task<Results<Ok<InspectAnswer>, ProblemHttpResult>> InspectAsync(InspectRequest request, LinkComposition composition, CancellationToken cancel)
     {
         if (request.Url is null)
         {
             return Refusal.Of(StatusCodes.Status400BadRequest, "url-missing", "There is no URL to read; send it as “url”.");
         }
 
-        return TypedResults.Ok(InspectAnswer.Of(await workshop.InspectAsync(request.Url, request.FoundOn, cancel)));
+        return TypedResults.Ok(InspectAnswer.Of(await composition.InspectAsync(request.Url, request.FoundOn, cancel)));
     }
 
-    private static async Task<Results<Ok<InspectManyAnswer>, ProblemHttpResult>> InspectManyAsync(InspectManyRequest request, LinkWorkshop workshop, CancellationToken cancel) =>
-        request.Urls is not { Count: > 0 and <= LinkWorkshop.MostAtOnce } urls || urls.Any(u => u is null)
-            ? Refusal.Of(StatusCodes.Status400BadRequest, "links-count", $"Send 1 to {LinkWorkshop.MostAtOnce:N0} URLs at once.")
-            : TypedResults.Ok(new InspectManyAnswer([.. (await workshop.InspectAsync(urls, cancel)).Select(InspectAnswer.Of)]));
+    private static async Task<Results<Ok<InspectManyAnswer>, ProblemHttpResult>> InspectManyAsync(InspectManyRequest request, LinkComposition composition, CancellationToken cancel) =>
+        request.Urls is not { Count: > 0 and <= LinkComposition.MostAtOnce } urls || urls.Any(u => u is null)
+            ? Refusal.Of(StatusCodes.Status400BadRequest, "links-count", $"Send 1 to {LinkComposition.MostAtOnce:N0} URLs at once.")
+            : TypedResults.Ok(new InspectManyAnswer([.. (await composition.InspectAsync(urls, cancel)).Select(InspectAnswer.Of)]));
 
     private static async Task<Results<Ok<SnippetAnswer>, ProblemHttpResult>> SnippetAsync(
-        SnippetRequest request, LinkWorkshop workshop, IOptions<BeaconOptions> options, CancellationToken cancel)
+        SnippetRequest request, LinkComposition composition, IOptions<BeaconOptions> options, CancellationToken cancel)
     {
         if (request.Fields?.Count > 100 || request.Fields?.Values.Any(v => v is null) == true)
         {
             return Refusal.Of(StatusCodes.Status400BadRequest, "request-too-large", "A link has at most 100 fields, each a text.");
         }
 
-        var (snippet, placement, campaign) = await workshop.ComposeSnippetAsync(request, cancel);
+        var (snippet, placement, campaign) = await composition.ComposeSnippetAsync(request, cancel);
         string pattern = ShortenEndpoint.PatternFor(options.Value.PublicUrl, placement, campaign);
         return TypedResults.Ok(new SnippetAnswer(snippet.ParameterText, snippet.Encoded, pattern, snippet.Fields, snippet.Notices, snippet.Ready));
     }
 
     private static async Task<Results<Created<SavedLink>, ProblemHttpResult>> SaveAsync(
-        ComposeRequest request, HttpContext context, LinkWorkshop workshop, LinkMaker maker, LinkRoutes routes, OnceOnly once, CancellationToken cancel)
+        ComposeRequest request, HttpContext context, LinkComposition composition, LinkMaker maker, LinkRoutes routes, IdempotentRequest once, CancellationToken cancel)
     {
         if (WhyWrong([request]) is { } refusal)
         {
@@ -93,7 +93,7 @@ public static class ComposeEndpoints
             request,
             async () =>
             {
-                var worked = await routes.WithEndingsAsync(await workshop.ComposeAsync([request], cancel), cancel);
+                var worked = await routes.WithEndingsAsync(await composition.ComposeAsync([request], cancel), cancel);
                 if (!worked[0].Composed.Ready)
                 {
                     throw new RefusedException(NotReady(worked[0].Answer));
@@ -106,20 +106,20 @@ public static class ComposeEndpoints
     }
 
     private static async Task<Results<Ok<SaveManyAnswer>, ProblemHttpResult>> SaveManyAsync(
-        ComposeManyRequest request, HttpContext context, LinkWorkshop workshop, LinkMaker maker, LinkRoutes routes, OnceOnly once, CancellationToken cancel)
+        ComposeManyRequest request, HttpContext context, LinkComposition composition, LinkMaker maker, LinkRoutes routes, IdempotentRequest once, CancellationToken cancel)
     {
         if (WhyWrong(request.Links) is { } refusal)
         {
             return refusal;
         }
 
-        var (answer, refused) = await SaveAllAsync(request, context, workshop, maker, routes, once, null, cancel);
+        var (answer, refused) = await SaveAllAsync(request, context, composition, maker, routes, once, null, cancel);
         return refused is not null ? refused : TypedResults.Ok(answer!);
     }
 
     /// <summary>Saves like <c>links/many</c> and tells on the way how far it is, one line of JSON each time.</summary>
     private static async Task<IResult> SaveManyWithProgressAsync(
-        ComposeManyRequest request, HttpContext context, LinkWorkshop workshop, LinkMaker maker, LinkRoutes routes, OnceOnly once, CancellationToken cancel)
+        ComposeManyRequest request, HttpContext context, LinkComposition composition, LinkMaker maker, LinkRoutes routes, IdempotentRequest once, CancellationToken cancel)
     {
         if (WhyWrong(request.Links) is { } refusal)
         {
@@ -128,7 +128,7 @@ public static class ComposeEndpoints
 
         int total = request.Links.Count;
         await TellAsync(new SaveProgress(0, total, null, null));
-        var (answer, refused) = await SaveAllAsync(request, context, workshop, maker, routes, once, done => TellAsync(new SaveProgress(done, total, null, null)), cancel);
+        var (answer, refused) = await SaveAllAsync(request, context, composition, maker, routes, once, done => TellAsync(new SaveProgress(done, total, null, null)), cancel);
         await TellAsync(new SaveProgress(answer?.Saved ?? 0, total, answer, refused?.ProblemDetails.Detail));
         return Results.Empty;
 
@@ -136,13 +136,13 @@ public static class ComposeEndpoints
     }
 
     private static Task<(SaveManyAnswer? Answer, ProblemHttpResult? Refusal)> SaveAllAsync(
-        ComposeManyRequest request, HttpContext context, LinkWorkshop workshop, LinkMaker maker, LinkRoutes routes, OnceOnly once, Func<int, Task>? stored, CancellationToken cancel) =>
+        ComposeManyRequest request, HttpContext context, LinkComposition composition, LinkMaker maker, LinkRoutes routes, IdempotentRequest once, Func<int, Task>? stored, CancellationToken cancel) =>
         once.RunAsync<SaveManyAnswer>(
             context.Request.Headers[IdempotencyHeader],
             request,
             async () =>
             {
-                var worked = await routes.WithEndingsAsync(await workshop.ComposeAsync(request.Links, cancel), cancel);
+                var worked = await routes.WithEndingsAsync(await composition.ComposeAsync(request.Links, cancel), cancel);
                 var saved = await maker.SaveAsync(worked, BeaconClaims.NameOf(context.User), cancel, stored);
                 return new SaveManyAnswer([.. worked.Select((w, i) => saved.TryGetValue(i, out var made) ? new SaveOutcome(made, null) : new SaveOutcome(null, w.Answer))], saved.Count);
             },
@@ -150,9 +150,9 @@ public static class ComposeEndpoints
 
     private static ProblemHttpResult? WhyWrong(IReadOnlyList<ComposeRequest>? requests)
     {
-        if (requests is null || requests.Count is 0 or > LinkWorkshop.MostAtOnce || requests.Any(r => r is null))
+        if (requests is null || requests.Count is 0 or > LinkComposition.MostAtOnce || requests.Any(r => r is null))
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "links-count", $"Send 1 to {LinkWorkshop.MostAtOnce:N0} links at once.");
+            return Refusal.Of(StatusCodes.Status400BadRequest, "links-count", $"Send 1 to {LinkComposition.MostAtOnce:N0} links at once.");
         }
 
         foreach (var request in requests)

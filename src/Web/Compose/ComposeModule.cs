@@ -5,7 +5,7 @@ public static class ComposeModule
 {
     public static void Add(IServiceCollection services)
     {
-        services.AddScoped<LinkWorkshop>();
+        services.AddScoped<LinkComposition>();
         services.AddScoped<LinkMaker>();
     }
 

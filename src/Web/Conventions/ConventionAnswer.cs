@@ -58,7 +58,7 @@ public sealed record RuleAnswer(string Name, Severity Severity, string About, st
 /// <summary>Words pasted for a field, to be looked at.</summary>
 /// <param name="Field">The field as it stands in the draft, with its words.</param>
 /// <param name="Pasted">Lines with cells parted by tabs.</param>
-public sealed record LookAtWords(FieldDocument? Field, string? Pasted);
+public sealed record PreviewWords(FieldDocument? Field, string? Pasted);
 
 /// <summary>A file that was read and compared; nothing of it is stored.</summary>
 public sealed record FileRead(ConventionDocument Document, IReadOnlyList<DocumentChange> Changes);

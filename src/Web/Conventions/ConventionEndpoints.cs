@@ -46,8 +46,8 @@ public static class ConventionEndpoints
             .WithName("TryValue").WithSummary("Tries a value or a whole URL under a draft, step by step.").For(Caller.Readers);
         group.MapGet("/rules", Rules)
             .WithName("ListRules").WithSummary("Lists the rules with what they say and how grave they are.").For(Caller.Readers);
-        group.MapPost("/look-at-words", LookAtWords)
-            .WithName("LookAtWords").WithSummary("Looks pasted words over before they are added to a list.").For(Caller.Readers);
+        group.MapPost("/words/preview", PreviewWords)
+            .WithName("PreviewWords").WithSummary("Looks pasted words over before they are added to a list.").For(Caller.Readers);
         ConventionFileEndpoints.MapFiles(group);
     }
 
@@ -139,7 +139,7 @@ public static class ConventionEndpoints
     private static Ok<List<RuleAnswer>> Rules() =>
         TypedResults.Ok(NoticeRules.All.Select(r => new RuleAnswer(r.Name, r.Severity, r.About, r.Example, r.Protects)).ToList());
 
-    private static Results<Ok<IReadOnlyList<PastedWord>>, ProblemHttpResult> LookAtWords(LookAtWords request) =>
+    private static Results<Ok<IReadOnlyList<PastedWord>>, ProblemHttpResult> PreviewWords(PreviewWords request) =>
         request.Field?.Words is not { } words || words.Any(w => w?.Written is null || w.Aliases is null) || request.Pasted is null || request.Pasted.Length > LargestPaste
             ? Refusal.Of(StatusCodes.Status400BadRequest, "words-missing", "Paste a column or a sheet of at most 2 MB of text.")
             : TypedResults.Ok(WordPaste.Look(request.Field, request.Pasted));
@@ -152,7 +152,7 @@ public static class ConventionEndpoints
 
     /// <summary>Tries a value of one field, or a whole URL, under a convention that need not be saved.</summary>
     private static async Task<Results<Ok<TryAnswer>, ProblemHttpResult>> TryAsync(
-        TryRequest request, BeaconDb db, ConventionStore store, LinkWorkshop workshop, CancellationToken cancel)
+        TryRequest request, BeaconDb db, ConventionStore store, LinkComposition composition, CancellationToken cancel)
     {
         if (request.Document is null || request.Text is null)
         {
@@ -176,14 +176,14 @@ public static class ConventionEndpoints
             notices = said;
             if (field.Pattern is not null)
             {
-                var facts = await workshop.FactsAsync(cancel);
+                var facts = await composition.FactsAsync(cancel);
                 example = NameExample.Of(convention, field, await SampleCampaignAsync(db, cancel), facts.Today);
                 apart = NameExample.Apart(convention, field, request.Text.Length == 0 ? example : fields[0].Value);
             }
         }
         else
         {
-            var read = await workshop.InspectAsync(convention, request.Text, null, cancel);
+            var read = await composition.InspectAsync(convention, request.Text, null, cancel);
             (fields, notices) = (read.Mended?.Fields ?? [], read.Notices);
         }
 

@@ -22,8 +22,8 @@ namespace PreciseBeacon.Web.Demo;
 
 /// <summary>Loads the demo: the garden's workspace, its people, plan and links, and months of made-up traffic.</summary>
 public sealed class DemoData(
-    BeaconDb db, CurrentWorkspace current, UserManager<AppUser> users, LinkWorkshop workshop, LinkMaker maker,
-    ClickWorkOut clicks, VisitWorkOut visits, NpgsqlDataSource database, IOptions<BeaconOptions> options, TimeProvider clock)
+    BeaconDb db, CurrentWorkspace current, UserManager<AppUser> users, LinkComposition composition, LinkMaker maker,
+    ClickAggregator clicks, VisitAggregator visits, NpgsqlDataSource database, IOptions<BeaconOptions> options, TimeProvider clock)
 {
     /// <summary>The stand-in site sends this key; it exists in the demo only.</summary>
     public const string MeasuringKey = "demo-garden";
@@ -340,7 +340,7 @@ public sealed class DemoData(
             WrittenAt = now,
             Revision = 1,
         });
-        db.HandOvers.Add(new HandOver
+        db.PartnerPages.Add(new PartnerPage
         {
             Token = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)),
             Name = "Vale Visitor Board",
@@ -398,7 +398,7 @@ public sealed class DemoData(
         var requests = planned.Select(p => new ComposeRequest(
             $"http://{options.Value.DemoSiteHost}{p.campaign.Page}", p.campaign.Name, p.placement.Name,
             Title: $"{p.campaign.Name} · {p.placement.Name}", Shorten: !DemoPlan.LongLinkMediums.Contains(p.placement.Medium))).ToList();
-        var worked = await workshop.ComposeAsync(requests, cancel);
+        var worked = await composition.ComposeAsync(requests, cancel);
         if (worked.FirstOrDefault(w => !w.Composed.Ready) is { } stopped)
         {
             throw new InvalidOperationException($"The demo's own link “{stopped.Request.Title}” is stopped: {stopped.Composed.Notices[0].Message}");

@@ -58,7 +58,7 @@ public static class BeaconApp
         services.AddSingleton<RunMode>();
         services.AddSingleton<DatabaseSetup>();
         services.AddHostedService(s => s.GetRequiredService<DatabaseSetup>());
-        services.AddScoped<OnceOnly>();
+        services.AddScoped<IdempotentRequest>();
         services.AddProblemDetails(problems => problems.CustomizeProblemDetails = RequestFaults.Complete);
         services.AddExceptionHandler<RequestFaults>();
         services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = true);
@@ -81,7 +81,7 @@ public static class BeaconApp
         services.AddSingleton<Housekeeping>();
         services.AddHostedService(s => s.GetRequiredService<Housekeeping>());
 
-        services.AddScoped<History>();
+        services.AddScoped<AuditLog>();
         services.AddScoped<WorkspaceReader>();
     }
 

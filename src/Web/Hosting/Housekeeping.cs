@@ -16,7 +16,7 @@ public sealed class Housekeeping(DatabaseSetup setup, Clearing clearing, KeyUses
     /// <summary>Clears everything that has had its time by a moment.</summary>
     public async Task ClearAsync(DateTimeOffset now, CancellationToken cancel)
     {
-        await clearing.IdempotentAnswersAsync(now - OnceOnly.KeptFor, cancel);
+        await clearing.IdempotentAnswersAsync(now - IdempotentRequest.KeptFor, cancel);
         await clearing.SlugChangesAsync(now - SlugFeed.ChangesKeptFor, cancel);
         await clearing.SessionsAsync(now - SessionKeeper.Idle, now - SessionKeeper.Longest, cancel);
     }

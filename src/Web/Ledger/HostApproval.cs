@@ -6,7 +6,7 @@ using PreciseBeacon.Data.Entities;
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>An owner lets links lead to a foreign host; the short links that waited for it begin to work.</summary>
-public sealed class HostApproval(BeaconDb db, WaitingLinks waiting, TimeProvider clock)
+public sealed class HostApproval(BeaconDb db, PendingLinks waiting, TimeProvider clock)
 {
     /// <summary>Approves a host.</summary>
     /// <returns>False when the workspace has no such host.</returns>

@@ -37,9 +37,9 @@ public static class LedgerEndpoints
             .WithName("ReadLedgerWorkbook").WithSummary("Gives the Ledger as a workbook.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
         group.MapGet("/links/ids", IdsAsync)
             .WithName("ListLinkIds").WithSummary("Lists the ids of all links that are found.").For(Caller.Readers);
-        group.MapPost("/links/change-many", ChangeManyAsync)
+        group.MapPost("/links/bulk", ChangeManyAsync)
             .WithName("ChangeLinks").WithSummary("Changes many links in one stroke; can count first.").For(Caller.Builders);
-        group.MapPost("/links/change-many/{id:guid}/undo", UndoManyAsync)
+        group.MapPost("/links/bulk/{id:guid}/undo", UndoManyAsync)
             .WithName("UndoChange").WithSummary("Takes a change of many links back.").For(Caller.Builders);
         group.MapGet("/links/{id:guid}", OneAsync)
             .WithName("ReadLink").WithSummary("Reads a link.").For(Caller.Readers);
@@ -139,18 +139,18 @@ public static class LedgerEndpoints
 
     /// <summary>Ids of the links a search finds, to be chosen together.</summary>
     private static async Task<Ok<List<Guid>>> IdsAsync([AsParameters] LedgerQuery query, BeaconDb db, TimeProvider clock, CancellationToken cancel) =>
-        TypedResults.Ok(await (await query.OfAsync(db, clock.GetUtcNow(), cancel)).Take(ManyLinks.Most).Select(l => l.Id).ToListAsync(cancel));
+        TypedResults.Ok(await (await query.OfAsync(db, clock.GetUtcNow(), cancel)).Take(BulkLinkChange.Most).Select(l => l.Id).ToListAsync(cancel));
 
-    private static async Task<Results<Ok<ManyLinksAnswer>, ProblemHttpResult>> ChangeManyAsync(ManyLinksChange change, ManyLinks many, CancellationToken cancel)
+    private static async Task<Results<Ok<ManyLinksAnswer>, ProblemHttpResult>> ChangeManyAsync(BulkLinkChangeRequest change, BulkLinkChange many, CancellationToken cancel)
     {
         var (answer, refusal) = await many.ChangeAsync(change, cancel);
         return answer is null ? refusal! : TypedResults.Ok(answer);
     }
 
-    private static async Task<Results<Ok<ManyLinksAnswer>, ProblemHttpResult>> UndoManyAsync(Guid id, ManyLinks many, CancellationToken cancel) =>
+    private static async Task<Results<Ok<ManyLinksAnswer>, ProblemHttpResult>> UndoManyAsync(Guid id, BulkLinkChange many, CancellationToken cancel) =>
         await many.UndoAsync(id, cancel) is { } changed ? TypedResults.Ok(new ManyLinksAnswer(changed, null, [], [])) : Refusal.NotFound("change");
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> NameAsync(Guid id, LinkNaming naming, LinkFilings filings, CancellationToken cancel) =>
+    private static async Task<Results<NoContent, ProblemHttpResult>> NameAsync(Guid id, LinkNaming naming, LinkMetadataStore filings, CancellationToken cancel) =>
         await filings.ChangeAsync(id, naming, cancel) is { } refusal ? refusal : TypedResults.NoContent();
 
     private static async Task<Results<Ok<List<LinkEvent>>, ProblemHttpResult>> HistoryAsync(Guid id, LinkHistory history, CancellationToken cancel) =>

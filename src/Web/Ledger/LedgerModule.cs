@@ -10,13 +10,13 @@ public static class LedgerModule
     {
         services.AddSingleton<LinkCountsReader>();
         services.AddScoped<LinkResults>();
-        services.AddScoped<ManyLinks>();
-        services.AddScoped<LinkFilings>();
+        services.AddScoped<BulkLinkChange>();
+        services.AddScoped<LinkMetadataStore>();
         services.AddScoped<LinkHistory>();
         services.AddScoped<LinkGroups>();
         services.AddScoped<SlugImport>();
         services.AddScoped<SlugAdvice>();
-        services.AddScoped<WaitingLinks>();
+        services.AddScoped<PendingLinks>();
         services.AddScoped<HostApproval>();
         services.AddScoped<LinkRoutes>();
         services.AddSingleton<LinkClicksReader>();

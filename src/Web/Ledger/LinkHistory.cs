@@ -16,7 +16,7 @@ namespace PreciseBeacon.Web.Ledger;
 /// <param name="RouteAfter">Where after.</param>
 /// <param name="ShortUrl">The short link that was made, or null.</param>
 public sealed record LinkEvent(
-    DateTimeOffset At, string Who, LinkEventKind What, bool Together = false, LinkFiling? FilingBefore = null, LinkFiling? FilingAfter = null, RouteSettings? RouteBefore = null, RouteSettings? RouteAfter = null,
+    DateTimeOffset At, string Who, LinkEventKind What, bool Together = false, LinkMetadata? FilingBefore = null, LinkMetadata? FilingAfter = null, RouteSettings? RouteBefore = null, RouteSettings? RouteAfter = null,
     string? ShortUrl = null);
 
 /// <summary>Everything that was done with a link, newest first.</summary>
@@ -36,9 +36,9 @@ public sealed class LinkHistory(BeaconDb db)
         var entries = await db.ChangeLog.AsNoTracking().Where(c => c.ThingId == id).OrderByDescending(c => c.At).ThenByDescending(c => c.Id).Take(Most).ToListAsync(cancel);
         List<LinkEvent> events = [.. entries.Select(e => e.What switch
         {
-            LinkFiling.What => new LinkEvent(e.At, e.Who, LinkEventKind.Filed, e.ChangeId is not null, FilingBefore: Read<LinkFiling>(e.Before), FilingAfter: Read<LinkFiling>(e.After)),
+            LinkMetadata.What => new LinkEvent(e.At, e.Who, LinkEventKind.Filed, e.ChangeId is not null, FilingBefore: Read<LinkMetadata>(e.Before), FilingAfter: Read<LinkMetadata>(e.After)),
             LinkRoutes.What => new LinkEvent(e.At, e.Who, LinkEventKind.Led, e.ChangeId is not null, RouteBefore: Read<RouteSettings>(e.Before), RouteAfter: Read<RouteSettings>(e.After)),
-            ManyLinks.Shortened => new LinkEvent(e.At, e.Who, e.After is null ? LinkEventKind.Unshortened : LinkEventKind.Shortened, e.ChangeId is not null, ShortUrl: e.After is null ? null : JsonDocument.Parse(e.After).RootElement.GetProperty("text").GetString()),
+            BulkLinkChange.Shortened => new LinkEvent(e.At, e.Who, e.After is null ? LinkEventKind.Unshortened : LinkEventKind.Shortened, e.ChangeId is not null, ShortUrl: e.After is null ? null : JsonDocument.Parse(e.After).RootElement.GetProperty("text").GetString()),
             "result-page" => new LinkEvent(e.At, e.Who, e.After is null ? LinkEventKind.ResultsPageWithdrawn : LinkEventKind.ResultsPageMade),
             "link-placed" => new LinkEvent(e.At, e.Who, e.After!.Contains("true", StringComparison.Ordinal) ? LinkEventKind.Placed : LinkEventKind.NotPlaced),
             _ => new LinkEvent(e.At, e.Who, LinkEventKind.Other),

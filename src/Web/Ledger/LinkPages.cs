@@ -14,7 +14,7 @@ public static class LinkPages
     /// <param name="turns">Its turns as stored; null for none.</param>
     public static bool Wait(LinkFacts facts, string target, string? fallback, string? turns)
     {
-        string[] pages = [target, .. fallback is null ? [] : new[] { fallback }, .. RouteTurn.Read(turns).Select(t => t.Target)];
+        string[] pages = [target, .. fallback is null ? [] : new[] { fallback }, .. RedirectRule.Read(turns).Select(t => t.Target)];
         return !pages.All(p => DestinationReader.Read(p).Destination is { } page && facts.IsOwnOrApproved(page.HostAndPort));
     }
 }

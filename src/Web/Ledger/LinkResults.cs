@@ -14,7 +14,7 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>What came of one link, for its own page and for whoever was given the address of its results.</summary>
-public sealed class LinkResults(BeaconDb db, ConventionReader conventions, LinkCountsReader counts, WorkspaceReader workspaces, History history, IOptions<BeaconOptions> options, TimeProvider clock)
+public sealed class LinkResults(BeaconDb db, ConventionReader conventions, LinkCountsReader counts, WorkspaceReader workspaces, AuditLog auditLog, IOptions<BeaconOptions> options, TimeProvider clock)
 {
     /// <summary>Counts of a link.</summary>
     /// <param name="id">The link.</param>
@@ -51,9 +51,9 @@ public sealed class LinkResults(BeaconDb db, ConventionReader conventions, LinkC
         var page = await db.ResultPages.FirstOrDefaultAsync(p => p.LinkId == id && p.RevokedAt == null, cancel);
         if (page is null)
         {
-            page = new ResultPage { LinkId = id, Token = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)), CreatedBy = history.Who, CreatedAt = clock.GetUtcNow() };
+            page = new ResultPage { LinkId = id, Token = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)), CreatedBy = auditLog.Who, CreatedAt = clock.GetUtcNow() };
             db.ResultPages.Add(page);
-            history.Add("result-page", id, null, new { Shared = true });
+            auditLog.Add("result-page", id, null, new { Shared = true });
             await db.SaveChangesAsync(cancel);
         }
 
@@ -67,7 +67,7 @@ public sealed class LinkResults(BeaconDb db, ConventionReader conventions, LinkC
         pages.ForEach(p => p.RevokedAt = clock.GetUtcNow());
         if (pages.Count > 0)
         {
-            history.Add("result-page", id, new { Shared = true }, null);
+            auditLog.Add("result-page", id, new { Shared = true }, null);
             await db.SaveChangesAsync(cancel);
         }
 

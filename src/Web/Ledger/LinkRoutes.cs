@@ -16,9 +16,9 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>Where a link's short links lead: another page, a pause, an end. Each change is kept, and heard of by every process within a moment.</summary>
-public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionReader conventions, WorkspaceReader workspaces, History history, TimeProvider clock)
+public sealed class LinkRoutes(BeaconDb db, LinkComposition composition, ConventionReader conventions, WorkspaceReader workspaces, AuditLog auditLog, TimeProvider clock)
 {
-    /// <summary>The name of such entries in history.</summary>
+    /// <summary>The name of such entries in auditLog.</summary>
     public const string What = "link-route";
 
     private static readonly JsonSerializerOptions Kept = new(JsonSerializerDefaults.Web) { Converters = { new JsonStringEnumConverter() } };
@@ -42,7 +42,7 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
             first.Target,
             LinkStates.Of(retired: false, shortened: true, link.IsWaiting, link.Paused, link.EndsAt, link.UsesLeft, clock.GetUtcNow()),
             link.Paused, link.EndsAt, link.EndsAt is { } end ? WorkspaceMoment.Write(end, workspace.TimeZone) : null, link.Fallback, link.MostUses, link.UsesLeft,
-            [.. RouteTurn.Read(link.Turns).Select(t => new TurnText(t.LeadsTo, Written(t.From, workspace.TimeZone), Written(t.Until, workspace.TimeZone), t.Device))],
+            [.. RedirectRule.Read(link.Turns).Select(t => new RedirectRuleText(t.LeadsTo, Written(t.From, workspace.TimeZone), Written(t.Until, workspace.TimeZone), t.Device))],
             link.Permanent, link.WithoutTags, link.Carries, workspace.TimeZone, link.RouteRevision,
             [.. changes.Select(c => new RouteEntry(c.At, c.Who, SettingsOf(c.Before!), SettingsOf(c.After!)))]);
     }
@@ -111,7 +111,7 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
             return Refusal.Of(StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody else changed this link’s destination meanwhile. Review their version, then make your change again.");
         }
 
-        var facts = await workshop.FactsAsync(cancel);
+        var facts = await composition.FactsAsync(cancel);
         var (page, refusal) = Accepted(change.LeadsTo ?? "", "page", facts);
         if (page is null)
         {
@@ -153,7 +153,7 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
 
         link.RouteRevision++;
         link.RoutedAt = after.LeadsTo == before.LeadsTo ? link.RoutedAt : clock.GetUtcNow();
-        history.Add(What, id, before, after);
+        auditLog.Add(What, id, before, after);
         await SlugLock.TakeAsync(db, cancel);
         await db.SaveChangesAsync(cancel);
 
@@ -164,9 +164,9 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
     }
 
     /// <summary>Readies leading many links to one page.</summary>
-    public async Task<(PageLeader? Leader, ProblemHttpResult? Refusal)> ToPageAsync(string address, CancellationToken cancel)
+    public async Task<(DestinationChange? Leader, ProblemHttpResult? Refusal)> ToPageAsync(string address, CancellationToken cancel)
     {
-        var facts = await workshop.FactsAsync(cancel);
+        var facts = await composition.FactsAsync(cancel);
         var (page, refusal) = Accepted(address, "page", facts);
         return page is null ? (null, refusal) : (Leader(page, await KnownAsync(facts, cancel)), null);
     }
@@ -175,7 +175,7 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
     /// <returns>Takes it back for a link with its short links, by what history keeps of the change; false where the link has moved on.</returns>
     public async Task<Func<Link, ChangeLogEntry, bool>> BackAsync(CancellationToken cancel)
     {
-        var known = await KnownAsync(await workshop.FactsAsync(cancel), cancel);
+        var known = await KnownAsync(await composition.FactsAsync(cancel), cancel);
         return (link, entry) => (link.LeadsTo ?? link.Destination) == SettingsOf(entry.After!).LeadsTo
             && DestinationReader.Read(SettingsOf(entry.Before!).LeadsTo).Destination is { } page
             && Leader(page, known).Lead(link, link.ShortLinks, null);
@@ -184,10 +184,10 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
     private async Task<Known> KnownAsync(LinkFacts facts, CancellationToken cancel) =>
         new(facts, await conventions.ReadAsync(cancel), (await workspaces.ReadAsync(cancel)).TimeZone);
 
-    private PageLeader Leader(Destination page, Known known)
+    private DestinationChange Leader(Destination page, Known known)
     {
         var (facts, convention, zone) = known;
-        return new PageLeader(page.Shown, (link, shorts, change) =>
+        return new DestinationChange(page.Shown, (link, shorts, change) =>
         {
             var before = Settings(link, zone);
             if (before.LeadsTo == page.Shown)
@@ -204,7 +204,7 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
                 either.Target = target;
             }
 
-            history.Add(What, link.Id, before, Settings(link, zone), change);
+            auditLog.Add(What, link.Id, before, Settings(link, zone), change);
             return true;
         });
     }
@@ -227,9 +227,9 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
         : isFirst ? link.Url
         : LinkRetagger.Retag(convention, page, link.Values, link.Style).Url;
 
-    private static (List<RouteTurn>? Turns, ProblemHttpResult? Refusal) Turned(RouteChange change, Link link, Convention convention, LinkFacts facts, string zone)
+    private static (List<RedirectRule>? Turns, ProblemHttpResult? Refusal) Turned(RouteChange change, Link link, Convention convention, LinkFacts facts, string zone)
     {
-        var turns = new List<RouteTurn>();
+        var turns = new List<RedirectRule>();
         if (change.Turns?.Count > MostTurns)
         {
             return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "turns-many", $"A short link has at most {MostTurns} redirect rules."));
@@ -259,7 +259,7 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
                 return (null, Refusal.Of(StatusCodes.Status400BadRequest, "device-unknown", $"“{turn.Device}” isn't a kind of device; use phone, tablet or computer."));
             }
 
-            turns.Add(new RouteTurn(page.Shown, from, until, device, AddressOf(page, page.Shown == link.Destination, change.WithoutTags, link, convention)));
+            turns.Add(new RedirectRule(page.Shown, from, until, device, AddressOf(page, page.Shown == link.Destination, change.WithoutTags, link, convention)));
         }
 
         return (turns, null);
@@ -282,7 +282,7 @@ public sealed class LinkRoutes(BeaconDb db, LinkWorkshop workshop, ConventionRea
 
     private static RouteSettings Settings(Link link, string zone) => new(
         link.LeadsTo ?? link.Destination, link.Paused, link.EndsAt, link.Fallback, link.MostUses,
-        link.Turns is null ? null : [.. RouteTurn.Read(link.Turns).Select(t => new TurnText(t.LeadsTo, Written(t.From, zone), Written(t.Until, zone), t.Device))], link.Permanent, link.WithoutTags, link.Carries);
+        link.Turns is null ? null : [.. RedirectRule.Read(link.Turns).Select(t => new RedirectRuleText(t.LeadsTo, Written(t.From, zone), Written(t.Until, zone), t.Device))], link.Permanent, link.WithoutTags, link.Carries);
 
     private static RouteSettings SettingsOf(string json) => JsonSerializer.Deserialize<RouteSettings>(json, Kept)!;
 

@@ -19,7 +19,7 @@ namespace PreciseBeacon.Web.Ledger;
 /// <param name="Revision">To be sent along when something is changed.</param>
 /// <param name="History">Every change, newest first.</param>
 public sealed record RouteAnswer(
-    string LeadsTo, string Url, LinkState State, bool Paused, DateTimeOffset? EndsAt, string? EndsAtLocal, string? Fallback, int? MostUses, int? UsesLeft, IReadOnlyList<TurnText> Turns, bool Permanent,
+    string LeadsTo, string Url, LinkState State, bool Paused, DateTimeOffset? EndsAt, string? EndsAtLocal, string? Fallback, int? MostUses, int? UsesLeft, IReadOnlyList<RedirectRuleText> Turns, bool Permanent,
     bool WithoutTags, CarriedParameters Carries, string TimeZone, int Revision, IReadOnlyList<RouteEntry> History);
 
 /// <summary>One change: who made it, when, and where the short links led before and after.</summary>
@@ -27,7 +27,7 @@ public sealed record RouteEntry(DateTimeOffset At, string Who, RouteSettings Bef
 
 /// <summary>Where short links lead, as history keeps it.</summary>
 public sealed record RouteSettings(
-    string LeadsTo, bool Paused, DateTimeOffset? EndsAt, string? Fallback, int? MostUses = null, IReadOnlyList<TurnText>? Turns = null, bool Permanent = false, bool WithoutTags = false,
+    string LeadsTo, bool Paused, DateTimeOffset? EndsAt, string? Fallback, int? MostUses = null, IReadOnlyList<RedirectRuleText>? Turns = null, bool Permanent = false, bool WithoutTags = false,
     CarriedParameters Carries = CarriedParameters.Nothing);
 
 /// <summary>Another page for some times or one kind of device.</summary>
@@ -35,7 +35,7 @@ public sealed record RouteSettings(
 /// <param name="From">ISO 8601 with an offset, or a local date and time in the workspace's zone; null or empty from the beginning.</param>
 /// <param name="Until">Likewise; null or empty for good.</param>
 /// <param name="Device"><c>phone</c>, <c>tablet</c> or <c>computer</c>; null or empty for any.</param>
-public sealed record TurnText(string? LeadsTo, string? From, string? Until, string? Device);
+public sealed record RedirectRuleText(string? LeadsTo, string? From, string? Until, string? Device);
 
 /// <summary>A change of where short links lead. What is left out is as usual.</summary>
 /// <param name="LeadsTo">The page; it gets the link's own tags.</param>
@@ -47,7 +47,7 @@ public sealed record TurnText(string? LeadsTo, string? From, string? Until, stri
 /// <param name="WithoutTags">Lead to the page without the link's tags.</param>
 /// <param name="Carries">What becomes of parameters behind them.</param>
 public sealed record RouteChange(
-    string? LeadsTo, bool Paused, string? EndsAt, string? Fallback, int Revision, int? MostUses = null, IReadOnlyList<TurnText>? Turns = null, bool Permanent = false, bool WithoutTags = false,
+    string? LeadsTo, bool Paused, string? EndsAt, string? Fallback, int Revision, int? MostUses = null, IReadOnlyList<RedirectRuleText>? Turns = null, bool Permanent = false, bool WithoutTags = false,
     CarriedParameters Carries = CarriedParameters.Nothing);
 
 /// <summary>How a new link's short links end.</summary>

@@ -13,7 +13,7 @@ namespace PreciseBeacon.Web.Ledger;
 /// <param name="Problem">Why it can't be taken; null when it can, or when none was given.</param>
 /// <param name="Alike">Slugs on the same domain that could be confused with it, a few.</param>
 /// <param name="Ideas">Free slugs made from page, campaign and placement, the best first.</param>
-public sealed record SlugLook(string? Problem, IReadOnlyList<string> Alike, IReadOnlyList<string> Ideas);
+public sealed record SlugCheckAnswer(string? Problem, IReadOnlyList<string> Alike, IReadOnlyList<string> Ideas);
 
 /// <summary>Looks slugs up among those that stand on a domain.</summary>
 public sealed class SlugAdvice(BeaconDb db, ShortDomains domains, SlugTable slugs, WorkspaceReader workspaces, TimeProvider clock)
@@ -28,18 +28,18 @@ public sealed class SlugAdvice(BeaconDb db, ShortDomains domains, SlugTable slug
     /// <param name="campaign">Id or name of a campaign, or null.</param>
     /// <param name="placement">Id or name of a placement, or null.</param>
     /// <param name="cancel">Gives up.</param>
-    public async Task<SlugLook> LookAsync(string? slug, string? domain, string? page, string? campaign, string? placement, CancellationToken cancel)
+    public async Task<SlugCheckAnswer> CheckAsync(string? slug, string? domain, string? page, string? campaign, string? placement, CancellationToken cancel)
     {
         if (await domains.FindAsync(domain ?? await DomainOfAsync(placement, cancel), cancel) is not { } on)
         {
-            return new SlugLook(null, [], []);
+            return new SlugCheckAnswer(null, [], []);
         }
 
         string? typed = TypedText.OrNull(slug)?.ToLowerInvariant();
         bool IsTaken(string wanted) => slugs.Domain(on.Host)?.ContainsKey(wanted) == true;
         string? problem = typed is null ? null
             : SlugMaker.WhyNotChosen(typed) ?? (IsTaken(typed) ? $"“{typed}” belongs to another link on {on.Host}; choose another slug." : null);
-        return new SlugLook(problem, typed is null ? [] : Alike(on.Host, typed), await IdeasAsync(page, campaign, placement, IsTaken, cancel));
+        return new SlugCheckAnswer(problem, typed is null ? [] : Alike(on.Host, typed), await IdeasAsync(page, campaign, placement, IsTaken, cancel));
     }
 
     private async Task<string?> DomainOfAsync(string? placement, CancellationToken cancel) => TypedText.OrNull(placement) is not { } p ? null

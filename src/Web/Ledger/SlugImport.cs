@@ -22,7 +22,7 @@ namespace PreciseBeacon.Web.Ledger;
 /// Takes over slugs and their destinations from a shortener that closes, so that what is printed lives on. A destination
 /// stays as it is, tags and all: what was sent out is not rewritten.
 /// </summary>
-public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkWorkshop workshop, ConventionReader conventions, SlugTable slugs, History history, IOptions<BeaconOptions> options, TimeProvider clock)
+public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkComposition composition, ConventionReader conventions, SlugTable slugs, AuditLog auditLog, IOptions<BeaconOptions> options, TimeProvider clock)
 {
     /// <summary>Most slugs taken over at once.</summary>
     public const int Most = 10_000;
@@ -50,11 +50,11 @@ public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkWorkshop w
         }
 
         int title = Find(table, TitleWords, slug, page);
-        return await JudgeAsync([.. table.Rows.Select(r => new SlugRow(Table.Cell(r, slug), Table.Cell(r, page), TypedText.OrNull(Table.Cell(r, title))))], domain, cancel);
+        return await JudgeAsync([.. table.Rows.Select(r => new SlugImportRequestRow(Table.Cell(r, slug), Table.Cell(r, page), TypedText.OrNull(Table.Cell(r, title))))], domain, cancel);
     }
 
     /// <summary>What would come of each line.</summary>
-    public async Task<SlugImportAnswer> JudgeAsync(IReadOnlyList<SlugRow> rows, string? domain, CancellationToken cancel) =>
+    public async Task<SlugImportAnswer> JudgeAsync(IReadOnlyList<SlugImportRequestRow> rows, string? domain, CancellationToken cancel) =>
         Answer(rows, await WorkAsync(rows, await domains.FindAsync(domain, cancel), cancel));
 
     /// <summary>Takes over every line nothing is said against, all of them or none.</summary>
@@ -62,7 +62,7 @@ public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkWorkshop w
     /// <param name="printed">The slugs stand on paper as codes, so their hits are scans.</param>
     /// <param name="onDomain">Id or host of the short domain they stand on; the first where it is left out.</param>
     /// <param name="cancel">Gives up.</param>
-    public async Task<(SlugImportAnswer? Answer, ProblemHttpResult? Refusal)> BringAsync(IReadOnlyList<SlugRow> rows, bool printed, string? onDomain, CancellationToken cancel)
+    public async Task<(SlugImportAnswer? Answer, ProblemHttpResult? Refusal)> ImportAsync(IReadOnlyList<SlugImportRequestRow> rows, bool printed, string? onDomain, CancellationToken cancel)
     {
         if (rows.Count is 0 or > Most)
         {
@@ -82,11 +82,11 @@ public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkWorkshop w
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await SlugLock.TakeAsync(db, cancel);
         var judged = await WorkAsync(rows, domain, cancel);
-        var facts = await workshop.FactsAsync(cancel);
+        var facts = await composition.FactsAsync(cancel);
         var convention = await conventions.ReadAsync(cancel);
         var links = new List<Link>();
         var used = judged.Select(j => j.Slug).ToHashSet(StringComparer.OrdinalIgnoreCase);
-        foreach (var (line, row) in judged.Zip(rows).Where(r => r.First.Outcome is BroughtOutcome.Ready or BroughtOutcome.Waits))
+        foreach (var (line, row) in judged.Zip(rows).Where(r => r.First.Outcome is SlugImportOutcome.Ready or SlugImportOutcome.Waits))
         {
             links.Add(LinkOf(line, row.Title, convention, facts, domain, printed, used));
         }
@@ -101,20 +101,20 @@ public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkWorkshop w
             return (null, Refusal.Of(StatusCodes.Status409Conflict, "slug-taken", "Somebody else took one of these slugs meanwhile; nothing was imported. Check the list again."));
         }
 
-        history.Add("slugs-brought", Guid.CreateVersion7(), null, new { links.Count, printed });
+        auditLog.Add("slugs-imported", Guid.CreateVersion7(), null, new { links.Count, printed });
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return (Answer(rows, judged) with { Brought = links.Count }, null);
+        return (Answer(rows, judged) with { Imported = links.Count }, null);
     }
 
-    private async Task<IReadOnlyList<BroughtLine>> WorkAsync(IReadOnlyList<SlugRow> rows, ShortDomain? domain, CancellationToken cancel)
+    private async Task<IReadOnlyList<SlugImportRow>> WorkAsync(IReadOnlyList<SlugImportRequestRow> rows, ShortDomain? domain, CancellationToken cancel)
     {
-        var wanted = rows.Select(r => BroughtSlug.Read(r.Slug ?? "")).Where(r => r.Problem is null).Select(r => r.Slug).Distinct().ToList();
+        var wanted = rows.Select(r => SlugImportCell.Read(r.Slug ?? "")).Where(r => r.Problem is null).Select(r => r.Slug).Distinct().ToList();
         var taken = domain is null ? [] : (await db.ShortLinks.Where(s => s.ShortDomainId == domain.Id && wanted.Contains(s.Slug)).Select(s => s.Slug).ToListAsync(cancel)).ToHashSet();
-        return BroughtList.Judge([.. rows.Select(r => (r.Slug ?? "", r.Page ?? ""))], taken, await workshop.FactsAsync(cancel));
+        return SlugImportCheck.Judge([.. rows.Select(r => (r.Slug ?? "", r.Page ?? ""))], taken, await composition.FactsAsync(cancel));
     }
 
-    private Link LinkOf(BroughtLine line, string? called, Convention convention, LinkFacts facts, ShortDomain domain, bool printed, HashSet<string> used)
+    private Link LinkOf(SlugImportRow line, string? called, Convention convention, LinkFacts facts, ShortDomain domain, bool printed, HashSet<string> used)
     {
         var page = line.Page!;
         var url = LinkComposer.Compose(page, [], convention.Settings with { Existing = ExistingTags.Keep }).Url;
@@ -130,7 +130,7 @@ public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkWorkshop w
             Page = page.Page,
             TagsKey = LinkKey.Of(values, convention.Settings.Live),
             ConventionVersion = convention.Version,
-            CreatedBy = history.Who,
+            CreatedBy = auditLog.Who,
             CreatedAt = now,
             IsWaiting = !facts.IsOwnOrApproved(page.HostAndPort),
         };
@@ -154,13 +154,13 @@ public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkWorkshop w
     {
         var strange = links.Select(l => DestinationReader.Read(l.Url).Destination!.HostAndPort).Where(h => !facts.IsOwnOrApproved(h)).Distinct().ToList();
         var asked = await db.ApprovedHosts.Where(h => strange.Contains(h.Host)).Select(h => h.Host).ToListAsync(cancel);
-        db.ApprovedHosts.AddRange(strange.Except(asked).Select(h => new ApprovedHost { Host = h, AskedBy = history.Who, AskedAt = clock.GetUtcNow() }));
+        db.ApprovedHosts.AddRange(strange.Except(asked).Select(h => new ApprovedHost { Host = h, AskedBy = auditLog.Who, AskedAt = clock.GetUtcNow() }));
         await db.SaveChangesAsync(cancel);
     }
 
-    private static SlugImportAnswer Answer(IReadOnlyList<SlugRow> rows, IReadOnlyList<BroughtLine> judged) => new(
-        [.. judged.Zip(rows, (line, row) => new SlugRowAnswer(line.Slug, row.Page ?? "", row.Title, line.Outcome, line.Says))],
-        judged.Count(l => l.Outcome is BroughtOutcome.Ready or BroughtOutcome.Waits), 0);
+    private static SlugImportAnswer Answer(IReadOnlyList<SlugImportRequestRow> rows, IReadOnlyList<SlugImportRow> judged) => new(
+        [.. judged.Zip(rows, (line, row) => new SlugImportRowAnswer(line.Slug, row.Page ?? "", row.Title, line.Outcome, line.Says))],
+        judged.Count(l => l.Outcome is SlugImportOutcome.Ready or SlugImportOutcome.Waits), 0);
 
     private static int Find(Table table, string[] words, params int[] but) => words
         .SelectMany(w => table.Headings.Select((h, i) => (h, i)).Where(h => !but.Contains(h.i) && h.h.Contains(w, StringComparison.OrdinalIgnoreCase)).Select(h => h.i)).Append(-1).First();

@@ -14,11 +14,11 @@ public static class SlugImportEndpoints
     {
         var group = app.MapGroup("/api/v1/slugs").WithTags("Ledger");
         group.MapPost("/read", ReadAsync)
-            .WithName("LookAtSlugs").WithSummary("Looks short links of another shortener over, and stores nothing.").For(Caller.Builders).Produces<SlugImportAnswer>().WithMetadata(new RequestSizeLimitAttribute((SheetFile.MostMegabytes + 1L) << 20));
-        group.MapPost("/bring", BringAsync)
+            .WithName("ReadSlugList").WithSummary("Looks short links of another shortener over, and stores nothing.").For(Caller.Builders).Produces<SlugImportAnswer>().WithMetadata(new RequestSizeLimitAttribute((SheetFile.MostMegabytes + 1L) << 20));
+        group.MapPost("/import", ImportAsync)
             .WithName("ImportSlugs").WithSummary("Takes short links of another shortener over.").For(Caller.Builders);
-        group.MapGet("/look", LookAsync)
-            .WithName("LookAtSlug").WithSummary("Tells whether a slug is free, what looks like it, and which others are free.").For(Caller.Readers);
+        group.MapGet("/check", CheckAsync)
+            .WithName("CheckSlug").WithSummary("Tells whether a slug is free, what looks like it, and which others are free.").For(Caller.Readers);
     }
 
     /// <summary>Reads a list, which is the body of the request: a sheet with a column of slugs and one of destinations.</summary>
@@ -43,12 +43,12 @@ public static class SlugImportEndpoints
         }
     }
 
-    private static async Task<Results<Ok<SlugImportAnswer>, ProblemHttpResult>> BringAsync(SlugsToBring slugs, SlugImport import, CancellationToken cancel)
+    private static async Task<Results<Ok<SlugImportAnswer>, ProblemHttpResult>> ImportAsync(SlugImportRequest slugs, SlugImport import, CancellationToken cancel)
     {
-        var (answer, refusal) = await import.BringAsync(slugs.Rows ?? [], slugs.Printed, slugs.Domain, cancel);
+        var (answer, refusal) = await import.ImportAsync(slugs.Rows ?? [], slugs.Printed, slugs.Domain, cancel);
         return answer is null ? refusal! : TypedResults.Ok(answer);
     }
 
-    private static async Task<Ok<SlugLook>> LookAsync(SlugAdvice advice, CancellationToken cancel, string? slug = null, string? domain = null, string? page = null, string? campaign = null, string? placement = null) =>
-        TypedResults.Ok(await advice.LookAsync(slug, domain, page, campaign, placement, cancel));
+    private static async Task<Ok<SlugCheckAnswer>> CheckAsync(SlugAdvice advice, CancellationToken cancel, string? slug = null, string? domain = null, string? page = null, string? campaign = null, string? placement = null) =>
+        TypedResults.Ok(await advice.CheckAsync(slug, domain, page, campaign, placement, cancel));
 }

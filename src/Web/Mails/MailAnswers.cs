@@ -31,7 +31,7 @@ public sealed record MailLinkAnswer(
 /// <param name="Skipped">Numbers of links to be left alone.</param>
 public sealed record MailChoices(string? Placement, string? Campaign, MailContentBy ContentBy, bool Shorten, Dictionary<string, string>? Typed, IReadOnlyList<int>? Skipped, int Revision);
 
-/// <summary>A mail that was brought.</summary>
+/// <summary>A mail that was uploaded.</summary>
 public sealed record MailMade(Guid Id);
 
 /// <summary>A trial that was sent, and where it can be seen.</summary>

@@ -15,7 +15,7 @@ public static class MailEndpoints
         var group = app.MapGroup("/api/v1").WithTags("Mails").TellTheLater();
         group.MapGet("/mails", async (MailStore store, CancellationToken cancel) => TypedResults.Ok(await store.ListAsync(cancel)))
             .WithName("ListMails").WithSummary("Lists uploaded mails.").For(Caller.Readers);
-        group.MapPost("/mails", BringAsync)
+        group.MapPost("/mails", UploadAsync)
             .WithName("BringMail").WithSummary("Takes an HTML mail in.").For(Caller.Builders).WithMetadata(new RequestSizeLimitAttribute((MailStore.MostMegabytes + 1L) << 20));
         group.MapGet("/mails/{id:guid}", OneAsync)
             .WithName("ReadMail").WithSummary("Reads a mail with its links.").For(Caller.Readers);
@@ -34,7 +34,7 @@ public static class MailEndpoints
     }
 
     /// <summary>Takes a mail in: the body is HTML, or a message as it was saved (.eml); <c>name</c> is the file's.</summary>
-    private static async Task<Results<Created<MailMade>, ProblemHttpResult>> BringAsync(HttpContext context, MailStore store, CancellationToken cancel, string name = "Mail")
+    private static async Task<Results<Created<MailMade>, ProblemHttpResult>> UploadAsync(HttpContext context, MailStore store, CancellationToken cancel, string name = "Mail")
     {
         var (file, refusal) = await UploadedFile.ReadAsync(context, MailStore.MostMegabytes, "A mail", cancel);
         using (file)

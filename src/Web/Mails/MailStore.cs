@@ -13,10 +13,10 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Mails;
 
 /// <summary>Keeps HTML mails, works out what becomes of each of their links, and makes the links.</summary>
-public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionReader conventions, LinkMaker maker, Inbox inbox, History history, TimeProvider clock)
+public sealed class MailStore(BeaconDb db, LinkComposition composition, ConventionReader conventions, LinkMaker maker, Inbox inbox, AuditLog auditLog, TimeProvider clock)
 {
     public const int MostMegabytes = 10;
-    private const int MostLinks = LinkWorkshop.MostAtOnce;
+    private const int MostLinks = LinkComposition.MostAtOnce;
     private const int LongestContent = 500;
     private const int LongestName = 200;
 
@@ -37,7 +37,7 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
             Name = name.Length is 0 or > LongestName ? "Mail" : name,
             File = file,
             Subject = TypedText.OrNull(read.Subject?.Replace("\0", "", StringComparison.Ordinal)),
-            CreatedBy = history.Who,
+            CreatedBy = auditLog.Who,
             CreatedAt = clock.GetUtcNow(),
             Revision = 1,
         };
@@ -109,7 +109,7 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
 
         var known = ready.Where(l => IsThere(l.Worked!)).DistinctBy(UrlOf).ToDictionary(UrlOf, l => mail.Shorten ? CopyUrlOf(l.Worked!) : UrlOf(l));
         var toMake = ready.Where(l => !known.ContainsKey(UrlOf(l))).DistinctBy(UrlOf).ToList();
-        foreach (var (place, saved) in await maker.SaveAsync([.. toMake.Select(l => l.Worked!)], history.Who, cancel))
+        foreach (var (place, saved) in await maker.SaveAsync([.. toMake.Select(l => l.Worked!)], auditLog.Who, cancel))
         {
             string url = UrlOf(toMake[place]);
             known[url] = mail.Shorten && saved.ShortUrl is not null ? saved.CopyUrl : url;
@@ -118,9 +118,9 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
         db.ChangeTracker.Clear(); // the mail is read again as it is behind the lock
         var kept = await db.Mails.SingleAsync(m => m.Id == mail.Id, cancel);
         kept.Written = ready.ToDictionary(l => Key(l.Link.Number), l => known[UrlOf(l)]);
-        (kept.MadeBy, kept.MadeAt) = (history.Who, clock.GetUtcNow());
+        (kept.MadeBy, kept.MadeAt) = (auditLog.Who, clock.GetUtcNow());
         kept.Revision++;
-        history.Add("mail", kept.Id, null, new { kept.Name, kept.Placement, kept.Campaign, Made = toMake.Count, Written = kept.Written.Count });
+        auditLog.Add("mail", kept.Id, null, new { kept.Name, kept.Placement, kept.Campaign, Made = toMake.Count, Written = kept.Written.Count });
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return null;
@@ -143,7 +143,7 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
     private async Task<List<WorkedMailLink>> WorkAsync(Mail mail, MailFile file, CancellationToken cancel)
     {
         var convention = await conventions.ReadAsync(cancel, PlaceholderShapes.MergeTags);
-        var facts = await workshop.FactsAsync(cancel);
+        var facts = await composition.FactsAsync(cancel);
         var names = MailContent.Of(file.Links, mail.ContentBy);
         var links = file.Links.Select(l =>
         {
@@ -158,7 +158,7 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
             return links;
         }
 
-        var worked = (await workshop.ComposeAsync([.. asked.Select(l => RequestOf(l, mail, convention, facts, replaced))], cancel, PlaceholderShapes.MergeTags)).Select((w, i) => Changed(asked[i], w)).ToDictionary(l => l.Link.Number);
+        var worked = (await composition.ComposeAsync([.. asked.Select(l => RequestOf(l, mail, convention, facts, replaced))], cancel, PlaceholderShapes.MergeTags)).Select((w, i) => Changed(asked[i], w)).ToDictionary(l => l.Link.Number);
         return [.. links.Select(l => worked.GetValueOrDefault(l.Link.Number, l))];
     }
 
@@ -173,7 +173,7 @@ public sealed class MailStore(BeaconDb db, LinkWorkshop workshop, ConventionRead
             return new HashSet<string>();
         }
 
-        var alone = await workshop.ComposeAsync([new ComposeRequest(tagged.Link.Href, mail.Campaign, mail.Placement, Existing: ExistingTags.Replace)], cancel, PlaceholderShapes.MergeTags);
+        var alone = await composition.ComposeAsync([new ComposeRequest(tagged.Link.Href, mail.Campaign, mail.Placement, Existing: ExistingTags.Replace)], cancel, PlaceholderShapes.MergeTags);
         return alone[0].Composed.Fields.Where(f => f is { Value.Length: > 0, From: ValueOrigin.Placement or ValueOrigin.Campaign or ValueOrigin.Composed or ValueOrigin.Fixed }).Select(f => f.Key)
             .Where(k => k != convention.KeyOf(FieldMeaning.Content)).ToHashSet();
     }

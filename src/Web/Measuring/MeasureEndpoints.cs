@@ -31,7 +31,7 @@ public static class MeasureEndpoints
         }).For(Caller.Anybody).WithMetadata(new OnEveryHost()).ExcludeFromDescription();
     }
 
-    private static async Task<IResult> MeasureAsync(HttpContext context, SiteTable sites, EventKeeper keeper, ReportThrottle throttle, CancellationToken cancel)
+    private static async Task<IResult> MeasureAsync(HttpContext context, SiteTable sites, EventRecorder keeper, ReportThrottle throttle, CancellationToken cancel)
     {
         if (await ReadBodyAsync(context.Request, cancel) is not { } body)
         {

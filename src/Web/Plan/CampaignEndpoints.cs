@@ -33,7 +33,7 @@ public static class CampaignEndpoints
             .WithName("DeleteCampaign").WithSummary("Deletes a campaign that has no links.").For(Caller.Builders);
         group.MapPost("/campaigns/{id:guid}/archive", (Guid id, CampaignStore store, CancellationToken cancel) => ArchiveAsync(id, true, store, cancel))
             .WithName("ArchiveCampaign").WithSummary("Archives a campaign.").For(Caller.Builders);
-        group.MapPost("/campaigns/{id:guid}/bring-back", (Guid id, CampaignStore store, CancellationToken cancel) => ArchiveAsync(id, false, store, cancel))
+        group.MapPost("/campaigns/{id:guid}/restore", (Guid id, CampaignStore store, CancellationToken cancel) => ArchiveAsync(id, false, store, cancel))
             .WithName("BringCampaignBack").WithSummary("Brings an archived campaign back.").For(Caller.Builders);
         group.MapPost("/campaigns/{id:guid}/next-season", NextSeasonAsync)
             .WithName("PlanNextSeason").WithSummary("Makes next season's campaign with the same plan.").For(Caller.Builders);
@@ -141,7 +141,7 @@ public static class CampaignEndpoints
 
     /// <summary>Writes the list of attributes; what campaigns say under a name that is gone stays stored and is shown no more.</summary>
     private static async Task<Results<Ok<List<AttributeAnswer>>, ProblemHttpResult>> ChangeAttributesAsync(
-        IReadOnlyList<AttributeAnswer> attributes, BeaconDb db, History history, CancellationToken cancel)
+        IReadOnlyList<AttributeAnswer> attributes, BeaconDb db, AuditLog auditLog, CancellationToken cancel)
     {
         var wanted = attributes.Where(a => a is not null).Select(a => new AttributeAnswer((a.Name ?? "").Trim(), [.. (a.Values ?? []).OfType<string>().Select(v => v.Trim()).Where(v => v.Length > 0).Distinct()])).ToList();
         if (wanted.Count > MostAttributes || wanted.Any(a => a.Name.Length is 0 or > LongestText || a.Values.Count > MostValues || a.Values.Any(v => v.Length > LongestText))
@@ -151,7 +151,7 @@ public static class CampaignEndpoints
         }
 
         var before = await db.CampaignAttributes.OrderBy(a => a.Position).ToListAsync(cancel);
-        history.Add("campaign-attributes", db.CurrentWorkspaceId!.Value, before.Select(a => new AttributeAnswer(a.Name, a.Values)), wanted);
+        auditLog.Add("campaign-attributes", db.CurrentWorkspaceId!.Value, before.Select(a => new AttributeAnswer(a.Name, a.Values)), wanted);
         db.CampaignAttributes.RemoveRange(before.Where(b => wanted.All(w => w.Name != b.Name)));
         for (int i = 0; i < wanted.Count; i++)
         {

@@ -13,7 +13,7 @@ using PreciseBeacon.Web.Ledger;
 namespace PreciseBeacon.Web.Plan;
 
 /// <summary>Keeps campaigns: nothing that has links is ever deleted, and nobody overwrites what they have not seen.</summary>
-public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, ConventionReader conventions, History history, TimeProvider clock)
+public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, ConventionReader conventions, AuditLog auditLog, TimeProvider clock)
 {
     private const decimal LargestAmount = 1_000_000_000_000;
     private const int LongestText = 200;
@@ -105,7 +105,7 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
             db.Campaigns.Add(campaign);
         }
 
-        history.Add("campaign", campaign.Id, before, CampaignAnswer.Of(campaign, today));
+        auditLog.Add("campaign", campaign.Id, before, CampaignAnswer.Of(campaign, today));
         try
         {
             await db.SaveChangesAsync(cancel);
@@ -190,7 +190,7 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
             return Refusal.NotFound("campaign");
         }
 
-        history.Add("campaign", id, new { archived = campaign.ArchivedAt is not null }, new { archived = archive });
+        auditLog.Add("campaign", id, new { archived = campaign.ArchivedAt is not null }, new { archived = archive });
         campaign.ArchivedAt = archive ? clock.GetUtcNow() : null;
         campaign.Revision++;
         await db.SaveChangesAsync(cancel);
@@ -212,13 +212,13 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
         }
 
         db.PageTexts.RemoveRange(await db.PageTexts.Where(t => t.CampaignId == id).ToListAsync(cancel));
-        foreach (var handOver in await db.HandOvers.Where(h => h.CampaignId == id).ToListAsync(cancel))
+        foreach (var partnerPage in await db.PartnerPages.Where(h => h.CampaignId == id).ToListAsync(cancel))
         {
             // Without its campaign it would show every link; whoever has the address shall not see more than before.
-            db.HandOvers.Remove(handOver);
+            db.PartnerPages.Remove(partnerPage);
         }
 
-        history.Add("campaign", id, CampaignAnswer.Of(campaign, await workspaces.TodayAsync(cancel)), null);
+        auditLog.Add("campaign", id, CampaignAnswer.Of(campaign, await workspaces.TodayAsync(cancel)), null);
         db.Campaigns.Remove(campaign);
         await db.SaveChangesAsync(cancel);
         return null;
@@ -235,7 +235,7 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
 
     /// <summary>Says who was quicker, and what they wrote.</summary>
     public async Task<ProblemHttpResult> ChangedMeanwhileAsync(Campaign campaign, CancellationToken cancel) => TypedResults.Problem(
-        detail: $"{await history.LastAsync(campaign.Id, cancel) ?? "Somebody"} changed “{campaign.Name}” meanwhile. Review their version, then save yours again.",
+        detail: $"{await auditLog.LastAsync(campaign.Id, cancel) ?? "Somebody"} changed “{campaign.Name}” meanwhile. Review their version, then save yours again.",
         statusCode: StatusCodes.Status409Conflict,
         extensions: new Dictionary<string, object?> { ["rule"] = "changed-meanwhile", ["theirs"] = await OneAsync(campaign.Id, cancel) });
 

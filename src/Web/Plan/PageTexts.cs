@@ -10,7 +10,7 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Plan;
 
 /// <summary>Share texts: one for a page and campaign, filled with each placement's own link.</summary>
-public sealed class PageTexts(BeaconDb db, ConventionReader conventions, WorkspaceReader workspaces, History history, TimeProvider clock)
+public sealed class PageTexts(BeaconDb db, ConventionReader conventions, WorkspaceReader workspaces, AuditLog auditLog, TimeProvider clock)
 {
     public const int LongestText = 5_000;
     private const int LongestPage = 8_000;
@@ -92,8 +92,8 @@ public sealed class PageTexts(BeaconDb db, ConventionReader conventions, Workspa
             db.PageTexts.Add(kept);
         }
 
-        history.Add("share-text", kept.Id, kept.Revision == 0 ? null : new { kept.Text }, new { request.Text });
-        (kept.Text, kept.WrittenBy, kept.WrittenAt, kept.Revision) = (request.Text ?? "", history.Who, clock.GetUtcNow(), kept.Revision + 1);
+        auditLog.Add("share-text", kept.Id, kept.Revision == 0 ? null : new { kept.Text }, new { request.Text });
+        (kept.Text, kept.WrittenBy, kept.WrittenAt, kept.Revision) = (request.Text ?? "", auditLog.Who, clock.GetUtcNow(), kept.Revision + 1);
         await db.SaveChangesAsync(cancel);
         return (kept.Revision, null);
     }
@@ -107,9 +107,9 @@ public sealed class PageTexts(BeaconDb db, ConventionReader conventions, Workspa
             return false;
         }
 
-        history.Add("link-placed", linkId, new { placed = link.PlacedAt is not null }, new { placed });
+        auditLog.Add("link-placed", linkId, new { placed = link.PlacedAt is not null }, new { placed });
         link.PlacedAt = placed ? clock.GetUtcNow() : null;
-        link.PlacedBy = placed ? history.Who : null;
+        link.PlacedBy = placed ? auditLog.Who : null;
         await db.SaveChangesAsync(cancel);
         return true;
     }

@@ -33,7 +33,7 @@ public static class PlacementEndpoints
             .WithName("ChangePlacement").WithSummary("Changes a placement.").For(Caller.Builders);
         group.MapPost("/placements/{id:guid}/retire", (Guid id, PlacementStore store, CancellationToken cancel) => RetireAsync(id, true, store, cancel))
             .WithName("RetirePlacement").WithSummary("Stops offering a placement.").For(Caller.Builders);
-        group.MapPost("/placements/{id:guid}/offer-again", (Guid id, PlacementStore store, CancellationToken cancel) => RetireAsync(id, false, store, cancel))
+        group.MapPost("/placements/{id:guid}/restore", (Guid id, PlacementStore store, CancellationToken cancel) => RetireAsync(id, false, store, cancel))
             .WithName("OfferPlacementAgain").WithSummary("Offers a placement again.").For(Caller.Builders);
         group.MapPost("/placements/{id:guid}/merge", MergeAsync)
             .WithName("MergePlacement").WithSummary("Moves a placement's links to another one and deletes it.").For(Caller.Builders);
@@ -128,14 +128,14 @@ public static class PlacementEndpoints
     private static async Task<Ok<List<PlacementSetAnswer>>> SetsAsync(BeaconDb db, CancellationToken cancel) =>
         TypedResults.Ok(await db.PlacementSets.OrderBy(s => s.Name).Select(s => new PlacementSetAnswer(s.Id, s.Name, s.PlacementIds)).ToListAsync(cancel));
 
-    private static Task<Results<Ok<PlacementSetAnswer>, ProblemHttpResult>> MakeSetAsync(PlacementSetRequest request, BeaconDb db, History history, CancellationToken cancel) =>
-        SaveSetAsync(null, request, db, history, cancel);
+    private static Task<Results<Ok<PlacementSetAnswer>, ProblemHttpResult>> MakeSetAsync(PlacementSetRequest request, BeaconDb db, AuditLog auditLog, CancellationToken cancel) =>
+        SaveSetAsync(null, request, db, auditLog, cancel);
 
     private static Task<Results<Ok<PlacementSetAnswer>, ProblemHttpResult>> ChangeSetAsync(
-        Guid id, PlacementSetRequest request, BeaconDb db, History history, CancellationToken cancel) => SaveSetAsync(id, request, db, history, cancel);
+        Guid id, PlacementSetRequest request, BeaconDb db, AuditLog auditLog, CancellationToken cancel) => SaveSetAsync(id, request, db, auditLog, cancel);
 
     private static async Task<Results<Ok<PlacementSetAnswer>, ProblemHttpResult>> SaveSetAsync(
-        Guid? id, PlacementSetRequest request, BeaconDb db, History history, CancellationToken cancel)
+        Guid? id, PlacementSetRequest request, BeaconDb db, AuditLog auditLog, CancellationToken cancel)
     {
         if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Trim().Length > LongestName)
         {
@@ -162,7 +162,7 @@ public static class PlacementEndpoints
         }
 
         var after = new PlacementSetAnswer(set.Id, set.Name, set.PlacementIds);
-        history.Add("placement-set", set.Id, before, after);
+        auditLog.Add("placement-set", set.Id, before, after);
         try
         {
             await db.SaveChangesAsync(cancel);
@@ -175,14 +175,14 @@ public static class PlacementEndpoints
         return TypedResults.Ok(after);
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> DeleteSetAsync(Guid id, BeaconDb db, History history, CancellationToken cancel)
+    private static async Task<Results<NoContent, ProblemHttpResult>> DeleteSetAsync(Guid id, BeaconDb db, AuditLog auditLog, CancellationToken cancel)
     {
         if (await db.PlacementSets.SingleOrDefaultAsync(s => s.Id == id, cancel) is not { } set)
         {
             return Refusal.NotFound("set");
         }
 
-        history.Add("placement-set", id, new PlacementSetAnswer(set.Id, set.Name, set.PlacementIds), null);
+        auditLog.Add("placement-set", id, new PlacementSetAnswer(set.Id, set.Name, set.PlacementIds), null);
         db.PlacementSets.Remove(set);
         await db.SaveChangesAsync(cancel);
         return TypedResults.NoContent();

@@ -13,7 +13,7 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Plan;
 
 /// <summary>Many placements at once: names as lines, a pasted table, or a sheet; shown first, then made together.</summary>
-public sealed class PlacementImport(BeaconDb db, ConventionReader conventions, WorkspaceReader workspaces, History history)
+public sealed class PlacementImport(BeaconDb db, ConventionReader conventions, WorkspaceReader workspaces, AuditLog auditLog)
 {
     /// <summary>Most placements brought at once.</summary>
     public const int Most = 1_000;
@@ -118,7 +118,7 @@ public sealed class PlacementImport(BeaconDb db, ConventionReader conventions, W
             {
                 db.Placements.Add(placement);
                 inSet.Add(placement.Id);
-                history.Add("placement", placement.Id, null, PlacementAnswer.Of(placement, today));
+                auditLog.Add("placement", placement.Id, null, PlacementAnswer.Of(placement, today));
             }
         }
 

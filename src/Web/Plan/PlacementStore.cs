@@ -12,7 +12,7 @@ using PreciseBeacon.Web.Ledger;
 namespace PreciseBeacon.Web.Plan;
 
 /// <summary>Keeps placements; those with links are retired or merged, never deleted.</summary>
-public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, WorkspaceReader workspaces, History history, TimeProvider clock)
+public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, WorkspaceReader workspaces, AuditLog auditLog, TimeProvider clock)
 {
     internal const string DomainLeadsElsewhere = "That short domain doesn't lead here; choose one that does.";
 
@@ -75,7 +75,7 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
         }
 
         var after = PlacementAnswer.Of(placement, today, id is null ? 0 : await db.Links.CountAsync(l => l.PlacementId == id && l.RetiredAt == null, cancel));
-        history.Add("placement", placement.Id, before, after);
+        auditLog.Add("placement", placement.Id, before, after);
         try
         {
             await db.SaveChangesAsync(cancel);
@@ -101,7 +101,7 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
             return Refusal.NotFound("placement");
         }
 
-        history.Add("placement", id, new { retired = placement.RetiredAt is not null }, new { retired = retire });
+        auditLog.Add("placement", id, new { retired = placement.RetiredAt is not null }, new { retired = retire });
         placement.RetiredAt = retire ? clock.GetUtcNow() : null;
         placement.Revision++;
         await db.SaveChangesAsync(cancel);
@@ -132,13 +132,13 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
             set.PlacementIds = [.. set.PlacementIds.Select(p => p == id ? into : p).Distinct()];
         }
 
-        foreach (var handOver in await db.HandOvers.Where(h => h.PlacementIds.Contains(id)).ToListAsync(cancel))
+        foreach (var partnerPage in await db.PartnerPages.Where(h => h.PlacementIds.Contains(id)).ToListAsync(cancel))
         {
             // The page of one partner must not come to show what another placement has, so it only loses the one that is gone.
-            handOver.PlacementIds = [.. handOver.PlacementIds.Where(p => p != id)];
+            partnerPage.PlacementIds = [.. partnerPage.PlacementIds.Where(p => p != id)];
         }
 
-        history.Add("placement", id, PlacementAnswer.Of(gone, await workspaces.TodayAsync(cancel), moved.Count), new { mergedInto = into, links = moved });
+        auditLog.Add("placement", id, PlacementAnswer.Of(gone, await workspaces.TodayAsync(cancel), moved.Count), new { mergedInto = into, links = moved });
         db.Placements.Remove(gone);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
@@ -146,7 +146,7 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
     }
 
     private async Task<ProblemHttpResult> ChangedMeanwhileAsync(Placement placement, CancellationToken cancel) => TypedResults.Problem(
-        detail: $"{await history.LastAsync(placement.Id, cancel) ?? "Somebody"} changed “{placement.Name}” meanwhile. Review their version, then save yours again.",
+        detail: $"{await auditLog.LastAsync(placement.Id, cancel) ?? "Somebody"} changed “{placement.Name}” meanwhile. Review their version, then save yours again.",
         statusCode: StatusCodes.Status409Conflict,
         extensions: new Dictionary<string, object?>
         {

@@ -1,6 +1,6 @@
 namespace PreciseBeacon.Web.Plan;
 
-/// <summary>The plan: campaigns, placements, pages, share texts, hand-overs, and finding any of it.</summary>
+/// <summary>The plan: campaigns, placements, pages, share texts, partner pages, and finding any of it.</summary>
 public static class PlanEndpoints
 {
     public static void MapPlan(this IEndpointRouteBuilder app)
@@ -10,7 +10,7 @@ public static class PlanEndpoints
         PlacementEndpoints.MapPlacements(group);
         PageEndpoints.MapPages(group);
         PageTextEndpoints.MapPageTexts(group);
-        HandOverEndpoints.MapHandOvers(group);
+        PartnerPageEndpoints.MapPartnerPages(group);
         FindEndpoints.MapFind(group);
         app.MapHandOverPages();
     }

@@ -14,7 +14,7 @@ public static class PlanModule
         services.AddScoped<PlacementImport>();
         services.AddScoped<PageNames>();
         services.AddScoped<PageTexts>();
-        services.AddScoped<HandOvers>();
+        services.AddScoped<PartnerPageStore>();
         services.AddSingleton<CampaignResultsReader>();
     }
 

@@ -12,7 +12,7 @@ namespace PreciseBeacon.Web.Plan;
 
 /// <summary>Links written down before anything is built, and made in one stroke.</summary>
 public sealed class PlannedLinks(
-    BeaconDb db, LinkWorkshop workshop, LinkMaker maker, ConventionReader conventions, WorkspaceReader workspaces, CampaignStore campaigns, History history)
+    BeaconDb db, LinkComposition composition, LinkMaker maker, ConventionReader conventions, WorkspaceReader workspaces, CampaignStore campaigns, AuditLog auditLog)
 {
     public const int MostRows = 1_000;
     private const int LongestText = 500;
@@ -81,7 +81,7 @@ public sealed class PlannedLinks(
         }
 
         campaign.Revision++;
-        history.Add("planned-links", campaignId, null, new { written = written.Count, removed = change.Removed?.Count ?? 0 });
+        auditLog.Add("planned-links", campaignId, null, new { written = written.Count, removed = change.Removed?.Count ?? 0 });
         try
         {
             await db.SaveChangesAsync(cancel);
@@ -122,7 +122,7 @@ public sealed class PlannedLinks(
         var made = new Dictionary<Guid, Guid>();
         if (fresh.Count > 0)
         {
-            var saved = await maker.SaveAsync([.. fresh.Select(r => worked[r.Id])], history.Who, cancel);
+            var saved = await maker.SaveAsync([.. fresh.Select(r => worked[r.Id])], auditLog.Who, cancel);
             made = fresh.Select((row, i) => (row.Id, Link: saved[i].Id)).ToDictionary(p => p.Id, p => p.Link);
         }
 
@@ -158,7 +158,7 @@ public sealed class PlannedLinks(
         var requests = rows.Select(r => new ComposeRequest(
             r.Page, r.CampaignId.ToString(), r.PlacementId?.ToString(),
             r.Content is { } content && contentKey is not null ? new() { [contentKey] = content } : null)).ToList();
-        var worked = await workshop.ComposeAsync(requests, cancel);
+        var worked = await composition.ComposeAsync(requests, cancel);
         return rows.Zip(worked).ToDictionary(p => p.First.Id, p => p.Second);
     }
 

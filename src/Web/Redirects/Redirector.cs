@@ -11,7 +11,7 @@ namespace PreciseBeacon.Web.Redirects;
 /// Answers known slugs on short domains with a redirect whose hit is kept before the answer goes out (302, RFC 9110 section
 /// 15.4.3). What else such a domain answers is decided after the endpoint is known; nothing of the interface is served there.
 /// </summary>
-public sealed class Redirector(RequestDelegate next, SlugTable table, ShortDomainPages pages, EventKeeper keeper, UseCounter uses, Countries countries, GuessThrottle guesses, TimeProvider clock)
+public sealed class Redirector(RequestDelegate next, SlugTable table, ShortDomainPages pages, EventRecorder keeper, UseCounter uses, Countries countries, GuessThrottle guesses, TimeProvider clock)
 {
     private const string NotStored = "private, no-store";
     private const string Private = "private";
@@ -53,7 +53,7 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, ShortDomai
             var hit = keeper.HitOf(context, entry, FlagsOf(request), before.Address);
 
             // Crawlers, previews and the like are sent on and use nothing up.
-            if (HitSorter.KindAlone(hit.Flags, hit.UserAgent) == HitKind.Person)
+            if (HitClassifier.KindAlone(hit.Flags, hit.UserAgent) == HitKind.Person)
             {
                 try
                 {

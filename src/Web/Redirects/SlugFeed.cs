@@ -144,7 +144,7 @@ public sealed class SlugFeed(DatabaseSetup setup, NpgsqlDataSource database, Slu
             before = target == before ? before : target;
             var conditions = RouteConditions.Of(
                 reader.GetBoolean(5), reader.IsDBNull(6) ? null : reader.GetFieldValue<DateTimeOffset>(6), reader.IsDBNull(7) ? null : reader.GetString(7), reader.IsDBNull(8) ? null : reader.GetInt32(8),
-                reader.IsDBNull(9) ? null : RouteTurn.Read(reader.GetString(9)), reader.GetBoolean(10),
+                reader.IsDBNull(9) ? null : RedirectRule.Read(reader.GetString(9)), reader.GetBoolean(10),
                 reader.GetString(11) is NothingCarried ? CarriedParameters.Nothing : Enum.Parse<CarriedParameters>(reader.GetString(11)), target, now);
             table.Set(reader.GetString(0), reader.GetString(1), new SlugEntry(reader.GetGuid(2), reader.GetGuid(3), before, conditions));
         }

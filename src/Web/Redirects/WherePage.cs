@@ -31,7 +31,7 @@ public sealed class WherePage(BeaconDb db, TimeProvider clock)
         {
             await PlainPage.WriteAsync(
                 context, StatusCodes.Status200OK, title,
-                outcome == RouteOutcome.Rests ? $"This short link of {found.Workspace.Name} is paused." : $"This short link of {found.Workspace.Name} has ended.");
+                outcome == RouteOutcome.Paused ? $"This short link of {found.Workspace.Name} is paused." : $"This short link of {found.Workspace.Name} has ended.");
             return;
         }
 

@@ -32,7 +32,7 @@ public static class ShortenEndpoint
     /// <summary>Answers in one plain line, also what is wrong.</summary>
     public static IResult Line(int status, string sentence) => Results.Text(sentence.ReplaceLineEndings(" "), "text/plain; charset=utf-8", statusCode: status);
 
-    private static async Task<IResult> ShortenAsync(HttpContext context, BeaconDb db, LinkWorkshop workshop, LinkMaker maker, History history, CancellationToken cancel)
+    private static async Task<IResult> ShortenAsync(HttpContext context, BeaconDb db, LinkComposition composition, LinkMaker maker, AuditLog auditLog, CancellationToken cancel)
     {
         context.Response.Headers.CacheControl = "no-store";
         var (parameters, url) = Read(context.Features.Get<IHttpRequestFeature>()!.RawTarget);
@@ -43,7 +43,7 @@ public static class ShortenEndpoint
 
         string? placement = parameters.GetValueOrDefault("placement").ToString() is { Length: > 0 } p ? p : null;
         string? campaign = parameters.GetValueOrDefault("campaign").ToString() is { Length: > 0 } c ? c : null;
-        var worked = await workshop.ComposeAsync([new ComposeRequest(url, campaign, placement, Existing: ExistingTags.Keep)], cancel);
+        var worked = await composition.ComposeAsync([new ComposeRequest(url, campaign, placement, Existing: ExistingTags.Keep)], cancel);
         if (!worked[0].Composed.Ready)
         {
             var stop = worked[0].Composed.Notices.First(n => n.Severity == Severity.Error);
@@ -68,7 +68,7 @@ public static class ShortenEndpoint
         }
         else
         {
-            var saved = (await maker.SaveAsync(worked, history.Who, cancel))[0];
+            var saved = (await maker.SaveAsync(worked, auditLog.Who, cancel))[0];
             await transaction.CommitAsync(cancel);
             (shortUrl, waiting) = (saved.ShortUrl, saved.Waiting);
         }

@@ -14,15 +14,15 @@ public static class TrafficModule
         services.AddSingleton(new EventIds(BitConverter.ToInt64(RandomNumberGenerator.GetBytes(sizeof(long)))));
         services.AddSingleton(s => new Countries(s.GetRequiredService<IOptions<BeaconOptions>>().Value.CountryFile ?? Path.Combine(AppContext.BaseDirectory, "countries.mmdb")));
         services.AddSingleton<SaltBook>();
-        services.AddSingleton<EventKeeper>();
-        services.AddSingleton<EventMover>();
+        services.AddSingleton<EventRecorder>();
+        services.AddSingleton<SpoolDrain>();
         services.AddSingleton<WorkSignal>();
-        services.AddSingleton<ClickWorkOut>();
-        services.AddSingleton<VisitWorkOut>();
+        services.AddSingleton<ClickAggregator>();
+        services.AddSingleton<VisitAggregator>();
         services.AddSingleton<UseCounter>();
-        services.AddSingleton<SpoolHost>();
-        services.AddHostedService(s => s.GetRequiredService<SpoolHost>());
-        services.AddHostedService<WorkOutHost>();
+        services.AddSingleton<SpoolWorker>();
+        services.AddHostedService(s => s.GetRequiredService<SpoolWorker>());
+        services.AddHostedService<AggregationWorker>();
         services.AddHostedService<SaltKeeper>();
     }
 }

@@ -4,8 +4,8 @@ import { lazy, Suspense } from 'react';
 import { BrowserRouter, Navigate, Outlet, Route, Routes, useLocation } from 'react-router';
 import { api } from './api/client';
 import { useAccount } from './api/useAccount';
-import { GoAnywhere } from './parts/GoAnywhere';
-import { KeyList } from './parts/KeyList';
+import { CommandPalette } from './parts/CommandPalette';
+import { ShortcutHelp } from './parts/ShortcutHelp';
 import { Rail } from './parts/Rail';
 import { PersonContext } from './parts/person';
 
@@ -76,8 +76,8 @@ function Frame() {
             <Outlet />
           </Suspense>
         </main>
-        <GoAnywhere />
-        <KeyList />
+        <CommandPalette />
+        <ShortcutHelp />
       </div>
     </PersonContext>
   );

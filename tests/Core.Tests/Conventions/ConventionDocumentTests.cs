@@ -104,8 +104,8 @@ public sealed class ConventionDocumentTests
         var effect = new ConventionEffect(before, after);
         effect.AddLink("One", new Dictionary<string, string> { ["utm_source"] = "a", ["utm_medium"] = "social" }, null);
         effect.AddLink("Two", new Dictionary<string, string> { ["utm_source"] = "a", ["utm_medium"] = "email", ["utm_campaign"] = "c", ["region"] = "north" }, null);
-        effect.AddArrivals(new ArrivalWay(Guid.NewGuid(), ArrivalTags.None with { Medium = "email" }, "", "/", "phone"), 12);
-        effect.AddArrivals(new ArrivalWay(Guid.NewGuid(), ArrivalTags.None with { Medium = "social" }, "", "/", "phone"), 7);
+        effect.AddArrivals(new TrafficSource(Guid.NewGuid(), ArrivalTags.None with { Medium = "email" }, "", "/", "phone"), 12);
+        effect.AddArrivals(new TrafficSource(Guid.NewGuid(), ArrivalTags.None with { Medium = "social" }, "", "/", "phone"), 7);
 
         Assert.Equal((2, 2), (effect.Links, effect.Affected));
         Assert.Equal([("field-unknown", 1), ("missing-required", 1), ("word-unknown", 1)], effect.Rules.Select(r => (r.Rule, r.Links)));

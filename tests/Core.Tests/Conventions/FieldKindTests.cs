@@ -30,7 +30,7 @@ public sealed class FieldKindTests
         Assert.StartsWith("https://marrowmere.example/?src=nattervine&utm_medium=social", link.Tagged!.Url, StringComparison.Ordinal);
         Assert.Equal("nattervine", ValueOf(Make(renamed, null, ("utm_source", "nattervine")), "src"));
         Assert.Equal("https://marrowmere.example/?src=nattervine&utm_medium=social", LinkInspector.Inspect(renamed, "https://marrowmere.example/?utm_source=nattervine&utm_medium=social", Facts).Mended!.Tagged!.Url);
-        Assert.Equal("Own social posts", new PreciseBeacon.Core.Reports.ArrivalWay(Guid.Empty, ArrivalTags.None with { Medium = "social" }, "", "/", "phone").KeyOf(PreciseBeacon.Core.Reports.Dimension.Channel, renamed));
+        Assert.Equal("Own social posts", new PreciseBeacon.Core.Reports.TrafficSource(Guid.Empty, ArrivalTags.None with { Medium = "social" }, "", "/", "phone").KeyOf(PreciseBeacon.Core.Reports.Dimension.Channel, renamed));
         Assert.Contains("Two fields", Assert.Throws<ConventionException>(() =>
             (document with { Fields = [.. document.Fields, new FieldDocument { Key = "x", Label = "X", Means = FieldMeaning.Source }, new FieldDocument { Key = "y", Label = "Y", Means = FieldMeaning.Source }] })
                 .ToConvention(1, new LinkSettings())).Message, StringComparison.Ordinal);

@@ -35,14 +35,14 @@ public sealed class FiguresTests
     [InlineData(null, "", null)]
     public void Arrivals_are_read_through_the_convention(string? medium, string referrer, string? key)
     {
-        var way = new ArrivalWay(Guid.Empty, ArrivalTags.None with { Medium = medium }, referrer, "marrowmere.example/", "phone");
+        var way = new TrafficSource(Guid.Empty, ArrivalTags.None with { Medium = medium }, referrer, "marrowmere.example/", "phone");
         Assert.Equal(key, way.KeyOf(Dimension.Medium, GardenConvention.Garden));
     }
 
     [Fact]
     public void Untagged_visits_come_from_their_referrer_or_are_direct()
     {
-        var way = new ArrivalWay(Guid.Empty, ArrivalTags.None, "vale.example", "marrowmere.example/", "phone");
+        var way = new TrafficSource(Guid.Empty, ArrivalTags.None, "vale.example", "marrowmere.example/", "phone");
         Assert.Equal("vale.example", way.KeyOf(Dimension.Source, GardenConvention.Garden));
         Assert.Equal("direct", (way with { ReferrerHost = "" }).KeyOf(Dimension.Source, GardenConvention.Garden));
         Assert.Null((way with { Tags = ArrivalTags.None with { Campaign = "x" } }).KeyOf(Dimension.Source, GardenConvention.Garden));

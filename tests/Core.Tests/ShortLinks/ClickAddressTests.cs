@@ -54,7 +54,7 @@ public sealed class ClickAddressTests
     [InlineData(-60, Device.Tablet, "target")]
     public void The_first_page_that_holds_wins(int minutes, string device, string address)
     {
-        var turns = new[] { new RouteTurn("s", Noon, Noon.AddMinutes(60), null, "sale"), new RouteTurn("a", null, null, Device.Phone, "app") };
+        var turns = new[] { new RedirectRule("s", Noon, Noon.AddMinutes(60), null, "sale"), new RedirectRule("a", null, null, Device.Phone, "app") };
         Assert.Equal((RouteOutcome.Redirects, address), new RouteConditions(false, null, null, Turns: turns).At("target", Noon.AddMinutes(minutes), device));
     }
 

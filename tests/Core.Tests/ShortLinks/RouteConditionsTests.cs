@@ -9,12 +9,12 @@ public sealed class RouteConditionsTests
 
     [Theory]
     [InlineData(false, null, null, RouteOutcome.Redirects, "target")]
-    [InlineData(true, null, null, RouteOutcome.Rests, null)]
+    [InlineData(true, null, null, RouteOutcome.Paused, null)]
     [InlineData(false, 1, null, RouteOutcome.Redirects, "target")]
     [InlineData(false, 0, null, RouteOutcome.Ended, null)]
     [InlineData(false, -1, null, RouteOutcome.Ended, null)]
     [InlineData(false, 0, "fallback", RouteOutcome.Redirects, "fallback")]
-    [InlineData(true, 1, "fallback", RouteOutcome.Rests, null)]
+    [InlineData(true, 1, "fallback", RouteOutcome.Paused, null)]
     [InlineData(true, -1, "fallback", RouteOutcome.Redirects, "fallback")]
     public void An_end_goes_before_a_pause(bool paused, int? endsInSeconds, string? fallback, RouteOutcome outcome, string? address) =>
         Assert.Equal((outcome, address), new RouteConditions(paused, endsInSeconds is { } s ? Noon.AddSeconds(s) : null, fallback).At("target", Noon));

@@ -81,7 +81,7 @@ public sealed class SlugChoiceTests
             RefusedHosts = new HashSet<string> { "refused.example" },
             ShortHosts = new HashSet<string> { "mmr.example" },
         };
-        var judged = BroughtList.Judge(
+        var judged = SlugImportCheck.Judge(
             [
                 ("https://old.example/Fern", "https://marrowmere.example/a"), ("FERN", "https://marrowmere.example/b"), ("moss", "https://marrowmere.example/c"), ("fem", "https://marrowmere.example/d"),
                 ("reed", "https://elsewhere.example/"), ("rush", "https://www.refused.example/"), ("loop", "https://mmr.example/fern"), ("api", "https://marrowmere.example/"), ("sedge", "nowhere"),
@@ -89,7 +89,7 @@ public sealed class SlugChoiceTests
             new HashSet<string> { "moss" },
             facts);
         Assert.Equal(
-            [BroughtOutcome.Ready, BroughtOutcome.Clash, BroughtOutcome.Clash, BroughtOutcome.Ready, BroughtOutcome.Waits, BroughtOutcome.Refused, BroughtOutcome.Refused, BroughtOutcome.Refused, BroughtOutcome.Refused],
+            [SlugImportOutcome.Ready, SlugImportOutcome.Clash, SlugImportOutcome.Clash, SlugImportOutcome.Ready, SlugImportOutcome.Waits, SlugImportOutcome.Refused, SlugImportOutcome.Refused, SlugImportOutcome.Refused, SlugImportOutcome.Refused],
             judged.Select(j => j.Outcome));
         Assert.Contains("Line 1 has the same slug", judged[1].Says, StringComparison.Ordinal);
         Assert.Contains("looks like “fern”", judged[3].Says, StringComparison.Ordinal);

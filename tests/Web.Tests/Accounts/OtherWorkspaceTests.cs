@@ -39,10 +39,10 @@ public sealed class OtherWorkspaceTests
         var link = await host.ScalarAsync<Guid>("select link_id from short_links limit 1");
         var campaign = await host.ScalarAsync<Guid>("select id from campaigns limit 1");
         var placement = await host.ScalarAsync<Guid>("select id from placements limit 1");
-        Assert.Equal(0, (await other.DoAsync(HttpMethod.Post, "/api/v1/links/change-many", new { links = new[] { link }, retire = true })).Whole("changed"));
+        Assert.Equal(0, (await other.DoAsync(HttpMethod.Post, "/api/v1/links/bulk", new { links = new[] { link }, retire = true })).Whole("changed"));
         Assert.Equal("codes-none", (await other.CallAsync(HttpMethod.Post, "/api/v1/codes/sheet.pdf", new { links = new[] { link }, sheet = new { columns = 2, rows = 2 } })).Json.Refusal().Rule);
         Assert.Equal(0, (await other.DoAsync(HttpMethod.Get, $"/api/v1/links?campaign={campaign}&placement={placement}&state=all")).Whole("total"));
-        Assert.Equal("hand-over-refused", (await other.CallAsync(HttpMethod.Post, "/api/v1/hand-overs", new { name = "Mine", placements = new[] { placement } })).Json.Refusal().Rule);
+        Assert.Equal("partner-page-refused", (await other.CallAsync(HttpMethod.Post, "/api/v1/partner-pages", new { name = "Mine", placements = new[] { placement } })).Json.Refusal().Rule);
         Assert.Equal(before, await StateAsync(host));
     }
 
@@ -53,7 +53,7 @@ public sealed class OtherWorkspaceTests
             (select md5(string_agg(c::text, '' order by id)) from campaigns c), (select md5(string_agg(p::text, '' order by id)) from placements p),
             (select md5(string_agg(b::text, '' order by id)) from batches b), (select md5(string_agg(m::text, '' order by id)) from mails m),
             (select count(*) from code_logos), (select count(*) from site_pages), (select count(*) from refused_hosts), (select count(*) from approved_hosts where approved),
-            (select count(*) from saved_recipes), (select count(*) from placement_sets), (select count(*) from result_pages), (select count(*) from hand_overs where revoked_at is null),
+            (select count(*) from saved_recipes), (select count(*) from placement_sets), (select count(*) from result_pages), (select count(*) from partner_pages where revoked_at is null),
             (select count(*) from api_keys where revoked_at is null and name <> 'other workspace'), (select count(*) from short_domains))
         """);
 }

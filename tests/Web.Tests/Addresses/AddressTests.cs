@@ -52,8 +52,8 @@ public sealed class AddressTests(DemoHost demo)
         Assert.Equal("domain-used", (await owner.CallAsync(HttpMethod.Delete, $"/api/v1/short-domains/{added.Text("id")}")).Json.Refusal().Rule);
 
         // Slugs of a shortener that closes come to the domain they stand on.
-        var brought = await owner.DoAsync(HttpMethod.Post, "/api/v1/slugs/bring", new { domain = host, rows = new[] { new { slug = $"{slug}-2", page = $"http://{BeaconHost.GardenHost}/shop" } } });
-        Assert.Equal(1, brought.Whole("brought"));
+        var brought = await owner.DoAsync(HttpMethod.Post, "/api/v1/slugs/import", new { domain = host, rows = new[] { new { slug = $"{slug}-2", page = $"http://{BeaconHost.GardenHost}/shop" } } });
+        Assert.Equal(1, brought.Whole("imported"));
         await Eventually.Async(async () => await GoAsync(host, $"/{slug}-2") == HttpStatusCode.Found);
         Assert.Equal(HttpStatusCode.NotFound, await GoAsync(demo.Host.ShortHost, $"/{slug}-2"));
     }
@@ -64,9 +64,9 @@ public sealed class AddressTests(DemoHost demo)
         await using var host = await BeaconHost.StartAsync();
         using var owner = host.As("owner");
         var added = await owner.DoAsync(HttpMethod.Post, "/api/v1/short-domains", new { address = $"http://other.localhost:{host.Port}" });
-        Assert.Equal("domain-unchecked", (await owner.CallAsync(HttpMethod.Post, $"/api/v1/short-domains/{added.Text("id")}/put-first")).Json.Refusal().Rule);
+        Assert.Equal("domain-unchecked", (await owner.CallAsync(HttpMethod.Post, $"/api/v1/short-domains/{added.Text("id")}/make-default")).Json.Refusal().Rule);
         await Eventually.Async(async () => (await owner.DoAsync(HttpMethod.Post, $"/api/v1/short-domains/{added.Text("id")}/check"))["usable"]!.GetValue<bool>());
-        await owner.CallAsync(HttpMethod.Post, $"/api/v1/short-domains/{added.Text("id")}/put-first");
+        await owner.CallAsync(HttpMethod.Post, $"/api/v1/short-domains/{added.Text("id")}/make-default");
         var domains = (await host.GetJsonAsync("/api/v1/short-domains")).AsArray();
         Assert.Equal([true, false], domains.Select(d => d!["first"]!.GetValue<bool>()));
         Assert.StartsWith($"http://other.localhost:{host.Port}/", (await host.SaveLinkAsync()).Text("shortUrl"), StringComparison.Ordinal);
@@ -101,8 +101,8 @@ public sealed class AddressTests(DemoHost demo)
 
         // What is free is looked up where the slug would stand.
         string slug = new Uri(chosen.Text("shortUrl")).AbsolutePath[1..];
-        Assert.Null((await host.GetJsonAsync($"/api/v1/slugs/look?slug={slug}&placement=Harbour%20poster"))["problem"]);
-        Assert.NotNull((await host.GetJsonAsync($"/api/v1/slugs/look?slug={slug}&placement=Gate%20poster"))["problem"]);
+        Assert.Null((await host.GetJsonAsync($"/api/v1/slugs/check?slug={slug}&placement=Harbour%20poster"))["problem"]);
+        Assert.NotNull((await host.GetJsonAsync($"/api/v1/slugs/check?slug={slug}&placement=Gate%20poster"))["problem"]);
 
         async Task<List<string>> FromSheetAsync(HttpClient client, string csv)
         {
@@ -246,7 +246,7 @@ public sealed class AddressTests(DemoHost demo)
         string slug = Some("fern1");
         using var editor = demo.Host.As("editor");
         await editor.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "Seed Swap", placement = "Gate poster", slug });
-        Task<JsonNode> Look(string typed) => demo.Host.GetJsonAsync($"/api/v1/slugs/look?slug={typed}&page={Uri.EscapeDataString($"http://{BeaconHost.GardenHost}/whats-on/moth-evening")}&placement=Gate%20poster", "editor");
+        Task<JsonNode> Look(string typed) => demo.Host.GetJsonAsync($"/api/v1/slugs/check?slug={typed}&page={Uri.EscapeDataString($"http://{BeaconHost.GardenHost}/whats-on/moth-evening")}&placement=Gate%20poster", "editor");
         await Eventually.Async(async () => (await Look(slug))["problem"] is not null);
         var alike = await Look(slug.Replace('1', 'l'));
         Assert.Null(alike["problem"]);

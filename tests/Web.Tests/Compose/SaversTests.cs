@@ -55,7 +55,7 @@ public sealed class SaversTests(DemoHost demo)
         {
             using var person = demo.Host.As("editor");
             return i % 3 == 0
-                ? await person.CallAsync(HttpMethod.Post, "/api/v1/links/change-many", new { links = i % 2 == 0 ? ids : [.. ids.Reverse()], leadsTo = $"http://{BeaconHost.GardenHost}/visit?{i}" })
+                ? await person.CallAsync(HttpMethod.Post, "/api/v1/links/bulk", new { links = i % 2 == 0 ? ids : [.. ids.Reverse()], leadsTo = $"http://{BeaconHost.GardenHost}/visit?{i}" })
                 : await person.CallAsync(HttpMethod.Post, "/api/v1/links", Link(""));
         }));
         Assert.All(answers, a => Assert.True((int)a.Status < 300, $"{(int)a.Status} {a.Json}"));

@@ -262,7 +262,7 @@ public sealed class ConventionTests : IAsyncLifetime
     public async Task Pasted_words_are_looked_at_and_the_rules_are_listed()
     {
         var source = (await _host.GetJsonAsync("/api/v1/convention"))["document"]!["fields"]![0]!.DeepClone();
-        using var answer = await _owner.PostAsJsonAsync("/api/v1/convention/look-at-words", new { field = source, pasted = "Skeinly\nFern Blog\nthe-trellis" });
+        using var answer = await _owner.PostAsJsonAsync("/api/v1/convention/words/preview", new { field = source, pasted = "Skeinly\nFern Blog\nthe-trellis" });
         Assert.Equal(["already", "fresh", "sameLetters"], JsonNode.Parse(await answer.Content.ReadAsStringAsync())!.AsArray().Select(w => w!["verdict"]!.GetValue<string>()));
         var rules = await _host.GetJsonAsync("/api/v1/convention/rules");
         Assert.Contains(rules.AsArray(), r => r!["name"]!.GetValue<string>() == "broken-text" && r["protects"]!.GetValue<bool>());

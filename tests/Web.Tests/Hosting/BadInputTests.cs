@@ -15,7 +15,7 @@ public sealed class BadInputTests
     private const int AtOnce = 4;
 
     /// <summary>They reach for hosts outside, and wait for answers.</summary>
-    private static readonly string[] Outside = ["/api/v1/audits/site", "/api/v1/sites/{id}/read-sitemap", "/api/v1/short-domains/{id}/check"];
+    private static readonly string[] Outside = ["/api/v1/link-reviews/site", "/api/v1/sites/{id}/read-sitemap", "/api/v1/short-domains/{id}/check"];
 
     private static readonly JsonNode?[] Worse =
     [

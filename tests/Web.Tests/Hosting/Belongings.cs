@@ -14,13 +14,13 @@ public static class Belongings
         ["/api/v1/placement-sets/"] = "select id from placement_sets",
         ["/api/v1/pages/"] = "select id from site_pages",
         ["/api/v1/sites/"] = "select id from sites",
-        ["/api/v1/links/change-many/"] = "select change_id from change_log where change_id is not null",
+        ["/api/v1/links/bulk/"] = "select change_id from change_log where change_id is not null",
         ["/api/v1/links/"] = "select link_id from short_links",
-        ["/api/v1/hand-overs/"] = "select id from hand_overs",
+        ["/api/v1/partner-pages/"] = "select id from partner_pages",
         ["/api/v1/batches/"] = "select id from batches",
         ["/api/v1/recipes/"] = "select id from saved_recipes",
         ["/api/v1/mails/"] = "select id from mails",
-        ["/api/v1/audits/"] = "select id from audits",
+        ["/api/v1/link-reviews/"] = "select id from link_reviews",
         ["/api/v1/hosts/"] = "select id from approved_hosts where not approved",
         ["/api/v1/code-logos/"] = "select id from code_logos",
         ["/api/v1/short-domains/"] = "select id from short_domains where not is_first",
@@ -35,20 +35,20 @@ public static class Belongings
     {
         using var owner = host.As("owner");
         var link = await host.SaveLinkAsync();
-        await owner.DoAsync(HttpMethod.Post, "/api/v1/links/change-many", new { links = new[] { link.Text("id") }, addTopics = new[] { "kept" } });
+        await owner.DoAsync(HttpMethod.Post, "/api/v1/links/bulk", new { links = new[] { link.Text("id") }, addTopics = new[] { "kept" } });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = "https://strange.example/", campaign = "Seed Swap", placement = "Gate poster" });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/refused-hosts", new { host = "refused.example" });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/short-domains", new { address = "https://spare.example" });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/keys", new { name = "spare", role = "viewer" });
         string placement = (await host.GetJsonAsync("/api/v1/placements"))[0].Text("id");
-        await owner.DoAsync(HttpMethod.Post, "/api/v1/hand-overs", new { name = "Spare", placements = new[] { placement } });
+        await owner.DoAsync(HttpMethod.Post, "/api/v1/partner-pages", new { name = "Spare", placements = new[] { placement } });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/placement-sets", new { name = "Spare", placements = new[] { placement } });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/pages", new { text = $"http://{BeaconHost.GardenHost}/spare" });
         var batch = await SendAsync(owner, "/api/v1/batches", Encoding.UTF8.GetBytes($"Page\r\nhttp://{BeaconHost.GardenHost}/spare\r\n"), "sheet.csv");
         await owner.CallAsync(HttpMethod.Post, "/api/v1/recipes", new { name = "Spare", batch = batch.Text("id") });
         await SendAsync(owner, "/api/v1/code-logos", Convert.FromBase64String(OnePixel), "logo.png");
         await PostTextAsync(owner, "/api/v1/mails?name=Spare", $"<html><body><a href=\"http://{BeaconHost.GardenHost}/spare\">Fern</a></body></html>", "text/html");
-        await PostTextAsync(owner, "/api/v1/audits?name=Spare", $"http://{BeaconHost.GardenHost}/spare?utm_source=Fern", "text/plain");
+        await PostTextAsync(owner, "/api/v1/link-reviews?name=Spare", $"http://{BeaconHost.GardenHost}/spare?utm_source=Fern", "text/plain");
     }
 
     /// <summary>The call's path with the id of a thing of the workspace in it.</summary>

@@ -19,7 +19,7 @@ public sealed class FuzzTests
     private const int Seed = 20_261_128;
 
     /// <summary>They reach for hosts outside, and wait for answers.</summary>
-    private static readonly string[] Outside = ["/api/v1/audits/site", "/api/v1/sites/{id}/read-sitemap", "/api/v1/short-domains/{id}/check"];
+    private static readonly string[] Outside = ["/api/v1/link-reviews/site", "/api/v1/sites/{id}/read-sitemap", "/api/v1/short-domains/{id}/check"];
 
     /// <summary>Values that have broken programs before: ends of ranges, signs of other languages, half characters, other types.</summary>
     private static readonly Gen<JsonNode?> Odd = Gen.OneOf(

@@ -35,7 +35,7 @@ public sealed class LedgerTests(DemoHost demo)
         var (word, links) = await MadeAsync();
         using var client = demo.Host.As("editor");
         string topic = $"t{Guid.NewGuid():N}"[..10];
-        await client.DoAsync(HttpMethod.Post, "/api/v1/links/change-many", new { links = new[] { links[1].Text("id") }, addTopics = new[] { topic } });
+        await client.DoAsync(HttpMethod.Post, "/api/v1/links/bulk", new { links = new[] { links[1].Text("id") }, addTopics = new[] { topic } });
         string slug = links[2].Text("shortUrl").Split('/')[^1];
         foreach (string some in new[] { $"gate {word} swap", $"SEED {word}", $"{word} poster", $"demo-editor {word}", $"shop {word} {word}" })
         {
@@ -159,7 +159,7 @@ public sealed class LedgerTests(DemoHost demo)
         var (word, links) = await MadeAsync();
         string[] ids = [.. links.Select(l => l.Text("id"))];
         using var client = demo.Host.As("editor");
-        const string Path = "/api/v1/links/change-many";
+        const string Path = "/api/v1/links/bulk";
         await client.DoAsync(HttpMethod.Post, Path, new { links = new[] { ids[0] }, retire = true });
         var answer = await client.DoAsync(HttpMethod.Post, Path, new { links = ids, retire = true });
         Assert.Equal(2, answer.Whole("changed")); // one was archived already

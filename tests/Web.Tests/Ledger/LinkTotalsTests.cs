@@ -68,7 +68,7 @@ public sealed class LinkTotalsTests
         await CompareAsync(host);
 
         async Task RouteAsync(string id, object change) => Assert.Equal(HttpStatusCode.OK, (await owner.CallAsync(HttpMethod.Put, $"/api/v1/links/{id}/route", change)).Status);
-        Task ManyAsync(object change) => owner.DoAsync(HttpMethod.Post, "/api/v1/links/change-many", change);
+        Task ManyAsync(object change) => owner.DoAsync(HttpMethod.Post, "/api/v1/links/bulk", change);
     }
 
     [Fact]

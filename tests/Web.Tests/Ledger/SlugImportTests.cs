@@ -42,8 +42,8 @@ public sealed class SlugImportTests(DemoHost demo)
         Assert.Equal(4, list.Whole("takes"));
         Assert.Equal(0, (await demo.Host.GetJsonAsync($"/api/v1/links?search={tag}")).Whole("total")); // nothing was stored yet
 
-        var brought = await client.DoAsync(HttpMethod.Post, "/api/v1/slugs/bring", new { rows = list["rows"], printed = true });
-        Assert.Equal(4, brought.Whole("brought"));
+        var brought = await client.DoAsync(HttpMethod.Post, "/api/v1/slugs/import", new { rows = list["rows"], printed = true });
+        Assert.Equal(4, brought.Whole("imported"));
         await Eventually.Async(async () =>
         {
             using var scan = await demo.Host.ClickAsync($"/FERN-{tag}");
@@ -53,7 +53,7 @@ public sealed class SlugImportTests(DemoHost demo)
         await Eventually.Async(async () => (await demo.Host.GetJsonAsync($"/api/v1/links?search=fern-{tag}"))["links"]!.AsArray() is [var link] && link.Whole("scans") == 1);
 
         // Brought again, all of it clashes, and nothing happens twice.
-        Assert.Equal(0, (await client.DoAsync(HttpMethod.Post, "/api/v1/slugs/bring", new { rows = list["rows"] })).Whole("brought"));
+        Assert.Equal(0, (await client.DoAsync(HttpMethod.Post, "/api/v1/slugs/import", new { rows = list["rows"] })).Whole("imported"));
     }
 
     [Theory]
@@ -74,7 +74,7 @@ public sealed class SlugImportTests(DemoHost demo)
     [InlineData("where", "where", false)]
     public void A_slug_is_read_out_of_whatever_a_list_has(string cell, string slug, bool takes)
     {
-        var read = BroughtSlug.Read(cell);
+        var read = SlugImportCell.Read(cell);
         Assert.Equal((slug, takes), (read.Slug, read.Problem is null));
     }
 }

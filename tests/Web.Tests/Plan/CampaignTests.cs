@@ -72,7 +72,7 @@ public sealed class CampaignTests(DemoHost demo)
         await client.DoAsync(HttpMethod.Post, $"/api/v1/campaigns/{id}/archive");
         Assert.DoesNotContain((await client.DoAsync(HttpMethod.Get, "/api/v1/campaigns")).AsArray(), c => c.Text("id") == id);
         Assert.Contains((await client.DoAsync(HttpMethod.Get, "/api/v1/campaigns?archived=true")).AsArray(), c => c.Text("id") == id);
-        await client.DoAsync(HttpMethod.Post, $"/api/v1/campaigns/{id}/bring-back");
+        await client.DoAsync(HttpMethod.Post, $"/api/v1/campaigns/{id}/restore");
         await client.DoAsync(HttpMethod.Delete, $"/api/v1/campaigns/{id}");
         Assert.Equal(HttpStatusCode.NotFound, (await client.CallAsync(HttpMethod.Get, $"/api/v1/campaigns/{id}")).Status);
     }
@@ -92,7 +92,7 @@ public sealed class CampaignTests(DemoHost demo)
         var before = await CountsAsync();
         var made = await client.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = campaign.Text("id"), placement = "Skeinly night watchers" });
         Assert.Equal((1, 1, 1, before.Placement + 1), await CountsAsync());
-        await client.DoAsync(HttpMethod.Post, "/api/v1/links/change-many", new { links = new[] { made.Text("id") }, retire = true });
+        await client.DoAsync(HttpMethod.Post, "/api/v1/links/bulk", new { links = new[] { made.Text("id") }, retire = true });
         Assert.Equal(before, await CountsAsync());
     }
 

@@ -93,7 +93,7 @@ public sealed class PlacementTests(DemoHost demo)
         await client.DoAsync(HttpMethod.Post, $"/api/v1/placements/{id}/retire");
         Assert.DoesNotContain((await client.DoAsync(HttpMethod.Get, "/api/v1/placements")).AsArray(), p => p.Text("id") == id);
         Assert.True((await client.DoAsync(HttpMethod.Get, "/api/v1/placements?retired=true")).AsArray().Single(p => p.Text("id") == id)!["retired"]!.GetValue<bool>());
-        await client.DoAsync(HttpMethod.Post, $"/api/v1/placements/{id}/offer-again");
+        await client.DoAsync(HttpMethod.Post, $"/api/v1/placements/{id}/restore");
         Assert.Contains((await client.DoAsync(HttpMethod.Get, "/api/v1/placements")).AsArray(), p => p.Text("id") == id);
     }
 

@@ -22,7 +22,7 @@ public sealed class CrowdTests : IAsyncLifetime
         // Nobody works out but the test itself.
         _host = await BeaconHost.StartAsync(replace: services =>
         {
-            foreach (var worker in services.Where(s => s.ImplementationType == typeof(PreciseBeacon.Web.Traffic.WorkOutHost)).ToList())
+            foreach (var worker in services.Where(s => s.ImplementationType == typeof(PreciseBeacon.Web.Traffic.AggregationWorker)).ToList())
             {
                 services.Remove(worker);
             }
@@ -45,7 +45,7 @@ public sealed class CrowdTests : IAsyncLifetime
         {
             var events = new RawEvents();
             events.Hits.AddRange(some);
-            await new EventMover(_host.Database).WriteStraightAsync(events, CancellationToken.None);
+            await new SpoolDrain(_host.Database).WriteStraightAsync(events, CancellationToken.None);
         }
     }
 
@@ -56,7 +56,7 @@ public sealed class CrowdTests : IAsyncLifetime
 
         // Every third hit comes after a pause, so that stretches have clicks and double taps all through.
         await BringAsync(Enumerable.Range(0, Hits).Select(i => Hit(i, visitor, secondsApart: 1) with { At = Start.AddSeconds((i / 3 * 10) + (i % 3)) }));
-        var clicks = new ClickWorkOut(_host.Database);
+        var clicks = new ClickAggregator(_host.Database);
         var longest = TimeSpan.Zero;
         using var done = new CancellationTokenSource();
         var meanwhile = MeanwhileAsync(visitor, done.Token);
@@ -87,7 +87,7 @@ public sealed class CrowdTests : IAsyncLifetime
     /// <summary>Brings more hits of the same visitor on the same link, and counts uses, while it is worked out.</summary>
     private async Task<(int Brought, TimeSpan Slowest)> MeanwhileAsync(Guid visitor, CancellationToken done)
     {
-        var mover = new EventMover(_host.Database);
+        var mover = new SpoolDrain(_host.Database);
         using var uses = new UseCounter(_host.Database);
         int brought = 0;
         var slowest = TimeSpan.Zero;
@@ -114,12 +114,12 @@ public sealed class CrowdTests : IAsyncLifetime
             Flags = random.Next(10) == 0 ? HitFlags.Head : HitFlags.None,
         }).ToList();
         await BringAsync(hits.OrderBy(_ => random.Next()));
-        var clicks = new ClickWorkOut(_host.Database);
+        var clicks = new ClickAggregator(_host.Database);
         while (await clicks.WorkOutAsync(CancellationToken.None) > 0)
         {
         }
 
-        var expected = HitSorter.Sort(hits.OrderBy(h => h.At).ThenBy(h => h.Id.ToString("N"), StringComparer.Ordinal)).ToDictionary(s => s.Hit.Id, s => s.Kind.ToString());
+        var expected = HitClassifier.Sort(hits.OrderBy(h => h.At).ThenBy(h => h.Id.ToString("N"), StringComparer.Ordinal)).ToDictionary(s => s.Hit.Id, s => s.Kind.ToString());
         var actual = new Dictionary<Guid, string>();
         await using var command = _host.Database.CreateCommand("select hit_id, kind from click");
         await using var reader = await command.ExecuteReaderAsync();
@@ -152,11 +152,11 @@ public sealed class CrowdTests : IAsyncLifetime
                 Visitor = visitor,
                 UserAgent = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
             }));
-            await new EventMover(_host.Database).WriteStraightAsync(events, CancellationToken.None);
+            await new SpoolDrain(_host.Database).WriteStraightAsync(events, CancellationToken.None);
         }
 
         var began = Stopwatch.GetTimestamp();
-        while (await new VisitWorkOut(_host.Database).WorkOutAsync(CancellationToken.None) > 0)
+        while (await new VisitAggregator(_host.Database).WorkOutAsync(CancellationToken.None) > 0)
         {
         }
 
@@ -175,12 +175,12 @@ public sealed class CrowdTests : IAsyncLifetime
         {
             await using var hold = new NpgsqlCommand("select 1 from links for update", connection);
             await hold.ExecuteNonQueryAsync();
-            Assert.Equal(2, await new ClickWorkOut(_host.Database).WorkOutAsync(CancellationToken.None).WaitAsync(TimeSpan.FromSeconds(10)));
+            Assert.Equal(2, await new ClickAggregator(_host.Database).WorkOutAsync(CancellationToken.None).WaitAsync(TimeSpan.FromSeconds(10)));
             Assert.Equal((2L, 0L), (await _host.ScalarAsync<long>("select count(*) from click"), await _host.ScalarAsync<long>("select sum(uses)::bigint from links")));
         }
 
         await BringAsync([Hit(200, Guid.NewGuid())]);
-        await new ClickWorkOut(_host.Database).WorkOutAsync(CancellationToken.None);
+        await new ClickAggregator(_host.Database).WorkOutAsync(CancellationToken.None);
         Assert.Equal(3L, await _host.ScalarAsync<long>("select sum(uses)::bigint from links"));
     }
 }

@@ -41,14 +41,14 @@ public sealed class WorkingOutTests : IAsyncLifetime
     {
         var raw = new RawEvents();
         raw.PageEvents.AddRange(events);
-        await new EventMover(_host.Database).WriteStraightAsync(raw, CancellationToken.None);
+        await new SpoolDrain(_host.Database).WriteStraightAsync(raw, CancellationToken.None);
         await WorkOutAsync();
     }
 
     private async Task WorkOutAsync()
     {
-        var clicks = new ClickWorkOut(_host.Database);
-        var visits = new VisitWorkOut(_host.Database);
+        var clicks = new ClickAggregator(_host.Database);
+        var visits = new VisitAggregator(_host.Database);
         await Eventually.Async(async () =>
         {
             await clicks.WorkOutAsync(CancellationToken.None);
@@ -283,13 +283,13 @@ public sealed class WorkingOutTests : IAsyncLifetime
         scans.Hits.AddRange([Hit(code, scanner), Hit(text, clicker)]);
         if (scanFirst)
         {
-            await new EventMover(_host.Database).WriteStraightAsync(scans, CancellationToken.None);
+            await new SpoolDrain(_host.Database).WriteStraightAsync(scans, CancellationToken.None);
         }
 
         await KeepAsync(Arrived(scanner), Arrived(clicker));
         if (!scanFirst)
         {
-            await new EventMover(_host.Database).WriteStraightAsync(scans, CancellationToken.None);
+            await new SpoolDrain(_host.Database).WriteStraightAsync(scans, CancellationToken.None);
             await WorkOutAsync();
         }
 
@@ -357,7 +357,7 @@ public sealed class WorkingOutTests : IAsyncLifetime
         {
             var events = new RawEvents();
             events.Hits.AddRange(some);
-            await new EventMover(_host.Database).WriteStraightAsync(events, CancellationToken.None);
+            await new SpoolDrain(_host.Database).WriteStraightAsync(events, CancellationToken.None);
             await Eventually.Async(async () => await _host.ScalarAsync<long>("select count(*) from hit_due") == 0);
         }
 

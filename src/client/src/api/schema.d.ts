@@ -187,7 +187,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/campaigns/{id}/bring-back": {
+    "/api/v1/campaigns/{id}/restore": {
         parameters: {
             query?: never;
             header?: never;
@@ -455,7 +455,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/placements/{id}/offer-again": {
+    "/api/v1/placements/{id}/restore": {
         parameters: {
             query?: never;
             header?: never;
@@ -671,7 +671,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/hand-overs": {
+    "/api/v1/partner-pages": {
         parameters: {
             query?: never;
             header?: never;
@@ -695,7 +695,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/hand-overs/{id}/revoke": {
+    "/api/v1/partner-pages/{id}/revoke": {
         parameters: {
             query?: never;
             header?: never;
@@ -879,7 +879,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/convention/look-at-words": {
+    "/api/v1/convention/words/preview": {
         parameters: {
             query?: never;
             header?: never;
@@ -892,7 +892,7 @@ export interface paths {
          * Looks pasted words over before they are added to a list.
          * @description For owners, editors and viewers.
          */
-        post: operations["LookAtWords"];
+        post: operations["PreviewWords"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1663,7 +1663,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/audits": {
+    "/api/v1/link-reviews": {
         parameters: {
             query?: never;
             header?: never;
@@ -1687,7 +1687,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/audits/site": {
+    "/api/v1/link-reviews/site": {
         parameters: {
             query?: never;
             header?: never;
@@ -1707,7 +1707,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/audits/{id}": {
+    "/api/v1/link-reviews/{id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1727,7 +1727,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/audits/{id}/links": {
+    "/api/v1/link-reviews/{id}/links": {
         parameters: {
             query?: never;
             header?: never;
@@ -1747,7 +1747,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/audits/{id}/report": {
+    "/api/v1/link-reviews/{id}/report": {
         parameters: {
             query?: never;
             header?: never;
@@ -1767,7 +1767,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/audits/{id}/result.csv": {
+    "/api/v1/link-reviews/{id}/result.csv": {
         parameters: {
             query?: never;
             header?: never;
@@ -1787,7 +1787,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/audits/{id}/result.xlsx": {
+    "/api/v1/link-reviews/{id}/result.xlsx": {
         parameters: {
             query?: never;
             header?: never;
@@ -1867,7 +1867,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/links/change-many": {
+    "/api/v1/links/bulk": {
         parameters: {
             query?: never;
             header?: never;
@@ -1887,7 +1887,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/links/change-many/{id}/undo": {
+    "/api/v1/links/bulk/{id}/undo": {
         parameters: {
             query?: never;
             header?: never;
@@ -2128,14 +2128,14 @@ export interface paths {
          * Looks short links of another shortener over, and stores nothing.
          * @description For owners and editors.
          */
-        post: operations["LookAtSlugs"];
+        post: operations["ReadSlugList"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/slugs/bring": {
+    "/api/v1/slugs/import": {
         parameters: {
             query?: never;
             header?: never;
@@ -2155,7 +2155,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/slugs/look": {
+    "/api/v1/slugs/check": {
         parameters: {
             query?: never;
             header?: never;
@@ -2166,7 +2166,7 @@ export interface paths {
          * Tells whether a slug is free, what looks like it, and which others are free.
          * @description For owners, editors and viewers.
          */
-        get: operations["LookAtSlug"];
+        get: operations["CheckSlug"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2503,7 +2503,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/short-domains/{id}/put-first": {
+    "/api/v1/short-domains/{id}/make-default": {
         parameters: {
             query?: never;
             header?: never;
@@ -2929,85 +2929,6 @@ export interface components {
             name: string;
             values: string[];
         };
-        AuditAnswer: {
-            /** Format: uuid */
-            id: string;
-            name: string;
-            /** Format: int32 */
-            right: number;
-            /** Format: int32 */
-            mended: number;
-            /** Format: int32 */
-            stuck: number;
-            /** Format: int32 */
-            pages: null | number;
-            problems: string[];
-            rules: components["schemas"]["AuditRule"][];
-            /** Format: int32 */
-            conventionVersion: number;
-            createdBy: string;
-            /** Format: date-time */
-            createdAt: string;
-        };
-        AuditLinkAnswer: {
-            /** Format: int32 */
-            number: number;
-            link: string;
-            foundOn: null | string;
-            state: components["schemas"]["AuditState"];
-            mendedUrl: null | string;
-            rules: string[];
-            says: string[];
-        };
-        AuditLinksAnswer: {
-            links: components["schemas"]["AuditLinkAnswer"][];
-            /** Format: int32 */
-            total: number;
-        };
-        AuditProgress: {
-            /** Format: int32 */
-            done: number;
-            /** Format: int32 */
-            total: number;
-            /** Format: uuid */
-            id?: null | string;
-            refused?: null | string;
-        };
-        AuditRule: {
-            rule: string;
-            severity: components["schemas"]["Severity"];
-            meaning: string;
-            /** Format: int32 */
-            links: number;
-            /** Format: int32 */
-            mended: number;
-            example: string;
-        };
-        AuditSiteRequest: {
-            /** Format: uuid */
-            site: string;
-        };
-        /**
-         * @description What came of looking at a link that is in use.
-         * @enum {unknown}
-         */
-        AuditState: "right" | "mended" | "stuck";
-        AuditSummary: {
-            /** Format: uuid */
-            id: string;
-            name: string;
-            /** Format: int32 */
-            right: number;
-            /** Format: int32 */
-            mended: number;
-            /** Format: int32 */
-            stuck: number;
-            /** Format: int32 */
-            pages: null | number;
-            createdBy: string;
-            /** Format: date-time */
-            createdAt: string;
-        };
         BatchAnswer: {
             /** Format: uuid */
             id: string;
@@ -3092,11 +3013,20 @@ export interface components {
             /** Format: date-time */
             runAt: null | string;
         };
-        /**
-         * @description What comes of a line of another shortener's list.
-         * @enum {unknown}
-         */
-        BroughtOutcome: "ready" | "waits" | "clash" | "refused";
+        BulkLinkChangeRequest: {
+            links: null | string[];
+            retire?: null | boolean;
+            /** Format: uuid */
+            campaign?: null | string;
+            leadsTo?: null | string;
+            /** @default false */
+            shorten?: boolean;
+            shortDomain?: null | string;
+            addTopics?: null | string[];
+            dropTopics?: null | string[];
+            /** @default false */
+            count?: boolean;
+        };
         CampaignAnswer: {
             /** Format: uuid */
             id: string;
@@ -3730,37 +3660,6 @@ export interface components {
             number: number;
             cells: string[];
         };
-        HandOverAnswer: {
-            /** Format: uuid */
-            id: string;
-            name: string;
-            note: null | string;
-            placements: string[];
-            /** Format: uuid */
-            campaignId: null | string;
-            campaign: null | string;
-            address: null | string;
-            /** Format: int32 */
-            links: number;
-            createdBy: string;
-            /** Format: date-time */
-            createdAt: string;
-            /** Format: date-time */
-            revokedAt: null | string;
-            /** Format: int32 */
-            openings: number;
-            /** Format: date-time */
-            firstOpenedAt: null | string;
-            /** Format: date-time */
-            lastOpenedAt: null | string;
-        };
-        HandOverRequest: {
-            name: null | string;
-            placements: null | string[];
-            /** Format: uuid */
-            campaign?: null | string;
-            note?: null | string;
-        };
         Health: {
             state: string;
         };
@@ -3925,23 +3824,14 @@ export interface components {
             what: components["schemas"]["LinkEventKind"];
             /** @default false */
             together?: boolean;
-            filingBefore?: null | components["schemas"]["LinkFiling"];
-            filingAfter?: null | components["schemas"]["LinkFiling"];
+            filingBefore?: null | components["schemas"]["LinkMetadata"];
+            filingAfter?: null | components["schemas"]["LinkMetadata"];
             routeBefore?: null | components["schemas"]["RouteSettings"];
             routeAfter?: null | components["schemas"]["RouteSettings"];
             shortUrl?: null | string;
         };
         /** @enum {unknown} */
         LinkEventKind: "made" | "filed" | "led" | "shortened" | "unshortened" | "placed" | "notPlaced" | "resultsPageMade" | "resultsPageWithdrawn" | "other";
-        LinkFiling: {
-            title: null | string;
-            /** Format: uuid */
-            campaignId: null | string;
-            campaign: null | string;
-            topics: string[];
-            /** Format: date-time */
-            retiredAt: null | string;
-        };
         /** @description The same link in other forms, ready to paste elsewhere. */
         LinkForms: {
             /** @description The whole URL percent-encoded, for use as a parameter's value. */
@@ -3959,6 +3849,15 @@ export interface components {
             /** Format: int64 */
             uses: number;
         };
+        LinkMetadata: {
+            title: null | string;
+            /** Format: uuid */
+            campaignId: null | string;
+            campaign: null | string;
+            topics: string[];
+            /** Format: date-time */
+            retiredAt: null | string;
+        };
         LinkNaming: {
             title: null | string;
             topics?: null | string[];
@@ -3968,6 +3867,85 @@ export interface components {
             reuse: components["schemas"]["ReuseEvidence"][];
             sharedAt: null | string;
             timeZone: string;
+        };
+        LinkReviewAnswer: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: int32 */
+            right: number;
+            /** Format: int32 */
+            mended: number;
+            /** Format: int32 */
+            stuck: number;
+            /** Format: int32 */
+            pages: null | number;
+            problems: string[];
+            rules: components["schemas"]["LinkReviewRule"][];
+            /** Format: int32 */
+            conventionVersion: number;
+            createdBy: string;
+            /** Format: date-time */
+            createdAt: string;
+        };
+        LinkReviewLinkAnswer: {
+            /** Format: int32 */
+            number: number;
+            link: string;
+            foundOn: null | string;
+            state: components["schemas"]["LinkReviewState"];
+            mendedUrl: null | string;
+            rules: string[];
+            says: string[];
+        };
+        LinkReviewLinksAnswer: {
+            links: components["schemas"]["LinkReviewLinkAnswer"][];
+            /** Format: int32 */
+            total: number;
+        };
+        LinkReviewProgress: {
+            /** Format: int32 */
+            done: number;
+            /** Format: int32 */
+            total: number;
+            /** Format: uuid */
+            id?: null | string;
+            refused?: null | string;
+        };
+        LinkReviewRule: {
+            rule: string;
+            severity: components["schemas"]["Severity"];
+            meaning: string;
+            /** Format: int32 */
+            links: number;
+            /** Format: int32 */
+            mended: number;
+            example: string;
+        };
+        LinkReviewSiteRequest: {
+            /** Format: uuid */
+            site: string;
+        };
+        /**
+         * @description What came of looking at a link that is in use.
+         * @enum {unknown}
+         */
+        LinkReviewState: "right" | "mended" | "stuck";
+        LinkReviewSummary: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: int32 */
+            right: number;
+            /** Format: int32 */
+            mended: number;
+            /** Format: int32 */
+            stuck: number;
+            /** Format: int32 */
+            pages: null | number;
+            createdBy: string;
+            /** Format: date-time */
+            createdAt: string;
         };
         /**
          * @description What a link does now.
@@ -3996,10 +3974,6 @@ export interface components {
             createdBy: string;
             /** Format: date-time */
             createdAt: string;
-        };
-        LookAtWords: {
-            field: null | components["schemas"]["FieldDocument"];
-            pasted: null | string;
         };
         MailAnswer: {
             /** Format: uuid */
@@ -4122,20 +4096,6 @@ export interface components {
             undo: null | string;
             left: components["schemas"]["LeftLinks"][];
             sample: components["schemas"]["ChangedLink"][];
-        };
-        ManyLinksChange: {
-            links: null | string[];
-            retire?: null | boolean;
-            /** Format: uuid */
-            campaign?: null | string;
-            leadsTo?: null | string;
-            /** @default false */
-            shorten?: boolean;
-            shortDomain?: null | string;
-            addTopics?: null | string[];
-            dropTopics?: null | string[];
-            /** @default false */
-            count?: boolean;
         };
         MeasuredSiteAnswer: {
             /** Format: uuid */
@@ -4279,6 +4239,37 @@ export interface components {
              * @default 0
              */
             revision?: number;
+        };
+        PartnerPageAnswer: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            note: null | string;
+            placements: string[];
+            /** Format: uuid */
+            campaignId: null | string;
+            campaign: null | string;
+            address: null | string;
+            /** Format: int32 */
+            links: number;
+            createdBy: string;
+            /** Format: date-time */
+            createdAt: string;
+            /** Format: date-time */
+            revokedAt: null | string;
+            /** Format: int32 */
+            openings: number;
+            /** Format: date-time */
+            firstOpenedAt: null | string;
+            /** Format: date-time */
+            lastOpenedAt: null | string;
+        };
+        PartnerPageRequest: {
+            name: null | string;
+            placements: null | string[];
+            /** Format: uuid */
+            campaign?: null | string;
+            note?: null | string;
         };
         PasswordChange: {
             current: null | string;
@@ -4489,6 +4480,10 @@ export interface components {
          * @enum {unknown}
          */
         Presence: "required" | "offered" | "hidden";
+        PreviewWords: {
+            field: null | components["schemas"]["FieldDocument"];
+            pasted: null | string;
+        };
         ProblemDetails: {
             type?: null | string;
             title?: null | string;
@@ -4539,6 +4534,12 @@ export interface components {
             recipe: null | components["schemas"]["Recipe"];
             /** Format: int32 */
             revision: number;
+        };
+        RedirectRuleText: {
+            leadsTo: null | string;
+            from: null | string;
+            until: null | string;
+            device: null | string;
         };
         /** @description What kind of site a host is. */
         ReferrerDocument: {
@@ -4622,7 +4623,7 @@ export interface components {
             mostUses: null | number;
             /** Format: int32 */
             usesLeft: null | number;
-            turns: components["schemas"]["TurnText"][];
+            turns: components["schemas"]["RedirectRuleText"][];
             permanent: boolean;
             withoutTags: boolean;
             carries: components["schemas"]["CarriedParameters"];
@@ -4640,7 +4641,7 @@ export interface components {
             revision: number;
             /** Format: int32 */
             mostUses?: null | number;
-            turns?: null | components["schemas"]["TurnText"][];
+            turns?: null | components["schemas"]["RedirectRuleText"][];
             /** @default false */
             permanent?: boolean;
             /** @default false */
@@ -4662,7 +4663,7 @@ export interface components {
             fallback: null | string;
             /** Format: int32 */
             mostUses?: null | number;
-            turns?: null | components["schemas"]["TurnText"][];
+            turns?: null | components["schemas"]["RedirectRuleText"][];
             /** @default false */
             permanent?: boolean;
             /** @default false */
@@ -4936,35 +4937,40 @@ export interface components {
             /** Format: double */
             largestValue: null | number;
         };
-        SlugImportAnswer: {
-            rows: components["schemas"]["SlugRowAnswer"][];
-            /** Format: int32 */
-            takes: number;
-            /** Format: int32 */
-            brought: number;
-        };
-        SlugLook: {
+        SlugCheckAnswer: {
             problem: null | string;
             alike: string[];
             ideas: string[];
         };
-        SlugRow: {
+        SlugImportAnswer: {
+            rows: components["schemas"]["SlugImportRowAnswer"][];
+            /** Format: int32 */
+            takes: number;
+            /** Format: int32 */
+            imported: number;
+        };
+        /**
+         * @description What comes of a line of another shortener's list.
+         * @enum {unknown}
+         */
+        SlugImportOutcome: "ready" | "waits" | "clash" | "refused";
+        SlugImportRequest: {
+            rows: null | components["schemas"]["SlugImportRequestRow"][];
+            /** @default false */
+            printed?: boolean;
+            domain?: null | string;
+        };
+        SlugImportRequestRow: {
             slug: null | string;
             page: null | string;
             title?: null | string;
         };
-        SlugRowAnswer: {
+        SlugImportRowAnswer: {
             slug: string;
             page: string;
             title: null | string;
-            outcome: components["schemas"]["BroughtOutcome"];
+            outcome: components["schemas"]["SlugImportOutcome"];
             says: null | string;
-        };
-        SlugsToBring: {
-            rows: null | components["schemas"]["SlugRow"][];
-            /** @default false */
-            printed?: boolean;
-            domain?: null | string;
         };
         SnippetAnswer: {
             parameterText: string;
@@ -5028,12 +5034,6 @@ export interface components {
             field: null | string;
             text: string;
             referrer?: null | string;
-        };
-        TurnText: {
-            leadsTo: null | string;
-            from: null | string;
-            until: null | string;
-            device: null | string;
         };
         /**
          * @description Where a field's value came from; an earlier one goes before a later.
@@ -6482,7 +6482,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HandOverAnswer"][];
+                    "application/json": components["schemas"]["PartnerPageAnswer"][];
                 };
             };
             401: components["responses"]["Refused401"];
@@ -6499,7 +6499,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["HandOverRequest"];
+                "application/json": components["schemas"]["PartnerPageRequest"];
             };
         };
         responses: {
@@ -6509,7 +6509,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HandOverAnswer"];
+                    "application/json": components["schemas"]["PartnerPageAnswer"];
                 };
             };
             400: components["responses"]["Refused400"];
@@ -6791,7 +6791,7 @@ export interface operations {
             429: components["responses"]["Refused429"];
         };
     };
-    LookAtWords: {
+    PreviewWords: {
         parameters: {
             query?: never;
             header?: never;
@@ -6800,7 +6800,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LookAtWords"];
+                "application/json": components["schemas"]["PreviewWords"];
             };
         };
         responses: {
@@ -8118,7 +8118,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AuditSummary"][];
+                    "application/json": components["schemas"]["LinkReviewSummary"][];
                 };
             };
             401: components["responses"]["Refused401"];
@@ -8144,7 +8144,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/x-ndjson": components["schemas"]["AuditProgress"];
+                    "application/x-ndjson": components["schemas"]["LinkReviewProgress"];
                 };
             };
             400: components["responses"]["Refused400"];
@@ -8164,7 +8164,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AuditSiteRequest"];
+                "application/json": components["schemas"]["LinkReviewSiteRequest"];
             };
         };
         responses: {
@@ -8174,7 +8174,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/x-ndjson": components["schemas"]["AuditProgress"];
+                    "application/x-ndjson": components["schemas"]["LinkReviewProgress"];
                 };
             };
             400: components["responses"]["Refused400"];
@@ -8204,7 +8204,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AuditAnswer"];
+                    "application/json": components["schemas"]["LinkReviewAnswer"];
                 };
             };
             400: components["responses"]["Refused400"];
@@ -8241,7 +8241,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AuditLinksAnswer"];
+                    "application/json": components["schemas"]["LinkReviewLinksAnswer"];
                 };
             };
             400: components["responses"]["Refused400"];
@@ -8451,7 +8451,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ManyLinksChange"];
+                "application/json": components["schemas"]["BulkLinkChangeRequest"];
             };
         };
         responses: {
@@ -8863,7 +8863,7 @@ export interface operations {
             429: components["responses"]["Refused429"];
         };
     };
-    LookAtSlugs: {
+    ReadSlugList: {
         parameters: {
             query?: {
                 /** @description Id or host of a short domain; the first where it is left out. */
@@ -8901,7 +8901,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SlugsToBring"];
+                "application/json": components["schemas"]["SlugImportRequest"];
             };
         };
         responses: {
@@ -8923,7 +8923,7 @@ export interface operations {
             429: components["responses"]["Refused429"];
         };
     };
-    LookAtSlug: {
+    CheckSlug: {
         parameters: {
             query?: {
                 /** @description A slug to be looked at. */
@@ -8949,7 +8949,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SlugLook"];
+                    "application/json": components["schemas"]["SlugCheckAnswer"];
                 };
             };
             400: components["responses"]["Refused400"];

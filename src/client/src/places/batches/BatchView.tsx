@@ -9,7 +9,7 @@ import { Head } from '../../parts/Head';
 import { FileInput } from '../../parts/FileInput';
 import { usePerson } from '../../parts/person';
 import { BatchGrid, type TypedRow } from './BatchGrid';
-import { bringSheet } from './bringSheet';
+import { uploadSheet } from './uploadSheet';
 import { CountPanel } from './CountPanel';
 import { DifferencePanel } from './DifferencePanel';
 import { KeptRecipes } from './KeptRecipes';
@@ -159,7 +159,7 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
     onError: say,
   });
   const bring = useMutation({
-    mutationFn: (file: File) => bringSheet(file, id),
+    mutationFn: (file: File) => uploadSheet(file, id),
     onSuccess: (made) => onOpen(made.id),
     onError: say,
   });

@@ -1,7 +1,7 @@
 import { useSearchParams } from 'react-router';
 import { PartTabs } from '../../parts/PartTabs';
-import { AuditList } from './audits/AuditList';
-import { AuditView } from './audits/AuditView';
+import { LinkReviewList } from './linkReviews/LinkReviewList';
+import { LinkReviewView } from './linkReviews/LinkReviewView';
 import { BatchView } from './BatchView';
 import { MailList } from './mails/MailList';
 import { MailView } from './mails/MailView';
@@ -10,7 +10,7 @@ import { SheetList } from './SheetList';
 const views = [
   ['sheets', 'Sheets'],
   ['mails', 'Mails'],
-  ['audits', 'Link reviews'],
+  ['link-reviews', 'Link reviews'],
 ] as const;
 type View = (typeof views)[number][0];
 
@@ -21,17 +21,18 @@ export function Batches() {
   const go = (name: View) => setSearch(name === 'sheets' ? {} : { view: name });
   const batch = search.get('batch');
   const mail = search.get('mail');
-  const audit = search.get('audit');
+  const review = search.get('link-review');
 
   if (batch)
     return (
       <BatchView key={batch} id={batch} onLeave={() => go('sheets')} onOpen={(next) => setSearch({ batch: next })} />
     );
   if (mail) return <MailView key={mail} id={mail} onLeave={() => go('mails')} />;
-  if (audit) return <AuditView key={audit} id={audit} onLeave={() => go('audits')} />;
+  if (review) return <LinkReviewView key={review} id={review} onLeave={() => go('link-reviews')} />;
 
   const parts = <PartTabs label="Parts of batches" parts={views} at={view} onGo={go} />;
   if (view === 'mails') return <MailList parts={parts} onOpen={(id) => setSearch({ mail: id })} />;
-  if (view === 'audits') return <AuditList parts={parts} onOpen={(id) => setSearch({ audit: id })} />;
+  if (view === 'link-reviews')
+    return <LinkReviewList parts={parts} onOpen={(id) => setSearch({ 'link-review': id })} />;
   return <SheetList parts={parts} onOpen={(id) => setSearch({ batch: id })} />;
 }

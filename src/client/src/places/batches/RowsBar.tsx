@@ -1,7 +1,7 @@
 import { Redo2, Undo2 } from 'lucide-react';
 import type { Schema } from '../../api/client';
 import { count } from '../../parts/format';
-import { TakeOut } from './TakeOut';
+import { BatchDownload } from './BatchDownload';
 import type { RowView } from './useRows';
 import { Select } from '../../parts/Select';
 
@@ -80,7 +80,7 @@ export function RowsBar({ batch: b, view, onView, mayType, onStep, progress, mes
         )}
       </p>
       {b.runs.length > 0 && !running && (
-        <TakeOut batch={b.id} withCodes={b.runs.some((r) => r.recipe.shorten === true)} />
+        <BatchDownload batch={b.id} withCodes={b.runs.some((r) => r.recipe.shorten === true)} />
       )}
     </div>
   );

@@ -3,12 +3,12 @@ import type { ReactNode } from 'react';
 import { api, dataOf } from '../../api/client';
 import { count } from '../../parts/format';
 import { usePerson } from '../../parts/person';
-import { bringSheet } from './bringSheet';
-import { BroughtList } from './BroughtList';
+import { uploadSheet } from './uploadSheet';
+import { UploadList } from './UploadList';
 import { stateNames } from './states';
 import { When } from './When';
 
-/** Sheets that were brought, newest first. */
+/** Sheets that were uploaded, newest first. */
 export function SheetList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: string) => void }) {
   const queries = useQueryClient();
   const batches = useQuery({
@@ -16,14 +16,14 @@ export function SheetList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: st
     queryFn: async () => dataOf(await api.GET('/api/v1/batches')),
   });
   const bring = useMutation({
-    mutationFn: (sheet: File) => bringSheet(sheet),
+    mutationFn: (sheet: File) => uploadSheet(sheet),
     onSuccess: async (made) => {
       await queries.invalidateQueries({ queryKey: ['batches'] });
       onOpen(made.id);
     },
   });
   return (
-    <BroughtList
+    <UploadList
       parts={parts}
       state={batches.data && `${count(batches.data.length)} ${batches.data.length === 1 ? 'sheet' : 'sheets'}`}
       mayWrite={usePerson().role !== 'viewer'}

@@ -9,7 +9,7 @@ const request: ComposeRequest = {
   campaign: 'Bulb Sale',
   placement: 'Gate poster',
 };
-const look = 'GET /api/v1/slugs/look';
+const look = 'GET /api/v1/slugs/check';
 const domains = {
   data: [
     { id: 'd1', host: 'mmr.example', first: true, usable: true },

@@ -81,7 +81,7 @@ function SlugInput({ label, placeholder, slug, other, onChange, domain, request,
   };
   const look = useQuery({
     queryKey: ['slug-look', asked],
-    queryFn: async () => dataOf(await api.GET('/api/v1/slugs/look', { params: { query: asked } })),
+    queryFn: async () => dataOf(await api.GET('/api/v1/slugs/check', { params: { query: asked } })),
     placeholderData: keepPreviousData,
     enabled: withIdeas || typed !== '',
   });

@@ -16,7 +16,7 @@ import { EffectPanel } from './EffectPanel';
 import { FieldEditor } from './FieldEditor';
 import { FileDifference } from './FileDifference';
 import { RuleEditor } from './RuleEditor';
-import { TryingBench } from './TryingBench';
+import { ValueTest } from './ValueTest';
 import { useDraft } from './useDraft';
 import { VersionList } from './VersionList';
 
@@ -297,7 +297,7 @@ export function Conventions() {
             onClose={() => setEffect(undefined)}
           />
         ) : (
-          <TryingBench document={document} field={field} />
+          <ValueTest document={document} field={field} />
         )}
       </div>
     </>

@@ -5,7 +5,7 @@ import type { Field } from './document';
 import { WordPaste } from './WordPaste';
 
 const field = { key: 'utm_medium', label: 'Medium', words: [] } as unknown as Field;
-const look = 'POST /api/v1/convention/look-at-words';
+const look = 'POST /api/v1/convention/words/preview';
 const looked = (written: string, verdict: string, like: string | null = null) => ({
   word: { written, label: written, aliases: [], retired: false, successor: null },
   verdict,

@@ -24,7 +24,7 @@ export function WordPaste({ field, onAdd }: { field: Field; onAdd: (words: Word[
     queryKey: ['paste', asked],
     queryFn: async () =>
       dataOf(
-        await api.POST('/api/v1/convention/look-at-words', {
+        await api.POST('/api/v1/convention/words/preview', {
           body: JSON.parse(asked) as { field: Field; pasted: string },
         }),
       ),

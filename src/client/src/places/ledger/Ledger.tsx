@@ -11,7 +11,7 @@ import { SeverityMark } from '../../parts/SeverityMark';
 import { usePerson } from '../../parts/person';
 import { useDebounced } from '../../parts/useDebounced';
 import { useTick } from '../../parts/useTick';
-import { ChosenBar } from './ChosenBar';
+import { BulkActions } from './BulkActions';
 import { chosenColumns, columns, nextOrder } from './columns';
 import { CodesOfMany } from './codes/CodesOfMany';
 import { GroupTable } from './GroupTable';
@@ -307,7 +307,7 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
         </div>
         {row && <LinkInspector link={row} onClose={() => set('link', null)} onOpen={() => set('open', row.id)} />}
       </div>
-      <ChosenBar
+      <BulkActions
         chosen={chosen}
         found={total}
         retired={search.get('state') === 'retired'}

@@ -5,7 +5,7 @@ import { ago, count, exact } from '../../parts/format';
 import { InspectorPart } from '../../parts/Inspector';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { usePerson } from '../../parts/person';
-import { TurnEditor } from './TurnEditor';
+import { RedirectRuleEditor } from './RedirectRuleEditor';
 import { carrySays, changesOf, turnSays } from './routeChanges';
 import { Select } from '../../parts/Select';
 import { FormField } from '../../parts/FormField';
@@ -155,7 +155,7 @@ function RouteForm({ linkId, route, onDone }: { linkId: string; route: Route; on
           />
         </FormField>
       )}
-      <TurnEditor turns={turns} onChange={setTurns} />
+      <RedirectRuleEditor turns={turns} onChange={setTurns} />
       <FormField label="Parameters behind the short link">
         <Select
           value={carries}

@@ -4,7 +4,7 @@ import { choose, optionsOf, show } from '../../test/show';
 import { SlugImport } from './SlugImport';
 
 const read = 'POST /api/v1/slugs/read';
-const bring = 'POST /api/v1/slugs/bring';
+const bring = 'POST /api/v1/slugs/import';
 
 const list = {
   rows: [
@@ -19,7 +19,7 @@ const list = {
     { slug: 'reed', page: 'https://strange.example/', title: null, outcome: 'waits', says: null },
   ],
   takes: 2,
-  brought: 0,
+  imported: 0,
 };
 
 const domains = {
@@ -35,7 +35,7 @@ describe('slugs of a shortener that closes', () => {
     const sent = show(<SlugImport onLeave={vi.fn()} />, {
       'GET /api/v1/short-domains': domains,
       [read]: { data: list },
-      [bring]: { data: { ...list, brought: 2 } },
+      [bring]: { data: { ...list, imported: 2 } },
     });
     await screen.findByLabelText('Short domain of these links');
     expect(await optionsOf('Short domain of these links')).toEqual(['mmr.example', 'posters.example']);

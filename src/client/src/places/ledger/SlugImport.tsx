@@ -16,7 +16,7 @@ const outcomes = {
   refused: ['error', 'can’t be imported'],
 } as const;
 
-/** Slugs and destinations of a shortener that closes: brought as a sheet, looked at with their clashes, then imported. */
+/** Slugs and destinations of a shortener that closes: uploaded as a sheet, looked at with their clashes, then imported. */
 export function SlugImport({ onLeave }: { onLeave: () => void }) {
   const queries = useQueryClient();
   const [text, setText] = useState('');
@@ -38,7 +38,7 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
   });
   const bring = useMutation({
     mutationFn: async () =>
-      dataOf(await api.POST('/api/v1/slugs/bring', { body: { rows: list!.rows, printed, domain } })),
+      dataOf(await api.POST('/api/v1/slugs/import', { body: { rows: list!.rows, printed, domain } })),
     onSuccess: (answer) => {
       setList(answer);
       return queries.invalidateQueries({ queryKey: ['links'] });
@@ -52,15 +52,15 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
         title="Import short links"
         state={
           list &&
-          (list.brought
-            ? `${count(list.brought)} imported`
+          (list.imported
+            ? `${count(list.imported)} imported`
             : `${count(list.takes)} can be imported${against ? ` · ${count(against)} can’t` : ''}`)
         }
       >
         <button type="button" className="button" onClick={onLeave}>
           All links
         </button>
-        {list && !list.brought ? (
+        {list && !list.imported ? (
           <>
             <button type="button" className="button" onClick={() => setList(null)}>
               Another list
@@ -129,7 +129,7 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
         )}
         {list && (
           <>
-            {!list.brought && (
+            {!list.imported && (
               <label className="flex items-center gap-2 border-b border-line px-5 py-3">
                 <input type="checkbox" checked={printed} onChange={(e) => setPrinted(e.target.checked)} />
                 Printed as QR codes: count their visits as scans

@@ -13,7 +13,7 @@ const nobody: Schema['LinkEvent'] = {
   routeAfter: null,
   shortUrl: null,
 };
-const filing: Schema['LinkFiling'] = {
+const filing: Schema['LinkMetadata'] = {
   title: 'A',
   campaignId: '1',
   campaign: 'Bulb Sale',

@@ -2,7 +2,7 @@ import type { Schema } from '../../api/client';
 import { changesOf } from './routeChanges';
 
 type Event = Schema['LinkEvent'];
-type Filing = Schema['LinkFiling'];
+type Filing = Schema['LinkMetadata'];
 
 /** What was done, one line for each thing. */
 export function eventSays(event: Event): string[] {

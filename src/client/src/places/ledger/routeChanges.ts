@@ -2,7 +2,7 @@ import type { Schema } from '../../api/client';
 import { count, exact } from '../../parts/format';
 
 type Settings = Schema['RouteSettings'];
-type Turn = Schema['TurnText'];
+type Turn = Schema['RedirectRuleText'];
 
 /** What a change did, one line for each thing. */
 export function changesOf(before: Settings, after: Settings): string[] {

@@ -34,7 +34,7 @@ export function CampaignView({ id, onLeave, onOpen }: CampaignViewProps) {
       dataOf(
         away
           ? await api.POST('/api/v1/campaigns/{id}/archive', { params: { path: { id } } })
-          : await api.POST('/api/v1/campaigns/{id}/bring-back', { params: { path: { id } } }),
+          : await api.POST('/api/v1/campaigns/{id}/restore', { params: { path: { id } } }),
       ),
     onSuccess: () =>
       Promise.all([

@@ -342,7 +342,7 @@ function Ending({ placement, others, onDone }: EndingProps) {
     mutationFn: async () =>
       dataOf(
         placement.retired
-          ? await api.POST('/api/v1/placements/{id}/offer-again', { params: { path } })
+          ? await api.POST('/api/v1/placements/{id}/restore', { params: { path } })
           : await api.POST('/api/v1/placements/{id}/retire', { params: { path } }),
       ),
     onSuccess: () =>

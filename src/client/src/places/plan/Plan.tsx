@@ -2,7 +2,7 @@ import { useSearchParams } from 'react-router';
 import { PartTabs } from '../../parts/PartTabs';
 import { CampaignList } from './CampaignList';
 import { CampaignView } from './CampaignView';
-import { HandOverList } from './HandOverList';
+import { PartnerPageList } from './PartnerPageList';
 import { PageList } from './PageList';
 import { PlacementList } from './PlacementList';
 
@@ -33,6 +33,6 @@ export function Plan() {
   );
   if (view === 'placements') return <PlacementList parts={parts} />;
   if (view === 'pages') return <PageList parts={parts} />;
-  if (view === 'handed-over') return <HandOverList parts={parts} />;
+  if (view === 'handed-over') return <PartnerPageList parts={parts} />;
   return <CampaignList parts={parts} onOpen={(id) => setSearch({ campaign: id })} />;
 }

@@ -35,7 +35,7 @@ export function ShortDomains({ tabs }: { tabs: ReactNode }) {
   });
   const putFirst = useMutation({
     mutationFn: async (id: string) =>
-      dataOf(await api.POST('/api/v1/short-domains/{id}/put-first', { params: { path: { id } } })),
+      dataOf(await api.POST('/api/v1/short-domains/{id}/make-default', { params: { path: { id } } })),
     onSuccess: again,
   });
   const remove = useMutation({

@@ -3,10 +3,10 @@ import type { ReactNode } from 'react';
 import { api, dataOf, type Schema } from '../../../api/client';
 import { count } from '../../../parts/format';
 import { usePerson } from '../../../parts/person';
-import { BroughtList } from '../BroughtList';
+import { UploadList } from '../UploadList';
 import { When } from '../When';
 
-/** HTML mails that were brought, newest first. */
+/** HTML mails that were uploaded, newest first. */
 export function MailList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: string) => void }) {
   const queries = useQueryClient();
   const mails = useQuery({
@@ -28,7 +28,7 @@ export function MailList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: str
     },
   });
   return (
-    <BroughtList
+    <UploadList
       parts={parts}
       state={mails.data && `${count(mails.data.length)} ${mails.data.length === 1 ? 'mail' : 'mails'}`}
       mayWrite={usePerson().role !== 'viewer'}

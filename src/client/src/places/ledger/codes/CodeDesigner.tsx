@@ -3,7 +3,7 @@ import { Download } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { api, dataOf } from '../../../api/client';
 import { useDebounced } from '../../../parts/useDebounced';
-import { LookForm } from './LookForm';
+import { CodeStyleForm } from './CodeStyleForm';
 import { Verdict } from './Verdict';
 import { cleaned, lastLook, queryOf, rememberLook, usual, type Look } from './look';
 
@@ -31,7 +31,7 @@ export function CodeDesigner({ linkId, slug }: { linkId: string; slug: string })
   return (
     <div className="grid grid-cols-[300px_minmax(0,1fr)] gap-8">
       <form className="flex flex-col gap-4" aria-label="Design" onSubmit={(e) => e.preventDefault()}>
-        <LookForm look={look} onChange={change} facts={code.data?.facts} />
+        <CodeStyleForm look={look} onChange={change} facts={code.data?.facts} />
         <label className="flex items-center gap-2">
           <input type="checkbox" checked={look.long ?? false} onChange={(e) => change({ long: e.target.checked })} />
           Encode the long link instead of the short link

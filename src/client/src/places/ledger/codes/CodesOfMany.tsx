@@ -7,7 +7,7 @@ import { Head } from '../../../parts/Head';
 import { PartTabs } from '../../../parts/PartTabs';
 import { SeverityMark } from '../../../parts/SeverityMark';
 import { useDebounced } from '../../../parts/useDebounced';
-import { LookForm } from './LookForm';
+import { CodeStyleForm } from './CodeStyleForm';
 import { SheetDiagram } from './SheetDiagram';
 import { cleaned, lastLook, rememberLook, type Look } from './look';
 import { Select } from '../../../parts/Select';
@@ -152,7 +152,7 @@ export function CodesOfMany({ links, batch, onLeave }: CodesOfManyProps) {
               </FormField>
             </div>
           )}
-          <LookForm
+          <CodeStyleForm
             look={look}
             onChange={(change) => setLook({ ...look, ...change })}
             facts={c?.first?.facts}

@@ -1,0 +1,138 @@
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Traffic;
+
+namespace PreciseBeacon.CoreTests.Traffic;
+
+public sealed class VisitSplitterTests
+{
+    private static readonly DateTimeOffset Start = new(2026, 7, 1, 9, 0, 0, TimeSpan.Zero);
+    private static readonly VisitRules Rules = new(
+        new HashSet<string> { "marrowmere.example", "shop.marrowmere.example" },
+        [.. StandardKeys.All.Select(k => new Tag(k, "", k == StandardKeys.Source ? ["src"] : []))],
+        TimeZoneInfo.FindSystemTimeZoneById("Europe/Dublin"));
+
+    private static RawPageEvent View(double minutes, string url, string referrer = "", Guid visitor = default) => new()
+    {
+        Id = Guid.CreateVersion7(Start.AddMinutes(minutes)),
+        WorkspaceId = Guid.Empty,
+        SiteId = Guid.Empty,
+        At = Start.AddMinutes(minutes),
+        Kind = PageEventKind.View,
+        Url = "https://marrowmere.example" + url,
+        Referrer = referrer,
+        Visitor = visitor,
+        UserAgent = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
+    };
+
+    private static RawPageEvent Order(double minutes, string order) => View(minutes, "/thanks") with { Kind = PageEventKind.Conversion, Name = "ticket", OrderId = order, Value = 18.5m, Currency = "EUR" };
+
+    private static IReadOnlyList<Visit> Sort(params RawPageEvent[] events) => VisitSplitter.Sort(events, Rules, _ => true);
+
+    [Fact]
+    public void Thirty_minutes_go_on_and_more_begin_a_new_visit()
+    {
+        Assert.Single(Sort(View(0, "/a"), View(30, "/b")));
+        Assert.Equal(2, Sort(View(0, "/a"), View(30.01, "/b")).Count);
+    }
+
+    [Theory]
+    [InlineData("/b?utm_source=y", "", 2)]
+    [InlineData("/b?utm_source=x", "", 1)]
+    [InlineData("/b", "https://vale.example/links", 2)]
+    [InlineData("/b", "https://marrowmere.example/a", 1)]
+    [InlineData("/b", "https://shop.marrowmere.example/a", 1)]
+    [InlineData("/b?utm_source=y", "https://marrowmere.example/a", 1)]
+    [InlineData("/b", "", 1)]
+    public void Other_tags_or_another_outside_referrer_begin_a_new_visit(string url, string referrer, int visits) =>
+        Assert.Equal(visits, Sort(View(0, "/a?utm_source=x"), View(1, url, referrer)).Count);
+
+    [Fact]
+    public void A_tag_on_a_link_inside_the_own_site_is_kept_as_a_finding_and_wipes_nothing_out()
+    {
+        var visit = Assert.Single(Sort(View(0, "/a?utm_source=x"), View(1, "/b?utm_source=y", "https://marrowmere.example/a")));
+        Assert.Equal(("x", true), (visit.Tags.Source, visit.TaggedInside));
+    }
+
+    [Fact]
+    public void After_a_pause_inside_the_own_site_the_days_last_source_still_holds()
+    {
+        var visits = Sort(View(0, "/a?utm_source=x&utm_medium=email"), View(45, "/b?utm_source=inside", "https://marrowmere.example/a"));
+        Assert.Equal(["x", "x"], visits.Select(v => v.Tags.Source));
+        Assert.True(visits[1].TaggedInside);
+    }
+
+    /// <summary>The last visit still going on that day lends its source, also where it began the day before.</summary>
+    [Fact]
+    public void A_visit_over_midnight_is_the_new_days_last_source()
+    {
+        double lateEvening = (13 * 60) + 50;
+        var visits = Sort(View(lateEvening, "/a?utm_source=x"), View(lateEvening + 20, "/b"), View(lateEvening + 60, "/c", "https://marrowmere.example/b"));
+        Assert.Equal(["x", "x"], visits.Select(v => v.Tags.Source));
+        Assert.Equal([new DateOnly(2026, 7, 1), new DateOnly(2026, 7, 2)], visits.Select(v => v.Day));
+    }
+
+    /// <summary>Plain pages of a short domain are the workspace's own; the tags behind them still count.</summary>
+    [Theory]
+    [InlineData("/b", "https://mmr.example/lanterns/where", 1, "x")]
+    [InlineData("/b?utm_source=y", "https://mmr.example/lanterns/where", 2, "y")]
+    [InlineData("/b", "https://other.example/", 2, null)]
+    public void A_referrer_on_the_own_short_domain_is_no_outside_one(string url, string referrer, int visits, string? source)
+    {
+        var sorted = VisitSplitter.Sort([View(0, "/a?utm_source=x"), View(1, url, referrer)], Rules with { ShortHosts = new HashSet<string> { "mmr.example" } }, _ => true);
+        Assert.Equal((visits, source), (sorted.Count, sorted[^1].Tags.Source));
+        Assert.Equal(referrer.Contains("mmr", StringComparison.Ordinal) ? "" : "other.example", sorted[^1].ReferrerHost);
+    }
+
+    [Fact]
+    public void A_new_direct_arrival_after_a_pause_is_direct() =>
+        Assert.Null(Sort(View(0, "/a?utm_source=x"), View(45, "/b"))[1].Tags.Source);
+
+    [Fact]
+    public void Midnight_does_not_split_and_the_day_is_the_workspaces()
+    {
+        // 23:50 in Dublin's summer is 22:50 UTC.
+        double lateEvening = (13 * 60) + 50;
+        var visit = Assert.Single(Sort(View(lateEvening, "/a"), View(lateEvening + 20, "/b")));
+        Assert.Equal((new DateOnly(2026, 7, 1), 2), (visit.Day, visit.PageViews));
+        Assert.Equal(new DateOnly(2026, 7, 2), Sort(View(lateEvening + 15, "/a"))[0].Day);
+    }
+
+    [Fact]
+    public void A_bounce_is_one_page_view_without_a_conversion()
+    {
+        Assert.True(Sort(View(0, "/a"))[0].Bounced);
+        Assert.False(Sort(View(0, "/a"), View(1, "/b"))[0].Bounced);
+        Assert.False(Sort(View(0, "/a"), Order(1, "1"))[0].Bounced);
+        Assert.True(Sort(View(0, "/a"), View(1, "/a") with { Kind = PageEventKind.Event, Name = "film" })[0].Bounced);
+    }
+
+    [Fact]
+    public void Only_the_order_that_counts_is_a_conversion()
+    {
+        var orders = new[] { Order(1, "1"), Order(2, "1") };
+        var visit = Assert.Single(VisitSplitter.Sort([View(0, "/a"), .. orders], Rules, e => e.Id == orders[0].Id));
+        Assert.Equal([orders[0].Id], visit.Conversions.Select(c => c.Id));
+    }
+
+    [Fact]
+    public void Tags_are_read_from_query_fragment_and_other_keys()
+    {
+        Assert.Equal("x", Sort(View(0, "/a#utm_source=x"))[0].Tags.Source);
+        Assert.Equal("x y", Sort(View(0, "/a?src=x+y"))[0].Tags.Source);
+        Assert.Equal("a\uFFFDb", Sort(View(0, "/a?utm_source=a%00b"))[0].Tags.Source);
+        Assert.Equal(("marrowmere.example/a", "vale.example"), Sort(View(0, "/a?q=1", "https://Vale.example/x")).Select(v => (v.LandingPage, v.ReferrerHost)).Single());
+    }
+
+    [Fact]
+    public void Crawlers_make_no_visits() => Assert.Empty(Sort(View(0, "/a") with { UserAgent = "" }));
+
+    [Fact]
+    public void A_visit_over_midnight_belongs_to_the_hash_it_began_with()
+    {
+        Guid before = Guid.NewGuid(), after = Guid.NewGuid();
+        double lateEvening = (13 * 60) + 50;
+        var visits = Sort(View(lateEvening, "/a", visitor: before), View(lateEvening + 20, "/b", visitor: after), View(lateEvening + 200, "/c", visitor: after));
+        Assert.Equal([before, after], visits.Select(v => v.Visitor));
+    }
+}

@@ -3,6 +3,7 @@ using System.Globalization;
 using System.Text;
 using System.Text.Json.Nodes;
 using Npgsql;
+using PreciseBeacon.Core.Conventions;
 
 namespace PreciseBeacon.Bench;
 

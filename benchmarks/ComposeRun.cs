@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using PreciseBeacon.Core.Channels;
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 
@@ -29,7 +30,7 @@ public static class ComposeRun
             long began = Stopwatch.GetTimestamp();
             foreach (var request in requests)
             {
-                sink += ConventionComposer.Compose(convention, request, facts).Tagged!.Url.Length;
+                sink += LinkPipeline.Run(convention, request, facts).Tagged!.Url.Length;
             }
 
             double composing = Stopwatch.GetElapsedTime(began).TotalMilliseconds;

@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Conventions.Document;
 using PreciseBeacon.Core.Conventions.Starting;
 using PreciseBeacon.Core.Links;
 

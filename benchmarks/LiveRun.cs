@@ -1,4 +1,6 @@
 using System.Diagnostics;
+using PreciseBeacon.Core.Composing;
+using PreciseBeacon.Core.Composing.Checks;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Conventions.Starting;
 using PreciseBeacon.Core.Links;
@@ -34,7 +36,7 @@ public static class LiveRun
         for (int pair = -30; pair < Pairs; pair++)
         {
             long began = Stopwatch.GetTimestamp();
-            var links = TwinFindings.Say([.. requests.Select(r => ConventionComposer.Compose(convention, r, facts))], none);
+            var links = TwinCheck.Run([.. requests.Select(r => LinkPipeline.Run(convention, r, facts))], none);
             sink += links.Sum(l => l.Tagged!.Url.Length + l.Tagged.Strip.Count);
             double composing = Stopwatch.GetElapsedTime(began).TotalMilliseconds;
 

@@ -1,6 +1,7 @@
 using System.Text;
 using OpenQA.Selenium;
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Links;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.BrowserTests;

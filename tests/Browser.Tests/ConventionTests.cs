@@ -1,4 +1,6 @@
 using OpenQA.Selenium;
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Notices;
 
 namespace PreciseBeacon.BrowserTests;
 

@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Links;
+
 namespace PreciseBeacon.BrowserTests;
 
 /// <summary>The Ledger as a table: columns of one's own, an order, many links put away and brought back.</summary>

@@ -1,4 +1,5 @@
 using OpenQA.Selenium;
+using PreciseBeacon.Core.Links;
 
 namespace PreciseBeacon.BrowserTests;
 

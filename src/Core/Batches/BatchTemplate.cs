@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Links;
 
 namespace PreciseBeacon.Core.Batches;
 

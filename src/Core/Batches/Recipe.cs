@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Links;
+
 namespace PreciseBeacon.Core.Batches;
 
 /// <summary>How links are made of a sheet's rows.</summary>

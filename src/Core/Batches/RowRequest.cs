@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Links;
+
 namespace PreciseBeacon.Core.Batches;
 
 /// <summary>What one row asks a link to be made from.</summary>

@@ -61,3 +61,54 @@ public sealed record Field
     /// <summary>The field as a tag with a written value.</summary>
     public Tag ToTag(string written) => new(Key, written, AlsoRead);
 }
+
+/// <summary>Where a field's value comes from.</summary>
+public enum FieldKind
+{
+    /// <summary>Typed, or chosen from its words.</summary>
+    Text,
+
+    /// <summary>A day, written in the field's form.</summary>
+    Date,
+
+    /// <summary>Put together by its name pattern.</summary>
+    Composed,
+
+    /// <summary>Always the same.</summary>
+    Fixed,
+}
+
+/// <summary>What a field says about a link, whatever its key; the rules and the reports go by it.</summary>
+public enum FieldMeaning
+{
+    /// <summary>What the standard parameter of the field's key means, or a meaning of the workspace's own.</summary>
+    ByKey,
+
+    Source,
+    Medium,
+    Campaign,
+    Content,
+    Term,
+    Id,
+}
+
+/// <summary>Whether a link has a field.</summary>
+public enum Presence
+{
+    Required,
+    Offered,
+    Hidden,
+}
+
+/// <summary>How a field's values are chosen.</summary>
+public enum ListKind
+{
+    /// <summary>Free text.</summary>
+    None,
+
+    /// <summary>Words that are offered; others are noticed.</summary>
+    Open,
+
+    /// <summary>Words, and nothing else.</summary>
+    Closed,
+}

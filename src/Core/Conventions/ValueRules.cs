@@ -28,3 +28,41 @@ public sealed record ValueRules(
     /// <summary>Placeholder shapes that stay literal in values; set from the workspace.</summary>
     public PlaceholderShapes Live { get; init; }
 }
+
+/// <summary>How upper and lower case are written.</summary>
+public enum LetterCase
+{
+    Lower,
+    AsTyped,
+
+    /// <summary>The first letter of each word upper, the rest lower; separators begin a word too.</summary>
+    FirstLetters,
+}
+
+/// <summary>What stands for a space in a written value.</summary>
+public enum SpaceRule
+{
+    Underscore,
+    Hyphen,
+    Stay,
+}
+
+/// <summary>Which characters a field allows, besides its separators and live placeholders.</summary>
+public enum CharacterSet
+{
+    /// <summary>Everything that prints.</summary>
+    Anything,
+
+    /// <summary>Letters, marks and digits of any script, and <c>- . _ ~</c>.</summary>
+    LettersAndDigits,
+
+    /// <summary>The unreserved characters of RFC 3986: <c>A–Z a–z 0–9 - . _ ~</c>.</summary>
+    Plain,
+}
+
+/// <summary>What happens to a character outside a field's set.</summary>
+public enum OutsideSet
+{
+    Remove,
+    Refuse,
+}

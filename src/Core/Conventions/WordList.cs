@@ -111,3 +111,31 @@ public sealed class WordList
         return map.ToFrozenDictionary(StringComparer.Ordinal);
     }
 }
+
+/// <summary>One allowed value of a field.</summary>
+/// <param name="Written">The written form; always the result of normalising itself.</param>
+/// <param name="Label">What people see when they pick it.</param>
+/// <param name="Aliases">Known misspellings and other names that resolve to it.</param>
+/// <param name="Retired">No longer to be used on new links.</param>
+/// <param name="Successor">Written form of the word to use instead, for retired words.</param>
+public sealed record Word(string Written, string Label, IReadOnlyList<string> Aliases, bool Retired = false, string? Successor = null)
+{
+    public Word(string written)
+        : this(written, written, [])
+    {
+    }
+}
+
+/// <summary>What a word list says about a value.</summary>
+/// <param name="Kind">How the value stands to the list.</param>
+/// <param name="Word">The word it is or resolves to; for an unknown value the nearest word, or null.</param>
+public sealed record WordMatch(WordMatchKind Kind, Word? Word);
+
+/// <summary>How a value stands to a word list.</summary>
+public enum WordMatchKind
+{
+    Known,
+    Alias,
+    Retired,
+    Unknown,
+}

@@ -1,3 +1,4 @@
+using PreciseBeacon.Core.Conventions.Document;
 using PreciseBeacon.Core.Notices;
 
 namespace PreciseBeacon.Core.Conventions;
@@ -66,4 +67,32 @@ public static class WordPaste
             _ => (PastedVerdict.Fresh, null),
         };
     }
+}
+
+/// <summary>One pasted word, looked at before it is taken in.</summary>
+/// <param name="Word">The word as it would be kept.</param>
+/// <param name="Verdict">How it stands to the list.</param>
+/// <param name="Like">Written form of the word in the list, or earlier among the pasted, that it is like; null when it is like none.</param>
+public sealed record PastedWord(WordDocument Word, PastedVerdict Verdict, string? Like);
+
+/// <summary>How a pasted word stands to a list.</summary>
+public enum PastedVerdict
+{
+    /// <summary>Like none in the list.</summary>
+    Fresh,
+
+    /// <summary>In the list already, or pasted twice.</summary>
+    Already,
+
+    /// <summary>Another name of a word in the list.</summary>
+    Alias,
+
+    /// <summary>The same letters as a word, apart from case and separators.</summary>
+    SameLetters,
+
+    /// <summary>One or two slips away from a word.</summary>
+    Near,
+
+    /// <summary>Nothing of it is left in the field's written form.</summary>
+    Unusable,
 }

@@ -1,5 +1,6 @@
 using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Links;
 
 namespace PreciseBeacon.Core.LinkReviews;
 

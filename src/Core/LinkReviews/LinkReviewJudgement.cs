@@ -1,4 +1,4 @@
-using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Notices;
 
 namespace PreciseBeacon.Core.LinkReviews;

@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Notices;
+
 namespace PreciseBeacon.Core.Links;
 
 /// <summary>A page's address that may be sent to, with nothing of its own touched but what a URI can't hold.</summary>
@@ -18,3 +20,6 @@ public sealed record Destination(string Scheme, HostName Host, string? Port, str
     /// <summary>The address as typed: Unicode host, nothing encoded.</summary>
     public string Shown => new UriParts(Scheme, Port is null ? Host.Shown : $"{Host.Shown}:{Port}", Path, Query, Fragment).ToString();
 }
+
+/// <summary>What came of reading a destination: either it is accepted, or the notices hold the reason.</summary>
+public sealed record DestinationReading(Destination? Destination, IReadOnlyList<Notice> Notices);

@@ -14,3 +14,29 @@ public sealed record LinkSettings(
     bool PlusForSpace = false,
     string? SealedKey = null,
     string? SealingSecret = null);
+
+/// <summary>Where a link carries its tags.</summary>
+public enum TagStyle
+{
+    /// <summary>After the <c>?</c>, where servers and most reading systems look.</summary>
+    Query,
+
+    /// <summary>After the <c>#</c>, where only scripts in the page can look.</summary>
+    Fragment,
+
+    /// <summary>As one opaque code after the <c>?</c>, which only this workspace can read.</summary>
+    Sealed,
+}
+
+/// <summary>What to do with tags that an address already has.</summary>
+public enum ExistingTags
+{
+    /// <summary>Each is replaced in place of its first occurrence; leftovers are dropped.</summary>
+    Replace,
+
+    /// <summary>They stay; only missing fields are added.</summary>
+    Keep,
+
+    /// <summary>A link with tags already there is not made.</summary>
+    Refuse,
+}

@@ -1,3 +1,4 @@
+using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Notices;
 
 namespace PreciseBeacon.Core.Links;
@@ -22,4 +23,31 @@ public sealed record TaggedUrl(
 
     /// <summary>The URL as people read it.</summary>
     public string Shown => string.Concat(Strip.Select(s => s.Text));
+}
+
+/// <summary>A tag an address already had.</summary>
+/// <param name="Key">The tag's own key.</param>
+/// <param name="WrittenKey">The key as it stood there, decoded.</param>
+/// <param name="Value">The value as it stood there, decoded.</param>
+/// <param name="AfterHash">True when it stood in the fragment.</param>
+public sealed record FoundTag(string Key, string WrittenKey, string Value, bool AfterHash);
+
+/// <summary>One stretch of a link strip; joined in order, the texts are the link as shown.</summary>
+/// <param name="Part">What the stretch is.</param>
+/// <param name="Text">The text, with the delimiter that stands before it.</param>
+/// <param name="Key">The field's key, for fields.</param>
+public sealed record StripSegment(StripPart Part, string Text, string? Key = null);
+
+/// <summary>What a stretch of a link strip is.</summary>
+public enum StripPart
+{
+    Scheme,
+    Host,
+    Path,
+
+    /// <summary>What the page's own address carried in its query or fragment.</summary>
+    Carried,
+
+    /// <summary>One field's key and value.</summary>
+    Field,
 }

@@ -1,3 +1,4 @@
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;

@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Conventions;
+
 namespace PreciseBeacon.Core.Notices;
 
 /// <summary>What a rule says about a link.</summary>

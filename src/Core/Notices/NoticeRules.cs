@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Composing;
+
 namespace PreciseBeacon.Core.Notices;
 
 /// <summary>Every rule that can speak about a link, with its usual severity and an example.</summary>

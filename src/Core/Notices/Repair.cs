@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Conventions;
+
 namespace PreciseBeacon.Core.Notices;
 
 /// <summary>A change that mends what a notice is about.</summary>

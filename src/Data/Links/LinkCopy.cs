@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Npgsql;
 using NpgsqlTypes;
+using PreciseBeacon.Core.Links;
 using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Data.Links;

@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Data.Entities;

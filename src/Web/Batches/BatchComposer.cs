@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Data.Batches;
 using PreciseBeacon.Web.Compose;

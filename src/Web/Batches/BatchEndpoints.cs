@@ -2,15 +2,14 @@ using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Batches;
-using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Batches;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
 using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;
-using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Batches;
 

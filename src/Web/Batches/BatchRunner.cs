@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;
 using Npgsql;
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Links;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Batches;
 using PreciseBeacon.Data.Entities;

@@ -4,6 +4,8 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Batches;
 using PreciseBeacon.Data.Entities;

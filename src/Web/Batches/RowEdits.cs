@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Batches;

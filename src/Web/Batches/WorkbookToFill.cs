@@ -4,6 +4,7 @@ using DocumentFormat.OpenXml;
 using DocumentFormat.OpenXml.Packaging;
 using DocumentFormat.OpenXml.Spreadsheet;
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Conventions;
 
 namespace PreciseBeacon.Web.Batches;
 

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.Extensions.Options;
+using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Web.Accounts;

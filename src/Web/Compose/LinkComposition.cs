@@ -1,4 +1,6 @@
 using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Composing;
+using PreciseBeacon.Core.Composing.Checks;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
@@ -39,7 +41,7 @@ public sealed class LinkComposition(BeaconDb db, ConventionReader conventions, T
         List<Guid> twins = [.. existing.Values.Select(l => l.Id)];
         var shortened = twins.Count == 0 ? [] : await db.ShortLinks.AsNoTracking().Include(s => s.ShortDomain)
             .Where(s => twins.Contains(s.LinkId) && s.Use == ShortLinkUse.Text).ToDictionaryAsync(s => s.LinkId, s => s.ShortDomain!.UrlOf(s.Slug), cancel);
-        var judged = TwinFindings.Say([.. worked.Select(w => w.Composed)], existing.ToDictionary(e => e.Key, e => e.Value.Title ?? "A link"));
+        var judged = TwinCheck.Run([.. worked.Select(w => w.Composed)], existing.ToDictionary(e => e.Key, e => e.Value.Title ?? "A link"));
         return [.. worked.Zip(judged, (w, composed) => w with
         {
             Composed = composed,
@@ -65,7 +67,7 @@ public sealed class LinkComposition(BeaconDb db, ConventionReader conventions, T
         var unknown = new List<Notice>();
         var campaign = Pick(request.Campaign, campaigns, NoticeRules.CampaignUnknown, "campaign", unknown);
         var placement = Pick(request.Placement, placements, NoticeRules.PlacementUnknown, "placement", unknown);
-        var snippet = ConventionComposer.ComposeSnippet(
+        var snippet = LinkPipeline.RunSnippet(
             await conventions.ReadAsync(cancel), new LinkRequest("", request.Fields ?? [], ChoiceOf(campaign), ChoiceOf(placement)), await FactsAsync(cancel));
         return (unknown.Count == 0 ? snippet : snippet with { Notices = [.. unknown, .. snippet.Notices] }, placement, campaign);
     }
@@ -133,7 +135,7 @@ public sealed class LinkComposition(BeaconDb db, ConventionReader conventions, T
         var unknown = new List<Notice>();
         var campaign = Pick(request.Campaign, campaigns, NoticeRules.CampaignUnknown, "campaign", unknown);
         var placement = Pick(request.Placement, placements, NoticeRules.PlacementUnknown, "placement", unknown);
-        var composed = ConventionComposer.Compose(
+        var composed = LinkPipeline.Run(
             convention,
             new LinkRequest(
                 request.Destination ?? "",

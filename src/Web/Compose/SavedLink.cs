@@ -1,3 +1,4 @@
+using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data.Entities;
 

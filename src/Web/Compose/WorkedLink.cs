@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Composing;
+using PreciseBeacon.Core.Composing.Checks;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Data.Entities;
 
@@ -24,7 +26,7 @@ public sealed record WorkedLink(
         var values = Composed.Fields.ToDictionary(f => f.Key, f => f.Value);
         foreach (var field in Composed.Fields)
         {
-            if (ChoiceFindings.NarrowedTo(Convention, field.Key, key => values.GetValueOrDefault(key, ""), Placement?.Channel) is { } words)
+            if (ChoiceCheck.NarrowedTo(Convention, field.Key, key => values.GetValueOrDefault(key, ""), Placement?.Channel) is { } words)
             {
                 yield return new NarrowedField(field.Key, words);
             }

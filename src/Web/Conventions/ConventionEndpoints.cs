@@ -4,7 +4,9 @@ using Microsoft.AspNetCore.Http.Json;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using PreciseBeacon.Core.Channels;
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Conventions.Document;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Data;
@@ -172,7 +174,7 @@ public static class ConventionEndpoints
             }
 
             var said = new List<Notice>();
-            fields = [FieldComposer.Compose(field, request.Text, ValueOrigin.Typed, said)];
+            fields = [FieldValue.Write(field, new GivenValue(request.Text, ValueOrigin.Typed), said)];
             notices = said;
             if (field.Pattern is not null)
             {

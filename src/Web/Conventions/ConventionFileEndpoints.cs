@@ -1,6 +1,6 @@
-using PreciseBeacon.Core.Conventions;
-using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Core.Conventions.Document;
 using PreciseBeacon.Web.Accounts;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Conventions;
 

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Conventions.Document;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Data.Entities;

@@ -3,6 +3,7 @@ using MiniExcelLibs;
 using MiniExcelLibs.OpenXml;
 using PreciseBeacon.Core.Channels;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Conventions.Document;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
 

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Conventions.Document;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Compose;

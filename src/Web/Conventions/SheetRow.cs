@@ -1,5 +1,6 @@
 using System.Globalization;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Conventions.Document;
 
 namespace PreciseBeacon.Web.Conventions;
 

@@ -1,5 +1,7 @@
 using PreciseBeacon.Core.Channels;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Conventions.Document;
+using PreciseBeacon.Core.Links;
 
 namespace PreciseBeacon.Web.Demo;
 

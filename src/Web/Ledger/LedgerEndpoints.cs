@@ -1,7 +1,7 @@
 using System.Globalization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
-using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Core.Plan;
@@ -231,7 +231,7 @@ public static class LedgerEndpoints
                 came.ConversionRate,
                 Money.Of(came.Revenue, currency),
                 row.Topics,
-                [.. LinkJudge.Judge(convention, row.Values, row.Placement?.Channel, UrlBehindShortLink(row)).Notices.Where(n => n.Severity != Severity.Info)],
+                [.. LinkPipeline.Judge(convention, row.Values, row.Placement?.Channel, UrlBehindShortLink(row)).Notices.Where(n => n.Severity != Severity.Info)],
                 row.CreatedBy,
                 row.CreatedAt);
 

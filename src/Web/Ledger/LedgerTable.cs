@@ -1,5 +1,6 @@
 using System.Globalization;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Links;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Ledger;

@@ -1,3 +1,4 @@
+using PreciseBeacon.Core.Links;
 using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Web.Ledger;

@@ -2,6 +2,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Plan;
@@ -85,7 +86,7 @@ public sealed class LinkRoutes(BeaconDb db, LinkComposition composition, Convent
                 return wrong;
             }
 
-            fallbackUrl = LinkComposer.Compose(page, [], new LinkSettings()).Url;
+            fallbackUrl = TagWriter.WriteBare(page);
         }
 
         return !TryReadMoment(endsAt, zone, out at, out var refusal) ? refusal
@@ -223,9 +224,9 @@ public sealed class LinkRoutes(BeaconDb db, LinkComposition composition, Convent
 
     /// <summary>The address of a page for this link; its first page keeps the address it was saved with.</summary>
     private static string AddressOf(Destination page, bool isFirst, bool withoutTags, Link link, Convention convention) =>
-        withoutTags ? LinkComposer.Compose(page, [], new LinkSettings()).Url
+        withoutTags ? TagWriter.WriteBare(page)
         : isFirst ? link.Url
-        : LinkRetagger.Retag(convention, page, link.Values, link.Style).Url;
+        : TagWriter.WriteAgain(convention, page, link.Values, link.Style).Url;
 
     private static (List<RedirectRule>? Turns, ProblemHttpResult? Refusal) Turned(RouteChange change, Link link, Convention convention, LinkFacts facts, string zone)
     {

@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using Npgsql;
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.ShortLinks;
@@ -117,7 +118,7 @@ public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkCompositio
     private Link LinkOf(SlugImportRow line, string? called, Convention convention, LinkFacts facts, ShortDomain domain, bool printed, HashSet<string> used)
     {
         var page = line.Page!;
-        var url = LinkComposer.Compose(page, [], convention.Settings with { Existing = ExistingTags.Keep }).Url;
+        var url = TagWriter.Write(page, [], convention.Settings with { Existing = ExistingTags.Keep }).Url;
         var values = TagsIn(page, convention);
         string title = TypedText.OrNull(called) ?? line.Slug;
         var now = clock.GetUtcNow();

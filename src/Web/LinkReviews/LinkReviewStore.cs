@@ -1,12 +1,12 @@
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
-using PreciseBeacon.Core.LinkReviews;
 using PreciseBeacon.Core.Batches;
-using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Composing;
+using PreciseBeacon.Core.LinkReviews;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Data;
-using PreciseBeacon.Data.LinkReviews;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.LinkReviews;
 using PreciseBeacon.Web.Batches;
 using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;

@@ -1,6 +1,7 @@
 using System.Net;
 using System.Net.Sockets;
 using Microsoft.Extensions.Options;
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Outside;
 using PreciseBeacon.Web.Hosting;
@@ -57,7 +58,7 @@ public sealed class OutsideReader : IDisposable
                     throw new OutsideException($"“{target.HostAndPort}” is not one of this workspace's hosts.");
                 }
 
-                string sent = LinkComposer.Compose(target, [], new LinkSettings()).Url;
+                string sent = TagWriter.WriteBare(target);
                 using var answer = await _client.GetAsync(new Uri(sent), HttpCompletionOption.ResponseHeadersRead, cancel);
                 if ((int)answer.StatusCode is >= 300 and < 400 && answer.Headers.Location is { } location)
                 {

@@ -1,7 +1,9 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data;
@@ -52,8 +54,8 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
 
         var notices = new List<Notice>();
         string given = string.IsNullOrWhiteSpace(request.Value) ? await ProposeAsync(field, request, cancel) : request.Value;
-        var written = FieldComposer.Compose(field, given, ValueOrigin.Campaign, notices);
-        return new CampaignPreview(written.Value, false, ConventionComposer.Judged(convention, notices));
+        var written = FieldValue.Write(field, new GivenValue(given, ValueOrigin.Campaign), notices);
+        return new CampaignPreview(written.Value, false, LinkPipeline.Judged(convention, notices));
     }
 
     /// <summary>Makes a campaign, or changes the one with the id.</summary>

@@ -1,6 +1,7 @@
 using System.Globalization;
 using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Links;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Batches;
 using PreciseBeacon.Web.Hosting;

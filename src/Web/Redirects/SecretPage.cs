@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Links;
+
 namespace PreciseBeacon.Web.Redirects;
 
 /// <summary>Pages whose address is their key: it is told to nobody, and kept by nothing on the way.</summary>

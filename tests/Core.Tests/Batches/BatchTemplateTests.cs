@@ -1,4 +1,6 @@
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Links;
 using PreciseBeacon.CoreTests.Conventions;
 
 namespace PreciseBeacon.CoreTests.Batches;

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Links;
 using PreciseBeacon.CoreTests.Conventions;
 
 namespace PreciseBeacon.CoreTests.Batches;

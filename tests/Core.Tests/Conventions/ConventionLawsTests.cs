@@ -1,6 +1,7 @@
 using FsCheck;
 using FsCheck.Fluent;
 using FsCheck.Xunit;
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Conventions.Starting;
 using PreciseBeacon.Core.Links;
@@ -53,7 +54,7 @@ public sealed class ConventionLawsTests
     [Property(Arbitrary = [typeof(ConventionLawsTests)], MaxTest = 600, QuietOnSuccess = true)]
     public Property What_was_composed_is_read_back_with_the_same_values(Case given)
     {
-        var link = ConventionComposer.Compose(given.Convention, given.Request, GardenConvention.Facts);
+        var link = LinkPipeline.Run(given.Convention, given.Request, GardenConvention.Facts);
         var read = LinkInspector.Inspect(given.Convention, link.Tagged!.Url, FactsWith(link, given.Convention), decodeTwice: false);
         var before = Values(link);
         var after = Values(read.Mended!);
@@ -64,16 +65,16 @@ public sealed class ConventionLawsTests
     [Property(Arbitrary = [typeof(ConventionLawsTests)], MaxTest = 600, QuietOnSuccess = true)]
     public Property Composing_twice_changes_nothing(Case given)
     {
-        var once = ConventionComposer.Compose(given.Convention, given.Request, GardenConvention.Facts);
-        var twice = ConventionComposer.Compose(given.Convention, given.Request with { Destination = once.Tagged!.Url }, GardenConvention.Facts);
+        var once = LinkPipeline.Run(given.Convention, given.Request, GardenConvention.Facts);
+        var twice = LinkPipeline.Run(given.Convention, given.Request with { Destination = once.Tagged!.Url }, GardenConvention.Facts);
         return (twice.Tagged!.Url == once.Tagged.Url).Label($"{once.Tagged.Url}\n{twice.Tagged.Url}");
     }
 
     [Property(Arbitrary = [typeof(ConventionLawsTests)], MaxTest = 600, QuietOnSuccess = true)]
     public Property The_judge_finds_no_stop_in_what_was_ready(Case given)
     {
-        var link = ConventionComposer.Compose(given.Convention, given.Request, GardenConvention.Facts);
-        var judged = LinkJudge.Judge(given.Convention, Values(link), given.Request.Placement?.Channel);
+        var link = LinkPipeline.Run(given.Convention, given.Request, GardenConvention.Facts);
+        var judged = LinkPipeline.Judge(given.Convention, Values(link), given.Request.Placement?.Channel);
         return (!link.Ready || judged.Notices.All(n => n.Severity != Severity.Error))
             .Label(string.Join('\n', judged.Notices.Select(n => n.Message)));
     }
@@ -81,13 +82,13 @@ public sealed class ConventionLawsTests
     [Property(Arbitrary = [typeof(ConventionLawsTests)], MaxTest = 400, QuietOnSuccess = true)]
     public Property A_repair_mends_its_notice(Case given)
     {
-        var link = ConventionComposer.Compose(given.Convention, given.Request, GardenConvention.Facts);
+        var link = LinkPipeline.Run(given.Convention, given.Request, GardenConvention.Facts);
         var broken = link.Notices.Where(n => n.Repair is { Field: not null }).ToList();
         return broken.All(notice =>
         {
             var fields = given.Request.Fields.Where(f => given.Convention.Find(f.Key)?.Key != notice.Repair!.Field).ToDictionary();
             fields[notice.Repair!.Field!] = notice.Repair.Value;
-            var mended = ConventionComposer.Compose(given.Convention, given.Request with { Fields = fields }, GardenConvention.Facts);
+            var mended = LinkPipeline.Run(given.Convention, given.Request with { Fields = fields }, GardenConvention.Facts);
             return mended.Notices.All(n => n.Rule != notice.Rule || n.Field != notice.Field || n.Message != notice.Message);
         }).Label(string.Join('\n', broken.Select(n => n.Message)));
     }
@@ -103,7 +104,7 @@ public sealed class ConventionLawsTests
 
         var standing = new Dictionary<string, string>(placement.Standing) { ["utm_content"] = known ? "@{page}_@{ Placement }" : "x@{no such thing}" };
         var fields = given.Request.Fields.Where(f => f.Key != "Content").ToDictionary();
-        var link = ConventionComposer.Compose(given.Convention, given.Request with { Placement = placement with { Standing = standing }, Fields = fields }, GardenConvention.Facts);
+        var link = LinkPipeline.Run(given.Convention, given.Request with { Placement = placement with { Standing = standing }, Fields = fields }, GardenConvention.Facts);
         bool said = link.Notices.Any(n => n.Rule == NoticeRules.StandingUnfilled.Name && n.Severity == Severity.Error);
         return (said != known && !link.Fields.Any(f => f.Value.Contains("@{", StringComparison.Ordinal) && !fields.ContainsValue(f.Value))).Label(link.Tagged!.Url);
     }
@@ -113,8 +114,8 @@ public sealed class ConventionLawsTests
     public Property A_snippet_says_what_a_link_would(Case given)
     {
         var request = given.Request with { Destination = "https://marrowmere.example/" };
-        var link = ConventionComposer.Compose(given.Convention, request, GardenConvention.Facts);
-        var snippet = ConventionComposer.ComposeSnippet(given.Convention, request, GardenConvention.Facts);
+        var link = LinkPipeline.Run(given.Convention, request, GardenConvention.Facts);
+        var snippet = LinkPipeline.RunSnippet(given.Convention, request, GardenConvention.Facts);
         return (snippet.ParameterText == link.Tagged!.ParameterText && snippet.Fields.Select(f => f.Value).SequenceEqual(link.Fields.Select(f => f.Value))
             && PercentEncoding.Decode(snippet.Encoded) == snippet.ParameterText).Label($"{snippet.ParameterText}\n{link.Tagged.ParameterText}");
     }

@@ -1,5 +1,8 @@
 using PreciseBeacon.Core.Channels;
+using PreciseBeacon.Core.Composing;
+using PreciseBeacon.Core.Composing.Checks;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Conventions.Document;
 using PreciseBeacon.Core.Conventions.Starting;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
@@ -13,7 +16,7 @@ public sealed class FieldKindTests
 {
     private static readonly Convention Samples = SampleFiles.Garden;
 
-    private static ComposedLink Make(Convention convention, string? placement, params (string Key, string Value)[] fields) => ConventionComposer.Compose(
+    private static ComposedLink Make(Convention convention, string? placement, params (string Key, string Value)[] fields) => LinkPipeline.Run(
         convention,
         new LinkRequest("https://marrowmere.example/", fields.ToDictionary(f => f.Key, f => f.Value), Lanterns, placement is null ? null : SampleFiles.Placements[placement]),
         Facts);
@@ -46,7 +49,7 @@ public sealed class FieldKindTests
     [Fact]
     public void Without_a_campaign_the_day_is_today() => Assert.Equal(
         "2026-11-25",
-        ValueOf(ConventionComposer.Compose(Samples, new LinkRequest("https://marrowmere.example/", new Dictionary<string, string>(), null, SampleFiles.Placements["The Trellis"]), Facts), "utm_starts"));
+        ValueOf(LinkPipeline.Run(Samples, new LinkRequest("https://marrowmere.example/", new Dictionary<string, string>(), null, SampleFiles.Placements["The Trellis"]), Facts), "utm_starts"));
 
     [Fact]
     public void A_fixed_field_and_a_composed_one_come_by_themselves()
@@ -67,17 +70,17 @@ public sealed class FieldKindTests
     [Fact]
     public void One_choice_narrows_another_and_the_channel_offers_its_mediums()
     {
-        Assert.Equal(["social", "paid_social"], ChoiceFindings.NarrowedTo(Samples, "utm_medium", key => key == "utm_source" ? "nattervine" : "", null));
-        Assert.Equal(["email"], ChoiceFindings.NarrowedTo(Samples, "utm_medium", _ => "", "Newsletter and mail"));
-        Assert.Null(ChoiceFindings.NarrowedTo(Samples, "utm_medium", _ => "", null));
-        Assert.Null(ChoiceFindings.NarrowedTo(Samples, "utm_content", _ => "", "Newsletter and mail"));
+        Assert.Equal(["social", "paid_social"], ChoiceCheck.NarrowedTo(Samples, "utm_medium", key => key == "utm_source" ? "nattervine" : "", null));
+        Assert.Equal(["email"], ChoiceCheck.NarrowedTo(Samples, "utm_medium", _ => "", "Newsletter and mail"));
+        Assert.Null(ChoiceCheck.NarrowedTo(Samples, "utm_medium", _ => "", null));
+        Assert.Null(ChoiceCheck.NarrowedTo(Samples, "utm_content", _ => "", "Newsletter and mail"));
     }
 
     [Fact]
     public void Old_links_are_judged_by_what_they_say()
     {
         var old = new Dictionary<string, string> { ["utm_source"] = "the_trellis", ["utm_medium"] = "email", ["utm_campaign"] = "lanterns", ["colour"] = "green" };
-        var rules = LinkJudge.Judge(Samples, old, null).Notices.Select(n => n.Rule).ToList();
+        var rules = LinkPipeline.Judge(Samples, old, null).Notices.Select(n => n.Rule).ToList();
         Assert.Contains("name-does-not-fit", rules);
         Assert.Contains("field-unknown", rules);
         Assert.DoesNotContain("part-missing", rules);
@@ -87,7 +90,7 @@ public sealed class FieldKindTests
     public void A_retired_word_stays_valid_on_an_old_link_and_is_refused_on_a_new_one()
     {
         var values = new Dictionary<string, string> { ["utm_source"] = "fernpost", ["utm_medium"] = "social" };
-        Assert.DoesNotContain(LinkJudge.Judge(Samples, values, null).Notices, n => n.Field == "utm_source");
+        Assert.DoesNotContain(LinkPipeline.Judge(Samples, values, null).Notices, n => n.Field == "utm_source");
         var anew = Make(Samples, null, ("Source", "fernpost"), ("Medium", "social")).Notices.Single(n => n.Rule == "word-retired");
         Assert.Equal("nattervine", anew.Repair!.Value);
     }
@@ -134,7 +137,7 @@ public sealed class FieldKindTests
             Assert.Equal(ConventionYaml.Write(start.Document), ConventionYaml.Write(ConventionYaml.Read(ConventionYaml.Write(start.Document))));
             foreach (var placement in StartingConventions.Placements)
             {
-                var link = ConventionComposer.Compose(
+                var link = LinkPipeline.Run(
                     convention,
                     new LinkRequest("https://marrowmere.example/", new Dictionary<string, string>(), Lanterns, new PlacementChoice(placement.Name, placement.Standing, Channel: placement.Channel)),
                     Facts);

@@ -1,3 +1,4 @@
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 
@@ -31,5 +32,5 @@ public static class GardenConvention
     public static readonly CampaignChoice Lanterns = new("Lantern Nights", "2026-10_lantern_nights", new DateOnly(2026, 10, 1), new DateOnly(2026, 12, 20));
 
     public static ComposedLink Compose(string destination, params (string Key, string Value)[] fields) =>
-        ConventionComposer.Compose(Garden, new LinkRequest(destination, fields.ToDictionary(f => f.Key, f => f.Value), Lanterns, Trellis), Facts);
+        LinkPipeline.Run(Garden, new LinkRequest(destination, fields.ToDictionary(f => f.Key, f => f.Value), Lanterns, Trellis), Facts);
 }

@@ -1,7 +1,9 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
 using CsvHelper;
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Conventions.Document;
 using PreciseBeacon.Core.Links;
 
 namespace PreciseBeacon.CoreTests.Conventions;

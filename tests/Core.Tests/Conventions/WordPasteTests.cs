@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Conventions.Document;
 
 namespace PreciseBeacon.CoreTests.Conventions;
 

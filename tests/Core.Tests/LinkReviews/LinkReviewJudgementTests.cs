@@ -1,6 +1,6 @@
-using PreciseBeacon.Core.LinkReviews;
 using PreciseBeacon.Core.Batches;
-using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Composing;
+using PreciseBeacon.Core.LinkReviews;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.CoreTests.Conventions;
 

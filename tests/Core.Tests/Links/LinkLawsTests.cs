@@ -1,4 +1,5 @@
 using FsCheck.Xunit;
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Links;
 
 namespace PreciseBeacon.CoreTests.Links;
@@ -15,7 +16,7 @@ public sealed class LinkLawsTests
     {
         var settings = inFragment ? Fragment : Query;
         var tags = LinkArbitraries.Tags(a.Text, c.Text);
-        var composed = LinkComposer.Compose(Read(url.Text), tags, settings);
+        var composed = TagWriter.Write(Read(url.Text), tags, settings);
         var read = LinkReader.Read(Read(composed.Url), tags);
         Assert.Equal(tags.Where(t => t.Value.Length > 0).Select(t => (t.Key, t.Value)), read.Values.Select(v => (v.Key, v.Value)));
     }
@@ -25,10 +26,10 @@ public sealed class LinkLawsTests
     {
         var settings = inFragment ? Fragment : Query;
         var tags = LinkArbitraries.Tags(a.Text, c.Text);
-        string once = LinkComposer.Compose(Read(url.Text), tags, settings).Url;
+        string once = TagWriter.Write(Read(url.Text), tags, settings).Url;
         var read = LinkReader.Read(Read(once), tags);
         var again = tags.Select(t => t with { Value = read.Values.GetValueOrDefault(t.Key, "") }).ToList();
-        Assert.Equal(once, LinkComposer.Compose(read.AsWritten, again, settings).Url);
+        Assert.Equal(once, TagWriter.Write(read.AsWritten, again, settings).Url);
     }
 
     [Property]
@@ -36,14 +37,14 @@ public sealed class LinkLawsTests
     {
         var settings = inFragment ? Fragment : Query;
         var tags = LinkArbitraries.Tags(a.Text, c.Text);
-        string once = LinkComposer.Compose(Read(url.Text), tags, settings).Url;
-        Assert.Equal(once, LinkComposer.Compose(Read(once), tags, settings).Url);
+        string once = TagWriter.Write(Read(url.Text), tags, settings).Url;
+        Assert.Equal(once, TagWriter.Write(Read(once), tags, settings).Url);
     }
 
     [Property]
     public void Only_ascii_that_may_stand_in_a_uri_is_sent(PastedUrl url, TypedValue a, TypedValue c)
     {
-        string sent = LinkComposer.Compose(Read(url.Text), LinkArbitraries.Tags(a.Text, c.Text), new LinkSettings()).Url;
+        string sent = TagWriter.Write(Read(url.Text), LinkArbitraries.Tags(a.Text, c.Text), new LinkSettings()).Url;
         Assert.All(sent, ch => Assert.True(ch is > ' ' and <= '~' && !"\"<>\\^`{|}".Contains(ch, StringComparison.Ordinal), $"{ch} in {sent}"));
     }
 

@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Text.Json;
 using FsCheck.Fluent;
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Links;
 
 namespace PreciseBeacon.CoreTests.Links;
@@ -46,8 +47,8 @@ public sealed class NodeUrlTests
     private static object Case(string url, string a, string c)
     {
         var destination = DestinationReader.Read(url).Destination!;
-        var before = LinkComposer.Compose(destination, [], new LinkSettings());
-        var after = LinkComposer.Compose(destination, LinkArbitraries.Tags(a, c), new LinkSettings());
+        var before = TagWriter.Write(destination, [], new LinkSettings());
+        var after = TagWriter.Write(destination, LinkArbitraries.Tags(a, c), new LinkSettings());
         return new { before = before.Url, after = after.Url, a, c };
     }
 

@@ -1,4 +1,4 @@
-using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Mails;
 using PreciseBeacon.CoreTests.Conventions;

@@ -1,4 +1,4 @@
-using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Core.Outside;
 using PreciseBeacon.CoreTests.Conventions;
@@ -45,7 +45,7 @@ public sealed class RefusedHostsTests
         Assert.False(facts.IsOwnOrApproved("www.refused.example"));
         foreach (var (page, rule) in new[] { ("https://www.refused.example/x", NoticeRules.HostRefused), ("https://mmr.example/fern", NoticeRules.LeadsToShortLink) })
         {
-            var composed = ConventionComposer.Compose(GardenConvention.Garden, new LinkRequest(page, new Dictionary<string, string>(), GardenConvention.Lanterns, GardenConvention.Trellis), facts);
+            var composed = LinkPipeline.Run(GardenConvention.Garden, new LinkRequest(page, new Dictionary<string, string>(), GardenConvention.Lanterns, GardenConvention.Trellis), facts);
             Assert.Contains(composed.Notices, n => n.Rule == rule.Name && n.Severity == Severity.Error);
             Assert.False(composed.Ready);
         }

@@ -1,4 +1,5 @@
-using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Composing;
+using PreciseBeacon.Core.Conventions.Document;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.ShortLinks;
 using static PreciseBeacon.CoreTests.Conventions.SampleFiles;
@@ -33,7 +34,7 @@ public class PlaceholdersBehindTests
     [InlineData(false, null)]
     public void A_placeholder_behind_a_short_link_is_noticed(bool behind, string? says)
     {
-        var link = ConventionComposer.Compose(
+        var link = LinkPipeline.Run(
             Garden,
             new LinkRequest("https://marrowmere.example/", new Dictionary<string, string> { ["Term"] = "{keyword}" }, Campaigns["Lantern Nights"], Placements["Wendfar search ads"], BehindShortLink: behind),
             LinkFacts.None(new DateOnly(2026, 10, 2)));
@@ -46,12 +47,12 @@ public class PlaceholdersBehindTests
         const string page = "https://marrowmere.example/a?id={{ contact.id }}";
         var asked = new LinkRequest(page, new Dictionary<string, string> { ["Content"] = "Hi *|FNAME|* There" }, Campaigns["Lantern Nights"], Placements["The Trellis"]);
         var facts = LinkFacts.None(new DateOnly(2026, 10, 2));
-        var encoded = ConventionComposer.Compose(Garden, asked, facts);
+        var encoded = LinkPipeline.Run(Garden, asked, facts);
         Assert.Contains(encoded.Notices, n => n.Rule == "placeholder-foreign" && n.Message.Contains("{{ contact.id }}", StringComparison.Ordinal));
         Assert.StartsWith("https://marrowmere.example/a?id=%7B%7B%20contact.id%20%7D%7D&", encoded.Tagged!.Url, StringComparison.Ordinal);
 
         var mail = ConventionYaml.Read(File.ReadAllText(PathOf("garden-convention.yaml"))).ToConvention(1, new LinkSettings(Live: PlaceholderShapes.MergeTags));
-        var literal = ConventionComposer.Compose(mail, asked, facts);
+        var literal = LinkPipeline.Run(mail, asked, facts);
         Assert.StartsWith(page + "&", literal.Tagged!.Url, StringComparison.Ordinal);
         Assert.Contains("utm_content=hi_*|FNAME|*_there", literal.Tagged.Url, StringComparison.Ordinal);
         Assert.Equal(literal.Tagged.Url, literal.Tagged.Shown);

@@ -5,7 +5,7 @@ namespace PreciseBeacon.WebTests.Hosting;
 /// <summary>The house's one direction: client → Web → Data → Core, and Core knows nobody.</summary>
 public sealed class ArchitectureTests
 {
-    private static readonly Assembly Core = typeof(Core.Links.LinkComposer).Assembly;
+    private static readonly Assembly Core = typeof(Core.Composing.TagWriter).Assembly;
     private static readonly Assembly Data = typeof(PreciseBeacon.Data.BeaconDb).Assembly;
     private static readonly Assembly Web = typeof(PreciseBeacon.Web.Hosting.BeaconApp).Assembly;
 

@@ -3,6 +3,7 @@ using System.IO.Compression;
 using System.Net;
 using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
+using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.WebTests.Ledger;

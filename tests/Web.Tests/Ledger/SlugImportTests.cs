@@ -1,6 +1,7 @@
 using System.Net;
 using System.Text;
 using System.Text.Json.Nodes;
+using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.WebTests.Hosting;
 

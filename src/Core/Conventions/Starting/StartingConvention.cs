@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Conventions.Document;
+
 namespace PreciseBeacon.Core.Conventions.Starting;
 
 /// <summary>A convention a new workspace can begin with.</summary>
@@ -6,3 +8,9 @@ namespace PreciseBeacon.Core.Conventions.Starting;
 /// <param name="Suits">One sentence on whom it suits.</param>
 /// <param name="Document">The convention; the owner can change all of it.</param>
 public sealed record StartingConvention(string Name, string Title, string Suits, ConventionDocument Document);
+
+/// <summary>A placement a new workspace begins with.</summary>
+/// <param name="Name">What people call it.</param>
+/// <param name="Channel">Its channel in the starting table.</param>
+/// <param name="Standing">Its standing values by the standard keys.</param>
+public sealed record StartingPlacement(string Name, string Channel, IReadOnlyDictionary<string, string> Standing);

@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Channels;
+using PreciseBeacon.Core.Conventions.Document;
 using PreciseBeacon.Core.Links;
 using static PreciseBeacon.Core.Conventions.Starting.StartingFields;
 

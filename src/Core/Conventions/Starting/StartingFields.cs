@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Conventions.Document;
+
 namespace PreciseBeacon.Core.Conventions.Starting;
 
 /// <summary>The fields starting conventions are made of. Medium words are the trade's own (common practice).</summary>

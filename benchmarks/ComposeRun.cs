@@ -3,6 +3,7 @@ using PreciseBeacon.Core.Channels;
 using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Bench;
 

@@ -4,6 +4,7 @@ using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
 using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Spooling;
 using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Web.Hosting;

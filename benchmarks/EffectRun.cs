@@ -3,6 +3,7 @@ using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Conventions.Document;
 using PreciseBeacon.Core.Conventions.Starting;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Bench;
 

@@ -8,8 +8,10 @@ using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Links;
 using PreciseBeacon.Data.Workspaces;
 
 namespace PreciseBeacon.Data;

@@ -6,7 +6,6 @@ using PreciseBeacon.Web.Batches;
 using PreciseBeacon.Web.Codes;
 using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Conventions;
-using PreciseBeacon.Web.Demo;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Ledger;
 using PreciseBeacon.Web.Mails;
@@ -41,12 +40,12 @@ public static class Modules
         MeasuringModule.Add(services);
         TrafficModule.Add(services);
         OutsideModule.Add(services);
-        DemoModule.Add(services);
     }
 
     /// <summary>Maps the calls of each.</summary>
     public static void Map(IEndpointRouteBuilder app)
     {
+        app = app.MapGroup("").WithOutcomes();
         PlanModule.Map(app);
         ConventionsModule.Map(app);
         ComposeModule.Map(app);

@@ -2,6 +2,7 @@ using System.Text;
 using OpenQA.Selenium;
 using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.BrowserTests;

@@ -1,6 +1,7 @@
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
 using OpenQA.Selenium;
+using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.BrowserTests;
 

@@ -1,6 +1,7 @@
 using OpenQA.Selenium;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.BrowserTests;
 

@@ -1,3 +1,5 @@
+using PreciseBeacon.Data.Entities;
+
 namespace PreciseBeacon.BrowserTests;
 
 /// <summary>A tool that only knows a pattern: its key, its call, the click that follows, and what arrives.</summary>

@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.BrowserTests;
 
@@ -52,7 +53,7 @@ public sealed class LedgerTableTests(RunningDemo demo) : IClassFixture<RunningDe
         browser.Type("textbox", "Add topic", "On Paper");
         browser.Click("button", "Preview changes");
         browser.Click("button", "Add topic");
-        browser.See("given the topic on paper");
+        browser.See($"{found} given the topic on paper");
 
         browser.Open($"{demo.Address}/ledger?by=topic");
         browser.Click("button", "on paper");

@@ -1,4 +1,5 @@
 using OpenQA.Selenium;
+using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.BrowserTests;
 

@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Plan;
 
 namespace PreciseBeacon.Core.Batches;
 

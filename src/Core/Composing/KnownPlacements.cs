@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Plan;
 
 namespace PreciseBeacon.Core.Composing;
 

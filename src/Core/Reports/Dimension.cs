@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Traffic;
+
 namespace PreciseBeacon.Core.Reports;
 
 /// <summary>What rows of Arrivals can be made by.</summary>

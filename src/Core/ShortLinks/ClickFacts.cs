@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Traffic;
+
 namespace PreciseBeacon.Core.ShortLinks;
 
 /// <summary>What is known of a click, to be filled into the address it is sent to.</summary>

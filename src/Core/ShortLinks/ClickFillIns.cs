@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
+using PreciseBeacon.Core.Traffic;
 
 namespace PreciseBeacon.Core.ShortLinks;
 

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using PreciseBeacon.Core.Traffic;
 
 namespace PreciseBeacon.Core.ShortLinks;
 

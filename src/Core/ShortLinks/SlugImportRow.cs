@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Outcomes;
 
 namespace PreciseBeacon.Core.ShortLinks;
 

@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Outcomes;
+
 namespace PreciseBeacon.Data.Batches;
 
 /// <summary>A row of a sheet with what a count or a run made of it.</summary>

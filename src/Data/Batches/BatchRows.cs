@@ -2,6 +2,8 @@ using System.Runtime.CompilerServices;
 using System.Text.Json;
 using Npgsql;
 using NpgsqlTypes;
+using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Data.Batches;
 

@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Outcomes;
+
 namespace PreciseBeacon.Data.Batches;
 
 /// <summary>An order rows are looked at in; the sheet's own order is not touched by it.</summary>

@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Outcomes;
+
 namespace PreciseBeacon.Data.Batches;
 
 /// <summary>What was worked out for a row. Url, link and run stay as they were where they are null.</summary>

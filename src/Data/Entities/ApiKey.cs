@@ -1,3 +1,6 @@
+using System.Security.Cryptography;
+using System.Text;
+
 namespace PreciseBeacon.Data.Entities;
 
 public sealed class ApiKey : IWorkspaceRow
@@ -24,4 +27,7 @@ public sealed class ApiKey : IWorkspaceRow
 
     /// <summary>When it was last used, to within a minute; null for never.</summary>
     public DateTimeOffset? LastUsedAt { get; set; }
+
+    /// <summary>What is stored of a key: its SHA-256. A key has enough chance in it that nobody guesses it back.</summary>
+    public static byte[] HashOf(string key) => SHA256.HashData(Encoding.UTF8.GetBytes(key));
 }

@@ -1,6 +1,5 @@
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.ShortLinks;
-using PreciseBeacon.Core.Traffic;
 
 namespace PreciseBeacon.Data.Entities;
 

@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Traffic;
+
 namespace PreciseBeacon.Data.Traffic;
 
 /// <summary>What was counted on the short links of one link in a stretch of time.</summary>

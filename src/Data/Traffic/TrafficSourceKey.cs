@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using System.Text;
 using PreciseBeacon.Core.Traffic;
+using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Data.Traffic;
 

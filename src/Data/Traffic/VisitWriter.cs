@@ -1,6 +1,7 @@
 using Npgsql;
 using NpgsqlTypes;
 using PreciseBeacon.Core.Traffic;
+using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Data.Traffic;
 

@@ -54,7 +54,7 @@ public static class AccessGate
 
         if (await ForgeryCheck.RefusalAsync(context, endpoint) is var (status, rule, says))
         {
-            await Refusal.WriteAsync(context, status, rule, says);
+            await Refusals.WriteAsync(context, status, rule, says);
             return;
         }
 
@@ -69,7 +69,7 @@ public static class AccessGate
     /// <summary>Tools that only know a URL pattern show their people whatever comes, so they get one plain line.</summary>
     private static Task RefuseAsync(HttpContext context, int status, string rule, string detail) => KeyInAddress.Of(context) is not null
         ? ShortenEndpoint.Line(status, detail).ExecuteAsync(context)
-        : Refusal.WriteAsync(context, status, rule, detail);
+        : Refusals.WriteAsync(context, status, rule, detail);
 
     private static Caller CallerOf(ClaimsPrincipal person) => person.FindFirstValue(BeaconClaims.Role) switch
     {

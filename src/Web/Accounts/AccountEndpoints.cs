@@ -4,10 +4,10 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Conventions.Starting;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Demo;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Accounts;
@@ -59,15 +59,15 @@ public static class AccountEndpoints
 
         bool empty = person is null && !await db.Users.AnyAsync(cancel);
         return TypedResults.Ok(new AccountState(
-            person, empty, mode.IsDemo ? DemoPeople.All : [], antiforgery.GetAndStoreTokens(context).RequestToken!,
+            person, empty, [.. (mode.StartData?.People ?? []).Select(p => new DemoPerson(p.Name, p.Mail, p.Role))], antiforgery.GetAndStoreTokens(context).RequestToken!,
             empty ? [.. StartingConventions.All.Select(s => new StartAnswer(s.Name, s.Title, s.Suits))] : []));
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> SignInAsync(
+    private static async Task<Refusal?> SignInAsync(
         SignIn request, HttpContext context, PasswordCheck passwords, SessionKeeper sessions, KnownDevice devices, UserManager<AppUser> users, RunMode mode, CancellationToken cancel)
     {
         var user = string.IsNullOrWhiteSpace(request.Mail) ? null : await users.FindByEmailAsync(request.Mail);
-        bool byName = mode.IsDemo && user is not null && DemoPeople.All.Any(p => p.Mail == user.Email) && string.IsNullOrEmpty(request.Password);
+        bool byName = user is not null && mode.StartData?.People.Any(p => p.Mail == user.Email) == true && string.IsNullOrEmpty(request.Password);
         if (!byName && await passwords.CheckAsync(context, request.Mail ?? "", user, request.Password ?? "") is { } refusal)
         {
             return refusal;
@@ -75,7 +75,7 @@ public static class AccountEndpoints
 
         await sessions.BeginAsync(user!, cancel);
         devices.Mark(context, user!.Id);
-        return TypedResults.NoContent();
+        return null;
     }
 
     private static async Task<NoContent> SignOutAsync(SessionKeeper sessions, CancellationToken cancel)
@@ -85,7 +85,7 @@ public static class AccountEndpoints
     }
 
     /// <summary>Changes one's own password; all other sessions end with it.</summary>
-    private static async Task<Results<NoContent, ProblemHttpResult>> ChangePasswordAsync(
+    private static async Task<Refusal?> ChangePasswordAsync(
         PasswordChange change, HttpContext context, PasswordCheck passwords, SessionKeeper sessions, UserManager<AppUser> users, BeaconDb db, CancellationToken cancel)
     {
         if (PersonOf(context) is not { } id || await users.FindByIdAsync(id.ToString()) is not { } user)
@@ -109,46 +109,46 @@ public static class AccountEndpoints
         var done = await users.ChangePasswordAsync(user, change.Current!, change.Next!);
         if (!done.Succeeded)
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "changed-meanwhile", "This account was changed meanwhile; reload the page and try again.");
+            return Refusal.Conflict("changed-meanwhile", "This account was changed meanwhile; reload the page and try again.");
         }
 
         await sessions.EndOthersAsync(id, SessionKeeper.Of(context.User), cancel);
         await transaction.CommitAsync(cancel);
-        return TypedResults.NoContent();
+        return null;
     }
 
-    private static async Task<Results<Ok<IReadOnlyList<SessionAnswer>>, ProblemHttpResult>> ListSessionsAsync(HttpContext context, SessionKeeper sessions, CancellationToken cancel)
+    private static async Task<Outcome<IReadOnlyList<SessionAnswer>>> ListSessionsAsync(HttpContext context, SessionKeeper sessions, CancellationToken cancel)
     {
         context.Response.Headers.CacheControl = "no-store";
-        return PersonOf(context) is { } id ? TypedResults.Ok(await sessions.ListAsync(id, SessionKeeper.Of(context.User), cancel)) : Refusal.NotFound("person");
+        return PersonOf(context) is { } id ? Outcome.Of(await sessions.ListAsync(id, SessionKeeper.Of(context.User), cancel)) : Refusal.NotFound("person");
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> EndSessionAsync(Guid id, HttpContext context, SessionKeeper sessions, CancellationToken cancel) =>
-        PersonOf(context) is { } person && await sessions.EndAsync(person, id, cancel) ? TypedResults.NoContent() : Refusal.NotFound("session");
+    private static async Task<Refusal?> EndSessionAsync(Guid id, HttpContext context, SessionKeeper sessions, CancellationToken cancel) =>
+        PersonOf(context) is { } person && await sessions.EndAsync(person, id, cancel) ? null : Refusal.NotFound("session");
 
-    private static async Task<Results<Ok<SessionsEnded>, ProblemHttpResult>> EndOthersAsync(HttpContext context, SessionKeeper sessions, CancellationToken cancel) =>
-        PersonOf(context) is { } person ? TypedResults.Ok(new SessionsEnded(await sessions.EndOthersAsync(person, SessionKeeper.Of(context.User), cancel))) : Refusal.NotFound("person");
+    private static async Task<Outcome<SessionsEnded>> EndOthersAsync(HttpContext context, SessionKeeper sessions, CancellationToken cancel) =>
+        PersonOf(context) is { } person ? new SessionsEnded(await sessions.EndOthersAsync(person, SessionKeeper.Of(context.User), cancel)) : Refusal.NotFound("person");
 
     /// <summary>The person who asks; null for a program.</summary>
     private static Guid? PersonOf(HttpContext context) => Guid.TryParse(context.User.FindFirstValue(ClaimTypes.NameIdentifier), out var id) ? id : null;
 
     /// <summary>Keeps which columns the person has the Ledger show, wherever they sign in; null for the usual ones.</summary>
-    private static async Task<Results<NoContent, ProblemHttpResult>> KeepColumnsAsync(ColumnChoice choice, HttpContext context, BeaconDb db, CancellationToken cancel)
+    private static async Task<Refusal?> KeepColumnsAsync(ColumnChoice choice, HttpContext context, BeaconDb db, CancellationToken cancel)
     {
         if (choice.Columns is { } given && (given.Count > MostColumns || given.Any(c => c is null or { Length: 0 or > LongestColumn })))
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "columns-refused", $"The Ledger shows at most {MostColumns} columns; send their keys.");
+            return Refusal.Invalid("columns-refused", $"The Ledger shows at most {MostColumns} columns; send their keys.");
         }
 
         bool isPerson = Guid.TryParse(context.User.FindFirstValue(ClaimTypes.NameIdentifier), out var id);
         List<string>? columns = choice.Columns is null ? null : [.. choice.Columns.Distinct()];
         return isPerson && await db.Members.Where(m => m.UserId == id).ExecuteUpdateAsync(m => m.SetProperty(x => x.LedgerColumns, columns), cancel) > 0
-            ? TypedResults.NoContent() : Refusal.NotFound("person");
+            ? null : Refusal.NotFound("person");
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> MakeFirstOwnerAsync(
+    private static async Task<Refusal?> MakeFirstOwnerAsync(
         FirstOwner request, FirstOwnerMaker maker, CancellationToken cancel)
     {
-        return await maker.MakeAsync(request, cancel) is { } refusal ? refusal : TypedResults.NoContent();
+        return await maker.MakeAsync(request, cancel) is { } refusal ? refusal : null;
     }
 }

@@ -1,3 +1,4 @@
+using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Web.Accounts;

@@ -20,8 +20,6 @@ public sealed class ApiKeyHandler(
 
     private const string GuessedTooOften = "key-guessed-too-often";
 
-    public static byte[] HashOf(string key) => SHA256.HashData(Encoding.UTF8.GetBytes(key));
-
     /// <summary>True when wrong keys came too often from the client's address.</summary>
     public static bool IsGuessing(HttpContext context) => context.Items[GuessedTooOften] is true;
 
@@ -35,7 +33,7 @@ public sealed class ApiKeyHandler(
         }
 
         var now = clock.GetUtcNow();
-        byte[] hash = HashOf(inAddress ? Request.Query["key"][0]! : header[(Scheme.Length + 1)..].Trim());
+        byte[] hash = ApiKey.HashOf(inAddress ? Request.Query["key"][0]! : header[(Scheme.Length + 1)..].Trim());
         var key = await db.ApiKeys.IgnoreQueryFilters().AsNoTracking()
             .SingleOrDefaultAsync(k => k.Hash == hash && k.RevokedAt == null && (k.ExpiresAt == null || k.ExpiresAt > now), Context.RequestAborted);
         // A key in an address is easily seen by others, so only the kind that can do nothing else is taken from there.

@@ -1,4 +1,5 @@
 using System.Security.Claims;
+using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Web.Accounts;
 

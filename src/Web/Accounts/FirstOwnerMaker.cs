@@ -6,10 +6,11 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using PreciseBeacon.Core.Conventions.Starting;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Workspaces;
-using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Accounts;
@@ -21,14 +22,14 @@ public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserM
     private const long FirstOwnerLock = 7_005;
 
     /// <summary>Makes them and signs the owner in; or says why not.</summary>
-    public async Task<ProblemHttpResult?> MakeAsync(FirstOwner request, CancellationToken cancel)
+    public async Task<Refusal?> MakeAsync(FirstOwner request, CancellationToken cancel)
     {
         var site = DestinationReader.Read(request.SiteHost ?? "").Destination;
         bool isOwnHost = string.IsNullOrWhiteSpace(request.ShortHost);
         var shortHost = DestinationReader.Read(isOwnHost ? options.Value.PublicUrl : request.ShortHost!).Destination;
         if (WhyWrong(request, site, shortHost) is { } why)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "first-owner-incomplete", why);
+            return Refusal.Invalid("first-owner-incomplete", why);
         }
 
         if (PasswordCheck.WhyNot(request.Password ?? "", [request.Name, request.Mail, request.Workspace, site!.HostAndPort, shortHost!.HostAndPort]) is { } weak)
@@ -40,14 +41,14 @@ public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserM
         await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({FirstOwnerLock})", cancel);
         if (await db.Users.AnyAsync(cancel))
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "owner-exists", "This installation already has an owner; sign in, or ask for an invitation.");
+            return Refusal.Conflict("owner-exists", "This installation already has an owner; sign in, or ask for an invitation.");
         }
 
         var user = new AppUser { UserName = request.Mail, Email = request.Mail, DisplayName = request.Name.Trim() };
         var made = await users.CreateAsync(user, request.Password!);
         if (!made.Succeeded)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "password-refused", string.Join(" ", made.Errors.Select(e => e.Description)));
+            return Refusal.Invalid("password-refused", string.Join(" ", made.Errors.Select(e => e.Description)));
         }
 
         var workspace = new Workspace

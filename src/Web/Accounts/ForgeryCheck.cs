@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.Extensions.Options;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Accounts;

@@ -1,5 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
-using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Core.Outcomes;
 
 namespace PreciseBeacon.Web.Accounts;
 
@@ -17,13 +17,12 @@ public static class KeyEndpoints
             .WithName("RevokeKey").WithSummary("Revokes a key.").For(Caller.Owner);
     }
 
-    private static async Task<Results<Ok<KeyMade>, ProblemHttpResult>> MakeAsync(KeyRequest request, HttpContext context, KeyRing keys, CancellationToken cancel)
+    private static async Task<Outcome<KeyMade>> MakeAsync(KeyRequest request, HttpContext context, KeyRing keys, CancellationToken cancel)
     {
         context.Response.Headers.CacheControl = "no-store";
-        var (made, refusal) = await keys.MakeAsync(request, cancel);
-        return made is null ? refusal! : TypedResults.Ok(made);
+        return await keys.MakeAsync(request, cancel);
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> RevokeAsync(Guid id, KeyRing keys, CancellationToken cancel) =>
-        await keys.RevokeAsync(id, cancel) ? TypedResults.NoContent() : Refusal.NotFound("key");
+    private static async Task<Refusal?> RevokeAsync(Guid id, KeyRing keys, CancellationToken cancel) =>
+        await keys.RevokeAsync(id, cancel) ? null : Refusal.NotFound("key");
 }

@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Hosting;
@@ -21,35 +22,35 @@ public sealed class KeyRing(BeaconDb db, AuditLog auditLog, RunMode mode, TimePr
             .Select(k => new KeyAnswer(k.Id, k.Name, k.Role, k.DemoOnly, k.CreatedAt, k.RevokedAt, k.ExpiresAt, k.LastUsedAt)).ToListAsync(cancel);
 
     /// <summary>Makes a key. It is random enough that a plain hash keeps it safe (OWASP ASVS 2.4 is about passwords people choose).</summary>
-    public async Task<(KeyMade? Made, ProblemHttpResult? Refusal)> MakeAsync(KeyRequest request, CancellationToken cancel)
+    public async Task<Outcome<KeyMade>> MakeAsync(KeyRequest request, CancellationToken cancel)
     {
         if (TypedText.OrNull(request.Name) is not { } name || name.Length > LongestName)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "key-name", $"Say what the key is for, in at most {LongestName} characters."));
+            return Refusal.Invalid("key-name", $"Say what the key is for, in at most {LongestName} characters.");
         }
 
         if (!Enum.TryParse<Role>(request.Role, ignoreCase: true, out var role) || !Enum.IsDefined(role))
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "key-role", $"“{request.Role}” isn't a role; use shortener, viewer, editor or owner."));
+            return Refusal.Invalid("key-role", $"“{request.Role}” isn't a role; use shortener, viewer, editor or owner.");
         }
 
         if (request.Days is < 1 or > MostDays)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "key-days", $"A key expires after 1 to {MostDays:N0} days, or never; leave “days” out for never."));
+            return Refusal.Invalid("key-days", $"A key expires after 1 to {MostDays:N0} days, or never; leave “days” out for never.");
         }
 
         if (await db.ApiKeys.CountAsync(k => k.RevokedAt == null, cancel) >= MostKeys)
         {
-            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "keys-many", $"A workspace has at most {MostKeys} keys; revoke one you no longer use."));
+            return Refusal.Unacceptable("keys-many", $"A workspace has at most {MostKeys} keys; revoke one you no longer use.");
         }
 
         string secret = "pb_" + Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(Octets));
         var now = clock.GetUtcNow();
-        var key = new ApiKey { Name = name, Role = role, Hash = ApiKeyHandler.HashOf(secret), CreatedAt = now, ExpiresAt = request.Days is { } days ? now.AddDays(days) : null };
+        var key = new ApiKey { Name = name, Role = role, Hash = ApiKey.HashOf(secret), CreatedAt = now, ExpiresAt = request.Days is { } days ? now.AddDays(days) : null };
         db.ApiKeys.Add(key);
         auditLog.Add("key", key.Id, null, new { key.Name, key.Role, key.ExpiresAt });
         await db.SaveChangesAsync(cancel);
-        return (new KeyMade(new KeyAnswer(key.Id, key.Name, key.Role, key.DemoOnly, key.CreatedAt, null, key.ExpiresAt), secret), null);
+        return new KeyMade(new KeyAnswer(key.Id, key.Name, key.Role, key.DemoOnly, key.CreatedAt, null, key.ExpiresAt), secret);
     }
 
     /// <summary>Revokes a key at once.</summary>

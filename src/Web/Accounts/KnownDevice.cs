@@ -1,5 +1,6 @@
 using System.Security.Cryptography;
 using Microsoft.AspNetCore.DataProtection;
+using PreciseBeacon.Core.Traffic;
 
 namespace PreciseBeacon.Web.Accounts;
 

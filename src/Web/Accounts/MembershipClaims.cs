@@ -1,5 +1,6 @@
 using System.Security.Claims;
 using Microsoft.AspNetCore.Authentication;
+using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Web.Accounts;
 

@@ -1,8 +1,9 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
 using PreciseBeacon.Core.Accounts;
+using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Accounts;
 
@@ -19,13 +20,13 @@ public sealed class PasswordCheck(IPasswordHasher<AppUser> hasher, SignInThrottl
     /// <param name="mail">The mail address as typed.</param>
     /// <param name="user">Whose it is; null for nobody's.</param>
     /// <param name="password">The password as typed.</param>
-    public async Task<ProblemHttpResult?> CheckAsync(HttpContext context, string mail, AppUser? user, string password)
+    public async Task<Refusal?> CheckAsync(HttpContext context, string mail, AppUser? user, string password)
     {
         string? device = user is not null && devices.Of(context) is { } known && known.UserId == user.Id ? known.Device : null;
         if (!throttle.MayTry(mail, context.Connection.RemoteIpAddress, device))
         {
             context.Response.Headers.RetryAfter = "120";
-            return Refusal.Of(StatusCodes.Status429TooManyRequests, "too-many-wrong-passwords", "Too many wrong passwords were tried for this account from here; wait two minutes and try again.");
+            return Refusal.TooOften("too-many-wrong-passwords", "Too many wrong passwords were tried for this account from here; wait two minutes and try again.");
         }
 
         string typed = password.Length <= PasswordRules.Longest ? password : "";
@@ -36,13 +37,13 @@ public sealed class PasswordCheck(IPasswordHasher<AppUser> hasher, SignInThrottl
         }
 
         throttle.CountWrong(mail, context.Connection.RemoteIpAddress, device);
-        return Refusal.Of(StatusCodes.Status400BadRequest, "sign-in-failed", "Wrong mail address or password; check both.");
+        return Refusal.Invalid("sign-in-failed", "Wrong mail address or password; check both.");
     }
 
     /// <summary>Why a new password is refused; null when it is accepted.</summary>
     /// <param name="password">The password as typed.</param>
     /// <param name="ownWords">What is known about the person.</param>
-    public static ProblemHttpResult? WhyNot(string password, IEnumerable<string> ownWords) => PasswordRules.FaultOf(password, ownWords) switch
+    public static Refusal? WhyNot(string password, IEnumerable<string> ownWords) => PasswordRules.FaultOf(password, ownWords) switch
     {
         PasswordFault.TooShort => Refused($"A password has at least {PasswordRules.Shortest} characters; a few words in a row are easy to remember."),
         PasswordFault.TooLong => Refused($"A password has at most {PasswordRules.Longest} characters."),
@@ -51,5 +52,5 @@ public sealed class PasswordCheck(IPasswordHasher<AppUser> hasher, SignInThrottl
         _ => null,
     };
 
-    private static ProblemHttpResult Refused(string says) => Refusal.Of(StatusCodes.Status400BadRequest, "password-refused", says);
+    private static Refusal Refused(string says) => Refusal.Invalid("password-refused", says);
 }

@@ -2,6 +2,7 @@ using System.Net;
 using System.Threading.RateLimiting;
 using Microsoft.AspNetCore.RateLimiting;
 using PreciseBeacon.Core.Outside;
+using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Accounts;
@@ -61,7 +62,7 @@ public sealed class SignInThrottle : IDisposable
         options.OnRejected = (rejected, _) =>
         {
             rejected.HttpContext.Response.Headers.RetryAfter = RetrySeconds;
-            return new ValueTask(Refusal.WriteAsync(
+            return new ValueTask(Refusals.WriteAsync(
                 rejected.HttpContext, StatusCodes.Status429TooManyRequests, "too-many-sign-ins", "Too many sign-ins were tried from here; wait a minute and try again."));
         };
     }

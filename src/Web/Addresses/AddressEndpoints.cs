@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
-using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Addresses;
@@ -30,33 +31,24 @@ public static class AddressEndpoints
             .WithName("AllowHost").WithSummary("Allows a host again.").For(Caller.Owner);
     }
 
-    private static async Task<Results<Ok<ShortDomainAnswer>, ProblemHttpResult>> AddAsync(NewShortDomain domain, ShortDomains domains, CancellationToken cancel)
-    {
-        var (answer, refusal) = await domains.AddAsync(domain.Address, cancel);
-        return answer is null ? refusal! : TypedResults.Ok(answer);
-    }
+    private static async Task<Outcome<ShortDomainAnswer>> AddAsync(NewShortDomain domain, ShortDomains domains, CancellationToken cancel) =>
+        await domains.AddAsync(domain.Address, cancel);
 
-    private static async Task<Results<Ok<ShortDomainAnswer>, ProblemHttpResult>> CheckAsync(Guid id, ShortDomains domains, CancellationToken cancel) =>
-        await domains.CheckAsync(id, cancel) is { } answer ? TypedResults.Ok(answer) : Refusal.NotFound("short domain");
+    private static async Task<Outcome<ShortDomainAnswer>> CheckAsync(Guid id, ShortDomains domains, CancellationToken cancel) =>
+        await domains.CheckAsync(id, cancel) is { } answer ? answer : Refusal.NotFound("short domain");
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> PutFirstAsync(Guid id, ShortDomains domains, CancellationToken cancel) =>
-        await domains.PutFirstAsync(id, cancel) is { } refusal ? refusal : TypedResults.NoContent();
+    private static async Task<Refusal?> PutFirstAsync(Guid id, ShortDomains domains, CancellationToken cancel) =>
+        await domains.PutFirstAsync(id, cancel) is { } refusal ? refusal : null;
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> RemoveAsync(Guid id, ShortDomains domains, CancellationToken cancel) =>
-        await domains.RemoveAsync(id, cancel) is { } refusal ? refusal : TypedResults.NoContent();
+    private static async Task<Refusal?> RemoveAsync(Guid id, ShortDomains domains, CancellationToken cancel) =>
+        await domains.RemoveAsync(id, cancel) is { } refusal ? refusal : null;
 
-    private static async Task<Results<Ok<RefusedHostEffect>, ProblemHttpResult>> CountAsync(NewRefusedHost host, RefusedHostList hosts, CancellationToken cancel)
-    {
-        var (effect, refusal) = await hosts.CountAsync(host.Host, cancel);
-        return effect is null ? refusal! : TypedResults.Ok(effect);
-    }
+    private static async Task<Outcome<RefusedHostEffect>> CountAsync(NewRefusedHost host, RefusedHostList hosts, CancellationToken cancel) =>
+        await hosts.CountAsync(host.Host, cancel);
 
-    private static async Task<Results<Ok<RefusedHostEffect>, ProblemHttpResult>> RefuseAsync(NewRefusedHost host, RefusedHostList hosts, CancellationToken cancel)
-    {
-        var (effect, refusal) = await hosts.AddAsync(host.Host, cancel);
-        return effect is null ? refusal! : TypedResults.Ok(effect);
-    }
+    private static async Task<Outcome<RefusedHostEffect>> RefuseAsync(NewRefusedHost host, RefusedHostList hosts, CancellationToken cancel) =>
+        await hosts.AddAsync(host.Host, cancel);
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> AllowAsync(Guid id, RefusedHostList hosts, CancellationToken cancel) =>
-        await hosts.RemoveAsync(id, cancel) is { } refusal ? refusal : TypedResults.NoContent();
+    private static async Task<Refusal?> AllowAsync(Guid id, RefusedHostList hosts, CancellationToken cancel) =>
+        await hosts.RemoveAsync(id, cancel) is { } refusal ? refusal : null;
 }

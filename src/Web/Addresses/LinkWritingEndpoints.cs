@@ -1,9 +1,11 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
-using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Accounts;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Addresses;
 
@@ -32,11 +34,11 @@ public static class LinkWritingEndpoints
             [.. Shapes.Where(s => (workspace.LivePlaceholders & s) != 0)], workspace.ExistingTags, workspace.PlusForSpace));
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> ChangeAsync(LinkWriting writing, BeaconDb db, AuditLog auditLog, CancellationToken cancel)
+    private static async Task<Refusal?> ChangeAsync(LinkWriting writing, BeaconDb db, AuditLog auditLog, CancellationToken cancel)
     {
         if (writing.Placeholders is null || writing.Placeholders.Any(s => !Shapes.Contains(s)))
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "placeholder-shape", "The list of placeholders is missing, or names a shape that isn't known; choose among those listed.");
+            return Refusal.Invalid("placeholder-shape", "The list of placeholders is missing, or names a shape that isn't known; choose among those listed.");
         }
 
         var workspace = await db.Workspaces.SingleAsync(w => w.Id == db.CurrentWorkspaceId, cancel);
@@ -45,7 +47,7 @@ public static class LinkWritingEndpoints
         (workspace.ExistingTags, workspace.PlusForSpace) = (writing.Existing, writing.PlusForSpace);
         auditLog.Add("link-writing", workspace.Id, before, new { workspace.LivePlaceholders, workspace.ExistingTags, workspace.PlusForSpace });
         await db.SaveChangesAsync(cancel);
-        return TypedResults.NoContent();
+        return null;
     }
 }
 

@@ -1,16 +1,17 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Outside;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Data.Links;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Ledger;
 
 namespace PreciseBeacon.Web.Addresses;
 
 /// <summary>Hosts that nothing may lead to. Short links that lead there already stop at once; taken off the list, they go on.</summary>
-public sealed class RefusedHostList(BeaconDb db, LinkComposition composition, PendingLinks waiting, AuditLog auditLog, TimeProvider clock)
+public sealed class RefusedHostList(BeaconDb db, LinkInputsReader inputs, PendingLinks waiting, AuditLog auditLog, TimeProvider clock)
 {
     private const string What = "refused-host";
     private const int MostHosts = 1_000;
@@ -20,19 +21,19 @@ public sealed class RefusedHostList(BeaconDb db, LinkComposition composition, Pe
         db.RefusedHosts.OrderBy(h => h.Host).Select(h => new RefusedHostAnswer(h.Id, h.Host, h.RefusedBy, h.RefusedAt)).ToListAsync(cancel);
 
     /// <summary>What refusing a host would stop; nothing is changed.</summary>
-    public async Task<(RefusedHostEffect? Effect, ProblemHttpResult? Refusal)> CountAsync(string? typed, CancellationToken cancel)
+    public async Task<Outcome<RefusedHostEffect>> CountAsync(string? typed, CancellationToken cancel)
     {
         var (host, refusal) = await AcceptedAsync(typed, cancel);
-        return host is null ? (null, refusal) : (await EffectAsync(host, cancel), null);
+        return host is null ? refusal! : await EffectAsync(host, cancel);
     }
 
     /// <summary>Puts a host on the list.</summary>
-    public async Task<(RefusedHostEffect? Effect, ProblemHttpResult? Refusal)> AddAsync(string? typed, CancellationToken cancel)
+    public async Task<Outcome<RefusedHostEffect>> AddAsync(string? typed, CancellationToken cancel)
     {
         var (host, refusal) = await AcceptedAsync(typed, cancel);
         if (host is null)
         {
-            return (null, refusal);
+            return refusal!;
         }
 
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
@@ -43,11 +44,11 @@ public sealed class RefusedHostList(BeaconDb db, LinkComposition composition, Pe
         await db.SaveChangesAsync(cancel);
         await waiting.StopAsync(host, cancel);
         await transaction.CommitAsync(cancel);
-        return (effect, null);
+        return effect;
     }
 
     /// <summary>Takes a host off the list.</summary>
-    public async Task<ProblemHttpResult?> RemoveAsync(Guid id, CancellationToken cancel)
+    public async Task<Refusal?> RemoveAsync(Guid id, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         if (await db.RefusedHosts.SingleOrDefaultAsync(h => h.Id == id, cancel) is not { } entry)
@@ -63,29 +64,29 @@ public sealed class RefusedHostList(BeaconDb db, LinkComposition composition, Pe
         return null;
     }
 
-    private async Task<(string? Host, ProblemHttpResult? Refusal)> AcceptedAsync(string? typed, CancellationToken cancel)
+    private async Task<Outcome<string>> AcceptedAsync(string? typed, CancellationToken cancel)
     {
         var (host, problem) = RefusedHosts.Read(typed ?? "");
         if (host is null)
         {
-            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "host-unreadable", problem!));
+            return Refusal.Unacceptable("host-unreadable", problem!);
         }
 
-        var facts = await composition.FactsAsync(cancel);
+        var facts = await inputs.FactsAsync(cancel);
         var alone = new HashSet<string> { host };
         if (facts.OwnHosts.Keys.FirstOrDefault(h => RefusedHosts.Find(alone, h) is not null) is { } own)
         {
-            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "host-own", $"{own} is one of your own sites and can't be blocked."));
+            return Refusal.Unacceptable("host-own", $"{own} is one of your own sites and can't be blocked.");
         }
 
         if (facts.RefusedHosts.Contains(host))
         {
-            return (null, Refusal.Of(StatusCodes.Status409Conflict, "host-listed", $"{host} is already blocked."));
+            return Refusal.Conflict("host-listed", $"{host} is already blocked.");
         }
 
         return facts.RefusedHosts.Count >= MostHosts
-            ? (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "hosts-many", $"The list holds at most {MostHosts:N0} hosts; one entry blocks all its subdomains."))
-            : (host, null);
+            ? Refusal.Unacceptable("hosts-many", $"The list holds at most {MostHosts:N0} hosts; one entry blocks all its subdomains.")
+            : host;
     }
 
     private async Task<RefusedHostEffect> EffectAsync(string host, CancellationToken cancel)

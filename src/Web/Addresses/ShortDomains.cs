@@ -2,9 +2,10 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Data.Links;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Outside;
 using PreciseBeacon.Web.Redirects;
@@ -26,52 +27,43 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
     /// <param name="named">Id or host; null or empty for the first.</param>
     /// <param name="cancel">Gives up.</param>
     /// <returns>Null when there is none.</returns>
-    public async Task<ShortDomain?> FindAsync(string? named, CancellationToken cancel)
-    {
-        string? wanted = TypedText.OrNull(named);
-        var domains = await db.ShortDomains.AsNoTracking().ToListAsync(cancel);
-        return domains.FirstOrDefault(d => d.IsUsable && (wanted is null ? d.IsFirst : d.Host.Equals(wanted, StringComparison.OrdinalIgnoreCase) || d.Id.ToString() == wanted));
-    }
-
-    /// <summary>Those that links can be made on.</summary>
-    public async Task<ChosenDomains> ChosenAsync(CancellationToken cancel) =>
-        new([.. (await db.ShortDomains.AsNoTracking().ToListAsync(cancel)).Where(d => d.IsUsable)]);
+    public async Task<ShortDomain?> FindAsync(string? named, CancellationToken cancel) => (await ShortDomainChoice.ReadAsync(db, cancel)).Find(named);
 
     /// <summary>Adds one; links can be made on it once it was found to lead here.</summary>
-    public async Task<(ShortDomainAnswer? Answer, ProblemHttpResult? Refusal)> AddAsync(string? address, CancellationToken cancel)
+    public async Task<Outcome<ShortDomainAnswer>> AddAsync(string? address, CancellationToken cancel)
     {
         var reading = DestinationReader.Read(address ?? "");
         if (reading.Destination is not { } read || read.Path.Trim('/').Length > 0 || read.Query is not null)
         {
-            return (null, Refused(reading.Notices is [var first, ..] && reading.Destination is null ? first.Message : "A short domain is only a host; write it like https://mmr.example."));
+            return Refused(reading.Notices is [var first, ..] && reading.Destination is null ? first.Message : "A short domain is only a host; write it like https://mmr.example.");
         }
 
         string host = read.HostAndPort;
         if (host.Equals(options.Value.PublicHost, StringComparison.OrdinalIgnoreCase))
         {
-            return (null, Refused($"{host} is where people sign in; it can't be a short domain; choose another host."));
+            return Refused($"{host} is where people sign in; it can't be a short domain; choose another host.");
         }
 
         if (await db.SiteHosts.AnyAsync(h => h.Host == host, cancel))
         {
-            return (null, Refused($"{host} is one of your sites; a short domain serves no pages, so choose another host."));
+            return Refused($"{host} is one of your sites; a short domain serves no pages, so choose another host.");
         }
 
         if (await db.ShortDomains.IgnoreQueryFilters().AnyAsync(d => d.Host == host, cancel))
         {
-            return (null, Refusal.Of(StatusCodes.Status409Conflict, "domain-taken", $"{host} is a short domain here already, of this workspace or another."));
+            return Refusal.Conflict("domain-taken", $"{host} is a short domain here already, of this workspace or another.");
         }
 
         if (await db.ShortDomains.CountAsync(cancel) >= MostDomains)
         {
-            return (null, Refused($"A workspace has at most {MostDomains} short domains; remove one that has no slugs."));
+            return Refused($"A workspace has at most {MostDomains} short domains; remove one that has no slugs.");
         }
 
         var domain = new ShortDomain { Host = host, Scheme = read.Scheme };
         db.ShortDomains.Add(domain);
         auditLog.Add(What, domain.Id, null, new { domain.Host });
         await db.SaveChangesAsync(cancel);
-        return (AnswerOf(domain), null);
+        return AnswerOf(domain);
     }
 
     /// <summary>Asks the domain from outside for what only this application answers under its name.</summary>
@@ -116,7 +108,7 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
     }
 
     /// <summary>Makes it the one that links are made on where none is chosen.</summary>
-    public async Task<ProblemHttpResult?> PutFirstAsync(Guid id, CancellationToken cancel)
+    public async Task<Refusal?> PutFirstAsync(Guid id, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         if (await db.ShortDomains.SingleOrDefaultAsync(d => d.Id == id, cancel) is not { } domain)
@@ -126,7 +118,7 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
 
         if (!domain.IsUsable)
         {
-            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "domain-unchecked", $"{domain.Host} doesn't lead here yet; check it first.");
+            return Refusal.Unacceptable("domain-unchecked", $"{domain.Host} doesn't lead here yet; check it first.");
         }
 
         string? before = await db.ShortDomains.Where(d => d.IsFirst).Select(d => d.Host).SingleOrDefaultAsync(cancel);
@@ -144,7 +136,7 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
     }
 
     /// <summary>Takes one away that no link was made on.</summary>
-    public async Task<ProblemHttpResult?> RemoveAsync(Guid id, CancellationToken cancel)
+    public async Task<Refusal?> RemoveAsync(Guid id, CancellationToken cancel)
     {
         if (await db.ShortDomains.SingleOrDefaultAsync(d => d.Id == id, cancel) is not { } domain)
         {
@@ -153,8 +145,8 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
 
         if (domain.IsFirst || await db.ShortLinks.AnyAsync(s => s.ShortDomainId == id, cancel))
         {
-            return Refusal.Of(
-                StatusCodes.Status409Conflict, "domain-used",
+            return Refusal.Conflict(
+                "domain-used",
                 domain.IsFirst ? $"{domain.Host} is the default for new links; make another one the default first." : $"{domain.Host} has short links, perhaps in print; it can't be removed while they exist.");
         }
 
@@ -166,5 +158,5 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
 
     private ShortDomainAnswer AnswerOf(ShortDomain d) => new(d.Id, d.Host, $"{d.Scheme}://{d.Host}", d.IsFirst, d.IsUsable, slugs.CountOn(d.Host), d.CheckedAt, d.Problem);
 
-    private static ProblemHttpResult Refused(string says) => Refusal.Of(StatusCodes.Status422UnprocessableEntity, "domain-refused", says);
+    private static Refusal Refused(string says) => Refusal.Unacceptable("domain-refused", says);
 }

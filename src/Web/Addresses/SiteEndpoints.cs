@@ -1,9 +1,10 @@
 using System.Globalization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
-using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Accounts;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Addresses;
 
@@ -24,12 +25,12 @@ public static class SiteEndpoints
     private static async Task<Ok<List<MeasuredSiteAnswer>>> ListAsync(BeaconDb db, CancellationToken cancel) => TypedResults.Ok(await db.Sites.AsNoTracking().OrderBy(s => s.Name)
         .Select(s => new MeasuredSiteAnswer(s.Id, s.Name, s.MeasuringKey, s.Hosts.OrderBy(h => h.Host).Select(h => h.Host).ToList(), s.LargestValue)).ToListAsync(cancel));
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> ChangeAsync(Guid id, SiteChange change, BeaconDb db, AuditLog auditLog, CancellationToken cancel)
+    private static async Task<Refusal?> ChangeAsync(Guid id, SiteChange change, BeaconDb db, AuditLog auditLog, CancellationToken cancel)
     {
         if (change.LargestValue is not { } most || most <= 0 || most > MostOfAll || decimal.Round(most, 2) != most)
         {
-            return Refusal.Of(
-                StatusCodes.Status400BadRequest, "site-limit", $"The largest value of a conversion is a number over 0 and up to {MostOfAll.ToString("N0", CultureInfo.InvariantCulture)}, with two decimals at most.");
+            return Refusal.Invalid(
+                "site-limit", $"The largest value of a conversion is a number over 0 and up to {MostOfAll.ToString("N0", CultureInfo.InvariantCulture)}, with two decimals at most.");
         }
 
         if (await db.Sites.SingleOrDefaultAsync(s => s.Id == id, cancel) is not { } site)
@@ -40,7 +41,7 @@ public static class SiteEndpoints
         auditLog.Add("site", id, new { site.LargestValue }, new { LargestValue = most });
         site.LargestValue = most;
         await db.SaveChangesAsync(cancel);
-        return TypedResults.NoContent();
+        return null;
     }
 }
 

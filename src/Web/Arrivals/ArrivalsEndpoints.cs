@@ -1,13 +1,14 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Reports;
-using PreciseBeacon.Web.Compose;
-using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Accounts;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Arrivals;
 
@@ -32,7 +33,7 @@ public static class ArrivalsEndpoints
     /// <paramref name="rows"/> are dimensions separated by commas; each <paramref name="where"/> is <c>dimension:value</c>,
     /// with an empty value for visits without one.
     /// </summary>
-    private static async Task<Results<Ok<ArrivalsAnswer>, ProblemHttpResult>> GetAsync(
+    private static async Task<Outcome<ArrivalsAnswer>> GetAsync(
         BeaconDb db, ConventionReader conventions, ArrivalsReader arrivals, TimeProvider clock, CancellationToken cancel,
         DateOnly? from = null, DateOnly? to = null, string rows = "campaign", string[]? where = null)
     {
@@ -44,7 +45,7 @@ public static class ArrivalsEndpoints
         }
 
         var read = await arrivals.ReadAsync(request, await conventions.ReadAsync(cancel), cancel);
-        return TypedResults.Ok(new ArrivalsAnswer(
+        return (new ArrivalsAnswer(
             request.From,
             request.To,
             [.. read.Rows.Select(r => new RowAnswer(r.Keys, FigureAnswer.Of(r.Figures, workspace.Currency)))],
@@ -58,7 +59,7 @@ public static class ArrivalsEndpoints
     }
 
     /// <summary>The links the visits of a row came by, most visits first and at most 12; <paramref name="where"/> names the row.</summary>
-    private static async Task<Results<Ok<List<ArrivalLinkAnswer>>, ProblemHttpResult>> LinksAsync(
+    private static async Task<Outcome<List<ArrivalLinkAnswer>>> LinksAsync(
         BeaconDb db, ConventionReader conventions, ArrivalsReader arrivals, TimeProvider clock, CancellationToken cancel,
         DateOnly? from = null, DateOnly? to = null, string[]? where = null)
     {
@@ -72,10 +73,10 @@ public static class ArrivalsEndpoints
         var found = await arrivals.LinksAsync(request, await conventions.ReadAsync(cancel), MostLinks, cancel);
         var ids = found.Select(f => f.LinkId).ToList();
         var links = await db.Links.AsNoTracking().Where(l => ids.Contains(l.Id)).Select(l => new { l.Id, l.Title, l.Url }).ToDictionaryAsync(l => l.Id, cancel);
-        return TypedResults.Ok(found.Where(f => links.ContainsKey(f.LinkId)).Select(f => new ArrivalLinkAnswer(f.LinkId, links[f.LinkId].Title ?? links[f.LinkId].Url, f.Visits)).ToList());
+        return found.Where(f => links.ContainsKey(f.LinkId)).Select(f => new ArrivalLinkAnswer(f.LinkId, links[f.LinkId].Title ?? links[f.LinkId].Url, f.Visits)).ToList();
     }
 
-    private static (ArrivalsRequest? Request, ProblemHttpResult? Refusal) RequestOf(
+    private static Outcome<ArrivalsRequest> RequestOf(
         Workspace workspace, TimeProvider clock, DateOnly? from, DateOnly? to, string rows, string[]? where)
     {
         var today = WorkspaceDay.At(clock.GetUtcNow(), workspace.TimeZone);
@@ -83,20 +84,20 @@ public static class ArrivalsEndpoints
         var first = from ?? last.AddDays(-29);
         if (first > last || last.DayNumber - first.DayNumber > LongestRange)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "range-refused", "The range ends before it begins, or is longer than ten years; choose other days."));
+            return Refusal.Invalid("range-refused", "The range ends before it begins, or is longer than ten years; choose other days.");
         }
 
         var dimensions = rows.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Select(Parse).ToList();
         var conditions = (where ?? []).Select(w => (Dimension: Parse(w.Split(':', 2)[0]), Value: w.Split(':', 2) is [_, { Length: > 0 } value] ? value : null)).ToList();
         if (dimensions.Count > MostLevels || dimensions.Contains(null) || conditions.Any(c => c.Dimension is null))
         {
-            return (null, Refusal.Of(
-                StatusCodes.Status400BadRequest, "rows-refused",
-                $"Rows are up to {MostLevels} of {string.Join(", ", Enum.GetNames<Dimension>().Select(n => n.ToLowerInvariant()))}, separated by commas."));
+            return Refusal.Invalid(
+                "rows-refused",
+                $"Rows are up to {MostLevels} of {string.Join(", ", Enum.GetNames<Dimension>().Select(n => n.ToLowerInvariant()))}, separated by commas.");
         }
 
-        return (new ArrivalsRequest(
-            workspace.Id, workspace.Currency, first, last, [.. dimensions.Select(d => d!.Value)], [.. conditions.Select(c => (c.Dimension!.Value, c.Value))]), null);
+        return new ArrivalsRequest(
+            workspace.Id, workspace.Currency, first, last, [.. dimensions.Select(d => d!.Value)], [.. conditions.Select(c => (c.Dimension!.Value, c.Value))]);
     }
 
     private static Dimension? Parse(string name) =>

@@ -2,6 +2,7 @@ using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Web.Batches;

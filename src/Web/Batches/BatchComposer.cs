@@ -1,15 +1,18 @@
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data.Batches;
-using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Links;
 
 namespace PreciseBeacon.Web.Batches;
 
 /// <summary>A row with what its recipe makes of it.</summary>
 /// <param name="Worked">The link; null for a row with nothing in it, or when the recipe can't be applied.</param>
 /// <param name="Problem">Why the recipe can't be applied, or null.</param>
-public sealed record WorkedRow(BatchRow Row, RowRequest Request, WorkedLink? Worked, string? Problem, string Outcome)
+public sealed record WorkedRow(BatchRow Row, RowRequest Request, PreparedLink? Worked, string? Problem, string Outcome)
 {
     /// <summary>The first thing to say about it, gravest first; notes are left out.</summary>
     public string? Says => Problem ?? Worked?.Composed.Notices.FirstOrDefault(n => n.Severity != Severity.Info)?.Message;
@@ -36,7 +39,7 @@ public sealed class BatchComposer(LinkComposition composition)
         return [.. rows.Zip(requests, (row, request) => Of(row, request, byNumber.GetValueOrDefault(row.Number), recipe))];
     }
 
-    private static WorkedRow Of(BatchRow row, RowRequest request, WorkedLink? worked, Recipe recipe)
+    private static WorkedRow Of(BatchRow row, RowRequest request, PreparedLink? worked, Recipe recipe)
     {
         if (IsEmpty(row))
         {
@@ -57,9 +60,7 @@ public sealed class BatchComposer(LinkComposition composition)
         return new WorkedRow(row, request, worked with { Composed = worked.Composed with { Notices = notices } }, null, outcome);
     }
 
-    /// <summary>A link without a short link can't stand in where short links are wanted.</summary>
-    private static bool IsUsed(WorkedLink worked, Recipe recipe) =>
-        recipe.Existing == ExistingLinks.Use && worked.Existing is { } existing && (!recipe.Shorten || existing.ShortUrl is not null);
+    private static bool IsUsed(PreparedLink worked, Recipe recipe) => recipe.Existing == ExistingLinks.Use && worked.Existing?.CanStandIn(recipe.Shorten) == true;
 
     private static ComposeRequest RequestOf(RowRequest row, Recipe recipe) =>
         new(row.Destination, row.Campaign, row.Placement, row.Fields.ToDictionary(), Title: row.Title, Shorten: recipe.Shorten);

@@ -2,11 +2,12 @@ using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Batches;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Accounts;
-using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
 using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;
@@ -71,7 +72,7 @@ public static class BatchEndpoints
     {
         if (!context.Request.HasFormContentType)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "file-missing", "Send the sheet as “file” of a form.");
+            return Refusal.Invalid("file-missing", "Send the sheet as “file” of a form.").ToResult();
         }
 
         try
@@ -79,12 +80,12 @@ public static class BatchEndpoints
             var form = await context.Request.ReadFormAsync(cancel);
             if (form.Files["file"] is not { Length: > 0 } file)
             {
-                return Refusal.Of(StatusCodes.Status400BadRequest, "file-missing", "There is no file, or it is empty; choose a sheet.");
+                return Refusal.Invalid("file-missing", "There is no file, or it is empty; choose a sheet.").ToResult();
             }
 
             if (file.Length > (long)SheetFile.MostMegabytes << 20)
             {
-                return TooLarge();
+                return TooLarge().ToResult();
             }
 
             var recipe = form["recipe"].ToString() is { Length: > 0 } json ? JsonSerializer.Deserialize<Recipe>(json, BatchStore.Json) : null;
@@ -107,7 +108,7 @@ public static class BatchEndpoints
                 var (_, refusal) = await runner.BeginAsync(batch.Id, cancel);
                 if (refusal is not null)
                 {
-                    return refusal;
+                    return refusal.ToResult();
                 }
 
                 host.Wake();
@@ -117,19 +118,19 @@ public static class BatchEndpoints
         }
         catch (JsonException broken)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "recipe-refused", $"The recipe can't be read: {broken.Message}");
+            return Refusal.Invalid("recipe-refused", $"The recipe can't be read: {broken.Message}").ToResult();
         }
         catch (SheetException broken)
         {
-            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "sheet-refused", broken.Message);
+            return Refusal.Unacceptable("sheet-refused", broken.Message).ToResult();
         }
         catch (BadHttpRequestException tooLarge) when (tooLarge.StatusCode == StatusCodes.Status413PayloadTooLarge)
         {
-            return TooLarge();
+            return TooLarge().ToResult();
         }
         catch (InvalidDataException)
         {
-            return TooLarge();
+            return TooLarge().ToResult();
         }
     }
 
@@ -141,48 +142,45 @@ public static class BatchEndpoints
         return Results.Bytes(WorkbookToFill.Write(BatchTemplate.Columns(await conventions.ReadAsync(cancel), placements, campaigns)), ConventionSheet.ContentType, "links to fill.xlsx");
     }
 
-    private static async Task<Results<Ok<BatchAnswer>, ProblemHttpResult>> OneAsync(Guid id, BatchStore store, CancellationToken cancel) =>
-        await store.OneAsync(id, cancel) is { } batch ? TypedResults.Ok(batch) : Refusal.NotFound("batch");
+    private static async Task<Outcome<BatchAnswer>> OneAsync(Guid id, BatchStore store, CancellationToken cancel) =>
+        await store.OneAsync(id, cancel) is { } batch ? batch : Refusal.NotFound("batch");
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> CancelAsync(Guid id, BatchRunner runner, CancellationToken cancel) =>
-        await runner.CancelAsync(id, cancel) ? TypedResults.NoContent() : Refusal.NotFound("batch");
+    private static async Task<Refusal?> CancelAsync(Guid id, BatchRunner runner, CancellationToken cancel) =>
+        await runner.CancelAsync(id, cancel) ? null : Refusal.NotFound("batch");
 
     /// <summary>What the sheet says that the one it follows did not.</summary>
-    private static async Task<Results<Ok<DifferenceAnswer>, ProblemHttpResult>> DifferenceAsync(Guid id, NextFile next, CancellationToken cancel) =>
-        await next.DifferenceAsync(id, cancel) is { } difference ? TypedResults.Ok(difference) : Refusal.NotFound("earlier batch");
+    private static async Task<Outcome<DifferenceAnswer>> DifferenceAsync(Guid id, NextFile next, CancellationToken cancel) =>
+        await next.DifferenceAsync(id, cancel) is { } difference ? difference : Refusal.NotFound("earlier batch");
 
     /// <summary><c>sort</c> is a column's position from 0, or -1 for the outcome; without it rows come in the order of the sheet.</summary>
-    private static async Task<Results<Ok<BatchRowsAnswer>, ProblemHttpResult>> RowsAsync(
+    private static async Task<Outcome<BatchRowsAnswer>> RowsAsync(
         Guid id, BatchStore store, CancellationToken cancel, string? outcome = null, string? rule = null, int? sort = null, bool descending = false, int skip = 0, int most = 100) =>
-        await store.RowsAsync(id, outcome, rule, new RowOrder(sort is { } column ? Math.Clamp(column, RowOrder.Outcome, SheetLimits.MostColumns) : null, descending), Math.Max(0, skip), Math.Clamp(most, 1, MostRowsShown), cancel) is { } rows ? TypedResults.Ok(rows) : Refusal.NotFound("batch");
+        await store.RowsAsync(id, outcome, rule, new RowOrder(sort is { } column ? Math.Clamp(column, RowOrder.Outcome, SheetLimits.MostColumns) : null, descending), Math.Max(0, skip), Math.Clamp(most, 1, MostRowsShown), cancel) is { } rows ? rows : Refusal.NotFound("batch");
 
-    private static async Task<Results<Ok<BatchAnswer>, ProblemHttpResult>> RecipeAsync(Guid id, RecipeChange change, BatchStore store, CancellationToken cancel) =>
-        await store.ChangeRecipeAsync(id, change, cancel) is { } refusal ? refusal : TypedResults.Ok(await store.OneAsync(id, cancel));
+    private static async Task<Outcome<BatchAnswer>> RecipeAsync(Guid id, RecipeChange change, BatchStore store, CancellationToken cancel) =>
+        await store.ChangeRecipeAsync(id, change, cancel) is { } refusal ? refusal : Outcome.Found(await store.OneAsync(id, cancel), "batch");
 
-    private static async Task<Results<Ok<EditAnswer>, ProblemHttpResult>> OverrideAsync(Guid id, OverrideChange change, RowEdits typing, CancellationToken cancel) =>
-        Answer(await typing.TypeAsync(id, change, cancel));
+    private static async Task<Outcome<EditAnswer>> OverrideAsync(Guid id, OverrideChange change, RowEdits typing, CancellationToken cancel) =>
+        await typing.TypeAsync(id, change, cancel);
 
-    private static async Task<Results<Ok<EditAnswer>, ProblemHttpResult>> RepairAsync(Guid id, RepairChange change, RowEdits typing, CancellationToken cancel) =>
-        Answer(await typing.RepairAsync(id, change, cancel));
+    private static async Task<Outcome<EditAnswer>> RepairAsync(Guid id, RepairChange change, RowEdits typing, CancellationToken cancel) =>
+        await typing.RepairAsync(id, change, cancel);
 
-    private static async Task<Results<Ok<EditAnswer>, ProblemHttpResult>> UndoAsync(Guid id, RowEdits typing, CancellationToken cancel) =>
-        Answer(await typing.StepAsync(id, back: true, cancel));
+    private static async Task<Outcome<EditAnswer>> UndoAsync(Guid id, RowEdits typing, CancellationToken cancel) =>
+        await typing.StepAsync(id, back: true, cancel);
 
-    private static async Task<Results<Ok<EditAnswer>, ProblemHttpResult>> RedoAsync(Guid id, RowEdits typing, CancellationToken cancel) =>
-        Answer(await typing.StepAsync(id, back: false, cancel));
+    private static async Task<Outcome<EditAnswer>> RedoAsync(Guid id, RowEdits typing, CancellationToken cancel) =>
+        await typing.StepAsync(id, back: false, cancel);
 
-    private static Results<Ok<EditAnswer>, ProblemHttpResult> Answer((EditAnswer? Done, ProblemHttpResult? Refusal) edit) =>
-        edit.Done is { } done ? TypedResults.Ok(done) : edit.Refusal!;
-
-    private static async Task<Results<Ok<BatchAnswer>, ProblemHttpResult>> ReadAgainAsync(Guid id, SheetReading reading, BatchStore store, CancellationToken cancel)
+    private static async Task<Outcome<BatchAnswer>> ReadAgainAsync(Guid id, SheetReading reading, BatchStore store, CancellationToken cancel)
     {
         try
         {
-            return await store.ReadAgainAsync(id, reading, cancel) is { } refusal ? refusal : TypedResults.Ok(await store.OneAsync(id, cancel));
+            return await store.ReadAgainAsync(id, reading, cancel) is { } refusal ? refusal : Outcome.Found(await store.OneAsync(id, cancel), "batch");
         }
         catch (SheetException broken)
         {
-            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "sheet-refused", broken.Message);
+            return Refusal.Unacceptable("sheet-refused", broken.Message);
         }
     }
 
@@ -190,7 +188,7 @@ public static class BatchEndpoints
     {
         if (!await db.Batches.AnyAsync(b => b.Id == id, cancel))
         {
-            return Refusal.NotFound("batch");
+            return Refusal.NotFound("batch").ToResult();
         }
 
         return await JsonLines.SendAllAsync(context, store.CountAsync(id, cancel), cancel);
@@ -201,7 +199,7 @@ public static class BatchEndpoints
         var (run, refusal) = await runner.BeginAsync(id, cancel);
         if (run is null)
         {
-            return refusal!;
+            return refusal!.ToResult();
         }
 
         host.Wake();
@@ -217,11 +215,11 @@ public static class BatchEndpoints
             r.Id, r.Name, r.Headings, BatchStore.RecipeOf(r.Recipe), headings is not null && RecipeGuess.Fits(r.Headings, table), r.SavedBy, r.SavedAt)).ToList());
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> KeepRecipeAsync(SaveRecipeRequest request, BeaconDb db, AuditLog auditLog, TimeProvider clock, CancellationToken cancel)
+    private static async Task<Refusal?> KeepRecipeAsync(SaveRecipeRequest request, BeaconDb db, AuditLog auditLog, TimeProvider clock, CancellationToken cancel)
     {
         if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Trim().Length > LongestName)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "recipe-refused", $"A saved recipe needs a name of at most {LongestName} characters.");
+            return Refusal.Invalid("recipe-refused", $"A saved recipe needs a name of at most {LongestName} characters.");
         }
 
         var batch = await db.Batches.Where(b => b.Id == request.Batch).Select(b => new { b.Headings, b.Recipe }).SingleOrDefaultAsync(cancel);
@@ -241,12 +239,12 @@ public static class BatchEndpoints
         auditLog.Add("recipe", kept.Id, null, new { name, batch.Recipe });
         (kept.Headings, kept.Recipe, kept.SavedBy, kept.SavedAt) = ([.. new Table(batch.Headings, []).Names], batch.Recipe, auditLog.Who, clock.GetUtcNow());
         await db.SaveChangesAsync(cancel);
-        return TypedResults.NoContent();
+        return null;
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> ForgetRecipeAsync(Guid id, BeaconDb db, CancellationToken cancel) =>
-        await db.SavedRecipes.Where(r => r.Id == id).ExecuteDeleteAsync(cancel) == 0 ? Refusal.NotFound("recipe") : TypedResults.NoContent();
+    private static async Task<Refusal?> ForgetRecipeAsync(Guid id, BeaconDb db, CancellationToken cancel) =>
+        await db.SavedRecipes.Where(r => r.Id == id).ExecuteDeleteAsync(cancel) == 0 ? Refusal.NotFound("recipe") : null;
 
-    private static ProblemHttpResult TooLarge() =>
-        Refusal.Of(StatusCodes.Status413PayloadTooLarge, "file-too-large", $"A sheet has at most {SheetFile.MostMegabytes} MB; split the file.");
+    private static Refusal TooLarge() =>
+        Refusal.TooLarge("file-too-large", $"A sheet has at most {SheetFile.MostMegabytes} MB; split the file.");
 }

@@ -1,12 +1,13 @@
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Codes;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Batches;
+using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Codes;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
-using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Batches;
 
@@ -35,7 +36,7 @@ public static class BatchResultEndpoints
         var batch = await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => new { b.Name, b.Headings, b.Recipe, b.IsWorkbook, b.Encoding, b.Separator, b.LineEnd, b.AllQuoted, b.HeadingRow }).SingleOrDefaultAsync(cancel);
         if (batch is null)
         {
-            return Refusal.NotFound("batch");
+            return Refusal.NotFound("batch").ToResult();
         }
 
         var recipe = BatchStore.RecipeOf(batch.Recipe);
@@ -86,7 +87,7 @@ public static class BatchResultEndpoints
         var found = await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => new { b.Name, b.IsWorkbook, b.Headings, b.Recipe, b.Sheet, b.HeadingRow }).SingleOrDefaultAsync(cancel);
         if (found is null)
         {
-            return Refusal.NotFound("batch");
+            return Refusal.NotFound("batch").ToResult();
         }
 
         var above = await AboveAsync(db, id, found.IsWorkbook, found.HeadingRow, cancel);
@@ -131,7 +132,7 @@ public static class BatchResultEndpoints
 
             if (pictures.Count > MostPictures)
             {
-                return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "too-many-codes", $"A workbook takes at most {MostPictures:N0} pictures; download the codes as a zip, or split the sheet.");
+                return Refusal.Unacceptable("too-many-codes", $"A workbook takes at most {MostPictures:N0} pictures; download the codes as a zip, or split the sheet.").ToResult();
             }
         }
 
@@ -158,24 +159,25 @@ public static class BatchResultEndpoints
     {
         if (await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => b.Name).SingleOrDefaultAsync(cancel) is not { } name)
         {
-            return Refusal.NotFound("batch");
+            return Refusal.NotFound("batch").ToResult();
         }
 
         if (mm is < 5 or > 1_000 || dpi is < 72 or > 2_400)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "code-size", "A code is 5 to 1,000 mm wide, at 72 to 2,400 dots per inch.");
+            return Refusal.Invalid("code-size", "A code is 5 to 1,000 mm wide, at 72 to 2,400 dots per inch.").ToResult();
         }
 
         var style = new CodeStyle(mm, dpi);
         var sample = new CodeSample(png ? CodeFormat.Png : CodeFormat.Svg);
-        try
+        Refusal? unreadable = null;
+        var zip = await PassingFile.WriteAsync(file => CodeZip.WriteAsync(file, NamedAsync(), png ? CodeFormat.Png : CodeFormat.Svg, clock.GetUtcNow(), cancel));
+        if (unreadable is not null)
         {
-            return Results.Stream(await PassingFile.WriteAsync(file => CodeZip.WriteAsync(file, NamedAsync(), png ? CodeFormat.Png : CodeFormat.Svg, clock.GetUtcNow(), cancel)), "application/zip", $"{Path.GetFileNameWithoutExtension(name)} – codes.zip");
+            await zip.DisposeAsync();
+            return unreadable.ToResult();
         }
-        catch (RefusedException unreadable)
-        {
-            return unreadable.Refusal;
-        }
+
+        return Results.Stream(zip, "application/zip", $"{Path.GetFileNameWithoutExtension(name)} – codes.zip");
 
         async IAsyncEnumerable<(string Name, CodeDrawing Code)> NamedAsync()
         {
@@ -186,7 +188,8 @@ public static class BatchResultEndpoints
                     var code = CodeDrawing.Of(says, style);
                     if (sample.WhyNot(code) is { } reason)
                     {
-                        throw new RefusedException(Refusal.Of(StatusCodes.Status422UnprocessableEntity, "code-unreadable", $"The code of row {row.Number} doesn't scan: {reason} Make the codes larger."));
+                        unreadable = Refusal.Unacceptable("code-unreadable", $"The code of row {row.Number} doesn't scan: {reason} Make the codes larger.");
+                        yield break;
                     }
 
                     yield return ($"{row.Number:D5} {says[(says.LastIndexOf('/') + 1)..]}", code);

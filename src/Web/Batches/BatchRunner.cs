@@ -4,10 +4,11 @@ using Microsoft.EntityFrameworkCore.Storage;
 using Npgsql;
 using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Batches;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Data.Links;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Batches;
@@ -16,12 +17,12 @@ namespace PreciseBeacon.Web.Batches;
 /// Runs a batch in steps of a thousand rows, each in one transaction with the run's progress: after a restart it goes on
 /// where it was, and no row is made twice.
 /// </summary>
-public sealed class BatchRunner(BeaconDb db, BatchRows rows, BatchComposer composer, LinkMaker maker, AuditLog auditLog, TimeProvider clock)
+public sealed class BatchRunner(BeaconDb db, BatchRows rows, BatchComposer composer, LinkWriter writer, AuditLog auditLog, TimeProvider clock)
 {
     private const int AtOnce = 1_000;
 
     /// <summary>Begins a run; the host does the work.</summary>
-    public async Task<(BatchRun? Run, ProblemHttpResult? Refusal)> BeginAsync(Guid batchId, CancellationToken cancel)
+    public async Task<Outcome<BatchRun>> BeginAsync(Guid batchId, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
 
@@ -30,18 +31,18 @@ public sealed class BatchRunner(BeaconDb db, BatchRows rows, BatchComposer compo
         var batch = await db.Batches.Where(b => b.Id == batchId).Select(b => new { b.Recipe, b.Total }).SingleOrDefaultAsync(cancel);
         if (batch is null)
         {
-            return (null, Refusal.NotFound("batch"));
+            return Refusal.NotFound("batch");
         }
 
         var newest = await db.BatchRuns.Where(r => r.BatchId == batchId).OrderByDescending(r => r.Number).FirstOrDefaultAsync(cancel);
         if (newest?.State == BatchState.Running)
         {
-            return (null, Refusal.Of(StatusCodes.Status409Conflict, "batch-runs", "This batch is running already; wait for it, or cancel it."));
+            return Refusal.Conflict("batch-runs", "This batch is running already; wait for it, or cancel it.");
         }
 
         if (BatchStore.RecipeOf(batch.Recipe).Destination is null)
         {
-            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "recipe-incomplete", "The recipe does not say which column has the pages; choose it first."));
+            return Refusal.Unacceptable("recipe-incomplete", "The recipe does not say which column has the pages; choose it first.");
         }
 
         var run = new BatchRun
@@ -58,7 +59,7 @@ public sealed class BatchRunner(BeaconDb db, BatchRows rows, BatchComposer compo
         auditLog.Add("batch-run", batchId, null, new { run.Number, batch.Recipe });
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return (run, null);
+        return run;
     }
 
     /// <summary>Stops a run after the step it is at.</summary>
@@ -92,7 +93,10 @@ public sealed class BatchRunner(BeaconDb db, BatchRows rows, BatchComposer compo
         var some = await rows.ReadAsync(run.BatchId, run.Done, AtOnce, cancel);
         var worked = await composer.WorkAsync(recipe, new Table(headings, []), some, cancel);
         var toMake = worked.Where(w => w.Outcome is RowOutcome.New or RowOutcome.Changed).ToList();
-        var saved = toMake.Count == 0 ? new Dictionary<int, Guid>() : await maker.SaveQuietlyAsync([.. toMake.Select(w => w.Worked!)], run.StartedBy, cancel);
+        var stored = toMake.Count == 0 ? new Dictionary<int, Guid>() : await writer.SaveQuietlyAsync([.. toMake.Select(w => w.Worked!)], run.StartedBy, cancel);
+
+        // Rows choose neither slug nor domain nor ending, which is all that can be refused here.
+        var saved = stored.IsRefused ? throw new InvalidOperationException(stored.Refusal.Message) : stored.Value;
         db.ChangeTracker.Clear();
 
         var results = new List<RowResult>(worked.Count);

@@ -6,10 +6,11 @@ using Npgsql;
 using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Batches;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Batches;
@@ -71,7 +72,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
 
     /// <summary>Reads the same file in another way; possible until its first run.</summary>
     /// <exception cref="SheetException">It is no sheet when read so.</exception>
-    public async Task<ProblemHttpResult?> ReadAgainAsync(Guid id, SheetReading reading, CancellationToken cancel)
+    public async Task<Refusal?> ReadAgainAsync(Guid id, SheetReading reading, CancellationToken cancel)
     {
         if (await db.Batches.SingleOrDefaultAsync(b => b.Id == id, cancel) is not { } batch)
         {
@@ -80,7 +81,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
 
         if (await db.BatchRuns.AnyAsync(r => r.BatchId == id, cancel))
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "batch-ran", "Links were already created from this sheet; upload the file again to read it differently.");
+            return Refusal.Conflict("batch-ran", "Links were already created from this sheet; upload the file again to read it differently.");
         }
 
         var sheet = SheetFile.Open(batch.File, reading, cancel);
@@ -98,7 +99,7 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
     }
 
     /// <summary>Keeps a changed recipe.</summary>
-    public async Task<ProblemHttpResult?> ChangeRecipeAsync(Guid id, RecipeChange change, CancellationToken cancel)
+    public async Task<Refusal?> ChangeRecipeAsync(Guid id, RecipeChange change, CancellationToken cancel)
     {
         if (await db.Batches.SingleOrDefaultAsync(b => b.Id == id, cancel) is not { } batch)
         {
@@ -107,12 +108,12 @@ public sealed class BatchStore(BeaconDb db, BatchRows rows, ConventionReader con
 
         if (change.Recipe is null)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "recipe-missing", "There is no recipe; send it as “recipe”.");
+            return Refusal.Invalid("recipe-missing", "There is no recipe; send it as “recipe”.");
         }
 
         if (batch.Revision != change.Revision)
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody else changed this batch meanwhile. Review their version, then make your change again.");
+            return Refusal.Conflict("changed-meanwhile", "Somebody else changed this batch meanwhile. Review their version, then make your change again.");
         }
 
         (batch.Recipe, batch.IsGuess) = (JsonSerializer.Serialize(await KeyedAsync(change.Recipe, cancel), Json), false);

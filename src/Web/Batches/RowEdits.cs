@@ -5,10 +5,11 @@ using Npgsql;
 using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Batches;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Batches;
@@ -23,12 +24,12 @@ public sealed class RowEdits(BeaconDb db, BatchRows rows, ConventionReader conve
     private const int MostEdits = 200;
 
     /// <summary>Types values into rows.</summary>
-    public async Task<(EditAnswer? Done, ProblemHttpResult? Refusal)> TypeAsync(Guid id, OverrideChange change, CancellationToken cancel)
+    public async Task<Outcome<EditAnswer>> TypeAsync(Guid id, OverrideChange change, CancellationToken cancel)
     {
         var asked = change.Rows ?? [];
         if (asked.Count is 0 or > MostRows || asked.Any(r => r?.Values is null || r.Values.Values.Any(v => v?.Length > LongestValue)) || asked.DistinctBy(r => r.Number).Count() != asked.Count)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "overrides-refused", $"Type into 1 to {MostRows:N0} rows at once, each row once, at most {LongestValue:N0} characters each."));
+            return Refusal.Invalid("overrides-refused", $"Type into 1 to {MostRows:N0} rows at once, each row once, at most {LongestValue:N0} characters each.");
         }
 
         var convention = await conventions.ReadAsync(cancel);
@@ -41,7 +42,7 @@ public sealed class RowEdits(BeaconDb db, BatchRows rows, ConventionReader conve
                 string? key = name is "destination" or "placement" or "campaign" or RowRequest.TitleName ? name : convention.Find(name)?.Key;
                 if (key is null)
                 {
-                    return (null, Refusal.Of(StatusCodes.Status400BadRequest, "field-unknown", $"The convention has no field “{name}”."));
+                    return Refusal.Invalid("field-unknown", $"The convention has no field “{name}”.");
                 }
 
                 values[key] = value?.Replace("\0", "", StringComparison.Ordinal); // PostgreSQL keeps no zero character
@@ -58,12 +59,12 @@ public sealed class RowEdits(BeaconDb db, BatchRows rows, ConventionReader conve
     /// The repair a notice offers, for every row with the same notice: the same value for a field; for the page, which is
     /// each row's own, the repair each row's notice offers.
     /// </summary>
-    public async Task<(EditAnswer? Done, ProblemHttpResult? Refusal)> RepairAsync(Guid id, RepairChange change, CancellationToken cancel)
+    public async Task<Outcome<EditAnswer>> RepairAsync(Guid id, RepairChange change, CancellationToken cancel)
     {
         var batch = await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => new { b.Recipe, b.Headings }).SingleOrDefaultAsync(cancel);
         if (batch is null)
         {
-            return (null, Refusal.NotFound("batch"));
+            return Refusal.NotFound("batch");
         }
 
         // Notes are not kept with rows; for them every row is looked at.
@@ -88,24 +89,24 @@ public sealed class RowEdits(BeaconDb db, BatchRows rows, ConventionReader conve
         }
 
         return typed.Count == 0
-            ? (null, Refusal.Of(StatusCodes.Status409Conflict, "nothing-alike", "No row has this notice with this repair any more; run the preview again."))
+            ? Refusal.Conflict("nothing-alike", "No row has this notice with this repair any more; run the preview again.")
             : await KeepAsync(id, typed, $"repairing {typed.Count:N0} {(typed.Count == 1 ? "row" : "rows")}", cancel);
     }
 
     /// <summary>Takes the newest edit back, or puts the one taken back last.</summary>
-    public async Task<(EditAnswer? Done, ProblemHttpResult? Refusal)> StepAsync(Guid id, bool back, CancellationToken cancel)
+    public async Task<Outcome<EditAnswer>> StepAsync(Guid id, bool back, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         if (await LockAsync(id, cancel) is { } refusal)
         {
-            return (null, refusal);
+            return refusal;
         }
 
         var edits = db.SheetEdits.Where(e => e.BatchId == id && e.TakenBack == !back);
         var edit = await (back ? edits.OrderByDescending(e => e.Number) : edits.OrderBy(e => e.Number)).FirstOrDefaultAsync(cancel);
         if (edit is null)
         {
-            return (null, Refusal.Of(StatusCodes.Status409Conflict, "nothing-to-undo", back ? "Nothing to undo." : "Nothing to redo."));
+            return Refusal.Conflict("nothing-to-undo", back ? "Nothing to undo." : "Nothing to redo.");
         }
 
         var typed = JsonSerializer.Deserialize<List<TypedRow>>(back ? edit.Before : edit.After, JsonSerializerOptions.Default)!;
@@ -113,21 +114,21 @@ public sealed class RowEdits(BeaconDb db, BatchRows rows, ConventionReader conve
         edit.TakenBack = back;
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return (new EditAnswer(typed.Count, edit.Says), null);
+        return new EditAnswer(typed.Count, edit.Says);
     }
 
-    private async Task<(EditAnswer? Done, ProblemHttpResult? Refusal)> KeepAsync(Guid id, List<TypedRow> typed, string says, CancellationToken cancel)
+    private async Task<Outcome<EditAnswer>> KeepAsync(Guid id, List<TypedRow> typed, string says, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         if (await LockAsync(id, cancel) is { } refusal)
         {
-            return (null, refusal);
+            return refusal;
         }
 
         var before = await BatchRows.TypeAsync(id, typed, (NpgsqlConnection)db.Database.GetDbConnection(), cancel);
         if (before.Count < typed.Count)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "row-unknown", "The sheet has no such row; nothing was typed."));
+            return Refusal.Invalid("row-unknown", "The sheet has no such row; nothing was typed.");
         }
 
         // What was taken back before this edit can't be put again after it.
@@ -147,11 +148,11 @@ public sealed class RowEdits(BeaconDb db, BatchRows rows, ConventionReader conve
         });
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return (new EditAnswer(typed.Count, says), null);
+        return new EditAnswer(typed.Count, says);
     }
 
     /// <summary>Edits of one sheet follow each other; a sheet that runs is not typed into, so that a run makes what was counted.</summary>
-    private async Task<ProblemHttpResult?> LockAsync(Guid id, CancellationToken cancel)
+    private async Task<Refusal?> LockAsync(Guid id, CancellationToken cancel)
     {
         if (!await db.Batches.AnyAsync(b => b.Id == id, cancel))
         {
@@ -160,7 +161,7 @@ public sealed class RowEdits(BeaconDb db, BatchRows rows, ConventionReader conve
 
         await db.Database.ExecuteSqlAsync($"select 1 from batches where id = {id} for no key update", cancel);
         return await db.BatchRuns.AnyAsync(r => r.BatchId == id && r.State == BatchState.Running, cancel)
-            ? Refusal.Of(StatusCodes.Status409Conflict, "batch-runs", "This batch is running; edit when it has finished, or cancel it.")
+            ? Refusal.Conflict("batch-runs", "This batch is running; edit when it has finished, or cancel it.")
             : null;
     }
 }

@@ -1,9 +1,10 @@
+using PreciseBeacon.Web.Hosting;
 using System.IO.Compression;
 using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
-using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Batches;
@@ -30,7 +31,7 @@ public static class SampleFiles
     {
         if (!Types.TryGetValue(name, out string? type))
         {
-            return Refusal.Of(StatusCodes.Status404NotFound, "sample-unknown", "There is no sample file of this name.");
+            return new Refusal(RefusalKind.Missing, "sample-unknown", "There is no sample file of this name.").ToResult();
         }
 
         await using var shipped = typeof(SampleFiles).Assembly.GetManifestResourceStream($"samples/{name}")!;

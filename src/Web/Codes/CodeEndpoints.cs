@@ -1,8 +1,10 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using PreciseBeacon.Core.Codes;
-using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Accounts;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Codes;
 
@@ -40,10 +42,10 @@ public static class CodeEndpoints
     }
 
     /// <summary>A code in figures, with what an independent reader says of it.</summary>
-    private static async Task<Results<Ok<CodeAnswer>, ProblemHttpResult>> OneAsync(Guid id, [AsParameters] CodeLook look, CodeStore store, CancellationToken cancel)
+    private static async Task<Outcome<CodeAnswer>> OneAsync(Guid id, [AsParameters] CodeLook look, CodeStore store, CancellationToken cancel)
     {
         var (drawing, url, refusal) = await DrawingAsync(id, look, store, cancel);
-        return drawing is null ? refusal! : TypedResults.Ok(CodeProof.Prove(drawing, look.Long == true ? null : url));
+        return drawing is null ? refusal! : (CodeProof.Prove(drawing, look.Long == true ? null : url));
     }
 
     private static async Task<IResult> FileAsync(Guid id, CodeFormat format, CodeLook look, CodeStore store, TimeProvider clock, CancellationToken cancel)
@@ -51,15 +53,15 @@ public static class CodeEndpoints
         var (drawing, url, refusal) = await DrawingAsync(id, look, store, cancel);
         if (drawing is null)
         {
-            return refusal!;
+            return refusal!.ToResult();
         }
 
         return CodeProof.WhyNot(CodeProof.Prove(drawing, look.Long == true ? null : url, format)) is { } reason
-            ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "code-unreadable", reason)
+            ? Refusal.Unacceptable("code-unreadable", reason).ToResult()
             : Results.File(CodeFile.Draw(drawing, format, clock.GetUtcNow()), CodeFile.TypeOf(format), format == CodeFormat.Svg ? null : $"{CodeNames.FileName(url[(url.LastIndexOf('/') + 1)..])}{CodeFile.EndingOf(format)}");
     }
 
-    private static async Task<(CodeDrawing? Drawing, string Url, ProblemHttpResult? Refusal)> DrawingAsync(Guid id, CodeLook look, CodeStore store, CancellationToken cancel)
+    private static async Task<(CodeDrawing? Drawing, string Url, Refusal? Refusal)> DrawingAsync(Guid id, CodeLook look, CodeStore store, CancellationToken cancel)
     {
         var (style, refusal) = await store.StyleAsync(look, cancel);
         if (style is null)
@@ -75,7 +77,7 @@ public static class CodeEndpoints
         // A path is not the same in capitals; only short links are.
         style = look.Long == true ? style with { Compact = false } : style;
         return Drawn(url, style) is var (drawing, problem) && drawing is null
-            ? (null, url, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "code-long", problem!))
+            ? (null, url, Refusal.Unacceptable("code-long", problem!))
             : (drawing, url, null);
     }
 
@@ -98,12 +100,12 @@ public static class CodeEndpoints
     {
         if (!context.Request.HasFormContentType || (await context.Request.ReadFormAsync(cancel)).Files["file"] is not { Length: > 0 } file)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "file-missing", "Send the logo as “file” of a form.");
+            return Refusal.Invalid("file-missing", "Send the logo as “file” of a form.").ToResult();
         }
 
         if (file.Length > (long)LogoFile.MostMegabytes << 20)
         {
-            return Refusal.Of(StatusCodes.Status413PayloadTooLarge, "file-large", $"A logo has {LogoFile.MostMegabytes} MB at most; save a smaller one.");
+            return Refusal.TooLarge("file-large", $"A logo has {LogoFile.MostMegabytes} MB at most; save a smaller one.").ToResult();
         }
 
         byte[] content = new byte[file.Length];
@@ -113,17 +115,17 @@ public static class CodeEndpoints
         }
 
         var (made, refusal) = await store.KeepAsync(Path.GetFileName(file.FileName), content, cancel);
-        return made is null ? refusal! : Results.Ok(made);
+        return made is null ? refusal!.ToResult() : Results.Ok(made);
     }
 
     private static async Task<IResult> LogoAsync(Guid id, CodeStore store, CancellationToken cancel) =>
-        await store.LogoAsync(id, cancel) is { } png ? Results.Bytes(png, "image/png") : Refusal.NotFound("logo");
+        await store.LogoAsync(id, cancel) is { } png ? Results.Bytes(png, "image/png") : Refusal.NotFound("logo").ToResult();
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> RemoveLogoAsync(Guid id, CodeStore store, CancellationToken cancel) =>
-        await store.RemoveAsync(id, cancel) ? TypedResults.NoContent() : Refusal.NotFound("logo");
+    private static async Task<Refusal?> RemoveLogoAsync(Guid id, CodeStore store, CancellationToken cancel) =>
+        await store.RemoveAsync(id, cancel) ? null : Refusal.NotFound("logo");
 
     /// <summary>What would be made, and whether it reads, before it is made.</summary>
-    private static async Task<Results<Ok<ManyCodesAnswer>, ProblemHttpResult>> CountAsync(SheetOfCodes wanted, CodeStore store, CancellationToken cancel)
+    private static async Task<Outcome<ManyCodesAnswer>> CountAsync(SheetOfCodes wanted, CodeStore store, CancellationToken cancel)
     {
         var (codes, refusal) = await DrawAllAsync(wanted, store, cancel);
         if (codes is null)
@@ -144,7 +146,7 @@ public static class CodeEndpoints
         var (read, says, reason) = CodeProof.ProveMany([.. codes.Drawings.Select(d => d.Code)], wanted.Sheet is null ? null : CodeFormat.Pdf, cancel);
         var first = codes.Drawings is [var (_, code, url), ..] ? CodeProof.Prove(code, url) : null;
         int labels = codes.Drawings.Count + (wanted.Skip ?? 0);
-        return TypedResults.Ok(new ManyCodesAnswer(
+        return (new ManyCodesAnswer(
             codes.Drawings.Count, codes.Without, layout is null ? null : (labels + layout.PerPage - 1) / layout.PerPage, layout,
             layout is null || codes.Drawings.Count == 0 ? null : Math.Round((decimal)PrintSheet.SideOn(codes.Drawings[0].Code, layout), 1), first, read, reason is null ? null : $"{says}: {reason}"));
     }
@@ -153,13 +155,13 @@ public static class CodeEndpoints
     {
         if (!Enum.TryParse<CodeFormat>(wanted.Format ?? "svg", ignoreCase: true, out var format) || !Enum.IsDefined(format))
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "format-unknown", $"“{wanted.Format}” isn't a format of codes; use svg, png, jpg, pdf or eps.");
+            return Refusal.Invalid("format-unknown", $"“{wanted.Format}” isn't a format of codes; use svg, png, jpg, pdf or eps.").ToResult();
         }
 
         var (codes, refusal) = await DrawAllAsync(wanted, store, cancel);
         if (codes is null || (refusal = Unreadable(codes, format, cancel)) is not null)
         {
-            return refusal!;
+            return refusal!.ToResult();
         }
 
         string pattern = TypedText.OrNull(wanted.Names) ?? CodeNames.UsualName;
@@ -170,7 +172,7 @@ public static class CodeEndpoints
             var (text, missing) = CodeNames.Fill(pattern, link, i + 1);
             if (missing is [var unknown, ..])
             {
-                return UnknownFillIn(unknown);
+                return UnknownFillIn(unknown).ToResult();
             }
 
             string name = CodeNames.FileName(text);
@@ -185,29 +187,29 @@ public static class CodeEndpoints
         var (layout, refusal) = LayoutOf(wanted);
         if (layout is null)
         {
-            return refusal!;
+            return refusal!.ToResult();
         }
 
         var (codes, wrong) = await DrawAllAsync(wanted, store, cancel);
         if (codes is null || (wrong = Unreadable(codes, CodeFormat.Pdf, cancel)) is not null)
         {
-            return wrong!;
+            return wrong!.ToResult();
         }
 
         return codes.Drawings.Count == 0
-            ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "codes-none", "None of these links has a code; create short links for them first.")
+            ? Refusal.Unacceptable("codes-none", "None of these links has a code; create short links for them first.").ToResult()
             : Results.Bytes(PrintSheet.Draw([.. codes.Drawings.Select(d => d.Code)], layout, wanted.Skip ?? 0, wanted.CutMarks ?? true, clock.GetUtcNow(), cancel), "application/pdf", "codes.pdf");
     }
 
-    private static ProblemHttpResult? Unreadable(Codes codes, CodeFormat format, CancellationToken cancel) =>
-        CodeProof.ProveMany([.. codes.Drawings.Select(d => d.Code)], format, cancel) is (_, { } says, { } reason) ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "code-unreadable", $"{says}: {reason}") : null;
+    private static Refusal? Unreadable(Codes codes, CodeFormat format, CancellationToken cancel) =>
+        CodeProof.ProveMany([.. codes.Drawings.Select(d => d.Code)], format, cancel) is (_, { } says, { } reason) ? Refusal.Unacceptable("code-unreadable", $"{says}: {reason}") : null;
 
-    private static (SheetLayout? Layout, ProblemHttpResult? Refusal) LayoutOf(SheetOfCodes wanted)
+    private static Outcome<SheetLayout> LayoutOf(SheetOfCodes wanted)
     {
         var s = wanted.Sheet ?? new SheetChoice();
         if (wanted.Skip is < 0 or > 10_000)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "sheet-refused", "The number of labels already used is 0 to 10,000."));
+            return Refusal.Invalid("sheet-refused", "The number of labels already used is 0 to 10,000.");
         }
 
         var layout = s switch
@@ -218,29 +220,29 @@ public static class CodeEndpoints
             { Width: > 0 and var width, Height: > 0 and var height } => SheetLayout.OnA4(width, height, Math.Max(0, s.Gap ?? 0)),
             _ => null,
         };
-        return layout is null ? (null, Refusal.Of(StatusCodes.Status400BadRequest, "sheet-refused", "Say how large a label is, or how many are across and down."))
-            : layout.WhyRefused() is { } reason ? (null, Refusal.Of(StatusCodes.Status400BadRequest, "sheet-refused", reason))
-            : (layout, null);
+        return layout is null ? Refusal.Invalid("sheet-refused", "Say how large a label is, or how many are across and down.")
+            : layout.WhyRefused() is { } reason ? Refusal.Invalid("sheet-refused", reason)
+            : layout;
     }
 
-    private static async Task<(Codes? Codes, ProblemHttpResult? Refusal)> DrawAllAsync(ManyCodes wanted, CodeStore store, CancellationToken cancel)
+    private static async Task<Outcome<Codes>> DrawAllAsync(ManyCodes wanted, CodeStore store, CancellationToken cancel)
     {
         var look = wanted.Look ?? new CodeLook();
         var (style, refusal) = await store.StyleAsync(look, cancel);
         if (style is null)
         {
-            return (null, refusal);
+            return refusal!;
         }
 
         var ids = wanted.Batch is { } batch ? await store.OfBatchAsync(batch, cancel) : [.. (wanted.Links ?? []).Distinct()];
         if (ids is null)
         {
-            return (null, Refusal.NotFound("batch"));
+            return Refusal.NotFound("batch");
         }
 
         if (ids.Count > CodeStore.Most)
         {
-            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "codes-many", $"{ids.Count:N0} codes are more than the {CodeStore.Most:N0} that can be created at once; select fewer."));
+            return Refusal.Unacceptable("codes-many", $"{ids.Count:N0} codes are more than the {CodeStore.Most:N0} that can be created at once; select fewer.");
         }
 
         var links = await store.TextsAsync(ids, cancel);
@@ -250,23 +252,23 @@ public static class CodeEndpoints
             var (caption, missing) = style.Caption is null ? (null, []) : CodeNames.Fill(style.Caption, link, drawings.Count + 1);
             if (missing is [var unknown, ..])
             {
-                return (null, UnknownFillIn(unknown));
+                return UnknownFillIn(unknown);
             }
 
             var (drawing, problem) = Drawn(link.Code!, style with { Caption = caption });
             if (drawing is null)
             {
-                return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "code-long", problem!));
+                return Refusal.Unacceptable("code-long", problem!);
             }
 
             drawings.Add((link, drawing, link.Code!));
         }
 
-        return (new Codes(drawings, links.Count - drawings.Count), null);
+        return new Codes(drawings, links.Count - drawings.Count);
     }
 
-    private static ProblemHttpResult UnknownFillIn(string name) => Refusal.Of(
-        StatusCodes.Status422UnprocessableEntity, "fill-in-unknown", $"“{name}” is unknown; you can use @{{number}}, @{{slug}}, @{{title}}, @{{campaign}}, @{{placement}} and @{{short link}}.");
+    private static Refusal UnknownFillIn(string name) => Refusal.Unacceptable(
+        "fill-in-unknown", $"“{name}” is unknown; you can use @{{number}}, @{{slug}}, @{{title}}, @{{campaign}}, @{{placement}} and @{{short link}}.");
 
     /// <summary>Codes that were drawn, and how many links had none.</summary>
     private sealed record Codes(IReadOnlyList<(CodeText Link, CodeDrawing Code, string Url)> Drawings, int Without);

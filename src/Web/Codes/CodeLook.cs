@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using PreciseBeacon.Core.Codes;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Codes;
@@ -32,12 +33,12 @@ public sealed record CodeLook(
 
     /// <summary>The style asked for.</summary>
     /// <param name="logo">The logo's PNG, when one was asked for.</param>
-    public (CodeStyle? Style, ProblemHttpResult? Refusal) Read(byte[]? logo)
+    public Outcome<CodeStyle> Read(byte[]? logo)
     {
         var (mm, dpi) = (Mm ?? 30, Dpi ?? 300);
         if (mm is < 5 or > 2_000 || dpi is < 30 or > 2_400 || mm * dpi > 300_000)
         {
-            return Refused("size-refused", "A code is 5 to 2,000 mm wide at 30 to 2,400 dpi, and not larger than 12,000 dots; choose a smaller size or resolution.");
+            return Refusal.Invalid("size-refused", "A code is 5 to 2,000 mm wide at 30 to 2,400 dpi, and not larger than 12,000 dots; choose a smaller size or resolution.");
         }
 
         CorrectionLevel? level = null;
@@ -45,7 +46,7 @@ public sealed record CodeLook(
         {
             if (!Enum.TryParse<CorrectionLevel>(asked, ignoreCase: true, out var found) || !Enum.IsDefined(found))
             {
-                return Refused("correction-unknown", $"“{asked}” isn't a level of error correction; use L, M, Q or H.");
+                return Refusal.Invalid("correction-unknown", $"“{asked}” isn't a level of error correction; use L, M, Q or H.");
             }
 
             level = found;
@@ -56,23 +57,21 @@ public sealed record CodeLook(
         {
             if (CodeColours.Read(colour) is null)
             {
-                return Refused("colour-unreadable", $"“{colour}” isn't a colour; write it like #1E2230.");
+                return Refusal.Invalid("colour-unreadable", $"“{colour}” isn't a colour; write it like #1E2230.");
             }
         }
 
         string? caption = TypedText.OrNull(Caption);
         if (caption?.Length > LongestCaption)
         {
-            return Refused("caption-long", $"The caption has {caption.Length} characters; at most {LongestCaption} are allowed.");
+            return Refusal.Invalid("caption-long", $"The caption has {caption.Length} characters; at most {LongestCaption} are allowed.");
         }
 
         if (LogoShare is < 0.05m or > 0.5m)
         {
-            return Refused("logo-share", "A logo takes 5 to 50 % of a code’s side.");
+            return Refusal.Invalid("logo-share", "A logo takes 5 to 50 % of a code’s side.");
         }
 
-        return (new CodeStyle(mm, dpi, level, Compact ?? false, dark, light, caption, logo, LogoShare ?? 0.2m), null);
+        return new CodeStyle(mm, dpi, level, Compact ?? false, dark, light, caption, logo, LogoShare ?? 0.2m);
     }
-
-    private static (CodeStyle?, ProblemHttpResult?) Refused(string rule, string detail) => (null, Hosting.Refusal.Of(StatusCodes.Status400BadRequest, rule, detail));
 }

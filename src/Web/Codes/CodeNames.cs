@@ -1,5 +1,6 @@
 using System.Globalization;
 using PreciseBeacon.Core.Plan;
+using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Web.Codes;
 

@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Codes;
+using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Web.Codes;
 

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Codes;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Batches;
 using PreciseBeacon.Data.Entities;
@@ -52,7 +53,7 @@ public sealed class CodeStore(BeaconDb db, BatchRows rows, AuditLog auditLog, Ti
     }
 
     /// <summary>The style asked for, its logo fetched.</summary>
-    public async Task<(CodeStyle? Style, ProblemHttpResult? Refusal)> StyleAsync(CodeLook look, CancellationToken cancel)
+    public async Task<Outcome<CodeStyle>> StyleAsync(CodeLook look, CancellationToken cancel)
     {
         byte[]? png = null;
         if (look.Logo is { } id)
@@ -60,7 +61,7 @@ public sealed class CodeStore(BeaconDb db, BatchRows rows, AuditLog auditLog, Ti
             png = await db.CodeLogos.Where(l => l.Id == id).Select(l => l.Png).SingleOrDefaultAsync(cancel);
             if (png is null)
             {
-                return (null, Refusal.NotFound("logo"));
+                return Refusal.NotFound("logo");
             }
         }
 
@@ -74,24 +75,24 @@ public sealed class CodeStore(BeaconDb db, BatchRows rows, AuditLog auditLog, Ti
     public Task<byte[]?> LogoAsync(Guid id, CancellationToken cancel) => db.CodeLogos.Where(l => l.Id == id).Select(l => l.Png).SingleOrDefaultAsync(cancel);
 
     /// <summary>Keeps a logo.</summary>
-    public async Task<(LogoAnswer? Made, ProblemHttpResult? Refusal)> KeepAsync(string name, byte[] file, CancellationToken cancel)
+    public async Task<Outcome<LogoAnswer>> KeepAsync(string name, byte[] file, CancellationToken cancel)
     {
         if (await db.CodeLogos.CountAsync(cancel) >= MostLogos)
         {
-            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "logos-many", $"A workspace keeps {MostLogos} logos; remove one first."));
+            return Refusal.Unacceptable("logos-many", $"A workspace keeps {MostLogos} logos; remove one first.");
         }
 
         var (png, problem) = await LogoFile.ReadAsync(file, cancel);
         if (png is null)
         {
-            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "logo-unreadable", problem!));
+            return Refusal.Unacceptable("logo-unreadable", problem!);
         }
 
         var logo = new CodeLogo { Name = name.Length > LongestName ? name[..LongestName] : name, Png = png, CreatedBy = auditLog.Who, CreatedAt = clock.GetUtcNow() };
         db.CodeLogos.Add(logo);
         auditLog.Add("code-logo", logo.Id, null, new { logo.Name });
         await db.SaveChangesAsync(cancel);
-        return (new LogoAnswer(logo.Id, logo.Name, logo.CreatedBy, logo.CreatedAt), null);
+        return new LogoAnswer(logo.Id, logo.Name, logo.CreatedBy, logo.CreatedAt);
     }
 
     /// <summary>Removes a logo; codes that were drawn with it stay as they are.</summary>

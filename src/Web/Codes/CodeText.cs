@@ -1,3 +1,5 @@
+using PreciseBeacon.Data.Entities;
+
 namespace PreciseBeacon.Web.Codes;
 
 /// <summary>A link as far as its code is concerned.</summary>

@@ -1,6 +1,10 @@
 using PreciseBeacon.Core.Composing;
+using PreciseBeacon.Core.Composing.Checks;
+using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Links;
 
 namespace PreciseBeacon.Web.Compose;
 
@@ -27,7 +31,10 @@ public sealed record ComposeAnswer(
     IReadOnlyList<NarrowedField> Narrowed,
     ExistingLink? Existing)
 {
-    public static ComposeAnswer Of(ComposedLink link, string? title, IReadOnlyList<NarrowedField> narrowed, ExistingLink? existing) => new(
+    public static ComposeAnswer Of(PreparedLink prepared) => Of(
+        prepared.Composed, prepared.Request.Title, ChoiceCheck.Narrowed(prepared.Convention, prepared.Composed.Fields, prepared.Placement?.Channel), prepared.Existing);
+
+    private static ComposeAnswer Of(ComposedLink link, string? title, IReadOnlyList<NarrowedField> narrowed, ExistingLink? existing) => new(
         link.Tagged?.Url,
         link.Tagged?.Shown,
         link.Tagged?.ParameterText,
@@ -39,12 +46,6 @@ public sealed record ComposeAnswer(
         narrowed,
         existing);
 }
-
-/// <summary>The words that go with what is chosen, in their list's order; others may be taken all the same.</summary>
-public sealed record NarrowedField(string Key, IReadOnlyList<string> Words);
-
-/// <summary>A link that is in the Ledger already.</summary>
-public sealed record ExistingLink(Guid Id, string Title, string? ShortUrl);
 
 /// <summary>Several links as worked out, in the order asked for.</summary>
 public sealed record ComposeManyAnswer(IReadOnlyList<ComposeAnswer> Links);

@@ -1,11 +1,15 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.Extensions.Options;
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.ShortLinks;
+using PreciseBeacon.Data.Conventions;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Links;
 using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Hosting;
-using PreciseBeacon.Web.Ledger;
 using PreciseBeacon.Web.Shorten;
 
 namespace PreciseBeacon.Web.Compose;
@@ -44,145 +48,138 @@ public static class ComposeEndpoints
         return TypedResults.Ok<IReadOnlyList<FieldAnswer>>([.. convention.Fields.Select(f => FieldAnswer.Of(convention, f))]);
     }
 
-    private static async Task<Results<Ok<ComposeAnswer>, ProblemHttpResult>> ComposeAsync(ComposeRequest request, LinkComposition composition, CancellationToken cancel) =>
-        WhyWrong([request]) is { } refusal ? refusal : TypedResults.Ok((await composition.ComposeAsync([request], cancel))[0].Answer);
+    private static async Task<Outcome<ComposeAnswer>> ComposeAsync(ComposeRequest request, LinkComposition composition, CancellationToken cancel) =>
+        WhyWrong([request]) is { } refusal ? refusal : ComposeAnswer.Of((await composition.ComposeAsync([request], cancel))[0]);
 
-    private static async Task<Results<Ok<ComposeManyAnswer>, ProblemHttpResult>> ComposeManyAsync(
+    private static async Task<Outcome<ComposeManyAnswer>> ComposeManyAsync(
         ComposeManyRequest request, LinkComposition composition, CancellationToken cancel) =>
         WhyWrong(request.Links) is { } refusal
             ? refusal
-            : TypedResults.Ok(new ComposeManyAnswer([.. (await composition.ComposeAsync(request.Links, cancel)).Select(w => w.Answer)]));
+            : new ComposeManyAnswer([.. (await composition.ComposeAsync(request.Links, cancel)).Select(ComposeAnswer.Of)]);
 
-    private static async Task<Results<Ok<InspectAnswer>, ProblemHttpResult>> InspectAsync(InspectRequest request, LinkComposition composition, CancellationToken cancel)
+    private static async Task<Outcome<InspectAnswer>> InspectAsync(InspectRequest request, LinkComposition composition, CancellationToken cancel)
     {
         if (request.Url is null)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "url-missing", "There is no URL to read; send it as “url”.");
+            return Refusal.Invalid("url-missing", "There is no URL to read; send it as “url”.");
         }
 
-        return TypedResults.Ok(InspectAnswer.Of(await composition.InspectAsync(request.Url, request.FoundOn, cancel)));
+        return InspectAnswer.Of((await composition.InspectAsync([request.Url], cancel, request.FoundOn))[0]);
     }
 
-    private static async Task<Results<Ok<InspectManyAnswer>, ProblemHttpResult>> InspectManyAsync(InspectManyRequest request, LinkComposition composition, CancellationToken cancel) =>
+    private static async Task<Outcome<InspectManyAnswer>> InspectManyAsync(InspectManyRequest request, LinkComposition composition, CancellationToken cancel) =>
         request.Urls is not { Count: > 0 and <= LinkComposition.MostAtOnce } urls || urls.Any(u => u is null)
-            ? Refusal.Of(StatusCodes.Status400BadRequest, "links-count", $"Send 1 to {LinkComposition.MostAtOnce:N0} URLs at once.")
-            : TypedResults.Ok(new InspectManyAnswer([.. (await composition.InspectAsync(urls, cancel)).Select(InspectAnswer.Of)]));
+            ? Refusal.Invalid("links-count", $"Send 1 to {LinkComposition.MostAtOnce:N0} URLs at once.")
+            : new InspectManyAnswer([.. (await composition.InspectAsync(urls, cancel)).Select(InspectAnswer.Of)]);
 
-    private static async Task<Results<Ok<SnippetAnswer>, ProblemHttpResult>> SnippetAsync(
+    private static async Task<Outcome<SnippetAnswer>> SnippetAsync(
         SnippetRequest request, LinkComposition composition, IOptions<BeaconOptions> options, CancellationToken cancel)
     {
         if (request.Fields?.Count > 100 || request.Fields?.Values.Any(v => v is null) == true)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "request-too-large", "A link has at most 100 fields, each a text.");
+            return Refusal.Invalid("request-too-large", "A link has at most 100 fields, each a text.");
         }
 
-        var (snippet, placement, campaign) = await composition.ComposeSnippetAsync(request, cancel);
+        var (snippet, placement, campaign) = await composition.ComposeSnippetAsync(request.Campaign, request.Placement, request.Fields ?? [], cancel);
         string pattern = ShortenEndpoint.PatternFor(options.Value.PublicUrl, placement, campaign);
-        return TypedResults.Ok(new SnippetAnswer(snippet.ParameterText, snippet.Encoded, pattern, snippet.Fields, snippet.Notices, snippet.Ready));
+        return new SnippetAnswer(snippet.ParameterText, snippet.Encoded, pattern, snippet.Fields, snippet.Notices, snippet.Ready);
     }
 
     private static async Task<Results<Created<SavedLink>, ProblemHttpResult>> SaveAsync(
-        ComposeRequest request, HttpContext context, LinkComposition composition, LinkMaker maker, LinkRoutes routes, IdempotentRequest once, CancellationToken cancel)
+        ComposeRequest request, HttpContext context, LinkComposition composition, LinkWriter writer, LinkEndings endings, IdempotentRequest once, CancellationToken cancel)
     {
         if (WhyWrong([request]) is { } refusal)
         {
-            return refusal;
+            return refusal.ToResult();
         }
 
-        var (saved, refused) = await once.RunAsync<SavedLink>(
+        var outcome = await once.RunAsync<SavedLink>(
             context.Request.Headers[IdempotencyHeader],
             request,
             async () =>
             {
-                var worked = await routes.WithEndingsAsync(await composition.ComposeAsync([request], cancel), cancel);
-                if (!worked[0].Composed.Ready)
-                {
-                    throw new RefusedException(NotReady(worked[0].Answer));
-                }
-
-                return (await maker.SaveAsync(worked, BeaconClaims.NameOf(context.User), cancel))[0];
+                var ended = await endings.SettleAsync(await composition.ComposeAsync([request], cancel), cancel);
+                return ended.IsRefused ? ended.Refusal
+                    : !ended.Value[0].Composed.Ready ? NotReady(ComposeAnswer.Of(ended.Value[0]))
+                    : (await writer.SaveAsync(ended.Value, BeaconClaims.NameOf(context.User), cancel)).Then(saved => SavedLink.Of(saved[0]));
             },
             cancel);
-        return refused is not null ? refused : TypedResults.Created($"/api/v1/links/{saved!.Id}", saved);
+        return outcome.ToCreated(saved => $"/api/v1/links/{saved.Id}");
     }
 
-    private static async Task<Results<Ok<SaveManyAnswer>, ProblemHttpResult>> SaveManyAsync(
-        ComposeManyRequest request, HttpContext context, LinkComposition composition, LinkMaker maker, LinkRoutes routes, IdempotentRequest once, CancellationToken cancel)
+    private static async Task<Outcome<SaveManyAnswer>> SaveManyAsync(
+        ComposeManyRequest request, HttpContext context, LinkComposition composition, LinkWriter writer, LinkEndings endings, IdempotentRequest once, CancellationToken cancel)
     {
         if (WhyWrong(request.Links) is { } refusal)
         {
             return refusal;
         }
 
-        var (answer, refused) = await SaveAllAsync(request, context, composition, maker, routes, once, null, cancel);
-        return refused is not null ? refused : TypedResults.Ok(answer!);
+        return await SaveAllAsync(request, context, composition, writer, endings, once, null, cancel);
     }
 
     /// <summary>Saves like <c>links/many</c> and tells on the way how far it is, one line of JSON each time.</summary>
     private static async Task<IResult> SaveManyWithProgressAsync(
-        ComposeManyRequest request, HttpContext context, LinkComposition composition, LinkMaker maker, LinkRoutes routes, IdempotentRequest once, CancellationToken cancel)
+        ComposeManyRequest request, HttpContext context, LinkComposition composition, LinkWriter writer, LinkEndings endings, IdempotentRequest once, CancellationToken cancel)
     {
         if (WhyWrong(request.Links) is { } refusal)
         {
-            return refusal;
+            return refusal.ToResult();
         }
 
         int total = request.Links.Count;
         await TellAsync(new SaveProgress(0, total, null, null));
-        var (answer, refused) = await SaveAllAsync(request, context, composition, maker, routes, once, done => TellAsync(new SaveProgress(done, total, null, null)), cancel);
-        await TellAsync(new SaveProgress(answer?.Saved ?? 0, total, answer, refused?.ProblemDetails.Detail));
+        var (answer, refused) = await SaveAllAsync(request, context, composition, writer, endings, once, done => TellAsync(new SaveProgress(done, total, null, null)), cancel);
+        await TellAsync(new SaveProgress(answer?.Saved ?? 0, total, answer, refused?.Message));
         return Results.Empty;
 
         Task TellAsync(SaveProgress progress) => JsonLines.SendAsync(context, progress, cancel);
     }
 
-    private static Task<(SaveManyAnswer? Answer, ProblemHttpResult? Refusal)> SaveAllAsync(
-        ComposeManyRequest request, HttpContext context, LinkComposition composition, LinkMaker maker, LinkRoutes routes, IdempotentRequest once, Func<int, Task>? stored, CancellationToken cancel) =>
+    private static Task<Outcome<SaveManyAnswer>> SaveAllAsync(
+        ComposeManyRequest request, HttpContext context, LinkComposition composition, LinkWriter writer, LinkEndings endings, IdempotentRequest once, Func<int, Task>? stored, CancellationToken cancel) =>
         once.RunAsync<SaveManyAnswer>(
             context.Request.Headers[IdempotencyHeader],
             request,
             async () =>
             {
-                var worked = await routes.WithEndingsAsync(await composition.ComposeAsync(request.Links, cancel), cancel);
-                var saved = await maker.SaveAsync(worked, BeaconClaims.NameOf(context.User), cancel, stored);
-                return new SaveManyAnswer([.. worked.Select((w, i) => saved.TryGetValue(i, out var made) ? new SaveOutcome(made, null) : new SaveOutcome(null, w.Answer))], saved.Count);
+                var ended = await endings.SettleAsync(await composition.ComposeAsync(request.Links, cancel), cancel);
+                return ended.IsRefused ? ended.Refusal
+                    : (await writer.SaveAsync(ended.Value, BeaconClaims.NameOf(context.User), cancel, stored)).Then(saved => SaveManyAnswer.Of(ended.Value, saved));
             },
             cancel);
 
-    private static ProblemHttpResult? WhyWrong(IReadOnlyList<ComposeRequest>? requests)
+    private static Refusal? WhyWrong(IReadOnlyList<ComposeRequest>? requests)
     {
         if (requests is null || requests.Count is 0 or > LinkComposition.MostAtOnce || requests.Any(r => r is null))
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "links-count", $"Send 1 to {LinkComposition.MostAtOnce:N0} links at once.");
+            return Refusal.Invalid("links-count", $"Send 1 to {LinkComposition.MostAtOnce:N0} links at once.");
         }
 
         foreach (var request in requests)
         {
             if (request.Destination is null)
             {
-                return Refusal.Of(StatusCodes.Status400BadRequest, "destination-missing", "There is no destination; send the page's address as “destination”.");
+                return Refusal.Invalid("destination-missing", "There is no destination; send the page's address as “destination”.");
             }
 
             if (ChosenSlugs.Of(request).Select(SlugMaker.WhyNotChosen).FirstOrDefault(w => w is not null) is { } why)
             {
-                return Refusal.Of(StatusCodes.Status400BadRequest, "slug-refused", why);
+                return Refusal.Invalid("slug-refused", why);
             }
 
             if (request.Title?.Length > 300 || request.Fields?.Count > 100 || request.Fields?.Values.Any(v => v is null) == true)
             {
-                return Refusal.Of(StatusCodes.Status400BadRequest, "request-too-large", "A title has at most 300 characters and a link at most 100 fields, each a text.");
+                return Refusal.Invalid("request-too-large", "A title has at most 300 characters and a link at most 100 fields, each a text.");
             }
         }
 
         return null;
     }
 
-    private static ProblemHttpResult NotReady(ComposeAnswer link)
+    private static Refusal NotReady(ComposeAnswer link)
     {
         var stop = link.Notices.First(n => n.Severity == Severity.Error);
-        return TypedResults.Problem(
-            detail: stop.Message,
-            statusCode: StatusCodes.Status422UnprocessableEntity,
-            extensions: new Dictionary<string, object?> { ["rule"] = stop.Rule, ["repair"] = stop.Repair, ["link"] = link });
+        return Refusal.Unacceptable(stop.Rule, stop.Message) with { More = new Dictionary<string, object?> { ["repair"] = stop.Repair, ["link"] = link } };
     }
 }

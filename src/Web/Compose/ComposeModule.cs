@@ -1,3 +1,5 @@
+using PreciseBeacon.Data.Links;
+
 namespace PreciseBeacon.Web.Compose;
 
 /// <summary>Links worked out, checked and made.</summary>
@@ -5,8 +7,10 @@ public static class ComposeModule
 {
     public static void Add(IServiceCollection services)
     {
+        services.AddScoped<LinkInputsReader>();
         services.AddScoped<LinkComposition>();
-        services.AddScoped<LinkMaker>();
+        services.AddScoped<LinkEndings>();
+        services.AddScoped<LinkWriter>();
     }
 
     public static void Map(IEndpointRouteBuilder app)

@@ -1,6 +1,7 @@
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Links;
 
 namespace PreciseBeacon.Web.Compose;
 
@@ -14,21 +15,28 @@ namespace PreciseBeacon.Web.Compose;
 /// <param name="CopyUrl">What is to be placed: the short link, with parameters behind it where a platform fills them in; the long link where nobody would.</param>
 public sealed record SavedLink(Guid Id, ComposeAnswer Link, string? ShortUrl, string? CodeShortUrl, string? CodeUrl, bool Waiting, string CopyUrl)
 {
-    public static SavedLink Of(Link link, ShortDomain? domain, WorkedLink worked) => new(
+    public static SavedLink Of(StoredLink stored) => Of(stored.Link, stored.Domain, stored.Prepared);
+
+    private static SavedLink Of(Link link, ShortDomain? domain, PreparedLink prepared) => new(
         link.Id,
-        worked.Answer,
+        ComposeAnswer.Of(prepared),
         UrlOf(link, domain, ShortLinkUse.Text),
         UrlOf(link, domain, ShortLinkUse.Code),
         link.ShortLinks.Count == 0 ? null : $"/api/v1/links/{link.Id}/code.svg",
         link.IsWaiting,
-        PlaceholdersBehind.UrlToCopy(link.Url, UrlOf(link, domain, ShortLinkUse.Text), link.Carries, worked.Convention.Settings.Live));
+        PlaceholdersBehind.UrlToCopy(link.Url, UrlOf(link, domain, ShortLinkUse.Text), link.Carries, prepared.Convention.Settings.Live));
 
     private static string? UrlOf(Link link, ShortDomain? domain, ShortLinkUse use) =>
         link.ShortLinks.FirstOrDefault(s => s.Use == use) is { } found && domain is not null ? domain.UrlOf(found.Slug) : null;
 }
 
 /// <summary>What came of saving several links, in the order asked for.</summary>
-public sealed record SaveManyAnswer(IReadOnlyList<SaveOutcome> Links, int Saved);
+public sealed record SaveManyAnswer(IReadOnlyList<SaveOutcome> Links, int Saved)
+{
+    public static SaveManyAnswer Of(IReadOnlyList<PreparedLink> links, IReadOnlyDictionary<int, StoredLink> saved) => new(
+        [.. links.Select((link, i) => saved.TryGetValue(i, out var stored) ? new SaveOutcome(SavedLink.Of(stored), null) : new SaveOutcome(null, ComposeAnswer.Of(link)))],
+        saved.Count);
+}
 
 /// <summary>One of several.</summary>
 /// <param name="Saved">The stored link; null when it was not ready.</param>

@@ -9,10 +9,12 @@ using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Conventions.Document;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Links;
 using PreciseBeacon.Web.Accounts;
-using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
 using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;
 
@@ -30,7 +32,7 @@ public static class ConventionEndpoints
 
     public static void MapConventions(this IEndpointRouteBuilder app)
     {
-        var group = app.MapGroup("/api/v1/convention").WithTags("Conventions").AddEndpointFilter(RefuseAsync)
+        var group = app.MapGroup("/api/v1/convention").WithTags("Conventions")
             .WithMetadata(new RequestSizeLimitAttribute(LargestRequest));
         group.MapGet("", GetAsync)
             .WithName("ReadConvention").WithSummary("Reads the convention that holds, or its draft.").For(Caller.Readers).Produces<ConventionAnswer>();
@@ -53,22 +55,10 @@ public static class ConventionEndpoints
         ConventionFileEndpoints.MapFiles(group);
     }
 
-    private static async ValueTask<object?> RefuseAsync(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
-    {
-        try
-        {
-            return await next(context);
-        }
-        catch (RefusedException refused)
-        {
-            return refused.Refusal;
-        }
-    }
-
     /// <summary><c>version</c> is a number, or <c>draft</c>; left out, the one that holds. Asked for as YAML, the file comes.</summary>
     private static async Task<IResult> GetAsync(HttpContext context, ConventionStore store, CancellationToken cancel, string? version = null) =>
         await store.FindAsync(version, cancel) is not { } found
-            ? Refusal.NotFound("version of the convention")
+            ? Refusal.NotFound("version of the convention").ToResult()
             : context.Request.Headers.Accept.ToString().Contains("yaml", StringComparison.OrdinalIgnoreCase)
                 ? Results.Text(ConventionYaml.Write(ConventionRows.DocumentOf(found)), Yaml + "; charset=utf-8")
                 : TypedResults.Ok(AnswerOf(found));
@@ -81,13 +71,13 @@ public static class ConventionEndpoints
         {
             var request = context.Request.HasJsonContentType() ? await ReadAsync(context.Request, cancel) : null;
             return request?.Document is null
-                ? Refusal.Of(StatusCodes.Status400BadRequest, "document-missing", "There is no convention to save; send it as “document”.")
-                : TypedResults.Ok(AnswerOf(await store.SaveDraftAsync(request.Document, request.Revision, who, cancel)));
+                ? Refusal.Invalid("document-missing", "There is no convention to save; send it as “document”.").ToResult()
+                : Saved(await store.SaveDraftAsync(request.Document, request.Revision, who, cancel));
         }
 
         if (context.Request.ContentLength > LargestYaml)
         {
-            return Refusal.Of(StatusCodes.Status413PayloadTooLarge, "file-too-large", "A convention's file has at most 4 MB.");
+            return Refusal.TooLarge("file-too-large", "A convention's file has at most 4 MB.").ToResult();
         }
 
         using var text = new StreamReader(context.Request.Body);
@@ -95,13 +85,15 @@ public static class ConventionEndpoints
         {
             var document = ConventionYaml.Read(await text.ReadToEndAsync(cancel));
             var draft = await store.FindAsync("draft", cancel);
-            return TypedResults.Ok(AnswerOf(await store.SaveDraftAsync(document, draft?.Revision, who, cancel)));
+            return Saved(await store.SaveDraftAsync(document, draft?.Revision, who, cancel));
         }
         catch (ConventionException broken)
         {
-            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "file-refused", broken.Message);
+            return Refusal.Unacceptable("file-refused", broken.Message).ToResult();
         }
     }
+
+    private static IResult Saved(Outcome<ConventionVersion> draft) => draft.IsRefused ? draft.Refusal.ToResult() : TypedResults.Ok(AnswerOf(draft.Value));
 
     private static async Task<SaveDraft?> ReadAsync(HttpRequest request, CancellationToken cancel)
     {
@@ -131,37 +123,39 @@ public static class ConventionEndpoints
     {
         if (await store.FindAsync("draft", cancel) is not { } draft)
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "no-draft", "There is no draft yet; change something first.");
+            return Refusal.Conflict("no-draft", "There is no draft yet; change something first.").ToResult();
         }
 
         var convention = await store.WorkUpAsync(ConventionRows.DocumentOf(draft), cancel);
-        return await JsonLines.SendAllAsync(context, counter.CountAsync(convention, cancel), cancel);
+        return convention.IsRefused ? convention.Refusal.ToResult() : await JsonLines.SendAllAsync(context, counter.CountAsync(convention.Value, cancel), cancel);
     }
 
     private static Ok<List<RuleAnswer>> Rules() =>
         TypedResults.Ok(NoticeRules.All.Select(r => new RuleAnswer(r.Name, r.Severity, r.About, r.Example, r.Protects)).ToList());
 
-    private static Results<Ok<IReadOnlyList<PastedWord>>, ProblemHttpResult> PreviewWords(PreviewWords request) =>
+    private static Outcome<IReadOnlyList<PastedWord>> PreviewWords(PreviewWords request) =>
         request.Field?.Words is not { } words || words.Any(w => w?.Written is null || w.Aliases is null) || request.Pasted is null || request.Pasted.Length > LargestPaste
-            ? Refusal.Of(StatusCodes.Status400BadRequest, "words-missing", "Paste a column or a sheet of at most 2 MB of text.")
-            : TypedResults.Ok(WordPaste.Look(request.Field, request.Pasted));
+            ? Refusal.Invalid("words-missing", "Paste a column or a sheet of at most 2 MB of text.")
+            : Outcome.Of(WordPaste.Look(request.Field, request.Pasted));
 
-    private static async Task<Ok<ConventionAnswer>> PublishAsync(Guid revision, HttpContext context, ConventionStore store, CancellationToken cancel)
-    {
-        await store.PublishAsync(revision, BeaconClaims.NameOf(context.User), cancel);
-        return TypedResults.Ok(AnswerOf((await store.FindAsync(null, cancel))!));
-    }
+    private static async Task<Outcome<ConventionAnswer>> PublishAsync(Guid revision, HttpContext context, ConventionStore store, CancellationToken cancel) =>
+        (await store.PublishAsync(revision, BeaconClaims.NameOf(context.User), cancel)).Refusal is { } refusal ? refusal : AnswerOf((await store.FindAsync(null, cancel))!);
 
     /// <summary>Tries a value of one field, or a whole URL, under a convention that need not be saved.</summary>
-    private static async Task<Results<Ok<TryAnswer>, ProblemHttpResult>> TryAsync(
-        TryRequest request, BeaconDb db, ConventionStore store, LinkComposition composition, CancellationToken cancel)
+    private static async Task<Outcome<TryAnswer>> TryAsync(
+        TryRequest request, BeaconDb db, ConventionStore store, LinkComposition composition, LinkInputsReader inputs, CancellationToken cancel)
     {
         if (request.Document is null || request.Text is null)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "text-missing", "There is nothing to try; send “document” and “text”.");
+            return Refusal.Invalid("text-missing", "There is nothing to try; send “document” and “text”.");
         }
 
-        var convention = await store.WorkUpAsync(request.Document, cancel);
+        var (convention, wrong) = await store.WorkUpAsync(request.Document, cancel);
+        if (convention is null)
+        {
+            return wrong!;
+        }
+
         IReadOnlyList<ComposedField> fields;
         IReadOnlyList<Notice> notices;
         string? example = null;
@@ -178,14 +172,14 @@ public static class ConventionEndpoints
             notices = said;
             if (field.Pattern is not null)
             {
-                var facts = await composition.FactsAsync(cancel);
+                var facts = await inputs.FactsAsync(cancel);
                 example = NameExample.Of(convention, field, await SampleCampaignAsync(db, cancel), facts.Today);
                 apart = NameExample.Apart(convention, field, request.Text.Length == 0 ? example : fields[0].Value);
             }
         }
         else
         {
-            var read = await composition.InspectAsync(convention, request.Text, null, cancel);
+            var read = await composition.InspectAsync(convention, request.Text, cancel);
             (fields, notices) = (read.Mended?.Fields ?? [], read.Notices);
         }
 
@@ -194,7 +188,7 @@ public static class ConventionEndpoints
         var kind = ReferrerKinds.Of(host, convention.ReferrerKinds);
         var arrival = ChannelFacts.OfLink(ValueOf(FieldMeaning.Source), ValueOf(FieldMeaning.Medium), ValueOf(FieldMeaning.Campaign)) with { ReferrerHost = host, Kind = kind };
         var claim = convention.Channels.ClaimOf(arrival);
-        return TypedResults.Ok(new TryAnswer(fields, notices, claim?.Name ?? ChannelTable.Unsorted, claim?.InWords() ?? "no channel matches", kind, example, [.. apart.Select(a => new NamePartAnswer(a.Key, a.Value))]));
+        return new TryAnswer(fields, notices, claim?.Name ?? ChannelTable.Unsorted, claim?.InWords() ?? "no channel matches", kind, example, [.. apart.Select(a => new NamePartAnswer(a.Key, a.Value))]);
     }
 
     /// <summary>The newest campaign, so that examples look like the workspace's own.</summary>

@@ -1,4 +1,6 @@
 using PreciseBeacon.Core.Conventions.Document;
+using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Hosting;
 
@@ -21,7 +23,7 @@ public static class ConventionFileEndpoints
 
     private static async Task<IResult> SheetAsync(ConventionStore store, CancellationToken cancel, string? version = null) =>
         await store.FindAsync(version, cancel) is not { } found
-            ? Refusal.NotFound("version of the convention")
+            ? Refusal.NotFound("version of the convention").ToResult()
             : Results.Bytes(ConventionSheet.Write(ConventionRows.DocumentOf(found)), ConventionSheet.ContentType, "convention.xlsx");
 
     /// <summary>
@@ -33,19 +35,23 @@ public static class ConventionFileEndpoints
         var (file, refusal) = await UploadedFile.ReadAsync(context, LargestFile, "A convention's file", cancel);
         if (refusal is not null)
         {
-            return refusal;
+            return refusal.ToResult();
         }
 
         try
         {
             var document = Read(file);
-            await store.WorkUpAsync(document, cancel);
+            if ((await store.WorkUpAsync(document, cancel)).Refusal is { } wrong)
+            {
+                return wrong.ToResult();
+            }
+
             var now = await store.FindAsync("draft", cancel) ?? await store.FindAsync(null, cancel);
             return TypedResults.Ok(new FileRead(document, ConventionDifference.Between(ConventionRows.DocumentOf(now!), document)));
         }
         catch (ConventionException broken)
         {
-            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "file-refused", broken.Message);
+            return Refusal.Unacceptable("file-refused", broken.Message).ToResult();
         }
     }
 
@@ -53,7 +59,7 @@ public static class ConventionFileEndpoints
     private static async Task<IResult> DifferenceAsync(ConventionStore store, string before, string after, CancellationToken cancel) =>
         await store.FindAsync(before, cancel) is { } one && await store.FindAsync(after, cancel) is { } other
             ? TypedResults.Ok(ConventionDifference.Between(ConventionRows.DocumentOf(one), ConventionRows.DocumentOf(other)))
-            : Refusal.NotFound("version of the convention");
+            : Refusal.NotFound("version of the convention").ToResult();
 
     private static ConventionDocument Read(MemoryStream file)
     {

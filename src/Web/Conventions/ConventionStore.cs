@@ -1,10 +1,10 @@
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Conventions.Document;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Compose;
-using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Conventions;
 
@@ -28,16 +28,20 @@ public sealed class ConventionStore(BeaconDb db, ConventionReader reader, TimePr
     }
 
     /// <summary>Saves the draft in place of the one it was made from.</summary>
-    /// <exception cref="RefusedException">The document can't be a convention, or somebody else saved in between.</exception>
-    public async Task<ConventionVersion> SaveDraftAsync(ConventionDocument document, Guid? madeFrom, string who, CancellationToken cancel)
+    /// <returns>The draft; refused where the document can't be a convention, or somebody else saved in between.</returns>
+    public async Task<Outcome<ConventionVersion>> SaveDraftAsync(ConventionDocument document, Guid? madeFrom, string who, CancellationToken cancel)
     {
-        await WorkUpAsync(document, cancel);
+        if ((await WorkUpAsync(document, cancel)).Refusal is { } wrong)
+        {
+            return wrong;
+        }
+
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         int newest = await db.ConventionVersions.Where(v => v.PublishedAt != null).MaxAsync(v => v.Number, cancel);
         var draft = await db.ConventionVersions.Include(v => v.Fields).SingleOrDefaultAsync(v => v.PublishedAt == null, cancel);
         if (draft is not null && draft.Revision != madeFrom)
         {
-            throw Overtaken(draft.SavedBy);
+            return Overtaken(draft.SavedBy);
         }
 
         if (draft is not null)
@@ -64,7 +68,7 @@ public sealed class ConventionStore(BeaconDb db, ConventionReader reader, TimePr
         }
         catch (DbUpdateException)
         {
-            throw Overtaken(null);
+            return Overtaken(null);
         }
 
         await transaction.CommitAsync(cancel);
@@ -72,13 +76,16 @@ public sealed class ConventionStore(BeaconDb db, ConventionReader reader, TimePr
     }
 
     /// <summary>Publishes the draft; from now on it holds.</summary>
-    public async Task<ConventionVersion> PublishAsync(Guid revision, string who, CancellationToken cancel)
+    public async Task<Outcome<ConventionVersion>> PublishAsync(Guid revision, string who, CancellationToken cancel)
     {
-        var draft = await db.ConventionVersions.SingleOrDefaultAsync(v => v.PublishedAt == null, cancel)
-            ?? throw new RefusedException(Refusal.Of(StatusCodes.Status409Conflict, "no-draft", "There is no draft to publish; change something first."));
+        if (await db.ConventionVersions.SingleOrDefaultAsync(v => v.PublishedAt == null, cancel) is not { } draft)
+        {
+            return Refusal.Conflict("no-draft", "There is no draft to publish; change something first.");
+        }
+
         if (draft.Revision != revision)
         {
-            throw Overtaken(draft.SavedBy);
+            return Overtaken(draft.SavedBy);
         }
 
         draft.PublishedAt = clock.GetUtcNow();
@@ -101,8 +108,8 @@ public sealed class ConventionStore(BeaconDb db, ConventionReader reader, TimePr
     }
 
     /// <summary>The document in the form the rules work with.</summary>
-    /// <exception cref="RefusedException">It can't be a convention; the reason says what and where.</exception>
-    public async Task<Convention> WorkUpAsync(ConventionDocument document, CancellationToken cancel)
+    /// <returns>The convention; refused where the document can't be one, the reason says what and where.</returns>
+    public async Task<Outcome<Convention>> WorkUpAsync(ConventionDocument document, CancellationToken cancel)
     {
         try
         {
@@ -110,11 +117,11 @@ public sealed class ConventionStore(BeaconDb db, ConventionReader reader, TimePr
         }
         catch (ConventionException wrong)
         {
-            throw new RefusedException(Refusal.Of(StatusCodes.Status422UnprocessableEntity, "convention-refused", wrong.Message));
+            return Refusal.Unacceptable("convention-refused", wrong.Message);
         }
     }
 
-    private static RefusedException Overtaken(string? by) => new(Refusal.Of(
-        StatusCodes.Status409Conflict, "draft-overtaken",
-        $"{by ?? "Somebody"} saved the draft meanwhile; it was not overwritten. Load it and make your change again."));
+    private static Refusal Overtaken(string? by) => Refusal.Conflict(
+        "draft-overtaken",
+        $"{by ?? "Somebody"} saved the draft meanwhile; it was not overwritten. Load it and make your change again.");
 }

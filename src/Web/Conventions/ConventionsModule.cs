@@ -1,4 +1,4 @@
-using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Data.Conventions;
 
 namespace PreciseBeacon.Web.Conventions;
 

@@ -3,8 +3,9 @@ using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Conventions.Document;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Reports;
-using PreciseBeacon.Web.Compose;
 
 namespace PreciseBeacon.Web.Conventions;
 

@@ -2,6 +2,7 @@ using System.Collections.Frozen;
 using System.Globalization;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Hosting;

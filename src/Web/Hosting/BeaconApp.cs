@@ -24,7 +24,8 @@ public static class BeaconApp
     /// <summary>Builds the application. It listens as soon as it is started, and answers 503 until its database was readied.</summary>
     /// <param name="args">Settings from the command line.</param>
     /// <param name="replace">Replaces services, such as the clock.</param>
-    public static WebApplication Build(string[] args, Action<IServiceCollection>? replace = null)
+    /// <param name="startData">Registers the data an empty database may be filled with; null for none.</param>
+    public static WebApplication Build(string[] args, Action<IServiceCollection>? replace = null, Action<IServiceCollection, IConfiguration>? startData = null)
     {
         var builder = WebApplication.CreateBuilder(args);
         builder.WebHost.ConfigureKestrel(kestrel =>
@@ -36,6 +37,7 @@ public static class BeaconApp
         // Addresses may hold keys, so requests are never logged whole, whatever the settings say.
         builder.Logging.AddFilter("Microsoft.AspNetCore.Hosting.Diagnostics", LogLevel.Warning);
         AddServices(builder);
+        startData?.Invoke(builder.Services, builder.Configuration);
         replace?.Invoke(builder.Services);
         var app = builder.Build();
         KeyCertificate.Warn(app);

@@ -16,22 +16,7 @@ public sealed class BeaconOptions
     /// <summary>Loads the demo into an empty database and offers its sign-ins.</summary>
     public bool Demo { get; set; }
 
-    /// <summary>Visits the demo's generator makes.</summary>
-    public int DemoVisits { get; set; } = 120_000;
-
-    /// <summary>The demo's short domain, with its port.</summary>
-    public string DemoShortHost { get; set; } = "mmr.localhost:5080";
-
-    /// <summary>The demo's website, with its port.</summary>
-    public string DemoSiteHost { get; set; } = "garden.localhost:5081";
-
-    /// <summary>Host of the orchard's website, which the same stand-in answers for.</summary>
-    public string DemoOrchardHost => $"orchard.localhost{(DemoSiteHost.LastIndexOf(':') is var colon and >= 0 ? DemoSiteHost[colon..] : "")}";
-
-    /// <summary>Hosts on this machine, with ports, that the demo may fetch pages from beside its own website.</summary>
-    public string[] StandInHosts { get; set; } = [];
-
-    /// <summary>Where trials of mails are sent to, without a slash at the end; null for the demo's own inbox, and for none outside the demo.</summary>
+    /// <summary>Where trials of mails are sent to, without a slash at the end; null for the one of the start data, and for none without.</summary>
     public string? InboxUrl { get; set; }
 
     /// <summary>A file in the MaxMind DB format that says which country an address is in; the one that ships where it is left out.</summary>

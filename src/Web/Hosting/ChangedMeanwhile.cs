@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Outcomes;
 
 namespace PreciseBeacon.Web.Hosting;
 
@@ -13,7 +14,7 @@ public static class ChangedMeanwhile
         }
         catch (DbUpdateConcurrencyException)
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody else changed this meanwhile. Review their version, then make your change again.");
+            return Refusal.Conflict("changed-meanwhile", "Somebody else changed this meanwhile. Review their version, then make your change again.");
         }
     });
 }

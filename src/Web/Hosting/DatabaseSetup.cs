@@ -1,8 +1,8 @@
 using System.Net.Sockets;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
-using PreciseBeacon.Web.Demo;
 
 namespace PreciseBeacon.Web.Hosting;
 
@@ -43,7 +43,7 @@ public sealed partial class DatabaseSetup(IServiceProvider services, IHostApplic
             var db = scope.ServiceProvider.GetRequiredService<BeaconDb>();
             db.Database.SetCommandTimeout(LongestStep);
             await db.Database.MigrateAsync(cancel);
-            if (await DemoSetup.SettleAsync(services, cancel) is { } refusal)
+            if (await StartDataSetup.SettleAsync(services, cancel) is { } refusal)
             {
                 return refusal;
             }

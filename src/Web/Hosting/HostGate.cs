@@ -39,7 +39,7 @@ public sealed class HostGate(RequestDelegate next, SlugTable slugs, SiteTable si
 
             // Until the table was filled, nobody can say whether another host is a short domain.
             : !slugs.IsFilled ? pages.SayNotYetAsync(context)
-            : Refusal.WriteAsync(context, StatusCodes.Status421MisdirectedRequest, "host-unknown", $"Precise Beacon is not at this host; open it at {options.Value.PublicUrl}.");
+            : Refusals.WriteAsync(context, StatusCodes.Status421MisdirectedRequest, "host-unknown", $"Precise Beacon is not at this host; open it at {options.Value.PublicUrl}.");
     }
 
     /// <summary>In the demo and while developing, every name of this machine is as good as the public URL's.</summary>

@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Http.Json;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 
 namespace PreciseBeacon.Web.Hosting;
@@ -23,14 +24,14 @@ public sealed class IdempotentRequest(BeaconDb db, IOptions<JsonOptions> json, T
     /// <summary>Runs the work, or gives back what it gave the first time.</summary>
     /// <param name="key">The Idempotency-Key; empty runs the work every time.</param>
     /// <param name="request">What was asked; another request under the same key is refused.</param>
-    /// <param name="work">The work; it may throw <see cref="RefusedException"/>, and then nothing is stored.</param>
+    /// <param name="work">The work; where it is refused nothing is stored.</param>
     /// <param name="cancel">Gives up before the transaction is committed.</param>
-    public async Task<(T? Answer, ProblemHttpResult? Refusal)> RunAsync<T>(string? key, object request, Func<Task<T>> work, CancellationToken cancel)
+    public async Task<Outcome<T>> RunAsync<T>(string? key, object request, Func<Task<Outcome<T>>> work, CancellationToken cancel)
         where T : class
     {
         if (key?.Length > LongestKey)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "key-too-long", $"An Idempotency-Key has at most {LongestKey} characters."));
+            return Refusal.Invalid("key-too-long", $"An Idempotency-Key has at most {LongestKey} characters.");
         }
 
         for (int attempt = 1; ; attempt++)
@@ -47,7 +48,7 @@ public sealed class IdempotentRequest(BeaconDb db, IOptions<JsonOptions> json, T
         }
     }
 
-    private async Task<(T? Answer, ProblemHttpResult? Refusal)> TryAsync<T>(string? key, object request, Func<Task<T>> work, CancellationToken cancel)
+    private async Task<Outcome<T>> TryAsync<T>(string? key, object request, Func<Task<Outcome<T>>> work, CancellationToken cancel)
         where T : class
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
@@ -77,22 +78,20 @@ public sealed class IdempotentRequest(BeaconDb db, IOptions<JsonOptions> json, T
 
         var first = await db.IdempotentAnswers.AsNoTracking().SingleAsync(a => a.Key == key, cancel);
         return first.RequestHash.AsSpan().SequenceEqual(hash)
-            ? (JsonSerializer.Deserialize<T>(first.Answer, json.Value.SerializerOptions), null)
-            : (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "key-reused", "This Idempotency-Key was used for another request; make a new one."));
+            ? JsonSerializer.Deserialize<T>(first.Answer, json.Value.SerializerOptions)!
+            : Refusal.Unacceptable("key-reused", "This Idempotency-Key was used for another request; make a new one.");
 
-        async Task<(T?, ProblemHttpResult?)> FinishAsync(Func<T, Task>? keep = null)
+        async Task<Outcome<T>> FinishAsync(Func<T, Task>? keep = null)
         {
-            try
+            var outcome = await work();
+            if (outcome.IsRefused)
             {
-                var answer = await work();
-                await (keep?.Invoke(answer) ?? Task.CompletedTask);
-                await transaction.CommitAsync(cancel);
-                return (answer, null);
+                return outcome;
             }
-            catch (RefusedException refused)
-            {
-                return (null, refused.Refusal);
-            }
+
+            await (keep?.Invoke(outcome.Value) ?? Task.CompletedTask);
+            await transaction.CommitAsync(cancel);
+            return outcome;
         }
     }
 }

@@ -32,7 +32,7 @@ public sealed partial class RequestFaults : IExceptionHandler
             httpContext.Response.Headers.RetryAfter = StartGate.RetrySeconds;
         }
 
-        await Refusal.WriteAsync(httpContext, status, rule, says);
+        await Refusals.WriteAsync(httpContext, status, rule, says);
         return true;
     }
 

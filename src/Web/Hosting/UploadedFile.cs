@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
+using PreciseBeacon.Core.Outcomes;
 
 namespace PreciseBeacon.Web.Hosting;
 
@@ -10,7 +11,7 @@ public static class UploadedFile
     /// <param name="mostMegabytes">Most of it that is read.</param>
     /// <param name="what">What the file is, as the beginning of a sentence.</param>
     /// <param name="cancel">Gives up reading.</param>
-    public static async Task<(MemoryStream File, ProblemHttpResult? Refusal)> ReadAsync(HttpContext context, int mostMegabytes, string what, CancellationToken cancel)
+    public static async Task<(MemoryStream File, Refusal? Refusal)> ReadAsync(HttpContext context, int mostMegabytes, string what, CancellationToken cancel)
     {
         var file = new MemoryStream();
         byte[] buffer = new byte[1 << 16];
@@ -19,7 +20,7 @@ public static class UploadedFile
             file.Write(buffer, 0, read);
             if (file.Length > (long)mostMegabytes << 20)
             {
-                return (file, Refusal.Of(StatusCodes.Status413PayloadTooLarge, "file-too-large", $"{what} has at most {mostMegabytes} MB."));
+                return (file, Refusal.TooLarge("file-too-large", $"{what} has at most {mostMegabytes} MB."));
             }
         }
 

@@ -2,17 +2,17 @@ using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Links;
 using PreciseBeacon.Web.Addresses;
-using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>Changes many links in one go, after saying what it would change, and takes that back again as a whole.</summary>
-public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkComposition composition, LinkMaker maker, ShortDomains domains, AuditLog auditLog, TimeProvider clock)
+public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkInputsReader inputs, LinkWriter writer, ShortDomains domains, AuditLog auditLog, TimeProvider clock)
 {
     /// <summary>Most links changed at once.</summary>
     public const int Most = 10_000;
@@ -23,18 +23,18 @@ public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkCompositi
     private const int SampleSize = 3;
 
     /// <summary>Changes them, or only counts; history keeps for each what it was before.</summary>
-    public async Task<(ManyLinksAnswer? Answer, ProblemHttpResult? Refusal)> ChangeAsync(BulkLinkChangeRequest change, CancellationToken cancel)
+    public async Task<Outcome<ManyLinksAnswer>> ChangeAsync(BulkLinkChangeRequest change, CancellationToken cancel)
     {
         List<Guid> ids = [.. (change.Links ?? []).Distinct()];
         if (ids.Count is 0 or > Most)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "links-count", $"Choose 1 to {Most:N0} links."));
+            return Refusal.Invalid("links-count", $"Choose 1 to {Most:N0} links.");
         }
 
         int kinds = (change.Retire is null ? 0 : 1) + (change.Campaign is null ? 0 : 1) + (change.LeadsTo is null ? 0 : 1) + (change.Shorten ? 1 : 0) + (change.AddTopics is null && change.DropTopics is null ? 0 : 1);
         if (kinds != 1)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "change-missing", "Send one change: “retire”, “campaign”, “leadsTo”, “shorten”, or topics."));
+            return Refusal.Invalid("change-missing", "Send one change: “retire”, “campaign”, “leadsTo”, “shorten”, or topics.");
         }
 
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
@@ -48,7 +48,7 @@ public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkCompositi
             : await FileAsync(links, change, work, cancel);
         if (refusal is not null)
         {
-            return (null, refusal);
+            return refusal;
         }
 
         if (work.Changed > 0 && !change.Count)
@@ -58,7 +58,7 @@ public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkCompositi
             await transaction.CommitAsync(cancel);
         }
 
-        return (new ManyLinksAnswer(work.Changed, work.Changed == 0 || change.Count ? null : work.Id, [.. work.Left.Select(l => new LeftLinks(l.Key, l.Value))], work.Sample), null);
+        return new ManyLinksAnswer(work.Changed, work.Changed == 0 || change.Count ? null : work.Id, [.. work.Left.Select(l => new LeftLinks(l.Key, l.Value))], work.Sample);
     }
 
     /// <summary>Makes every link of a change what it was before; what was changed again since then stays.</summary>
@@ -93,7 +93,7 @@ public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkCompositi
     }
 
     /// <summary>Campaign, topics, putting away: what no address says.</summary>
-    private async Task<ProblemHttpResult?> FileAsync(List<Link> links, BulkLinkChangeRequest change, Work work, CancellationToken cancel)
+    private async Task<Refusal?> FileAsync(List<Link> links, BulkLinkChangeRequest change, Work work, CancellationToken cancel)
     {
         var campaigns = await db.Campaigns.Select(c => new { c.Id, c.Name }).ToDictionaryAsync(c => c.Id, c => c.Name, cancel);
         if (change.Campaign is { } wanted && !campaigns.ContainsKey(wanted))
@@ -105,7 +105,7 @@ public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkCompositi
         string[] dropped = Topics.Read(change.DropTopics ?? [], out string? other);
         if ((problem ?? other) is { } wrong)
         {
-            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "topics-refused", wrong);
+            return Refusal.Unacceptable("topics-refused", wrong);
         }
 
         var now = clock.GetUtcNow();
@@ -144,7 +144,7 @@ public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkCompositi
         : filing.Topics.Count == 0 ? "no topics" : string.Join(", ", filing.Topics);
 
     /// <summary>Another page for their short links; each keeps its own tags.</summary>
-    private async Task<ProblemHttpResult?> LeadAsync(List<Link> links, string page, Work work, CancellationToken cancel)
+    private async Task<Refusal?> LeadAsync(List<Link> links, string page, Work work, CancellationToken cancel)
     {
         var (leader, refusal) = await routes.ToPageAsync(page, cancel);
         if (leader is null)
@@ -177,14 +177,14 @@ public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkCompositi
     }
 
     /// <summary>Short links for those that have none.</summary>
-    private async Task<ProblemHttpResult?> ShortenAsync(List<Link> links, string? on, Work work, CancellationToken cancel)
+    private async Task<Refusal?> ShortenAsync(List<Link> links, string? on, Work work, CancellationToken cancel)
     {
         if (await domains.FindAsync(on, cancel) is not { } domain)
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "domain-missing", "No short domain of this name leads here; ask an owner to add and check it.");
+            return Refusal.Conflict("domain-missing", "No short domain of this name leads here; ask an owner to add and check it.");
         }
 
-        var facts = await composition.FactsAsync(cancel);
+        var facts = await inputs.FactsAsync(cancel);
         List<Guid> ids = [.. links.Select(l => l.Id)];
         var shortened = (await db.ShortLinks.Where(s => ids.Contains(s.LinkId)).Select(s => s.LinkId).ToListAsync(cancel)).ToHashSet();
         var used = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
@@ -196,7 +196,7 @@ public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkCompositi
                 continue;
             }
 
-            var made = maker.MakeShort(link, domain, null, null, used);
+            var made = writer.MakeShort(link, domain, null, null, used);
             made.ForEach(s => s.LinkId = link.Id);
             db.ShortLinks.AddRange(made);
             link.IsUnshortened = false;

@@ -1,3 +1,5 @@
+using PreciseBeacon.Data.Entities;
+
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>A change to many links. What a link says is never changed; one kind of change at a time.</summary>

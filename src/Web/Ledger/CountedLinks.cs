@@ -1,5 +1,6 @@
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Links;
 
 namespace PreciseBeacon.Web.Ledger;
 

@@ -1,6 +1,7 @@
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Core.ShortLinks;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Ledger;

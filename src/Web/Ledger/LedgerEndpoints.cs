@@ -4,14 +4,15 @@ using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Web.Accounts;
-using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
 
@@ -61,7 +62,7 @@ public static class LedgerEndpoints
             .WithName("ApproveHost").WithSummary("Approves a host, so that its links work.").For(Caller.Owner);
     }
 
-    private static async Task<Results<Ok<LedgerAnswer>, ProblemHttpResult>> ListAsync(
+    private static async Task<Outcome<LedgerAnswer>> ListAsync(
         [AsParameters] LedgerQuery query, BeaconDb db, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, TimeProvider clock, CancellationToken cancel, int page = 1, int size = PageSize)
     {
         page = Math.Clamp(page, 1, 1_000_000);
@@ -71,17 +72,17 @@ public static class LedgerEndpoints
         if (FigureOf(query.Order) is not null)
         {
             return total > LedgerQuery.Many
-                ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "order-many", $"More than {LedgerQuery.Many:N0} links can’t be sorted by this figure; narrow them down first.")
+                ? Refusal.Unacceptable("order-many", $"More than {LedgerQuery.Many:N0} links can’t be sorted by this figure; narrow them down first.")
                 : await AnswerAsync(ByFigure(await RowsAsync(db, links, clicks, visits, conventions, clock, cancel), query.Order).Skip((page - 1) * size).Take(size).ToList());
         }
 
         return await AnswerAsync(await RowsAsync(db, links.Skip((page - 1) * size).Take(size), clicks, visits, conventions, clock, cancel));
 
-        async Task<Ok<LedgerAnswer>> AnswerAsync(List<LedgerRow> rows)
+        async Task<LedgerAnswer> AnswerAsync(List<LedgerRow> rows)
         {
             var waiting = await db.ApprovedHosts.Where(h => !h.Approved).OrderBy(h => h.AskedAt)
                 .Select(h => new HostAnswer(h.Id, h.Host, h.Approved, h.AskedBy, h.AskedAt)).ToListAsync(cancel);
-            return TypedResults.Ok(new LedgerAnswer(rows, Math.Min(total, LedgerQuery.Many), total > LedgerQuery.Many, page, size, waiting));
+            return new LedgerAnswer(rows, Math.Min(total, LedgerQuery.Many), total > LedgerQuery.Many, page, size, waiting);
         }
     }
 
@@ -141,41 +142,35 @@ public static class LedgerEndpoints
     private static async Task<Ok<List<Guid>>> IdsAsync([AsParameters] LedgerQuery query, BeaconDb db, TimeProvider clock, CancellationToken cancel) =>
         TypedResults.Ok(await (await query.OfAsync(db, clock.GetUtcNow(), cancel)).Take(BulkLinkChange.Most).Select(l => l.Id).ToListAsync(cancel));
 
-    private static async Task<Results<Ok<ManyLinksAnswer>, ProblemHttpResult>> ChangeManyAsync(BulkLinkChangeRequest change, BulkLinkChange many, CancellationToken cancel)
-    {
-        var (answer, refusal) = await many.ChangeAsync(change, cancel);
-        return answer is null ? refusal! : TypedResults.Ok(answer);
-    }
+    private static async Task<Outcome<ManyLinksAnswer>> ChangeManyAsync(BulkLinkChangeRequest change, BulkLinkChange many, CancellationToken cancel) =>
+        await many.ChangeAsync(change, cancel);
 
-    private static async Task<Results<Ok<ManyLinksAnswer>, ProblemHttpResult>> UndoManyAsync(Guid id, BulkLinkChange many, CancellationToken cancel) =>
-        await many.UndoAsync(id, cancel) is { } changed ? TypedResults.Ok(new ManyLinksAnswer(changed, null, [], [])) : Refusal.NotFound("change");
+    private static async Task<Outcome<ManyLinksAnswer>> UndoManyAsync(Guid id, BulkLinkChange many, CancellationToken cancel) =>
+        await many.UndoAsync(id, cancel) is { } changed ? new ManyLinksAnswer(changed, null, [], []) : Refusal.NotFound("change");
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> NameAsync(Guid id, LinkNaming naming, LinkMetadataStore filings, CancellationToken cancel) =>
-        await filings.ChangeAsync(id, naming, cancel) is { } refusal ? refusal : TypedResults.NoContent();
+    private static async Task<Refusal?> NameAsync(Guid id, LinkNaming naming, LinkMetadataStore filings, CancellationToken cancel) =>
+        await filings.ChangeAsync(id, naming, cancel) is { } refusal ? refusal : null;
 
-    private static async Task<Results<Ok<List<LinkEvent>>, ProblemHttpResult>> HistoryAsync(Guid id, LinkHistory history, CancellationToken cancel) =>
-        await history.ReadAsync(id, cancel) is { } events ? TypedResults.Ok(events) : Refusal.NotFound("link");
+    private static async Task<Outcome<List<LinkEvent>>> HistoryAsync(Guid id, LinkHistory history, CancellationToken cancel) =>
+        await history.ReadAsync(id, cancel) is { } events ? events : Refusal.NotFound("link");
 
-    private static async Task<Results<Ok<List<LinkGroup>>, ProblemHttpResult>> GroupsAsync([AsParameters] LedgerQuery query, string by, LinkGroups groups, CancellationToken cancel)
-    {
-        var (found, refusal) = await groups.ReadAsync(query, by, cancel);
-        return found is null ? refusal! : TypedResults.Ok(found);
-    }
+    private static async Task<Outcome<List<LinkGroup>>> GroupsAsync([AsParameters] LedgerQuery query, string by, LinkGroups groups, CancellationToken cancel) =>
+        await groups.ReadAsync(query, by, cancel);
 
     private static async Task<Ok<List<LinkGroup>>> TopicsAsync(LinkGroups groups, CancellationToken cancel) =>
-        TypedResults.Ok((await groups.ReadAsync(new LedgerQuery(State: "all"), "topic", cancel)).Groups!);
+        TypedResults.Ok((await groups.ReadAsync(new LedgerQuery(State: "all"), "topic", cancel)).Value!);
 
-    private static async Task<Results<Ok<LedgerRow>, ProblemHttpResult>> OneAsync(
+    private static async Task<Outcome<LedgerRow>> OneAsync(
         Guid id, BeaconDb db, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, TimeProvider clock, CancellationToken cancel) =>
         (await RowsAsync(db, db.Links.Where(l => l.Id == id), clicks, visits, conventions, clock, cancel)) is [var row]
-            ? TypedResults.Ok(row)
+            ? row
             : Refusal.NotFound("link");
 
-    private static async Task<Results<Ok<RouteAnswer>, ProblemHttpResult>> RouteAsync(Guid id, LinkRoutes routes, CancellationToken cancel) =>
-        await routes.ReadAsync(id, cancel) is { } route ? TypedResults.Ok(route) : Refusal.NotFound("short link");
+    private static async Task<Outcome<RouteAnswer>> RouteAsync(Guid id, LinkRoutes routes, CancellationToken cancel) =>
+        await routes.ReadAsync(id, cancel) is { } route ? route : Refusal.NotFound("short link");
 
-    private static async Task<Results<Ok<RouteAnswer>, ProblemHttpResult>> ChangeRouteAsync(Guid id, RouteChange change, LinkRoutes routes, CancellationToken cancel) =>
-        await routes.ChangeAsync(id, change, cancel) is { } refusal ? refusal : TypedResults.Ok(await routes.ReadAsync(id, cancel));
+    private static async Task<Outcome<RouteAnswer>> ChangeRouteAsync(Guid id, RouteChange change, LinkRoutes routes, CancellationToken cancel) =>
+        await routes.ChangeAsync(id, change, cancel) is { } refusal ? refusal : Outcome.Found(await routes.ReadAsync(id, cancel), "short link");
 
     private static async Task<List<LedgerRow>> RowsAsync(
         BeaconDb db, IQueryable<Link> links, LinkClicksReader clicks, LinkVisitsReader visits, ConventionReader conventions, TimeProvider clock, CancellationToken cancel)
@@ -279,7 +274,7 @@ public static class LedgerEndpoints
     private static async Task<Ok<List<HostAnswer>>> HostsAsync(BeaconDb db, CancellationToken cancel) =>
         TypedResults.Ok(await db.ApprovedHosts.OrderBy(h => h.Host).Select(h => new HostAnswer(h.Id, h.Host, h.Approved, h.AskedBy, h.AskedAt)).ToListAsync(cancel));
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> ApproveAsync(
+    private static async Task<Refusal?> ApproveAsync(
         Guid id, HttpContext context, BeaconDb db, HostApproval approval, CancellationToken cancel) =>
-        await approval.ApproveAsync(id, BeaconClaims.NameOf(context.User), cancel) ? TypedResults.NoContent() : Refusal.NotFound("host");
+        await approval.ApproveAsync(id, BeaconClaims.NameOf(context.User), cancel) ? null : Refusal.NotFound("host");
 }

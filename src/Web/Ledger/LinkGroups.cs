@@ -1,9 +1,9 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Ledger;
 
@@ -24,7 +24,7 @@ public sealed class LinkGroups(BeaconDb db, TimeProvider clock)
     /// <param name="by"><c>campaign</c>, <c>placement</c>, <c>channel</c>, <c>topic</c> or <c>state</c>.</param>
     /// <param name="cancel">Gives up.</param>
     /// <returns>At most 500 groups; or why they are not grouped: not like that, or not so many that a search finds.</returns>
-    public async Task<(List<LinkGroup>? Groups, ProblemHttpResult? Refusal)> ReadAsync(LedgerQuery query, string by, CancellationToken cancel)
+    public async Task<Outcome<List<LinkGroup>>> ReadAsync(LedgerQuery query, string by, CancellationToken cancel)
     {
         var now = clock.GetUtcNow();
         IQueryable<Link>? each = null;
@@ -34,13 +34,13 @@ public sealed class LinkGroups(BeaconDb db, TimeProvider clock)
             (each, int total) = await (query with { Order = null }).FindAsync(db, now, counted: true, cancel);
             if (total > LedgerQuery.Many)
             {
-                return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "groups-many", $"More than {LedgerQuery.Many:N0} links were found; narrow the search to group them."));
+                return Refusal.Unacceptable("groups-many", $"More than {LedgerQuery.Many:N0} links were found; narrow the search to group them.");
             }
         }
 
         var counted = each is null ? await query.OfTotalsAsync(db, CountedLinks.All(db, now), cancel) : CountedLinks.Each(each, now);
-        return await GroupAsync(by, counted, each ?? await query.FilteredAsync(db, now, cancel), cancel) is { } groups ? (groups, null)
-            : (null, Refusal.Of(StatusCodes.Status400BadRequest, "group-unknown", $"Links can't be grouped by “{by}”; use campaign, placement, channel, topic or state."));
+        return await GroupAsync(by, counted, each ?? await query.FilteredAsync(db, now, cancel), cancel) is { } groups ? groups
+            : Refusal.Invalid("group-unknown", $"Links can't be grouped by “{by}”; use campaign, placement, channel, topic or state.");
     }
 
     private async Task<List<LinkGroup>?> GroupAsync(string by, IQueryable<CountedLinks> counted, IQueryable<Link> links, CancellationToken cancel)

@@ -1,7 +1,9 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Ledger;
@@ -16,17 +18,17 @@ public sealed class LinkMetadataStore(BeaconDb db, AuditLog auditLog)
 {
     private const int LongestTitle = 300;
 
-    public async Task<ProblemHttpResult?> ChangeAsync(Guid id, LinkNaming naming, CancellationToken cancel)
+    public async Task<Refusal?> ChangeAsync(Guid id, LinkNaming naming, CancellationToken cancel)
     {
         if (TypedText.OrNull(naming.Title) is not { Length: <= LongestTitle } title)
         {
-            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "title-refused", $"A title has 1 to {LongestTitle} characters.");
+            return Refusal.Unacceptable("title-refused", $"A title has 1 to {LongestTitle} characters.");
         }
 
         string[] topics = Topics.Read(naming.Topics ?? [], out string? problem);
         if (problem is not null)
         {
-            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "topics-refused", problem);
+            return Refusal.Unacceptable("topics-refused", problem);
         }
 
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);

@@ -3,12 +3,13 @@ using System.Security.Cryptography;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Traffic;
-using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Ledger;
@@ -22,22 +23,22 @@ public sealed class LinkResults(BeaconDb db, ConventionReader conventions, LinkC
     /// <param name="from">The first day of an own range, in the workspace's zone.</param>
     /// <param name="to">Its last day.</param>
     /// <param name="cancel">Gives up.</param>
-    public async Task<(LinkResultsAnswer? Answer, ProblemHttpResult? Refusal)> ReadAsync(Guid id, string range, DateOnly? from, DateOnly? to, CancellationToken cancel)
+    public async Task<Outcome<LinkResultsAnswer>> ReadAsync(Guid id, string range, DateOnly? from, DateOnly? to, CancellationToken cancel)
     {
         var link = await db.Links.AsNoTracking().Where(l => l.Id == id).Select(l => new { l.CreatedAt }).SingleOrDefaultAsync(cancel);
         if (link is null)
         {
-            return (null, Refusal.NotFound("link"));
+            return Refusal.NotFound("link");
         }
 
         var workspace = await workspaces.ReadAsync(cancel);
         if (StretchOf(range, from, to, link.CreatedAt, workspace.TimeZone) is not var (first, until))
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "range-unknown", "A range is day, week, month or all, or own with a first and a last day, the last not before the first."));
+            return Refusal.Invalid("range-unknown", "A range is day, week, month or all, or own with a first and a last day, the last not before the first.");
         }
 
         var page = await db.ResultPages.AsNoTracking().Where(p => p.LinkId == id && p.RevokedAt == null).OrderByDescending(p => p.CreatedAt).FirstOrDefaultAsync(cancel);
-        return (new LinkResultsAnswer(await counts.ReadAsync(id, first, until, workspace.TimeZone, cancel), await ReuseAsync(id, cancel), page is null ? null : AddressOf(page), workspace.TimeZone), null);
+        return new LinkResultsAnswer(await counts.ReadAsync(id, first, until, workspace.TimeZone, cancel), await ReuseAsync(id, cancel), page is null ? null : AddressOf(page), workspace.TimeZone);
     }
 
     /// <summary>Makes an address strangers may look at the results under; one that is there already is given again.</summary>

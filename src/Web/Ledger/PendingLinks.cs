@@ -2,18 +2,18 @@ using System.Text.RegularExpressions;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Data.Links;
 
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>Short links that must not lead on: until an owner approves their host, and while it is on the list of those never allowed.</summary>
-public sealed class PendingLinks(BeaconDb db, LinkComposition composition)
+public sealed class PendingLinks(BeaconDb db, LinkInputsReader inputs)
 {
     /// <summary>Lets every waiting short link go on whose pages are all on hosts that are one's own or approved, and not refused.</summary>
     /// <returns>How many began to work.</returns>
     public async Task<int> WakeAsync(CancellationToken cancel)
     {
-        var facts = await composition.FactsAsync(cancel);
+        var facts = await inputs.FactsAsync(cancel);
         var waiting = await db.ShortLinks.Where(s => s.Link!.IsWaiting).Select(s => new { s.LinkId, s.Target, s.Link!.Fallback, s.Link.Turns }).ToListAsync(cancel);
         List<Guid> free = [.. waiting.GroupBy(w => w.LinkId).Where(g => g.All(w => !LinkPages.Wait(facts, w.Target, w.Fallback, w.Turns))).Select(g => g.Key)];
         return await SetAsync(free, waits: false, cancel);

@@ -1,8 +1,9 @@
 using System.Globalization;
 using Microsoft.AspNetCore.Http.HttpResults;
+using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Redirects;
-using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Ledger;
 
@@ -21,17 +22,14 @@ public static class ResultEndpoints
         app.MapGet("/results/{token}", PageAsync).For(Caller.Anybody).ExcludeFromDescription();
     }
 
-    private static async Task<Results<Ok<LinkResultsAnswer>, ProblemHttpResult>> CountsAsync(Guid id, LinkResults results, CancellationToken cancel, string range = "month", string? from = null, string? to = null)
-    {
-        var (answer, refusal) = await results.ReadAsync(id, range, Day(from), Day(to), cancel);
-        return answer is null ? refusal! : TypedResults.Ok(answer);
-    }
+    private static async Task<Outcome<LinkResultsAnswer>> CountsAsync(Guid id, LinkResults results, CancellationToken cancel, string range = "month", string? from = null, string? to = null) =>
+        await results.ReadAsync(id, range, Day(from), Day(to), cancel);
 
-    private static async Task<Results<Ok<SharedResults>, ProblemHttpResult>> ShareAsync(Guid id, LinkResults results, CancellationToken cancel) =>
-        await results.ShareAsync(id, cancel) is { } address ? TypedResults.Ok(new SharedResults(address)) : Refusal.NotFound("link");
+    private static async Task<Outcome<SharedResults>> ShareAsync(Guid id, LinkResults results, CancellationToken cancel) =>
+        await results.ShareAsync(id, cancel) is { } address ? new SharedResults(address) : Refusal.NotFound("link");
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> WithdrawAsync(Guid id, LinkResults results, CancellationToken cancel) =>
-        await results.WithdrawAsync(id, cancel) ? TypedResults.NoContent() : Refusal.NotFound("page");
+    private static async Task<Refusal?> WithdrawAsync(Guid id, LinkResults results, CancellationToken cancel) =>
+        await results.WithdrawAsync(id, cancel) ? null : Refusal.NotFound("page");
 
     private static async Task PageAsync(string token, HttpContext context, LinkResults results, GuessThrottle guesses, CancellationToken cancel)
     {

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Net;
 using System.Text;
+using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Traffic;
 

@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.ShortLinks;
+using PreciseBeacon.Core.Traffic;
 
 namespace PreciseBeacon.Web.Ledger;
 
@@ -49,9 +50,3 @@ public sealed record RedirectRuleText(string? LeadsTo, string? From, string? Unt
 public sealed record RouteChange(
     string? LeadsTo, bool Paused, string? EndsAt, string? Fallback, int Revision, int? MostUses = null, IReadOnlyList<RedirectRuleText>? Turns = null, bool Permanent = false, bool WithoutTags = false,
     CarriedParameters Carries = CarriedParameters.Nothing);
-
-/// <summary>How a new link's short links end.</summary>
-/// <param name="At">ISO 8601 with an offset, or a local date and time in the workspace's zone; null or empty for never.</param>
-/// <param name="Uses">After so many clicks and scans; null where those do not end them.</param>
-/// <param name="Fallback">Where they lead then; null or empty for a plain page that says so.</param>
-public sealed record Ending(string? At = null, int? Uses = null, string? Fallback = null);

@@ -6,14 +6,15 @@ using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Links;
 using PreciseBeacon.Web.Addresses;
 using PreciseBeacon.Web.Batches;
-using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Redirects;
 
@@ -23,7 +24,7 @@ namespace PreciseBeacon.Web.Ledger;
 /// Takes over slugs and their destinations from a shortener that closes, so that what is printed lives on. A destination
 /// stays as it is, tags and all: what was sent out is not rewritten.
 /// </summary>
-public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkComposition composition, ConventionReader conventions, SlugTable slugs, AuditLog auditLog, IOptions<BeaconOptions> options, TimeProvider clock)
+public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkInputsReader inputs, ConventionReader conventions, SlugTable slugs, AuditLog auditLog, IOptions<BeaconOptions> options, TimeProvider clock)
 {
     /// <summary>Most slugs taken over at once.</summary>
     public const int Most = 10_000;
@@ -63,27 +64,27 @@ public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkCompositio
     /// <param name="printed">The slugs stand on paper as codes, so their hits are scans.</param>
     /// <param name="onDomain">Id or host of the short domain they stand on; the first where it is left out.</param>
     /// <param name="cancel">Gives up.</param>
-    public async Task<(SlugImportAnswer? Answer, ProblemHttpResult? Refusal)> ImportAsync(IReadOnlyList<SlugImportRequestRow> rows, bool printed, string? onDomain, CancellationToken cancel)
+    public async Task<Outcome<SlugImportAnswer>> ImportAsync(IReadOnlyList<SlugImportRequestRow> rows, bool printed, string? onDomain, CancellationToken cancel)
     {
         if (rows.Count is 0 or > Most)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "slugs-count", $"Send 1 to {Most:N0} slugs at once."));
+            return Refusal.Invalid("slugs-count", $"Send 1 to {Most:N0} slugs at once.");
         }
 
         if (await domains.FindAsync(onDomain, cancel) is not { } domain)
         {
-            return (null, Refusal.Of(StatusCodes.Status409Conflict, "domain-missing", "No short domain of this name leads here; ask an owner to add and check it."));
+            return Refusal.Conflict("domain-missing", "No short domain of this name leads here; ask an owner to add and check it.");
         }
 
         if (domain.Host.Equals(options.Value.PublicHost, StringComparison.OrdinalIgnoreCase))
         {
-            return (null, Refusal.Of(StatusCodes.Status409Conflict, "domain-own-host", $"{domain.Host} is where people sign in; add the short domain these links stand on first."));
+            return Refusal.Conflict("domain-own-host", $"{domain.Host} is where people sign in; add the short domain these links stand on first.");
         }
 
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await SlugLock.TakeAsync(db, cancel);
         var judged = await WorkAsync(rows, domain, cancel);
-        var facts = await composition.FactsAsync(cancel);
+        var facts = await inputs.FactsAsync(cancel);
         var convention = await conventions.ReadAsync(cancel);
         var links = new List<Link>();
         var used = judged.Select(j => j.Slug).ToHashSet(StringComparer.OrdinalIgnoreCase);
@@ -99,20 +100,20 @@ public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkCompositio
         }
         catch (PostgresException clash) when (clash.SqlState == PostgresErrorCodes.UniqueViolation)
         {
-            return (null, Refusal.Of(StatusCodes.Status409Conflict, "slug-taken", "Somebody else took one of these slugs meanwhile; nothing was imported. Check the list again."));
+            return Refusal.Conflict("slug-taken", "Somebody else took one of these slugs meanwhile; nothing was imported. Check the list again.");
         }
 
         auditLog.Add("slugs-imported", Guid.CreateVersion7(), null, new { links.Count, printed });
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return (Answer(rows, judged) with { Imported = links.Count }, null);
+        return Answer(rows, judged) with { Imported = links.Count };
     }
 
     private async Task<IReadOnlyList<SlugImportRow>> WorkAsync(IReadOnlyList<SlugImportRequestRow> rows, ShortDomain? domain, CancellationToken cancel)
     {
         var wanted = rows.Select(r => SlugImportCell.Read(r.Slug ?? "")).Where(r => r.Problem is null).Select(r => r.Slug).Distinct().ToList();
         var taken = domain is null ? [] : (await db.ShortLinks.Where(s => s.ShortDomainId == domain.Id && wanted.Contains(s.Slug)).Select(s => s.Slug).ToListAsync(cancel)).ToHashSet();
-        return SlugImportCheck.Judge([.. rows.Select(r => (r.Slug ?? "", r.Page ?? ""))], taken, await composition.FactsAsync(cancel));
+        return SlugImportCheck.Judge([.. rows.Select(r => (r.Slug ?? "", r.Page ?? ""))], taken, await inputs.FactsAsync(cancel));
     }
 
     private Link LinkOf(SlugImportRow line, string? called, Convention convention, LinkFacts facts, ShortDomain domain, bool printed, HashSet<string> used)

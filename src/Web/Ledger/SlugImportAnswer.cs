@@ -1,3 +1,4 @@
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.ShortLinks;
 
 namespace PreciseBeacon.Web.Ledger;

@@ -1,9 +1,10 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Batches;
 using PreciseBeacon.Web.Hosting;
 using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;
-using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Ledger;
 
@@ -29,7 +30,7 @@ public static class SlugImportEndpoints
         {
             if (refusal is not null)
             {
-                return refusal;
+                return refusal.ToResult();
             }
 
             try
@@ -38,16 +39,13 @@ public static class SlugImportEndpoints
             }
             catch (SheetException broken)
             {
-                return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "slugs-refused", broken.Message);
+                return Refusal.Unacceptable("slugs-refused", broken.Message).ToResult();
             }
         }
     }
 
-    private static async Task<Results<Ok<SlugImportAnswer>, ProblemHttpResult>> ImportAsync(SlugImportRequest slugs, SlugImport import, CancellationToken cancel)
-    {
-        var (answer, refusal) = await import.ImportAsync(slugs.Rows ?? [], slugs.Printed, slugs.Domain, cancel);
-        return answer is null ? refusal! : TypedResults.Ok(answer);
-    }
+    private static async Task<Outcome<SlugImportAnswer>> ImportAsync(SlugImportRequest slugs, SlugImport import, CancellationToken cancel) =>
+        await import.ImportAsync(slugs.Rows ?? [], slugs.Printed, slugs.Domain, cancel);
 
     private static async Task<Ok<SlugCheckAnswer>> CheckAsync(SlugAdvice advice, CancellationToken cancel, string? slug = null, string? domain = null, string? page = null, string? campaign = null, string? placement = null) =>
         TypedResults.Ok(await advice.CheckAsync(slug, domain, page, campaign, placement, cancel));

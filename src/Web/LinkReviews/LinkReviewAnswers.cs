@@ -1,5 +1,6 @@
 using PreciseBeacon.Core.LinkReviews;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Web.LinkReviews;
 

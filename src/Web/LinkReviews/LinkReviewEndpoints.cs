@@ -1,14 +1,16 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
-using PreciseBeacon.Core.LinkReviews;
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.LinkReviews;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Batches;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Outside;
 using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;
-using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.LinkReviews;
 
@@ -46,7 +48,7 @@ public static class LinkReviewEndpoints
         {
             if (refusal is not null)
             {
-                return refusal;
+                return refusal.ToResult();
             }
 
             try
@@ -54,14 +56,14 @@ public static class LinkReviewEndpoints
                 var links = await store.LinksOfAsync(file.ToArray(), cancel);
                 if (links.Count == 0)
                 {
-                    return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "links-missing", "There are no links in this list; enter one per line, or upload a sheet with a column of links.");
+                    return Refusal.Unacceptable("links-missing", "There are no links in this list; enter one per line, or upload a sheet with a column of links.").ToResult();
                 }
 
                 return await SendAsync(context, progress => store.JudgeAsync(Path.GetFileName(name), links, progress, cancel), cancel);
             }
             catch (SheetException broken)
             {
-                return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "links-refused", broken.Message);
+                return Refusal.Unacceptable("links-refused", broken.Message).ToResult();
             }
         }
     }
@@ -70,7 +72,7 @@ public static class LinkReviewEndpoints
     private static async Task<IResult> SiteAsync(LinkReviewSiteRequest request, HttpContext context, BeaconDb db, LinkReviewStore store, CancellationToken cancel) =>
         await db.Sites.Include(s => s.Hosts).SingleOrDefaultAsync(s => s.Id == request.Site, cancel) is { Hosts.Count: > 0 } site
             ? await SendAsync(context, progress => store.LookThroughAsync(site, progress, cancel), cancel)
-            : Refusal.NotFound("site");
+            : Refusal.NotFound("site").ToResult();
 
     private static async Task<IResult> SendAsync(HttpContext context, Func<Func<int, int, Task>, Task<Guid>> work, CancellationToken cancel)
     {
@@ -88,21 +90,21 @@ public static class LinkReviewEndpoints
         return Results.Empty;
     }
 
-    private static async Task<Results<Ok<LinkReviewAnswer>, ProblemHttpResult>> OneAsync(Guid id, LinkReviewStore store, CancellationToken cancel) =>
-        await store.OneAsync(id, cancel) is { } review ? TypedResults.Ok(review) : Refusal.NotFound("link review");
+    private static async Task<Outcome<LinkReviewAnswer>> OneAsync(Guid id, LinkReviewStore store, CancellationToken cancel) =>
+        await store.OneAsync(id, cancel) is { } review ? review : Refusal.NotFound("link review");
 
     /// <summary><c>state</c> is <c>right</c>, <c>mended</c> or <c>stuck</c>; without it links of every state are given.</summary>
-    private static async Task<Results<Ok<LinkReviewLinksAnswer>, ProblemHttpResult>> LinksAsync(
+    private static async Task<Outcome<LinkReviewLinksAnswer>> LinksAsync(
         Guid id, LinkReviewStore store, CancellationToken cancel, string? state = null, string? rule = null, int skip = 0, int most = 100) =>
-        await store.LinksAsync(id, Enum.TryParse<LinkReviewState>(state, ignoreCase: true, out var wanted) ? wanted : null, rule, Math.Max(0, skip), Math.Clamp(most, 1, MostShown), cancel) is { } links ? TypedResults.Ok(links) : Refusal.NotFound("link review");
+        await store.LinksAsync(id, Enum.TryParse<LinkReviewState>(state, ignoreCase: true, out var wanted) ? wanted : null, rule, Math.Max(0, skip), Math.Clamp(most, 1, MostShown), cancel) is { } links ? links : Refusal.NotFound("link review");
 
     /// <summary>A page without script, to be printed.</summary>
     private static async Task<IResult> ReportAsync(Guid id, HttpContext context, LinkReviewStore store, CancellationToken cancel) =>
-        await store.ReportAsync(id, SecurityHeaders.NonceOf(context), cancel) is { } page ? Results.Text(page, "text/html; charset=utf-8") : Refusal.NotFound("link review");
+        await store.ReportAsync(id, SecurityHeaders.NonceOf(context), cancel) is { } page ? Results.Text(page, "text/html; charset=utf-8") : Refusal.NotFound("link review").ToResult();
 
     private static async Task<IResult> CsvAsync(Guid id, LinkReviewStore store, CancellationToken cancel) =>
-        await store.TableAsync(id, cancel) is var (name, rows) ? Results.Bytes(OwnTable.Csv(rows), "text/csv", $"{Path.GetFileNameWithoutExtension(name)} – link review.csv") : Refusal.NotFound("link review");
+        await store.TableAsync(id, cancel) is var (name, rows) ? Results.Bytes(OwnTable.Csv(rows), "text/csv", $"{Path.GetFileNameWithoutExtension(name)} – link review.csv") : Refusal.NotFound("link review").ToResult();
 
     private static async Task<IResult> XlsxAsync(Guid id, LinkReviewStore store, CancellationToken cancel) =>
-        await store.TableAsync(id, cancel) is var (name, rows) ? Results.Bytes(PlainWorkbook.Write(rows, "Link review"), ConventionSheet.ContentType, $"{Path.GetFileNameWithoutExtension(name)} – link review.xlsx") : Refusal.NotFound("link review");
+        await store.TableAsync(id, cancel) is var (name, rows) ? Results.Bytes(PlainWorkbook.Write(rows, "Link review"), ConventionSheet.ContentType, $"{Path.GetFileNameWithoutExtension(name)} – link review.xlsx") : Refusal.NotFound("link review").ToResult();
 }

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Net;
 using System.Text;
 using PreciseBeacon.Core.LinkReviews;
+using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Web.LinkReviews;
 

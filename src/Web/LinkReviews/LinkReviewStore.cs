@@ -5,10 +5,11 @@ using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.LinkReviews;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.LinkReviews;
+using PreciseBeacon.Data.Links;
 using PreciseBeacon.Web.Batches;
-using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Outside;
 

@@ -2,6 +2,7 @@ using System.Net;
 using System.Net.Http.Headers;
 using System.Net.Sockets;
 using Microsoft.Extensions.Options;
+using PreciseBeacon.Data.Start;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Mails;
@@ -14,9 +15,9 @@ public sealed class Inbox : IDisposable
 {
     private readonly HttpClient _client;
 
-    public Inbox(IOptions<BeaconOptions> options)
+    public Inbox(IOptions<BeaconOptions> options, IServiceProvider services)
     {
-        Address = options.Value.InboxUrl ?? (options.Value.Demo ? $"http://inbox.{SiteOf(options.Value.DemoSiteHost)}" : null);
+        Address = options.Value.InboxUrl ?? (options.Value.Demo ? services.GetService<IStartData>()?.InboxUrl : null);
         _client = new HttpClient(new SocketsHttpHandler
         {
             AllowAutoRedirect = false,
@@ -69,5 +70,4 @@ public sealed class Inbox : IDisposable
     public void Dispose() => _client.Dispose();
 
     /// <summary><c>localhost:5081</c> of <c>garden.localhost:5081</c>.</summary>
-    private static string SiteOf(string host) => host[(host.IndexOf('.', StringComparison.Ordinal) + 1)..];
 }

@@ -1,6 +1,7 @@
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Mails;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Web.Mails;
 

@@ -1,9 +1,10 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using PreciseBeacon.Core.Mails;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Hosting;
 using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;
-using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Mails;
 
@@ -41,7 +42,7 @@ public static class MailEndpoints
         {
             if (refusal is not null)
             {
-                return refusal;
+                return refusal.ToResult();
             }
 
             try
@@ -51,26 +52,26 @@ public static class MailEndpoints
             }
             catch (FormatException broken)
             {
-                return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "mail-refused", broken.Message);
+                return Refusal.Unacceptable("mail-refused", broken.Message).ToResult();
             }
         }
     }
 
-    private static async Task<Results<Ok<MailAnswer>, ProblemHttpResult>> OneAsync(Guid id, MailStore store, CancellationToken cancel) =>
-        await store.FindAsync(id, cancel) is { } mail ? TypedResults.Ok(await store.AnswerAsync(mail, cancel)) : Refusal.NotFound("mail");
+    private static async Task<Outcome<MailAnswer>> OneAsync(Guid id, MailStore store, CancellationToken cancel) =>
+        await store.FindAsync(id, cancel) is { } mail ? await store.AnswerAsync(mail, cancel) : Refusal.NotFound("mail");
 
-    private static async Task<Results<Ok<MailAnswer>, ProblemHttpResult>> ChooseAsync(Guid id, MailChoices choices, MailStore store, CancellationToken cancel) =>
+    private static async Task<Outcome<MailAnswer>> ChooseAsync(Guid id, MailChoices choices, MailStore store, CancellationToken cancel) =>
         await store.FindAsync(id, cancel) is not { } mail ? Refusal.NotFound("mail")
         : await store.ChooseAsync(mail, choices, cancel) is { } refusal ? refusal
-        : TypedResults.Ok(await store.AnswerAsync(mail, cancel));
+        : await store.AnswerAsync(mail, cancel);
 
-    private static async Task<Results<Ok<MailAnswer>, ProblemHttpResult>> MakeAsync(Guid id, MailStore store, CancellationToken cancel) =>
+    private static async Task<Outcome<MailAnswer>> MakeAsync(Guid id, MailStore store, CancellationToken cancel) =>
         await store.FindAsync(id, cancel) is not { } mail ? Refusal.NotFound("mail")
         : await store.MakeAsync(mail, cancel) is { } refusal ? refusal
-        : TypedResults.Ok(await store.AnswerAsync((await store.FindAsync(id, cancel))!, cancel));
+        : await store.AnswerAsync((await store.FindAsync(id, cancel))!, cancel);
 
     /// <summary>Sends the mail with its links to the inbox, to be looked at and clicked.</summary>
-    private static async Task<Results<Ok<TrialSent>, ProblemHttpResult>> SendAsync(Guid id, MailStore store, Inbox inbox, CancellationToken cancel)
+    private static async Task<Outcome<TrialSent>> SendAsync(Guid id, MailStore store, Inbox inbox, CancellationToken cancel)
     {
         if (await store.FindAsync(id, cancel) is not { } mail)
         {
@@ -79,25 +80,25 @@ public static class MailEndpoints
 
         if (inbox.Address is null)
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "no-inbox", "This installation has no test inbox; download the mail and send it with your own tool.");
+            return Refusal.Conflict("no-inbox", "This installation has no test inbox; download the mail and send it with your own tool.");
         }
 
         if (mail.Written.Count == 0)
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "links-not-made", "The mail’s links are not created yet; create them first, then send the test mail.");
+            return Refusal.Conflict("links-not-made", "The mail’s links are not created yet; create them first, then send the test mail.");
         }
 
         var file = MailFile.Read(mail.File);
         return await inbox.SendAsync(file.With(MailStore.Written(mail)), file.IsMessage, mail.Subject ?? mail.Name, cancel) is { } where
-            ? TypedResults.Ok(new TrialSent(where))
-            : Refusal.Of(StatusCodes.Status502BadGateway, "inbox-away", "The inbox does not answer; nothing was sent. Try again in a moment.");
+            ? new TrialSent(where)
+            : Refusal.OutsideFailed("inbox-away", "The inbox does not answer; nothing was sent. Try again in a moment.");
     }
 
     private static async Task<IResult> ResultAsync(Guid id, MailStore store, CancellationToken cancel)
     {
         if (await store.FindAsync(id, cancel) is not { } mail)
         {
-            return Refusal.NotFound("mail");
+            return Refusal.NotFound("mail").ToResult();
         }
 
         var file = MailFile.Read(mail.File);
@@ -106,10 +107,10 @@ public static class MailEndpoints
     }
 
     private static async Task<IResult> BeforeAsync(Guid id, HttpContext context, MailStore store, CancellationToken cancel) =>
-        await store.FindAsync(id, cancel) is { } mail ? Preview(context, MailFile.Read(mail.File).Readable) : Refusal.NotFound("mail");
+        await store.FindAsync(id, cancel) is { } mail ? Preview(context, MailFile.Read(mail.File).Readable) : Refusal.NotFound("mail").ToResult();
 
     private static async Task<IResult> AfterAsync(Guid id, HttpContext context, MailStore store, CancellationToken cancel) =>
-        await store.FindAsync(id, cancel) is { } mail ? Preview(context, MailFile.Read(mail.File).ReadableWith(await store.AddressesAsync(mail, cancel))) : Refusal.NotFound("mail");
+        await store.FindAsync(id, cancel) is { } mail ? Preview(context, MailFile.Read(mail.File).ReadableWith(await store.AddressesAsync(mail, cancel))) : Refusal.NotFound("mail").ToResult();
 
     /// <summary>A stranger's HTML is shown in a sandbox with an origin of its own: no script, no form, nothing fetched, no way out of its frame.</summary>
     private static IResult Preview(HttpContext context, string html)

@@ -6,23 +6,26 @@ using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Mails;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Links;
 using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Mails;
 
 /// <summary>Keeps HTML mails, works out what becomes of each of their links, and makes the links.</summary>
-public sealed class MailStore(BeaconDb db, LinkComposition composition, ConventionReader conventions, LinkMaker maker, Inbox inbox, AuditLog auditLog, TimeProvider clock)
+public sealed class MailStore(BeaconDb db, LinkComposition composition, LinkInputsReader inputs, ConventionReader conventions, LinkWriter writer, Inbox inbox, AuditLog auditLog, TimeProvider clock)
 {
     public const int MostMegabytes = 10;
     private const int MostLinks = LinkComposition.MostAtOnce;
     private const int LongestContent = 500;
     private const int LongestName = 200;
 
-    private sealed record WorkedMailLink(MailLink Link, MailLinkFate Fate, bool Skipped, string Content, bool Typed, WorkedLink? Worked);
+    private sealed record WorkedMailLink(MailLink Link, MailLinkFate Fate, bool Skipped, string Content, bool Typed, PreparedLink? Worked);
 
     /// <summary>Takes a mail in.</summary>
     /// <exception cref="FormatException">There is no HTML in it, or too many links; the message is one sentence.</exception>
@@ -74,16 +77,16 @@ public sealed class MailStore(BeaconDb db, LinkComposition composition, Conventi
     }
 
     /// <summary>Keeps what was chosen; links made before stay in the mail until they are made anew.</summary>
-    public async Task<ProblemHttpResult?> ChooseAsync(Mail mail, MailChoices choices, CancellationToken cancel)
+    public async Task<Refusal?> ChooseAsync(Mail mail, MailChoices choices, CancellationToken cancel)
     {
         if (choices.Revision != mail.Revision)
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody else changed this mail meanwhile. Review their version, then make your change again.");
+            return Refusal.Conflict("changed-meanwhile", "Somebody else changed this mail meanwhile. Review their version, then make your change again.");
         }
 
         if (choices.Typed?.Values.Any(v => v is null || v.Length > LongestContent) == true || choices.Typed?.Count > MostLinks || choices.Skipped?.Count > MostLinks)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "choices-refused", $"Content has at most {LongestContent} characters.");
+            return Refusal.Invalid("choices-refused", $"Content has at most {LongestContent} characters.");
         }
 
         (mail.Placement, mail.Campaign) = (TypedText.OrNull(choices.Placement), TypedText.OrNull(choices.Campaign));
@@ -96,7 +99,7 @@ public sealed class MailStore(BeaconDb db, LinkComposition composition, Conventi
     }
 
     /// <summary>Makes the links and writes them into the mail; one that exists already is taken, not made twice.</summary>
-    public async Task<ProblemHttpResult?> MakeAsync(Mail mail, CancellationToken cancel)
+    public async Task<Refusal?> MakeAsync(Mail mail, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
 
@@ -106,14 +109,21 @@ public sealed class MailStore(BeaconDb db, LinkComposition composition, Conventi
         var ready = links.Where(l => l.Worked is { Composed.Ready: true }).ToList();
         if (ready.Count == 0)
         {
-            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "nothing-ready", "No link of this mail is ready; check the notices of its links, or choose placement and campaign.");
+            return Refusal.Unacceptable("nothing-ready", "No link of this mail is ready; check the notices of its links, or choose placement and campaign.");
         }
 
         var known = ready.Where(l => IsThere(l.Worked!)).DistinctBy(UrlOf).ToDictionary(UrlOf, l => mail.Shorten ? CopyUrlOf(l.Worked!) : UrlOf(l));
         var toMake = ready.Where(l => !known.ContainsKey(UrlOf(l))).DistinctBy(UrlOf).ToList();
-        foreach (var (place, saved) in await maker.SaveAsync([.. toMake.Select(l => l.Worked!)], auditLog.Who, cancel))
+        var stored = await writer.SaveAsync([.. toMake.Select(l => l.Worked!)], auditLog.Who, cancel);
+        if (stored.IsRefused)
+        {
+            return stored.Refusal;
+        }
+
+        foreach (var (place, link) in stored.Value)
         {
             string url = UrlOf(toMake[place]);
+            var saved = SavedLink.Of(link);
             known[url] = mail.Shorten && saved.ShortUrl is not null ? saved.CopyUrl : url;
         }
 
@@ -127,8 +137,8 @@ public sealed class MailStore(BeaconDb db, LinkComposition composition, Conventi
         await transaction.CommitAsync(cancel);
         return null;
 
-        bool IsThere(WorkedLink worked) => worked.Existing is { } existing && (!mail.Shorten || existing.ShortUrl is not null);
-        static string CopyUrlOf(WorkedLink worked) =>
+        bool IsThere(PreparedLink worked) => worked.Existing?.CanStandIn(mail.Shorten) == true;
+        static string CopyUrlOf(PreparedLink worked) =>
             PlaceholdersBehind.UrlToCopy(worked.Composed.Tagged!.Url, worked.Existing!.ShortUrl, CarriedParameters.Nothing, worked.Convention.Settings.Live);
         static string UrlOf(WorkedMailLink link) => link.Worked!.Composed.Tagged!.Url;
     }
@@ -145,7 +155,7 @@ public sealed class MailStore(BeaconDb db, LinkComposition composition, Conventi
     private async Task<List<WorkedMailLink>> WorkAsync(Mail mail, MailFile file, CancellationToken cancel)
     {
         var convention = await conventions.ReadAsync(cancel, PlaceholderShapes.MergeTags);
-        var facts = await composition.FactsAsync(cancel);
+        var facts = await inputs.FactsAsync(cancel);
         var names = MailContent.Of(file.Links, mail.ContentBy);
         var links = file.Links.Select(l =>
         {
@@ -181,7 +191,7 @@ public sealed class MailStore(BeaconDb db, LinkComposition composition, Conventi
     }
 
     /// <summary>A correct link whose tags are another campaign's or placement's is one that changes, and says so.</summary>
-    private static WorkedMailLink Changed(WorkedMailLink link, WorkedLink worked) =>
+    private static WorkedMailLink Changed(WorkedMailLink link, PreparedLink worked) =>
         link.Fate.Fate != MailFate.Right ? link with { Worked = worked }
         : worked.Composed.Tagged?.Url == link.Link.Href.Trim() ? link
         : link with { Worked = worked, Fate = new MailLinkFate(MailFate.Mend, "has another campaign’s or placement’s tags, which are replaced") };

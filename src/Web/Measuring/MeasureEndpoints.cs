@@ -1,4 +1,5 @@
 using System.Text.Json;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data.Spooling;
 using PreciseBeacon.Web.Accounts;
@@ -35,7 +36,7 @@ public static class MeasureEndpoints
     {
         if (await ReadBodyAsync(context.Request, cancel) is not { } body)
         {
-            return Refusal.Of(StatusCodes.Status413PayloadTooLarge, "report-too-large", $"A report has at most {LongestReport:N0} bytes.");
+            return Refusal.TooLarge("report-too-large", $"A report has at most {LongestReport:N0} bytes.").ToResult();
         }
 
         PageReport? report;
@@ -50,31 +51,31 @@ public static class MeasureEndpoints
 
         if (report?.Key is null)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "report-malformed", "The report isn't a JSON object with a measuring key (k).");
+            return Refusal.Invalid("report-malformed", "The report isn't a JSON object with a measuring key (k).").ToResult();
         }
 
         if (sites.Find(report.Key) is not { } site)
         {
-            return Refusal.Of(StatusCodes.Status403Forbidden, "key-unknown", "No site has this measuring key; copy the script tag again.");
+            return Refusal.Forbidden("key-unknown", "No site has this measuring key; copy the script tag again.").ToResult();
         }
 
         string origin = context.Request.Headers.Origin.ToString();
         if (!Uri.TryCreate(origin, UriKind.Absolute, out var from) || !site.Hosts.Contains(from.Authority))
         {
-            return Refusal.Of(StatusCodes.Status403Forbidden, "origin-foreign", "The report doesn't come from a page of the site; add the page's host to the site.");
+            return Refusal.Forbidden("origin-foreign", "The report doesn't come from a page of the site; add the page's host to the site.").ToResult();
         }
 
         AllowOrigin(context, origin);
         if (!throttle.MayReport(site.SiteId, context.Connection.RemoteIpAddress))
         {
             context.Response.Headers.RetryAfter = "1";
-            return Refusal.Of(StatusCodes.Status429TooManyRequests, "too-many-reports", "Too many reports at once; they are not stored.");
+            return Refusal.TooOften("too-many-reports", "Too many reports at once; they are not stored.").ToResult();
         }
 
         var (item, why) = report.Read(site, Crawlers.Cut(context.Request.Headers.UserAgent.ToString()));
         if (item is null)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "report-refused", why!);
+            return Refusal.Invalid("report-refused", why!).ToResult();
         }
 
         Guid? visitor = site.KeepsVisitorIds && report.Visitor is { Length: >= 8 and <= 100 } id ? VisitorHash.OfSiteId(site.VisitorIdKey, id) : null;

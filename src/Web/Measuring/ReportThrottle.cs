@@ -1,6 +1,7 @@
 using System.Net;
 using System.Threading.RateLimiting;
 using PreciseBeacon.Core.Outside;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Measuring;

@@ -23,7 +23,7 @@ public sealed class OutsideReader : IDisposable
 
     public OutsideReader(IOptions<BeaconOptions> options, RunMode mode)
     {
-        _standIns = mode.IsDemo ? new(options.Value.StandInHosts, StringComparer.OrdinalIgnoreCase) { options.Value.DemoSiteHost, options.Value.DemoOrchardHost } : [];
+        _standIns = new(mode.StartData?.Hosts ?? [], StringComparer.OrdinalIgnoreCase);
         _ownPort = mode.IsDemo ? new Uri(options.Value.PublicUrl).Port : null;
         _client = new HttpClient(new SocketsHttpHandler
         {

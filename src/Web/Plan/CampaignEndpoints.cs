@@ -1,11 +1,12 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
-using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Plan;
 
@@ -58,51 +59,47 @@ public static class CampaignEndpoints
 
     private static async Task<Results<Created<CampaignAnswer>, ProblemHttpResult>> MakeAsync(CampaignRequest request, CampaignStore store, CancellationToken cancel)
     {
-        var (saved, refusal) = await store.SaveAsync(null, request, cancel);
-        return saved is null ? refusal! : TypedResults.Created($"/api/v1/campaigns/{saved.Id}", saved);
+        return (await store.SaveAsync(null, request, cancel)).ToCreated(saved => $"/api/v1/campaigns/{saved.Id}");
     }
 
     private static async Task<Ok<CampaignPreview>> PreviewAsync(CampaignRequest request, CampaignStore store, CancellationToken cancel) =>
         TypedResults.Ok(await store.PreviewAsync(request, cancel));
 
-    private static async Task<Results<Ok<CampaignDetail>, ProblemHttpResult>> OneAsync(Guid id, CampaignPage page, CancellationToken cancel) =>
-        await page.ReadAsync(id, cancel) is { } detail ? TypedResults.Ok(detail) : Refusal.NotFound("campaign");
+    private static async Task<Outcome<CampaignDetail>> OneAsync(Guid id, CampaignPage page, CancellationToken cancel) =>
+        await page.ReadAsync(id, cancel) is { } detail ? detail : Refusal.NotFound("campaign");
 
-    private static async Task<Results<Ok<CampaignAnswer>, ProblemHttpResult>> ChangeAsync(Guid id, CampaignRequest request, CampaignStore store, CancellationToken cancel)
-    {
-        var (saved, refusal) = await store.SaveAsync(id, request, cancel);
-        return saved is null ? refusal! : TypedResults.Ok(saved);
-    }
+    private static async Task<Outcome<CampaignAnswer>> ChangeAsync(Guid id, CampaignRequest request, CampaignStore store, CancellationToken cancel) =>
+        await store.SaveAsync(id, request, cancel);
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> DeleteAsync(Guid id, CampaignStore store, CancellationToken cancel) =>
-        await store.DeleteAsync(id, cancel) is { } refusal ? refusal : TypedResults.NoContent();
+    private static async Task<Refusal?> DeleteAsync(Guid id, CampaignStore store, CancellationToken cancel) =>
+        await store.DeleteAsync(id, cancel) is { } refusal ? refusal : null;
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> ArchiveAsync(Guid id, bool archive, CampaignStore store, CancellationToken cancel) =>
-        await store.ArchiveAsync(id, archive, cancel) is { } refusal ? refusal : TypedResults.NoContent();
+    private static async Task<Refusal?> ArchiveAsync(Guid id, bool archive, CampaignStore store, CancellationToken cancel) =>
+        await store.ArchiveAsync(id, archive, cancel) is { } refusal ? refusal : null;
 
     private static async Task<Results<Created<CampaignAnswer>, ProblemHttpResult>> NextSeasonAsync(
         Guid id, NextSeasonRequest request, CampaignStore store, CancellationToken cancel)
     {
-        var (made, refusal) = await store.TakeUpAsync(id, request, cancel);
-        return made is null ? refusal! : TypedResults.Created($"/api/v1/campaigns/{made.Id}", made);
+        return (await store.TakeUpAsync(id, request, cancel)).ToCreated(made => $"/api/v1/campaigns/{made.Id}");
     }
 
-    private static async Task<Results<Ok<CampaignDetail>, ProblemHttpResult>> ChangePlannedAsync(
+    private static async Task<Outcome<CampaignDetail>> ChangePlannedAsync(
         Guid id, PlannedChange change, PlannedLinks planned, CampaignPage page, CancellationToken cancel) =>
-        await planned.ChangeAsync(id, change, cancel) is { } refusal ? refusal : TypedResults.Ok(await page.ReadAsync(id, cancel));
+        await planned.ChangeAsync(id, change, cancel) is { } refusal ? refusal : Outcome.Found(await page.ReadAsync(id, cancel), "campaign");
 
-    private static async Task<Results<Ok<MakeAnswer>, ProblemHttpResult>> MakePlannedAsync(
-        Guid id, MakeRequest request, PlannedLinks planned, CampaignPage page, CancellationToken cancel) =>
-        await planned.MakeAsync(id, request, cancel) is var (made, used)
-            ? TypedResults.Ok(new MakeAnswer(made, used, (await page.ReadAsync(id, cancel))!))
-            : Refusal.NotFound("campaign");
+    private static async Task<Outcome<MakeAnswer>> MakePlannedAsync(
+        Guid id, MakeRequest request, PlannedLinks planned, CampaignPage page, CancellationToken cancel)
+    {
+        var made = await planned.MakeAsync(id, request, cancel);
+        return made.IsRefused ? made.Refusal : new MakeAnswer(made.Value.Made, made.Value.Used, (await page.ReadAsync(id, cancel))!);
+    }
 
     /// <summary>Reads a sheet of planned links, XLSX or CSV, told apart by what is in it. Stores nothing.</summary>
     private static async Task<IResult> ReadSheetAsync(Guid id, HttpContext context, BeaconDb db, CancellationToken cancel)
     {
         if (!await db.Campaigns.AnyAsync(c => c.Id == id, cancel))
         {
-            return Refusal.NotFound("campaign");
+            return Refusal.NotFound("campaign").ToResult();
         }
 
         var (file, refusal) = await UploadedFile.ReadAsync(context, LargestSheet, "A sheet of planned links", cancel);
@@ -110,28 +107,28 @@ public static class CampaignEndpoints
         {
             if (refusal is not null)
             {
-                return refusal;
+                return refusal.ToResult();
             }
 
             try
             {
                 var read = PlanSheet.Read(file.ToArray(), await db.Placements.AsNoTracking().ToListAsync(cancel), cancel);
                 return read.Rows.Count > PlannedLinks.MostRows
-                    ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "sheet-refused", $"A campaign has at most {PlannedLinks.MostRows:N0} planned links; the sheet has {read.Rows.Count:N0}. Larger sheets go through Batches.")
+                    ? Refusal.Unacceptable("sheet-refused", $"A campaign has at most {PlannedLinks.MostRows:N0} planned links; the sheet has {read.Rows.Count:N0}. Larger sheets go through Batches.").ToResult()
                     : TypedResults.Ok(read);
             }
             catch (SheetException broken)
             {
-                return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "sheet-refused", broken.Message);
+                return Refusal.Unacceptable("sheet-refused", broken.Message).ToResult();
             }
         }
     }
 
     private static async Task<IResult> CsvAsync(Guid id, BeaconDb db, PlannedLinks planned, CancellationToken cancel) =>
-        await FileNameAsync(id, db, cancel) is { } name ? Results.Bytes(OwnTable.Csv(PlanSheet.Rows(await planned.ListAsync(id, cancel))), OwnTable.CsvType, $"{name}.csv") : Refusal.NotFound("campaign");
+        await FileNameAsync(id, db, cancel) is { } name ? Results.Bytes(OwnTable.Csv(PlanSheet.Rows(await planned.ListAsync(id, cancel))), OwnTable.CsvType, $"{name}.csv") : Refusal.NotFound("campaign").ToResult();
 
     private static async Task<IResult> XlsxAsync(Guid id, BeaconDb db, PlannedLinks planned, CancellationToken cancel) =>
-        await FileNameAsync(id, db, cancel) is { } name ? Results.Bytes(OwnTable.Xlsx(PlanSheet.Rows(await planned.ListAsync(id, cancel)), "Planned links"), ConventionSheet.ContentType, $"{name}.xlsx") : Refusal.NotFound("campaign");
+        await FileNameAsync(id, db, cancel) is { } name ? Results.Bytes(OwnTable.Xlsx(PlanSheet.Rows(await planned.ListAsync(id, cancel)), "Planned links"), ConventionSheet.ContentType, $"{name}.xlsx") : Refusal.NotFound("campaign").ToResult();
 
     private static async Task<string?> FileNameAsync(Guid id, BeaconDb db, CancellationToken cancel) =>
         await db.Campaigns.Where(c => c.Id == id).Select(c => c.Name).SingleOrDefaultAsync(cancel) is { } name ? $"{name} – planned links" : null;
@@ -140,14 +137,14 @@ public static class CampaignEndpoints
         TypedResults.Ok(await db.CampaignAttributes.OrderBy(a => a.Position).Select(a => new AttributeAnswer(a.Name, a.Values)).ToListAsync(cancel));
 
     /// <summary>Writes the list of attributes; what campaigns say under a name that is gone stays stored and is shown no more.</summary>
-    private static async Task<Results<Ok<List<AttributeAnswer>>, ProblemHttpResult>> ChangeAttributesAsync(
+    private static async Task<Outcome<List<AttributeAnswer>>> ChangeAttributesAsync(
         IReadOnlyList<AttributeAnswer> attributes, BeaconDb db, AuditLog auditLog, CancellationToken cancel)
     {
         var wanted = attributes.Where(a => a is not null).Select(a => new AttributeAnswer((a.Name ?? "").Trim(), [.. (a.Values ?? []).OfType<string>().Select(v => v.Trim()).Where(v => v.Length > 0).Distinct()])).ToList();
         if (wanted.Count > MostAttributes || wanted.Any(a => a.Name.Length is 0 or > LongestText || a.Values.Count > MostValues || a.Values.Any(v => v.Length > LongestText))
             || wanted.Select(a => a.Name.ToLowerInvariant()).Distinct().Count() != wanted.Count)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "attributes-refused", $"There are at most {MostAttributes} attributes, each with a name of its own of at most {LongestText} characters and at most {MostValues} values.");
+            return Refusal.Invalid("attributes-refused", $"There are at most {MostAttributes} attributes, each with a name of its own of at most {LongestText} characters and at most {MostValues} values.");
         }
 
         var before = await db.CampaignAttributes.OrderBy(a => a.Position).ToListAsync(cancel);
@@ -166,6 +163,6 @@ public static class CampaignEndpoints
         }
 
         await db.SaveChangesAsync(cancel);
-        return TypedResults.Ok(wanted);
+        return wanted;
     }
 }

@@ -5,10 +5,11 @@ using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Ledger;
 
@@ -59,36 +60,36 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
     }
 
     /// <summary>Makes a campaign, or changes the one with the id.</summary>
-    public async Task<(CampaignAnswer? Saved, ProblemHttpResult? Refusal)> SaveAsync(Guid? id, CampaignRequest request, CancellationToken cancel)
+    public async Task<Outcome<CampaignAnswer>> SaveAsync(Guid? id, CampaignRequest request, CancellationToken cancel)
     {
         var attributes = await db.CampaignAttributes.AsNoTracking().ToListAsync(cancel);
         if (WhyWrong(request, attributes) is { } why)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "campaign-refused", why));
+            return Refusal.Invalid("campaign-refused", why);
         }
 
         string name = request.Name!.Trim();
         if (await db.Campaigns.AnyAsync(c => c.Id != id && c.Name == name, cancel))
         {
-            return (null, NameTaken(name));
+            return NameTaken(name);
         }
 
         var preview = await PreviewAsync(request, cancel);
         if (!preview.Composed && (preview.Value.Length == 0 || preview.Notices.Any(n => n.Severity == Severity.Error)))
         {
             string message = preview.Notices.FirstOrDefault(n => n.Severity == Severity.Error)?.Message ?? "The name has no characters a link can carry; type the campaign’s tag value.";
-            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "campaign-value-refused", message));
+            return Refusal.Unacceptable("campaign-value-refused", message);
         }
 
         var campaign = id is null ? new Campaign { Name = name, Value = "" } : await db.Campaigns.SingleOrDefaultAsync(c => c.Id == id, cancel);
         if (campaign is null)
         {
-            return (null, Refusal.NotFound("campaign"));
+            return Refusal.NotFound("campaign");
         }
 
         if (id is not null && campaign.Revision != request.Revision)
         {
-            return (null, await ChangedMeanwhileAsync(campaign, cancel));
+            return await ChangedMeanwhileAsync(campaign, cancel);
         }
 
         var today = await workspaces.TodayAsync(cancel);
@@ -115,23 +116,23 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
         catch (DbUpdateConcurrencyException)
         {
             db.ChangeTracker.Clear();
-            return (null, await ChangedMeanwhileAsync(await db.Campaigns.SingleAsync(c => c.Id == id, cancel), cancel));
+            return await ChangedMeanwhileAsync(await db.Campaigns.SingleAsync(c => c.Id == id, cancel), cancel);
         }
         catch (DbUpdateException clash) when (clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
         {
-            return (null, NameTaken(name));
+            return NameTaken(name);
         }
 
-        return (await OneAsync(campaign.Id, cancel), null);
+        return (await OneAsync(campaign.Id, cancel))!;
     }
 
     /// <summary>Plans a campaign anew for a later season: dates shifted, planned and made links planned again; nothing of the old one changes.</summary>
-    public async Task<(CampaignAnswer? Made, ProblemHttpResult? Refusal)> TakeUpAsync(Guid id, NextSeasonRequest request, CancellationToken cancel)
+    public async Task<Outcome<CampaignAnswer>> TakeUpAsync(Guid id, NextSeasonRequest request, CancellationToken cancel)
     {
         var old = await db.Campaigns.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id, cancel);
         if (old is null)
         {
-            return (null, Refusal.NotFound("campaign"));
+            return Refusal.NotFound("campaign");
         }
 
         var season = old.StartsOn is { } starts
@@ -149,7 +150,7 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
         var (made, refusal) = await SaveAsync(null, wanted, cancel);
         if (made is null)
         {
-            return (null, refusal);
+            return refusal!;
         }
 
         var planned = await db.PlannedLinks.AsNoTracking().Where(p => p.CampaignId == id).OrderBy(p => p.Position).ToListAsync(cancel);
@@ -181,11 +182,11 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
         db.PlannedLinks.AddRange(rows);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return (await OneAsync(made.Id, cancel), null);
+        return (await OneAsync(made.Id, cancel))!;
     }
 
     /// <summary>Puts a campaign out of sight, or back.</summary>
-    public async Task<ProblemHttpResult?> ArchiveAsync(Guid id, bool archive, CancellationToken cancel)
+    public async Task<Refusal?> ArchiveAsync(Guid id, bool archive, CancellationToken cancel)
     {
         if (await db.Campaigns.SingleOrDefaultAsync(c => c.Id == id, cancel) is not { } campaign)
         {
@@ -200,7 +201,7 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
     }
 
     /// <summary>Deletes a campaign nobody made a link for.</summary>
-    public async Task<ProblemHttpResult?> DeleteAsync(Guid id, CancellationToken cancel)
+    public async Task<Refusal?> DeleteAsync(Guid id, CancellationToken cancel)
     {
         if (await db.Campaigns.SingleOrDefaultAsync(c => c.Id == id, cancel) is not { } campaign)
         {
@@ -210,7 +211,7 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
         int links = await db.Links.CountAsync(l => l.CampaignId == id, cancel);
         if (links > 0)
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "campaign-has-links", $"“{campaign.Name}” has {links:N0} links, which reports need; archive it instead.");
+            return Refusal.Conflict("campaign-has-links", $"“{campaign.Name}” has {links:N0} links, which reports need; archive it instead.");
         }
 
         db.PageTexts.RemoveRange(await db.PageTexts.Where(t => t.CampaignId == id).ToListAsync(cancel));
@@ -236,10 +237,8 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
             await db.PlannedLinks.CountAsync(p => p.CampaignId == id && p.LinkId == null, cancel));
 
     /// <summary>Says who was quicker, and what they wrote.</summary>
-    public async Task<ProblemHttpResult> ChangedMeanwhileAsync(Campaign campaign, CancellationToken cancel) => TypedResults.Problem(
-        detail: $"{await auditLog.LastAsync(campaign.Id, cancel) ?? "Somebody"} changed “{campaign.Name}” meanwhile. Review their version, then save yours again.",
-        statusCode: StatusCodes.Status409Conflict,
-        extensions: new Dictionary<string, object?> { ["rule"] = "changed-meanwhile", ["theirs"] = await OneAsync(campaign.Id, cancel) });
+    public async Task<Refusal> ChangedMeanwhileAsync(Campaign campaign, CancellationToken cancel) =>
+        Refusal.ChangedBy(await auditLog.LastAsync(campaign.Id, cancel), $"“{campaign.Name}”", await OneAsync(campaign.Id, cancel));
 
     private async Task<string> ProposeAsync(Field field, CampaignRequest request, CancellationToken cancel)
     {
@@ -276,6 +275,6 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
             : null;
     }
 
-    private static ProblemHttpResult NameTaken(string name) =>
-        Refusal.Of(StatusCodes.Status409Conflict, "name-taken", $"A campaign “{name}” already exists; choose another name, or open that one.");
+    private static Refusal NameTaken(string name) =>
+        Refusal.Conflict("name-taken", $"A campaign “{name}” already exists; choose another name, or open that one.");
 }

@@ -1,3 +1,5 @@
+using PreciseBeacon.Data.Entities;
+
 namespace PreciseBeacon.Web.Plan;
 
 /// <summary>A page known by its title.</summary>

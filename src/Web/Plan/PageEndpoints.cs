@@ -1,9 +1,11 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Outside;
-using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Plan;
 
@@ -41,12 +43,12 @@ public static class PageEndpoints
         return TypedResults.Ok(new PagesAnswer(found, await pages.CountAsync(cancel), sites));
     }
 
-    private static async Task<Results<Ok<PagesRead>, ProblemHttpResult>> PasteAsync(PasteRequest request, PageNames names, CancellationToken cancel) =>
+    private static async Task<Outcome<PagesRead>> PasteAsync(PasteRequest request, PageNames names, CancellationToken cancel) =>
         string.IsNullOrWhiteSpace(request.Text) || request.Text.Length > LongestPaste
-            ? Refusal.Of(StatusCodes.Status400BadRequest, "pages-refused", "Paste one page a line: its address and, after a tab or a space, its title; at most 4 MB.")
-            : TypedResults.Ok(await names.PasteAsync(request.Text, cancel));
+            ? Refusal.Invalid("pages-refused", "Paste one page a line: its address and, after a tab or a space, its title; at most 4 MB.")
+            : await names.PasteAsync(request.Text, cancel);
 
-    private static async Task<Results<Ok<PagesRead>, ProblemHttpResult>> ReadSitemapAsync(Guid id, BeaconDb db, PageNames names, CancellationToken cancel)
+    private static async Task<Outcome<PagesRead>> ReadSitemapAsync(Guid id, BeaconDb db, PageNames names, CancellationToken cancel)
     {
         if (await db.Sites.Include(s => s.Hosts).SingleOrDefaultAsync(s => s.Id == id, cancel) is not { Hosts.Count: > 0 } site)
         {
@@ -55,14 +57,14 @@ public static class PageEndpoints
 
         try
         {
-            return TypedResults.Ok(await names.ReadSitemapAsync(site, cancel));
+            return await names.ReadSitemapAsync(site, cancel);
         }
         catch (OutsideException broken)
         {
-            return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "sitemap-unreadable", $"{broken.Message} Paste a list of pages instead, or try again later.");
+            return Refusal.Unacceptable("sitemap-unreadable", $"{broken.Message} Paste a list of pages instead, or try again later.");
         }
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> ForgetAsync(Guid id, BeaconDb db, CancellationToken cancel) =>
-        await db.SitePages.Where(p => p.Id == id).ExecuteDeleteAsync(cancel) == 0 ? Refusal.NotFound("page") : TypedResults.NoContent();
+    private static async Task<Refusal?> ForgetAsync(Guid id, BeaconDb db, CancellationToken cancel) =>
+        await db.SitePages.Where(p => p.Id == id).ExecuteDeleteAsync(cancel) == 0 ? Refusal.NotFound("page") : null;
 }

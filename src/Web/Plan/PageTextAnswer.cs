@@ -1,3 +1,5 @@
+using PreciseBeacon.Data.Entities;
+
 namespace PreciseBeacon.Web.Plan;
 
 /// <summary>A page links of a campaign lead to, with its share text.</summary>

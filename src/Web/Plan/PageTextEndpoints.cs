@@ -1,5 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
-using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Plan;
@@ -22,19 +22,15 @@ public static class PageTextEndpoints
     private static async Task<Ok<List<SharePageAnswer>>> PagesAsync(Guid campaign, PageTexts texts, CancellationToken cancel) =>
         TypedResults.Ok(await texts.PagesAsync(campaign, cancel));
 
-    private static async Task<Results<Ok<FilledTexts>, ProblemHttpResult>> FillAsync(PageTextRequest request, PageTexts texts, CancellationToken cancel) =>
+    private static async Task<Outcome<FilledTexts>> FillAsync(PageTextRequest request, PageTexts texts, CancellationToken cancel) =>
         request.Text?.Length > PageTexts.LongestText
-            ? Refusal.Of(StatusCodes.Status400BadRequest, "text-refused", $"A share text has at most {PageTexts.LongestText:N0} characters.")
-            : TypedResults.Ok(await texts.FillAsync(request, cancel));
+            ? Refusal.Invalid("text-refused", $"A share text has at most {PageTexts.LongestText:N0} characters.")
+            : await texts.FillAsync(request, cancel);
 
-    private static async Task<Results<Ok<KeptText>, ProblemHttpResult>> KeepAsync(PageTextRequest request, PageTexts texts, CancellationToken cancel)
-    {
-        var (revision, refusal) = await texts.KeepAsync(request, cancel);
-        return refusal is not null ? refusal : TypedResults.Ok(new KeptText(revision));
-    }
+    private static Task<Outcome<KeptText>> KeepAsync(PageTextRequest request, PageTexts texts, CancellationToken cancel) => texts.KeepAsync(request, cancel);
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> PlaceAsync(Guid id, PlacedRequest request, PageTexts texts, CancellationToken cancel) =>
-        await texts.PlaceAsync(id, request.Placed, cancel) ? TypedResults.NoContent() : Refusal.NotFound("link");
+    private static async Task<Refusal?> PlaceAsync(Guid id, PlacedRequest request, PageTexts texts, CancellationToken cancel) =>
+        await texts.PlaceAsync(id, request.Placed, cancel) ? null : Refusal.NotFound("link");
 }
 
 /// <summary>A text that was kept, under its new revision.</summary>

@@ -1,10 +1,11 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Plan;
@@ -65,25 +66,22 @@ public sealed class PageTexts(BeaconDb db, ConventionReader conventions, Workspa
     public static string LinkToShare(Link link) => link.ShortLinks.FirstOrDefault(s => s.Use == ShortLinkUse.Text) is { } text ? text.ShortDomain!.UrlOf(text.Slug) : link.Url;
 
     /// <summary>Keeps a text; an empty one is forgotten.</summary>
-    public async Task<(int Revision, ProblemHttpResult? Refusal)> KeepAsync(PageTextRequest request, CancellationToken cancel)
+    public async Task<Outcome<KeptText>> KeepAsync(PageTextRequest request, CancellationToken cancel)
     {
         if (string.IsNullOrWhiteSpace(request.Page) || request.Page.Length > LongestPage || request.Text?.Length > LongestText)
         {
-            return (0, Refusal.Of(StatusCodes.Status400BadRequest, "text-refused", $"A share text belongs to a page and has at most {LongestText:N0} characters."));
+            return Refusal.Invalid("text-refused", $"A share text belongs to a page and has at most {LongestText:N0} characters.");
         }
 
         if (!await db.Campaigns.AnyAsync(c => c.Id == request.Campaign, cancel))
         {
-            return (0, Refusal.NotFound("campaign"));
+            return Refusal.NotFound("campaign");
         }
 
         var kept = await db.PageTexts.SingleOrDefaultAsync(t => t.CampaignId == request.Campaign && t.Page == request.Page, cancel);
         if ((kept?.Revision ?? 0) != request.Revision)
         {
-            return (0, TypedResults.Problem(
-                detail: $"{kept?.WrittenBy ?? "Somebody"} changed this text meanwhile. Review their version, then save yours again.",
-                statusCode: StatusCodes.Status409Conflict,
-                extensions: new Dictionary<string, object?> { ["rule"] = "changed-meanwhile", ["theirs"] = new { text = kept?.Text ?? "", revision = kept?.Revision ?? 0 } }));
+            return Refusal.ChangedBy(kept?.WrittenBy, "this text", new { text = kept?.Text ?? "", revision = kept?.Revision ?? 0 });
         }
 
         if (kept is null)
@@ -95,7 +93,7 @@ public sealed class PageTexts(BeaconDb db, ConventionReader conventions, Workspa
         auditLog.Add("share-text", kept.Id, kept.Revision == 0 ? null : new { kept.Text }, new { request.Text });
         (kept.Text, kept.WrittenBy, kept.WrittenAt, kept.Revision) = (request.Text ?? "", auditLog.Who, clock.GetUtcNow(), kept.Revision + 1);
         await db.SaveChangesAsync(cancel);
-        return (kept.Revision, null);
+        return new KeptText(kept.Revision);
     }
 
     /// <summary>Marks a link as standing where it belongs, or takes the mark away.</summary>

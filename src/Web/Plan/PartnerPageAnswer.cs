@@ -1,3 +1,5 @@
+using PreciseBeacon.Data.Entities;
+
 namespace PreciseBeacon.Web.Plan;
 
 /// <summary>A page for one partner, as those who made it see it.</summary>

@@ -1,10 +1,11 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using PreciseBeacon.Core.Codes;
+using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Codes;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Redirects;
-using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Plan;
 
@@ -35,14 +36,11 @@ public static class PartnerPageEndpoints
 
     private static async Task<Ok<List<PartnerPageAnswer>>> ListAsync(PartnerPageStore handOvers, CancellationToken cancel) => TypedResults.Ok(await handOvers.ListAsync(cancel));
 
-    private static async Task<Results<Ok<PartnerPageAnswer>, ProblemHttpResult>> MakeAsync(PartnerPageRequest request, PartnerPageStore handOvers, CancellationToken cancel)
-    {
-        var (made, refusal) = await handOvers.MakeAsync(request, cancel);
-        return made is null ? refusal! : TypedResults.Ok(made);
-    }
+    private static async Task<Outcome<PartnerPageAnswer>> MakeAsync(PartnerPageRequest request, PartnerPageStore handOvers, CancellationToken cancel) =>
+        await handOvers.MakeAsync(request, cancel);
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> RevokeAsync(Guid id, PartnerPageStore handOvers, CancellationToken cancel) =>
-        await handOvers.RevokeAsync(id, cancel) ? TypedResults.NoContent() : Refusal.NotFound("page");
+    private static async Task<Refusal?> RevokeAsync(Guid id, PartnerPageStore handOvers, CancellationToken cancel) =>
+        await handOvers.RevokeAsync(id, cancel) ? null : Refusal.NotFound("page");
 
     private static async Task PageAsync(string token, HttpContext context, PartnerPageStore handOvers, PageTexts texts, GuessThrottle guesses, CancellationToken cancel)
     {
@@ -70,13 +68,13 @@ public static class PartnerPageEndpoints
         FileAsync(token, context, handOvers, texts, guesses, links => Results.Bytes(OwnTable.Xlsx(PartnerPageHtml.Rows(links), "Links"), ConventionSheet.ContentType, "links.xlsx"), cancel);
 
     private static Task<IResult> CodeAsync(string token, Guid id, HttpContext context, PartnerPageStore handOvers, PageTexts texts, GuessThrottle guesses, CancellationToken cancel) =>
-        FileAsync(token, context, handOvers, texts, guesses, links => links.FirstOrDefault(l => l.Id == id)?.CodeSays is { } says ? Drawn(says) : Refusal.NotFound("code"), cancel);
+        FileAsync(token, context, handOvers, texts, guesses, links => links.FirstOrDefault(l => l.Id == id)?.CodeSays is { } says ? Drawn(says) : Refusal.NotFound("code").ToResult(), cancel);
 
     private static IResult Drawn(string says)
     {
         var proof = CodeProof.Prove(CodeDrawing.Of(says, new CodeStyle(CodeMillimetres)), says, CodeFormat.Svg);
         return CodeProof.WhyNot(proof) is { } reason
-            ? Refusal.Of(StatusCodes.Status422UnprocessableEntity, "code-unreadable", reason)
+            ? Refusal.Unacceptable("code-unreadable", reason).ToResult()
             : Results.Text(proof.Preview, "image/svg+xml; charset=utf-8");
     }
 

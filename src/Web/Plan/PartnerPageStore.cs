@@ -2,6 +2,7 @@ using System.Security.Cryptography;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Workspaces;
@@ -29,22 +30,22 @@ public sealed class PartnerPageStore(BeaconDb db, CurrentWorkspace current, Audi
     }
 
     /// <summary>Makes a page.</summary>
-    public async Task<(PartnerPageAnswer? Made, ProblemHttpResult? Refusal)> MakeAsync(PartnerPageRequest request, CancellationToken cancel)
+    public async Task<Outcome<PartnerPageAnswer>> MakeAsync(PartnerPageRequest request, CancellationToken cancel)
     {
         List<Guid> placements = [.. (request.Placements ?? []).Distinct()];
         if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Trim().Length > LongestText || request.Note?.Length > LongestNote)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "partner-page-refused", $"Enter the partner’s name (at most {LongestText} characters) and a message of at most {LongestNote:N0}."));
+            return Refusal.Invalid("partner-page-refused", $"Enter the partner’s name (at most {LongestText} characters) and a message of at most {LongestNote:N0}.");
         }
 
         if (placements.Count is 0 or > MostPlacements || await db.Placements.CountAsync(p => placements.Contains(p.Id), cancel) != placements.Count)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "partner-page-refused", $"Choose 1 to {MostPlacements} placements whose links the partner gets."));
+            return Refusal.Invalid("partner-page-refused", $"Choose 1 to {MostPlacements} placements whose links the partner gets.");
         }
 
         if (request.Campaign is { } campaign && !await db.Campaigns.AnyAsync(c => c.Id == campaign, cancel))
         {
-            return (null, Refusal.NotFound("campaign"));
+            return Refusal.NotFound("campaign");
         }
 
         var page = new PartnerPage
@@ -60,7 +61,7 @@ public sealed class PartnerPageStore(BeaconDb db, CurrentWorkspace current, Audi
         db.PartnerPages.Add(page);
         auditLog.Add("partner-page", page.Id, null, new { page.Name, page.PlacementIds, page.CampaignId });
         await db.SaveChangesAsync(cancel);
-        return ((await ListAsync(cancel)).Single(h => h.Id == page.Id), null);
+        return (await ListAsync(cancel)).Single(h => h.Id == page.Id);
     }
 
     /// <summary>Shuts a page for good.</summary>

@@ -2,13 +2,14 @@ using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
-using PreciseBeacon.Data;
-using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Plan;
-using PreciseBeacon.Web.Compose;
-using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Accounts;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Plan;
 
@@ -52,8 +53,7 @@ public static class PlacementEndpoints
 
     private static async Task<Results<Created<PlacementAnswer>, ProblemHttpResult>> MakeAsync(PlacementRequest request, PlacementStore store, CancellationToken cancel)
     {
-        var (saved, refusal) = await store.SaveAsync(null, request, cancel);
-        return saved is null ? refusal! : TypedResults.Created($"/api/v1/placements/{saved.Id}", saved);
+        return (await store.SaveAsync(null, request, cancel)).ToCreated(saved => $"/api/v1/placements/{saved.Id}");
     }
 
     /// <summary>What a new placement could be given, from its channel, its publisher and its name.</summary>
@@ -81,12 +81,12 @@ public static class PlacementEndpoints
 
             if (given.Contains(null))
             {
-                return Refusal.Of(StatusCodes.Status400BadRequest, "placements-count", "Each placement of the list is an object with a name.");
+                return Refusal.Invalid("placements-count", "Each placement of the list is an object with a name.").ToResult();
             }
 
             var (listed, wrong) = await import.TakeAsync(
                 [.. given.Select(r => r! with { Channel = r.Channel ?? channel, Publisher = r.Publisher ?? publisher })], new Dictionary<int, string>(), all, dry, cancel);
-            return listed is null ? wrong! : TypedResults.Ok(listed);
+            return listed is null ? wrong!.ToResult() : TypedResults.Ok(listed);
         }
 
         var (file, refusal) = await UploadedFile.ReadAsync(context, LargestSheet, "A sheet of placements", cancel);
@@ -94,58 +94,52 @@ public static class PlacementEndpoints
         {
             if (refusal is not null)
             {
-                return refusal;
+                return refusal.ToResult();
             }
 
             try
             {
                 var (rows, problems) = await import.ReadAsync(file.ToArray(), all, cancel);
                 var (answer, wrong) = await import.TakeAsync(rows, problems, all, dry, cancel);
-                return answer is null ? wrong! : TypedResults.Ok(answer);
+                return answer is null ? wrong!.ToResult() : TypedResults.Ok(answer);
             }
             catch (SheetException broken)
             {
-                return Refusal.Of(StatusCodes.Status422UnprocessableEntity, "sheet-refused", broken.Message);
+                return Refusal.Unacceptable("sheet-refused", broken.Message).ToResult();
             }
         }
     }
 
-    private static async Task<Results<Ok<PlacementAnswer>, ProblemHttpResult>> ChangeAsync(Guid id, PlacementRequest request, PlacementStore store, CancellationToken cancel)
-    {
-        var (saved, refusal) = await store.SaveAsync(id, request, cancel);
-        return saved is null ? refusal! : TypedResults.Ok(saved);
-    }
+    private static async Task<Outcome<PlacementAnswer>> ChangeAsync(Guid id, PlacementRequest request, PlacementStore store, CancellationToken cancel) =>
+        await store.SaveAsync(id, request, cancel);
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> RetireAsync(Guid id, bool retire, PlacementStore store, CancellationToken cancel) =>
-        await store.RetireAsync(id, retire, cancel) is { } refusal ? refusal : TypedResults.NoContent();
+    private static async Task<Refusal?> RetireAsync(Guid id, bool retire, PlacementStore store, CancellationToken cancel) =>
+        await store.RetireAsync(id, retire, cancel) is { } refusal ? refusal : null;
 
-    private static async Task<Results<Ok<MergeAnswer>, ProblemHttpResult>> MergeAsync(Guid id, MergeRequest request, PlacementStore store, CancellationToken cancel)
-    {
-        var (merged, refusal) = await store.MergeAsync(id, request.Into, cancel);
-        return merged is null ? refusal! : TypedResults.Ok(merged);
-    }
+    private static async Task<Outcome<MergeAnswer>> MergeAsync(Guid id, MergeRequest request, PlacementStore store, CancellationToken cancel) =>
+        await store.MergeAsync(id, request.Into, cancel);
 
     private static async Task<Ok<List<PlacementSetAnswer>>> SetsAsync(BeaconDb db, CancellationToken cancel) =>
         TypedResults.Ok(await db.PlacementSets.OrderBy(s => s.Name).Select(s => new PlacementSetAnswer(s.Id, s.Name, s.PlacementIds)).ToListAsync(cancel));
 
-    private static Task<Results<Ok<PlacementSetAnswer>, ProblemHttpResult>> MakeSetAsync(PlacementSetRequest request, BeaconDb db, AuditLog auditLog, CancellationToken cancel) =>
+    private static Task<Outcome<PlacementSetAnswer>> MakeSetAsync(PlacementSetRequest request, BeaconDb db, AuditLog auditLog, CancellationToken cancel) =>
         SaveSetAsync(null, request, db, auditLog, cancel);
 
-    private static Task<Results<Ok<PlacementSetAnswer>, ProblemHttpResult>> ChangeSetAsync(
+    private static Task<Outcome<PlacementSetAnswer>> ChangeSetAsync(
         Guid id, PlacementSetRequest request, BeaconDb db, AuditLog auditLog, CancellationToken cancel) => SaveSetAsync(id, request, db, auditLog, cancel);
 
-    private static async Task<Results<Ok<PlacementSetAnswer>, ProblemHttpResult>> SaveSetAsync(
+    private static async Task<Outcome<PlacementSetAnswer>> SaveSetAsync(
         Guid? id, PlacementSetRequest request, BeaconDb db, AuditLog auditLog, CancellationToken cancel)
     {
         if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Trim().Length > LongestName)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "set-refused", $"A set needs a name of at most {LongestName} characters.");
+            return Refusal.Invalid("set-refused", $"A set needs a name of at most {LongestName} characters.");
         }
 
         List<Guid> wanted = [.. (request.Placements ?? []).Distinct()];
         if (wanted.Count is 0 or > MostInSet || await db.Placements.CountAsync(p => wanted.Contains(p.Id), cancel) != wanted.Count)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "set-refused", $"A set has 1 to {MostInSet:N0} placements of this workspace; choose them.");
+            return Refusal.Invalid("set-refused", $"A set has 1 to {MostInSet:N0} placements of this workspace; choose them.");
         }
 
         var set = id is null ? new PlacementSet { Name = "" } : await db.PlacementSets.SingleOrDefaultAsync(s => s.Id == id, cancel);
@@ -169,13 +163,13 @@ public static class PlacementEndpoints
         }
         catch (DbUpdateException clash) when (clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
         {
-            return Refusal.Of(StatusCodes.Status409Conflict, "name-taken", $"A set “{set.Name}” already exists; choose another name.");
+            return Refusal.Conflict("name-taken", $"A set “{set.Name}” already exists; choose another name.");
         }
 
-        return TypedResults.Ok(after);
+        return after;
     }
 
-    private static async Task<Results<NoContent, ProblemHttpResult>> DeleteSetAsync(Guid id, BeaconDb db, AuditLog auditLog, CancellationToken cancel)
+    private static async Task<Refusal?> DeleteSetAsync(Guid id, BeaconDb db, AuditLog auditLog, CancellationToken cancel)
     {
         if (await db.PlacementSets.SingleOrDefaultAsync(s => s.Id == id, cancel) is not { } set)
         {
@@ -185,6 +179,6 @@ public static class PlacementEndpoints
         auditLog.Add("placement-set", id, new PlacementSetAnswer(set.Id, set.Name, set.PlacementIds), null);
         db.PlacementSets.Remove(set);
         await db.SaveChangesAsync(cancel);
-        return TypedResults.NoContent();
+        return null;
     }
 }

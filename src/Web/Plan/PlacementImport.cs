@@ -4,11 +4,12 @@ using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Batches;
-using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Plan;
@@ -68,12 +69,12 @@ public sealed class PlacementImport(BeaconDb db, ConventionReader conventions, W
     }
 
     /// <summary>Shows what would be made, or makes it. Names that are taken already, or come twice, are left out and told.</summary>
-    public async Task<(PlacementImportAnswer? Answer, ProblemHttpResult? Refusal)> TakeAsync(
+    public async Task<Outcome<PlacementImportAnswer>> TakeAsync(
         IReadOnlyList<PlacementRequest> requests, IReadOnlyDictionary<int, string> problems, PlacementImportFor all, bool dry, CancellationToken cancel)
     {
         if (requests.Count is 0 or > Most)
         {
-            return (null, Refusal.Of(StatusCodes.Status422UnprocessableEntity, "placements-count", $"Bring 1 to {Most:N0} placements at once; this has {requests.Count:N0}."));
+            return Refusal.Unacceptable("placements-count", $"Bring 1 to {Most:N0} placements at once; this has {requests.Count:N0}.");
         }
 
         var convention = await conventions.ReadAsync(cancel);
@@ -129,7 +130,7 @@ public sealed class PlacementImport(BeaconDb db, ConventionReader conventions, W
             await db.SaveChangesAsync(cancel);
         }
 
-        return (new PlacementImportAnswer(rows, rows.Count(r => r.State == PlacementImportState.New), !dry), null);
+        return new PlacementImportAnswer(rows, rows.Count(r => r.State == PlacementImportState.New), !dry);
     }
 
     private async Task AddToSetAsync(string? name, List<Guid> placements, CancellationToken cancel)

@@ -2,10 +2,11 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Ledger;
 
@@ -33,23 +34,23 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
     }
 
     /// <summary>Makes a placement, or changes the one with the id.</summary>
-    public async Task<(PlacementAnswer? Saved, ProblemHttpResult? Refusal)> SaveAsync(Guid? id, PlacementRequest request, CancellationToken cancel)
+    public async Task<Outcome<PlacementAnswer>> SaveAsync(Guid? id, PlacementRequest request, CancellationToken cancel)
     {
         var convention = await conventions.ReadAsync(cancel);
         if (WhyWrong(request, convention) is { } why)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "placement-refused", why));
+            return Refusal.Invalid("placement-refused", why);
         }
 
         if (request.ShortDomain is { } on && await db.ShortDomains.SingleOrDefaultAsync(d => d.Id == on, cancel) is not { IsUsable: true })
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "placement-refused", DomainLeadsElsewhere));
+            return Refusal.Invalid("placement-refused", DomainLeadsElsewhere);
         }
 
         string name = request.Name!.Trim();
         if (await db.Placements.AnyAsync(p => p.Id != id && p.Name == name, cancel))
         {
-            return (null, NameTaken(name));
+            return NameTaken(name);
         }
 
         var placement = id is null
@@ -57,12 +58,12 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
             : await db.Placements.SingleOrDefaultAsync(p => p.Id == id, cancel);
         if (placement is null)
         {
-            return (null, Refusal.NotFound("placement"));
+            return Refusal.NotFound("placement");
         }
 
         if (id is not null && placement.Revision != request.Revision)
         {
-            return (null, await ChangedMeanwhileAsync(placement, cancel));
+            return await ChangedMeanwhileAsync(placement, cancel);
         }
 
         var today = await workspaces.TodayAsync(cancel);
@@ -83,18 +84,18 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
         catch (DbUpdateConcurrencyException)
         {
             db.ChangeTracker.Clear();
-            return (null, await ChangedMeanwhileAsync(await db.Placements.SingleAsync(p => p.Id == id, cancel), cancel));
+            return await ChangedMeanwhileAsync(await db.Placements.SingleAsync(p => p.Id == id, cancel), cancel);
         }
         catch (DbUpdateException clash) when (clash.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
         {
-            return (null, NameTaken(name));
+            return NameTaken(name);
         }
 
-        return (after, null);
+        return after;
     }
 
     /// <summary>Takes a placement out of what is offered, or puts it back.</summary>
-    public async Task<ProblemHttpResult?> RetireAsync(Guid id, bool retire, CancellationToken cancel)
+    public async Task<Refusal?> RetireAsync(Guid id, bool retire, CancellationToken cancel)
     {
         if (await db.Placements.SingleOrDefaultAsync(p => p.Id == id, cancel) is not { } placement)
         {
@@ -109,18 +110,18 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
     }
 
     /// <summary>Gives everything of one placement to another and deletes it; what its links say stays as it is.</summary>
-    public async Task<(MergeAnswer? Merged, ProblemHttpResult? Refusal)> MergeAsync(Guid id, Guid into, CancellationToken cancel)
+    public async Task<Outcome<MergeAnswer>> MergeAsync(Guid id, Guid into, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var gone = await db.Placements.SingleOrDefaultAsync(p => p.Id == id, cancel);
         if (gone is null || !await db.Placements.AnyAsync(p => p.Id == into, cancel))
         {
-            return (null, Refusal.NotFound("placement"));
+            return Refusal.NotFound("placement");
         }
 
         if (id == into)
         {
-            return (null, Refusal.Of(StatusCodes.Status400BadRequest, "merge-refused", "A placement can't be merged into itself; choose another one."));
+            return Refusal.Invalid("merge-refused", "A placement can't be merged into itself; choose another one.");
         }
 
         var moved = await db.Links.Where(l => l.PlacementId == id).Select(l => l.Id).ToListAsync(cancel);
@@ -142,17 +143,12 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
         db.Placements.Remove(gone);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return (new MergeAnswer(moved.Count, planned, sets.Count), null);
+        return new MergeAnswer(moved.Count, planned, sets.Count);
     }
 
-    private async Task<ProblemHttpResult> ChangedMeanwhileAsync(Placement placement, CancellationToken cancel) => TypedResults.Problem(
-        detail: $"{await auditLog.LastAsync(placement.Id, cancel) ?? "Somebody"} changed “{placement.Name}” meanwhile. Review their version, then save yours again.",
-        statusCode: StatusCodes.Status409Conflict,
-        extensions: new Dictionary<string, object?>
-        {
-            ["rule"] = "changed-meanwhile",
-            ["theirs"] = PlacementAnswer.Of(placement, await workspaces.TodayAsync(cancel), await db.Links.CountAsync(l => l.PlacementId == placement.Id && l.RetiredAt == null, cancel)),
-        });
+    private async Task<Refusal> ChangedMeanwhileAsync(Placement placement, CancellationToken cancel) => Refusal.ChangedBy(
+        await auditLog.LastAsync(placement.Id, cancel), $"“{placement.Name}”",
+        PlacementAnswer.Of(placement, await workspaces.TodayAsync(cancel), await db.Links.CountAsync(l => l.PlacementId == placement.Id && l.RetiredAt == null, cancel)));
 
     private static Dictionary<string, string> ByKey(Dictionary<string, string>? given, Convention convention, bool keepEmpty)
     {
@@ -221,6 +217,6 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
             ? "A cost is an amount of 0 or more; check its digits." : null;
     }
 
-    private static ProblemHttpResult NameTaken(string name) =>
-        Refusal.Of(StatusCodes.Status409Conflict, "name-taken", $"A placement “{name}” already exists; choose another name, or use that one.");
+    private static Refusal NameTaken(string name) =>
+        Refusal.Conflict("name-taken", $"A placement “{name}” already exists; choose another name, or use that one.");
 }

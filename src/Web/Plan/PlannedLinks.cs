@@ -3,16 +3,18 @@ using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Compose;
+using PreciseBeacon.Data.Links;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Plan;
 
 /// <summary>Links written down before anything is built, and made in one stroke.</summary>
 public sealed class PlannedLinks(
-    BeaconDb db, LinkComposition composition, LinkMaker maker, ConventionReader conventions, WorkspaceReader workspaces, CampaignStore campaigns, AuditLog auditLog)
+    BeaconDb db, LinkComposition composition, LinkWriter writer, ConventionReader conventions, WorkspaceReader workspaces, CampaignStore campaigns, AuditLog auditLog)
 {
     public const int MostRows = 1_000;
     private const int LongestText = 500;
@@ -30,7 +32,7 @@ public sealed class PlannedLinks(
 
     /// <summary>Takes changes in, all of them or none.</summary>
     /// <returns>Why not, or null.</returns>
-    public async Task<ProblemHttpResult?> ChangeAsync(Guid campaignId, PlannedChange change, CancellationToken cancel)
+    public async Task<Refusal?> ChangeAsync(Guid campaignId, PlannedChange change, CancellationToken cancel)
     {
         if (await db.Campaigns.SingleOrDefaultAsync(c => c.Id == campaignId, cancel) is not { } campaign)
         {
@@ -47,7 +49,7 @@ public sealed class PlannedLinks(
         var written = change.Rows ?? [];
         if (WhyWrong(written, placements) is { } why)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "planned-refused", why);
+            return Refusal.Invalid("planned-refused", why);
         }
 
         db.PlannedLinks.RemoveRange(rows.Where(r => change.Removed?.Contains(r.Id) == true));
@@ -77,7 +79,7 @@ public sealed class PlannedLinks(
 
         if (rows.Count - (change.Removed?.Count ?? 0) > MostRows)
         {
-            return Refusal.Of(StatusCodes.Status400BadRequest, "planned-refused", $"A campaign has at most {MostRows:N0} planned links; create another campaign for the rest.");
+            return Refusal.Invalid("planned-refused", $"A campaign has at most {MostRows:N0} planned links; create another campaign for the rest.");
         }
 
         campaign.Revision++;
@@ -96,8 +98,8 @@ public sealed class PlannedLinks(
     }
 
     /// <summary>Makes every planned link that can be made, in one transaction.</summary>
-    /// <returns>How many were made, and how many got a link that existed already; null when there is no such campaign.</returns>
-    public async Task<(int Made, int Used)?> MakeAsync(Guid campaignId, MakeRequest request, CancellationToken cancel)
+    /// <returns>How many were made, and how many got a link that existed already.</returns>
+    public async Task<Outcome<PlannedMade>> MakeAsync(Guid campaignId, MakeRequest request, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
 
@@ -105,7 +107,7 @@ public sealed class PlannedLinks(
         var locked = await db.Campaigns.FromSql($"select * from campaigns where id = {campaignId} for no key update").AsNoTracking().SingleOrDefaultAsync(cancel);
         if (locked is null)
         {
-            return null;
+            return Refusal.NotFound("campaign");
         }
 
         var rows = (await RowsAsync(campaignId, cancel))
@@ -114,7 +116,7 @@ public sealed class PlannedLinks(
         var ready = rows.Where(r => worked[r.Id].Composed.Ready).ToList();
         if (ready.Count == 0)
         {
-            return (0, 0);
+            return new PlannedMade(0, 0);
         }
 
         var used = request.Again ? [] : ready.Where(r => IsThere(worked[r.Id])).ToDictionary(r => r.Id, r => worked[r.Id].Existing!.Id);
@@ -122,8 +124,13 @@ public sealed class PlannedLinks(
         var made = new Dictionary<Guid, Guid>();
         if (fresh.Count > 0)
         {
-            var saved = await maker.SaveAsync([.. fresh.Select(r => worked[r.Id])], auditLog.Who, cancel);
-            made = fresh.Select((row, i) => (row.Id, Link: saved[i].Id)).ToDictionary(p => p.Id, p => p.Link);
+            var saved = await writer.SaveQuietlyAsync([.. fresh.Select(r => worked[r.Id])], auditLog.Who, cancel);
+            if (saved.IsRefused)
+            {
+                return saved.Refusal;
+            }
+
+            made = fresh.Select((row, i) => (row.Id, Link: saved.Value[i])).ToDictionary(p => p.Id, p => p.Link);
         }
 
         db.ChangeTracker.Clear();
@@ -136,7 +143,7 @@ public sealed class PlannedLinks(
 
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return (made.Count, used.Count);
+        return new PlannedMade(made.Count, used.Count);
     }
 
     private Task<List<PlannedLink>> RowsAsync(Guid campaignId, CancellationToken cancel) => db.PlannedLinks.AsNoTracking()
@@ -146,7 +153,7 @@ public sealed class PlannedLinks(
         .Where(p => p.CampaignId == campaignId).OrderBy(p => p.Position).ThenBy(p => p.Id)
         .ToListAsync(cancel);
 
-    private async Task<Dictionary<Guid, WorkedLink>> WorkAsync(List<PlannedLink> rows, CancellationToken cancel)
+    private async Task<Dictionary<Guid, PreparedLink>> WorkAsync(List<PlannedLink> rows, CancellationToken cancel)
     {
         if (rows.Count == 0)
         {
@@ -162,7 +169,7 @@ public sealed class PlannedLinks(
         return rows.Zip(worked).ToDictionary(p => p.First.Id, p => p.Second);
     }
 
-    private static PlannedAnswer AnswerOf(PlannedLink row, WorkedLink? worked, Convention convention, DateOnly today)
+    private static PlannedAnswer AnswerOf(PlannedLink row, PreparedLink? worked, Convention convention, DateOnly today)
     {
         var notice = worked?.Composed.Notices.FirstOrDefault(n => n.Severity != Severity.Info);
         var state = row.LinkId is not null ? PlannedState.Made : worked is null ? PlannedState.Incomplete : worked.Composed.Ready ? PlannedState.Ready : PlannedState.Stopped;
@@ -181,8 +188,8 @@ public sealed class PlannedLinks(
             state == PlannedState.Ready && IsThere(worked!));
     }
 
-    /// <summary>A plan gives every link a short link, so one without can't stand in.</summary>
-    private static bool IsThere(WorkedLink worked) => worked.Existing?.ShortUrl is not null;
+    /// <summary>A plan gives every link a short link.</summary>
+    private static bool IsThere(PreparedLink worked) => worked.Existing?.CanStandIn(needsShortLink: true) == true;
 
     private static string? WhatIsMissing(PlannedLink row) => (row.Page.Length == 0, row.PlacementId is null) switch
     {
@@ -204,3 +211,6 @@ public sealed class PlannedLinks(
             : rows.Any(r => r.PlacementId is { } id && !placements.Contains(id)) ? "A row names a placement this workspace doesn't have; choose another one." : null;
     }
 }
+
+/// <summary>How many planned links were made, and how many got a link that existed already.</summary>
+public sealed record PlannedMade(int Made, int Used);

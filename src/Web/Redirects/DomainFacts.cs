@@ -1,3 +1,5 @@
+using PreciseBeacon.Data.Entities;
+
 namespace PreciseBeacon.Web.Redirects;
 
 /// <summary>What is known of a short domain besides its slugs.</summary>

@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.ShortLinks;
+
 namespace PreciseBeacon.Web.Redirects;
 
 /// <summary>Short domains: every slug in memory, and what is answered where there is none.</summary>
@@ -6,6 +8,7 @@ public static class RedirectsModule
     public static void Add(IServiceCollection services)
     {
         services.AddSingleton<SlugTable>();
+        services.AddSingleton<IKnownSlugs>(s => s.GetRequiredService<SlugTable>());
         services.AddSingleton<GuessThrottle>();
         services.AddSingleton<ShortDomainPages>();
         services.AddHostedService<SlugFeed>();

@@ -1,3 +1,5 @@
+using PreciseBeacon.Data.Entities;
+
 namespace PreciseBeacon.Web.Redirects;
 
 /// <summary>What short domains answer where there is no link to follow: a plain page in the name of the workspace.</summary>

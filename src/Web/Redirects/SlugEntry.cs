@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.ShortLinks;
+using PreciseBeacon.Core.Traffic;
 
 namespace PreciseBeacon.Web.Redirects;
 

@@ -1,7 +1,6 @@
 using System.Text.Json;
 using Npgsql;
 using PreciseBeacon.Core.ShortLinks;
-using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Redirects;

@@ -1,10 +1,11 @@
 using System.Collections.Concurrent;
 using System.Diagnostics;
+using PreciseBeacon.Core.ShortLinks;
 
 namespace PreciseBeacon.Web.Redirects;
 
 /// <summary>Every slug of every short domain, in memory, so that links go on without the database.</summary>
-public sealed class SlugTable
+public sealed class SlugTable : IKnownSlugs
 {
     /// <summary>After so long without a word from the database nobody knows whether a slug is new. It may have stopped without closing anything.</summary>
     private static readonly TimeSpan CurrentFor = TimeSpan.FromSeconds(2);
@@ -22,8 +23,11 @@ public sealed class SlugTable
     /// <summary>The slugs of a domain; null for a host that is no short domain.</summary>
     public ConcurrentDictionary<string, SlugEntry>? Domain(string host) => _domains.GetValueOrDefault(host);
 
-    /// <summary>How many slugs a domain has.</summary>
+    /// <inheritdoc />
     public long CountOn(string host) => Domain(host)?.Count ?? 0;
+
+    /// <inheritdoc />
+    public bool IsTaken(string host, string slug) => Domain(host)?.ContainsKey(slug) == true;
 
     /// <summary>What is known of a short domain; null for a host that is none.</summary>
     public DomainFacts? FactsOf(string host) => _facts.GetValueOrDefault(host);

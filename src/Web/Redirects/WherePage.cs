@@ -5,6 +5,7 @@ using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Web.Redirects;
 

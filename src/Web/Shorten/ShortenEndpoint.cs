@@ -1,10 +1,13 @@
 using Microsoft.AspNetCore.Http.Features;
 using Microsoft.AspNetCore.WebUtilities;
 using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Links;
 using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Hosting;
@@ -32,7 +35,7 @@ public static class ShortenEndpoint
     /// <summary>Answers in one plain line, also what is wrong.</summary>
     public static IResult Line(int status, string sentence) => Results.Text(sentence.ReplaceLineEndings(" "), "text/plain; charset=utf-8", statusCode: status);
 
-    private static async Task<IResult> ShortenAsync(HttpContext context, BeaconDb db, LinkComposition composition, LinkMaker maker, AuditLog auditLog, CancellationToken cancel)
+    private static async Task<IResult> ShortenAsync(HttpContext context, BeaconDb db, LinkComposition composition, LinkWriter writer, AuditLog auditLog, CancellationToken cancel)
     {
         context.Response.Headers.CacheControl = "no-store";
         var (parameters, url) = Read(context.Features.Get<IHttpRequestFeature>()!.RawTarget);
@@ -68,8 +71,14 @@ public static class ShortenEndpoint
         }
         else
         {
-            var saved = (await maker.SaveAsync(worked, auditLog.Who, cancel))[0];
+            var stored = await writer.SaveAsync(worked, auditLog.Who, cancel);
+            if (stored.IsRefused)
+            {
+                return Line(Refusals.StatusOf(stored.Refusal.Kind), stored.Refusal.Message);
+            }
+
             await transaction.CommitAsync(cancel);
+            var saved = SavedLink.Of(stored.Value[0]);
             (shortUrl, waiting) = (saved.ShortUrl, saved.Waiting);
         }
 

@@ -3,6 +3,7 @@ using System.Collections.Frozen;
 using System.Security.Cryptography;
 using Npgsql;
 using PreciseBeacon.Core.Traffic;
+using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Web.Traffic;
 

@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using System.Diagnostics;
 using Microsoft.Extensions.Options;
 using Npgsql;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Spooling;
 using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Web.Hosting;

@@ -1,5 +1,6 @@
 using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.ShortLinks;
 
 namespace PreciseBeacon.CoreTests.ShortLinks;

@@ -3,8 +3,9 @@ using System.Net.Http.Json;
 using System.Text;
 using Microsoft.AspNetCore.Routing;
 using Microsoft.Extensions.DependencyInjection;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Accounts;
-using PreciseBeacon.Web.Demo;
+using PreciseBeacon.Demo;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.WebTests.Accounts;

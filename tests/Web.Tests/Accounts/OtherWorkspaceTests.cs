@@ -1,5 +1,6 @@
 using System.Net;
 using System.Text;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.WebTests.Accounts;

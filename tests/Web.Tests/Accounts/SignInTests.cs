@@ -4,8 +4,9 @@ using System.Text.Json.Nodes;
 using Microsoft.AspNetCore.Routing;
 using Microsoft.Extensions.DependencyInjection;
 using PreciseBeacon.Core.ShortLinks;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Accounts;
-using PreciseBeacon.Web.Demo;
+using PreciseBeacon.Demo;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.WebTests.Hosting;
 

@@ -1,5 +1,6 @@
 using System.Net;
-using PreciseBeacon.Web.Demo;
+using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Demo;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.WebTests.Addresses;

@@ -6,6 +6,7 @@ using System.Text;
 using System.Text.Json.Nodes;
 using MiniExcelLibs;
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Web.Batches;
 using PreciseBeacon.WebTests.Hosting;
 

@@ -6,6 +6,8 @@ using System.Text.Json.Nodes;
 using DocumentFormat.OpenXml.Packaging;
 using DocumentFormat.OpenXml.Spreadsheet;
 using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.WebTests.Batches;

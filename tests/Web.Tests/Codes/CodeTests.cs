@@ -5,6 +5,7 @@ using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json.Nodes;
 using PreciseBeacon.Core.Codes;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Web.Codes;
 using PreciseBeacon.WebTests.Hosting;
 using SkiaSharp;

@@ -1,5 +1,7 @@
 using System.Net;
 using System.Text.Json.Nodes;
+using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.WebTests.Compose;

@@ -1,4 +1,7 @@
 using System.Reflection;
+using PreciseBeacon.Core.Composing;
+using PreciseBeacon.Data;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.WebTests.Hosting;
 

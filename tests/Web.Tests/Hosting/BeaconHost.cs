@@ -40,7 +40,7 @@ public sealed class BeaconHost : IAsyncDisposable
         port ??= DatabaseCluster.FreePort();
         string connection = database ?? await DatabaseCluster.NewDatabaseAsync(demo ? visits : null);
         string data = Directory.CreateTempSubdirectory("beacon-test-").FullName;
-        var app = BeaconApp.Build([.. Arguments(connection, data, port.Value, demo, visits), .. more], replace);
+        var app = BeaconApp.Build([.. Arguments(connection, data, port.Value, demo, visits), .. more], replace, PreciseBeacon.Demo.DemoModule.Add);
         await app.StartAsync();
         var host = new BeaconHost(app, connection, database is null, data, port.Value);
         await Eventually.Async(async () => (await host.Anonymous().GetAsync("/readyz")).IsSuccessStatusCode);

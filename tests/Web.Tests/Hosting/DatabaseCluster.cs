@@ -40,7 +40,7 @@ public static class DatabaseCluster
         string name = $"template_{Guid.NewGuid():N}";
         string connection = await CreateAsync(name, "template0");
         string data = Directory.CreateTempSubdirectory("beacon-template-").FullName;
-        await using (var app = BeaconApp.Build(BeaconHost.Arguments(connection, data, FreePort(), demo: visits != NoDemo, Math.Max(0, visits))))
+        await using (var app = BeaconApp.Build(BeaconHost.Arguments(connection, data, FreePort(), demo: visits != NoDemo, Math.Max(0, visits)), startData: PreciseBeacon.Demo.DemoModule.Add))
         {
             var setup = app.Services.GetRequiredService<DatabaseSetup>();
             Assert.Null(await setup.TryAsync(CancellationToken.None));

@@ -5,6 +5,7 @@ using System.Text;
 using System.Text.Json.Nodes;
 using FsCheck;
 using FsCheck.Fluent;
+using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.WebTests.Hosting;
 

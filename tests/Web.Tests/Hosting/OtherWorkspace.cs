@@ -1,3 +1,4 @@
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.WebTests.Hosting;
@@ -20,7 +21,7 @@ public static class OtherWorkspace
             insert into field_row (id, workspace_id, convention_version_id, position, key, label, presence, "case", space, characters, outside, transliterate, longest_value, has_word_list, closed_list, holds_numbers, also_read)
                 select gen_random_uuid(), workspace_id, id, 0, 'utm_source', 'Source', 'Offered', 'Lower', 'Underscore', 'Anything', 'Remove', false, 200, false, false, false, '{}' from v
             """);
-        command.Parameters.Add(new() { Value = ApiKeyHandler.HashOf(key) });
+        command.Parameters.Add(new() { Value = ApiKey.HashOf(key) });
         await command.ExecuteNonQueryAsync();
         return key;
     }

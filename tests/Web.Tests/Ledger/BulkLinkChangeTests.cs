@@ -2,6 +2,8 @@ using System.Diagnostics;
 using System.Net;
 using System.Text.Json.Nodes;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.WebTests.Ledger;

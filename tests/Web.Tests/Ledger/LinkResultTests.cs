@@ -1,6 +1,8 @@
 using System.Globalization;
 using System.Net;
 using System.Text.Json.Nodes;
+using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Web.Ledger;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.WebTests.Ledger;

@@ -1,4 +1,6 @@
 using System.Net;
+using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Links;
 using PreciseBeacon.WebTests.Hosting;
 

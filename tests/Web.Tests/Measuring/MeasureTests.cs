@@ -1,5 +1,5 @@
 using System.Net;
-using PreciseBeacon.Web.Demo;
+using PreciseBeacon.Demo;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.WebTests.Measuring;

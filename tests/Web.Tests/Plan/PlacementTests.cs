@@ -1,4 +1,5 @@
 using System.Net;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.WebTests.Plan;

@@ -22,6 +22,19 @@ public static class ChoiceCheck
         return words is null ? null : [.. words];
     }
 
+    /// <summary>Every field whose list is narrowed by what is chosen.</summary>
+    /// <param name="convention">The convention.</param>
+    /// <param name="fields">The fields, written.</param>
+    /// <param name="channel">The channel of the placement, or null.</param>
+    public static IReadOnlyList<NarrowedField> Narrowed(Convention convention, IReadOnlyList<ComposedField> fields, string? channel)
+    {
+        var values = fields.ToDictionary(f => f.Key, f => f.Value);
+        return [.. from field in fields
+                   let words = NarrowedTo(convention, field.Key, key => values.GetValueOrDefault(key, ""), channel)
+                   where words is not null
+                   select new NarrowedField(field.Key, words)];
+    }
+
     /// <summary>Says where two values do not go together; overriding is allowed.</summary>
     internal static IEnumerable<Notice> Run(LinkContext link)
     {
@@ -69,3 +82,6 @@ public static class ChoiceCheck
         _ => null,
     };
 }
+
+/// <summary>The words that go with what is chosen, in their list's order; others may be taken all the same.</summary>
+public sealed record NarrowedField(string Key, IReadOnlyList<string> Words);

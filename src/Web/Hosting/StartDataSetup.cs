@@ -2,29 +2,33 @@ using System.Diagnostics;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using PreciseBeacon.Data;
-using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Data.Start;
 
-namespace PreciseBeacon.Web.Demo;
+namespace PreciseBeacon.Web.Hosting;
 
-/// <summary>Settles at start whether this is the demo: demo sign-ins and keys never work beside real data.</summary>
-public static partial class DemoSetup
+/// <summary>Settles at start whether this is the demo: sign-ins and keys that everybody knows never work beside real data.</summary>
+public static partial class StartDataSetup
 {
-    /// <summary>Loads the demo into an empty database where that was asked for.</summary>
+    /// <summary>Fills an empty database where that was asked for.</summary>
     /// <returns>Why the application must not start, or null.</returns>
     public static async Task<string?> SettleAsync(IServiceProvider services, CancellationToken cancel)
     {
         await using var scope = services.CreateAsyncScope();
         var db = scope.ServiceProvider.GetRequiredService<BeaconDb>();
-        var options = scope.ServiceProvider.GetRequiredService<IOptions<BeaconOptions>>().Value;
         var mode = scope.ServiceProvider.GetRequiredService<RunMode>();
-        var log = scope.ServiceProvider.GetRequiredService<ILoggerFactory>().CreateLogger("PreciseBeacon.Demo");
+        var log = scope.ServiceProvider.GetRequiredService<ILoggerFactory>().CreateLogger("PreciseBeacon.StartData");
         var kinds = await db.Workspaces.Select(w => w.IsDemo).Distinct().ToListAsync(cancel);
 
-        if (!options.Demo)
+        if (!scope.ServiceProvider.GetRequiredService<IOptions<BeaconOptions>>().Value.Demo)
         {
             return kinds.Contains(true)
                 ? "This database holds the demo, whose sign-ins everybody knows; start it as the demo, or with --reset --empty, or with another --data."
                 : null;
+        }
+
+        if (scope.ServiceProvider.GetService<IStartData>() is not { } start)
+        {
+            return "This copy has no demo; start it with --empty.";
         }
 
         if (kinds.Contains(false))
@@ -34,20 +38,19 @@ public static partial class DemoSetup
         }
 
         mode.IsDemo = true;
-        var demo = scope.ServiceProvider.GetRequiredService<DemoData>();
         if (kinds.Count == 0)
         {
             long began = Stopwatch.GetTimestamp();
-            int visits = await demo.LoadAsync(cancel);
+            int visits = await start.LoadAsync(scope.ServiceProvider, cancel);
             LogLoaded(log, visits, Stopwatch.GetElapsedTime(began).TotalSeconds);
         }
-        else if (!await db.ChangeLog.IgnoreQueryFilters().AnyAsync(c => c.What == DemoData.LoadedMark, cancel))
+        else if (!await start.IsWholeAsync(db, cancel))
         {
             return "The demo was loaded only in part last time; start once with --reset.";
         }
         else
         {
-            await demo.FollowPortsAsync(cancel);
+            await start.FollowAsync(scope.ServiceProvider, cancel);
         }
 
         return null;

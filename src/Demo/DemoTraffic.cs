@@ -2,7 +2,7 @@ using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Spooling;
 
-namespace PreciseBeacon.Web.Demo;
+namespace PreciseBeacon.Demo;
 
 /// <summary>
 /// Makes up raw hits and page events, the same for the same day: seasons, week days and evenings, campaigns while they

@@ -2,8 +2,11 @@ using PreciseBeacon.Core.Channels;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Conventions.Document;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Plan;
+using PreciseBeacon.Core.Traffic;
+using PreciseBeacon.Data.Entities;
 
-namespace PreciseBeacon.Web.Demo;
+namespace PreciseBeacon.Demo;
 
 /// <summary>What Marrowmere Botanic Garden plans: campaigns, placements, pages and words. All names are invented.</summary>
 public static class DemoPlan

@@ -4,27 +4,27 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using Npgsql;
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Conventions.Document;
 using PreciseBeacon.Core.Conventions.Starting;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Links;
 using PreciseBeacon.Data.Spooling;
 using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Data.Workspaces;
-using PreciseBeacon.Web.Accounts;
-using PreciseBeacon.Web.Compose;
-using PreciseBeacon.Web.Conventions;
-using PreciseBeacon.Web.Hosting;
 
-namespace PreciseBeacon.Web.Demo;
+namespace PreciseBeacon.Demo;
 
 /// <summary>Loads the demo: the garden's workspace, its people, plan and links, and months of made-up traffic.</summary>
 public sealed class DemoData(
-    BeaconDb db, CurrentWorkspace current, UserManager<AppUser> users, LinkComposition composition, LinkMaker maker,
-    ClickAggregator clicks, VisitAggregator visits, NpgsqlDataSource database, IOptions<BeaconOptions> options, TimeProvider clock)
+    BeaconDb db, CurrentWorkspace current, UserManager<AppUser> users, LinkComposition composition, LinkWriter writer,
+    ClickAggregator clicks, VisitAggregator visits, NpgsqlDataSource database, IOptions<DemoOptions> options, TimeProvider clock)
 {
     /// <summary>The stand-in site sends this key; it exists in the demo only.</summary>
     public const string MeasuringKey = "demo-garden";
@@ -228,7 +228,7 @@ public sealed class DemoData(
         foreach (var role in Enum.GetValues<Role>())
         {
             string key = $"demo-{role.ToString().ToLowerInvariant()}";
-            db.ApiKeys.Add(new ApiKey { Name = key, Role = role, Hash = ApiKeyHandler.HashOf(key), DemoOnly = true, CreatedAt = now });
+            db.ApiKeys.Add(new ApiKey { Name = key, Role = role, Hash = ApiKey.HashOf(key), DemoOnly = true, CreatedAt = now });
         }
 
         db.Sites.Add(new Site
@@ -405,15 +405,20 @@ public sealed class DemoData(
             throw new InvalidOperationException($"The demo's own link “{stopped.Request.Title}” is stopped: {stopped.Composed.Notices[0].Message}");
         }
 
-        var saved = await maker.SaveAsync(worked, DemoPeople.All[0].Name, cancel);
+        var saved = await writer.SaveAsync(worked, DemoPeople.All[0].Name, cancel);
+        if (saved.IsRefused)
+        {
+            throw new InvalidOperationException($"The demo's own links are refused: {saved.Refusal.Message}");
+        }
+
         db.ChangeTracker.Clear();
         var links = new List<DemoLink>();
         var shortLinks = await db.ShortLinks.AsNoTracking().ToListAsync(cancel);
-        foreach (var (place, link) in saved)
+        foreach (var (place, (_, link, _)) in saved.Value)
         {
             bool printed = planned[place].placement.Medium == "qr";
             var used = shortLinks.SingleOrDefault(s => s.LinkId == link.Id && s.Use == (printed ? ShortLinkUse.Code : ShortLinkUse.Text));
-            links.Add(new DemoLink(used?.Id, link.Link.Url!, planned[place].campaign, planned[place].placement));
+            links.Add(new DemoLink(used?.Id, link.Url, planned[place].campaign, planned[place].placement));
         }
 
         // The links were made when their campaigns were planned, not all in this moment.

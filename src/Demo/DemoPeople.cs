@@ -1,12 +1,12 @@
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Accounts;
+using PreciseBeacon.Data.Start;
 
-namespace PreciseBeacon.Web.Demo;
+namespace PreciseBeacon.Demo;
 
 /// <summary>The demo's invented people; they exist in demo mode only.</summary>
 public static class DemoPeople
 {
-    public static IReadOnlyList<DemoPerson> All { get; } =
+    public static IReadOnlyList<StartPerson> All { get; } =
     [
         new("Orla Fenwick", "orla@marrowmere.example", Role.Owner),
         new("Tomas Birch", "tomas@marrowmere.example", Role.Editor),

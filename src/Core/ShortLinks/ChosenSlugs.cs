@@ -1,4 +1,6 @@
-namespace PreciseBeacon.Web.Compose;
+using PreciseBeacon.Core.Composing;
+
+namespace PreciseBeacon.Core.ShortLinks;
 
 /// <summary>Slugs that somebody chose for a link, as they are stored: ours ignore case.</summary>
 public static class ChosenSlugs

@@ -3,19 +3,15 @@ using Npgsql;
 using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Core.Traffic;
-using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Data.Links;
-using PreciseBeacon.Web.Addresses;
-using PreciseBeacon.Web.Hosting;
-using PreciseBeacon.Web.Redirects;
 
-namespace PreciseBeacon.Web.Compose;
+namespace PreciseBeacon.Data.Links;
 
-/// <summary>Stores composed links with their short links: all of them or none.</summary>
-public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs, TimeProvider clock)
+/// <summary>Stores composed links with their short links and endings: all of them or none.</summary>
+public sealed class LinkWriter(BeaconDb db, IKnownSlugs slugs, TimeProvider clock)
 {
     private const int MostTries = 4;
     private const int AtOnce = 200;
@@ -24,38 +20,37 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
     private const string Savepoint = "links";
 
     /// <summary>Stores every ready link among those given; within a transaction of the caller's, all of them or none.</summary>
-    /// <param name="worked">Composed links.</param>
+    /// <param name="links">Composed links.</param>
     /// <param name="who">Name of the person or key.</param>
     /// <param name="cancel">Gives up before the transaction is committed.</param>
-    /// <param name="stored">Told how many are stored so far, each time some more are.</param>
-    /// <returns>The stored links, as answers say it, by their place in <paramref name="worked"/>.</returns>
-    /// <exception cref="RefusedException">A chosen slug is taken.</exception>
-    public async Task<IReadOnlyDictionary<int, SavedLink>> SaveAsync(
-        IReadOnlyList<WorkedLink> worked, string who, CancellationToken cancel, Func<int, Task>? stored = null)
+    /// <param name="stored">Told which links are stored so far, each time some more are; null where only the whole matters.</param>
+    /// <returns>The stored links by their place in <paramref name="links"/>; refused where a chosen slug or domain can't be had, or an ending can't be taken.</returns>
+    public async Task<Outcome<Dictionary<int, StoredLink>>> SaveAsync(
+        IReadOnlyList<PreparedLink> links, string who, CancellationToken cancel, Func<int, Task>? stored = null)
     {
-        var saved = new Dictionary<int, SavedLink>();
-        await StoreAllAsync(
-            worked, who, stored is null ? AtOnceUnwatched : AtOnce,
+        var saved = new Dictionary<int, StoredLink>();
+        var refusal = await StoreAllAsync(
+            links, who, stored is null ? AtOnceUnwatched : AtOnce,
             async (some, domain) =>
             {
                 foreach (var (place, link) in some)
                 {
-                    saved[place] = SavedLink.Of(link, domain.Of(worked[place]), worked[place]);
+                    saved[place] = new StoredLink(links[place], link, domain.Of(links[place]));
                 }
 
                 await (stored?.Invoke(saved.Count) ?? Task.CompletedTask);
             },
             cancel);
-        return saved;
+        return refusal is not null ? refusal : saved;
     }
 
     /// <summary>The same, for many at once where only their ids are wanted.</summary>
-    /// <returns>Ids by place in <paramref name="worked"/>.</returns>
-    public async Task<IReadOnlyDictionary<int, Guid>> SaveQuietlyAsync(IReadOnlyList<WorkedLink> worked, string who, CancellationToken cancel)
+    /// <returns>Ids by place in <paramref name="links"/>.</returns>
+    public async Task<Outcome<Dictionary<int, Guid>>> SaveQuietlyAsync(IReadOnlyList<PreparedLink> links, string who, CancellationToken cancel)
     {
-        var ids = new Dictionary<int, Guid>(worked.Count);
-        await StoreAllAsync(
-            worked, who, AtOnceUnwatched,
+        var ids = new Dictionary<int, Guid>(links.Count);
+        var refusal = await StoreAllAsync(
+            links, who, AtOnceUnwatched,
             (some, _) =>
             {
                 foreach (var (place, link) in some)
@@ -66,21 +61,35 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
                 return Task.CompletedTask;
             },
             cancel);
-        return ids;
+        return refusal is not null ? refusal : ids;
     }
 
-    private async Task StoreAllAsync(IReadOnlyList<WorkedLink> worked, string who, int atOnce, Func<Dictionary<int, Link>, ChosenDomains, Task> stored, CancellationToken cancel)
+    private async Task<Refusal?> StoreAllAsync(
+        IReadOnlyList<PreparedLink> links, string who, int atOnce, Func<Dictionary<int, Link>, ShortDomainChoice, Task> stored, CancellationToken cancel)
     {
-        var domain = await domains.ChosenAsync(cancel);
-        foreach (int[] places in Enumerable.Range(0, worked.Count).Where(i => worked[i].Composed.Ready).Chunk(atOnce))
+        var domains = await ShortDomainChoice.ReadAsync(db, cancel);
+        if (links.Where(l => l.Composed.Ready).Select(domains.WhyNot).FirstOrDefault(w => w is not null) is { } unknown)
         {
-            await stored(await SaveSomeAsync(worked, places, who, domain, cancel), domain);
+            return unknown;
         }
+
+        foreach (int[] places in Enumerable.Range(0, links.Count).Where(i => links[i].Composed.Ready).Chunk(atOnce))
+        {
+            var some = await SaveSomeAsync(links, places, who, domains, cancel);
+            if (some.IsRefused)
+            {
+                return some.Refusal;
+            }
+
+            await stored(some.Value, domains);
+        }
+
+        return null;
     }
 
-    private async Task<Dictionary<int, Link>> SaveSomeAsync(IReadOnlyList<WorkedLink> worked, int[] places, string who, ChosenDomains domain, CancellationToken cancel)
+    private async Task<Outcome<Dictionary<int, Link>>> SaveSomeAsync(IReadOnlyList<PreparedLink> worked, int[] places, string who, ShortDomainChoice domain, CancellationToken cancel)
     {
-        List<WorkedLink> some = [.. places.Select(p => worked[p])];
+        List<PreparedLink> some = [.. places.Select(p => worked[p])];
         var used = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
         var made = places.ToDictionary(p => p, p => Make(worked[p], who, domain.Of(worked[p]), used));
         for (int attempt = 1; ; attempt++)
@@ -98,14 +107,18 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
             catch (Exception clash) when (IsClash(clash) && attempt < MostTries)
             {
                 db.ChangeTracker.Clear();
-                await RefuseTakenAsync(worked, domain, cancel);
+                if (await WhyTakenAsync(worked, domain, cancel) is { } taken)
+                {
+                    return taken;
+                }
+
                 await MakeOtherSlugsAsync(made.Values, domain, used, cancel);
             }
         }
     }
 
     /// <summary>Slugs that somebody else took in the meantime are made again, the others kept: among many, one that clashes is to be expected.</summary>
-    private async Task MakeOtherSlugsAsync(IReadOnlyCollection<Link> made, ChosenDomains domain, HashSet<string> used, CancellationToken cancel)
+    private async Task MakeOtherSlugsAsync(IReadOnlyCollection<Link> made, ShortDomainChoice domain, HashSet<string> used, CancellationToken cancel)
     {
         foreach (var wanted in made.SelectMany(l => l.ShortLinks).GroupBy(s => s.ShortDomainId))
         {
@@ -125,7 +138,7 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
         while (true)
         {
             string slug = SlugMaker.Make(length);
-            if (slugs.Domain(domain.Host)?.ContainsKey(slug) != true && used.Add(slug))
+            if (!slugs.IsTaken(domain.Host, slug) && used.Add(slug))
             {
                 return slug;
             }
@@ -162,15 +175,17 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
         await (own?.CommitAsync(cancel) ?? Task.CompletedTask);
     }
 
-    private Link Make(WorkedLink worked, string who, ShortDomain? domain, HashSet<string> used)
+    private Link Make(PreparedLink worked, string who, ShortDomain? domain, HashSet<string> used)
     {
         var composed = worked.Composed;
         var now = clock.GetUtcNow();
         var values = composed.Fields.Where(f => f.Value.Length > 0).ToDictionary(f => f.Key, f => f.Value);
         var link = new Link
         {
-            Title = string.IsNullOrWhiteSpace(worked.Request.Title) ? TitleOf(worked) : worked.Request.Title.Trim(),
-            Destination = worked.Page!,
+            Title = string.IsNullOrWhiteSpace(worked.Request.Title)
+                ? LinkTitle.Default(worked.Convention, composed.Destination!, worked.Campaign?.Name, worked.Placement?.Name, worked.Request.Fields ?? [])
+                : worked.Request.Title.Trim(),
+            Destination = composed.Page!,
             Url = composed.Tagged!.Url,
             Values = values,
             Page = composed.Destination!.Page,
@@ -187,7 +202,7 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
             link.Carries = worked.Request.Carries;
             (link.EndsAt, link.Fallback, link.MostUses, link.UsesLeft) = (worked.Ending?.At, worked.Ending?.Fallback, worked.Ending?.Uses, worked.Ending?.Uses);
             link.ShortLinks = MakeShort(link, domain, worked.Request.Slug, worked.Request.CodeSlug, used);
-            link.IsWaiting = !worked.Facts.IsOwnOrApproved(composed.Destination.HostAndPort);
+            link.IsWaiting = !worked.Inputs.Facts.IsOwnOrApproved(composed.Destination.HostAndPort);
         }
 
         link.IsUnshortened = link.ShortLinks.Count == 0;
@@ -231,25 +246,10 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
         db.SealedLinks.AddRange(codes.Where(c => !known.Contains(c.Key)).Select(c => new SealedLink { Code = c.Key, Values = c.Value.Values, CreatedAt = c.Value.CreatedAt }));
     }
 
-    /// <summary>Characters of a link's own words in its title.</summary>
-    private const int LongestOwn = 60;
-
-    private static string TitleOf(WorkedLink worked)
-    {
-        string page = worked.Composed.Destination!.Path.Trim('/');
-
-        // Links of one placement to one page are told apart by what was given for each.
-        string?[] telling = [worked.Convention.KeyOf(FieldMeaning.Content), worked.Convention.KeyOf(FieldMeaning.Term)];
-        string? own = worked.Request.Fields?.Where(f => worked.Convention.Find(f.Key) is { } field && telling.Contains(field.Key))
-            .Select(f => f.Value.Trim()).FirstOrDefault(v => v.Length is > 0 and <= LongestOwn);
-        return string.Join(" · ", new[] { worked.Campaign?.Name, worked.Placement?.Name, page.Length == 0 ? worked.Composed.Destination.HostAndPort : page, own }
-            .Where(p => !string.IsNullOrEmpty(p)));
-    }
-
-    private async Task AskForHostsAsync(IReadOnlyList<WorkedLink> worked, string who, CancellationToken cancel)
+    private async Task AskForHostsAsync(IReadOnlyList<PreparedLink> worked, string who, CancellationToken cancel)
     {
         var strange = worked
-            .Where(w => w.Composed.Ready && !w.Facts.IsOwnOrApproved(w.Composed.Destination!.HostAndPort))
+            .Where(w => w.Composed.Ready && !w.Inputs.Facts.IsOwnOrApproved(w.Composed.Destination!.HostAndPort))
             .Select(w => w.Composed.Destination!.HostAndPort)
             .Distinct()
             .ToList();
@@ -263,31 +263,29 @@ public sealed class LinkMaker(BeaconDb db, ShortDomains domains, SlugTable slugs
     }
 
     /// <summary>A made-up slug that clashed is simply made again; a chosen one is somebody else's.</summary>
-    private async Task RefuseTakenAsync(IReadOnlyList<WorkedLink> worked, ChosenDomains domain, CancellationToken cancel)
+    private async Task<Refusal?> WhyTakenAsync(IReadOnlyList<PreparedLink> links, ShortDomainChoice domain, CancellationToken cancel)
     {
-        foreach (var onOne in worked.Where(w => ChosenSlugs.Of(w.Request).Any()).GroupBy(w => domain.Of(w)?.Id))
+        foreach (var onOne in links.Where(l => ChosenSlugs.Of(l.Request).Any()).GroupBy(l => domain.Of(l)?.Id))
         {
-            var chosen = onOne.SelectMany(w => ChosenSlugs.Of(w.Request)).ToList();
-            if (chosen.Count != chosen.Distinct().Count())
-            {
-                throw SlugTaken(chosen.GroupBy(s => s).First(g => g.Count() > 1).Key);
-            }
-
-            string? taken = await db.ShortLinks.IgnoreQueryFilters()
-                .Where(s => s.ShortDomainId == onOne.Key && chosen.Contains(s.Slug))
-                .Select(s => s.Slug)
-                .FirstOrDefaultAsync(cancel);
+            var chosen = onOne.SelectMany(l => ChosenSlugs.Of(l.Request)).ToList();
+            string? taken = chosen.GroupBy(s => s).FirstOrDefault(g => g.Count() > 1)?.Key
+                ?? await db.ShortLinks.IgnoreQueryFilters()
+                    .Where(s => s.ShortDomainId == onOne.Key && chosen.Contains(s.Slug))
+                    .Select(s => s.Slug)
+                    .FirstOrDefaultAsync(cancel);
             if (taken is not null)
             {
-                throw SlugTaken(taken);
+                return Refusal.Conflict("slug-taken", $"“{taken}” already belongs to another link; choose another slug, or leave it empty to have one generated.");
             }
         }
-    }
 
-    private static RefusedException SlugTaken(string slug) => new(Refusal.Of(
-        StatusCodes.Status409Conflict, "slug-taken", $"“{slug}” already belongs to another link; choose another slug, or leave it empty to have one generated."));
+        return null;
+    }
 
     /// <summary>A slug was taken, or somebody asked for the same host, in the same moment.</summary>
     private static bool IsClash(Exception clash) =>
         (clash as PostgresException ?? clash.InnerException) is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation, TableName: "short_links" or "approved_hosts" or "sealed_links" };
 }
+
+/// <summary>A link that was stored, with the short domain it is on; null where it has no short link.</summary>
+public sealed record StoredLink(PreparedLink Prepared, Link Link, ShortDomain? Domain);

@@ -6,7 +6,7 @@ using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Data.Entities;
 
-namespace PreciseBeacon.Web.Conventions;
+namespace PreciseBeacon.Data.Conventions;
 
 /// <summary>Turns a convention's rows into its document and back.</summary>
 public static class ConventionRows

@@ -2,10 +2,8 @@ using System.Collections.Concurrent;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
-using PreciseBeacon.Data;
-using PreciseBeacon.Web.Conventions;
 
-namespace PreciseBeacon.Web.Compose;
+namespace PreciseBeacon.Data.Conventions;
 
 /// <summary>Reads a workspace's published convention into the form the rules work with.</summary>
 public sealed class ConventionReader(BeaconDb db, ConventionReader.Remembered remembered)

@@ -34,7 +34,7 @@ public static class CrowdRun
         string data = Directory.CreateTempSubdirectory("beacon-bench-").FullName;
         try
         {
-            await using (var app = BeaconApp.Build([$"--contentRoot={Path.Combine(root, "src/Web")}", $"--ConnectionStrings:Beacon={connection}", $"--Beacon:DataDirectory={data}", "--Beacon:Demo=true", "--Beacon:DemoVisits=0", "--Logging:LogLevel:Default=Error"]))
+            await using (var app = BeaconApp.Build([$"--contentRoot={Path.Combine(root, "src/Web")}", $"--ConnectionStrings:Beacon={connection}", $"--Beacon:DataDirectory={data}", "--Beacon:Demo=true", "--Beacon:DemoVisits=0", "--Logging:LogLevel:Default=Error"], startData: PreciseBeacon.Demo.DemoModule.Add))
             {
                 if (await app.Services.GetRequiredService<DatabaseSetup>().TryAsync(CancellationToken.None) is { } refusal)
                 {

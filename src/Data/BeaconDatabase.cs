@@ -24,4 +24,13 @@ public static class BeaconDatabase
         Timeout = (int)LongestWait.TotalSeconds,
         CancellationTimeout = NoWait,
     });
+
+    /// <summary>Asks the database for anything at all.</summary>
+    /// <exception cref="NpgsqlException">It can't be reached.</exception>
+    public static async Task AskAsync(NpgsqlDataSource database)
+    {
+        await using var command = database.CreateCommand("select 1");
+        command.CommandTimeout = 1;
+        await command.ExecuteNonQueryAsync();
+    }
 }

@@ -1,5 +1,6 @@
 using OpenQA.Selenium;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.BrowserTests;

@@ -3,6 +3,7 @@ using OpenQA.Selenium;
 using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.BrowserTests;

@@ -2,6 +2,7 @@ using System.Net.Http.Json;
 using System.Text.Json.Nodes;
 using OpenQA.Selenium;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.BrowserTests;
 

@@ -2,6 +2,7 @@ using OpenQA.Selenium;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.BrowserTests;
 

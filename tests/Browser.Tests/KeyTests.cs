@@ -1,4 +1,5 @@
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.BrowserTests;
 

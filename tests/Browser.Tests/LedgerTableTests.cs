@@ -1,5 +1,6 @@
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.BrowserTests;
 

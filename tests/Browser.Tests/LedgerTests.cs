@@ -1,5 +1,6 @@
 using OpenQA.Selenium;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.BrowserTests;
 

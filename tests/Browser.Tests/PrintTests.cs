@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using OpenQA.Selenium;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.BrowserTests;
 

@@ -1,3 +1,4 @@
+using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.BrowserTests;

@@ -1,4 +1,5 @@
 using System.Text.Json.Nodes;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.BrowserTests;
 

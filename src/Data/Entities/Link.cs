@@ -24,7 +24,7 @@ public sealed class Link : IWorkspaceRow
     /// <summary>Host and path of the page, as landing pages of visits are listed.</summary>
     public string Page { get; set; } = "";
 
-    /// <summary>Finds the link by its exact tags; see <see cref="LinkKey"/>.</summary>
+    /// <summary>Finds the link by its exact tags; see <c>LinkKey</c>.</summary>
     public Guid TagsKey { get; set; }
 
     public TagStyle Style { get; set; }

@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;
 using PreciseBeacon.Core.Accounts;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Accounts;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Hosting;
 

@@ -6,6 +6,7 @@ using Microsoft.AspNetCore.Authentication;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Accounts;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Hosting;
 

@@ -11,6 +11,7 @@ using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Workspaces;
+using PreciseBeacon.Web.Addresses;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Accounts;
@@ -18,9 +19,6 @@ namespace PreciseBeacon.Web.Accounts;
 /// <summary>Makes the first owner with their workspace, site and short domain, once, in an empty installation.</summary>
 public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserManager<AppUser> users, SessionKeeper sessions, KnownDevice devices, IHttpContextAccessor http, IOptions<BeaconOptions> options, TimeProvider clock)
 {
-    /// <summary>Serialises two first visits at one moment.</summary>
-    private const long FirstOwnerLock = 7_005;
-
     /// <summary>Makes them and signs the owner in; or says why not.</summary>
     public async Task<Refusal?> MakeAsync(FirstOwner request, CancellationToken cancel)
     {
@@ -38,7 +36,7 @@ public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserM
         }
 
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({FirstOwnerLock})", cancel);
+        await RowLock.FirstOwnerAsync(db, cancel);
         if (await db.Users.AnyAsync(cancel))
         {
             return Refusal.Conflict("owner-exists", "This installation already has an owner; sign in, or ask for an invitation.");

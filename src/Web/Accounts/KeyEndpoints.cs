@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Accounts;
 

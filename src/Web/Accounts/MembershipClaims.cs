@@ -1,6 +1,7 @@
 using System.Security.Claims;
 using Microsoft.AspNetCore.Authentication;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Accounts;
 

@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Accounts;
 

@@ -1,7 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Accounts;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Addresses;
 

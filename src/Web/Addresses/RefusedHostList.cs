@@ -6,7 +6,6 @@ using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Links;
 using PreciseBeacon.Web.Hosting;
-using PreciseBeacon.Web.Ledger;
 
 namespace PreciseBeacon.Web.Addresses;
 

@@ -6,6 +6,7 @@ using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Links;
+using PreciseBeacon.Data.ShortLinks;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Outside;
 using PreciseBeacon.Web.Redirects;
@@ -22,12 +23,6 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
     /// <summary>All of them, the first one first.</summary>
     public async Task<List<ShortDomainAnswer>> ListAsync(CancellationToken cancel) =>
         [.. (await db.ShortDomains.AsNoTracking().OrderByDescending(d => d.IsFirst).ThenBy(d => d.Host).ToListAsync(cancel)).Select(AnswerOf)];
-
-    /// <summary>One that links can be made on: by id or host, or the first.</summary>
-    /// <param name="named">Id or host; null or empty for the first.</param>
-    /// <param name="cancel">Gives up.</param>
-    /// <returns>Null when there is none.</returns>
-    public async Task<ShortDomain?> FindAsync(string? named, CancellationToken cancel) => (await ShortDomainChoice.ReadAsync(db, cancel)).Find(named);
 
     /// <summary>Adds one; links can be made on it once it was found to lead here.</summary>
     public async Task<Outcome<ShortDomainAnswer>> AddAsync(string? address, CancellationToken cancel)

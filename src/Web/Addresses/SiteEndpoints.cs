@@ -3,7 +3,6 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
-using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Addresses;

@@ -7,7 +7,6 @@ using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Reports;
-using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Arrivals;

@@ -7,7 +7,6 @@ using PreciseBeacon.Data;
 using PreciseBeacon.Data.Batches;
 using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
 using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;

@@ -4,7 +4,6 @@ using PreciseBeacon.Core.Codes;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Batches;
-using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Codes;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;

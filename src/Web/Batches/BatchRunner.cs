@@ -27,7 +27,7 @@ public sealed class BatchRunner(BeaconDb db, BatchRows rows, BatchComposer compo
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
 
         // Two people who start the same batch at one moment wait for each other here.
-        await db.Database.ExecuteSqlAsync($"select 1 from batches where id = {batchId} for no key update", cancel);
+        await RowLock.BatchAsync(db, batchId, cancel);
         var batch = await db.Batches.Where(b => b.Id == batchId).Select(b => new { b.Recipe, b.Total }).SingleOrDefaultAsync(cancel);
         if (batch is null)
         {
@@ -82,7 +82,7 @@ public sealed class BatchRunner(BeaconDb db, BatchRows rows, BatchComposer compo
     public async Task<bool> StepAsync(Guid runId, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var run = await db.BatchRuns.FromSql($"select * from batch_runs where id = {runId} for no key update").SingleAsync(cancel);
+        var run = await RowLock.BatchRunAsync(db, runId, cancel);
         if (run.State != BatchState.Running)
         {
             return false;

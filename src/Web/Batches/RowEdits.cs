@@ -159,7 +159,7 @@ public sealed class RowEdits(BeaconDb db, BatchRows rows, ConventionReader conve
             return Refusal.NotFound("batch");
         }
 
-        await db.Database.ExecuteSqlAsync($"select 1 from batches where id = {id} for no key update", cancel);
+        await RowLock.BatchAsync(db, id, cancel);
         return await db.BatchRuns.AnyAsync(r => r.BatchId == id && r.State == BatchState.Running, cancel)
             ? Refusal.Conflict("batch-runs", "This batch is running; edit when it has finished, or cancel it.")
             : null;

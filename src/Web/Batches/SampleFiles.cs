@@ -1,11 +1,10 @@
-using PreciseBeacon.Web.Hosting;
 using System.IO.Compression;
 using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
-using PreciseBeacon.Web.Accounts;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Batches;
 

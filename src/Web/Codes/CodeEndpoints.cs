@@ -3,7 +3,6 @@ using Microsoft.AspNetCore.Mvc;
 using PreciseBeacon.Core.Codes;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Codes;

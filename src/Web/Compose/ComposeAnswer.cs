@@ -3,6 +3,7 @@ using PreciseBeacon.Core.Composing.Checks;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Links;
 

@@ -8,9 +8,7 @@ using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Links;
-using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Hosting;
-using PreciseBeacon.Web.Shorten;
 
 namespace PreciseBeacon.Web.Compose;
 
@@ -81,7 +79,7 @@ public static class ComposeEndpoints
         }
 
         var (snippet, placement, campaign) = await composition.ComposeSnippetAsync(request.Campaign, request.Placement, request.Fields ?? [], cancel);
-        string pattern = ShortenEndpoint.PatternFor(options.Value.PublicUrl, placement, campaign);
+        string pattern = ShortenPattern.For(options.Value.PublicUrl, placement?.Name, campaign?.Name);
         return new SnippetAnswer(snippet.ParameterText, snippet.Encoded, pattern, snippet.Fields, snippet.Notices, snippet.Ready);
     }
 

@@ -14,7 +14,6 @@ using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Links;
-using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Hosting;
 using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;
 

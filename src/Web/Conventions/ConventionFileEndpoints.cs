@@ -1,7 +1,6 @@
 using PreciseBeacon.Core.Conventions.Document;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data.Conventions;
-using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Conventions;

@@ -3,7 +3,6 @@ using System.Globalization;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Hosting;
 
@@ -89,6 +88,7 @@ public static class ApiDescription
         api.Info.Title = "Precise Beacon";
         api.Servers?.Clear();
         api.Components ??= new OpenApiComponents();
+        ApiProperties.Describe(api);
         api.Components.SecuritySchemes = new Dictionary<string, IOpenApiSecurityScheme>
         {
             [Key] = new OpenApiSecurityScheme
@@ -174,8 +174,8 @@ public static class ApiDescription
         Type = JsonSchemaType.Object,
         Properties = new Dictionary<string, IOpenApiSchema>
         {
-            ["status"] = new OpenApiSchema { Type = JsonSchemaType.Integer },
-            ["title"] = new OpenApiSchema { Type = JsonSchemaType.String },
+            ["status"] = new OpenApiSchema { Type = JsonSchemaType.Integer, Description = "The HTTP status." },
+            ["title"] = new OpenApiSchema { Type = JsonSchemaType.String, Description = "The status in words." },
             ["detail"] = new OpenApiSchema { Type = JsonSchemaType.String, Description = "One sentence: what is wrong and what to do." },
             ["rule"] = new OpenApiSchema { Type = JsonSchemaType.String, Description = "A machine word, such as slug-taken." },
         },

@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using Npgsql;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.ShortLinks;
 using PreciseBeacon.Data.Workspaces;
 using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Batches;
@@ -60,6 +61,7 @@ public static class BeaconApp
         services.AddSingleton<RunMode>();
         services.AddSingleton<DatabaseSetup>();
         services.AddHostedService(s => s.GetRequiredService<DatabaseSetup>());
+        services.AddScoped<IdempotentAnswers>();
         services.AddScoped<IdempotentRequest>();
         services.AddProblemDetails(problems => problems.CustomizeProblemDetails = RequestFaults.Complete);
         services.AddExceptionHandler<RequestFaults>();
@@ -123,6 +125,7 @@ public static class BeaconApp
             : next(context));
         app.MapHealth();
         app.MapOpenApi().For(Caller.Anybody);
+        app.MapApiReference();
         Modules.Map(app);
     }
 }

@@ -1,4 +1,5 @@
 using PreciseBeacon.Data;
+using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Hosting;
 

@@ -1,6 +1,5 @@
 using Microsoft.Extensions.FileProviders;
 using Microsoft.Extensions.Options;
-using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Hosting;
 

@@ -1,7 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Npgsql;
-using PreciseBeacon.Web.Redirects;
-using PreciseBeacon.Web.Accounts;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.ShortLinks;
 
 namespace PreciseBeacon.Web.Hosting;
 
@@ -28,7 +28,7 @@ public static class HealthEndpoints
         try
         {
             // A database that has stopped answering may keep its connections open, so it is not waited for.
-            await AskAsync(database).WaitAsync(LongestWait, cancel);
+            await BeaconDatabase.AskAsync(database).WaitAsync(LongestWait, cancel);
             return slugs.IsCurrent ? TypedResults.Ok(new Health("ready")) : NotYet("short links are being read");
         }
         catch (Exception failure) when (failure is NpgsqlException or TimeoutException or InvalidOperationException)
@@ -37,13 +37,6 @@ public static class HealthEndpoints
         }
 
         static JsonHttpResult<Health> NotYet(string why) => TypedResults.Json(new Health($"not ready: {why}"), statusCode: StatusCodes.Status503ServiceUnavailable);
-    }
-
-    private static async Task AskAsync(NpgsqlDataSource database)
-    {
-        await using var command = database.CreateCommand("select 1");
-        command.CommandTimeout = 1;
-        await command.ExecuteNonQueryAsync();
     }
 }
 

@@ -1,5 +1,6 @@
 using System.Net;
 using Microsoft.Extensions.Options;
+using PreciseBeacon.Data.ShortLinks;
 using PreciseBeacon.Web.Measuring;
 using PreciseBeacon.Web.Redirects;
 

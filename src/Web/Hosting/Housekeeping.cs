@@ -1,4 +1,5 @@
 using Npgsql;
+using PreciseBeacon.Data.Accounts;
 using PreciseBeacon.Data.Workspaces;
 using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Redirects;

@@ -13,7 +13,7 @@ namespace PreciseBeacon.Web.Hosting;
 /// Does a piece of work in one transaction and, where the caller named a key, once only: the same request again gets
 /// the first answer, also when both come at the same moment.
 /// </summary>
-public sealed class IdempotentRequest(BeaconDb db, IOptions<JsonOptions> json, TimeProvider clock)
+public sealed class IdempotentRequest(BeaconDb db, IdempotentAnswers answers, IOptions<JsonOptions> json)
 {
     private const int LongestKey = 200;
     private const int MostTries = 4;
@@ -59,21 +59,9 @@ public sealed class IdempotentRequest(BeaconDb db, IOptions<JsonOptions> json, T
 
         byte[] hash = SHA256.HashData(JsonSerializer.SerializeToUtf8Bytes(request, json.Value.SerializerOptions));
 
-        // A second request with this key waits here until the first one's transaction has ended.
-        int fresh = await db.Database.ExecuteSqlAsync(
-            $"""
-            insert into idempotent_answers (workspace_id, key, request_hash, answer, created_at)
-            values ({db.CurrentWorkspaceId}, {key}, {hash}, 'null', {clock.GetUtcNow()}) on conflict do nothing
-            """,
-            cancel);
-        if (fresh == 1)
+        if (await answers.TakeAsync(key, hash, cancel))
         {
-            return await FinishAsync(async answer =>
-            {
-                string text = JsonSerializer.Serialize(answer, json.Value.SerializerOptions);
-                await db.Database.ExecuteSqlAsync(
-                    $"update idempotent_answers set answer = {text}::jsonb where workspace_id = {db.CurrentWorkspaceId} and key = {key}", cancel);
-            });
+            return await FinishAsync(answer => answers.KeepAsync(key, JsonSerializer.Serialize(answer, json.Value.SerializerOptions), cancel));
         }
 
         var first = await db.IdempotentAnswers.AsNoTracking().SingleAsync(a => a.Key == key, cancel);

@@ -3,16 +3,16 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Links;
-using PreciseBeacon.Web.Addresses;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>Changes many links in one go, after saying what it would change, and takes that back again as a whole.</summary>
-public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkInputsReader inputs, LinkWriter writer, ShortDomains domains, AuditLog auditLog, TimeProvider clock)
+public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkInputsReader inputs, LinkWriter writer, AuditLog auditLog, TimeProvider clock)
 {
     /// <summary>Most links changed at once.</summary>
     public const int Most = 10_000;
@@ -40,7 +40,7 @@ public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkInputsRea
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
 
         // Locked in one order, so that two such changes wait for each other instead of standing in each other's way.
-        await db.Database.ExecuteSqlAsync($"select 1 from links where id = any({ids}) order by id for no key update", cancel);
+        await RowLock.LinksAsync(db, [.. ids], cancel);
         var links = await db.Links.Where(l => ids.Contains(l.Id)).OrderBy(l => l.CreatedAt).ThenBy(l => l.Id).ToListAsync(cancel);
         var work = new Work(Guid.CreateVersion7());
         var refusal = change.LeadsTo is { } page ? await LeadAsync(links, page, work, cancel)
@@ -73,7 +73,7 @@ public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkInputsRea
         }
 
         List<Guid> ids = [.. entries.Select(e => e.ThingId)];
-        await db.Database.ExecuteSqlAsync($"select 1 from links where id = any({ids}) order by id for no key update", cancel);
+        await RowLock.LinksAsync(db, [.. ids], cancel);
         var links = await db.Links.Include(l => l.ShortLinks).Include(l => l.Campaign).Where(l => ids.Contains(l.Id)).ToDictionaryAsync(l => l.Id, cancel);
         var leadBack = await routes.BackAsync(cancel);
         int changed = 0;
@@ -179,7 +179,7 @@ public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkInputsRea
     /// <summary>Short links for those that have none.</summary>
     private async Task<Refusal?> ShortenAsync(List<Link> links, string? on, Work work, CancellationToken cancel)
     {
-        if (await domains.FindAsync(on, cancel) is not { } domain)
+        if ((await ShortDomainChoice.ReadAsync(db, cancel)).Find(on) is not { } domain)
         {
             return Refusal.Conflict("domain-missing", "No short domain of this name leads here; ask an owner to add and check it.");
         }

@@ -12,7 +12,6 @@ using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Traffic;
-using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
 

@@ -1,3 +1,4 @@
+using PreciseBeacon.Data.Links;
 using PreciseBeacon.Data.Migrations;
 using PreciseBeacon.Data.Traffic;
 

@@ -32,7 +32,7 @@ public sealed class LinkMetadataStore(BeaconDb db, AuditLog auditLog)
         }
 
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        await db.Database.ExecuteSqlAsync($"select 1 from links where id = {id} for no key update", cancel);
+        await RowLock.LinkAsync(db, id, cancel);
         if (await db.Links.Include(l => l.Campaign).SingleOrDefaultAsync(l => l.Id == id, cancel) is not { } link)
         {
             return Refusal.NotFound("link");

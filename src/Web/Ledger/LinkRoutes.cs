@@ -55,7 +55,7 @@ public sealed class LinkRoutes(BeaconDb db, LinkInputsReader inputs, ConventionR
         await using var transaction = db.Database.CurrentTransaction is null ? await db.Database.BeginTransactionAsync(cancel) : null;
 
         // Changes of one link follow each other, so that history says what really stood before.
-        await db.Database.ExecuteSqlAsync($"select 1 from links where id = {id} for no key update", cancel);
+        await RowLock.LinkAsync(db, id, cancel);
         if (await db.Links.Include(l => l.ShortLinks).SingleOrDefaultAsync(l => l.Id == id, cancel) is not { ShortLinks.Count: > 0 } link)
         {
             return Refusal.NotFound("short link");

@@ -1,7 +1,6 @@
 using System.Globalization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using PreciseBeacon.Core.Outcomes;
-using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Redirects;
 

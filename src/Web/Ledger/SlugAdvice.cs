@@ -3,9 +3,9 @@ using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data;
-using PreciseBeacon.Web.Addresses;
+using PreciseBeacon.Data.Links;
+using PreciseBeacon.Data.ShortLinks;
 using PreciseBeacon.Web.Hosting;
-using PreciseBeacon.Web.Redirects;
 
 namespace PreciseBeacon.Web.Ledger;
 
@@ -16,7 +16,7 @@ namespace PreciseBeacon.Web.Ledger;
 public sealed record SlugCheckAnswer(string? Problem, IReadOnlyList<string> Alike, IReadOnlyList<string> Ideas);
 
 /// <summary>Looks slugs up among those that stand on a domain.</summary>
-public sealed class SlugAdvice(BeaconDb db, ShortDomains domains, SlugTable slugs, WorkspaceReader workspaces, TimeProvider clock)
+public sealed class SlugAdvice(BeaconDb db, SlugTable slugs, WorkspaceReader workspaces, TimeProvider clock)
 {
     private const int MostAlike = 3;
     private const int MostIdeas = 4;
@@ -30,7 +30,7 @@ public sealed class SlugAdvice(BeaconDb db, ShortDomains domains, SlugTable slug
     /// <param name="cancel">Gives up.</param>
     public async Task<SlugCheckAnswer> CheckAsync(string? slug, string? domain, string? page, string? campaign, string? placement, CancellationToken cancel)
     {
-        if (await domains.FindAsync(domain ?? await DomainOfAsync(placement, cancel), cancel) is not { } on)
+        if ((await ShortDomainChoice.ReadAsync(db, cancel)).Find(domain ?? await DomainOfAsync(placement, cancel)) is not { } on)
         {
             return new SlugCheckAnswer(null, [], []);
         }

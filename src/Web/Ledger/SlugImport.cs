@@ -13,10 +13,9 @@ using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Links;
-using PreciseBeacon.Web.Addresses;
+using PreciseBeacon.Data.ShortLinks;
 using PreciseBeacon.Web.Batches;
 using PreciseBeacon.Web.Hosting;
-using PreciseBeacon.Web.Redirects;
 
 namespace PreciseBeacon.Web.Ledger;
 
@@ -24,7 +23,7 @@ namespace PreciseBeacon.Web.Ledger;
 /// Takes over slugs and their destinations from a shortener that closes, so that what is printed lives on. A destination
 /// stays as it is, tags and all: what was sent out is not rewritten.
 /// </summary>
-public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkInputsReader inputs, ConventionReader conventions, SlugTable slugs, AuditLog auditLog, IOptions<BeaconOptions> options, TimeProvider clock)
+public sealed class SlugImport(BeaconDb db, LinkInputsReader inputs, ConventionReader conventions, SlugTable slugs, AuditLog auditLog, IOptions<BeaconOptions> options, TimeProvider clock)
 {
     /// <summary>Most slugs taken over at once.</summary>
     public const int Most = 10_000;
@@ -57,7 +56,7 @@ public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkInputsRead
 
     /// <summary>What would come of each line.</summary>
     public async Task<SlugImportAnswer> JudgeAsync(IReadOnlyList<SlugImportRequestRow> rows, string? domain, CancellationToken cancel) =>
-        Answer(rows, await WorkAsync(rows, await domains.FindAsync(domain, cancel), cancel));
+        Answer(rows, await WorkAsync(rows, (await ShortDomainChoice.ReadAsync(db, cancel)).Find(domain), cancel));
 
     /// <summary>Takes over every line nothing is said against, all of them or none.</summary>
     /// <param name="rows">The lines.</param>
@@ -71,7 +70,7 @@ public sealed class SlugImport(BeaconDb db, ShortDomains domains, LinkInputsRead
             return Refusal.Invalid("slugs-count", $"Send 1 to {Most:N0} slugs at once.");
         }
 
-        if (await domains.FindAsync(onDomain, cancel) is not { } domain)
+        if ((await ShortDomainChoice.ReadAsync(db, cancel)).Find(onDomain) is not { } domain)
         {
             return Refusal.Conflict("domain-missing", "No short domain of this name leads here; ask an owner to add and check it.");
         }

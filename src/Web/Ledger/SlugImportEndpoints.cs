@@ -1,7 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Outcomes;
-using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Batches;
 using PreciseBeacon.Web.Hosting;
 using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;

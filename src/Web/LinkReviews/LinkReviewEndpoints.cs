@@ -5,7 +5,6 @@ using PreciseBeacon.Core.LinkReviews;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Batches;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
@@ -21,7 +20,7 @@ public static class LinkReviewEndpoints
 
     public static void MapLinkReviews(this IEndpointRouteBuilder app)
     {
-        var group = app.MapGroup("/api/v1").WithTags("LinkReviews");
+        var group = app.MapGroup("/api/v1").WithTags("Link reviews");
         group.MapGet("/link-reviews", async (LinkReviewStore store, CancellationToken cancel) => TypedResults.Ok(await store.ListAsync(cancel)))
             .WithName("ListLinkReviews").WithSummary("Lists reviews of links in use.").For(Caller.Readers);
         group.MapPost("/link-reviews", JudgeAsync)

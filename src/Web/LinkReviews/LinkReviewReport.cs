@@ -12,7 +12,7 @@ public static class LinkReviewReport
     private const int LongestLink = 600;
 
     /// <summary>The page.</summary>
-    /// <param name="link-review">The link review.</param>
+    /// <param name="review">The link review.</param>
     /// <param name="workspace">Whose it is.</param>
     /// <param name="faulty">Its links that are not right, in order.</param>
     /// <param name="left">How many more there are than fit into a report.</param>

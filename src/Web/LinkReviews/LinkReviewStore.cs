@@ -63,12 +63,7 @@ public sealed class LinkReviewStore(BeaconDb db, LinkComposition composition, Co
             return null;
         }
 
-        var counted = await db.Database.SqlQuery<RuleCounted>(
-            $"""
-            select u.rule, count(*)::int as links, (count(*) filter (where l.state = 'Mended'))::int as mended, (array_agg(l.says[u.place] order by l.number))[1] as example
-            from reviewed_links l cross join lateral unnest(l.rules) with ordinality as u(rule, place)
-            where l.link_review_id = {id} group by u.rule
-            """).ToListAsync(cancel);
+        var counted = await LinkReviewCounts.ReadAsync(db, id, cancel);
         var known = NoticeRules.All.ToDictionary(r => r.Name);
         return new LinkReviewAnswer(
             review.Id, review.Name, review.Right, review.Mended, review.Stuck, review.Pages, review.Problems,
@@ -185,5 +180,4 @@ public sealed class LinkReviewStore(BeaconDb db, LinkComposition composition, Co
         };
     }
 
-    private sealed record RuleCounted(string Rule, int Links, int Mended, string Example);
 }

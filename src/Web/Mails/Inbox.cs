@@ -68,6 +68,4 @@ public sealed class Inbox : IDisposable
     }
 
     public void Dispose() => _client.Dispose();
-
-    /// <summary><c>localhost:5081</c> of <c>garden.localhost:5081</c>.</summary>
 }

@@ -2,7 +2,6 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using PreciseBeacon.Core.Mails;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Hosting;
 using RequestSizeLimitAttribute = Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute;
 

@@ -104,7 +104,7 @@ public sealed class MailStore(BeaconDb db, LinkComposition composition, LinkInpu
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
 
         // Two people who write the same mail at one moment wait for each other; the second finds the first one's links.
-        await db.Database.ExecuteSqlAsync($"select 1 from mails where id = {mail.Id} for no key update", cancel);
+        await RowLock.MailAsync(db, mail.Id, cancel);
         var links = await WorkAsync(mail, MailFile.Read(mail.File), cancel);
         var ready = links.Where(l => l.Worked is { Composed.Ready: true }).ToList();
         if (ready.Count == 0)

@@ -4,6 +4,7 @@ using System.Text.Json.Serialization;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Core.Traffic;
+using PreciseBeacon.Data.Traffic;
 
 namespace PreciseBeacon.Web.Measuring;
 

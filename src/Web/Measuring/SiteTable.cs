@@ -1,5 +1,6 @@
 using System.Collections.Frozen;
 using Npgsql;
+using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Measuring;
@@ -22,20 +23,7 @@ public sealed class SiteTable(DatabaseSetup setup, NpgsqlDataSource database, IL
     /// <summary>Reads all sites anew.</summary>
     public async Task RefreshAsync(CancellationToken cancel)
     {
-        var sites = new Dictionary<string, MeasuredSite>(StringComparer.Ordinal);
-        await using var command = database.CreateCommand(
-            """
-            select s.measuring_key, s.id, s.workspace_id, array(select h.host from site_hosts h where h.site_id = s.id), s.keeps_visitor_ids, s.visitor_id_key, s.largest_value
-            from sites s
-            """);
-        await using var reader = await command.ExecuteReaderAsync(cancel);
-        while (await reader.ReadAsync(cancel))
-        {
-            sites[reader.GetString(0)] = new MeasuredSite(
-                reader.GetGuid(1), reader.GetGuid(2), reader.GetFieldValue<string[]>(3).ToFrozenSet(StringComparer.OrdinalIgnoreCase),
-                reader.GetBoolean(4), reader.GetFieldValue<byte[]>(5), reader.GetDecimal(6));
-        }
-
+        var sites = await MeasuredSites.ReadAsync(database, cancel);
         _sites = sites.ToFrozenDictionary();
         _hosts = sites.Values.SelectMany(s => s.Hosts).ToFrozenSet(StringComparer.OrdinalIgnoreCase);
     }

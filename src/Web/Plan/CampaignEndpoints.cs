@@ -4,7 +4,6 @@ using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
 

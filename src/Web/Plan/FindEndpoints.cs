@@ -3,7 +3,6 @@ using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Hosting;
-using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.Web.Plan;
 

@@ -1,7 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using PreciseBeacon.Core.Codes;
 using PreciseBeacon.Core.Outcomes;
-using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Codes;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;

@@ -9,6 +9,7 @@ using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Addresses;
 using PreciseBeacon.Web.Batches;
 using PreciseBeacon.Web.Hosting;
 

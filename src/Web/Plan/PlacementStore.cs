@@ -7,6 +7,7 @@ using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Addresses;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Ledger;
 

@@ -104,8 +104,7 @@ public sealed class PlannedLinks(
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
 
         // Two people who make the same plan at one moment wait for each other here.
-        var locked = await db.Campaigns.FromSql($"select * from campaigns where id = {campaignId} for no key update").AsNoTracking().SingleOrDefaultAsync(cancel);
-        if (locked is null)
+        if (!await RowLock.CampaignAsync(db, campaignId, cancel))
         {
             return Refusal.NotFound("campaign");
         }

@@ -3,6 +3,7 @@ using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Core.Traffic;
+using PreciseBeacon.Data.ShortLinks;
 using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Web.Traffic;
 

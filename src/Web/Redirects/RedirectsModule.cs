@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.ShortLinks;
+using PreciseBeacon.Data.ShortLinks;
 
 namespace PreciseBeacon.Web.Redirects;
 

@@ -1,4 +1,5 @@
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.ShortLinks;
 
 namespace PreciseBeacon.Web.Redirects;
 

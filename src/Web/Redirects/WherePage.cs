@@ -6,6 +6,7 @@ using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.ShortLinks;
 
 namespace PreciseBeacon.Web.Redirects;
 

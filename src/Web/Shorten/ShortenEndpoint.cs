@@ -5,6 +5,7 @@ using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Links;
@@ -17,23 +18,11 @@ namespace PreciseBeacon.Web.Shorten;
 /// <summary>For tools that can only call a URL pattern: a long URL in, a tagged short one out, as plain text.</summary>
 public static class ShortenEndpoint
 {
-    private const string Path = "/api/v1/shorten";
-
     private const string UrlParameter = "url=";
 
     public static void MapShorten(this IEndpointRouteBuilder app) =>
-        app.MapGet(Path, ShortenAsync)
+        app.MapGet(ShortenPattern.Path, ShortenAsync)
             .WithName("ShortenByAddress").WithSummary("Makes a short link, or finds the one there is, by one address that other tools can call.").For(Caller.Shortener).WithTags("Shorten").WithMetadata(new KeyInAddress()).Produces<string>(contentType: "text/plain");
-
-    /// <summary>The pattern to paste into such a tool; the long URL is put at its end.</summary>
-    public static string PatternFor(string publicUrl, Placement? placement, Campaign? campaign) =>
-        $"{publicUrl.TrimEnd('/')}{Path}?key=YOUR-KEY"
-        + (placement is null ? "" : $"&placement={PercentEncoding.EncodeValue(placement.Name)}")
-        + (campaign is null ? "" : $"&campaign={PercentEncoding.EncodeValue(campaign.Name)}")
-        + "&url=";
-
-    /// <summary>Answers in one plain line, also what is wrong.</summary>
-    public static IResult Line(int status, string sentence) => Results.Text(sentence.ReplaceLineEndings(" "), "text/plain; charset=utf-8", statusCode: status);
 
     private static async Task<IResult> ShortenAsync(HttpContext context, BeaconDb db, LinkComposition composition, LinkWriter writer, AuditLog auditLog, CancellationToken cancel)
     {
@@ -41,7 +30,7 @@ public static class ShortenEndpoint
         var (parameters, url) = Read(context.Features.Get<IHttpRequestFeature>()!.RawTarget);
         if (string.IsNullOrWhiteSpace(url))
         {
-            return Line(StatusCodes.Status400BadRequest, "There is no URL to shorten; put it at the end, after “&url=”.");
+            return PlainLine.Of(StatusCodes.Status400BadRequest, "There is no URL to shorten; put it at the end, after “&url=”.");
         }
 
         string? placement = parameters.GetValueOrDefault("placement").ToString() is { Length: > 0 } p ? p : null;
@@ -50,14 +39,14 @@ public static class ShortenEndpoint
         if (!worked[0].Composed.Ready)
         {
             var stop = worked[0].Composed.Notices.First(n => n.Severity == Severity.Error);
-            return Line(stop.Rule == NoticeRules.DestinationRefused.Name ? StatusCodes.Status400BadRequest : StatusCodes.Status422UnprocessableEntity, stop.Message);
+            return PlainLine.Of(stop.Rule == NoticeRules.DestinationRefused.Name ? StatusCodes.Status400BadRequest : StatusCodes.Status422UnprocessableEntity, stop.Message);
         }
 
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         string made = worked[0].Composed.Tagged!.Url;
 
         // The same input at the same moment waits here, and then finds the link the other one made.
-        await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(hashtextextended({made}, {db.CurrentWorkspaceId!.Value.GetHashCode()}))", cancel);
+        await RowLock.TextAsync(db, made, cancel);
         var placementId = worked[0].Placement?.Id;
         var link = await db.Links.AsNoTracking().Include(l => l.ShortLinks).ThenInclude(s => s.ShortDomain)
             .Where(l => l.Url == made && l.PlacementId == placementId && l.ShortLinks.Any(s => s.Use == ShortLinkUse.Text))
@@ -74,7 +63,7 @@ public static class ShortenEndpoint
             var stored = await writer.SaveAsync(worked, auditLog.Who, cancel);
             if (stored.IsRefused)
             {
-                return Line(Refusals.StatusOf(stored.Refusal.Kind), stored.Refusal.Message);
+                return PlainLine.Of(Refusals.StatusOf(stored.Refusal.Kind), stored.Refusal.Message);
             }
 
             await transaction.CommitAsync(cancel);
@@ -82,9 +71,9 @@ public static class ShortenEndpoint
             (shortUrl, waiting) = (saved.ShortUrl, saved.Waiting);
         }
 
-        return shortUrl is null ? Line(StatusCodes.Status409Conflict, "This workspace has no short domain yet; ask its owner.")
-            : waiting ? Line(StatusCodes.Status403Forbidden, $"“{worked[0].Composed.Destination!.HostAndPort}” is not one of this workspace's hosts; an owner was asked to approve it.")
-            : Line(StatusCodes.Status200OK, shortUrl);
+        return shortUrl is null ? PlainLine.Of(StatusCodes.Status409Conflict, "This workspace has no short domain yet; ask its owner.")
+            : waiting ? PlainLine.Of(StatusCodes.Status403Forbidden, $"“{worked[0].Composed.Destination!.HostAndPort}” is not one of this workspace's hosts; an owner was asked to approve it.")
+            : PlainLine.Of(StatusCodes.Status200OK, shortUrl);
     }
 
     /// <summary>The parameters before the URL, and the URL: decoded where it was encoded, else raw to the end of the line.</summary>

@@ -1,7 +1,8 @@
 using System.Net;
 using PreciseBeacon.Core.Traffic;
+using PreciseBeacon.Data.ShortLinks;
 using PreciseBeacon.Data.Spooling;
-using PreciseBeacon.Web.Redirects;
+using PreciseBeacon.Data.Traffic;
 
 namespace PreciseBeacon.Web.Traffic;
 

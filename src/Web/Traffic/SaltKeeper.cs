@@ -1,4 +1,5 @@
 using Npgsql;
+using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Traffic;

@@ -132,15 +132,7 @@ public sealed partial class SpoolWorker : DatabaseWorker
     {
         foreach (var (key, lost) in _lost.ToArray())
         {
-            await using var command = _database.CreateCommand(
-                """
-                insert into event_loss (workspace_id, day, lost) values ($1, $2, $3)
-                on conflict (workspace_id, day) do update set lost = event_loss.lost + excluded.lost
-                """);
-            command.Parameters.Add(new() { Value = key.Workspace });
-            command.Parameters.Add(new() { Value = key.Day });
-            command.Parameters.Add(new() { Value = lost });
-            await command.ExecuteNonQueryAsync(cancel);
+            await EventLoss.AddAsync(_database, key.Workspace, key.Day, lost, cancel);
             _lost.AddOrUpdate(key, 0, (_, n) => n - lost);
             _lost.TryRemove(KeyValuePair.Create(key, 0L));
         }

@@ -2,7 +2,7 @@ using System.Net;
 using Microsoft.AspNetCore.Routing;
 using Microsoft.Extensions.DependencyInjection;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Accounts;
+using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.WebTests.Accounts;

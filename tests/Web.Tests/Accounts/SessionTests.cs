@@ -3,8 +3,8 @@ using System.Net.Http.Json;
 using System.Text.Json.Nodes;
 using Microsoft.Extensions.DependencyInjection;
 using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Data.Accounts;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.WebTests.Hosting;
 

@@ -5,7 +5,6 @@ using Microsoft.AspNetCore.Routing;
 using Microsoft.Extensions.DependencyInjection;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Demo;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.WebTests.Hosting;
@@ -199,5 +198,24 @@ public sealed class SignInTests
         string data = Directory.CreateTempSubdirectory("beacon-test-").FullName;
         await using var real = BeaconApp.Build(BeaconHost.Arguments(host.Connection, data, DatabaseCluster.FreePort(), demo: false, 0));
         Assert.Contains("holds the demo", await real.Services.GetRequiredService<DatabaseSetup>().TryAsync(CancellationToken.None), StringComparison.Ordinal);
+    }
+
+    /// <summary>The product runs without the demo, and says so where it is asked for it.</summary>
+    [Fact]
+    public async Task A_copy_without_the_demo_starts_empty_and_refuses_to_be_the_demo()
+    {
+        string connection = await DatabaseCluster.NewDatabaseAsync();
+        string data = Directory.CreateTempSubdirectory("beacon-test-").FullName;
+        await using (var empty = BeaconApp.Build(BeaconHost.Arguments(connection, data, DatabaseCluster.FreePort(), demo: false, 0)))
+        {
+            Assert.Null(await empty.Services.GetRequiredService<DatabaseSetup>().TryAsync(CancellationToken.None));
+        }
+
+        await using (var demo = BeaconApp.Build(BeaconHost.Arguments(connection, data, DatabaseCluster.FreePort(), demo: true, 0)))
+        {
+            Assert.Contains("has no demo", await demo.Services.GetRequiredService<DatabaseSetup>().TryAsync(CancellationToken.None), StringComparison.Ordinal);
+        }
+
+        await DatabaseCluster.DropAsync(connection);
     }
 }

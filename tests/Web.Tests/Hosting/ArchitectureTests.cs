@@ -1,4 +1,5 @@
 using System.Reflection;
+using System.Text.RegularExpressions;
 using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Data;
 using PreciseBeacon.Web.Hosting;
@@ -6,7 +7,7 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.WebTests.Hosting;
 
 /// <summary>The house's one direction: client → Web → Data → Core, and Core knows nobody.</summary>
-public sealed class ArchitectureTests
+public sealed partial class ArchitectureTests
 {
     private static readonly Assembly Core = typeof(Core.Composing.TagWriter).Assembly;
     private static readonly Assembly Data = typeof(PreciseBeacon.Data.BeaconDb).Assembly;
@@ -26,6 +27,7 @@ public sealed class ArchitectureTests
         Assert.Contains("PreciseBeacon.Core", References(Data));
         Assert.Contains("PreciseBeacon.Data", References(Web));
         Assert.DoesNotContain("PreciseBeacon.StandIns", References(Web));
+        Assert.DoesNotContain("PreciseBeacon.Web", References(typeof(PreciseBeacon.Demo.DemoModule).Assembly));
     }
 
     /// <summary>The redirector and the measuring door share Core and Data with the rest, not each other.</summary>
@@ -53,4 +55,43 @@ public sealed class ArchitectureTests
             .Select(Path.GetFileName);
         Assert.Empty(offenders);
     }
+
+    /// <summary>The demo stands behind one seam: only the program itself names it.</summary>
+    [Fact]
+    public void Only_the_program_names_the_demo()
+    {
+        var files = Directory.EnumerateFiles(Path.Combine(DatabaseCluster.Root, "src/Web"), "*.cs", SearchOption.AllDirectories)
+            .Where(f => !f.Contains("/obj/", StringComparison.Ordinal) && File.ReadAllText(f).Contains("PreciseBeacon.Demo;", StringComparison.Ordinal));
+        Assert.Equal(["Program.cs"], files.Select(Path.GetFileName));
+    }
+
+    /// <summary>The places of the rail, in its order, and what stands beside them. One may use those after its name; nothing goes round in a circle.</summary>
+    [Fact]
+    public void No_places_know_each_other_in_a_circle()
+    {
+        var uses = Directory.EnumerateFiles(Path.Combine(DatabaseCluster.Root, "src/Web"), "*.cs", SearchOption.AllDirectories)
+            .Where(f => !f.Contains("/obj/", StringComparison.Ordinal))
+            .Select(f => (From: new DirectoryInfo(Path.GetDirectoryName(f)!).Name, Text: File.ReadAllText(f)))
+            .SelectMany(f => Using().Matches(f.Text).Select(m => (f.From, To: m.Groups["place"].Value)))
+            .Where(u => u.From is not ("Web" or "Hosting") && u.To is not "Hosting" && u.From != u.To)
+            .Distinct().ToList();
+        var circles = uses.Where(u => Reaches(u.To, u.From, [])).Select(u => $"{u.From} → {u.To}").Order();
+        Assert.Empty(circles);
+
+        bool Reaches(string from, string to, HashSet<string> seen) =>
+            from == to || (seen.Add(from) && uses.Where(u => u.From == from).Any(u => Reaches(u.To, to, seen)));
+    }
+
+    /// <summary>Web translates; every query that is written by hand is in Data.</summary>
+    [Fact]
+    public void Web_writes_no_sql()
+    {
+        string[] words = ["ExecuteSql", "FromSql", "SqlQuery", "NpgsqlCommand", "CreateCommand(", "BeginBinaryImport"];
+        var files = Directory.EnumerateFiles(Path.Combine(DatabaseCluster.Root, "src/Web"), "*.cs", SearchOption.AllDirectories)
+            .Where(f => !f.Contains("/obj/", StringComparison.Ordinal) && File.ReadAllText(f) is var text && words.Any(w => text.Contains(w, StringComparison.Ordinal)));
+        Assert.Empty(files.Select(Path.GetFileName));
+    }
+
+    [GeneratedRegex(@"^using PreciseBeacon\.Web\.(?<place>\w+);", RegexOptions.Multiline)]
+    private static partial Regex Using();
 }

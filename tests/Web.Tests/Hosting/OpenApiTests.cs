@@ -1,3 +1,4 @@
+using System.Net;
 using System.Text.Json.Nodes;
 
 namespace PreciseBeacon.WebTests.Hosting;
@@ -25,6 +26,24 @@ public sealed class OpenApiTests(DemoHost demo)
         Assert.Equal(calls.Count, calls.DistinctBy(c => c.Call["operationId"]!.GetValue<string>()).Count());
         var unexplained = calls.SelectMany(c => c.Call["parameters"]?.AsArray() ?? []).Where(p => p!["description"] is null).Select(p => p!["name"]!.GetValue<string>()).Distinct();
         Assert.Empty(unexplained);
+        var properties = JsonNode.Parse(served)!["components"]!["schemas"]!.AsObject()
+            .SelectMany(schema => schema.Value!["properties"]?.AsObject().Select(p => (Name: $"{schema.Key}.{p.Key}", Property: p.Value!)) ?? []).ToList();
+        Assert.Empty(properties.Where(p => p.Property["description"] is null && p.Property["oneOf"]?.AsArray().Any(o => o!["description"] is not null) != true).Select(p => p.Name));
         Assert.True(served == await File.ReadAllTextAsync(file), "src/client/openapi.json is stale; run scripts/api.");
+    }
+
+    /// <summary>The page to read it on ships with the application: nothing on it is fetched from elsewhere.</summary>
+    [Fact]
+    public async Task The_reference_page_is_served_with_its_script()
+    {
+        using var client = demo.Host.Anonymous();
+        using var page = await client.GetAsync("/api/");
+        string html = await page.Content.ReadAsStringAsync();
+        Assert.True(page.IsSuccessStatusCode, html);
+        Assert.Contains("openapi/v1.json", html, StringComparison.Ordinal);
+        Assert.DoesNotContain("https://", html, StringComparison.Ordinal);
+        Assert.Contains("default-src 'none'", page.Headers.GetValues("Content-Security-Policy").Single(), StringComparison.Ordinal);
+        using var script = await client.GetAsync("/api/scalar.js");
+        Assert.Equal(HttpStatusCode.OK, script.StatusCode);
     }
 }

@@ -1,5 +1,4 @@
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.WebTests.Hosting;
 

@@ -53,7 +53,7 @@ public sealed class OwnCluster : IAsyncDisposable
         string directory = NewDirectory();
         string data = Directory.CreateTempSubdirectory("beacon-template-").FullName;
         string connection = DatabaseCluster.Start(directory, DatabaseCluster.FreePort());
-        await using (var app = BeaconApp.Build(BeaconHost.Arguments(connection, data, DatabaseCluster.FreePort(), demo: true, 0)))
+        await using (var app = BeaconApp.Build(BeaconHost.Arguments(connection, data, DatabaseCluster.FreePort(), demo: true, 0), startData: PreciseBeacon.Demo.DemoModule.Add))
         {
             Assert.Null(await app.Services.GetRequiredService<DatabaseSetup>().TryAsync(CancellationToken.None));
         }

@@ -1,4 +1,5 @@
 using System.Net;
+using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Demo;
 using PreciseBeacon.WebTests.Hosting;
 

@@ -3,6 +3,7 @@ using Npgsql;
 using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data.Spooling;
 using PreciseBeacon.Data.Traffic;
+using PreciseBeacon.Web.Traffic;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.WebTests.Traffic;

@@ -38,63 +38,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/samples/{name}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Gives a file to try, its links leading to the workspace's own site.
-         * @description For owners, editors and viewers.
-         */
-        get: operations["ReadSampleFile"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/shorten": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Makes a short link, or finds the one there is, by one address that other tools can call.
-         * @description For keys that only shorten.
-         */
-        get: operations["ShortenByAddress"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/measure": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Takes what a page of a site reports: a view, how long it was read, or a conversion. */
-        post: operations["MeasurePage"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/campaigns": {
         parameters: {
             query?: never;
@@ -1515,6 +1458,63 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/samples/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Gives a file to try, its links leading to the workspace's own site.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReadSampleFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shorten": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Makes a short link, or finds the one there is, by one address that other tools can call.
+         * @description For keys that only shorten.
+         */
+        get: operations["ShortenByAddress"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes what a page of a site reports: a view, how long it was read, or a conversion. */
+        post: operations["MeasurePage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/mails": {
         parameters: {
             query?: never;
@@ -2887,201 +2887,408 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description Who is signed in, and what the interface needs to begin. */
         AccountState: {
             person: null | components["schemas"]["PersonState"];
+            /** @description Nobody exists yet; the first visit makes the owner. */
             needsFirstOwner: boolean;
+            /** @description Sign-ins the demo offers; empty outside it. */
             demoPeople: components["schemas"]["DemoPerson"][];
+            /** @description To be sent back as X-Beacon-Token with everything that changes something. */
             token: string;
+            /** @description Conventions to choose from; empty once somebody exists. */
             starts: components["schemas"]["StartAnswer"][];
         };
+        /** @description A link that visits came by. */
         ArrivalLinkAnswer: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description Its title, or its address where it has none. */
             title: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Visits of the row that came by it.
+             */
             visits: number;
         };
+        /** @description A breakdown of arrivals, most visits first. */
         ArrivalsAnswer: {
-            /** Format: date */
+            /**
+             * Format: date
+             * @description The first day.
+             */
             from: string;
-            /** Format: date */
+            /**
+             * Format: date
+             * @description The last day.
+             */
             to: string;
+            /** @description The rows, in order. */
             rows: components["schemas"]["RowAnswer"][];
+            /** @description The figures of all visits together. */
             total: components["schemas"]["FigureAnswer"];
+            /** @description Day by day, in order. */
             days: components["schemas"]["ArrivalsDay"][];
+            /** @description What a point of `Days` stands for: `day` or `month`. */
             per: string;
+            /** @description Revenue in other currencies, which is not in the figures. */
             revenueElsewhere: components["schemas"]["Money"][];
+            /** @description True where visitors can't be recognised over days, so that they are daily visitors, added up. */
             dailyVisitors: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Share of visits with an id in their tags, from 0 to 1; null without visits.
+             */
             shareWithId: null | number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Events of the range that could not be kept.
+             */
             lost: number;
         };
+        /** @description One point of the chart. */
         ArrivalsDay: {
-            /** Format: date */
+            /**
+             * Format: date
+             * @description The day in the workspace's zone.
+             */
             day: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Visits of people.
+             */
             visits: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Visits with a conversion.
+             */
             convertingVisits: number;
         };
+        /** @description An attribute campaigns have. */
         AttributeAnswer: {
+            /** @description What it is called. */
             name: string;
+            /** @description Values to choose from; none for free text. */
             values: string[];
         };
+        /** @description A batch with how far it is. */
         BatchAnswer: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description What it is called. */
             name: string;
+            /** @description Where its newest run stands; `draft` before the first. */
             state: components["schemas"]["BatchStage"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Rows the newest run worked through.
+             */
             done: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many there are in all.
+             */
             total: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Rows that have or would get a link, as last counted or run.
+             */
             ready: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Rows that yield none.
+             */
             stopped: number;
+            /** @description How many rows each rule speaks about. */
             notices: {
                 [key: string]: number;
             };
+            /** @description The columns, in order. */
             columns: string[];
+            /** @description What becomes of each row. */
             recipe: components["schemas"]["Recipe"];
+            /** @description True until somebody has looked the guessed recipe over. */
             isGuess: boolean;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description To be sent along when the recipe is changed.
+             */
             revision: number;
+            /** @description How the file is read. */
             reading: components["schemas"]["ReadingAnswer"];
+            /** @description How many rows have which outcome. */
             outcomes: {
                 [key: string]: number;
             };
+            /** @description Its runs, newest first. */
             runs: components["schemas"]["RunAnswer"][];
+            /** @description The edit that would be taken back, in a few words; null for none. */
             undo: null | string;
+            /** @description The edit that would be put again; null for none. */
             redo: null | string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The batch whose next file this is; null for none.
+             */
             follows: null | string;
+            /** @description Who made it. */
             createdBy: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was made.
+             */
             createdAt: string;
         };
+        /** @description A batch that was uploaded. */
         BatchMade: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
         };
+        /** @description One row. */
         BatchRowAnswer: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its place in the sheet, from 1; headings are not counted.
+             */
             number: number;
+            /** @description The cells, in the order of the columns. */
             cells: string[];
+            /** @description Values typed for this row alone. */
             overrides: {
                 [key: string]: string;
             };
+            /** @description What the row asks for, by field key, or by `destination`, `placement`, `campaign`, `linkTitle`: its typed values and what the recipe feeds. */
             asked: {
                 [key: string]: string;
             };
+            /** @description What a run would make of it. */
             outcome: string;
+            /** @description The URL an earlier run gave it. */
             earlier: null | string;
+            /** @description The tagged URL; null where there is none. */
             url: null | string;
+            /** @description The link cut into segments. */
             strip: components["schemas"]["StripSegment"][];
+            /** @description Written values by field key. */
             values: {
                 [key: string]: string;
             };
+            /** @description What there is to say, gravest first. */
             notices: components["schemas"]["Notice"][];
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Id of the link; null while there is none.
+             */
             linkId: null | string;
+            /** @description The text beside its link, filled in; null where the recipe has none, or there is no link. */
             linkText: null | string;
         };
+        /** @description Rows of a batch with what would come of each now. */
         BatchRowsAnswer: {
+            /** @description The rows, in order. */
             rows: components["schemas"]["BatchRowAnswer"][];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many there are in all.
+             */
             total: number;
         };
-        /** @enum {unknown} */
+        /**
+         * @description How far a batch is.
+         * @enum {unknown}
+         */
         BatchStage: "draft" | "running" | "finished" | "cancelled" | "broken";
-        /** @enum {unknown} */
+        /**
+         * @description Where a run of a batch stands.
+         * @enum {unknown}
+         */
         BatchState: "running" | "finished" | "cancelled" | "broken";
+        /** @description A batch in the list of them. */
         BatchSummary: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description What it is called. */
             name: string;
+            /** @description Its state. */
             state: components["schemas"]["BatchStage"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many are done.
+             */
             done: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many there are in all.
+             */
             total: number;
+            /** @description Who made it. */
             createdBy: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was made.
+             */
             createdAt: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was last run; null for never.
+             */
             runAt: null | string;
         };
+        /** @description A change to many links. What a link says is never changed; one kind of change at a time. */
         BulkLinkChangeRequest: {
+            /** @description The links, 1 to 10,000. */
             links: null | string[];
+            /** @description True puts them away, false brings them back; null leaves them as they are. */
             retire?: null | boolean;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The campaign they belong to from now on; null leaves them where they are. Their tags stay.
+             */
             campaign?: null | string;
+            /** @description The page their short links lead to from now on, each with its own tags; null leaves them. */
             leadsTo?: null | string;
-            /** @default false */
+            /**
+             * @description True makes short links for those that have none.
+             * @default false
+             */
             shorten?: boolean;
+            /** @description Id or host of the short domain for that; the first where it is left out. */
             shortDomain?: null | string;
+            /** @description Topics they get; null for none. */
             addTopics?: null | string[];
+            /** @description Topics they lose; null for none. */
             dropTopics?: null | string[];
-            /** @default false */
+            /**
+             * @description True changes nothing, and only says what would be changed.
+             * @default false
+             */
             count?: boolean;
         };
+        /** @description A campaign as the plan shows it. */
         CampaignAnswer: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description What it is called. */
             name: string;
+            /** @description What the campaign field says on its links, unless the field is composed. */
             value: string;
-            /** Format: date */
+            /**
+             * Format: date
+             * @description The first day; null for always on.
+             */
             startsOn: null | string;
-            /** Format: date */
+            /**
+             * Format: date
+             * @description The last day; null while no end is set.
+             */
             endsOn: null | string;
+            /** @description Its state. */
             state: components["schemas"]["CampaignState"];
+            /** @description Who looks after it, or null. */
             owner: null | string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description In the workspace's currency; null for none.
+             */
             budget: null | number;
+            /** @description Visits or conversions to be reached; null for none. */
             goal: null | string;
+            /** @description Attributes by name. */
             attributes: {
                 [key: string]: string;
             };
+            /** @description Whether it was archived. */
             archived: boolean;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description To be sent along when it is changed.
+             */
             revision: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Links made for it.
+             */
             links: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Planned links.
+             */
             planned: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Planned links that have not been made yet.
+             */
             missing: number;
         };
+        /** @description Everything about one campaign. */
         CampaignDetail: {
+            /** @description The campaign, by name or id; null for none. */
             campaign: components["schemas"]["CampaignAnswer"];
+            /** @description The planned links. */
             planned: components["schemas"]["PlannedAnswer"][];
+            /** @description Names of campaigns that run on some of the same days, always-on ones left out. */
             overlaps: string[];
+            /** @description What came of it so far, by placement, most visits first. */
             results: components["schemas"]["PlacementResult"][];
+            /** @description The figures of all its links together. */
             total: components["schemas"]["PlacementResult"];
         };
+        /** @description What a campaign would be called on its links. */
         CampaignPreview: {
+            /** @description The written value. */
             value: string;
+            /** @description True when the convention puts the name together; then Value is an example of it. */
             composed: boolean;
+            /** @description What there is to say, gravest first. */
             notices: components["schemas"]["Notice"][];
         };
+        /** @description A campaign as somebody writes it. */
         CampaignRequest: {
+            /** @description What it is called. */
             name: null | string;
+            /** @description What the campaign field is to say; proposed from name and dates where it is left out. */
             value?: null | string;
-            /** Format: date */
+            /**
+             * Format: date
+             * @description The first day; null for always on.
+             */
             startsOn?: null | string;
-            /** Format: date */
+            /**
+             * Format: date
+             * @description The last day; null while no end is set.
+             */
             endsOn?: null | string;
+            /** @description Who looks after it, or null. */
             owner?: null | string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The budget; null for none.
+             */
             budget?: null | number;
+            /** @description Visits or conversions to be reached; null for none. */
             goal?: null | string;
+            /** @description Attributes by name. */
             attributes?: null | {
                 [key: string]: string;
             };
             /**
              * Format: int32
+             * @description The revision that was changed; left out for a new one.
              * @default 0
              */
             revision?: number;
@@ -3099,18 +3306,29 @@ export interface components {
         CarriedParameters: "nothing" | "keepTags" | "overwrite";
         /** @description A source: a column of the sheet, one value for all rows, or a text in which @{Heading} inserts a column. A plain text is one value. */
         CellSource: {
+            /** @description Heading of the column the value comes from. */
             column?: null | string;
+            /** @description One value for every row. */
             value?: null | string;
+            /** @description A text in which @{Heading} stands for that column of the row. */
             text?: null | string;
         };
+        /** @description A link before and after a change. */
         ChangedLink: {
+            /** @description Its title. */
             title: string;
+            /** @description How it was before. */
             before: string;
+            /** @description How it is afterwards. */
             after: string;
         };
         ChangedRow: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number, from 1.
+             */
             number: number;
+            /** @description The columns, in order. */
             columns: string[];
         };
         /**
@@ -3120,8 +3338,11 @@ export interface components {
         ChangeKind: "added" | "removed" | "changed" | "moved";
         /** @description A channel as written. */
         ChannelDocument: {
+            /** @description What it is called. */
             name?: string;
+            /** @description The group it is summed up in. */
             group?: string;
+            /** @description All of them must hold. */
             conditions?: components["schemas"]["ConditionDocument"][];
         };
         /** @description A channel that shares some of its arrivals with an earlier one. */
@@ -3150,16 +3371,26 @@ export interface components {
         CharacterSet: "anything" | "lettersAndDigits" | "plain";
         /** @description A dependent choice as written; see Choice. */
         ChoiceDocument: {
+            /** @description Key of the field that is chosen first. */
             field?: string;
+            /** @description The word that is chosen. */
             word?: string;
+            /** @description Key of the field whose words are narrowed. */
             narrows?: string;
+            /** @description The words that go with it. */
             to?: string[];
         };
+        /** @description A code in figures, and whether it will scan. */
         CodeAnswer: {
+            /** @description Its figures. */
             facts: components["schemas"]["CodeFacts"];
+            /** @description How an independent reader saw it. */
             trials: components["schemas"]["TrialAnswer"][];
+            /** @description What the reader says. */
             verdict: components["schemas"]["CodeVerdict"];
+            /** @description The same in words. */
             sentence: string;
+            /** @description The code as SVG, to be looked at on a screen, also where it does not read. */
             preview: string;
         };
         /** @description A code in figures. */
@@ -3228,44 +3459,84 @@ export interface components {
             /** @description What to stop or look at. */
             notices: components["schemas"]["Notice"][];
         };
+        /** @description Codes as single files. */
         CodeFiles: {
+            /** @description `svg`, `png`, `jpg`, `pdf` or `eps`. */
             format: null | string;
+            /** @description How files are called, with the same fill-ins as a caption. */
             names: null | string;
+            /** @description Links in their order; null with a batch. */
             links: null | string[];
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description A batch; its rows' order is kept.
+             */
             batch: null | string;
             look: null | components["schemas"]["CodeLook"];
         };
+        /** @description How a code is asked for. */
         CodeLook: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Side in millimetres, quiet zone included; 5 to 2,000, 30 when left out.
+             */
             mm?: null | number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Dots per inch; 30 to 2,400, 300 when left out.
+             */
             dpi?: null | number;
+            /** @description `L`, `M`, `Q` or `H`; M when left out, H under a logo. */
             correction?: null | string;
+            /** @description The address in capitals. */
             compact?: null | boolean;
+            /** @description Colour of the modules, `#RRGGBB`. */
             dark?: null | string;
+            /** @description Colour of the ground, `#RRGGBB`. */
             light?: null | string;
+            /** @description Text under the code, up to 200 signs. */
             caption?: null | string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description A kept logo's id.
+             */
             logo?: null | string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The logo's side as a part of the code's, 0.05 to 0.5; 0.2 when left out.
+             */
             logoShare?: null | number;
+            /** @description The long link in place of the short one; such a code can't be changed or counted. */
             long?: null | boolean;
         };
-        /** @enum {unknown} */
+        /**
+         * @description Whether a code scans.
+         * @enum {unknown}
+         */
         CodeVerdict: "scans" | "doubtful" | "unreadable" | "unproven";
+        /** @description What a person wants the Ledger to show. */
         ColumnChoice: {
+            /** @description The columns, in order. */
             columns: null | string[];
         };
+        /** @description A link as worked out; nothing of it is stored yet. */
         ComposeAnswer: {
+            /** @description The finished URL; null when the destination was refused. */
             url: null | string;
+            /** @description The URL as people read it. */
             shown: null | string;
+            /** @description The tags alone. */
             parameterText: null | string;
             forms: null | components["schemas"]["LinkForms"];
+            /** @description The shown URL cut into segments. */
             strip: components["schemas"]["StripSegment"][];
+            /** @description Every field, in order. */
             fields: components["schemas"]["ComposedField"][];
+            /** @description What there is to say, gravest first. */
             notices: components["schemas"]["Notice"][];
+            /** @description True when it may be saved. */
             ready: boolean;
+            /** @description Fields whose word list is narrowed by what is chosen. */
             narrowed: components["schemas"]["NarrowedField"][];
             existing: null | components["schemas"]["ExistingLink"];
         };
@@ -3282,47 +3553,82 @@ export interface components {
             /** @description What was changed on the way, in order. */
             steps: components["schemas"]["ValueStep"][];
         };
+        /** @description Several links as worked out, in the order asked for. */
         ComposeManyAnswer: {
+            /** @description The links. */
             links: components["schemas"]["ComposeAnswer"][];
         };
+        /** @description Several links at once, at most 1,000. */
         ComposeManyRequest: {
+            /** @description The links. */
             links: components["schemas"]["ComposeRequest"][];
         };
+        /** @description What a link is to be made from, as somebody asks for it: campaign and placement by id or name. */
         ComposeRequest: {
+            /** @description The page's address. */
             destination: null | string;
+            /** @description Id or name of a campaign. */
             campaign?: null | string;
+            /** @description Id or name of a placement. */
             placement?: null | string;
+            /** @description Values by key or label. */
             fields?: null | {
                 [key: string]: string;
             };
             style?: null | components["schemas"]["TagStyle"];
             existing?: null | components["schemas"]["ExistingTags"];
+            /** @description What the link is called. */
             title?: null | string;
+            /** @description A chosen slug for the short link in texts; made up where it is left out. */
             slug?: null | string;
-            /** @default true */
+            /**
+             * @description False makes no short link and no code.
+             * @default true
+             */
             shorten?: boolean;
+            /** @description Id or host of the short domain; the placement's or the workspace's first where it is left out. */
             shortDomain?: null | string;
             ending?: null | components["schemas"]["Ending"];
+            /** @description What becomes of parameters behind its short links; `overwrite` lets a platform fill its placeholders in there. */
             carries?: components["schemas"]["CarriedParameters"];
+            /** @description A chosen slug for the short link in its QR code, which people print beside it; made up where it is left out. */
             codeSlug?: null | string;
         };
         /** @description A channel's condition as written. */
         ConditionDocument: {
+            /** @description What is compared: source, medium, campaign or referrer. */
             subject?: components["schemas"]["ChannelSubject"];
+            /** @description How the values are compared. */
             test?: components["schemas"]["ChannelTest"];
+            /** @description The values. */
             values?: string[];
         };
+        /** @description A version of the convention. */
         ConventionAnswer: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The version's number.
+             */
             number: number;
+            /** @description True until it is published. */
             isDraft: boolean;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description To be sent back with a save, so that nothing unseen is overwritten.
+             */
             revision: string;
+            /** @description Who saved it last. */
             savedBy: null | string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was published; null for a draft.
+             */
             publishedAt: null | string;
+            /** @description Its fields, channels and sites. */
             document: components["schemas"]["ConventionDocument"];
+            /** @description Channels that can never claim anything, each with the one that takes all of it. */
             neverReached: components["schemas"]["NeverReached"][];
+            /** @description Channels that share some arrivals with an earlier one. */
             overlaps: components["schemas"]["ChannelOverlap"][];
         };
         /** @description A whole convention as people write it, hand it over and keep it in one file. */
@@ -3351,41 +3657,78 @@ export interface components {
          * @enum {unknown}
          */
         CorrectionLevel: "l" | "m" | "q" | "h";
+        /** @description What a run would do. */
         CountAnswer: {
+            /** @description Rows by outcome. */
             outcomes: {
                 [key: string]: number;
             };
+            /** @description Rows by rule, gravest and most frequent first. */
             rules: components["schemas"]["RuleCount"][];
+            /** @description A few rows before and after. */
             samples: components["schemas"]["CountSample"][];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Rows that keep the link of an earlier run, though the recipe would write another now; among the unchanged.
+             */
             differing: number;
         };
+        /** @description How many of one kind. */
         CountOf: {
+            /** @description What it is called. */
             name: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description How many clicks and scans.
+             */
             hits: number;
         };
+        /** @description How far a count is; the last line has the answer. */
         CountProgress: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many are done.
+             */
             done: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many there are in all.
+             */
             total: number;
+            /** @description What came of it, on the last line; null before. */
             answer: null | components["schemas"]["CountAnswer"];
         };
         CountSample: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number, from 1.
+             */
             number: number;
+            /** @description What comes of it. */
             outcome: string;
+            /** @description How it was before. */
             before: null | string;
+            /** @description How it is afterwards. */
             after: null | string;
+            /** @description One sentence about it; null for nothing. */
             says: null | string;
         };
+        /** @description One step of time. */
         CountStep: {
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description Where it begins.
+             */
             from: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Clicks of people.
+             */
             clicks: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Scans of printed codes by people.
+             */
             scans: number;
         };
         /**
@@ -3393,26 +3736,51 @@ export interface components {
          * @enum {unknown}
          */
         DateForm: "plainDay" | "day" | "month" | "quarter" | "week";
+        /** @description A sign-in of the demo. */
         DemoPerson: {
+            /** @description What it is called. */
             name: string;
+            /** @description The mail address. */
             mail: string;
+            /** @description What the person may do. */
             role: components["schemas"]["Role"];
         };
+        /** @description What a sheet says that the one it follows did not. */
         DifferenceAnswer: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The batch it follows.
+             */
             earlier: string;
+            /** @description The file it is compared with. */
             earlierName: string;
+            /** @description The column rows are recognised by; null when only equal rows are recognised. */
             key: null | string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Rows that are as before.
+             */
             same: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Rows that differ.
+             */
             changed: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Rows that only the later sheet has.
+             */
             added: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Rows that only the earlier sheet has.
+             */
             gone: number;
+            /** @description The first changed rows with the columns that differ. */
             changedRows: components["schemas"]["ChangedRow"][];
+            /** @description Numbers of the first new rows. */
             addedRows: number[];
+            /** @description The first rows that are no longer there. */
             goneRows: components["schemas"]["GoneRow"][];
         };
         /** @description One difference between two conventions. */
@@ -3428,41 +3796,76 @@ export interface components {
             /** @description How it is; empty where it isn't any more. */
             after: string;
         };
+        /** @description An edit that was made, taken back or put again. */
         EditAnswer: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Rows it changed.
+             */
             rows: number;
+            /** @description What it was, in a few words. */
             says: string;
         };
+        /** @description What publishing the draft would do. */
         EffectAnswer: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many links were looked at.
+             */
             links: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Links that would get a warning or an error they don't have now.
+             */
             affected: number;
+            /** @description The rules that speak. */
             rules: components["schemas"]["EffectRule"][];
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Visits that would count for another channel.
+             */
             visitsMoved: number;
+            /** @description Visits by the channel they leave and the one they go to. */
             moves: components["schemas"]["EffectMove"][];
         };
         /** @description Visits that would be sorted differently. */
         EffectMove: {
+            /** @description The channel they leave. */
             from: string;
+            /** @description The channel they go to. */
             to: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Visits of people.
+             */
             visits: number;
         };
+        /** @description How far the count of an effect is. */
         EffectProgress: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Links looked at.
+             */
             done: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Links there are.
+             */
             total: number;
             answer: null | components["schemas"]["EffectAnswer"];
         };
         /** @description How many links would have a notice, with samples. */
         EffectRule: {
+            /** @description Machine word of the rule. */
             rule: string;
+            /** @description How grave it is. */
             severity: components["schemas"]["Severity"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many links it speaks about.
+             */
             links: number;
+            /** @description Some of them. */
             samples: components["schemas"]["EffectSample"][];
         };
         /** @description One such link. */
@@ -3478,16 +3881,28 @@ export interface components {
             /** @description What the notice says. */
             message: string;
         };
+        /** @description How a new link's short links end. */
         Ending: {
+            /** @description ISO 8601 with an offset, or a local date and time in the workspace's zone; null or empty for never. */
             at?: null | string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description After so many clicks and scans; null where those do not end them.
+             */
             uses?: null | number;
+            /** @description Where they lead then; null or empty for a plain page that says so. */
             fallback?: null | string;
         };
+        /** @description A link that is in the Ledger already, with exactly the URL of one that is to be made. */
         ExistingLink: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description Its title. */
             title: string;
+            /** @description The short link for texts; null without one. */
             shortUrl: null | string;
         };
         /**
@@ -3497,29 +3912,47 @@ export interface components {
         ExistingLinks: "use" | "again";
         /** @enum {unknown} */
         ExistingTags: "replace" | "keep" | "refuse";
+        /** @description A field as the interface offers it. */
         FieldAnswer: {
+            /** @description The key, as it stands in links. */
             key: string;
+            /** @description What people call it. */
             label: string;
+            /** @description What the field stands for. */
             means: components["schemas"]["FieldMeaning"];
+            /** @description Its kind. */
             kind: components["schemas"]["FieldKind"];
+            /** @description Whether links have it. */
             presence: components["schemas"]["Presence"];
+            /** @description Whether only words of the list are allowed. */
             closedList: boolean;
+            /** @description A hint for people, or null. */
             hint: null | string;
+            /** @description An example. */
             example: null | string;
+            /** @description The words, in their list's order. */
             words: components["schemas"]["WordAnswer"][];
         };
         /** @description A field as written. */
         FieldDocument: {
+            /** @description The key, as it stands in links. */
             key?: string;
+            /** @description What people call it. */
             label?: string;
+            /** @description What the field stands for. */
             means?: components["schemas"]["FieldMeaning"];
+            /** @description Its kind. */
             kind?: components["schemas"]["FieldKind"];
-            /** @default offered */
+            /**
+             * @description Whether links have it.
+             * @default offered
+             */
             presence?: components["schemas"]["Presence"];
             /** @description Where presence differs by channel: the channel's name and the presence there. */
             presenceIn?: {
                 [key: string]: components["schemas"]["Presence"];
             };
+            /** @description How values are chosen. */
             list?: components["schemas"]["ListKind"];
             /**
              * @description How a date field writes dates.
@@ -3529,21 +3962,34 @@ export interface components {
             /** @description What a fixed field says. */
             fixed?: null | string;
             pattern?: null | components["schemas"]["PatternDocument"];
+            /** @description How upper and lower case are written. */
             case?: components["schemas"]["LetterCase"];
+            /** @description What stands for a space. */
             space?: components["schemas"]["SpaceRule"];
-            /** @default anything */
+            /**
+             * @description Which characters are allowed.
+             * @default anything
+             */
             characters?: components["schemas"]["CharacterSet"];
+            /** @description What happens to other characters. */
             outside?: components["schemas"]["OutsideSet"];
+            /** @description Whether letters of other scripts are written in ASCII. */
             transliterate?: boolean;
             /**
              * Format: int32
+             * @description Most characters of a value.
              * @default 200
              */
             longestValue?: number;
+            /** @description Whether long numbers are expected, which are noticed elsewhere. */
             holdsNumbers?: boolean;
+            /** @description Other keys that are read as this field. */
             alsoRead?: string[];
+            /** @description A hint for people, or null. */
             hint?: null | string;
+            /** @description An example. */
             example?: null | string;
+            /** @description The words, in their list's order. */
             words?: components["schemas"]["WordDocument"][];
         };
         /**
@@ -3556,30 +4002,66 @@ export interface components {
          * @enum {unknown}
          */
         FieldMeaning: "byKey" | "source" | "medium" | "campaign" | "content" | "term" | "id";
+        /** @description Figures of a row. A figure whose divisor is zero is null. */
         FigureAnswer: {
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Visits of people.
+             */
             visits: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Visitors, each counted once within the span.
+             */
             visitors: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Page views.
+             */
             pageViews: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Page views by visits; null without visits.
+             */
             pagesPerVisit: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Mean length of a visit, in seconds; null without visits.
+             */
             secondsPerVisit: null | number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Visits of one page, without a conversion.
+             */
             bounces: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Bounces by visits, from 0 to 1; null without visits.
+             */
             bounceRate: null | number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Visits with a conversion.
+             */
             convertingVisits: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Conversions, each counted once.
+             */
             conversions: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Conversions that the shop's server sent signed; the others were reported by pages.
+             */
             verifiedConversions: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Visits with a conversion by visits, from 0 to 1; null without visits.
+             */
             conversionRate: null | number;
+            /** @description Revenue of the conversions, in the workspace's currency. */
             revenue: components["schemas"]["Money"];
+            /** @description Revenue by visitors; null without visitors. */
             revenuePerVisitor: null | components["schemas"]["Money"];
         };
         /**
@@ -3587,207 +4069,414 @@ export interface components {
          * @enum {unknown}
          */
         FileEncoding: "utf8" | "utf8Marked" | "utf16Little" | "utf16Big" | "windows1252";
+        /** @description A file that was read and compared; nothing of it is stored. */
         FileRead: {
+            /** @description The convention that was read. */
             document: components["schemas"]["ConventionDocument"];
+            /** @description What is different from the draft, or from what holds. */
             changes: components["schemas"]["DocumentChange"][];
         };
+        /** @description A text ready to paste in one placement. */
         FilledText: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Id of the link; null while there is none.
+             */
             linkId: string;
+            /** @description The placement, by name or id; null for none. */
             placement: string;
+            /** @description Who runs the placement, or null. */
             publisher: null | string;
+            /** @description What is written into the content field; null for nothing. */
             content: null | string;
+            /** @description The text. */
             text: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its length as people count characters.
+             */
             characters: number;
+            /** @description Names in it that nothing gives a value for. */
             missing: string[];
+            /** @description In what form the placement may be used. */
             useForm: null | string;
+            /** @description True when today is one of its days. */
             mayUseToday: boolean;
-            /** Format: date */
+            /**
+             * Format: date
+             * @description The first day from today on which it may be used.
+             */
             nextDay: string;
+            /** @description True while an owner has to approve the host; until then the link does not work. */
             waiting: boolean;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was placed; null before.
+             */
             placedAt: null | string;
+            /** @description Who placed it; null before. */
             placedBy: null | string;
         };
+        /** @description The text filled for every link to the page, in the placements' order. */
         FilledTexts: {
+            /** @description The texts, placement by placement. */
             texts: components["schemas"]["FilledText"][];
         };
+        /** @description What a text finds, by kind; at most eight of each. */
         FindAnswer: {
+            /** @description Campaigns that were found. */
             campaigns: components["schemas"]["FoundCampaign"][];
+            /** @description The placements. */
             placements: components["schemas"]["FoundPlacement"][];
+            /** @description The links. */
             links: components["schemas"]["FoundLink"][];
+            /** @description The pages. */
             pages: components["schemas"]["FoundPage"][];
         };
+        /** @description The first owner and their workspace. */
         FirstOwner: {
+            /** @description What it is called. */
             name: string;
+            /** @description The mail address. */
             mail: string;
+            /** @description The password. */
             password: string;
+            /** @description Name of the workspace. */
             workspace: string;
+            /** @description The currency (ISO 4217). */
             currency: string;
+            /** @description IANA name of the zone. */
             timeZone: string;
+            /** @description Host of the first site. */
             siteHost: string;
+            /** @description The first short domain; null for none yet. */
             shortHost?: null | string;
+            /** @description Name of the convention to begin with; the plain one where it is left out. */
             start?: null | string;
         };
         FoundCampaign: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description What it is called. */
             name: string;
+            /** @description The value. */
             value: string;
+            /** @description Whether it was archived. */
             archived: boolean;
         };
         FoundLink: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description Its title. */
             title: string;
+            /** @description The tagged URL; null where there is none. */
             url: string;
+            /** @description The slug; null without one. */
             slug: null | string;
         };
         FoundPage: {
+            /** @description The address, host and path. */
             address: string;
+            /** @description Its title. */
             title: null | string;
         };
         FoundPlacement: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description What it is called. */
             name: string;
+            /** @description Name of the channel; null for none. */
             channel: string;
+            /** @description Who runs the placement, or null. */
             publisher: null | string;
         };
         GoneRow: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number, from 1.
+             */
             number: number;
+            /** @description The cells, in the order of the columns. */
             cells: string[];
         };
+        /** @description How the process is. */
         Health: {
+            /** @description “ready”, or what is missing. */
             state: string;
         };
+        /** @description A foreign host somebody wants links to lead to. */
         HostAnswer: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description The host, with a port where there is one. */
             host: string;
+            /** @description Whether links may lead there. */
             approved: boolean;
+            /** @description Who made that link. */
             askedBy: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When a link first led there.
+             */
             askedAt: string;
         };
+        /** @description A URL read back, judged and mended. */
         InspectAnswer: {
+            /** @description The page's address without tags. */
             destination: null | string;
+            /** @description Every field, in the convention's order. */
             fields: components["schemas"]["ComposedField"][];
+            /** @description The page's own pairs, decoded, in order. */
             others: components["schemas"]["OtherPair"][];
+            /** @description What there is to say, gravest first. */
             notices: components["schemas"]["Notice"][];
+            /** @description The link as the convention writes it; null where it can't be told. */
             mendedUrl: null | string;
+            /** @description The link cut into segments. */
             strip: components["schemas"]["StripSegment"][];
+            /** @description Name of the campaign its value belongs to, or null. */
             campaign: null | string;
+            /** @description Name of the placement that gives just such values, or null. */
             placement: null | string;
+            /** @description Values by key that campaign and placement do not give by themselves. */
             typed: {
                 [key: string]: string;
             };
         };
+        /** @description Several URLs read back, in the order asked for. */
         InspectManyAnswer: {
+            /** @description The links. */
             links: components["schemas"]["InspectAnswer"][];
         };
+        /** @description Several URLs to be read back, at most 1,000. */
         InspectManyRequest: {
+            /** @description The URLs, at most 1,000. */
             urls: null | string[];
         };
+        /** @description A URL to be read back. */
         InspectRequest: {
+            /** @description The URL. */
             url: null | string;
+            /** @description Address of the page it stands on, where that is known. */
             foundOn?: null | string;
         };
+        /** @description A text that was kept, under its new revision. */
         KeptText: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The revision that was looked at; sent along with a change.
+             */
             revision: number;
         };
+        /** @description A key for other programs, without the key itself. */
         KeyAnswer: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description What it is called. */
             name: string;
+            /** @description What it may do; a shortener may only call `/shorten`. */
             role: components["schemas"]["Role"];
+            /** @description True for one everybody knows, which works in the demo alone. */
             demoOnly: boolean;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was made.
+             */
             createdAt: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description Set once it works no more.
+             */
             revokedAt: null | string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description From when on it works no more; null for never.
+             */
             expiresAt?: null | string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was last used, to within a minute; null for never.
+             */
             lastUsedAt?: null | string;
         };
+        /** @description A key that was made. */
         KeyMade: {
+            /** @description About the key. */
             key: components["schemas"]["KeyAnswer"];
+            /** @description The key itself; shown this once and kept nowhere. */
             secret: string;
         };
+        /** @description A key to be made. */
         KeyRequest: {
+            /** @description What it is for. */
             name: null | string;
+            /** @description `shortener`, `viewer`, `editor` or `owner`. */
             role: null | string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Days until it expires, 1 to 3,650; null for never.
+             */
             days?: null | number;
         };
+        /** @description One page of the Ledger, in the order asked for. */
         LedgerAnswer: {
+            /** @description The links. */
             links: components["schemas"]["LedgerRow"][];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many there are, counted up to 10,000.
+             */
             total: number;
+            /** @description True when there are more than were counted. */
             andMore: boolean;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The page.
+             */
             page: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many are on a page.
+             */
             pageSize: number;
+            /** @description Hosts that links lead to and nobody approved yet. */
             waitingHosts: components["schemas"]["HostAnswer"][];
         };
+        /** @description A link with what came of it. */
         LedgerRow: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description Its title. */
             title: null | string;
+            /** @description The tagged URL; null where there is none. */
             url: string;
+            /** @description The link cut into segments. */
             strip: components["schemas"]["StripSegment"][];
+            /** @description The values. */
             values: components["schemas"]["LinkValue"][];
+            /** @description The page's address without tags. */
             destination: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Id of the campaign; null for none.
+             */
             campaignId: null | string;
+            /** @description The campaign, by name or id; null for none. */
             campaign: null | string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Id of the placement; null for none.
+             */
             placementId: null | string;
+            /** @description The placement, by name or id; null for none. */
             placement: null | string;
+            /** @description Who runs the placement, or null. */
             publisher: null | string;
+            /** @description The placement's channel, or null. */
             channel: null | string;
+            /** @description What it does now. */
             state: components["schemas"]["LinkState"];
+            /** @description The short link for texts; null without one. */
             shortUrl: null | string;
+            /** @description The short link in its QR code; null without one. */
             codeShortUrl: null | string;
+            /** @description What is to be placed: the short link, with parameters behind it where a platform fills them in; the long link where nobody would. */
             copyUrl: string;
+            /** @description What becomes of parameters behind its short links. */
             carries: components["schemas"]["CarriedParameters"];
+            /** @description Whether it waits for a host to be approved. */
             waiting: boolean;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description People's clicks on the short link for texts, without double taps.
+             */
             clicks: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description People's hits on the short link in the code, without double taps.
+             */
             scans: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Distinct daily visitors behind both, added up over days.
+             */
             unique: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Hits that were no person's click: crawlers, prefetches, header requests, double taps.
+             */
             others: number;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was last clicked or scanned; null for never.
+             */
             lastUsedAt: null | string;
             cost: null | components["schemas"]["Money"];
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Visits that arrived with the link's exact tags since it was made, by the short link or without it.
+             */
             visits: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Visitors, each counted once within the span.
+             */
             visitors: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Bounces by visits, from 0 to 1; null without visits.
+             */
             bounceRate: null | number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Conversions, each counted once.
+             */
             conversions: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Visits with a conversion by visits, from 0 to 1; null without visits.
+             */
             conversionRate: null | number;
+            /** @description Revenue of the conversions, in the workspace's currency. */
             revenue: components["schemas"]["Money"];
+            /** @description Words of the workspace's own to find it by. */
             topics: string[];
+            /** @description What the convention that holds now says about the link's values, notes left out. */
             notices: components["schemas"]["Notice"][];
+            /** @description Who made it. */
             createdBy: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was made.
+             */
             createdAt: string;
         };
+        /** @description Links that stay as they are. */
         LeftLinks: {
+            /** @description Why they were left as they are. */
             why: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many links.
+             */
             links: number;
         };
         /**
@@ -3795,42 +4484,79 @@ export interface components {
          * @enum {unknown}
          */
         LetterCase: "lower" | "asTyped" | "firstLetters";
+        /** @description What was counted on the short links of one link in a stretch of time. */
         LinkCounts: {
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description People's clicks on the one for texts.
+             */
             clicks: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description People's hits on the one in the code.
+             */
             scans: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Distinct visitors behind both; a visitor is known for a day, so over several days they are daily visitors, added up.
+             */
             unique: number;
+            /** @description Hits that were no person's click, by what they were. */
             others: {
                 [key: string]: number;
             };
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Visits that arrived with the link's tags in that time.
+             */
             visits: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Visits that clicks and scans can have led to: those by one visitor with no pause longer than a visit's are one.
+             */
             visitsDue: number;
+            /** @description `hour`, `day` or `month`: what a step of Series is. */
             unit: string;
+            /** @description People's clicks and scans over time, in order, steps without any included; beginnings of steps in the workspace's zone. */
             series: components["schemas"]["CountStep"][];
+            /** @description By country, most first; empty where it is not known. */
             countries: components["schemas"]["CountOf"][];
+            /** @description By town with its region and country, most first; none where the file of addresses names only countries. */
             places: components["schemas"]["CountOf"][];
+            /** @description By kind of device, most first. */
             devices: components["schemas"]["CountOf"][];
+            /** @description By the host they came from, most first; empty for none. */
             referrers: components["schemas"]["CountOf"][];
+            /** @description People's clicks and scans by weekday (Monday first) and hour: 7 × 24 figures. */
             weekHours: number[];
         };
+        /** @description Something that was done with a link. At most one of the pairs is there. */
         LinkEvent: {
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When.
+             */
             at: string;
+            /** @description Name of the person or key. */
             who: string;
+            /** @description What it was. */
             what: components["schemas"]["LinkEventKind"];
-            /** @default false */
+            /**
+             * @description It was one of several changed in one go.
+             * @default false
+             */
             together?: boolean;
             filingBefore?: null | components["schemas"]["LinkMetadata"];
             filingAfter?: null | components["schemas"]["LinkMetadata"];
             routeBefore?: null | components["schemas"]["RouteSettings"];
             routeAfter?: null | components["schemas"]["RouteSettings"];
+            /** @description The short link that was made, or null. */
             shortUrl?: null | string;
         };
-        /** @enum {unknown} */
+        /**
+         * @description What was done with a link.
+         * @enum {unknown}
+         */
         LinkEventKind: "made" | "filed" | "led" | "shortened" | "unshortened" | "placed" | "notPlaced" | "resultsPageMade" | "resultsPageWithdrawn" | "other";
         /** @description The same link in other forms, ready to paste elsewhere. */
         LinkForms: {
@@ -3841,89 +4567,183 @@ export interface components {
             /** @description A Markdown link. */
             markdown: string;
         };
+        /** @description Links that have something in common. */
         LinkGroup: {
+            /** @description What the Ledger is narrowed down by to see them; null for those without. */
             key: null | string;
+            /** @description As people read it. */
             name: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many.
+             */
             links: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Clicks and scans on their short links.
+             */
             uses: number;
         };
+        /** @description Where a link is kept and what it is called, as history keeps it; nothing of it is in its address. */
         LinkMetadata: {
+            /** @description What it is called. */
             title: null | string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The campaign it belongs to, or null.
+             */
             campaignId: null | string;
+            /** @description The campaign's name at the time. */
             campaign: null | string;
+            /** @description Its topics. */
             topics: string[];
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was archived; null while it is not.
+             */
             retiredAt: null | string;
         };
+        /** @description What one link is called, and its topics. */
         LinkNaming: {
+            /** @description What it is called; empty is refused. */
             title: null | string;
+            /** @description All of its topics; null leaves them. */
             topics?: null | string[];
         };
+        /** @description What came of one link. */
         LinkResultsAnswer: {
+            /** @description The counts. */
             counts: components["schemas"]["LinkCounts"];
+            /** @description Signs that the printed code's short link is used elsewhere too, in the order they began; empty for none. */
             reuse: components["schemas"]["ReuseEvidence"][];
+            /** @description The address strangers may look at the results under; null where there is none. */
             sharedAt: null | string;
+            /** @description IANA name of the zone its hours and days are in. */
             timeZone: string;
         };
+        /** @description A link review with its notices counted. */
         LinkReviewAnswer: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description What it is called. */
             name: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Links that are as the convention wants them.
+             */
             right: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Links that are faulty and mended.
+             */
             mended: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Links that are faulty and somebody has to decide about.
+             */
             stuck: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Pages that were read, when a site was looked through.
+             */
             pages: null | number;
+            /** @description What could not be looked at. */
             problems: string[];
+            /** @description Links by rule, gravest and most frequent first. */
             rules: components["schemas"]["LinkReviewRule"][];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The version of the convention it was judged by.
+             */
             conventionVersion: number;
+            /** @description Who made it. */
             createdBy: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was made.
+             */
             createdAt: string;
         };
+        /** @description One link. */
         LinkReviewLinkAnswer: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number, from 1.
+             */
             number: number;
+            /** @description The link. */
             link: string;
+            /** @description Address of the page it was found on; null where that isn't known. */
             foundOn: null | string;
+            /** @description Its state. */
             state: components["schemas"]["LinkReviewState"];
+            /** @description The link as the convention writes it; null where it can't be told. */
             mendedUrl: null | string;
+            /** @description The rules that speak. */
             rules: string[];
+            /** @description Notices, one sentence each. */
             says: string[];
         };
+        /** @description Some links of a link review. */
         LinkReviewLinksAnswer: {
+            /** @description The links. */
             links: components["schemas"]["LinkReviewLinkAnswer"][];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many there are in all.
+             */
             total: number;
         };
+        /** @description How far a link review is; the last line has its id, or says why there is none. */
         LinkReviewProgress: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many are done.
+             */
             done: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many there are in all.
+             */
             total: number;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id?: null | string;
+            /** @description Why nothing was done, on the last line; null otherwise. */
             refused?: null | string;
         };
+        /** @description A rule of a link review. */
         LinkReviewRule: {
+            /** @description Machine word of the rule. */
             rule: string;
+            /** @description How grave it is. */
             severity: components["schemas"]["Severity"];
+            /** @description What the rule says. */
             meaning: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Links it speaks about.
+             */
             links: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Links among them that are mended.
+             */
             mended: number;
+            /** @description What it says about the first of them. */
             example: string;
         };
+        /** @description A site to be looked through. */
         LinkReviewSiteRequest: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Name of the site, or null.
+             */
             site: string;
         };
         /**
@@ -3931,20 +4751,41 @@ export interface components {
          * @enum {unknown}
          */
         LinkReviewState: "right" | "mended" | "stuck";
+        /** @description A link review in the list of link reviews. */
         LinkReviewSummary: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description What it is called. */
             name: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many are right as they are.
+             */
             right: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many could be repaired.
+             */
             mended: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many can't be repaired.
+             */
             stuck: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many pages were read; null for a list.
+             */
             pages: null | number;
+            /** @description Who made it. */
             createdBy: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was made.
+             */
             createdAt: string;
         };
         /**
@@ -3952,14 +4793,22 @@ export interface components {
          * @enum {unknown}
          */
         LinkState: "live" | "paused" | "ended" | "waiting" | "unshortened" | "retired";
+        /** @description A value the link was made with. */
         LinkValue: {
+            /** @description The key, as it stands in links. */
             key: string;
+            /** @description What people call it. */
             label: string;
+            /** @description The value. */
             value: string;
         };
+        /** @description How links are written. */
         LinkWriting: {
+            /** @description Shapes of placeholders that stay literal, for an ad platform or a mail tool to fill in; any order. */
             placeholders: null | components["schemas"]["PlaceholderShapes"][];
+            /** @description What happens to tags an address has already. */
             existing: components["schemas"]["ExistingTags"];
+            /** @description Writes a space in a value as `+` instead of `%20`. */
             plusForSpace: boolean;
         };
         /**
@@ -3967,44 +4816,86 @@ export interface components {
          * @enum {unknown}
          */
         ListKind: "none" | "open" | "closed";
+        /** @description A picture that can be put in the middle of codes. */
         LogoAnswer: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description What it is called. */
             name: string;
+            /** @description Who made it. */
             createdBy: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was made.
+             */
             createdAt: string;
         };
+        /** @description A mail with its links. */
         MailAnswer: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description What it is called. */
             name: string;
+            /** @description The subject line, or null. */
             subject: null | string;
+            /** @description True for a whole message, false for HTML alone. */
             isMessage: boolean;
+            /** @description The placement, by name or id; null for none. */
             placement: null | string;
+            /** @description The campaign, by name or id; null for none. */
             campaign: null | string;
+            /** @description What tells the links of one mail apart. */
             contentBy: components["schemas"]["MailContentBy"];
+            /** @description Whether links get short links. */
             shorten: boolean;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description To be sent along when something is changed.
+             */
             revision: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Links that would be written anew.
+             */
             ready: number;
+            /** @description The links. */
             links: components["schemas"]["MailLinkAnswer"][];
+            /** @description Who made the links; null before. */
             madeBy: null | string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When the links were made; null before.
+             */
             madeAt: null | string;
+            /** @description Where a trial can be sent and looked at; null when there is no such place. */
             inbox: null | string;
         };
+        /** @description What is chosen for a mail's links. */
         MailChoices: {
+            /** @description The placement, by name or id; null for none. */
             placement: null | string;
+            /** @description The campaign, by name or id; null for none. */
             campaign: null | string;
+            /** @description What tells the links of one mail apart. */
             contentBy: components["schemas"]["MailContentBy"];
+            /** @description Whether links get short links. */
             shorten: boolean;
+            /** @description Content typed for single links, by their number; an empty text means none. */
             typed: null | {
                 [key: string]: string;
             };
+            /** @description Numbers of links to be left alone. */
             skipped: null | number[];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The revision that was looked at; sent along with a change.
+             */
             revision: number;
         };
         /**
@@ -4017,26 +4908,48 @@ export interface components {
          * @enum {unknown}
          */
         MailFate: "tag" | "mend" | "right" | "leave";
+        /** @description One link of a mail. */
         MailLinkAnswer: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number, from 1.
+             */
             number: number;
+            /** @description The address as the mail has it. */
             href: string;
+            /** @description The text. */
             text: string;
+            /** @description Where in the mail it stands. */
             place: components["schemas"]["MailPlace"];
+            /** @description The form it has in the mail. */
             shape: components["schemas"]["MailShape"];
+            /** @description What is done with it. */
             fate: components["schemas"]["MailFate"];
+            /** @description Why it is left alone or mended; null for one that is simply tagged. */
             why: null | string;
+            /** @description True when somebody leaves it alone. */
             skipped: boolean;
+            /** @description What its content says, as it was proposed or typed. */
             content: string;
+            /** @description What was typed for this link alone. */
             typed: boolean;
+            /** @description The tagged link; null for one that stays. */
             url: null | string;
+            /** @description The link cut into segments. */
             strip: components["schemas"]["StripSegment"][];
+            /** @description What there is to say, gravest first. */
             notices: components["schemas"]["Notice"][];
+            /** @description Whether it may be saved. */
             ready: boolean;
+            /** @description The address written into the mail; null before the links were made. */
             written: null | string;
         };
+        /** @description A mail that was uploaded. */
         MailMade: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
         };
         /**
@@ -4049,81 +4962,164 @@ export interface components {
          * @enum {unknown}
          */
         MailShape: "link" | "button" | "picture";
+        /** @description A mail in the list of mails. */
         MailSummary: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description What it is called. */
             name: string;
+            /** @description The subject line, or null. */
             subject: null | string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many links were written into it.
+             */
             written: number;
+            /** @description Who made it. */
             createdBy: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was made.
+             */
             createdAt: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When the links were made; null before.
+             */
             madeAt: null | string;
         };
+        /** @description What came of making planned links. */
         MakeAnswer: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many were made.
+             */
             made: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Planned links that got a link which existed already.
+             */
             used: number;
+            /** @description The campaign, by name or id; null for none. */
             campaign: components["schemas"]["CampaignDetail"];
         };
+        /** @description Which planned links to make; all that can be made where it is left out. */
         MakeRequest: {
+            /** @description Ids of those that are meant; null for all. */
             ids?: null | string[];
-            /** @default false */
+            /**
+             * @description Makes links that exist already once more; otherwise those are used.
+             * @default false
+             */
             again?: boolean;
         };
+        /** @description What many codes come to, before they are made. */
         ManyCodesAnswer: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many.
+             */
             codes: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Links among those asked for that have no code.
+             */
             without: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Sheets of paper; null where no sheet was asked for.
+             */
             pages: null | number;
             layout: null | components["schemas"]["SheetLayout"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Side of the first code on its label, mm; null where no sheet was asked for.
+             */
             labelMillimetres: null | number;
             first: null | components["schemas"]["CodeAnswer"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many an independent reader looked at: each version, and a sample of the rest.
+             */
             read: number;
+            /** @description Why they are not handed out; null when they are. */
             problem: null | string;
         };
+        /** @description What comes of it. */
         ManyLinksAnswer: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many are changed; those that are so already are left out.
+             */
             changed: number;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Takes it back again; null when nothing was changed.
+             */
             undo: null | string;
+            /** @description Why others stay as they are, and how many. */
             left: components["schemas"]["LeftLinks"][];
+            /** @description Some of the changed, before and after. */
             sample: components["schemas"]["ChangedLink"][];
         };
+        /** @description A measured site. */
         MeasuredSiteAnswer: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description What the site is called. */
             name: string;
+            /** @description What its pages say in every report; anybody can read it there. */
             measuringKey: string;
+            /** @description Its hosts, with their ports where they have one. */
             hosts: string[];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Most a conversion its pages report may be worth, in the conversion's currency.
+             */
             largestValue: number;
         };
+        /** @description What a merge moved. */
         MergeAnswer: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many links were moved.
+             */
             links: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many planned links were moved.
+             */
             planned: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many sets were changed.
+             */
             sets: number;
         };
+        /** @description Which placement takes over. */
         MergeRequest: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Id of the placement that stays.
+             */
             into: string;
         };
+        /** @description An amount with its currency (ISO 4217), rounded for showing to the currency's own decimals. */
         Money: {
+            /** @description The amount, with a point before the cents. */
             amount: string;
+            /** @description The currency (ISO 4217). */
             currency: string;
         };
         /** @description One part of a name pattern. */
         NamePart: {
+            /** @description Its kind. */
             kind?: components["schemas"]["NamePartKind"];
             /**
              * @description Key of the field, name of the attribute, or the literal's text; empty for the others.
@@ -4138,8 +5134,11 @@ export interface components {
             /** @description Stands in place of the part when it is missing; null for a part that must be there. */
             filler?: null | string;
         };
+        /** @description A part of a name taken apart. */
         NamePartAnswer: {
+            /** @description What the part is called. */
             part: string;
+            /** @description The written form. */
             written: string;
         };
         /**
@@ -4147,24 +5146,40 @@ export interface components {
          * @enum {unknown}
          */
         NamePartKind: "field" | "date" | "literal" | "campaign" | "attribute" | "channel";
+        /** @description The words that go with what is chosen, in their list's order; others may be taken all the same. */
         NarrowedField: {
+            /** @description The key, as it stands in links. */
             key: string;
+            /** @description The words, in their list's order. */
             words: string[];
         };
+        /** @description A channel that can never claim anything. */
         NeverReached: {
+            /** @description Name of the channel; null for none. */
             channel: string;
+            /** @description The channel above it that takes its traffic. */
             takenBy: string;
         };
+        /** @description A host that nothing shall lead to any more, nor to any host below it. */
         NewRefusedHost: {
+            /** @description The host, or an address on it. */
             host: null | string;
         };
+        /** @description A short domain to be added. */
         NewShortDomain: {
+            /** @description Its address, such as `https://mmr.example`. */
             address: null | string;
         };
+        /** @description A campaign to be taken up again. */
         NextSeasonRequest: {
+            /** @description What it is called. */
             name?: null | string;
+            /** @description The value. */
             value?: null | string;
-            /** Format: date */
+            /**
+             * Format: date
+             * @description First day of the new one; a year after the old one's where it is left out.
+             */
             startsOn?: null | string;
         };
         /** @description What a rule says about a link. */
@@ -4179,8 +5194,11 @@ export interface components {
             message: string;
             repair?: null | components["schemas"]["Repair"];
         };
+        /** @description A pair of the page's own. */
         OtherPair: {
+            /** @description The key, as it stands in links. */
             key: string;
+            /** @description The value. */
             value: string;
         };
         /**
@@ -4188,91 +5206,182 @@ export interface components {
          * @enum {unknown}
          */
         OutsideSet: "remove" | "refuse";
+        /** @description Values typed for single rows; null takes one back. */
         OverrideChange: {
+            /** @description The rows, in order. */
             rows: null | components["schemas"]["RowOverride"][];
+            /** @description What is done, in a few words, as undo will call it; null for a plain description. */
             says?: null | string;
         };
+        /** @description A page known by its title. */
         PageAnswer: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description The address, host and path. */
             address: string;
+            /** @description Its title. */
             title: null | string;
+            /** @description Name of the site, or null. */
             site: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was last seen; null for never.
+             */
             seenAt: string;
         };
+        /** @description What a page sends to `/measure`. The keys are short, since it is sent with every page. */
         PageReport: {
+            /** @description The site's measuring key. */
             k: null | string;
+            /** @description The page's whole address. */
             u: null | string;
+            /** @description The page's referrer. */
             r: null | string;
+            /** @description `view` (where left out), `event` or `conversion`. */
             e: null | string;
+            /** @description Name of the event or kind of the conversion. */
             n: null | string;
+            /** @description The shop's order id. */
             o: null | string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The conversion's value.
+             */
             v: null | number;
+            /** @description ISO 4217. */
             c: null | string;
+            /** @description What was bought, at most 50. */
             i: null | components["schemas"]["ReportedItem"][];
+            /** @description The id the site keeps for its visitor. */
             d: null | string;
         };
+        /** @description Pages found, and how many the workspace knows in all. */
         PagesAnswer: {
+            /** @description The pages. */
             pages: components["schemas"]["PageAnswer"][];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many there are in all.
+             */
             total: number;
+            /** @description The sites. */
             sites: components["schemas"]["SiteAnswer"][];
         };
+        /** @description What came of reading pages. */
         PagesRead: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Pages named by the list or the sitemap.
+             */
             found: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Of those, new ones.
+             */
             added: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Titles read or given.
+             */
             titled: number;
+            /** @description What could not be taken in, each in one sentence; at most the first fifty. */
             problems: string[];
         };
+        /** @description A share text to be kept or only filled. */
         PageTextRequest: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The campaign, by name or id; null for none.
+             */
             campaign: string;
+            /** @description The page. */
             page: null | string;
+            /** @description The text. */
             text: null | string;
             /**
              * Format: int32
+             * @description The revision that was looked at; sent along with a change.
              * @default 0
              */
             revision?: number;
         };
+        /** @description A page for one partner, as those who made it see it. */
         PartnerPageAnswer: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description What it is called. */
             name: string;
+            /** @description A note, or null. */
             note: null | string;
+            /** @description The placements. */
             placements: string[];
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Id of the campaign; null for none.
+             */
             campaignId: null | string;
+            /** @description The campaign, by name or id; null for none. */
             campaign: null | string;
+            /** @description Where the partner finds it; whoever has the address may look. */
             address: null | string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Links on it now.
+             */
             links: number;
+            /** @description Who made it. */
             createdBy: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was made.
+             */
             createdAt: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was revoked; null while it holds.
+             */
             revokedAt: null | string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How often it was opened by somebody who is not signed in here.
+             */
             openings: number;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was first opened; null for never.
+             */
             firstOpenedAt: null | string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was last opened; null for never.
+             */
             lastOpenedAt: null | string;
         };
+        /** @description What a partner is to get. */
         PartnerPageRequest: {
+            /** @description Whom it is for. */
             name: null | string;
+            /** @description Links of these placements, also ones made later. */
             placements: null | string[];
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Only links of this campaign; all where it is left out.
+             */
             campaign?: null | string;
+            /** @description A note, or null. */
             note?: null | string;
         };
+        /** @description A new password. */
         PasswordChange: {
+            /** @description The one that holds now. */
             current: null | string;
+            /** @description The one to hold from now on; 12 to 200 characters. */
             next: null | string;
         };
         /**
@@ -4289,190 +5398,366 @@ export interface components {
             /** @description Written form of the word in the list, or earlier among the pasted, that it is like; null when it is like none. */
             like: null | string;
         };
+        /** @description A pasted list: one page a line, its address and, after a tab or a space, its title. */
         PasteRequest: {
+            /** @description The text. */
             text: null | string;
         };
         /** @description A name pattern as written. */
         PatternDocument: {
             /** @description `_` or `-`. */
             separator?: string;
+            /** @description The parts, in order. */
             parts?: components["schemas"]["NamePart"][];
         };
+        /** @description The person signed in. */
         PersonState: {
+            /** @description What it is called. */
             name: string;
+            /** @description The mail address. */
             mail: string;
+            /** @description What the person may do. */
             role: components["schemas"]["Role"];
+            /** @description Name of the workspace. */
             workspace: string;
+            /** @description The currency (ISO 4217). */
             currency: string;
+            /** @description IANA name of the zone. */
             timeZone: string;
-            /** Format: date */
+            /**
+             * Format: date
+             * @description Today in the workspace's zone.
+             */
             today: string;
+            /** @description Keys of the columns they have the Ledger show; null for the usual ones. */
             ledgerColumns: null | string[];
         };
+        /** @description Whether a link stands where it belongs. */
         PlacedRequest: {
+            /** @description True marks it as placed. */
             placed: boolean;
         };
         /** @description The shapes of placeholder that ad platforms fill in at click time and mail tools when they send; a workspace chooses which are live. */
         PlaceholderShapes: string;
+        /** @description A placement as the plan shows it. */
         PlacementAnswer: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description What it is called. */
             name: string;
+            /** @description Name of the channel; null for none. */
             channel: string;
+            /** @description Who runs the placement, or null. */
             publisher: null | string;
+            /** @description Standing values by field key; they may hold fill-ins such as `@{page}`. */
             standing: {
                 [key: string]: string;
             };
+            /** @description Keys of fields it wants typed for each link. */
             asks: string[];
+            /** @description What the tool behind it writes by itself, by key; empty where the value is not known. */
             toolWrites: {
                 [key: string]: string;
             };
+            /** @description Tags of the placement's own. */
             tags: string[];
+            /** @description ISO 8601 weekday numbers; none for every day. */
             useDays: number[];
+            /** @description What has to be delivered, or null. */
             useForm: null | string;
+            /** @description True when today is one of its days. */
             mayUseToday: boolean;
-            /** Format: date */
+            /**
+             * Format: date
+             * @description The first day from today on which it may be used.
+             */
             nextDay: string;
+            /** @description Where the tags go; null for what the site says. */
             style: null | components["schemas"]["TagStyle"];
+            /** @description How share texts give the link. */
             shareForm: null | string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Cost of a click, in the workspace's currency; null for none.
+             */
             costPerClick: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Fixed cost, in the workspace's currency; null for none.
+             */
             fixedCost: null | number;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The short domain its short links are made on; null for the first.
+             */
             shortDomain: null | string;
+            /** @description Whether it is no longer offered. */
             retired: boolean;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description To be sent along when it is changed.
+             */
             revision: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Links made with it.
+             */
             links: number;
         };
+        /** @description Default values that follow from what is known of a new placement. */
         PlacementDefaultsAnswer: {
+            /** @description Values by the field's key; empty where nothing follows. */
             standing: {
                 [key: string]: string;
             };
         };
+        /** @description What becomes of many placements. */
         PlacementImportAnswer: {
+            /** @description In the order they were given. */
             rows: components["schemas"]["PlacementImportRow"][];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many are new.
+             */
             new: number;
+            /** @description True when they were made; false when they were only looked at. */
             made: boolean;
         };
+        /** @description One placement of many. */
         PlacementImportRow: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its place among them, from 1.
+             */
             number: number;
+            /** @description What it is called. */
             name: string;
+            /** @description Name of the channel; null for none. */
             channel: string;
+            /** @description Who runs the placement, or null. */
             publisher: null | string;
+            /** @description Its default values by field key. */
             standing: {
                 [key: string]: string;
             };
+            /** @description Days it can be used on; empty for all. */
             useDays: number[];
+            /** @description What has to be delivered, or null. */
             useForm: null | string;
+            /** @description Its state. */
             state: components["schemas"]["PlacementImportState"];
+            /** @description Why it is not made; null where it is, or is there already. */
             problem: null | string;
         };
-        /** @enum {unknown} */
+        /**
+         * @description What becomes of one placement.
+         * @enum {unknown}
+         */
         PlacementImportState: "new" | "exists" | "refused";
+        /** @description A placement as somebody writes it. */
         PlacementRequest: {
+            /** @description What it is called. */
             name: null | string;
+            /** @description Name of the channel; null for none. */
             channel: null | string;
+            /** @description Who runs the placement, or null. */
             publisher?: null | string;
+            /** @description Default values by field key. */
             standing?: null | {
                 [key: string]: string;
             };
+            /** @description Keys of the fields that have to be typed for each link. */
             asks?: null | string[];
+            /** @description What the tool behind it writes by itself, by key. */
             toolWrites?: null | {
                 [key: string]: string;
             };
+            /** @description Tags of the placement's own. */
             tags?: null | string[];
+            /** @description Days it can be used on; empty for all. */
             useDays?: null | number[];
+            /** @description What has to be delivered, or null. */
             useForm?: null | string;
+            /** @description Where the tags go; null for what the site says. */
             style?: null | components["schemas"]["TagStyle"];
+            /** @description How share texts give the link. */
             shareForm?: null | string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Cost of a click, in the workspace's currency; null for none.
+             */
             costPerClick?: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Fixed cost, in the workspace's currency; null for none.
+             */
             fixedCost?: null | number;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Id of the short domain its short links are made on; left out for the first.
+             */
             shortDomain?: null | string;
             /**
              * Format: int32
+             * @description The revision that was changed; left out for a new one.
              * @default 0
              */
             revision?: number;
         };
+        /** @description What links in one placement brought for a campaign. */
         PlacementResult: {
+            /** @description The placement, by name or id; null for none. */
             placement: null | string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many links.
+             */
             links: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description People's clicks and scans.
+             */
             clicks: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Visits of people.
+             */
             visits: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Conversions, each counted once.
+             */
             conversions: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Visits with a conversion by visits, from 0 to 1; null without visits.
+             */
             conversionRate: null | number;
+            /** @description Revenue of the conversions, in the workspace's currency. */
             revenue: components["schemas"]["Money"];
             cost: null | components["schemas"]["Money"];
+            /** @description Revenue less cost; null where one of them isn't known. */
             profit: null | components["schemas"]["Money"];
         };
+        /** @description Placements that are picked as one. */
         PlacementSetAnswer: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description What it is called. */
             name: string;
+            /** @description The placements. */
             placements: string[];
         };
+        /** @description A set as somebody writes it. */
         PlacementSetRequest: {
+            /** @description What it is called. */
             name: null | string;
+            /** @description The placements. */
             placements: null | string[];
         };
+        /** @description A planned link with what would come of it, or what came. */
         PlannedAnswer: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description The page. */
             page: string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Id of the placement; null for none.
+             */
             placementId: null | string;
+            /** @description The placement, by name or id; null for none. */
             placement: null | string;
+            /** @description What is written into the content field; null for nothing. */
             content: null | string;
+            /** @description Who looks after it, or null. */
             owner: null | string;
-            /** Format: date */
+            /**
+             * Format: date
+             * @description The day it has to be placed by; null for none.
+             */
             dueOn: null | string;
+            /** @description A note, or null. */
             note: null | string;
+            /** @description Its state. */
             state: components["schemas"]["PlannedState"];
+            /** @description Whether its day has passed without a link. */
             overdue: boolean;
+            /** @description What is missing, or the gravest notice; null when there is nothing to say. */
             says: null | string;
+            /** @description How grave it is. */
             severity: null | components["schemas"]["Severity"];
+            /** @description The URL it would have, or has, in segments. */
             strip: components["schemas"]["StripSegment"][];
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Id of the link; null while there is none.
+             */
             linkId: null | string;
+            /** @description The tagged URL; null where there is none. */
             url: null | string;
+            /** @description The short link for texts; null without one. */
             shortUrl: null | string;
+            /** @description A ready one whose link, short link included, is in the Ledger already. */
             exists: boolean;
         };
+        /** @description Changes to a campaign's planned links. */
         PlannedChange: {
+            /** @description New and changed rows; new ones go to the end, in this order. */
             rows: null | components["schemas"]["PlannedRow"][];
+            /** @description Ids of rows to take out; made links stay. */
             removed: null | string[];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The campaign's revision they were changed under.
+             */
             revision: number;
         };
+        /** @description A row somebody wrote: a new one without an id, a changed one with it. */
         PlannedRow: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: null | string;
+            /** @description The page. */
             page: null | string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Id of the placement; null for none.
+             */
             placementId?: null | string;
+            /** @description What is written into the content field; null for nothing. */
             content?: null | string;
+            /** @description Who looks after it, or null. */
             owner?: null | string;
-            /** Format: date */
+            /**
+             * Format: date
+             * @description The day it has to be placed by; null for none.
+             */
             dueOn?: null | string;
+            /** @description A note, or null. */
             note?: null | string;
         };
-        /** @enum {unknown} */
+        /**
+         * @description Where a planned link stands.
+         * @enum {unknown}
+         */
         PlannedState: "incomplete" | "stopped" | "ready" | "made";
+        /** @description A sheet of planned links as it was read; nothing is stored. */
         PlanSheetRead: {
+            /** @description Rows in the sheet's order. */
             rows: components["schemas"]["SheetPlannedRow"][];
+            /** @description Headings nothing is known about; their columns were left out. */
             unknown: string[];
         };
         /**
@@ -4480,30 +5765,50 @@ export interface components {
          * @enum {unknown}
          */
         Presence: "required" | "offered" | "hidden";
+        /** @description Words pasted for a field, to be looked at. */
         PreviewWords: {
             field: null | components["schemas"]["FieldDocument"];
+            /** @description Lines with cells parted by tabs. */
             pasted: null | string;
         };
         ProblemDetails: {
+            /** @description The kind of problem (RFC 9457). */
             type?: null | string;
+            /** @description Its title. */
             title?: null | string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The HTTP status.
+             */
             status?: null | number;
+            /** @description One sentence: what is wrong and what to do. */
             detail?: null | string;
+            /** @description Where it happened, or null. */
             instance?: null | string;
         };
+        /** @description How its file was read. */
         ReadingAnswer: {
+            /** @description Whether it is a workbook. */
             isWorkbook: boolean;
+            /** @description How the text is encoded. */
             encoding: components["schemas"]["FileEncoding"];
+            /** @description What stands between cells. */
             separator: string;
+            /** @description Name of the sheet of a workbook. */
             sheet: null | string;
+            /** @description Names of all its sheets. */
             sheets: string[];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Which row has the headings, from 1.
+             */
             headingRow: number;
         };
         /** @description A system that reads the links, as written. */
         ReadingSystemDocument: {
+            /** @description What it is called. */
             name?: string;
+            /** @description The keys, in order. */
             keys?: string[];
         };
         /** @description How links are made of a sheet's rows. */
@@ -4530,20 +5835,32 @@ export interface components {
             /** @description What happens to rows whose link is in the Ledger already, whoever made it. */
             existing?: components["schemas"]["ExistingLinks"];
         };
+        /** @description A recipe as somebody changed it. */
         RecipeChange: {
+            /** @description What becomes of each row. */
             recipe: null | components["schemas"]["Recipe"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The revision that was looked at; sent along with a change.
+             */
             revision: number;
         };
+        /** @description Another page for some times or one kind of device. */
         RedirectRuleText: {
+            /** @description The page; it gets the link's own tags. */
             leadsTo: null | string;
+            /** @description ISO 8601 with an offset, or a local date and time in the workspace's zone; null or empty from the beginning. */
             from: null | string;
+            /** @description Likewise; null or empty for good. */
             until: null | string;
+            /** @description `phone`, `tablet` or `computer`; null or empty for any. */
             device: null | string;
         };
         /** @description What kind of site a host is. */
         ReferrerDocument: {
+            /** @description The host, with a port where there is one. */
             host?: string;
+            /** @description Its kind. */
             kind?: components["schemas"]["ReferrerKind"];
         };
         /**
@@ -4551,18 +5868,33 @@ export interface components {
          * @enum {unknown}
          */
         ReferrerKind: "none" | "searchEngine" | "socialNetwork" | "mail" | "ownSite" | "otherSite";
+        /** @description A host nothing may lead to. */
         RefusedHostAnswer: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description The host, with a port where there is one. */
             host: string;
+            /** @description Who blocked it. */
             refusedBy: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was blocked.
+             */
             refusedAt: string;
         };
+        /** @description What refusing a host would do, or did. */
         RefusedHostEffect: {
+            /** @description The host as it is listed. */
             host: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Short links that lead there, and stop.
+             */
             shortLinks: number;
+            /** @description Addresses of some of them. */
             sample: string[];
         };
         /** @description A change that mends what a notice is about. */
@@ -4574,17 +5906,30 @@ export interface components {
             /** @description What the button says, as an order of a few words. */
             says: string;
         };
+        /** @description A repair for every row with the same notice. */
         RepairChange: {
+            /** @description The notice's rule. */
             rule: string;
+            /** @description The field the repair changes; null for the page. */
             field: null | string;
+            /** @description The value it puts there. */
             value: string;
         };
+        /** @description One thing bought. */
         ReportedItem: {
+            /** @description What it is called. */
             name: null | string;
+            /** @description Its category, or null. */
             category: null | string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many.
+             */
             count: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The value.
+             */
             value: null | number;
         };
         /**
@@ -4608,180 +5953,371 @@ export interface components {
              */
             since: string;
         };
-        /** @enum {unknown} */
+        /**
+         * @description What a member or a key may do; see the access table in Web.
+         * @enum {unknown}
+         */
         Role: "owner" | "editor" | "viewer" | "shortener";
+        /** @description Where a link's short links lead. */
         RouteAnswer: {
+            /** @description The page, as typed and without tags. */
             leadsTo: string;
+            /** @description The address they redirect to, tags and all. */
             url: string;
+            /** @description What they do now. */
             state: components["schemas"]["LinkState"];
+            /** @description Whether the short links are paused. */
             paused: boolean;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When they end; null for never.
+             */
             endsAt: null | string;
+            /** @description The same as it is written where the workspace is, such as `2026-12-24T18:00`. */
             endsAtLocal: null | string;
+            /** @description Where they lead after their end; null for nowhere. */
             fallback: null | string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description They end after so many clicks and scans; null where those do not end them.
+             */
             mostUses: null | number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Clicks and scans that are left of them.
+             */
             usesLeft: null | number;
+            /** @description Other pages at some times or for one kind of device; the first that holds wins. */
             turns: components["schemas"]["RedirectRuleText"][];
+            /** @description Answered with 301, which browsers remember: later clicks are not counted, later changes not seen. */
             permanent: boolean;
+            /** @description They lead to the page without the link's tags. */
             withoutTags: boolean;
+            /** @description What becomes of parameters behind them. */
             carries: components["schemas"]["CarriedParameters"];
+            /** @description IANA name of the workspace's zone. */
             timeZone: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description To be sent along when something is changed.
+             */
             revision: number;
+            /** @description Every change, newest first. */
             history: components["schemas"]["RouteEntry"][];
         };
+        /** @description A change of where short links lead. What is left out is as usual. */
         RouteChange: {
+            /** @description The page; it gets the link's own tags. */
             leadsTo: null | string;
+            /** @description Whether the short links are paused. */
             paused: boolean;
+            /** @description ISO 8601 with an offset, or a local date and time in the workspace's zone; null or empty for never. */
             endsAt: null | string;
+            /** @description Where they lead after their end, as it stands; null or empty for nowhere. */
             fallback: null | string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The revision that was looked at; sent along with a change.
+             */
             revision: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description They end after so many clicks and scans, counted from when this was first set; null where those do not end them.
+             */
             mostUses?: null | number;
+            /** @description Other pages, the first that holds wins. */
             turns?: null | components["schemas"]["RedirectRuleText"][];
-            /** @default false */
+            /**
+             * @description Answer with 301.
+             * @default false
+             */
             permanent?: boolean;
-            /** @default false */
+            /**
+             * @description Lead to the page without the link's tags.
+             * @default false
+             */
             withoutTags?: boolean;
+            /** @description What becomes of parameters behind them. */
             carries?: components["schemas"]["CarriedParameters"];
         };
+        /** @description One change: who made it, when, and where the short links led before and after. */
         RouteEntry: {
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was done.
+             */
             at: string;
+            /** @description Who did it. */
             who: string;
+            /** @description How it was before. */
             before: components["schemas"]["RouteSettings"];
+            /** @description How it is afterwards. */
             after: components["schemas"]["RouteSettings"];
         };
+        /** @description Where short links lead, as history keeps it. */
         RouteSettings: {
+            /** @description The page the short links open. */
             leadsTo: string;
+            /** @description Whether the short links are paused. */
             paused: boolean;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When the short links end; null for never.
+             */
             endsAt: null | string;
+            /** @description Where the short links lead after their end; null for nowhere. */
             fallback: null | string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The clicks and scans after which the short links end; null where those don't end them.
+             */
             mostUses?: null | number;
+            /** @description Redirect rules; the first that holds wins. */
             turns?: null | components["schemas"]["RedirectRuleText"][];
-            /** @default false */
+            /**
+             * @description Whether browsers remember where they lead (301).
+             * @default false
+             */
             permanent?: boolean;
-            /** @default false */
+            /**
+             * @description Whether they lead to the page without tags.
+             * @default false
+             */
             withoutTags?: boolean;
+            /** @description What becomes of parameters behind the short links. */
             carries?: components["schemas"]["CarriedParameters"];
         };
+        /** @description A row; a key is null where visits have no such value. */
         RowAnswer: {
+            /** @description The keys, in order. */
             keys: string[];
+            /** @description The figures of this row. */
             figures: components["schemas"]["FigureAnswer"];
         };
+        /** @description One row's typed values, by field key, or by `destination`, `placement`, `campaign`, `linkTitle`. */
         RowOverride: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number, from 1.
+             */
             number: number;
+            /** @description The values. */
             values: null | {
                 [key: string]: string;
             };
         };
+        /** @description A rule that can speak about links. */
         RuleAnswer: {
+            /** @description What it is called. */
             name: string;
+            /** @description The usual one; a convention may set another unless the rule protects the link itself. */
             severity: components["schemas"]["Severity"];
+            /** @description What the rule looks at. */
             about: string;
+            /** @description An example. */
             example: string;
+            /** @description What the rule protects. */
             protects: boolean;
         };
         RuleCount: {
+            /** @description Machine word of the rule. */
             rule: string;
+            /** @description How grave it is. */
             severity: components["schemas"]["Severity"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many rows it speaks about.
+             */
             rows: number;
+            /** @description An example. */
             example: string;
         };
+        /** @description One run, as history keeps it. */
         RunAnswer: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number, from 1.
+             */
             number: number;
+            /** @description Its state. */
             state: components["schemas"]["BatchState"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many are done.
+             */
             done: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many there are in all.
+             */
             total: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many were made.
+             */
             made: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Rows that got a link which existed already.
+             */
             used: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many are different from before.
+             */
             changed: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many keep the link they have.
+             */
             unchanged: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many have an error.
+             */
             stopped: number;
+            /** @description What stopped it; null for nothing. */
             problem: null | string;
+            /** @description What becomes of each row. */
             recipe: components["schemas"]["Recipe"];
+            /** @description Who started it. */
             startedBy: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it began.
+             */
             startedAt: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it ended; null while it runs.
+             */
             endedAt: null | string;
         };
+        /** @description A link that was stored. */
         SavedLink: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description The link as worked out. */
             link: components["schemas"]["ComposeAnswer"];
+            /** @description Its short link for texts; null when none was asked for. */
             shortUrl: null | string;
+            /** @description What its code says: a short link of its own. */
             codeShortUrl: null | string;
+            /** @description Where the code's picture is. */
             codeUrl: null | string;
+            /** @description True while an owner has to approve the host; until then the short links answer 404. */
             waiting: boolean;
+            /** @description What is to be placed: the short link, with parameters behind it where a platform fills them in; the long link where nobody would. */
             copyUrl: string;
         };
+        /** @description A draft to be saved. */
         SaveDraft: {
+            /** @description The whole convention. */
             document: components["schemas"]["ConventionDocument"];
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description The revision it was made from; null for a first draft.
+             */
             revision: null | string;
         };
+        /** @description A kept recipe. */
         SavedRecipeAnswer: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description What it is called. */
             name: string;
+            /** @description The headings it was made for. */
             headings: string[];
+            /** @description What becomes of each row. */
             recipe: components["schemas"]["Recipe"];
+            /** @description Whether the headings are those of the batch asked about. */
             fits: boolean;
+            /** @description Who saved it. */
             savedBy: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was saved.
+             */
             savedAt: string;
         };
+        /** @description What came of saving several links, in the order asked for. */
         SaveManyAnswer: {
+            /** @description The links. */
             links: components["schemas"]["SaveOutcome"][];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many were saved.
+             */
             saved: number;
         };
+        /** @description One of several. */
         SaveOutcome: {
             saved: null | components["schemas"]["SavedLink"];
             link: null | components["schemas"]["ComposeAnswer"];
         };
+        /** @description How far saving is; the last line has the answer, or says why nothing was saved. */
         SaveProgress: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many are done.
+             */
             done: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many there are in all.
+             */
             total: number;
+            /** @description What came of it, on the last line; null before. */
             answer: null | components["schemas"]["SaveManyAnswer"];
+            /** @description Why nothing was done, on the last line; null otherwise. */
             refused: null | string;
         };
+        /** @description A recipe to be kept under a name; an old one of that name is replaced. */
         SaveRecipeRequest: {
+            /** @description What it is called. */
             name: null | string;
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Id of the batch whose headings go with it.
+             */
             batch: string;
         };
+        /** @description One of a person's sessions. */
         SessionAnswer: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description True for the one that asks. */
             own: boolean;
+            /** @description `phone`, `tablet` or `computer`. */
             device: string;
+            /** @description What the browser says of itself. */
             userAgent: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When they signed in.
+             */
             startedAt: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was last used, to within five minutes.
+             */
             seenAt: string;
         };
+        /** @description How many sessions were ended. */
         SessionsEnded: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many were ended.
+             */
             ended: number;
         };
         /**
@@ -4789,42 +6325,91 @@ export interface components {
          * @enum {unknown}
          */
         Severity: "info" | "warning" | "error";
+        /** @description The address of a results page. */
         SharedResults: {
+            /** @description The address, host and path. */
             address: string;
         };
+        /** @description A page links of a campaign lead to, with its share text. */
         SharePageAnswer: {
+            /** @description Host and path. */
             page: string;
+            /** @description The page's title, where it is known. */
             title: null | string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Links to it that can be shared.
+             */
             links: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Of those, the ones that stand where they belong.
+             */
             placed: number;
+            /** @description The share text; empty while none is written. */
             text: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description To be sent along when it is changed.
+             */
             revision: number;
         };
+        /** @description How paper is divided: as many labels of a size as A4 holds, A4 divided from edge to edge, or everything measured. */
         SheetChoice: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Labels across; with Rows alone A4 is divided evenly.
+             */
             columns?: null | number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Labels down.
+             */
             rows?: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Width of a label, mm; with Height alone as many as fit are laid on A4.
+             */
             width?: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Height of a label, mm.
+             */
             height?: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Between labels that are cut out, mm.
+             */
             gap?: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description From the left edge of the paper, mm.
+             */
             left?: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description From its upper edge, mm.
+             */
             top?: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Between labels beside each other, mm.
+             */
             gapAcross?: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Between labels below each other, mm.
+             */
             gapDown?: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The paper's width, mm; A4 when left out.
+             */
             pageWidth?: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The paper's height, mm; A4 when left out.
+             */
             pageHeight?: null | number;
         };
         /** @description How many codes lie on a sheet of paper, and where. All lengths in millimetres. */
@@ -4881,72 +6466,141 @@ export interface components {
              * @default 0
              */
             gapDown?: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many stand on a page.
+             */
             perPage?: number;
         };
+        /** @description Codes on sheets of paper. */
         SheetOfCodes: {
             sheet: null | components["schemas"]["SheetChoice"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Labels at the beginning that are gone already.
+             */
             skip: null | number;
+            /** @description Whether marks say where to cut. */
             cutMarks: null | boolean;
+            /** @description Links in their order; null with a batch. */
             links: null | string[];
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description A batch; its rows' order is kept.
+             */
             batch: null | string;
             look: null | components["schemas"]["CodeLook"];
         };
+        /** @description One row of the sheet. */
         SheetPlannedRow: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its row in the sheet, the heading being 1.
+             */
             number: number;
+            /** @description The row, as it would be planned. */
             row: components["schemas"]["PlannedRow"];
+            /** @description The placement, by name or id; null for none. */
             placement: null | string;
+            /** @description What can't be read in it, in one sentence; null when all was read. */
             problem: null | string;
         };
+        /** @description How a file is to be read; what is null is recognised. */
         SheetReading: {
+            /** @description How the text is encoded. */
             encoding?: null | components["schemas"]["FileEncoding"];
+            /** @description What stands between cells. */
             separator?: null | string;
+            /** @description The sheet of a workbook. */
             sheet?: null | string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Which row has the headings, from 1.
+             */
             headingRow?: null | number;
         };
+        /** @description A short domain of the workspace. */
         ShortDomainAnswer: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description With its port where there is one. */
             host: string;
+            /** @description Its address, without a slash at the end. */
             url: string;
+            /** @description Short links are made on it where none is chosen. */
             first: boolean;
+            /** @description Short links can be made on it. */
             usable: boolean;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description How many short links it has.
+             */
             slugs: number;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was last found to lead here; null for never.
+             */
             checkedAt: null | string;
+            /** @description What the last check found wrong; null when nothing. */
             problem: null | string;
         };
+        /** @description A sign-in; a demo person needs no password in demo mode. */
         SignIn: {
+            /** @description The mail address. */
             mail: null | string;
+            /** @description The password. */
             password: null | string;
         };
+        /** @description A site pages can be read from. */
         SiteAnswer: {
-            /** Format: uuid */
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
             id: string;
+            /** @description What it is called. */
             name: string;
+            /** @description The host, with a port where there is one. */
             host: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many pages are known.
+             */
             pages: number;
         };
+        /** @description A change of a site. */
         SiteChange: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Most a conversion its pages report may be worth.
+             */
             largestValue: null | number;
         };
+        /** @description Whether a slug is free and what looks like it, and free ones to choose from. */
         SlugCheckAnswer: {
+            /** @description Why it can't be taken; null when it can, or when none was given. */
             problem: null | string;
+            /** @description Slugs on the same domain that could be confused with it, a few. */
             alike: string[];
+            /** @description Free slugs made from page, campaign and placement, the best first. */
             ideas: string[];
         };
+        /** @description What comes of a list. */
         SlugImportAnswer: {
+            /** @description Line by line. */
             rows: components["schemas"]["SlugImportRowAnswer"][];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many can be taken over.
+             */
             takes: number;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many were; 0 while it is only looked at.
+             */
             imported: number;
         };
         /**
@@ -4954,35 +6608,62 @@ export interface components {
          * @enum {unknown}
          */
         SlugImportOutcome: "ready" | "waits" | "clash" | "refused";
+        /** @description Lines to be taken over. */
         SlugImportRequest: {
+            /** @description The lines, 1 to 10,000. */
             rows: null | components["schemas"]["SlugImportRequestRow"][];
-            /** @default false */
+            /**
+             * @description The slugs stand on paper as codes, so their hits are scans.
+             * @default false
+             */
             printed?: boolean;
+            /** @description Id or host of the short domain they stand on; the first where it is left out. */
             domain?: null | string;
         };
+        /** @description A line of another shortener's list. */
         SlugImportRequestRow: {
+            /** @description The slug, or the whole short address. */
             slug: null | string;
+            /** @description Where it leads, tags and all. */
             page: null | string;
+            /** @description What it is called, or null. */
             title?: null | string;
         };
+        /** @description What comes of a line. */
         SlugImportRowAnswer: {
+            /** @description The slug; null without one. */
             slug: string;
+            /** @description The page. */
             page: string;
+            /** @description Its title. */
             title: null | string;
+            /** @description What comes of it. */
             outcome: components["schemas"]["SlugImportOutcome"];
+            /** @description Why, or what to look at; null where there is nothing to say. */
             says: null | string;
         };
+        /** @description Tags without a page, as one copies them into an ad platform's parameter field. */
         SnippetAnswer: {
+            /** @description The tags without a `?`, placeholders literal. */
             parameterText: string;
+            /** @description The same encoded once more, for use inside another URL's parameter. */
             encoded: string;
+            /** @description For tools that shorten by a URL pattern: what stands before the long URL; the key is to be put in. */
             shortenPattern: string;
+            /** @description Every field, in the convention's order. */
             fields: components["schemas"]["ComposedField"][];
+            /** @description What there is to say, gravest first. */
             notices: components["schemas"]["Notice"][];
+            /** @description Whether it may be saved. */
             ready: boolean;
         };
+        /** @description What a snippet is to be made from. */
         SnippetRequest: {
+            /** @description Id or name of a campaign. */
             campaign?: null | string;
+            /** @description Id or name of a placement. */
             placement?: null | string;
+            /** @description Values by key or label. */
             fields?: null | {
                 [key: string]: string;
             };
@@ -4992,9 +6673,13 @@ export interface components {
          * @enum {unknown}
          */
         SpaceRule: "underscore" | "hyphen" | "stay";
+        /** @description A convention an empty installation can begin with. */
         StartAnswer: {
+            /** @description What it is called. */
             name: string;
+            /** @description Its title. */
             title: string;
+            /** @description One sentence on whom it suits. */
             suits: string;
         };
         /**
@@ -5013,26 +6698,44 @@ export interface components {
         };
         /** @enum {unknown} */
         TagStyle: "query" | "fragment" | "sealed";
+        /** @description One look at a code. */
         TrialAnswer: {
+            /** @description How it was seen. */
             name: string;
+            /** @description Whether it read right. */
             reads: boolean;
         };
+        /** @description A trial that was sent, and where it can be seen. */
         TrialSent: {
+            /** @description Where it can be read. */
             inbox: string;
         };
+        /** @description What became of a tried text. */
         TryAnswer: {
+            /** @description The fields with every step. */
             fields: components["schemas"]["ComposedField"][];
+            /** @description What there is to say. */
             notices: components["schemas"]["Notice"][];
+            /** @description The channel that claims it. */
             channel: string;
+            /** @description Its conditions in words. */
             because: string;
+            /** @description What kind of site the referrer is. */
             referrerKind: components["schemas"]["ReferrerKind"];
+            /** @description A name as the field's pattern makes it; null for other fields. */
             example: null | string;
+            /** @description The text, or the example, taken apart by the pattern; none when it does not fit. */
             apart: components["schemas"]["NamePartAnswer"][];
         };
+        /** @description A text to be tried. */
         TryRequest: {
+            /** @description The convention to try it under. */
             document: components["schemas"]["ConventionDocument"];
+            /** @description The field's key; null tries a whole URL. */
             field: null | string;
+            /** @description The value, or the URL. */
             text: string;
+            /** @description Host of a referrer, for the channels table. */
             referrer?: null | string;
         };
         /**
@@ -5056,25 +6759,44 @@ export interface components {
          * @enum {unknown}
          */
         ValueStepKind: "accents" | "invisible" | "outerSpaces" | "repeatedSpaces" | "plainLetters" | "letterCase" | "space" | "characters" | "separators" | "date" | "alias" | "composed";
+        /** @description A version in the list. */
         VersionAnswer: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its number, from 1.
+             */
             number: number;
+            /** @description Whether it isn't published yet. */
             isDraft: boolean;
+            /** @description Who saved it. */
             savedBy: null | string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was published; null for the draft.
+             */
             publishedAt: null | string;
         };
+        /** @description A word that may be picked. */
         WordAnswer: {
+            /** @description The written form. */
             written: string;
+            /** @description What people call it. */
             label: string;
         };
         /** @description A word as written. */
         WordDocument: {
+            /** @description The written form. */
             written?: string;
-            /** @default  */
+            /**
+             * @description What people call it.
+             * @default
+             */
             label?: string;
+            /** @description Other spellings that are read as this word. */
             aliases?: string[];
+            /** @description Whether it is no longer offered. */
             retired?: boolean;
+            /** @description The word to use instead; null for none. */
             successor?: null | string;
         };
     };
@@ -5086,7 +6808,9 @@ export interface components {
             };
             content: {
                 "application/problem+json": {
+                    /** @description The HTTP status. */
                     status?: number;
+                    /** @description The status in words. */
                     title?: string;
                     /** @description One sentence: what is wrong and what to do. */
                     detail?: string;
@@ -5102,7 +6826,9 @@ export interface components {
             };
             content: {
                 "application/problem+json": {
+                    /** @description The HTTP status. */
                     status?: number;
+                    /** @description The status in words. */
                     title?: string;
                     /** @description One sentence: what is wrong and what to do. */
                     detail?: string;
@@ -5118,7 +6844,9 @@ export interface components {
             };
             content: {
                 "application/problem+json": {
+                    /** @description The HTTP status. */
                     status?: number;
+                    /** @description The status in words. */
                     title?: string;
                     /** @description One sentence: what is wrong and what to do. */
                     detail?: string;
@@ -5134,7 +6862,9 @@ export interface components {
             };
             content: {
                 "application/problem+json": {
+                    /** @description The HTTP status. */
                     status?: number;
+                    /** @description The status in words. */
                     title?: string;
                     /** @description One sentence: what is wrong and what to do. */
                     detail?: string;
@@ -5150,7 +6880,9 @@ export interface components {
             };
             content: {
                 "application/problem+json": {
+                    /** @description The HTTP status. */
                     status?: number;
+                    /** @description The status in words. */
                     title?: string;
                     /** @description One sentence: what is wrong and what to do. */
                     detail?: string;
@@ -5166,7 +6898,9 @@ export interface components {
             };
             content: {
                 "application/problem+json": {
+                    /** @description The HTTP status. */
                     status?: number;
+                    /** @description The status in words. */
                     title?: string;
                     /** @description One sentence: what is wrong and what to do. */
                     detail?: string;
@@ -5182,7 +6916,9 @@ export interface components {
             };
             content: {
                 "application/problem+json": {
+                    /** @description The HTTP status. */
                     status?: number;
+                    /** @description The status in words. */
                     title?: string;
                     /** @description One sentence: what is wrong and what to do. */
                     detail?: string;
@@ -5198,7 +6934,9 @@ export interface components {
             };
             content: {
                 "application/problem+json": {
+                    /** @description The HTTP status. */
                     status?: number;
+                    /** @description The status in words. */
                     title?: string;
                     /** @description One sentence: what is wrong and what to do. */
                     detail?: string;
@@ -5262,115 +7000,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
-                };
-            };
-        };
-    };
-    ReadSampleFile: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description What it is called. */
-                name: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            400: components["responses"]["Refused400"];
-            401: components["responses"]["Refused401"];
-            403: components["responses"]["Refused403"];
-            429: components["responses"]["Refused429"];
-        };
-    };
-    ShortenByAddress: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/plain": string;
-                };
-            };
-            401: components["responses"]["Refused401"];
-            403: components["responses"]["Refused403"];
-            429: components["responses"]["Refused429"];
-        };
-    };
-    MeasurePage: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PageReport"];
-                "text/plain": components["schemas"]["PageReport"];
-            };
-        };
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            409: components["responses"]["Refused409"];
-            /** @description Payload Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            422: components["responses"]["Refused422"];
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
         };
@@ -7848,6 +9477,115 @@ export interface operations {
             409: components["responses"]["Refused409"];
             422: components["responses"]["Refused422"];
             429: components["responses"]["Refused429"];
+        };
+    };
+    ReadSampleFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description What it is called. */
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ShortenByAddress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    MeasurePage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PageReport"];
+                "text/plain": components["schemas"]["PageReport"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            409: components["responses"]["Refused409"];
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            422: components["responses"]["Refused422"];
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
         };
     };
     ListMails: {

@@ -5,7 +5,7 @@ using Npgsql;
 using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data.Entities;
 
-namespace PreciseBeacon.Web.Traffic;
+namespace PreciseBeacon.Data.Traffic;
 
 /// <summary>
 /// The day salts of visitor hashes, for every workspace. They live in the database, where all processes share them; a

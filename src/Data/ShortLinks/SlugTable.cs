@@ -1,8 +1,10 @@
 using System.Collections.Concurrent;
 using System.Diagnostics;
 using PreciseBeacon.Core.ShortLinks;
+using PreciseBeacon.Core.Traffic;
+using PreciseBeacon.Data.Entities;
 
-namespace PreciseBeacon.Web.Redirects;
+namespace PreciseBeacon.Data.ShortLinks;
 
 /// <summary>Every slug of every short domain, in memory, so that links go on without the database.</summary>
 public sealed class SlugTable : IKnownSlugs
@@ -64,3 +66,19 @@ public sealed class SlugTable : IKnownSlugs
     /// <summary>Changes are not being heard any more.</summary>
     public void MarkLost() => Volatile.Write(ref _heardAt, 0);
 }
+
+/// <summary>What the redirector has to know about a short link.</summary>
+/// <param name="ShortLinkId">Its id.</param>
+/// <param name="WorkspaceId">Whose it is.</param>
+/// <param name="Target">Where it leads, ASCII; null while it leads nowhere.</param>
+/// <param name="Conditions">What keeps it from simply redirecting; null for most links.</param>
+public sealed record SlugEntry(Guid ShortLinkId, Guid WorkspaceId, string? Target, RouteConditions? Conditions = null)
+{
+    /// <summary>Key of the page it leads to by itself.</summary>
+    public long PageKey { get; } = Core.Traffic.PageKey.OfAddress(Target);
+}
+
+/// <summary>What is known of a short domain besides its slugs.</summary>
+/// <param name="Proof">What proves that its host leads here.</param>
+/// <param name="Workspace">The name of the workspace it belongs to.</param>
+public sealed record DomainFacts(string Proof, string Workspace);

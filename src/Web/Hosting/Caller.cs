@@ -1,4 +1,4 @@
-namespace PreciseBeacon.Web.Accounts;
+namespace PreciseBeacon.Web.Hosting;
 
 /// <summary>Who may call an endpoint.</summary>
 [Flags]

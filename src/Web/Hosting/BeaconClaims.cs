@@ -1,7 +1,7 @@
 using System.Security.Claims;
 using PreciseBeacon.Data.Entities;
 
-namespace PreciseBeacon.Web.Accounts;
+namespace PreciseBeacon.Web.Hosting;
 
 /// <summary>What a request's identity says about its caller.</summary>
 public static class BeaconClaims

@@ -1,7 +1,7 @@
 using System.Collections.Concurrent;
 using Npgsql;
 
-namespace PreciseBeacon.Web.Accounts;
+namespace PreciseBeacon.Data.Accounts;
 
 /// <summary>Remembers which keys were used, and writes it down now and then: a program's thousand calls a minute cost one write.</summary>
 public sealed class KeyUses(NpgsqlDataSource database)

@@ -1,8 +1,7 @@
 using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Links;
-using PreciseBeacon.Core.ShortLinks;
 
-namespace PreciseBeacon.Web.Ledger;
+namespace PreciseBeacon.Core.ShortLinks;
 
 /// <summary>All pages a short link may come to: its own, those it takes turns with, and the one after its end.</summary>
 public static class LinkPages

@@ -1,10 +1,9 @@
 using System.Security.Claims;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Workspaces;
-using PreciseBeacon.Web.Hosting;
-using PreciseBeacon.Web.Shorten;
+using PreciseBeacon.Web.Accounts;
 
-namespace PreciseBeacon.Web.Accounts;
+namespace PreciseBeacon.Web.Hosting;
 
 /// <summary>Lets a request through to its endpoint when the endpoint says that its caller may.</summary>
 public static class AccessGate
@@ -68,7 +67,7 @@ public static class AccessGate
 
     /// <summary>Tools that only know a URL pattern show their people whatever comes, so they get one plain line.</summary>
     private static Task RefuseAsync(HttpContext context, int status, string rule, string detail) => KeyInAddress.Of(context) is not null
-        ? ShortenEndpoint.Line(status, detail).ExecuteAsync(context)
+        ? PlainLine.Of(status, detail).ExecuteAsync(context)
         : Refusals.WriteAsync(context, status, rule, detail);
 
     private static Caller CallerOf(ClaimsPrincipal person) => person.FindFirstValue(BeaconClaims.Role) switch

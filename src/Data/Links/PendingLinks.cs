@@ -1,10 +1,9 @@
 using System.Text.RegularExpressions;
 using Microsoft.EntityFrameworkCore;
-using PreciseBeacon.Data;
+using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Data.Links;
 
-namespace PreciseBeacon.Web.Ledger;
+namespace PreciseBeacon.Data.Links;
 
 /// <summary>Short links that must not lead on: until an owner approves their host, and while it is on the list of those never allowed.</summary>
 public sealed class PendingLinks(BeaconDb db, LinkInputsReader inputs)

@@ -217,7 +217,8 @@ public sealed class LinkWriter(BeaconDb db, IKnownSlugs slugs, TimeProvider cloc
     /// <param name="used">Slugs given to other links in the same step; these two are added.</param>
     public List<ShortLink> MakeShort(Link link, ShortDomain domain, string? text, string? code, HashSet<string> used)
     {
-        return [Short(ChosenSlugs.Read(text) ?? FreeSlug(domain, used), ShortLinkUse.Text), Short(ChosenSlugs.Read(code) ?? FreeSlug(domain, used), ShortLinkUse.Code)];
+        var own = LinkSlugs.Of(text, code, () => FreeSlug(domain, used));
+        return [Short(own.Text, ShortLinkUse.Text), Short(own.Code, ShortLinkUse.Code)];
 
         ShortLink Short(string slug, ShortLinkUse use) => new()
         {
@@ -265,9 +266,9 @@ public sealed class LinkWriter(BeaconDb db, IKnownSlugs slugs, TimeProvider cloc
     /// <summary>A made-up slug that clashed is simply made again; a chosen one is somebody else's.</summary>
     private async Task<Refusal?> WhyTakenAsync(IReadOnlyList<PreparedLink> links, ShortDomainChoice domain, CancellationToken cancel)
     {
-        foreach (var onOne in links.Where(l => ChosenSlugs.Of(l.Request).Any()).GroupBy(l => domain.Of(l)?.Id))
+        foreach (var onOne in links.Where(l => LinkSlugs.Chosen(l.Request).Any()).GroupBy(l => domain.Of(l)?.Id))
         {
-            var chosen = onOne.SelectMany(l => ChosenSlugs.Of(l.Request)).ToList();
+            var chosen = onOne.SelectMany(l => LinkSlugs.Chosen(l.Request)).ToList();
             string? taken = chosen.GroupBy(s => s).FirstOrDefault(g => g.Count() > 1)?.Key
                 ?? await db.ShortLinks.IgnoreQueryFilters()
                     .Where(s => s.ShortDomainId == onOne.Key && chosen.Contains(s.Slug))

@@ -161,7 +161,7 @@ public static class ComposeEndpoints
                 return Refusal.Invalid("destination-missing", "There is no destination; send the page's address as “destination”.");
             }
 
-            if (ChosenSlugs.Of(request).Select(SlugMaker.WhyNotChosen).FirstOrDefault(w => w is not null) is { } why)
+            if (LinkSlugs.Chosen(request).Select(SlugMaker.WhyNotChosen).FirstOrDefault(w => w is not null) is { } why)
             {
                 return Refusal.Invalid("slug-refused", why);
             }

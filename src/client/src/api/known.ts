@@ -1,38 +1,18 @@
 import { useQuery } from '@tanstack/react-query';
-import { api, dataOf } from './client';
+import { campaignsQuery, fieldsQuery, placementsQuery, shortDomainsQuery, topicsQuery } from './queries';
 
 /** Fields of the convention that holds. */
-export const useFields = () =>
-  useQuery({
-    queryKey: ['fields'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/convention/fields')),
-  });
+export const useFields = () => useQuery(fieldsQuery());
 
 /** Placements of the workspace. */
-export const usePlacements = () =>
-  useQuery({
-    queryKey: ['placements'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/placements')),
-  });
+export const usePlacements = () => useQuery(placementsQuery());
 
 /** Campaigns of the workspace. */
-export const useCampaigns = () =>
-  useQuery({
-    queryKey: ['campaigns'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/campaigns')),
-  });
+export const useCampaigns = () => useQuery(campaignsQuery());
 
 /** Short domains that links can be made on, the first one first. */
 export const useShortDomains = () =>
-  useQuery({
-    queryKey: ['short-domains'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/short-domains')),
-    select: (domains) => domains.filter((d) => d.usable),
-  });
+  useQuery({ ...shortDomainsQuery(), select: (domains) => domains.filter((d) => d.usable) });
 
 /** Topics of links, the most used first. */
-export const useTopics = () =>
-  useQuery({
-    queryKey: ['links', 'topics'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/links/topics')),
-  });
+export const useTopics = () => useQuery(topicsQuery());

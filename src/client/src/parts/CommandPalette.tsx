@@ -2,10 +2,10 @@ import { Command } from 'cmdk';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { api, dataOf } from '../api/client';
 import { places } from './Rail';
 import { useDebounced } from './useDebounced';
 import { useHotkey } from './useHotkey';
+import { findQuery } from '../api/queries';
 
 /** Ctrl+K: goes anywhere, finds campaigns, placements, links and pages by title, slug, client or medium. */
 export function CommandPalette() {
@@ -15,12 +15,7 @@ export function CommandPalette() {
   useHotkey('Ctrl+k', () => setOpen(true));
 
   const asked = useDebounced(search.trim(), 120);
-  const found = useQuery({
-    queryKey: ['find', asked],
-    queryFn: async () => dataOf(await api.GET('/api/v1/find', { params: { query: { text: asked } } })),
-    enabled: open && asked.length > 1,
-    placeholderData: keepPreviousData,
-  });
+  const found = useQuery({ ...findQuery(asked), enabled: open && asked.length > 1, placeholderData: keepPreviousData });
   const { campaigns = [], placements = [], links = [], pages = [] } = (asked.length > 1 && found.data) || {};
 
   function go(to: string) {

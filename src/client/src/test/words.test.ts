@@ -42,5 +42,5 @@ it('gathers the texts of the interface and of the code', () => {
   const has = (file: string, text: string) => texts.some((t) => t.file.endsWith(file) && t.text.includes(text));
   expect(has('compose/EmptyCompose.tsx', 'No links yet')).toBe(true);
   expect(has('Notices/NoticeRules.cs', 'The link has no tags at all.')).toBe(true);
-  expect(has('Links/LinkComposer.cs', 'bytes; some programs')).toBe(true);
+  expect(has('Composing/TagWriter.cs', 'bytes; some programs')).toBe(true);
 });

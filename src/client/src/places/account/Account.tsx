@@ -5,6 +5,7 @@ import { ago, exact } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { FormField } from '../../parts/FormField';
+import { sessionsQuery } from './queries';
 
 /** What belongs to the person who is signed in: their password, and where they are signed in. */
 export function Account() {
@@ -89,10 +90,7 @@ function Password() {
 
 function Sessions() {
   const queries = useQueryClient();
-  const sessions = useQuery({
-    queryKey: ['sessions'],
-    queryFn: async () => dataOf(await api.GET('/api/account/sessions')),
-  });
+  const sessions = useQuery(sessionsQuery());
   const again = () => queries.invalidateQueries({ queryKey: ['sessions'] });
   const end = useMutation({
     mutationFn: async (id: string) =>

@@ -1,7 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { lazy, Suspense } from 'react';
 import { useSearchParams } from 'react-router';
-import { api, dataOf } from '../../api/client';
 import { count, duration, money, rate } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { dayOf } from '../../parts/days';
@@ -13,6 +12,7 @@ import { dimensions, rowsOf } from './dimensions';
 import { lastDays, presets, rangeOf } from './range';
 import { RowInspector } from './RowInspector';
 import { Select } from '../../parts/Select';
+import { arrivalsQuery } from './queries';
 
 const VisitsChart = lazy(() => import('./VisitsChart').then((m) => ({ default: m.VisitsChart })));
 
@@ -24,12 +24,7 @@ export function Arrivals() {
   const rows = rowsOf(search);
   const picked = search.getAll('pick');
 
-  const total = useQuery({
-    queryKey: ['arrivals', range, ''],
-    queryFn: async () => dataOf(await api.GET('/api/v1/arrivals', { params: { query: { ...range, rows: '' } } })),
-    placeholderData: keepPreviousData,
-    refetchInterval: 4_000,
-  });
+  const total = useQuery({ ...arrivalsQuery(range, ''), placeholderData: keepPreviousData, refetchInterval: 4_000 });
 
   function set(changes: Record<string, string | string[] | null>) {
     const next = new URLSearchParams(search);

@@ -1,10 +1,10 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { ChevronRight } from 'lucide-react';
 import { useState, type KeyboardEvent } from 'react';
-import { api, dataOf } from '../../api/client';
 import { count, duration, money, rate } from '../../parts/format';
 import { conditionOf, dimensions } from './dimensions';
 import type { Range } from './range';
+import { arrivalsQuery } from './queries';
 
 interface BreakdownTreeProps {
   range: Range;
@@ -50,11 +50,7 @@ function Level({ range, rows, depth, conditions, picked, onPick }: LevelProps) {
   const [open, setOpen] = useState<string[]>([]);
   const dimension = rows[depth]!;
   const level = useQuery({
-    queryKey: ['arrivals', range, dimension, conditions],
-    queryFn: async () =>
-      dataOf(
-        await api.GET('/api/v1/arrivals', { params: { query: { ...range, rows: dimension, where: conditions } } }),
-      ),
+    ...arrivalsQuery(range, dimension, conditions),
     placeholderData: keepPreviousData,
     refetchInterval: 4_000,
   });

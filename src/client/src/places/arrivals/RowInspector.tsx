@@ -1,10 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { api, dataOf } from '../../api/client';
 import { count, money, rate } from '../../parts/format';
 import { Inspector, InspectorPart } from '../../parts/Inspector';
 import { dimensions } from './dimensions';
 import type { Range } from './range';
+import { arrivalLinksQuery, arrivalsQuery } from './queries';
 
 interface RowInspectorProps {
   range: Range;
@@ -17,17 +17,8 @@ interface RowInspectorProps {
 export function RowInspector({ range, conditions, onClose }: RowInspectorProps) {
   const parts = conditions.map((c) => ({ dimension: c.slice(0, c.indexOf(':')), value: c.slice(c.indexOf(':') + 1) }));
   const title = parts.map((p) => p.value || dimensions[p.dimension]?.none || p.dimension).join(' · ');
-  const devices = useQuery({
-    queryKey: ['arrivals', range, 'device', conditions],
-    queryFn: async () =>
-      dataOf(await api.GET('/api/v1/arrivals', { params: { query: { ...range, rows: 'device', where: conditions } } })),
-    refetchInterval: 4_000,
-  });
-  const links = useQuery({
-    queryKey: ['arrivals', range, 'links', conditions],
-    queryFn: async () =>
-      dataOf(await api.GET('/api/v1/arrivals/links', { params: { query: { ...range, where: conditions } } })),
-  });
+  const devices = useQuery({ ...arrivalsQuery(range, 'device', conditions), refetchInterval: 4_000 });
+  const links = useQuery(arrivalLinksQuery(range, conditions));
   const total = devices.data?.total;
 
   return (

@@ -23,6 +23,7 @@ import { RowsBar } from './RowsBar';
 import { RunHistory } from './RunHistory';
 import { stateNames } from './states';
 import type { Row, RowView } from './useRows';
+import { batchQuery } from './queries';
 
 /** What the panel at the right is about. */
 type Panel =
@@ -50,11 +51,7 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
   const mayWrite = person.role !== 'viewer';
   const path = { id };
 
-  const batch = useQuery({
-    queryKey: ['batch', id],
-    queryFn: async () => dataOf(await api.GET('/api/v1/batches/{id}', { params: { path } })),
-    refetchInterval: (query) => (query.state.data?.state === 'running' ? 700 : false),
-  });
+  const batch = useQuery(batchQuery(id));
   const fields = useFields();
   const placements = usePlacements();
   const campaigns = useCampaigns();

@@ -1,7 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
-import { api, dataOf, type Schema } from '../../api/client';
+import { type Schema } from '../../api/client';
 import { count } from '../../parts/format';
 import { Inspector, InspectorPart } from '../../parts/Inspector';
+import { differenceQuery } from './queries';
 
 interface DifferencePanelProps {
   batch: Schema['BatchAnswer'];
@@ -11,11 +12,7 @@ interface DifferencePanelProps {
 
 /** What this file says that the earlier one did not. */
 export function DifferencePanel({ batch, onRow, onClose }: DifferencePanelProps) {
-  const difference = useQuery({
-    queryKey: ['difference', batch.id, batch.reading],
-    queryFn: async () =>
-      dataOf(await api.GET('/api/v1/batches/{id}/difference', { params: { path: { id: batch.id } } })),
-  });
+  const difference = useQuery(differenceQuery(batch));
   const d = difference.data;
   const row = (number: number, says?: string) => (
     <li key={number}>

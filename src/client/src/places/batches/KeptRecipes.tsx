@@ -4,6 +4,7 @@ import { api, dataOf } from '../../api/client';
 import type { Recipe } from './recipe';
 import { Select } from '../../parts/Select';
 import { FormField } from '../../parts/FormField';
+import { recipesQuery } from './queries';
 
 interface KeptRecipesProps {
   batch: string;
@@ -15,10 +16,7 @@ interface KeptRecipesProps {
 export function KeptRecipes({ batch, onTake, onSay }: KeptRecipesProps) {
   const queries = useQueryClient();
   const [name, setName] = useState('');
-  const recipes = useQuery({
-    queryKey: ['recipes', batch],
-    queryFn: async () => dataOf(await api.GET('/api/v1/recipes', { params: { query: { batch } } })),
-  });
+  const recipes = useQuery(recipesQuery(batch));
   const keep = useMutation({
     mutationFn: async () => dataOf(await api.POST('/api/v1/recipes', { body: { name, batch } })),
     onSuccess: async () => {

@@ -1,20 +1,17 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
-import { api, dataOf } from '../../api/client';
 import { count } from '../../parts/format';
 import { usePerson } from '../../parts/person';
 import { uploadSheet } from './uploadSheet';
 import { UploadList } from './UploadList';
 import { stateNames } from './states';
 import { When } from './When';
+import { batchesQuery } from './queries';
 
 /** Sheets that were uploaded, newest first. */
 export function SheetList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: string) => void }) {
   const queries = useQueryClient();
-  const batches = useQuery({
-    queryKey: ['batches'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/batches')),
-  });
+  const batches = useQuery(batchesQuery());
   const bring = useMutation({
     mutationFn: (sheet: File) => uploadSheet(sheet),
     onSuccess: async (made) => {

@@ -1,5 +1,6 @@
 import { keepPreviousData, useQueries, useQueryClient } from '@tanstack/react-query';
-import { api, dataOf, type Schema } from '../../api/client';
+import type { Schema } from '../../api/client';
+import { batchRowsQuery, rowsPerPage as perPage } from './queries';
 
 export type Row = Schema['BatchRowAnswer'];
 
@@ -12,22 +13,11 @@ export interface RowView {
   descending?: boolean;
 }
 
-const perPage = 100;
-
 /** Rows by their place in what is looked at, fetched as far as they are seen or asked for. */
 export function useRows(batch: string, view: RowView, version: string, from: number, to: number) {
   const queries = useQueryClient();
   const first = Math.floor(from / perPage);
-  const pageOf = (page: number) => ({
-    queryKey: ['batch-rows', batch, version, view, page],
-    queryFn: async () =>
-      dataOf(
-        await api.GET('/api/v1/batches/{id}/rows', {
-          params: { path: { id: batch }, query: { ...view, skip: page * perPage, most: perPage } },
-        }),
-      ),
-    staleTime: 60_000,
-  });
+  const pageOf = (page: number) => batchRowsQuery(batch, version, view, page);
   const pages = useQueries({
     queries: Array.from({ length: Math.floor(to / perPage) - first + 1 }, (_, i) => ({
       ...pageOf(first + i),

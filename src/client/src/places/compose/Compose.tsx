@@ -7,6 +7,7 @@ import { copyText } from '../../parts/CopyButton';
 import { Head } from '../../parts/Head';
 import { PartTabs } from '../../parts/PartTabs';
 import { useHotkey } from '../../parts/useHotkey';
+import { firstLink } from '../../parts/composeAddress';
 import { usePerson } from '../../parts/person';
 import { AxisEditor } from './AxisEditor';
 import { CellInspector } from './CellInspector';
@@ -37,6 +38,7 @@ import { SnippetList } from './SnippetList';
 import { useComposed } from './useComposed';
 import { useComposition } from './useComposition';
 import { useSaving } from './useSaving';
+import { placementSetsQuery } from '../../api/queries';
 
 const mostLinks = 1_000;
 const views = [
@@ -52,21 +54,18 @@ export function Compose() {
   const [message, setMessage] = useState('');
   const [ticked, setTicked] = useState(new Set<string>());
   const [pasted, setPasted] = useState<PastedLink[]>([]);
-  const selected = search.get('link');
   const view = search.get('view') === 'texts' ? 'texts' : 'links';
   const maySave = person.role !== 'viewer';
 
   const placements = usePlacements();
-  const sets = useQuery({
-    queryKey: ['placement-sets'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/placement-sets')),
-  });
+  const sets = useQuery(placementSetsQuery());
   const campaigns = useCampaigns();
   const fields = useFields();
 
   const keys = axisKeysOf(fields.data ?? []);
   const every = cellsOf(composition);
   const cells = every.slice(0, mostLinks);
+  const selected = search.get('link') === firstLink ? (cells[0]?.key ?? null) : search.get('link');
   const requests = cells.map((cell) => ({ key: cell.key, request: requestOf(cell, composition, keys) }));
   const { answers, settled, error } = useComposed(requests);
   const { save, savedOf, progress } = useSaving(setMessage);

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useId, useState, type ClipboardEvent } from 'react';
-import { api, dataOf } from '../../api/client';
 import { useDebounced } from '../../parts/useDebounced';
+import { pagesQuery } from '../../api/queries';
 
 interface PagePickerProps {
   label: string;
@@ -31,12 +31,7 @@ export function PagePicker(props: PagePickerProps) {
   const [marked, setMarked] = useState<string | null>(null);
   const asked = useDebounced(text, 120);
   const looksTyped = /^https?:\/\/\S+\/\S/.test(text);
-  const pages = useQuery({
-    queryKey: ['pages', 'find', asked],
-    queryFn: async () => dataOf(await api.GET('/api/v1/pages', { params: { query: { search: asked, most: 8 } } })),
-    enabled: open && !readOnly,
-    placeholderData: keepPreviousData,
-  });
+  const pages = useQuery({ ...pagesQuery(asked, 8), enabled: open && !readOnly, placeholderData: keepPreviousData });
 
   // Pages still on the way from an earlier question are shown only as far as they have the words typed since.
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);

@@ -13,6 +13,8 @@ import { useDebounced } from '../../parts/useDebounced';
 import { dayOf } from '../../parts/days';
 import { Select } from '../../parts/Select';
 import { FormField } from '../../parts/FormField';
+import { filledTextQuery, sharePagesQuery } from './queries';
+import { placementSetsQuery } from '../../api/queries';
 
 interface ShareTextsProps {
   parts: ReactNode;
@@ -26,11 +28,7 @@ const fillIns = ['link', 'placement', 'publisher', 'campaign', 'page'];
 /** A text written once for a page and repeated with each placement's own link, to be worked through from the keyboard. */
 export function ShareTexts({ parts, campaigns, campaign, onCampaign }: ShareTextsProps) {
   const [search, setSearch] = useSearchParams();
-  const pages = useQuery({
-    queryKey: ['share-pages', campaign],
-    queryFn: async () => dataOf(await api.GET('/api/v1/share-texts', { params: { query: { campaign } } })),
-    enabled: campaign !== '',
-  });
+  const pages = useQuery({ ...sharePagesQuery(campaign), enabled: campaign !== '' });
   const page = pages.data?.find((p) => p.page === search.get('of')) ?? pages.data?.[0];
 
   return (
@@ -97,12 +95,7 @@ function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema[
   const [message, setMessage] = useState('');
   const mayWrite = person.role !== 'viewer';
   const asked = useDebounced(text, 120);
-  const filled = useQuery({
-    queryKey: ['share-fill', campaign, page.page, asked],
-    queryFn: async () =>
-      dataOf(await api.POST('/api/v1/share-texts/fill', { body: { campaign, page: page.page, text: asked } })),
-    placeholderData: keepPreviousData,
-  });
+  const filled = useQuery({ ...filledTextQuery(campaign, page.page, asked), placeholderData: keepPreviousData });
   const keep = useMutation({
     mutationFn: async () =>
       dataOf(
@@ -119,10 +112,7 @@ function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema[
     },
   });
   const placements = usePlacements();
-  const sets = useQuery({
-    queryKey: ['placement-sets'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/placement-sets')),
-  });
+  const sets = useQuery(placementSetsQuery());
   const [set, setSet] = useState('');
   const place = useMutation({
     mutationFn: async ({ linkId, placed }: { linkId: string; placed: boolean }) =>

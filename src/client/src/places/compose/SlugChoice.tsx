@@ -1,10 +1,11 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { api, dataOf, type ComposeRequest } from '../../api/client';
+import { type ComposeRequest } from '../../api/client';
 import { useShortDomains } from '../../api/known';
 import { FormField } from '../../parts/FormField';
 import { Select } from '../../parts/Select';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { useDebounced } from '../../parts/useDebounced';
+import { slugCheckQuery } from './queries';
 
 interface SlugChoiceProps {
   slug: string;
@@ -80,8 +81,7 @@ function SlugInput({ label, placeholder, slug, other, onChange, domain, request,
     placement: request.placement ?? undefined,
   };
   const look = useQuery({
-    queryKey: ['slug-look', asked],
-    queryFn: async () => dataOf(await api.GET('/api/v1/slugs/check', { params: { query: asked } })),
+    ...slugCheckQuery(asked),
     placeholderData: keepPreviousData,
     enabled: withIdeas || typed !== '',
   });

@@ -1,8 +1,9 @@
 import { useQueries } from '@tanstack/react-query';
-import { api, dataOf, type PlacementAnswer } from '../../api/client';
+import { type PlacementAnswer } from '../../api/client';
 import { CopyButton } from '../../parts/CopyButton';
 import { NoticeList } from '../../parts/NoticeList';
 import type { Composition } from './composition';
+import { snippetQuery } from './queries';
 
 interface SnippetListProps {
   composition: Composition;
@@ -17,11 +18,7 @@ export function SnippetList({ composition, placements }: SnippetListProps) {
   const fields = composition.common;
   const snippets = useQueries({
     queries: chosen.map((placement) => {
-      const body = { placement: placement || null, campaign: composition.campaign || null, fields };
-      return {
-        queryKey: ['snippet', body],
-        queryFn: async () => dataOf(await api.POST('/api/v1/links/snippet', { body })),
-      };
+      return snippetQuery({ placement: placement || null, campaign: composition.campaign || null, fields });
     }),
   });
   return (

@@ -1,6 +1,7 @@
+import { composedQuery } from './queries';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { api, dataOf, type ComposeAnswer, type ComposeRequest } from '../../api/client';
+import type { ComposeAnswer, ComposeRequest } from '../../api/client';
 import { useDebounced } from '../../parts/useDebounced';
 
 /** One link the server is asked to work out. */
@@ -17,17 +18,9 @@ export function useComposed(links: Asked[]) {
   );
   const asked = useDebounced(wanted, 80);
   const composed = useQuery({
-    queryKey: ['compose', asked],
-    queryFn: async () => {
-      const pairs = JSON.parse(asked) as [string, ComposeRequest][];
-      const answer = dataOf(
-        await api.POST('/api/v1/links/compose-many', { body: { links: pairs.map(([, request]) => request) } }),
-      );
-      return new Map(pairs.map(([key], i) => [key, answer.links[i]!]));
-    },
+    ...composedQuery(asked),
     enabled: asked !== '[]',
     placeholderData: keepPreviousData,
-    retry: 3,
   });
   const answers = useMemo(
     () => (asked === '[]' ? new Map<string, ComposeAnswer>() : (composed.data ?? new Map<string, ComposeAnswer>())),

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
+import { firstLink } from '../../parts/composeAddress';
 import { cellsOf, nothing, type Composition } from './composition';
 
 const draftKey = 'beacon-compose-draft';
@@ -16,27 +17,41 @@ function savedDraft(): Draft {
   }
 }
 
+/** What an address brings along for its first link; null for one that brings nothing, so that what was typed before stays. */
+export function typedIn(search: URLSearchParams): Draft | null {
+  if (search.get('link') !== firstLink) return null;
+  const values = search
+    .getAll('value')
+    .map((pair) => [pair.slice(0, pair.indexOf('=')), pair.slice(pair.indexOf('=') + 1)]);
+  const [cell] = cellsOf({ ...nothing, ...sentenceOf(search) });
+  return {
+    ...draftOf(nothing),
+    overrides: cell && values.length > 0 ? { [cell.key]: Object.fromEntries(values) as Record<string, string> } : {},
+  };
+}
+
+const sentenceOf = (search: URLSearchParams) => ({
+  pages: search.getAll('page'),
+  placements: search.getAll('placement'),
+  campaign: search.get('campaign') ?? '',
+  variants: search.getAll('say'),
+});
+
 /**
  * The composition being worked on. The sentence is the address, so that it can be linked and Back works; what was typed
  * into single links survives a reload and a lost connection.
  */
 export function useComposition(): [Composition, (next: Composition) => void] {
   const [search, setSearch] = useSearchParams();
-  const [draft, setDraft] = useState(savedDraft);
-  const composition: Composition = {
-    pages: search.getAll('page'),
-    placements: search.getAll('placement'),
-    campaign: search.get('campaign') ?? '',
-    variants: search.getAll('say'),
-    ...draft,
-  };
+  const [draft, setDraft] = useState(() => typedIn(search) ?? savedDraft());
+  const composition: Composition = { ...sentenceOf(search), ...draft };
 
   function change(next: Composition) {
     const kept = draftOf(next);
     setDraft(kept);
     sessionStorage.setItem(draftKey, JSON.stringify(kept));
     const params = new URLSearchParams(search);
-    for (const key of ['page', 'placement', 'campaign', 'say']) params.delete(key);
+    for (const key of ['page', 'placement', 'campaign', 'say', 'value']) params.delete(key);
     next.pages.forEach((p) => params.append('page', p));
     next.placements.forEach((p) => params.append('placement', p));
     next.variants.forEach((v) => params.append('say', v));
@@ -45,25 +60,4 @@ export function useComposition(): [Composition, (next: Composition) => void] {
   }
 
   return [composition, change];
-}
-
-/**
- * Prepares Compose for one link, with values typed for it.
- * @returns The address to go to.
- */
-export function beginWith(
-  page: string,
-  placement: string | null,
-  campaign: string | null,
-  values: Record<string, string>,
-): string {
-  const placements = placement ? [placement] : [];
-  const [cell] = cellsOf({ ...nothing, pages: [page], placements, campaign: campaign ?? '' });
-  const overrides = Object.keys(values).length ? { [cell!.key]: values } : {};
-  sessionStorage.setItem(draftKey, JSON.stringify({ ...draftOf(nothing), overrides }));
-  const params = new URLSearchParams({ page });
-  placements.forEach((p) => params.append('placement', p));
-  if (campaign) params.set('campaign', campaign);
-  params.set('link', cell!.key);
-  return `/compose?${params.toString()}`;
 }

@@ -1,13 +1,13 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { ChevronLeft, ChevronRight, X } from 'lucide-react';
 import { useState } from 'react';
-import { api, dataOf } from '../../api/client';
 import { useDebounced } from '../../parts/useDebounced';
 import { IconButton } from './ChannelEditor';
 import { Choose } from './Choose';
 import { dateForms } from './dateForms';
 import { dropped, moved, replaced, type ConventionDocument, type Field, type Part, type Pattern } from './document';
 import { FormField } from '../../parts/FormField';
+import { triedQuery } from './queries';
 
 interface PatternEditorProps {
   document: ConventionDocument;
@@ -32,13 +32,7 @@ export function PatternEditor({ document, field, mayWrite, onChange }: PatternEd
   const pattern = field.pattern ?? { separator: '_', parts: [] };
   const asked = useDebounced(JSON.stringify({ document, field: field.key, text: name }), 250);
   const tried = useQuery({
-    queryKey: ['try', asked],
-    queryFn: async () =>
-      dataOf(
-        await api.POST('/api/v1/convention/try', {
-          body: JSON.parse(asked) as { document: object; field: string; text: string },
-        }),
-      ),
+    ...triedQuery(asked),
     enabled: pattern.parts.length > 0,
     placeholderData: keepPreviousData,
     retry: false,

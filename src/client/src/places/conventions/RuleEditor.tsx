@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
-import { api, dataOf } from '../../api/client';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { Choose } from './Choose';
 import type { ConventionDocument, Severity } from './document';
+import { rulesQuery } from './queries';
 
 interface RuleEditorProps {
   document: ConventionDocument;
@@ -18,11 +18,7 @@ const severities: [Severity, string][] = [
 
 /** Every rule that can speak about a link, with an example, and how grave it is here. */
 export function RuleEditor({ document, mayWrite, onChange }: RuleEditorProps) {
-  const rules = useQuery({
-    queryKey: ['rules'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/convention/rules')),
-    staleTime: Infinity,
-  });
+  const rules = useQuery(rulesQuery());
   function set(rule: string, severity: Severity, usual: Severity) {
     const { [rule]: _, ...others } = document.severities;
     onChange(severity === usual ? others : { ...others, [rule]: severity });

@@ -5,6 +5,7 @@ import { ago, exact } from '../../parts/format';
 import { Choose } from './Choose';
 import { DifferenceList } from './DifferenceList';
 import type { ConventionDocument } from './document';
+import { conventionDifferenceQuery, versionsQuery } from './queries';
 
 interface VersionListProps {
   mayWrite: boolean;
@@ -13,18 +14,13 @@ interface VersionListProps {
 
 /** All versions there were: two can be compared, and an old one can become the draft again. */
 export function VersionList({ mayWrite, onTake }: VersionListProps) {
-  const versions = useQuery({
-    queryKey: ['convention', 'versions'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/convention/versions')),
-  });
+  const versions = useQuery(versionsQuery());
   const names = (versions.data ?? []).map((v) => (v.isDraft ? 'draft' : String(v.number)));
   const [picked, setPicked] = useState<{ before?: string; after?: string }>({});
   const after = picked.after ?? names[0] ?? '';
   const before = picked.before ?? names[1] ?? names[0] ?? '';
   const difference = useQuery({
-    queryKey: ['convention', 'difference', before, after],
-    queryFn: async () =>
-      dataOf(await api.GET('/api/v1/convention/difference', { params: { query: { before, after } } })),
+    ...conventionDifferenceQuery(before, after),
     enabled: before !== '' && before !== after,
   });
   const options = names.map((n) => [n, n === 'draft' ? 'the draft' : `version ${n}`] as const);

@@ -1,8 +1,9 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, dataOf, type Schema } from '../../api/client';
+import { type Schema } from '../../api/client';
 import { useDebounced } from '../../parts/useDebounced';
 import type { Field, Word } from './document';
+import { pastedWordsQuery } from './queries';
 
 type Looked = Schema['PastedWord'];
 
@@ -21,13 +22,7 @@ export function WordPaste({ field, onAdd }: { field: Field; onAdd: (words: Word[
   const [turned, setTurned] = useState<Set<number>>(new Set());
   const asked = useDebounced(JSON.stringify({ field, pasted }), 200);
   const looked = useQuery({
-    queryKey: ['paste', asked],
-    queryFn: async () =>
-      dataOf(
-        await api.POST('/api/v1/convention/words/preview', {
-          body: JSON.parse(asked) as { field: Field; pasted: string },
-        }),
-      ),
+    ...pastedWordsQuery(asked),
     enabled: pasted.trim() !== '',
     placeholderData: keepPreviousData,
   });

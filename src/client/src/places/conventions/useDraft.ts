@@ -2,13 +2,9 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { api, dataOf, Refused, type Schema } from '../../api/client';
 import type { ConventionDocument } from './document';
+import { draftQuery } from './queries';
 
 export type SaveState = { kind: 'saved' } | { kind: 'saving' } | { kind: 'refused'; why: string; overtaken: boolean };
-
-interface Versions {
-  published: Schema['ConventionAnswer'];
-  stored: Schema['ConventionAnswer'] | undefined;
-}
 
 interface Draft {
   published: Schema['ConventionAnswer'] | undefined;
@@ -25,23 +21,7 @@ const saveAfter = 500;
 /** The convention being written: every change goes into the draft by itself, once one stops typing. */
 export function useDraft(): Draft {
   const queries = useQueryClient();
-  const versions = useQuery({
-    queryKey: ['convention'],
-    queryFn: async (): Promise<Versions> => {
-      const [published, versions] = await Promise.all([
-        api.GET('/api/v1/convention').then(dataOf),
-        api.GET('/api/v1/convention/versions').then(dataOf),
-      ]);
-      const hasDraft = versions.some((version) => version.isDraft);
-      return {
-        published,
-        stored: hasDraft
-          ? dataOf(await api.GET('/api/v1/convention', { params: { query: { version: 'draft' } } }))
-          : undefined,
-      };
-    },
-    staleTime: Infinity,
-  });
+  const versions = useQuery(draftQuery());
   const [edited, setEdited] = useState<ConventionDocument>();
   const [state, setState] = useState<SaveState>({ kind: 'saved' });
   const revision = useRef<string | null>(null);
@@ -63,7 +43,7 @@ export function useDraft(): Draft {
             await api.PUT('/api/v1/convention', { body: { document: edited, revision: revision.current } }),
           );
           revision.current = saved.revision;
-          queries.setQueryData(['convention'], (old: Versions | undefined) => old && { ...old, stored: saved });
+          queries.setQueryData(draftQuery().queryKey, (old) => old && { ...old, stored: saved });
           setEdited((now) => (now === edited ? undefined : now));
           if (latest.current === edited) setState({ kind: 'saved' });
           // What was compared with the draft before is old now.

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
-import { api, dataOf } from '../../api/client';
 import { count } from '../../parts/format';
+import { linkGroupsQuery } from './queries';
 
 interface GroupTableProps {
   by: string;
@@ -12,10 +12,7 @@ interface GroupTableProps {
 
 /** The links the search finds, grouped; a group is opened by narrowing the Ledger down to it. */
 export function GroupTable({ by, asked, onOpen }: GroupTableProps) {
-  const groups = useQuery({
-    queryKey: ['links', 'groups', by, asked],
-    queryFn: async () => dataOf(await api.GET('/api/v1/links/groups', { params: { query: { ...asked, by } } })),
-  });
+  const groups = useQuery(linkGroupsQuery(asked, by));
   const most = Math.max(1, ...(groups.data ?? []).map((g) => g.links));
   if (groups.isError) return <p className="p-5 text-error">{groups.error.message}</p>;
   if (groups.data?.length === 0)

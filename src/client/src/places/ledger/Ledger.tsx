@@ -20,6 +20,7 @@ import { LinkInspector } from './LinkInspector';
 import { LinkPage } from './LinkPage';
 import { SlugImport } from './SlugImport';
 import { Select } from '../../parts/Select';
+import { linksQuery } from './queries';
 
 /** Every link ever made; one link's own page; and the codes of many. */
 export function Ledger() {
@@ -79,8 +80,7 @@ function LinkTable({ chosen, onChoose }: LinkTableProps) {
   }, [settledText, search, setSearch]);
 
   const links = useQuery({
-    queryKey: ['links', asked, page, size],
-    queryFn: async () => dataOf(await api.GET('/api/v1/links', { params: { query: { ...asked, page, size } } })),
+    ...linksQuery(asked, page, size),
     placeholderData: keepPreviousData,
     refetchInterval: 5_000,
   });

@@ -8,6 +8,7 @@ import { DateField } from '../../parts/DateField';
 import { PartTabs } from '../../parts/PartTabs';
 import { usePerson } from '../../parts/person';
 import { SeverityMark } from '../../parts/SeverityMark';
+import { linkCountsQuery } from './queries';
 
 const ranges = [
   ['day', '24 hours'],
@@ -34,13 +35,7 @@ export function LinkCounts({ linkId }: { linkId: string }) {
   const [to, setTo] = useState('');
   const ready = range !== 'own' || (from && to);
   const results = useQuery({
-    queryKey: ['link-counts', linkId, range, from, to],
-    queryFn: async () =>
-      dataOf(
-        await api.GET('/api/v1/links/{id}/counts', {
-          params: { path: { id: linkId }, query: range === 'own' ? { range, from, to } : { range } },
-        }),
-      ),
+    ...linkCountsQuery(linkId, range === 'own' ? { range, from, to } : { range }),
     enabled: !!ready,
     placeholderData: keepPreviousData,
     refetchInterval: 10_000,

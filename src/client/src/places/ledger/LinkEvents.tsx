@@ -1,14 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
-import { api, dataOf } from '../../api/client';
 import { ago, exact } from '../../parts/format';
 import { eventSays } from './linkEvents';
+import { linkHistoryQuery } from './queries';
 
 /** Everything that was done with a link, newest first: who, when, before and after. */
 export function LinkEvents({ linkId }: { linkId: string }) {
-  const events = useQuery({
-    queryKey: ['link-history', linkId],
-    queryFn: async () => dataOf(await api.GET('/api/v1/links/{id}/history', { params: { path: { id: linkId } } })),
-  });
+  const events = useQuery(linkHistoryQuery(linkId));
   if (events.isError) return <p className="text-error">{events.error.message}</p>;
   return (
     <ol className="flex max-w-3xl flex-col" aria-label="History">

@@ -7,7 +7,7 @@ import { ago, count, exact, money, rate } from '../../parts/format';
 import { Inspector, InspectorPart } from '../../parts/Inspector';
 import { NoticeList } from '../../parts/NoticeList';
 import { usePerson } from '../../parts/person';
-import { beginWith } from '../compose/useComposition';
+import { composeAddress } from '../../parts/composeAddress';
 import { LinkRoute } from './LinkRoute';
 
 interface LinkInspectorProps {
@@ -152,5 +152,5 @@ function CarryThrough({ link }: { link: LedgerRow }) {
 function anew(link: LedgerRow): string {
   const faulty = new Set(link.notices.map((n) => n.field));
   const values = link.values.filter((v) => faulty.has(v.key)).map((v) => [v.key, v.value] as const);
-  return beginWith(link.destination, link.placementId, link.campaignId, Object.fromEntries(values));
+  return composeAddress(link.destination, link.placementId, link.campaignId, Object.fromEntries(values));
 }

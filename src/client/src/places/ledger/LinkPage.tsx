@@ -1,6 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
 import { useSearchParams } from 'react-router';
-import { api, dataOf } from '../../api/client';
 import { useFields } from '../../api/known';
 import { CopyButton } from '../../parts/CopyButton';
 import { ago, exact } from '../../parts/format';
@@ -12,6 +11,7 @@ import { LinkCounts } from './LinkCounts';
 import { LinkEvents } from './LinkEvents';
 import { LinkNaming } from './LinkNaming';
 import { LinkRoute } from './LinkRoute';
+import { linkQuery } from './queries';
 
 const parts = [
   ['counts', 'Counts'],
@@ -26,11 +26,7 @@ export function LinkPage({ id, onLeave }: { id: string; onLeave: () => void }) {
   const [search, setSearch] = useSearchParams();
   const part = (parts.find(([p]) => p === search.get('part'))?.[0] ?? 'counts') as Part;
   const fields = useFields();
-  const link = useQuery({
-    queryKey: ['link', id],
-    queryFn: async () => dataOf(await api.GET('/api/v1/links/{id}', { params: { path: { id } } })),
-    retry: false,
-  });
+  const link = useQuery({ ...linkQuery(id), retry: false });
   function go(next: Part) {
     const to = new URLSearchParams(search);
     to.set('part', next);

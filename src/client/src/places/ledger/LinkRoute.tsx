@@ -10,6 +10,7 @@ import { carrySays, changesOf, turnSays } from './routeChanges';
 import { Select } from '../../parts/Select';
 import { FormField } from '../../parts/FormField';
 import { DateTimeField } from '../../parts/DateField';
+import { linkRouteQuery } from './queries';
 
 type Route = Schema['RouteAnswer'];
 
@@ -23,11 +24,7 @@ const states: Record<string, string> = {
 /** Where a link's short links lead: another page, a pause, an end, with every change that was made. */
 export function LinkRoute({ linkId }: { linkId: string }) {
   const person = usePerson();
-  const route = useQuery({
-    queryKey: ['link-route', linkId],
-    queryFn: async () => dataOf(await api.GET('/api/v1/links/{id}/route', { params: { path: { id: linkId } } })),
-    retry: false,
-  });
+  const route = useQuery({ ...linkRouteQuery(linkId), retry: false });
   const [editing, setEditing] = useState(false);
   if (!route.data) return null;
   const r = route.data;

@@ -3,6 +3,7 @@ import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
 import { api, dataOf } from '../../api/client';
 import { Inspector } from '../../parts/Inspector';
+import { attributesQuery } from './queries';
 
 interface Line {
   name: string;
@@ -13,10 +14,7 @@ interface Line {
 export function AttributeEditor({ onClose }: { onClose: () => void }) {
   const queries = useQueryClient();
   const [changed, setChanged] = useState<Line[] | null>(null);
-  const known = useQuery({
-    queryKey: ['attributes'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/campaign-attributes')),
-  });
+  const known = useQuery(attributesQuery());
   const lines = changed ?? (known.data ?? []).map((a) => ({ name: a.name, values: a.values.join(', ') }));
   const save = useMutation({
     mutationFn: async () =>

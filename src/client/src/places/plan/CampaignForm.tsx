@@ -6,6 +6,7 @@ import { useDebounced } from '../../parts/useDebounced';
 import { datesOf } from './TimeLine';
 import { FormField } from '../../parts/FormField';
 import { DateField } from '../../parts/DateField';
+import { attributesQuery, campaignPreviewQuery } from './queries';
 
 type Written = Schema['CampaignRequest'];
 
@@ -45,14 +46,10 @@ export function CampaignForm({ campaign, name, onSaved }: CampaignFormProps) {
   const queries = useQueryClient();
   const [written, setWritten] = useState<Written>(campaign ? writtenOf(campaign) : { ...blank, name: name ?? '' });
   const [theirs, setTheirs] = useState<CampaignAnswer | null>(null);
-  const attributes = useQuery({
-    queryKey: ['attributes'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/campaign-attributes')),
-  });
+  const attributes = useQuery(attributesQuery());
   const asked = useDebounced(JSON.stringify(written), 150);
   const preview = useQuery({
-    queryKey: ['campaign-preview', asked],
-    queryFn: async () => dataOf(await api.POST('/api/v1/campaigns/preview', { body: JSON.parse(asked) as Written })),
+    ...campaignPreviewQuery(asked),
     placeholderData: keepPreviousData,
     enabled: (written.name ?? '').trim() !== '',
   });

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { addMonths } from 'date-fns';
 import { ChevronLeft, ChevronRight, Plus } from 'lucide-react';
 import { useState, type KeyboardEvent, type ReactNode } from 'react';
-import { api, dataOf, type CampaignAnswer } from '../../api/client';
+import { type CampaignAnswer } from '../../api/client';
 import { count } from '../../parts/format';
 import { Inspector } from '../../parts/Inspector';
 import { Head } from '../../parts/Head';
@@ -13,6 +13,7 @@ import { stateNames } from './states';
 import { datesOf, TimeLine } from './TimeLine';
 import { spanAround } from './timeScale';
 import { Select } from '../../parts/Select';
+import { allCampaignsQuery } from '../../api/queries';
 
 const zooms = [6, 12, 24] as const;
 type Column = 'name' | 'dates' | 'state' | 'owner' | 'budget' | 'links' | 'missing';
@@ -37,10 +38,7 @@ export function CampaignList({ parts, onOpen }: { parts: ReactNode; onOpen: (id:
   const [side, setSide] = useState<'new' | 'attributes' | null>(null);
   const mayWrite = person.role !== 'viewer';
 
-  const campaigns = useQuery({
-    queryKey: ['campaigns', 'all'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/campaigns', { params: { query: { archived: true } } })),
-  });
+  const campaigns = useQuery(allCampaignsQuery());
   const all = campaigns.data ?? [];
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const shown = all

@@ -12,6 +12,7 @@ import { NextSeasonForm } from './NextSeasonForm';
 import { PlannedSheet } from './PlannedSheet';
 import { stateNames } from './states';
 import { datesOf } from './TimeLine';
+import { campaignQuery } from './queries';
 
 interface CampaignViewProps {
   id: string;
@@ -25,10 +26,7 @@ export function CampaignView({ id, onLeave, onOpen }: CampaignViewProps) {
   const queries = useQueryClient();
   const [side, setSide] = useState<'change' | 'season' | null>(null);
   const mayWrite = person.role !== 'viewer';
-  const detail = useQuery({
-    queryKey: ['campaign', id],
-    queryFn: async () => dataOf(await api.GET('/api/v1/campaigns/{id}', { params: { path: { id } } })),
-  });
+  const detail = useQuery(campaignQuery(id));
   const archive = useMutation({
     mutationFn: async (away: boolean) =>
       dataOf(

@@ -8,6 +8,7 @@ import { Head } from '../../parts/Head';
 import { Inspector } from '../../parts/Inspector';
 import { usePerson } from '../../parts/person';
 import { useDebounced } from '../../parts/useDebounced';
+import { pagesQuery } from '../../api/queries';
 
 /** Pages of the workspace's sites, by title. */
 export function PageList({ parts }: { parts: ReactNode }) {
@@ -19,11 +20,7 @@ export function PageList({ parts }: { parts: ReactNode }) {
   const [outcome, setOutcome] = useState<Schema['PagesRead'] | null>(null);
   const asked = useDebounced(text, 150);
   const mayWrite = person.role !== 'viewer';
-  const pages = useQuery({
-    queryKey: ['pages', asked],
-    queryFn: async () => dataOf(await api.GET('/api/v1/pages', { params: { query: { search: asked, most: 200 } } })),
-    placeholderData: keepPreviousData,
-  });
+  const pages = useQuery({ ...pagesQuery(asked, 200), placeholderData: keepPreviousData });
   const take = useMutation({
     mutationFn: async (does: () => Promise<Schema['PagesRead'] | null>) => does(),
     onSuccess: async (read) => {

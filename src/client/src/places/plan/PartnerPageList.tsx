@@ -11,6 +11,8 @@ import { usePerson } from '../../parts/person';
 import { Picker } from '../../parts/Picker';
 import { Select } from '../../parts/Select';
 import { FormField } from '../../parts/FormField';
+import { partnerPagesQuery } from './queries';
+import { allPlacementsQuery } from '../../api/queries';
 
 /** Pages for partners: whom they are for, what is on them, and when they were opened. */
 export function PartnerPageList({ parts }: { parts: ReactNode }) {
@@ -18,14 +20,8 @@ export function PartnerPageList({ parts }: { parts: ReactNode }) {
   const queries = useQueryClient();
   const [making, setMaking] = useState(false);
   const mayWrite = person.role !== 'viewer';
-  const pages = useQuery({
-    queryKey: ['partner-pages'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/partner-pages')),
-  });
-  const placements = useQuery({
-    queryKey: ['placements', 'all'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/placements', { params: { query: { retired: true } } })),
-  });
+  const pages = useQuery(partnerPagesQuery());
+  const placements = useQuery(allPlacementsQuery());
   const revoke = useMutation({
     mutationFn: async (id: string) =>
       dataOf(await api.POST('/api/v1/partner-pages/{id}/revoke', { params: { path: { id } } })),

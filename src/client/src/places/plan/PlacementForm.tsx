@@ -8,6 +8,7 @@ import { dayNames } from './days';
 import { useTaggedChannels } from './useTaggedChannels';
 import { Select } from '../../parts/Select';
 import { FormField } from '../../parts/FormField';
+import { placementDefaultsQuery } from './queries';
 
 type Written = Schema['PlacementRequest'];
 
@@ -84,13 +85,7 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
     150,
   );
   const proposed = useQuery({
-    queryKey: ['placement-defaults', asked],
-    queryFn: async () =>
-      dataOf(
-        await api.GET('/api/v1/placements/defaults', {
-          params: { query: JSON.parse(asked) as { name?: string; channel?: string; publisher?: string } },
-        }),
-      ).standing,
+    ...placementDefaultsQuery(asked),
     // A channel is what most follows from; before it is chosen, a name alone says little.
     enabled: !placement && !!written.channel,
     placeholderData: keepPreviousData,

@@ -14,6 +14,7 @@ import { PlacementImport } from './PlacementImport';
 import { useTaggedChannels } from './useTaggedChannels';
 import { Select } from '../../parts/Select';
 import { FormField } from '../../parts/FormField';
+import { allPlacementsQuery, placementSetsQuery } from '../../api/queries';
 
 /** Placements with their standing values, and the sets they are picked by. */
 export function PlacementList({ parts }: { parts: ReactNode }) {
@@ -29,17 +30,11 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
   const mayWrite = person.role !== 'viewer';
   const open = search.get('placement');
 
-  const placements = useQuery({
-    queryKey: ['placements', 'all'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/placements', { params: { query: { retired: true } } })),
-  });
+  const placements = useQuery(allPlacementsQuery());
   const fields = useFields();
   const channels = useTaggedChannels();
   const order = (fields.data ?? []).map((f) => f.key);
-  const sets = useQuery({
-    queryKey: ['placement-sets'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/placement-sets')),
-  });
+  const sets = useQuery(placementSetsQuery());
   const refresh = () =>
     Promise.all([
       queries.invalidateQueries({ queryKey: ['placements'] }),

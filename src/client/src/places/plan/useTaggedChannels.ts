@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
-import { api, dataOf, type Schema } from '../../api/client';
+import type { Schema } from '../../api/client';
+import { conventionQuery } from '../../api/queries';
 
 type Channel = NonNullable<Schema['ConventionDocument']['channels']>[number];
 
@@ -12,10 +13,7 @@ export const isTagged = ({ conditions }: Pick<Channel, 'conditions'>) =>
 /** Names of the channels a placement can belong to, in the order of the convention. */
 export function useTaggedChannels() {
   return useQuery({
-    queryKey: ['channels'],
-    queryFn: async () =>
-      dataOf<Schema['ConventionAnswer']>(await api.GET('/api/v1/convention'))
-        .document.channels!.filter(isTagged)
-        .map((c) => c.name!),
+    ...conventionQuery(),
+    select: ({ document }) => (document.channels ?? []).filter(isTagged).map((c) => c.name!),
   });
 }

@@ -8,6 +8,7 @@ import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { Select } from '../../parts/Select';
 import { FormField } from '../../parts/FormField';
+import { keysQuery } from './queries';
 
 const roles = [
   ['shortener', 'can only shorten'],
@@ -33,11 +34,7 @@ export function Keys({ tabs }: { tabs: ReactNode }) {
   const [role, setRole] = useState('shortener');
   const [days, setDays] = useState('');
   const [made, setMade] = useState<Schema['KeyMade'] | null>(null);
-  const keys = useQuery({
-    queryKey: ['keys'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/keys')),
-    enabled: owner,
-  });
+  const keys = useQuery({ ...keysQuery(), enabled: owner });
   const make = useMutation({
     mutationFn: async () =>
       dataOf(await api.POST('/api/v1/keys', { body: { name, role, days: days ? Number(days) : null } })),

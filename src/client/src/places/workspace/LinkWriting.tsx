@@ -3,6 +3,7 @@ import { useState, type ReactNode } from 'react';
 import { api, dataOf, type Schema } from '../../api/client';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
+import { linkWritingQuery } from './queries';
 
 type Writing = Schema['LinkWriting'];
 type Shape = NonNullable<Writing['placeholders']>[number];
@@ -23,10 +24,7 @@ const shapes: [Shape, string, string][] = [
 
 /** How all links of the workspace are written, besides what its convention says. */
 export function LinkWriting({ tabs }: { tabs: ReactNode }) {
-  const writing = useQuery({
-    queryKey: ['link-writing'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/link-writing')),
-  });
+  const writing = useQuery(linkWritingQuery());
   return (
     <>
       <Head title="Link writing">{tabs}</Head>

@@ -5,6 +5,7 @@ import { ago, count, exact } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { FormField } from '../../parts/FormField';
+import { refusedHostsQuery } from './queries';
 
 /** Hosts that nothing may lead to, whoever asks. What one would stop is counted first. */
 export function RefusedHosts({ tabs }: { tabs: ReactNode }) {
@@ -13,10 +14,7 @@ export function RefusedHosts({ tabs }: { tabs: ReactNode }) {
   const queries = useQueryClient();
   const [host, setHost] = useState('');
   const [effect, setEffect] = useState<Schema['RefusedHostEffect'] | null>(null);
-  const hosts = useQuery({
-    queryKey: ['refused-hosts'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/refused-hosts')),
-  });
+  const hosts = useQuery(refusedHostsQuery());
   const again = () =>
     Promise.all([
       queries.invalidateQueries({ queryKey: ['refused-hosts'] }),

@@ -6,6 +6,7 @@ import { Head } from '../../parts/Head';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { usePerson } from '../../parts/person';
 import { FormField } from '../../parts/FormField';
+import { shortDomainsQuery } from '../../api/queries';
 
 type Domain = Schema['ShortDomainAnswer'];
 
@@ -15,10 +16,7 @@ export function ShortDomains({ tabs }: { tabs: ReactNode }) {
   const owner = person.role === 'owner';
   const queries = useQueryClient();
   const [address, setAddress] = useState('');
-  const domains = useQuery({
-    queryKey: ['short-domains'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/short-domains')),
-  });
+  const domains = useQuery(shortDomainsQuery());
   const again = () => queries.invalidateQueries({ queryKey: ['short-domains'] });
   const check = useMutation({
     mutationFn: async (id: string) =>

@@ -5,13 +5,11 @@ import { count } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { FormField } from '../../parts/FormField';
+import { sitesQuery } from './queries';
 
 /** The measured sites, and the most a conversion of theirs may be worth. */
 export function Sites({ tabs }: { tabs: ReactNode }) {
-  const sites = useQuery({
-    queryKey: ['sites'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/sites')),
-  });
+  const sites = useQuery(sitesQuery());
   return (
     <>
       <Head title="Sites" state={sites.data && `${count(sites.data.length)} measured`}>

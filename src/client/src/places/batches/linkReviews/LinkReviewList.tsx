@@ -1,11 +1,13 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
-import { api, dataOf, Refused, type Schema } from '../../../api/client';
+import { api, Refused, type Schema } from '../../../api/client';
 import { lastLineOf } from '../../../api/lines';
 import { count } from '../../../parts/format';
 import { usePerson } from '../../../parts/person';
 import { UploadList } from '../UploadList';
 import { When } from '../When';
+import { linkReviewsQuery } from './queries';
+import { pagesQuery } from '../../../api/queries';
 
 type Progress = Schema['LinkReviewProgress'];
 
@@ -13,14 +15,8 @@ type Progress = Schema['LinkReviewProgress'];
 export function LinkReviewList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: string) => void }) {
   const queries = useQueryClient();
   const [progress, setProgress] = useState<{ done: number; total: number; what: string } | null>(null);
-  const reviews = useQuery({
-    queryKey: ['link-reviews'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/link-reviews')),
-  });
-  const pages = useQuery({
-    queryKey: ['pages', 'sites'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/pages', { params: { query: { most: 1 } } })),
-  });
+  const reviews = useQuery(linkReviewsQuery());
+  const pages = useQuery(pagesQuery('', 1));
 
   async function ended(answer: Parameters<typeof lastLineOf>[0], what: string) {
     const last = await lastLineOf<Progress>(answer, (line) => setProgress({ ...line, what }));

@@ -1,12 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
 import { ArrowLeft, Download, Printer } from 'lucide-react';
 import { useState } from 'react';
-import { api, dataOf, type Schema } from '../../../api/client';
+import { type Schema } from '../../../api/client';
 import { CopyButton } from '../../../parts/CopyButton';
 import { count, exact } from '../../../parts/format';
 import { Head } from '../../../parts/Head';
 import { SeverityMark } from '../../../parts/SeverityMark';
 import { NotThere } from '../NotThere';
+import { linkReviewQuery, reviewedLinksQuery } from './queries';
 
 type State = Schema['LinkReviewLinkAnswer']['state'];
 
@@ -21,21 +22,8 @@ const states: [State, string][] = [
 export function LinkReviewView({ id, onLeave }: { id: string; onLeave: () => void }) {
   const [filter, setFilter] = useState<{ state?: State; rule?: string }>({});
   const [page, setPage] = useState(0);
-  const path = { id };
-  const review = useQuery({
-    queryKey: ['link-review', id],
-    queryFn: async () => dataOf(await api.GET('/api/v1/link-reviews/{id}', { params: { path } })),
-  });
-  const links = useQuery({
-    queryKey: ['link-review-links', id, filter, page],
-    queryFn: async () =>
-      dataOf(
-        await api.GET('/api/v1/link-reviews/{id}/links', {
-          params: { path, query: { ...filter, skip: page * perPage, most: perPage } },
-        }),
-      ),
-    placeholderData: (before) => before,
-  });
+  const review = useQuery(linkReviewQuery(id));
+  const links = useQuery({ ...reviewedLinksQuery(id, filter, page, perPage), placeholderData: (before) => before });
   const choose = (next: typeof filter) => {
     setFilter(next);
     setPage(0);

@@ -5,14 +5,12 @@ import { count } from '../../../parts/format';
 import { usePerson } from '../../../parts/person';
 import { UploadList } from '../UploadList';
 import { When } from '../When';
+import { mailsQuery } from './queries';
 
 /** HTML mails that were uploaded, newest first. */
 export function MailList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: string) => void }) {
   const queries = useQueryClient();
-  const mails = useQuery({
-    queryKey: ['mails'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/mails')),
-  });
+  const mails = useQuery(mailsQuery());
   const bring = useMutation({
     mutationFn: async (file: File) =>
       dataOf<Schema['MailMade']>(

@@ -12,6 +12,7 @@ import { MailLinkTable } from './MailLinkTable';
 import { NotThere } from '../NotThere';
 import { Select } from '../../../parts/Select';
 import { FormField } from '../../../parts/FormField';
+import { mailQuery } from './queries';
 
 type Mail = Schema['MailAnswer'];
 
@@ -34,10 +35,7 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
   const [show, setShow] = useState<(typeof shown)[number][0]>('both');
   const mayWrite = person.role !== 'viewer';
   const path = { id };
-  const mail = useQuery({
-    queryKey: ['mail', id],
-    queryFn: async () => dataOf(await api.GET('/api/v1/mails/{id}', { params: { path } })),
-  });
+  const mail = useQuery(mailQuery(id));
   const fields = useFields();
   const placements = usePlacements();
   const campaigns = useCampaigns();

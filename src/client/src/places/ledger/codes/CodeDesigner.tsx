@@ -1,11 +1,11 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Download } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { api, dataOf } from '../../../api/client';
 import { useDebounced } from '../../../parts/useDebounced';
 import { CodeStyleForm } from './CodeStyleForm';
 import { Verdict } from './Verdict';
-import { cleaned, lastLook, queryOf, rememberLook, usual, type Look } from './look';
+import { lastLook, queryOf, rememberLook, usual, type Look } from './look';
+import { codeQuery } from './queries';
 
 const formats = ['svg', 'png', 'jpg', 'pdf', 'eps'] as const;
 
@@ -14,17 +14,7 @@ export function CodeDesigner({ linkId, slug }: { linkId: string; slug: string })
   const [look, setLook] = useState<Look>(lastLook);
   const settled = useDebounced(look, 250);
   useEffect(() => rememberLook(settled), [settled]);
-  const code = useQuery({
-    queryKey: ['code', linkId, settled],
-    queryFn: async () =>
-      dataOf(
-        await api.GET('/api/v1/links/{id}/code', {
-          params: { path: { id: linkId }, query: cleaned(settled) as Record<string, never> },
-        }),
-      ),
-    placeholderData: keepPreviousData,
-    retry: false,
-  });
+  const code = useQuery({ ...codeQuery(linkId, settled), placeholderData: keepPreviousData, retry: false });
   const change = (part: Partial<Look>) => setLook({ ...look, ...part });
   const query = queryOf(settled);
   const offered = code.data && code.data.verdict !== 'unreadable' && !code.isError;

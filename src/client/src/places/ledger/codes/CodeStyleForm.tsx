@@ -6,6 +6,7 @@ import type { Look } from './look';
 import { Select } from '../../../parts/Select';
 import { FormField } from '../../../parts/FormField';
 import { FileInput } from '../../../parts/FileInput';
+import { logosQuery } from './queries';
 
 interface LookFormProps {
   look: Look;
@@ -116,10 +117,7 @@ function Colour({ says, value, onChange }: { says: string; value: string; onChan
 function LogoChoice({ look, onChange }: { look: Look; onChange: (change: Partial<Look>) => void }) {
   const person = usePerson();
   const queries = useQueryClient();
-  const logos = useQuery({
-    queryKey: ['code-logos'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/code-logos')),
-  });
+  const logos = useQuery(logosQuery());
   const keep = useMutation({
     mutationFn: async (picture: File) => {
       const form = new FormData();

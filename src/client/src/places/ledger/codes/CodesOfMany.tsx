@@ -12,6 +12,7 @@ import { SheetDiagram } from './SheetDiagram';
 import { cleaned, lastLook, rememberLook, type Look } from './look';
 import { Select } from '../../../parts/Select';
 import { FormField } from '../../../parts/FormField';
+import { codesCountQuery } from './queries';
 
 interface CodesOfManyProps {
   /** Selected links, in their order. */
@@ -62,12 +63,7 @@ export function CodesOfMany({ links, batch, onLeave }: CodesOfManyProps) {
   };
   const asked = useDebounced({ ...wanted, sheet: part === 'sheet' ? sheet : null, skip, cutMarks }, 250);
   useEffect(() => rememberLook(look), [look]);
-  const counted = useQuery({
-    queryKey: ['codes-count', asked],
-    queryFn: async () => dataOf(await api.POST('/api/v1/codes/count', { body: asked })),
-    placeholderData: keepPreviousData,
-    retry: false,
-  });
+  const counted = useQuery({ ...codesCountQuery(asked), placeholderData: keepPreviousData, retry: false });
   const make = useMutation({
     mutationFn: async () => {
       const answer =

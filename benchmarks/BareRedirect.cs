@@ -3,7 +3,8 @@ namespace PreciseBeacon.Bench;
 /// <summary>The reference: a bare routed Kestrel that answers 302 with the same headers and keeps nothing.</summary>
 public static class BareRedirect
 {
-    private const string Target = "http://garden.localhost:5081/visit?utm_source=gate_poster&utm_medium=qr&utm_campaign=2026-09_lantern_nights";
+    private const string Target =
+        "http://garden.localhost:5081/visit?utm_source=gate_poster&utm_medium=qr&utm_campaign=2026-09_lantern_nights";
 
     public static Task ServeAsync(int port)
     {

@@ -21,10 +21,25 @@ public static class BatchRun
     public static async Task<Report> MeasureAsync(string connection, string root)
     {
         string data = Directory.CreateTempSubdirectory("beacon-bench-").FullName;
-        using var app = Process.Start(new ProcessStartInfo("dotnet", [
-            Path.Combine(root, "src/Web/bin/Release/net10.0/PreciseBeacon.Web.dll"), $"--urls=http://127.0.0.1:{Port}", $"--ConnectionStrings:Beacon={connection}", $"--Beacon:PublicUrl=http://127.0.0.1:{Port}",
-            $"--Beacon:DataDirectory={data}", "--Beacon:Demo=true", "--Beacon:DemoVisits=0", $"--Beacon:DemoShortHost=mmr.localhost:{Port}", "--Logging:LogLevel:Default=Error"])
-        { WorkingDirectory = Path.Combine(root, "src/Web") })!;
+        using var app = Process.Start(
+            new ProcessStartInfo(
+                "dotnet",
+                [
+                    Path.Combine(root, "src/Web/bin/Release/net10.0/PreciseBeacon.Web.dll"),
+                    $"--urls=http://127.0.0.1:{Port}",
+                    $"--ConnectionStrings:Beacon={connection}",
+                    $"--Beacon:PublicUrl=http://127.0.0.1:{Port}",
+                    $"--Beacon:DataDirectory={data}",
+                    "--Beacon:Demo=true",
+                    "--Beacon:DemoVisits=0",
+                    $"--Beacon:DemoShortHost=mmr.localhost:{Port}",
+                    "--Logging:LogLevel:Default=Error",
+                ]
+            )
+            {
+                WorkingDirectory = Path.Combine(root, "src/Web"),
+            }
+        )!;
         try
         {
             using var client = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{Port}"), Timeout = TimeSpan.FromMinutes(5) };
@@ -58,9 +73,12 @@ public static class BatchRun
             }
 
             waits.Sort();
-            Console.WriteLine(string.Create(
-                CultureInfo.InvariantCulture,
-                $"Most memory of the application: {peak:0} MB with the first sheet, {PeakMegabytes(app.Id):0} MB after all of them, when {2 * Pairs * Rows:#,0} more slugs are held. Another request meanwhile: median {waits[waits.Count / 2]:0} ms, 95 of 100 under {waits[waits.Count * 95 / 100]:0} ms."));
+            Console.WriteLine(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"Most memory of the application: {peak:0} MB with the first sheet, {PeakMegabytes(app.Id):0} MB after all of them, when {2 * Pairs * Rows:#,0} more slugs are held. Another request meanwhile: median {waits[waits.Count / 2]:0} ms, 95 of 100 under {waits[waits.Count * 95 / 100]:0} ms."
+                )
+            );
             return new Report("A sheet of 100,000 rows beside COPY", "≤ 4", [.. ours], [.. reference], "s");
         }
         finally
@@ -76,7 +94,10 @@ public static class BatchRun
         var sheet = new StringBuilder("No,Landing page,Content,Word,Shelf,Bed,Gardener,Remark\r\n");
         for (int i = 0; i < rows; i++)
         {
-            sheet.Append(CultureInfo.InvariantCulture, $"{i:D6},http://garden.localhost:5081/shop?item={i},label {pair}-{i},fern {i % 97},{i % 40},bed {i % 12},Gardener {i % 7},\"first, of {i % 1_000}\"\r\n");
+            sheet.Append(
+                CultureInfo.InvariantCulture,
+                $"{i:D6},http://garden.localhost:5081/shop?item={i},label {pair}-{i},fern {i % 97},{i % 40},bed {i % 12},Gardener {i % 7},\"first, of {i % 1_000}\"\r\n"
+            );
         }
 
         return Encoding.UTF8.GetBytes(sheet.ToString());
@@ -84,8 +105,13 @@ public static class BatchRun
 
     private static async Task<string> RunAsync(HttpClient client, byte[] sheet)
     {
-        const string Recipe = """{"destination":{"column":"Landing page"},"placement":"Members’ mail","campaign":"School Visits","fields":{"content":{"column":"Content"},"term":{"column":"Word"}},"output":{"column":"Landing page"},"shorten":true}""";
-        using var form = new MultipartFormDataContent { { new ByteArrayContent(sheet), "file", "sheet.csv" }, { new StringContent(Recipe), "recipe" } };
+        const string Recipe =
+            """{"destination":{"column":"Landing page"},"placement":"Members’ mail","campaign":"School Visits","fields":{"content":{"column":"Content"},"term":{"column":"Word"}},"output":{"column":"Landing page"},"shorten":true}""";
+        using var form = new MultipartFormDataContent
+        {
+            { new ByteArrayContent(sheet), "file", "sheet.csv" },
+            { new StringContent(Recipe), "recipe" },
+        };
         using var made = await client.PostAsync("/api/v1/batches", form);
         made.EnsureSuccessStatusCode();
         string id = JsonNode.Parse(await made.Content.ReadAsStringAsync())!["id"]!.GetValue<string>();
@@ -94,7 +120,10 @@ public static class BatchRun
             var batch = JsonNode.Parse(await client.GetStringAsync($"/api/v1/batches/{id}"))!;
             if (batch["state"]!.GetValue<string>() != "running")
             {
-                _ = batch["stopped"]!.GetValue<int>() == 0 ? 0 : throw new InvalidOperationException($"Rows were stopped: {batch["notices"]}");
+                _ =
+                    batch["stopped"]!.GetValue<int>() == 0
+                        ? 0
+                        : throw new InvalidOperationException($"Rows were stopped: {batch["notices"]}");
                 break;
             }
 
@@ -119,12 +148,19 @@ public static class BatchRun
         foreach (var (table, _, mine) in tables)
         {
             using var content = new MemoryStream();
-            await using var copy = await connection.BeginRawBinaryCopyAsync($"copy (select * from {table} where {mine}) to stdout (format binary)");
+            await using var copy = await connection.BeginRawBinaryCopyAsync(
+                $"copy (select * from {table} where {mine}) to stdout (format binary)"
+            );
             await copy.CopyToAsync(content);
             kept.Add(content.ToArray());
         }
 
-        await DoAsync(connection, $"create temp table mine as select link_id from batch_row where batch_id = '{id}'; delete from batch_row where batch_id = '{id}'; delete from short_links where link_id in (select link_id from mine); delete from links where id in (select link_id from mine); drop table mine; vacuum links, short_links, batch_row".Split("; "));
+        await DoAsync(
+            connection,
+            $"create temp table mine as select link_id from batch_row where batch_id = '{id}'; delete from batch_row where batch_id = '{id}'; delete from short_links where link_id in (select link_id from mine); delete from links where id in (select link_id from mine); drop table mine; vacuum links, short_links, batch_row".Split(
+                "; "
+            )
+        );
         var watch = Stopwatch.StartNew();
         await using (var transaction = await connection.BeginTransactionAsync())
         {
@@ -138,8 +174,13 @@ public static class BatchRun
         }
 
         double seconds = watch.Elapsed.TotalSeconds;
-        await using var count = new NpgsqlCommand($"select count(*) from batch_row r join links l on l.id = r.link_id where batch_id = '{id}'", connection);
-        return (long)(await count.ExecuteScalarAsync())! == rows ? seconds : throw new InvalidOperationException("The rows did not come back.");
+        await using var count = new NpgsqlCommand(
+            $"select count(*) from batch_row r join links l on l.id = r.link_id where batch_id = '{id}'",
+            connection
+        );
+        return (long)(await count.ExecuteScalarAsync())! == rows
+            ? seconds
+            : throw new InvalidOperationException("The rows did not come back.");
     }
 
     private static async Task DoAsync(NpgsqlConnection connection, IEnumerable<string> statements)
@@ -187,5 +228,10 @@ public static class BatchRun
 
     /// <summary>The high-water mark of the memory that is resident (proc(5), VmHWM).</summary>
     private static double PeakMegabytes(int process) =>
-        double.Parse(File.ReadLines($"/proc/{process}/status").First(l => l.StartsWith("VmHWM", StringComparison.Ordinal)).Split(' ', StringSplitOptions.RemoveEmptyEntries)[1], CultureInfo.InvariantCulture) / 1024;
+        double.Parse(
+            File.ReadLines($"/proc/{process}/status")
+                .First(l => l.StartsWith("VmHWM", StringComparison.Ordinal))
+                .Split(' ', StringSplitOptions.RemoveEmptyEntries)[1],
+            CultureInfo.InvariantCulture
+        ) / 1024;
 }

@@ -22,7 +22,13 @@ public static class CodesRun
         {
             long began = Stopwatch.GetTimestamp();
             using var zip = new MemoryStream();
-            await CodeZip.WriteAsync(zip, urls.Select((u, i) => ($"{i:D5}", CodeDrawing.Of(u, style))).ToAsyncEnumerable(), CodeFormat.Svg, DateTimeOffset.UnixEpoch, CancellationToken.None);
+            await CodeZip.WriteAsync(
+                zip,
+                urls.Select((u, i) => ($"{i:D5}", CodeDrawing.Of(u, style))).ToAsyncEnumerable(),
+                CodeFormat.Svg,
+                DateTimeOffset.UnixEpoch,
+                CancellationToken.None
+            );
             double drawing = Stopwatch.GetElapsedTime(began).TotalMilliseconds;
             began = Stopwatch.GetTimestamp();
             foreach (string url in urls)
@@ -40,6 +46,8 @@ public static class CodesRun
             }
         }
 
-        return sink == 0 ? throw new InvalidOperationException("Nothing was drawn.") : new Report("10,000 codes as SVG in a zip", "≤ 2", ours, reference, "ms");
+        return sink == 0
+            ? throw new InvalidOperationException("Nothing was drawn.")
+            : new Report("10,000 codes as SVG in a zip", "≤ 2", ours, reference, "ms");
     }
 }

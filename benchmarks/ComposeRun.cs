@@ -17,11 +17,18 @@ public static class ComposeRun
 
     public static Report Measure()
     {
-        var convention = new Convention(1, [.. StandardKeys.All.Select(FieldOf)], new LinkSettings(Live: PlaceholderShapes.Braces | PlaceholderShapes.DoubleBraces))
+        var convention = new Convention(
+            1,
+            [.. StandardKeys.All.Select(FieldOf)],
+            new LinkSettings(Live: PlaceholderShapes.Braces | PlaceholderShapes.DoubleBraces)
+        )
         {
             Channels = StartingChannels.Table,
         };
-        var facts = LinkFacts.None(new DateOnly(2026, 11, 25)) with { OwnHosts = new Dictionary<string, TagStyle> { ["marrowmere.example"] = TagStyle.Query } };
+        var facts = LinkFacts.None(new DateOnly(2026, 11, 25)) with
+        {
+            OwnHosts = new Dictionary<string, TagStyle> { ["marrowmere.example"] = TagStyle.Query },
+        };
         var requests = Enumerable.Range(0, Links).Select(RequestOf).ToList();
         var ours = new List<double>();
         var reference = new List<double>();
@@ -52,27 +59,38 @@ public static class ComposeRun
             }
         }
 
-        return sink == 0 ? throw new InvalidOperationException("Nothing was composed.") : new Report("Composing 100,000 links", "≤ 20", ours, reference, "ms");
+        return sink == 0
+            ? throw new InvalidOperationException("Nothing was composed.")
+            : new Report("Composing 100,000 links", "≤ 20", ours, reference, "ms");
     }
 
-    private static Field FieldOf(string key) => new()
-    {
-        Key = key,
-        Label = key,
-        Presence = key == StandardKeys.Source ? Presence.Required : Presence.Offered,
-        HoldsNumbers = key == StandardKeys.Id,
-        Words = key == StandardKeys.Source ? new WordList([.. Sources.Select(s => new Word(ValueNormaliser.Normalise(s, new ValueRules()).Written))], new ValueRules()) : null,
-    };
-
-    private static LinkRequest RequestOf(int i) => new(
-        $"https://marrowmere.example/page-{i % 97}?x={i}#top",
-        new Dictionary<string, string>
+    private static Field FieldOf(string key) =>
+        new()
         {
-            [StandardKeys.Source] = Sources[i % Sources.Length],
-            [StandardKeys.Medium] = i % 3 == 0 ? "Paid Social" : "email",
-            [StandardKeys.Campaign] = $"2026-10 Lantern Nights {i % 40}",
-            [StandardKeys.Content] = $"Größe {i % 12} & mehr",
-            [StandardKeys.Term] = "{keyword}",
-            [StandardKeys.Id] = $"{i}",
-        });
+            Key = key,
+            Label = key,
+            Presence = key == StandardKeys.Source ? Presence.Required : Presence.Offered,
+            HoldsNumbers = key == StandardKeys.Id,
+            Words =
+                key == StandardKeys.Source
+                    ? new WordList(
+                        [.. Sources.Select(s => new Word(ValueNormaliser.Normalise(s, new ValueRules()).Written))],
+                        new ValueRules()
+                    )
+                    : null,
+        };
+
+    private static LinkRequest RequestOf(int i) =>
+        new(
+            $"https://marrowmere.example/page-{i % 97}?x={i}#top",
+            new Dictionary<string, string>
+            {
+                [StandardKeys.Source] = Sources[i % Sources.Length],
+                [StandardKeys.Medium] = i % 3 == 0 ? "Paid Social" : "email",
+                [StandardKeys.Campaign] = $"2026-10 Lantern Nights {i % 40}",
+                [StandardKeys.Content] = $"Größe {i % 12} & mehr",
+                [StandardKeys.Term] = "{keyword}",
+                [StandardKeys.Id] = $"{i}",
+            }
+        );
 }

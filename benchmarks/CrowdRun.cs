@@ -34,7 +34,19 @@ public static class CrowdRun
         string data = Directory.CreateTempSubdirectory("beacon-bench-").FullName;
         try
         {
-            await using (var app = BeaconApp.Build([$"--contentRoot={Path.Combine(root, "src/Web")}", $"--ConnectionStrings:Beacon={connection}", $"--Beacon:DataDirectory={data}", "--Beacon:Demo=true", "--Beacon:DemoVisits=0", "--Logging:LogLevel:Default=Error"], startData: PreciseBeacon.Demo.DemoModule.Add))
+            await using (
+                var app = BeaconApp.Build(
+                    [
+                        $"--contentRoot={Path.Combine(root, "src/Web")}",
+                        $"--ConnectionStrings:Beacon={connection}",
+                        $"--Beacon:DataDirectory={data}",
+                        "--Beacon:Demo=true",
+                        "--Beacon:DemoVisits=0",
+                        "--Logging:LogLevel:Default=Error",
+                    ],
+                    startData: PreciseBeacon.Demo.DemoModule.Add
+                )
+            )
             {
                 if (await app.Services.GetRequiredService<DatabaseSetup>().TryAsync(CancellationToken.None) is { } refusal)
                 {
@@ -51,7 +63,13 @@ public static class CrowdRun
                 ours.Add(await DrainAsync(database, data, ManyAgents));
             }
 
-            return new Report("A million hits with 100,000 distinct user agents until worked out", "≥ 0.7 of the rate with 100", ours, reference, "hits/s");
+            return new Report(
+                "A million hits with 100,000 distinct user agents until worked out",
+                "≥ 0.7 of the rate with 100",
+                ours,
+                reference,
+                "hits/s"
+            );
         }
         finally
         {
@@ -62,7 +80,10 @@ public static class CrowdRun
     /// <summary>Hits a second from the first moved to the last worked out.</summary>
     private static async Task<double> DrainAsync(NpgsqlDataSource database, string data, int agents)
     {
-        await RunAsync(database, "truncate hit, click, click_day, click_month, hit_due, visit_due, link_use_due; update links set uses = 0, last_used_at = null where uses > 0; vacuum analyze links");
+        await RunAsync(
+            database,
+            "truncate hit, click, click_day, click_month, hit_due, visit_due, link_use_due; update links set uses = 0, last_used_at = null where uses > 0; vacuum analyze links"
+        );
         var (workspace, links) = await LinksAsync(database);
         using var spool = Spool.Create(Path.Combine(data, "spool"), new SpoolOptions(MostSegments: Segments));
         Fill(spool, workspace, links, agents);
@@ -76,9 +97,7 @@ public static class CrowdRun
         bool moved = false;
         var moving = Task.Run(async () =>
         {
-            while (await mover.MoveAsync(spool, CancellationToken.None) > 0)
-            {
-            }
+            while (await mover.MoveAsync(spool, CancellationToken.None) > 0) { }
 
             Volatile.Write(ref moved, true);
         });
@@ -102,7 +121,9 @@ public static class CrowdRun
         long worked = (long)(await count.ExecuteScalarAsync())!;
         spool.Delete();
         Console.Error.WriteLine(string.Create(CultureInfo.InvariantCulture, $"{agents:N0} agents: {watch.Elapsed.TotalSeconds:0.0} s"));
-        return worked == Hits ? Hits / watch.Elapsed.TotalSeconds : throw new InvalidOperationException($"Only {worked:N0} hits were worked out.");
+        return worked == Hits
+            ? Hits / watch.Elapsed.TotalSeconds
+            : throw new InvalidOperationException($"Only {worked:N0} hits were worked out.");
     }
 
     private static void Fill(Spool spool, Guid workspace, Guid[] links, int agents)
@@ -115,11 +136,21 @@ public static class CrowdRun
         for (int i = 0; i < Hits; i++)
         {
             int person = random.Next(People);
-            string agent = $"Mozilla/5.0 (Phone; Mobile; Build {person % agents}) Fernleaf/{person % agents % 40}.{person % agents % 7} (plain and simple)";
+            string agent =
+                $"Mozilla/5.0 (Phone; Mobile; Build {person % agents}) Fernleaf/{person % agents % 40}.{person % agents % 7} (plain and simple)";
             var at = start.AddMilliseconds(i * 60L);
             var hit = new RawHit(
-                ids.Next(at), workspace, at, links[random.Next(links.Length)], VisitorHash.OfAddress(salt, workspace, BitConverter.GetBytes(person), agent), null, HitFlags.None, agent,
-                i % 3 == 0 ? "https://nattervine.example/" : "", "IE");
+                ids.Next(at),
+                workspace,
+                at,
+                links[random.Next(links.Length)],
+                VisitorHash.OfAddress(salt, workspace, BitConverter.GetBytes(person), agent),
+                null,
+                HitFlags.None,
+                agent,
+                i % 3 == 0 ? "https://nattervine.example/" : "",
+                "IE"
+            );
             if (!EventRecord.TryAppend(spool, hit))
             {
                 throw new InvalidOperationException("The spool is too small for this run.");

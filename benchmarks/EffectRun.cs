@@ -50,15 +50,18 @@ public static class EffectRun
             }
         }
 
-        return sink == 0 ? throw new InvalidOperationException("Nothing was judged.") : new Report("Effect over 100,000 links", "under 5,000 ms", ours, reference, "ms");
+        return sink == 0
+            ? throw new InvalidOperationException("Nothing was judged.")
+            : new Report("Effect over 100,000 links", "under 5,000 ms", ours, reference, "ms");
     }
 
-    private static Dictionary<string, string> ValuesOf(int i) => new()
-    {
-        [StandardKeys.Source] = $"source_{i % 300}",
-        [StandardKeys.Medium] = i % 4 == 0 ? "social" : "email",
-        [StandardKeys.Campaign] = $"2026-10_lantern_nights_{i % 40}",
-        [StandardKeys.Content] = $"header_{i % 12}",
-        [StandardKeys.Id] = $"{i}",
-    };
+    private static Dictionary<string, string> ValuesOf(int i) =>
+        new()
+        {
+            [StandardKeys.Source] = $"source_{i % 300}",
+            [StandardKeys.Medium] = i % 4 == 0 ? "social" : "email",
+            [StandardKeys.Campaign] = $"2026-10_lantern_nights_{i % 40}",
+            [StandardKeys.Content] = $"header_{i % 12}",
+            [StandardKeys.Id] = $"{i}",
+        };
 }

@@ -19,16 +19,36 @@ public static class LiveRun
 
     public static Report Measure()
     {
-        var convention = StartingConventions.DateFirst.Document.ToConvention(1, new LinkSettings(Live: PlaceholderShapes.Braces | PlaceholderShapes.DoubleBraces));
-        var facts = LinkFacts.None(new DateOnly(2026, 11, 25)) with { OwnHosts = new Dictionary<string, TagStyle> { ["marrowmere.example"] = TagStyle.Query } };
-        var campaign = new CampaignChoice("Lantern Nights", "2026-10_lantern_nights", new DateOnly(2026, 10, 1), new DateOnly(2026, 12, 20));
+        var convention = StartingConventions.DateFirst.Document.ToConvention(
+            1,
+            new LinkSettings(Live: PlaceholderShapes.Braces | PlaceholderShapes.DoubleBraces)
+        );
+        var facts = LinkFacts.None(new DateOnly(2026, 11, 25)) with
+        {
+            OwnHosts = new Dictionary<string, TagStyle> { ["marrowmere.example"] = TagStyle.Query },
+        };
+        var campaign = new CampaignChoice(
+            "Lantern Nights",
+            "2026-10_lantern_nights",
+            new DateOnly(2026, 10, 1),
+            new DateOnly(2026, 12, 20)
+        );
         var requests = (
             from page in Enumerable.Range(0, Pages)
             from place in Enumerable.Range(0, Placements)
-            let standing = new Dictionary<string, string> { [StandardKeys.Source] = $"group_{place}", [StandardKeys.Medium] = "community", [StandardKeys.Content] = "@{page}_post" }
+            let standing = new Dictionary<string, string>
+            {
+                [StandardKeys.Source] = $"group_{place}",
+                [StandardKeys.Medium] = "community",
+                [StandardKeys.Content] = "@{page}_post",
+            }
             select new LinkRequest(
-                $"https://marrowmere.example/page-{page}", new Dictionary<string, string> { [StandardKeys.Term] = "Fern & Moss" }, campaign,
-                new PlacementChoice($"Group {place}", standing, Channel: "Communities"))).ToList();
+                $"https://marrowmere.example/page-{page}",
+                new Dictionary<string, string> { [StandardKeys.Term] = "Fern & Moss" },
+                campaign,
+                new PlacementChoice($"Group {place}", standing, Channel: "Communities")
+            )
+        ).ToList();
         var none = new Dictionary<string, string>();
         var ours = new List<double>();
         var reference = new List<double>();
@@ -54,6 +74,8 @@ public static class LiveRun
             }
         }
 
-        return sink == 0 ? throw new InvalidOperationException("Nothing was composed.") : new Report("Live update of 200 × 5 links (50 ms)", "–", ours, reference, "ms");
+        return sink == 0
+            ? throw new InvalidOperationException("Nothing was composed.")
+            : new Report("Live update of 200 × 5 links (50 ms)", "–", ours, reference, "ms");
     }
 }

@@ -21,7 +21,9 @@ public sealed partial record Load(int Connections, IReadOnlyList<string> Slugs)
         try
         {
             // Every request is written out before, so that wrk itself has next to nothing to do.
-            await File.WriteAllTextAsync(script, $$"""
+            await File.WriteAllTextAsync(
+                script,
+                $$"""
                 local paths = { {{string.Join(',', Slugs.Select(s => $"\"{s}\""))}} }
                 local requests = {}
                 local at = 0
@@ -32,11 +34,31 @@ public sealed partial record Load(int Connections, IReadOnlyList<string> Slugs)
                   at = at % #requests + 1
                   return requests[at]
                 end
-                """);
-            using var wrk = Process.Start(new ProcessStartInfo(
-                "wrk",
-                ["-t1", "-c", Connections.ToString(CultureInfo.InvariantCulture), "-d", Seconds, "--latency", "-s", script, "-H", $"Host: {host}", "-H", "User-Agent: Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1", $"http://127.0.0.1:{port}/"])
-            { RedirectStandardOutput = true })!;
+                """
+            );
+            using var wrk = Process.Start(
+                new ProcessStartInfo(
+                    "wrk",
+                    [
+                        "-t1",
+                        "-c",
+                        Connections.ToString(CultureInfo.InvariantCulture),
+                        "-d",
+                        Seconds,
+                        "--latency",
+                        "-s",
+                        script,
+                        "-H",
+                        $"Host: {host}",
+                        "-H",
+                        "User-Agent: Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
+                        $"http://127.0.0.1:{port}/",
+                    ]
+                )
+                {
+                    RedirectStandardOutput = true,
+                }
+            )!;
             string said = await wrk.StandardOutput.ReadToEndAsync();
             await wrk.WaitForExitAsync();
             if (said.Contains("Non-2xx", StringComparison.Ordinal))
@@ -45,7 +67,16 @@ public sealed partial record Load(int Connections, IReadOnlyList<string> Slugs)
             }
 
             var p99 = P99().Match(said);
-            double milliseconds = double.Parse(p99.Groups[1].Value, CultureInfo.InvariantCulture) * (p99.Groups[2].Value switch { "us" => 0.001, "s" => 1_000, _ => 1 });
+            double milliseconds =
+                double.Parse(p99.Groups[1].Value, CultureInfo.InvariantCulture)
+                * (
+                    p99.Groups[2].Value switch
+                    {
+                        "us" => 0.001,
+                        "s" => 1_000,
+                        _ => 1,
+                    }
+                );
             return (double.Parse(PerSecond().Match(said).Groups[1].Value, CultureInfo.InvariantCulture), milliseconds);
         }
         finally

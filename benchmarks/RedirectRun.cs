@@ -33,10 +33,20 @@ public static class RedirectRun
         var running = new List<Process>();
         try
         {
-            Process App(int i) => Start(
-                root, Path.Combine(root, "src/Web/bin/Release/net10.0/PreciseBeacon.Web.dll"), $"--urls=http://127.0.0.1:{FirstPort + i}", $"--ConnectionStrings:Beacon={connection}",
-                $"--Beacon:PublicUrl=http://127.0.0.1:{FirstPort}", $"--Beacon:DataDirectory={data}", "--Beacon:Demo=true", "--Beacon:DemoVisits=0", $"--Beacon:DemoShortHost={host}",
-                "--Beacon:TrustedProxies:0=127.0.0.1", "--Logging:LogLevel:Default=Error");
+            Process App(int i) =>
+                Start(
+                    root,
+                    Path.Combine(root, "src/Web/bin/Release/net10.0/PreciseBeacon.Web.dll"),
+                    $"--urls=http://127.0.0.1:{FirstPort + i}",
+                    $"--ConnectionStrings:Beacon={connection}",
+                    $"--Beacon:PublicUrl=http://127.0.0.1:{FirstPort}",
+                    $"--Beacon:DataDirectory={data}",
+                    "--Beacon:Demo=true",
+                    "--Beacon:DemoVisits=0",
+                    $"--Beacon:DemoShortHost={host}",
+                    "--Beacon:TrustedProxies:0=127.0.0.1",
+                    "--Logging:LogLevel:Default=Error"
+                );
             running.Add(App(0));
             var load = new Load(64, [await MakeLinkAsync()]);
             if (slugs)
@@ -46,11 +56,27 @@ public static class RedirectRun
                 running[0] = App(0);
                 var watch = Stopwatch.StartNew();
                 await UntilAsync(FirstPort, host, [.. load.Slugs]);
-                Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"A start with {Million:#,0} slugs took {watch.Elapsed.TotalSeconds:0.0} s until all that are asked led on; then the application held {Megabytes(running[0]):0} MB."));
+                Console.WriteLine(
+                    string.Create(
+                        CultureInfo.InvariantCulture,
+                        $"A start with {Million:#,0} slugs took {watch.Elapsed.TotalSeconds:0.0} s until all that are asked led on; then the application held {Megabytes(running[0]):0} MB."
+                    )
+                );
             }
 
             running.AddRange(Enumerable.Range(1, processes - 1).Select(App));
-            running.AddRange(Enumerable.Range(0, processes).Select(i => Start(root, typeof(RedirectRun).Assembly.Location, "bare", (FirstBarePort + i).ToString(CultureInfo.InvariantCulture))));
+            running.AddRange(
+                Enumerable
+                    .Range(0, processes)
+                    .Select(i =>
+                        Start(
+                            root,
+                            typeof(RedirectRun).Assembly.Location,
+                            "bare",
+                            (FirstBarePort + i).ToString(CultureInfo.InvariantCulture)
+                        )
+                    )
+            );
             for (int i = 0; i < processes; i++)
             {
                 await UntilAsync(FirstPort + i, host, load.Slugs[0]);
@@ -64,7 +90,10 @@ public static class RedirectRun
             }
 
             var (ours, bare) = processes > 1 ? (BalancedPort, BalancedPort + 1) : (FirstPort, FirstBarePort);
-            string what = processes > 1 ? $"Redirects by {processes} processes behind a balancer" : slugs ? "Redirects with a million slugs" : "Redirects with the click kept";
+            string what =
+                processes > 1 ? $"Redirects by {processes} processes behind a balancer"
+                : slugs ? "Redirects with a million slugs"
+                : "Redirects with the click kept";
             var reports = await CompareAsync(what, load, host, ours, bare);
             await SayWhatWasKeptAsync(connection);
             return reports;
@@ -117,10 +146,14 @@ public static class RedirectRun
     /// <summary>Debian's nginx: one address for the applications, the next one for the bare ones.</summary>
     private static Process Balance(string directory, int processes)
     {
-        string Upstream(string name, int first) => $"upstream {name} {{ {string.Concat(Enumerable.Range(first, processes).Select(p => $"server 127.0.0.1:{p}; "))} keepalive 64; }}";
-        string Server(string name, int port) => $"server {{ listen 127.0.0.1:{port}; location / {{ proxy_pass http://{name}; proxy_http_version 1.1; proxy_set_header Connection \"\"; proxy_set_header Host $http_host; proxy_set_header X-Forwarded-For $remote_addr; }} }}";
+        string Upstream(string name, int first) =>
+            $"upstream {name} {{ {string.Concat(Enumerable.Range(first, processes).Select(p => $"server 127.0.0.1:{p}; "))} keepalive 64; }}";
+        string Server(string name, int port) =>
+            $"server {{ listen 127.0.0.1:{port}; location / {{ proxy_pass http://{name}; proxy_http_version 1.1; proxy_set_header Connection \"\"; proxy_set_header Host $http_host; proxy_set_header X-Forwarded-For $remote_addr; }} }}";
         string file = Path.Combine(directory, "nginx.conf");
-        File.WriteAllText(file, $$"""
+        File.WriteAllText(
+            file,
+            $$"""
             worker_processes 1;
             daemon off;
             pid {{directory}}/nginx.pid;
@@ -134,7 +167,8 @@ public static class RedirectRun
               {{Server("ours", BalancedPort)}}
               {{Server("bare", BalancedPort + 1)}}
             }
-            """);
+            """
+        );
         return Process.Start(new ProcessStartInfo("/usr/sbin/nginx", ["-c", file]))!;
     }
 
@@ -146,7 +180,15 @@ public static class RedirectRun
         {
             try
             {
-                using var saved = await client.PostAsJsonAsync("/api/v1/links", new { destination = "http://garden.localhost:5081/visit", campaign = "Lantern Nights", placement = "Gate poster" });
+                using var saved = await client.PostAsJsonAsync(
+                    "/api/v1/links",
+                    new
+                    {
+                        destination = "http://garden.localhost:5081/visit",
+                        campaign = "Lantern Nights",
+                        placement = "Gate poster",
+                    }
+                );
                 if (saved.IsSuccessStatusCode)
                 {
                     return "/" + JsonNode.Parse(await saved.Content.ReadAsStringAsync())!["shortUrl"]!.GetValue<string>().Split('/')[^1];
@@ -205,7 +247,8 @@ public static class RedirectRun
             select gen_random_uuid(), l.workspace_id, l.id, d.id, 's' || row_number() over (), u.use, l.url, now() from links l, short_domains d, (values ('Text'), ('Code')) u(use) where l.title like 'Label %';
             set session_replication_role = origin;
             analyze links; analyze short_links
-            """);
+            """
+        );
         command.CommandTimeout = 1_200;
         await command.ExecuteNonQueryAsync();
         return [.. Enumerable.Range(0, Asked).Select(i => $"/s{1 + (i * (Million / Asked))}")];
@@ -216,10 +259,20 @@ public static class RedirectRun
         await using var database = NpgsqlDataSource.Create(connection);
         await using var command = database.CreateCommand("select coalesce(sum(moved), 0)::bigint from spool_position");
         long moved = (long)(await command.ExecuteScalarAsync())!;
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"The drain moved {moved:#,0} clicks into PostgreSQL while this ran; the rest waits in the spool."));
+        Console.WriteLine(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"The drain moved {moved:#,0} clicks into PostgreSQL while this ran; the rest waits in the spool."
+            )
+        );
     }
 
     /// <summary>Memory that is resident (proc(5), VmRSS).</summary>
     private static double Megabytes(Process process) =>
-        double.Parse(File.ReadLines($"/proc/{process.Id}/status").First(l => l.StartsWith("VmRSS", StringComparison.Ordinal)).Split(' ', StringSplitOptions.RemoveEmptyEntries)[1], CultureInfo.InvariantCulture) / 1024;
+        double.Parse(
+            File.ReadLines($"/proc/{process.Id}/status")
+                .First(l => l.StartsWith("VmRSS", StringComparison.Ordinal))
+                .Split(' ', StringSplitOptions.RemoveEmptyEntries)[1],
+            CultureInfo.InvariantCulture
+        ) / 1024;
 }

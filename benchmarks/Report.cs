@@ -13,9 +13,12 @@ public sealed record Report(string What, string Goal, IReadOnlyList<double> Ours
     public static void Print(Report report)
     {
         var ratios = report.Ours.Zip(report.Reference, (ours, reference) => ours / reference).Order().ToList();
-        Console.WriteLine(string.Create(
-            CultureInfo.InvariantCulture,
-            $"{report.What}: ratio {Median(ratios):0.00} (from {ratios[0]:0.00} to {ratios[^1]:0.00} over {ratios.Count} pairs; goal {report.Goal}); ours {Median(report.Ours):#,0.##} {report.Unit}, reference {Median(report.Reference):#,0.##} {report.Unit}, reference's own spread {Spread(report.Reference):0} %"));
+        Console.WriteLine(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"{report.What}: ratio {Median(ratios):0.00} (from {ratios[0]:0.00} to {ratios[^1]:0.00} over {ratios.Count} pairs; goal {report.Goal}); ours {Median(report.Ours):#,0.##} {report.Unit}, reference {Median(report.Reference):#,0.##} {report.Unit}, reference's own spread {Spread(report.Reference):0} %"
+            )
+        );
     }
 
     private static double Median(IReadOnlyList<double> values)

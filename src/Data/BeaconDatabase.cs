@@ -17,13 +17,16 @@ public static class BeaconDatabase
     /// <summary>Opens the pool; nothing is connected yet.</summary>
     /// <param name="connectionString">Where the database is.</param>
     /// <param name="most">Most connections open at once, 5 to 1,000.</param>
-    public static NpgsqlDataSource Open(string connectionString, int most = MostConnections) => NpgsqlDataSource.Create(new NpgsqlConnectionStringBuilder(connectionString)
-    {
-        MaxPoolSize = Math.Clamp(most, 5, 1_000),
-        MinPoolSize = 0,
-        Timeout = (int)LongestWait.TotalSeconds,
-        CancellationTimeout = NoWait,
-    });
+    public static NpgsqlDataSource Open(string connectionString, int most = MostConnections) =>
+        NpgsqlDataSource.Create(
+            new NpgsqlConnectionStringBuilder(connectionString)
+            {
+                MaxPoolSize = Math.Clamp(most, 5, 1_000),
+                MinPoolSize = 0,
+                Timeout = (int)LongestWait.TotalSeconds,
+                CancellationTimeout = NoWait,
+            }
+        );
 
     /// <summary>Asks the database for anything at all.</summary>
     /// <exception cref="NpgsqlException">It can't be reached.</exception>

@@ -21,7 +21,8 @@ namespace PreciseBeacon.Data;
 /// worked out from them are written in bulk and have no objects here.
 /// </summary>
 public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspace current)
-    : IdentityUserContext<AppUser, Guid>(options), IDataProtectionKeyContext
+    : IdentityUserContext<AppUser, Guid>(options),
+        IDataProtectionKeyContext
 {
     public DbSet<Workspace> Workspaces => Set<Workspace>();
 
@@ -110,7 +111,8 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
             var row = Expression.Parameter(type.ClrType, "row");
             var own = Expression.Equal(
                 Expression.Convert(Expression.Property(row, nameof(IWorkspaceRow.WorkspaceId)), typeof(Guid?)),
-                Expression.Property(Expression.Constant(this), nameof(CurrentWorkspaceId)));
+                Expression.Property(Expression.Constant(this), nameof(CurrentWorkspaceId))
+            );
             builder.Entity(type.ClrType).HasQueryFilter(Expression.Lambda(own, row));
             builder.Entity(type.ClrType).HasOne(typeof(Workspace)).WithMany().HasForeignKey(nameof(IWorkspaceRow.WorkspaceId));
         }
@@ -123,7 +125,12 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<ShortDomain>().HasIndex(d => d.Host).IsUnique();
         builder.Entity<ShortDomain>().Property(d => d.IsFirst).HasDefaultValue(false);
         builder.Entity<ShortDomain>().Property(d => d.Proof).HasDefaultValueSql("md5(gen_random_uuid()::text)");
-        builder.Entity<ShortDomain>().HasIndex(d => d.WorkspaceId).IsUnique().HasFilter("is_first").HasDatabaseName("ix_short_domains_first");
+        builder
+            .Entity<ShortDomain>()
+            .HasIndex(d => d.WorkspaceId)
+            .IsUnique()
+            .HasFilter("is_first")
+            .HasDatabaseName("ix_short_domains_first");
         builder.Entity<Member>().HasIndex(m => new { m.UserId, m.WorkspaceId }).IsUnique();
         builder.Entity<UserSession>().HasIndex(s => s.UserId);
         builder.Entity<ApiKey>().HasIndex(k => k.Hash).IsUnique();
@@ -148,7 +155,16 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<PlannedLink>().HasOne(p => p.Placement).WithMany().OnDelete(DeleteBehavior.SetNull);
         builder.Entity<PlacementSet>().HasIndex(s => new { s.WorkspaceId, s.Name }).IsUnique();
         builder.Entity<SitePage>().HasIndex(p => new { p.WorkspaceId, p.Address }).IsUnique();
-        builder.Entity<PageText>().HasIndex(t => new { t.WorkspaceId, t.CampaignId, t.Page }).IsUnique().AreNullsDistinct(false);
+        builder
+            .Entity<PageText>()
+            .HasIndex(t => new
+            {
+                t.WorkspaceId,
+                t.CampaignId,
+                t.Page,
+            })
+            .IsUnique()
+            .AreNullsDistinct(false);
         builder.Entity<PageText>().Property(t => t.Revision).IsConcurrencyToken();
         builder.Entity<Batch>().HasIndex(b => new { b.WorkspaceId, b.CreatedAt });
         builder.Entity<Batch>().Property(b => b.Recipe).HasColumnType("jsonb");
@@ -195,26 +211,134 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<Link>().Property(l => l.IsWaiting).HasDefaultValue(false);
 
         // Few links are in these states, so that each index is small; in the order they are mostly shown in.
-        builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.CreatedAt, l.Id }, "ix_links_unshortened").HasFilter("is_unshortened").HasDatabaseName("ix_links_unshortened");
-        builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.CreatedAt, l.Id }, "ix_links_paused").HasFilter("paused").HasDatabaseName("ix_links_paused");
-        builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.CreatedAt, l.Id }, "ix_links_ending").HasFilter("ends_at is not null or uses_left is not null").HasDatabaseName("ix_links_ending");
-        builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.CreatedAt, l.Id }, "ix_links_retired").HasFilter("retired_at is not null").HasDatabaseName("ix_links_retired");
-        builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.CreatedAt, l.Id }, "ix_links_waiting").HasFilter("is_waiting").HasDatabaseName("ix_links_waiting");
+        builder
+            .Entity<Link>()
+            .HasIndex(
+                l => new
+                {
+                    l.WorkspaceId,
+                    l.CreatedAt,
+                    l.Id,
+                },
+                "ix_links_unshortened"
+            )
+            .HasFilter("is_unshortened")
+            .HasDatabaseName("ix_links_unshortened");
+        builder
+            .Entity<Link>()
+            .HasIndex(
+                l => new
+                {
+                    l.WorkspaceId,
+                    l.CreatedAt,
+                    l.Id,
+                },
+                "ix_links_paused"
+            )
+            .HasFilter("paused")
+            .HasDatabaseName("ix_links_paused");
+        builder
+            .Entity<Link>()
+            .HasIndex(
+                l => new
+                {
+                    l.WorkspaceId,
+                    l.CreatedAt,
+                    l.Id,
+                },
+                "ix_links_ending"
+            )
+            .HasFilter("ends_at is not null or uses_left is not null")
+            .HasDatabaseName("ix_links_ending");
+        builder
+            .Entity<Link>()
+            .HasIndex(
+                l => new
+                {
+                    l.WorkspaceId,
+                    l.CreatedAt,
+                    l.Id,
+                },
+                "ix_links_retired"
+            )
+            .HasFilter("retired_at is not null")
+            .HasDatabaseName("ix_links_retired");
+        builder
+            .Entity<Link>()
+            .HasIndex(
+                l => new
+                {
+                    l.WorkspaceId,
+                    l.CreatedAt,
+                    l.Id,
+                },
+                "ix_links_waiting"
+            )
+            .HasFilter("is_waiting")
+            .HasDatabaseName("ix_links_waiting");
         builder.Entity<LinkTotal>().HasIndex(t => t.WorkspaceId);
-        builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.Uses, l.Id });
-        builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.LastUsedAt, l.Id });
-        builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.Title, l.Id });
+        builder
+            .Entity<Link>()
+            .HasIndex(l => new
+            {
+                l.WorkspaceId,
+                l.Uses,
+                l.Id,
+            });
+        builder
+            .Entity<Link>()
+            .HasIndex(l => new
+            {
+                l.WorkspaceId,
+                l.LastUsedAt,
+                l.Id,
+            });
+        builder
+            .Entity<Link>()
+            .HasIndex(l => new
+            {
+                l.WorkspaceId,
+                l.Title,
+                l.Id,
+            });
         builder.Entity<Link>().HasIndex(l => l.Title).HasMethod("gin").HasOperators("gin_trgm_ops").HasDatabaseName("ix_links_title_parts");
         builder.Entity<Link>().HasIndex(l => l.Url).HasMethod("gin").HasOperators("gin_trgm_ops").HasDatabaseName("ix_links_url_parts");
-        builder.Entity<ShortLink>().HasIndex(s => s.Slug).HasMethod("gin").HasOperators("gin_trgm_ops").HasDatabaseName("ix_short_links_slug_parts");
+        builder
+            .Entity<ShortLink>()
+            .HasIndex(s => s.Slug)
+            .HasMethod("gin")
+            .HasOperators("gin_trgm_ops")
+            .HasDatabaseName("ix_short_links_slug_parts");
         builder.HasPostgresExtension("pg_trgm");
         builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.Url });
-        builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.TagsKey, l.CreatedAt });
-        builder.Entity<Link>().HasIndex(l => new { l.WorkspaceId, l.TagsKey, l.Page, l.CreatedAt });
+        builder
+            .Entity<Link>()
+            .HasIndex(l => new
+            {
+                l.WorkspaceId,
+                l.TagsKey,
+                l.CreatedAt,
+            });
+        builder
+            .Entity<Link>()
+            .HasIndex(l => new
+            {
+                l.WorkspaceId,
+                l.TagsKey,
+                l.Page,
+                l.CreatedAt,
+            });
         builder.Entity<ShortLink>().HasIndex(s => new { s.ShortDomainId, s.Slug }).IsUnique();
         builder.Entity<ShortLink>().HasIndex(s => new { s.LinkId, s.Use }).IsUnique();
         builder.Entity<IdempotentAnswer>().HasKey(a => new { a.WorkspaceId, a.Key });
-        builder.Entity<ChangeLogEntry>().HasIndex(c => new { c.WorkspaceId, c.ThingId, c.At });
+        builder
+            .Entity<ChangeLogEntry>()
+            .HasIndex(c => new
+            {
+                c.WorkspaceId,
+                c.ThingId,
+                c.At,
+            });
         builder.Entity<ChangeLogEntry>().HasIndex(c => c.ChangeId).HasFilter("change_id is not null");
         builder.Entity<ChangeLogEntry>().Property(c => c.Before).HasColumnType("jsonb");
         builder.Entity<ChangeLogEntry>().Property(c => c.After).HasColumnType("jsonb");
@@ -239,12 +363,16 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         return base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
     }
 
-    private sealed class TextMap() : ValueConverter<Dictionary<string, string>, string>(
-        map => JsonSerializer.Serialize(map, JsonSerializerOptions.Default),
-        json => JsonSerializer.Deserialize<Dictionary<string, string>>(json, JsonSerializerOptions.Default) ?? new());
+    private sealed class TextMap()
+        : ValueConverter<Dictionary<string, string>, string>(
+            map => JsonSerializer.Serialize(map, JsonSerializerOptions.Default),
+            json => JsonSerializer.Deserialize<Dictionary<string, string>>(json, JsonSerializerOptions.Default) ?? new()
+        );
 
-    private sealed class TextMapComparer() : ValueComparer<Dictionary<string, string>>(
-        (a, b) => a == b || (a != null && b != null && a.Count == b.Count && !a.Except(b).Any()),
-        map => map.Count,
-        map => new Dictionary<string, string>(map));
+    private sealed class TextMapComparer()
+        : ValueComparer<Dictionary<string, string>>(
+            (a, b) => a == b || (a != null && b != null && a.Count == b.Count && !a.Except(b).Any()),
+            map => map.Count,
+            map => new Dictionary<string, string>(map)
+        );
 }

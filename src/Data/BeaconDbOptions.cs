@@ -8,8 +8,9 @@ namespace PreciseBeacon.Data;
 public static class BeaconDbOptions
 {
     public static void Configure(DbContextOptionsBuilder builder, NpgsqlDataSource database) =>
-        builder.UseNpgsql(database).UseSnakeCaseNamingConvention()
-
+        builder
+            .UseNpgsql(database)
+            .UseSnakeCaseNamingConvention()
             // Counting to so many and no further needs no order; pages that are shown all have one.
             .ConfigureWarnings(w => w.Ignore(CoreEventId.RowLimitingOperationWithoutOrderByWarning));
 }

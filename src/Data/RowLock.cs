@@ -34,11 +34,15 @@ public static class RowLock
     /// <summary>Locks a campaign with its plan.</summary>
     /// <returns>False when the workspace has no such campaign.</returns>
     public static async Task<bool> CampaignAsync(BeaconDb db, Guid id, CancellationToken cancel) =>
-        await db.Campaigns.FromSql($"select * from campaigns where id = {id} for no key update").AsNoTracking().SingleOrDefaultAsync(cancel) is not null;
+        await db.Campaigns.FromSql($"select * from campaigns where id = {id} for no key update").AsNoTracking().SingleOrDefaultAsync(cancel)
+            is not null;
 
     /// <summary>Locks a text of the workspace, such as an address that is about to be shortened.</summary>
     public static Task TextAsync(BeaconDb db, string text, CancellationToken cancel) =>
-        db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(hashtextextended({text}, {db.CurrentWorkspaceId!.Value.GetHashCode()}))", cancel);
+        db.Database.ExecuteSqlAsync(
+            $"select pg_advisory_xact_lock(hashtextextended({text}, {db.CurrentWorkspaceId!.Value.GetHashCode()}))",
+            cancel
+        );
 
     /// <summary>Locks the setting up of an empty installation.</summary>
     public static Task FirstOwnerAsync(BeaconDb db, CancellationToken cancel) =>

@@ -23,8 +23,17 @@ namespace PreciseBeacon.Demo;
 
 /// <summary>Loads the demo: the garden's workspace, its people, plan and links, and months of made-up traffic.</summary>
 public sealed class DemoData(
-    BeaconDb db, CurrentWorkspace current, UserManager<AppUser> users, LinkComposition composition, LinkWriter writer,
-    ClickAggregator clicks, VisitAggregator visits, NpgsqlDataSource database, IOptions<DemoOptions> options, TimeProvider clock)
+    BeaconDb db,
+    CurrentWorkspace current,
+    UserManager<AppUser> users,
+    LinkComposition composition,
+    LinkWriter writer,
+    ClickAggregator clicks,
+    VisitAggregator visits,
+    NpgsqlDataSource database,
+    IOptions<DemoOptions> options,
+    TimeProvider clock
+)
 {
     /// <summary>The stand-in site sends this key; it exists in the demo only.</summary>
     public const string MeasuringKey = "demo-garden";
@@ -56,9 +65,22 @@ public sealed class DemoData(
         var sites = await db.Sites.AsNoTracking().ToListAsync(cancel);
 
         var traffic = new DemoTraffic(
-            current.Id!.Value, sites.Single(s => s.MeasuringKey == MeasuringKey), options.Value.DemoSiteHost, sites.Single(s => s.MeasuringKey == OrchardKey), options.Value.DemoOrchardHost, links, today, TimeZoneInfo.FindSystemTimeZoneById(TimeZone), now);
+            current.Id!.Value,
+            sites.Single(s => s.MeasuringKey == MeasuringKey),
+            options.Value.DemoSiteHost,
+            sites.Single(s => s.MeasuringKey == OrchardKey),
+            options.Value.DemoOrchardHost,
+            links,
+            today,
+            TimeZoneInfo.FindSystemTimeZoneById(TimeZone),
+            now
+        );
         // A new month locks the tables it belongs to; all there will be are made before anybody works on them.
-        await using (var months = database.CreateCommand("select make_month(m::date) from generate_series(date_trunc('month', $1::date - interval '1 day'), $2::date, interval '1 month') m"))
+        await using (
+            var months = database.CreateCommand(
+                "select make_month(m::date) from generate_series(date_trunc('month', $1::date - interval '1 day'), $2::date, interval '1 month') m"
+            )
+        )
         {
             months.Parameters.Add(new() { Value = today.AddDays(-DemoTraffic.DaysBack) });
             months.Parameters.Add(new() { Value = today });
@@ -71,29 +93,50 @@ public sealed class DemoData(
         await Task.WhenAll(
             WriteAsync(traffic, analyzed, written, cancel),
             WorkAllOutAsync(clicks.WorkOutAsync, analyzed.Task, written.Task, cancel),
-            WorkAllOutAsync(visits.WorkOutAsync, analyzed.Task, written.Task, cancel));
+            WorkAllOutAsync(visits.WorkOutAsync, analyzed.Task, written.Task, cancel)
+        );
 
         await RunAsync(AnalyzeWorkedOut, cancel);
-        db.ChangeLog.Add(new ChangeLogEntry { At = now, Who = nameof(DemoData), What = LoadedMark, ThingId = current.Id!.Value });
+        db.ChangeLog.Add(
+            new ChangeLogEntry
+            {
+                At = now,
+                Who = nameof(DemoData),
+                What = LoadedMark,
+                ThingId = current.Id!.Value,
+            }
+        );
         await db.SaveChangesAsync(cancel);
         return traffic.Visits;
     }
 
     /// <summary>Makes the events up and writes them, the one while the other goes on; the tables are analyzed at the beginning and at the end.</summary>
-    private async Task WriteAsync(DemoTraffic traffic, TaskCompletionSource analyzed, TaskCompletionSource written, CancellationToken cancel)
+    private async Task WriteAsync(
+        DemoTraffic traffic,
+        TaskCompletionSource analyzed,
+        TaskCompletionSource written,
+        CancellationToken cancel
+    )
     {
         try
         {
             var made = Channel.CreateBounded<RawEvents>(2);
             var making = Task.Run(
-                async () =>
-                {
-                    foreach (var batch in traffic.Make(options.Value.DemoVisits, Batch))
+                    async () =>
                     {
-                        await made.Writer.WriteAsync(batch, cancel);
-                    }
-                },
-                cancel).ContinueWith(t => made.Writer.Complete(t.Exception), CancellationToken.None, TaskContinuationOptions.None, TaskScheduler.Default);
+                        foreach (var batch in traffic.Make(options.Value.DemoVisits, Batch))
+                        {
+                            await made.Writer.WriteAsync(batch, cancel);
+                        }
+                    },
+                    cancel
+                )
+                .ContinueWith(
+                    t => made.Writer.Complete(t.Exception),
+                    CancellationToken.None,
+                    TaskContinuationOptions.None,
+                    TaskScheduler.Default
+                );
             var writer = new RawEventWriter();
             int batches = 0;
             await foreach (var batch in made.Reader.ReadAllAsync(cancel))
@@ -215,7 +258,12 @@ public sealed class DemoData(
         foreach (var person in DemoPeople.All)
         {
             // A demo person has no password: the sign-in page lets them in by name, in demo mode only.
-            var user = new AppUser { UserName = person.Mail, Email = person.Mail, DisplayName = person.Name };
+            var user = new AppUser
+            {
+                UserName = person.Mail,
+                Email = person.Mail,
+                DisplayName = person.Name,
+            };
             var made = await users.CreateAsync(user);
             if (!made.Succeeded)
             {
@@ -228,62 +276,107 @@ public sealed class DemoData(
         foreach (var role in Enum.GetValues<Role>())
         {
             string key = $"demo-{role.ToString().ToLowerInvariant()}";
-            db.ApiKeys.Add(new ApiKey { Name = key, Role = role, Hash = ApiKey.HashOf(key), DemoOnly = true, CreatedAt = now });
+            db.ApiKeys.Add(
+                new ApiKey
+                {
+                    Name = key,
+                    Role = role,
+                    Hash = ApiKey.HashOf(key),
+                    DemoOnly = true,
+                    CreatedAt = now,
+                }
+            );
         }
 
-        db.Sites.Add(new Site
-        {
-            Name = "Garden website",
-            MeasuringKey = MeasuringKey,
-            KeepsVisitorIds = true,
-            VisitorIdKey = RandomNumberGenerator.GetBytes(32),
-            Hosts = [new SiteHost { Host = options.Value.DemoSiteHost }],
-        });
-        db.Sites.Add(new Site
-        {
-            Name = "Orchard website",
-            MeasuringKey = OrchardKey,
-            VisitorIdKey = RandomNumberGenerator.GetBytes(32),
-            Hosts = [new SiteHost { Host = options.Value.DemoOrchardHost }],
-        });
-        db.ShortDomains.Add(new ShortDomain { Host = options.Value.DemoShortHost, Scheme = "http", IsFirst = true, CheckedAt = clock.GetUtcNow() });
+        db.Sites.Add(
+            new Site
+            {
+                Name = "Garden website",
+                MeasuringKey = MeasuringKey,
+                KeepsVisitorIds = true,
+                VisitorIdKey = RandomNumberGenerator.GetBytes(32),
+                Hosts = [new SiteHost { Host = options.Value.DemoSiteHost }],
+            }
+        );
+        db.Sites.Add(
+            new Site
+            {
+                Name = "Orchard website",
+                MeasuringKey = OrchardKey,
+                VisitorIdKey = RandomNumberGenerator.GetBytes(32),
+                Hosts = [new SiteHost { Host = options.Value.DemoOrchardHost }],
+            }
+        );
+        db.ShortDomains.Add(
+            new ShortDomain
+            {
+                Host = options.Value.DemoShortHost,
+                Scheme = "http",
+                IsFirst = true,
+                CheckedAt = clock.GetUtcNow(),
+            }
+        );
         // The files to try name the garden's host as documents do.
-        db.ApprovedHosts.Add(new ApprovedHost
-        {
-            Host = "marrowmere.example",
-            Approved = true,
-            AskedBy = DemoPeople.All[0].Name,
-            AskedAt = now,
-            DecidedBy = DemoPeople.All[0].Name,
-            DecidedAt = now,
-        });
+        db.ApprovedHosts.Add(
+            new ApprovedHost
+            {
+                Host = "marrowmere.example",
+                Approved = true,
+                AskedBy = DemoPeople.All[0].Name,
+                AskedAt = now,
+                DecidedBy = DemoPeople.All[0].Name,
+                DecidedAt = now,
+            }
+        );
         db.ConventionVersions.Add(Convention(now));
-        db.Campaigns.AddRange(DemoPlan.Campaigns.Select(c => new Campaign
-        {
-            Name = c.Name,
-            Value = c.From is { } from ? $"{today.AddDays(from):yyyy-MM}_{c.Word}" : c.Word,
-            StartsOn = c.From is { } starts ? today.AddDays(starts) : null,
-            EndsOn = c.To is { } ends ? today.AddDays(ends) : null,
-            Attributes = new() { ["department"] = c.Department, ["audience"] = c.Audience, ["region"] = c.Region },
-            Owner = c.Owner,
-            Budget = c.Budget,
-            Goal = c.Goal,
-        }));
-        db.CampaignAttributes.AddRange(DemoPlan.Attributes.Select((a, i) => new CampaignAttribute { Name = a.Name, Values = [.. a.Values], Position = i }));
-        db.Placements.AddRange(DemoPlan.Placements.Select((p, i) => new Placement
-        {
-            Name = p.Name,
-            Channel = p.Channel,
-            CostPerClick = p.CostPerClick,
-            Position = i,
-            Standing = StandingOf(p),
-            Publisher = p.Publisher,
-            Tags = [.. p.Tags],
-            UseDays = [.. p.UseDays],
-            UseForm = p.UseForm,
-            ShareForm = p.ShareForm,
-            FixedCost = p.FixedCost,
-        }));
+        db.Campaigns.AddRange(
+            DemoPlan.Campaigns.Select(c => new Campaign
+            {
+                Name = c.Name,
+                Value = c.From is { } from ? $"{today.AddDays(from):yyyy-MM}_{c.Word}" : c.Word,
+                StartsOn = c.From is { } starts ? today.AddDays(starts) : null,
+                EndsOn = c.To is { } ends ? today.AddDays(ends) : null,
+                Attributes = new()
+                {
+                    ["department"] = c.Department,
+                    ["audience"] = c.Audience,
+                    ["region"] = c.Region,
+                },
+                Owner = c.Owner,
+                Budget = c.Budget,
+                Goal = c.Goal,
+            })
+        );
+        db.CampaignAttributes.AddRange(
+            DemoPlan.Attributes.Select(
+                (a, i) =>
+                    new CampaignAttribute
+                    {
+                        Name = a.Name,
+                        Values = [.. a.Values],
+                        Position = i,
+                    }
+            )
+        );
+        db.Placements.AddRange(
+            DemoPlan.Placements.Select(
+                (p, i) =>
+                    new Placement
+                    {
+                        Name = p.Name,
+                        Channel = p.Channel,
+                        CostPerClick = p.CostPerClick,
+                        Position = i,
+                        Standing = StandingOf(p),
+                        Publisher = p.Publisher,
+                        Tags = [.. p.Tags],
+                        UseDays = [.. p.UseDays],
+                        UseForm = p.UseForm,
+                        ShareForm = p.ShareForm,
+                        FixedCost = p.FixedCost,
+                    }
+            )
+        );
         await db.SaveChangesAsync(cancel);
     }
 
@@ -294,68 +387,104 @@ public sealed class DemoData(
         var campaigns = await db.Campaigns.ToDictionaryAsync(c => c.Name, cancel);
         var site = await db.Sites.SingleAsync(s => s.MeasuringKey == MeasuringKey, cancel);
         string host = options.Value.DemoSiteHost;
-        db.PlacementSets.AddRange(DemoPlan.Sets.Select(s => new PlacementSet { Name = s.Name, PlacementIds = [.. placements.Where(p => p.Tags.Contains(s.Tag)).Select(p => p.Id)] }));
-        db.SitePages.AddRange(DemoPlan.Campaigns.Select(c => (Path: c.Page, Title: c.Name)).Concat(DemoPlan.OtherTitles)
-            .Select(p => new SitePage { SiteId = site.Id, Address = $"http://{host}{p.Path}", Title = p.Title, SeenAt = now }));
+        db.PlacementSets.AddRange(
+            DemoPlan.Sets.Select(s => new PlacementSet
+            {
+                Name = s.Name,
+                PlacementIds = [.. placements.Where(p => p.Tags.Contains(s.Tag)).Select(p => p.Id)],
+            })
+        );
+        db.SitePages.AddRange(
+            DemoPlan
+                .Campaigns.Select(c => (Path: c.Page, Title: c.Name))
+                .Concat(DemoPlan.OtherTitles)
+                .Select(p => new SitePage
+                {
+                    SiteId = site.Id,
+                    Address = $"http://{host}{p.Path}",
+                    Title = p.Title,
+                    SeenAt = now,
+                })
+        );
 
         var orchids = campaigns["Orchid Week"];
-        db.PlannedLinks.AddRange(DemoPlan.PlannedForOrchidWeek.Select((p, i) => new PlannedLink
-        {
-            CampaignId = orchids.Id,
-            Page = p.Page is null ? "" : $"http://{host}{p.Page}",
-            PlacementId = placements.Single(x => x.Name == p.Placement).Id,
-            Content = p.Content,
-            Owner = i % 2 == 0 ? "Tomas Birch" : "Orla Fenwick",
-            DueOn = orchids.StartsOn!.Value.AddDays(-p.DueBefore),
-            Position = i,
-        }));
+        db.PlannedLinks.AddRange(
+            DemoPlan.PlannedForOrchidWeek.Select(
+                (p, i) =>
+                    new PlannedLink
+                    {
+                        CampaignId = orchids.Id,
+                        Page = p.Page is null ? "" : $"http://{host}{p.Page}",
+                        PlacementId = placements.Single(x => x.Name == p.Placement).Id,
+                        Content = p.Content,
+                        Owner = i % 2 == 0 ? "Tomas Birch" : "Orla Fenwick",
+                        DueOn = orchids.StartsOn!.Value.AddDays(-p.DueBefore),
+                        Position = i,
+                    }
+            )
+        );
         var lanterns = campaigns["Lantern Nights"];
         var made = await db.Links.Where(l => l.CampaignId == lanterns.Id).OrderBy(l => l.Placement!.Position).Take(4).ToListAsync(cancel);
-        db.PlannedLinks.AddRange(made.Select((l, i) => new PlannedLink
-        {
-            CampaignId = lanterns.Id,
-            Page = l.Destination,
-            PlacementId = l.PlacementId,
-            LinkId = l.Id,
-            Owner = "Tomas Birch",
-            DueOn = lanterns.StartsOn!.Value.AddDays(-7),
-            Position = i,
-        }));
-        db.PlannedLinks.Add(new PlannedLink
-        {
-            CampaignId = lanterns.Id,
-            Page = $"http://{host}/lantern-nights",
-            PlacementId = placements.Single(p => p.Name == "The Trellis – header button").Id,
-            Content = "last_evenings",
-            Owner = "Tomas Birch",
-            DueOn = today.AddDays(9),
-            Note = "For the December issue",
-            Position = made.Count,
-        });
-        db.PageTexts.Add(new PageText
-        {
-            CampaignId = lanterns.Id,
-            Page = $"{host}/lantern-nights",
-            Text = DemoPlan.LanternText,
-            WrittenBy = "Tomas Birch",
-            WrittenAt = now,
-            Revision = 1,
-        });
-        db.PartnerPages.Add(new PartnerPage
-        {
-            Token = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)),
-            Name = "Vale Visitor Board",
-            Note = "Thank you for listing us. Please use these links as they are, so that we can tell how many visitors you send.",
-            PlacementIds = [placements.Single(p => p.Name == "Vale Visitor Board").Id],
-            CreatedBy = "Tomas Birch",
-            CreatedAt = now,
-        });
+        db.PlannedLinks.AddRange(
+            made.Select(
+                (l, i) =>
+                    new PlannedLink
+                    {
+                        CampaignId = lanterns.Id,
+                        Page = l.Destination,
+                        PlacementId = l.PlacementId,
+                        LinkId = l.Id,
+                        Owner = "Tomas Birch",
+                        DueOn = lanterns.StartsOn!.Value.AddDays(-7),
+                        Position = i,
+                    }
+            )
+        );
+        db.PlannedLinks.Add(
+            new PlannedLink
+            {
+                CampaignId = lanterns.Id,
+                Page = $"http://{host}/lantern-nights",
+                PlacementId = placements.Single(p => p.Name == "The Trellis – header button").Id,
+                Content = "last_evenings",
+                Owner = "Tomas Birch",
+                DueOn = today.AddDays(9),
+                Note = "For the December issue",
+                Position = made.Count,
+            }
+        );
+        db.PageTexts.Add(
+            new PageText
+            {
+                CampaignId = lanterns.Id,
+                Page = $"{host}/lantern-nights",
+                Text = DemoPlan.LanternText,
+                WrittenBy = "Tomas Birch",
+                WrittenAt = now,
+                Revision = 1,
+            }
+        );
+        db.PartnerPages.Add(
+            new PartnerPage
+            {
+                Token = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)),
+                Name = "Vale Visitor Board",
+                Note = "Thank you for listing us. Please use these links as they are, so that we can tell how many visitors you send.",
+                PlacementIds = [placements.Single(p => p.Name == "Vale Visitor Board").Id],
+                CreatedBy = "Tomas Birch",
+                CreatedAt = now,
+            }
+        );
         await db.SaveChangesAsync(cancel);
     }
 
     private static Dictionary<string, string> StandingOf(DemoPlan.PlannedPlacement placement)
     {
-        var standing = new Dictionary<string, string> { [StandardKeys.Source] = placement.Source, [StandardKeys.Medium] = placement.Medium };
+        var standing = new Dictionary<string, string>
+        {
+            [StandardKeys.Source] = placement.Source,
+            [StandardKeys.Medium] = placement.Medium,
+        };
         if (placement.Content is { } content)
         {
             standing[StandardKeys.Content] = content;
@@ -374,10 +503,14 @@ public sealed class DemoData(
         var plain = StartingConventions.Plain.Document;
         List<WordDocument> sources =
         [
-            .. DemoPlan.Placements.DistinctBy(p => p.Source).Select(p => new WordDocument
-            {
-                Written = p.Source, Label = p.Publisher ?? p.Name, Aliases = DemoPlan.SourceAliases.GetValueOrDefault(p.Source, []),
-            }),
+            .. DemoPlan
+                .Placements.DistinctBy(p => p.Source)
+                .Select(p => new WordDocument
+                {
+                    Written = p.Source,
+                    Label = p.Publisher ?? p.Name,
+                    Aliases = DemoPlan.SourceAliases.GetValueOrDefault(p.Source, []),
+                }),
             .. DemoPlan.RetiredSources,
         ];
         var document = plain with
@@ -395,14 +528,23 @@ public sealed class DemoData(
         var planned = (
             from campaign in DemoPlan.Campaigns.Where(c => c.From is not > 0)
             from placement in DemoPlan.Placements.Where((_, i) => campaign.Weight >= 2 || i % 2 == campaign.Name.Length % 2)
-            select (campaign, placement)).ToList();
-        var requests = planned.Select(p => new ComposeRequest(
-            $"http://{options.Value.DemoSiteHost}{p.campaign.Page}", p.campaign.Name, p.placement.Name,
-            Title: $"{p.campaign.Name} · {p.placement.Name}", Shorten: !DemoPlan.LongLinkMediums.Contains(p.placement.Medium))).ToList();
+            select (campaign, placement)
+        ).ToList();
+        var requests = planned
+            .Select(p => new ComposeRequest(
+                $"http://{options.Value.DemoSiteHost}{p.campaign.Page}",
+                p.campaign.Name,
+                p.placement.Name,
+                Title: $"{p.campaign.Name} · {p.placement.Name}",
+                Shorten: !DemoPlan.LongLinkMediums.Contains(p.placement.Medium)
+            ))
+            .ToList();
         var worked = await composition.ComposeAsync(requests, cancel);
         if (worked.FirstOrDefault(w => !w.Composed.Ready) is { } stopped)
         {
-            throw new InvalidOperationException($"The demo's own link “{stopped.Request.Title}” is stopped: {stopped.Composed.Notices[0].Message}");
+            throw new InvalidOperationException(
+                $"The demo's own link “{stopped.Request.Title}” is stopped: {stopped.Composed.Notices[0].Message}"
+            );
         }
 
         var saved = await writer.SaveAsync(worked, DemoPeople.All[0].Name, cancel);
@@ -426,8 +568,14 @@ public sealed class DemoData(
         foreach (var link in await db.Links.Include(l => l.Campaign).Include(l => l.ShortLinks).ToListAsync(cancel))
         {
             int lead = link.Campaign!.StartsOn is null ? DemoTraffic.DaysBack + 9 : 30;
-            var planAt = link.Campaign.StartsOn is { } starts && starts < today ? starts.AddDays(-9) : today.AddDays(-lead - (link.Campaign.Name.Length % 9));
-            link.CreatedAt = new DateTimeOffset(planAt.ToDateTime(new TimeOnly(9, 0).AddMinutes(Math.Abs(link.Url.Length * 7 % 400))), TimeSpan.Zero);
+            var planAt =
+                link.Campaign.StartsOn is { } starts && starts < today
+                    ? starts.AddDays(-9)
+                    : today.AddDays(-lead - (link.Campaign.Name.Length % 9));
+            link.CreatedAt = new DateTimeOffset(
+                planAt.ToDateTime(new TimeOnly(9, 0).AddMinutes(Math.Abs(link.Url.Length * 7 % 400))),
+                TimeSpan.Zero
+            );
             link.ShortLinks.ForEach(s => s.CreatedAt = link.CreatedAt);
         }
 

@@ -26,13 +26,36 @@ public static class DemoPlan
     /// <param name="Owner">Who looks after it.</param>
     /// <param name="Budget">In euro, or null.</param>
     /// <param name="Goal">What it is to bring, in words.</param>
-    public sealed record PlannedCampaign(string Name, string Word, string Page, int? From, int? To, double Weight, string Kind, decimal Price,
-        string Department, string Audience, string Region, string Owner, decimal? Budget, string? Goal);
+    public sealed record PlannedCampaign(
+        string Name,
+        string Word,
+        string Page,
+        int? From,
+        int? To,
+        double Weight,
+        string Kind,
+        decimal Price,
+        string Department,
+        string Audience,
+        string Region,
+        string Owner,
+        decimal? Budget,
+        string? Goal
+    );
 
     /// <summary>A placement.</summary>
     /// <param name="Converts">How often its visits convert, beside the average of 1.</param>
     public sealed record PlannedPlacement(
-        string Name, string Channel, string Source, string Medium, string? Content, decimal? CostPerClick, double Weight, double Converts, string Device)
+        string Name,
+        string Channel,
+        string Source,
+        string Medium,
+        string? Content,
+        decimal? CostPerClick,
+        double Weight,
+        double Converts,
+        string Device
+    )
     {
         public string? Publisher { get; init; }
 
@@ -56,7 +79,8 @@ public static class DemoPlan
     ];
 
     /// <summary>Placements that are picked as one, by the tag they share.</summary>
-    public static IReadOnlyList<(string Name, string Tag)> Sets { get; } = [("Community groups", "group"), ("Posters", "poster"), ("The Trellis", "trellis")];
+    public static IReadOnlyList<(string Name, string Tag)> Sets { get; } =
+    [("Community groups", "group"), ("Posters", "poster"), ("The Trellis", "trellis")];
 
     /// <summary>Links of the campaign still ahead, by placement and content; null where nobody knows the page yet.</summary>
     public static IReadOnlyList<(string Placement, string? Page, string? Content, int DueBefore)> PlannedForOrchidWeek { get; } =
@@ -70,62 +94,347 @@ public static class DemoPlan
     ];
 
     /// <summary>The share text of Lantern Nights.</summary>
-    public const string LanternText = "Paper lanterns along the lake, mulled cider in the stove house: Lantern Nights at the garden, until Christmas.\n@{link}";
+    public const string LanternText =
+        "Paper lanterns along the lake, mulled cider in the stove house: Lantern Nights at the garden, until Christmas.\n@{link}";
 
     /// <summary>Titles of the garden's pages that no campaign names.</summary>
     public static IReadOnlyList<(string Path, string Title)> OtherTitles { get; } =
-        [("/", "Marrowmere Botanic Garden"), ("/visit", "Plan your visit"), ("/shop", "Shop"), ("/news", "News")];
+    [("/", "Marrowmere Botanic Garden"), ("/visit", "Plan your visit"), ("/shop", "Shop"), ("/news", "News")];
 
     public static IReadOnlyList<PlannedCampaign> Campaigns { get; } =
     [
-        new("Lantern Nights", "lantern_nights", "/lantern-nights", -56, 26, 5.0, "ticket", 18.50m, "Events", "families", "city", "Tomas Birch", 6500m, "Sell out the four weekend evenings; 3,000 tickets in all."),
-        new("Winter Wreath Workshops", "wreath_workshops", "/wreath-workshops", -20, 18, 2.2, "workshop", 42.00m, "Learning", "members", "city", "Orla Fenwick", 900m, "Fill all twelve workshops, members first."),
-        new("Bulb Sale", "bulb_sale", "/bulb-sale", -85, -30, 1.8, "ticket", 23.00m, "Shop", "growers", "abroad", "Tomas Birch", 1800m, "Clear the lifted bulbs before the frost."),
-        new("Summer Membership Drive", "membership_drive", "/membership", -178, -90, 2.6, "membership", 65.00m, "Membership", "families", "coast", "Orla Fenwick", 4200m, "Six hundred new members from the coast."),
-        new("Night Moths Walk", "night_moths", "/night-moths", -150, -110, 1.4, "ticket", 12.00m, "Events", "families", "north", "Tomas Birch", 400m, "Twenty people on every walk."),
-        new("Orchid Week", "orchid_week", "/orchid-week", 70, 77, 0, "ticket", 16.00m, "Events", "growers", "city", "Orla Fenwick", 2500m, "Bring growers from further away than an hour."),
-        new("Seed Swap", "seed_swap", "/seed-swap", -62, -44, 1.0, "newsletter", 0m, "Learning", "growers", "north", "Tomas Birch", 150m, null),
-        new("Spring Plant Fair", "plant_fair", "/plant-fair", -225, -204, 2.4, "ticket", 9.50m, "Shop", "growers", "north", "Orla Fenwick", 1600m, "Two thousand visitors on the fair’s weekend."),
-        new("Snowdrop Weekends", "snowdrop_weekends", "/snowdrops", -300, -272, 1.6, "ticket", 11.00m, "Events", "families", "coast", "Tomas Birch", 700m, "Full car parks on all four weekends."),
-        new("Wassail Evening", "wassail_evening", "/wassail", -335, -316, 1.2, "ticket", 14.00m, "Events", "members", "city", "Tomas Birch", 350m, null),
-        new("Apple Day", "apple_day", "/apple-day", -410, -388, 2.0, "ticket", 8.00m, "Shop", "growers", "north", "Orla Fenwick", 1100m, "A ton of apples brought to the press."),
-        new("Rose Garden Concerts", "rose_concerts", "/rose-concerts", -538, -489, 2.2, "ticket", 24.00m, "Events", "members", "coast", "Orla Fenwick", 2800m, "Three evenings, four hundred seats each."),
-        new("School Visits", "school_visits", "/schools", null, null, 0.8, "workshop", 120.00m, "Learning", "schools", "north", "Orla Fenwick", null, "Two classes a week in term time."),
-        new("Volunteer Call", "volunteer_call", "/volunteer", null, null, 0.6, "newsletter", 0m, "Membership", "members", "city", "Orla Fenwick", null, null),
+        new(
+            "Lantern Nights",
+            "lantern_nights",
+            "/lantern-nights",
+            -56,
+            26,
+            5.0,
+            "ticket",
+            18.50m,
+            "Events",
+            "families",
+            "city",
+            "Tomas Birch",
+            6500m,
+            "Sell out the four weekend evenings; 3,000 tickets in all."
+        ),
+        new(
+            "Winter Wreath Workshops",
+            "wreath_workshops",
+            "/wreath-workshops",
+            -20,
+            18,
+            2.2,
+            "workshop",
+            42.00m,
+            "Learning",
+            "members",
+            "city",
+            "Orla Fenwick",
+            900m,
+            "Fill all twelve workshops, members first."
+        ),
+        new(
+            "Bulb Sale",
+            "bulb_sale",
+            "/bulb-sale",
+            -85,
+            -30,
+            1.8,
+            "ticket",
+            23.00m,
+            "Shop",
+            "growers",
+            "abroad",
+            "Tomas Birch",
+            1800m,
+            "Clear the lifted bulbs before the frost."
+        ),
+        new(
+            "Summer Membership Drive",
+            "membership_drive",
+            "/membership",
+            -178,
+            -90,
+            2.6,
+            "membership",
+            65.00m,
+            "Membership",
+            "families",
+            "coast",
+            "Orla Fenwick",
+            4200m,
+            "Six hundred new members from the coast."
+        ),
+        new(
+            "Night Moths Walk",
+            "night_moths",
+            "/night-moths",
+            -150,
+            -110,
+            1.4,
+            "ticket",
+            12.00m,
+            "Events",
+            "families",
+            "north",
+            "Tomas Birch",
+            400m,
+            "Twenty people on every walk."
+        ),
+        new(
+            "Orchid Week",
+            "orchid_week",
+            "/orchid-week",
+            70,
+            77,
+            0,
+            "ticket",
+            16.00m,
+            "Events",
+            "growers",
+            "city",
+            "Orla Fenwick",
+            2500m,
+            "Bring growers from further away than an hour."
+        ),
+        new(
+            "Seed Swap",
+            "seed_swap",
+            "/seed-swap",
+            -62,
+            -44,
+            1.0,
+            "newsletter",
+            0m,
+            "Learning",
+            "growers",
+            "north",
+            "Tomas Birch",
+            150m,
+            null
+        ),
+        new(
+            "Spring Plant Fair",
+            "plant_fair",
+            "/plant-fair",
+            -225,
+            -204,
+            2.4,
+            "ticket",
+            9.50m,
+            "Shop",
+            "growers",
+            "north",
+            "Orla Fenwick",
+            1600m,
+            "Two thousand visitors on the fair’s weekend."
+        ),
+        new(
+            "Snowdrop Weekends",
+            "snowdrop_weekends",
+            "/snowdrops",
+            -300,
+            -272,
+            1.6,
+            "ticket",
+            11.00m,
+            "Events",
+            "families",
+            "coast",
+            "Tomas Birch",
+            700m,
+            "Full car parks on all four weekends."
+        ),
+        new(
+            "Wassail Evening",
+            "wassail_evening",
+            "/wassail",
+            -335,
+            -316,
+            1.2,
+            "ticket",
+            14.00m,
+            "Events",
+            "members",
+            "city",
+            "Tomas Birch",
+            350m,
+            null
+        ),
+        new(
+            "Apple Day",
+            "apple_day",
+            "/apple-day",
+            -410,
+            -388,
+            2.0,
+            "ticket",
+            8.00m,
+            "Shop",
+            "growers",
+            "north",
+            "Orla Fenwick",
+            1100m,
+            "A ton of apples brought to the press."
+        ),
+        new(
+            "Rose Garden Concerts",
+            "rose_concerts",
+            "/rose-concerts",
+            -538,
+            -489,
+            2.2,
+            "ticket",
+            24.00m,
+            "Events",
+            "members",
+            "coast",
+            "Orla Fenwick",
+            2800m,
+            "Three evenings, four hundred seats each."
+        ),
+        new(
+            "School Visits",
+            "school_visits",
+            "/schools",
+            null,
+            null,
+            0.8,
+            "workshop",
+            120.00m,
+            "Learning",
+            "schools",
+            "north",
+            "Orla Fenwick",
+            null,
+            "Two classes a week in term time."
+        ),
+        new(
+            "Volunteer Call",
+            "volunteer_call",
+            "/volunteer",
+            null,
+            null,
+            0.6,
+            "newsletter",
+            0m,
+            "Membership",
+            "members",
+            "city",
+            "Orla Fenwick",
+            null,
+            null
+        ),
     ];
 
     public static IReadOnlyList<PlannedPlacement> Placements { get; } =
     [
-        new("The Trellis – header button", "Newsletter and mail", "the_trellis", "email", "header_button", null, 3.0, 1.5, "mixed") { Tags = ["trellis", "mail"], Publisher = "The Trellis" },
-        new("The Trellis – footer link", "Newsletter and mail", "the_trellis", "email", "footer_link", null, 1.0, 1.0, "mixed") { Tags = ["trellis", "mail"], Publisher = "The Trellis" },
+        new("The Trellis – header button", "Newsletter and mail", "the_trellis", "email", "header_button", null, 3.0, 1.5, "mixed")
+        {
+            Tags = ["trellis", "mail"],
+            Publisher = "The Trellis",
+        },
+        new("The Trellis – footer link", "Newsletter and mail", "the_trellis", "email", "footer_link", null, 1.0, 1.0, "mixed")
+        {
+            Tags = ["trellis", "mail"],
+            Publisher = "The Trellis",
+        },
         new("Members’ mail", "Newsletter and mail", "members_mail", "email", null, null, 1.6, 2.2, "mixed"),
         new("SMS reminder", "Text message", "garden_sms", "sms", null, null, 0.8, 1.8, "phone"),
-        new("Nattervine page", "Own social posts", "nattervine", "social", "page_post", null, 2.0, 0.6, "phone") { Publisher = "Nattervine" },
-        new("Pippinwall growers’ group", "Communities", "pippinwall", "community", "growers_group", null, 1.1, 1.1, "mixed") { Publisher = "Pippinwall", Tags = ["group"], UseForm = "post" },
-        new("Pippinwall lakeside walkers", "Communities", "pippinwall", "community", "lakeside_walkers", null, 0.25, 0.8, "phone") { Publisher = "Pippinwall", Tags = ["group"], UseDays = [4, 5], UseForm = "post" },
-        new("Nattervine families up north", "Communities", "nattervine", "community", "families_north", null, 0.3, 1.0, "phone") { Publisher = "Nattervine", Tags = ["group"], UseForm = "post", ShareForm = "Hello everyone!\n@{text}" },
-        new("Nattervine city gardeners", "Communities", "nattervine", "community", "city_gardeners", null, 0.3, 1.2, "mixed") { Publisher = "Nattervine", Tags = ["group"], UseDays = [6, 7], UseForm = "comment" },
-        new("Skeinly night watchers", "Communities", "skeinly", "community", "night_watchers", null, 0.15, 0.9, "phone") { Publisher = "Skeinly", Tags = ["group"], UseForm = "post" },
+        new("Nattervine page", "Own social posts", "nattervine", "social", "page_post", null, 2.0, 0.6, "phone")
+        {
+            Publisher = "Nattervine",
+        },
+        new("Pippinwall growers’ group", "Communities", "pippinwall", "community", "growers_group", null, 1.1, 1.1, "mixed")
+        {
+            Publisher = "Pippinwall",
+            Tags = ["group"],
+            UseForm = "post",
+        },
+        new("Pippinwall lakeside walkers", "Communities", "pippinwall", "community", "lakeside_walkers", null, 0.25, 0.8, "phone")
+        {
+            Publisher = "Pippinwall",
+            Tags = ["group"],
+            UseDays = [4, 5],
+            UseForm = "post",
+        },
+        new("Nattervine families up north", "Communities", "nattervine", "community", "families_north", null, 0.3, 1.0, "phone")
+        {
+            Publisher = "Nattervine",
+            Tags = ["group"],
+            UseForm = "post",
+            ShareForm = "Hello everyone!\n@{text}",
+        },
+        new("Nattervine city gardeners", "Communities", "nattervine", "community", "city_gardeners", null, 0.3, 1.2, "mixed")
+        {
+            Publisher = "Nattervine",
+            Tags = ["group"],
+            UseDays = [6, 7],
+            UseForm = "comment",
+        },
+        new("Skeinly night watchers", "Communities", "skeinly", "community", "night_watchers", null, 0.15, 0.9, "phone")
+        {
+            Publisher = "Skeinly",
+            Tags = ["group"],
+            UseForm = "post",
+        },
         new("Skeinly paid posts", "Social ads", "skeinly", "paid_social", "paid_post", 0.62m, 1.8, 0.25, "phone"),
         new("Wendfar search ads", "Search ads", "wendfar", "cpc", null, 0.48m, 2.4, 1.2, "mixed"),
-        new("Brackenford Herald banner", "Banners", "brackenford_herald", "banner", "leaderboard", 0.35m, 1.0, 0.4, "computer") { Publisher = "Brackenford Herald" },
-        new("Vale Visitor Board", "Partners", "vale_visitor_board", "referral", null, null, 0.9, 1.3, "mixed") { Publisher = "Vale Visitor Board" },
+        new("Brackenford Herald banner", "Banners", "brackenford_herald", "banner", "leaderboard", 0.35m, 1.0, 0.4, "computer")
+        {
+            Publisher = "Brackenford Herald",
+        },
+        new("Vale Visitor Board", "Partners", "vale_visitor_board", "referral", null, null, 0.9, 1.3, "mixed")
+        {
+            Publisher = "Vale Visitor Board",
+        },
         new("Mossgate Guide", "Affiliates", "mossgate_guide", "affiliate", null, 0.20m, 0.6, 1.0, "mixed") { Publisher = "Mossgate Guide" },
-        new("Underleaf Hour", "Podcast and radio", "underleaf_hour", "podcast", null, null, 0.3, 3.4, "phone") { Publisher = "Underleaf Hour", FixedCost = 180m },
-        new("Gate poster", "Print and codes", "gate_poster", "qr", null, null, 0.9, 0.9, "phone") { Tags = ["poster", "print"], FixedCost = 60m },
-        new("Station poster", "Print and codes", "station_poster", "qr", null, null, 0.7, 0.7, "phone") { Tags = ["poster", "print"], FixedCost = 240m },
+        new("Underleaf Hour", "Podcast and radio", "underleaf_hour", "podcast", null, null, 0.3, 3.4, "phone")
+        {
+            Publisher = "Underleaf Hour",
+            FixedCost = 180m,
+        },
+        new("Gate poster", "Print and codes", "gate_poster", "qr", null, null, 0.9, 0.9, "phone")
+        {
+            Tags = ["poster", "print"],
+            FixedCost = 60m,
+        },
+        new("Station poster", "Print and codes", "station_poster", "qr", null, null, 0.7, 0.7, "phone")
+        {
+            Tags = ["poster", "print"],
+            FixedCost = 240m,
+        },
         new("Nattervine paid posts", "Social ads", "nattervine", "paid_social", "paid_post", 0.55m, 1.1, 0.9, "phone"),
         new("Wendfar shopping ads", "Search ads", "wendfar", "cpc", "shopping", 0.39m, 0.9, 1.0, "mixed"),
-        new("Pippinwall page", "Own social posts", "pippinwall", "social", "page_post", null, 0.7, 0.8, "mixed") { Publisher = "Pippinwall" },
+        new("Pippinwall page", "Own social posts", "pippinwall", "social", "page_post", null, 0.7, 0.8, "mixed")
+        {
+            Publisher = "Pippinwall",
+        },
         new("Skeinly page", "Own social posts", "skeinly", "social", "page_post", null, 0.5, 0.5, "phone") { Publisher = "Skeinly" },
         new("Garden app notice", "App notice", "garden_app", "push", null, null, 0.6, 1.6, "phone"),
-        new("Brackenford Herald article", "Partners", "brackenford_herald", "referral", "days_out", null, 0.6, 1.1, "computer") { Publisher = "Brackenford Herald" },
-        new("Underleaf Hour show notes", "Podcast and radio", "underleaf_hour", "podcast", "show_notes", null, 0.2, 1.9, "mixed") { Publisher = "Underleaf Hour" },
-        new("Café poster", "Print and codes", "cafe_poster", "qr", null, null, 0.4, 1.0, "phone") { Tags = ["poster", "print"], FixedCost = 25m },
+        new("Brackenford Herald article", "Partners", "brackenford_herald", "referral", "days_out", null, 0.6, 1.1, "computer")
+        {
+            Publisher = "Brackenford Herald",
+        },
+        new("Underleaf Hour show notes", "Podcast and radio", "underleaf_hour", "podcast", "show_notes", null, 0.2, 1.9, "mixed")
+        {
+            Publisher = "Underleaf Hour",
+        },
+        new("Café poster", "Print and codes", "cafe_poster", "qr", null, null, 0.4, 1.0, "phone")
+        {
+            Tags = ["poster", "print"],
+            FixedCost = 25m,
+        },
         new("Plant labels", "Print and codes", "plant_label", "qr", null, null, 0.5, 0.5, "phone") { Tags = ["print"] },
         new("Seed packets", "Print and codes", "seed_packet", "qr", null, null, 0.3, 0.7, "phone") { Tags = ["print"] },
         new("Leaflet rack", "Print and codes", "leaflet", "qr", null, null, 0.3, 0.6, "phone") { Tags = ["print"], FixedCost = 90m },
-        new("Shop-window display", "Print and codes", "shop_window", "qr", null, null, 0.25, 0.4, "phone") { Tags = ["print"], FixedCost = 40m },
+        new("Shop-window display", "Print and codes", "shop_window", "qr", null, null, 0.25, 0.4, "phone")
+        {
+            Tags = ["print"],
+            FixedCost = 40m,
+        },
     ];
 
     /// <summary>Mediums of ads whose platforms want the long link: their placeholders are filled in there.</summary>
@@ -146,31 +455,57 @@ public static class DemoPlan
     /// <summary>Sources of the past.</summary>
     public static IReadOnlyList<WordDocument> RetiredSources { get; } =
     [
-        new() { Written = "fernpost", Label = "Fernpost", Retired = true, Successor = "nattervine" },
+        new()
+        {
+            Written = "fernpost",
+            Label = "Fernpost",
+            Retired = true,
+            Successor = "nattervine",
+        },
     ];
 
     /// <summary>Mediums that go with the networks.</summary>
     public static IReadOnlyList<ChoiceDocument> Choices { get; } =
     [
-        new() { Field = StandardKeys.Source, Word = "nattervine", Narrows = StandardKeys.Medium, To = ["social", "paid_social", "community"] },
-        new() { Field = StandardKeys.Source, Word = "skeinly", Narrows = StandardKeys.Medium, To = ["social", "paid_social", "community"] },
-        new() { Field = StandardKeys.Source, Word = "wendfar", Narrows = StandardKeys.Medium, To = ["cpc"] },
+        new()
+        {
+            Field = StandardKeys.Source,
+            Word = "nattervine",
+            Narrows = StandardKeys.Medium,
+            To = ["social", "paid_social", "community"],
+        },
+        new()
+        {
+            Field = StandardKeys.Source,
+            Word = "skeinly",
+            Narrows = StandardKeys.Medium,
+            To = ["social", "paid_social", "community"],
+        },
+        new()
+        {
+            Field = StandardKeys.Source,
+            Word = "wendfar",
+            Narrows = StandardKeys.Medium,
+            To = ["cpc"],
+        },
     ];
 
     /// <summary>Known misspellings by source.</summary>
-    public static IReadOnlyDictionary<string, string[]> SourceAliases { get; } = new Dictionary<string, string[]>
-    {
-        ["the_trellis"] = ["trellis", "newsletter trellis"],
-        ["nattervine"] = ["natter vine", "natter-vine"],
-        ["brackenford_herald"] = ["herald"],
-        ["vale_visitor_board"] = ["visitor board"],
-    };
+    public static IReadOnlyDictionary<string, string[]> SourceAliases { get; } =
+        new Dictionary<string, string[]>
+        {
+            ["the_trellis"] = ["trellis", "newsletter trellis"],
+            ["nattervine"] = ["natter vine", "natter-vine"],
+            ["brackenford_herald"] = ["herald"],
+            ["vale_visitor_board"] = ["visitor board"],
+        };
 
     /// <summary>Paths of the garden's pages beside those of campaigns.</summary>
     public static IReadOnlyList<string> OtherPages { get; } = ["/", "/visit", "/shop", "/news"];
 
     /// <summary>Countries of clicks with their shares; nothing is known of the rest.</summary>
-    public static IReadOnlyList<(string Country, double Share)> Countries { get; } = [("IE", 0.72), ("GB", 0.11), ("FR", 0.05), ("DE", 0.05), ("ES", 0.03)];
+    public static IReadOnlyList<(string Country, double Share)> Countries { get; } =
+    [("IE", 0.72), ("GB", 0.11), ("FR", 0.05), ("DE", 0.05), ("ES", 0.03)];
 
     /// <summary>The poster whose code somebody pasted into a mail.</summary>
     public const string PastedPlacement = "Station poster";

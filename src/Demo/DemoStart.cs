@@ -15,9 +15,12 @@ internal sealed class DemoStart(IOptions<DemoOptions> options) : IStartData
 
     public string? InboxUrl => options.Value.InboxUrl;
 
-    public Task<int> LoadAsync(IServiceProvider services, CancellationToken cancel) => services.GetRequiredService<DemoData>().LoadAsync(cancel);
+    public Task<int> LoadAsync(IServiceProvider services, CancellationToken cancel) =>
+        services.GetRequiredService<DemoData>().LoadAsync(cancel);
 
-    public Task<bool> IsWholeAsync(BeaconDb db, CancellationToken cancel) => db.ChangeLog.IgnoreQueryFilters().AnyAsync(c => c.What == DemoData.LoadedMark, cancel);
+    public Task<bool> IsWholeAsync(BeaconDb db, CancellationToken cancel) =>
+        db.ChangeLog.IgnoreQueryFilters().AnyAsync(c => c.What == DemoData.LoadedMark, cancel);
 
-    public Task FollowAsync(IServiceProvider services, CancellationToken cancel) => services.GetRequiredService<DemoData>().FollowPortsAsync(cancel);
+    public Task FollowAsync(IServiceProvider services, CancellationToken cancel) =>
+        services.GetRequiredService<DemoData>().FollowPortsAsync(cancel);
 }

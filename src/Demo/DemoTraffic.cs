@@ -10,7 +10,16 @@ namespace PreciseBeacon.Demo;
 /// rules as live traffic.
 /// </summary>
 public sealed class DemoTraffic(
-    Guid workspaceId, Site site, string siteHost, Site orchard, string orchardHost, IReadOnlyList<DemoLink> links, DateOnly today, TimeZoneInfo zone, DateTimeOffset now)
+    Guid workspaceId,
+    Site site,
+    string siteHost,
+    Site orchard,
+    string orchardHost,
+    IReadOnlyList<DemoLink> links,
+    DateOnly today,
+    TimeZoneInfo zone,
+    DateTimeOffset now
+)
 {
     /// <summary>Days of traffic up to today.</summary>
     public const int DaysBack = 548;
@@ -29,7 +38,32 @@ public sealed class DemoTraffic(
 
     private static readonly double[] WeekShape = [1.25, 0.85, 0.8, 0.85, 0.95, 1.15, 1.2]; // Sunday first
     private static readonly double[] HourShape =
-        [0.2, 0.1, 0.05, 0.05, 0.05, 0.1, 0.4, 0.9, 1.2, 1.1, 1.0, 1.0, 1.2, 1.1, 0.9, 0.9, 1.0, 1.2, 1.5, 1.9, 2.0, 1.7, 1.1, 0.5];
+    [
+        0.2,
+        0.1,
+        0.05,
+        0.05,
+        0.05,
+        0.1,
+        0.4,
+        0.9,
+        1.2,
+        1.1,
+        1.0,
+        1.0,
+        1.2,
+        1.1,
+        0.9,
+        0.9,
+        1.0,
+        1.2,
+        1.5,
+        1.9,
+        2.0,
+        1.7,
+        1.1,
+        0.5,
+    ];
 
     private readonly Random _random = new(Seed);
     private readonly Random _places = new(Seed + 1);
@@ -70,8 +104,10 @@ public sealed class DemoTraffic(
         return WeekShape[(int)day.DayOfWeek] * (season + (campaigns * 0.22)) * (0.85 + (_random.NextDouble() * 0.3));
     }
 
-    private IEnumerable<DemoPlan.PlannedCampaign> Running(DateOnly day) => DemoPlan.Campaigns.Where(c =>
-        c.Weight > 0 && (c.From is null || (day >= today.AddDays(c.From.Value) && day <= today.AddDays(c.To!.Value))));
+    private IEnumerable<DemoPlan.PlannedCampaign> Running(DateOnly day) =>
+        DemoPlan.Campaigns.Where(c =>
+            c.Weight > 0 && (c.From is null || (day >= today.AddDays(c.From.Value) && day <= today.AddDays(c.To!.Value)))
+        );
 
     private void MakeOne(DateOnly day)
     {
@@ -97,12 +133,29 @@ public sealed class DemoTraffic(
         }
         else if (kind < 0.6)
         {
-            VisitSite(at, $"http://{orchardHost}{Pick(DemoPlan.OrchardPages, _ => 1)}", Pick(DemoPlan.Untagged, u => u.Weight).Referrer, DeviceOf("mixed"), 0, "ticket", 0m, at: orchard);
+            VisitSite(
+                at,
+                $"http://{orchardHost}{Pick(DemoPlan.OrchardPages, _ => 1)}",
+                Pick(DemoPlan.Untagged, u => u.Weight).Referrer,
+                DeviceOf("mixed"),
+                0,
+                "ticket",
+                0m,
+                at: orchard
+            );
         }
         else if (kind < 0.97)
         {
             var page = _random.NextDouble() < 0.5 ? Pick(DemoPlan.OtherPages, _ => 1) : Pick(DemoPlan.Campaigns, _ => 1).Page;
-            VisitSite(at, $"http://{siteHost}{page}", Pick(DemoPlan.Untagged, u => u.Weight).Referrer, DeviceOf("mixed"), 0.6, "ticket", 18.50m);
+            VisitSite(
+                at,
+                $"http://{siteHost}{page}",
+                Pick(DemoPlan.Untagged, u => u.Weight).Referrer,
+                DeviceOf("mixed"),
+                0.6,
+                "ticket",
+                18.50m
+            );
         }
         else
         {
@@ -137,15 +190,36 @@ public sealed class DemoTraffic(
     }
 
     private void Arrive(DemoLink link, DateTimeOffset moment, string device, Guid? clicked) =>
-        VisitSite(moment, link.Url.Replace("{keyword}", Pick(Keywords, _ => 1), StringComparison.Ordinal), "", device, link.Placement.Converts, link.Campaign.Kind, link.Campaign.Price, clicked);
+        VisitSite(
+            moment,
+            link.Url.Replace("{keyword}", Pick(Keywords, _ => 1), StringComparison.Ordinal),
+            "",
+            device,
+            link.Placement.Converts,
+            link.Campaign.Kind,
+            link.Campaign.Price,
+            clicked
+        );
 
     private static readonly string[] Keywords = ["garden%20lights", "days%20out", "things%20to%20do", "wreath%20class", "spring%20bulbs"];
 
-    private void VisitSite(DateTimeOffset began, string url, string referrer, string device, double converts, string kind, decimal price, Guid? clicked = null, Site? at = null)
+    private void VisitSite(
+        DateTimeOffset began,
+        string url,
+        string referrer,
+        string device,
+        double converts,
+        string kind,
+        decimal price,
+        Guid? clicked = null,
+        Site? at = null
+    )
     {
         Visits++;
         bool known = at is null && _random.NextDouble() < 0.72;
-        var visitor = known ? VisitorHash.OfSiteId(site.VisitorIdKey, $"person-{(int)(People * Math.Pow(_random.NextDouble(), 1.6))}") : clicked ?? NewVisitor();
+        var visitor = known
+            ? VisitorHash.OfSiteId(site.VisitorIdKey, $"person-{(int)(People * Math.Pow(_random.NextDouble(), 1.6))}")
+            : clicked ?? NewVisitor();
         Guid? ofDay = known ? clicked : null;
         string userAgent = UserAgents[device];
         bool bounces = _random.NextDouble() < (device == Device.Phone ? 0.52 : 0.41);
@@ -157,7 +231,9 @@ public sealed class DemoTraffic(
         {
             Event(PageEventKind.View, moment, page, before, visitor, known, userAgent, ofDay, at);
             before = page;
-            page = at is null ? $"http://{siteHost}{Pick(DemoPlan.OtherPages, _ => 1)}" : $"http://{orchardHost}{Pick(DemoPlan.OrchardPages, _ => 1)}";
+            page = at is null
+                ? $"http://{siteHost}{Pick(DemoPlan.OtherPages, _ => 1)}"
+                : $"http://{orchardHost}{Pick(DemoPlan.OrchardPages, _ => 1)}";
             moment = moment.AddSeconds(12 + (_random.NextDouble() * 130));
         }
 
@@ -177,11 +253,24 @@ public sealed class DemoTraffic(
             OrderId = price > 0 ? $"D{++_orders:D6}" : null,
             Value = price > 0 ? price * count : null,
             Currency = price > 0 ? "EUR" : null,
-            Items = price > 0 ? $$"""[{"name":"{{kind}}","category":"{{kind}}","count":{{count}},"value":{{price.ToString(System.Globalization.CultureInfo.InvariantCulture)}}}]""" : null,
+            Items =
+                price > 0
+                    ? $$"""[{"name":"{{kind}}","category":"{{kind}}","count":{{count}},"value":{{price.ToString(System.Globalization.CultureInfo.InvariantCulture)}}}]"""
+                    : null,
         };
     }
 
-    private RawPageEvent Event(PageEventKind kind, DateTimeOffset at, string url, string referrer, Guid visitor, bool known, string userAgent, Guid? ofDay = null, Site? where = null)
+    private RawPageEvent Event(
+        PageEventKind kind,
+        DateTimeOffset at,
+        string url,
+        string referrer,
+        Guid visitor,
+        bool known,
+        string userAgent,
+        Guid? ofDay = null,
+        Site? where = null
+    )
     {
         var item = new RawPageEvent
         {
@@ -202,10 +291,25 @@ public sealed class DemoTraffic(
     }
 
     private void Hit(DemoLink link, DateTimeOffset at, Guid visitor, string userAgent, HitFlags flags) =>
-        _batch.Hits.Add(new RawHit(
-            _ids.Next(at), workspaceId, at, link.ShortLinkId!.Value, visitor, null, flags, userAgent,
-            link.Placement.Name == DemoPlan.PastedPlacement && link.Campaign.Name == DemoPlan.PastedCampaign && at > now.AddDays(-DemoPlan.PastedSince) && _places.NextDouble() < 0.4 ? DemoPlan.PastedInto : "",
-            CountryOf(_places.NextDouble())));
+        _batch.Hits.Add(
+            new RawHit(
+                _ids.Next(at),
+                workspaceId,
+                at,
+                link.ShortLinkId!.Value,
+                visitor,
+                null,
+                flags,
+                userAgent,
+                link.Placement.Name == DemoPlan.PastedPlacement
+                && link.Campaign.Name == DemoPlan.PastedCampaign
+                && at > now.AddDays(-DemoPlan.PastedSince)
+                && _places.NextDouble() < 0.4
+                    ? DemoPlan.PastedInto
+                    : "",
+                CountryOf(_places.NextDouble())
+            )
+        );
 
     private static string CountryOf(double part)
     {
@@ -228,18 +332,22 @@ public sealed class DemoTraffic(
         return new Guid(octets);
     }
 
-    private string DeviceOf(string mostly) => mostly switch
-    {
-        "phone" => _random.NextDouble() < 0.86 ? Device.Phone : Device.Computer,
-        "computer" => _random.NextDouble() < 0.78 ? Device.Computer : Device.Phone,
-        _ => Pick([Device.Phone, Device.Computer, Device.Tablet], d => d == Device.Phone ? 5 : d == Device.Computer ? 4 : 1),
-    };
+    private string DeviceOf(string mostly) =>
+        mostly switch
+        {
+            "phone" => _random.NextDouble() < 0.86 ? Device.Phone : Device.Computer,
+            "computer" => _random.NextDouble() < 0.78 ? Device.Computer : Device.Phone,
+            _ => Pick([Device.Phone, Device.Computer, Device.Tablet], d => d == Device.Phone ? 5
+                : d == Device.Computer ? 4
+                : 1),
+        };
 
     private DateTimeOffset MomentOf(DateOnly day)
     {
         int hour = Pick([.. Enumerable.Range(0, HourShape.Length)], h => HourShape[h]);
         var local = day.ToDateTime(new TimeOnly(hour, _random.Next(60), _random.Next(60)));
-        return zone.IsInvalidTime(local) ? new DateTimeOffset(local.AddHours(1), zone.GetUtcOffset(local.AddHours(1))).ToUniversalTime()
+        return zone.IsInvalidTime(local)
+            ? new DateTimeOffset(local.AddHours(1), zone.GetUtcOffset(local.AddHours(1))).ToUniversalTime()
             : new DateTimeOffset(local, zone.GetUtcOffset(local)).ToUniversalTime();
     }
 

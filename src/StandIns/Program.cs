@@ -9,7 +9,8 @@ var app = builder.Build();
 var garden = new GardenOptions(
     app.Configuration["StandIns:BeaconUrl"] ?? "http://localhost:5080",
     app.Configuration["StandIns:MeasuringKey"] ?? "demo-garden",
-    app.Configuration["StandIns:OrchardKey"] ?? "demo-orchard");
+    app.Configuration["StandIns:OrchardKey"] ?? "demo-orchard"
+);
 app.MapGarden(garden);
 app.MapOrchard(garden);
 app.MapAds(AdAccount.Of(app.Configuration["StandIns:AdSheet"]));

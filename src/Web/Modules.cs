@@ -1,13 +1,13 @@
 using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Addresses;
 using PreciseBeacon.Web.Arrivals;
-using PreciseBeacon.Web.LinkReviews;
 using PreciseBeacon.Web.Batches;
 using PreciseBeacon.Web.Codes;
 using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Ledger;
+using PreciseBeacon.Web.LinkReviews;
 using PreciseBeacon.Web.Mails;
 using PreciseBeacon.Web.Measuring;
 using PreciseBeacon.Web.Outside;

@@ -6,7 +6,9 @@ namespace PreciseBeacon.BrowserTests;
 /// <summary>axe-core (npm), an independent checker of WCAG 2.2 A and AA.</summary>
 public static class Accessibility
 {
-    private static readonly string Axe = File.ReadAllText(Path.Combine(DatabaseCluster.Root, "src/client/node_modules/axe-core/axe.min.js"));
+    private static readonly string Axe = File.ReadAllText(
+        Path.Combine(DatabaseCluster.Root, "src/client/node_modules/axe-core/axe.min.js")
+    );
 
     /// <summary>Insists that nothing on the page stands in anybody's way, in the light theme nor in the dark one, which differs in colours alone.</summary>
     public static void Check(Browser browser, string view)
@@ -26,7 +28,8 @@ public static class Accessibility
               return [...faults('light', light), ...faults('dark', dark)];
             };
             look().then((all) => done(JSON.stringify(all)), (broken) => done(JSON.stringify([String(broken)])));
-            """);
+            """
+        );
         Assert.True(JsonSerializer.Deserialize<string[]>(found)!.Length == 0, $"{view}: {found}");
     }
 }

@@ -23,7 +23,15 @@ public sealed class PreparingAccessibilityTests(RunningDemo demo) : IClassFixtur
         browser.Open($"{demo.Address}/conventions?at=channels");
         browser.Click("button", "Search ads");
         Accessibility.Check(browser, "Conventions, channels");
-        foreach (var (at, says) in new[] { ("choices", "offers only the words on the right"), ("rules", "An error prevents saving"), ("carrying", "Systems that read your links"), ("versions", "Version 1") })
+        foreach (
+            var (at, says) in new[]
+            {
+                ("choices", "offers only the words on the right"),
+                ("rules", "An error prevents saving"),
+                ("carrying", "Systems that read your links"),
+                ("versions", "Version 1"),
+            }
+        )
         {
             browser.Open($"{demo.Address}/conventions?at={at}");
             browser.See(says);
@@ -65,7 +73,14 @@ public sealed class PreparingAccessibilityTests(RunningDemo demo) : IClassFixtur
         browser.Open($"{demo.Address}/compose?view=texts&campaign={campaign}");
         browser.See("Hello everyone!");
         Accessibility.Check(browser, "share texts");
-        foreach (var (part, says) in new[] { ("placements&placement=new", "Default values"), ("pages", "Plan your visit"), ("handed-over", "Vale Visitor Board") })
+        foreach (
+            var (part, says) in new[]
+            {
+                ("placements&placement=new", "Default values"),
+                ("pages", "Plan your visit"),
+                ("handed-over", "Vale Visitor Board"),
+            }
+        )
         {
             browser.Open($"{demo.Address}/plan?view={part}");
             browser.See(says);
@@ -95,7 +110,10 @@ public sealed class ResultAccessibilityTests(RunningDemo demo) : IClassFixture<R
         browser.Click("button", "Preview run");
         browser.See("Create 28 links");
         Accessibility.Check(browser, "a batch, counted");
-        browser.Until(() => browser.All("row").FirstOrDefault(r => r.Text.Contains("comunity", StringComparison.Ordinal)), "the faulty row").FindElements(By.CssSelector("[role=gridcell]"))[1].Click();
+        browser
+            .Until(() => browser.All("row").FirstOrDefault(r => r.Text.Contains("comunity", StringComparison.Ordinal)), "the faulty row")
+            .FindElements(By.CssSelector("[role=gridcell]"))[1]
+            .Click();
         browser.See("This row only");
         Accessibility.Check(browser, "a batch, one row");
         browser.Open($"{demo.Address}/batches?view=mails");

@@ -52,8 +52,12 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
             """
             const done = arguments[arguments.length - 1];
             fetch([...document.querySelectorAll('a')].find((a) => a.textContent.includes('CSV')).href).then((r) => r.text()).then(done);
-            """);
-        var before = TableText.Read(FileText.Decode(await File.ReadAllBytesAsync(Sample("community-groups.csv")), FileEncoding.Windows1252), ';');
+            """
+        );
+        var before = TableText.Read(
+            FileText.Decode(await File.ReadAllBytesAsync(Sample("community-groups.csv")), FileEncoding.Windows1252),
+            ';'
+        );
         var after = TableText.Read(result.TrimStart('\uFEFF'), ';');
         Assert.Equal(before.Headings, after.Headings.Take(before.Headings.Count));
         Assert.All(before.Rows.Zip(after.Rows), r => Assert.Equal(r.First, r.Second.Take(r.First.Count)));
@@ -95,7 +99,10 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
 
         // As strict as such places are: one broken row, and nothing is taken.
         string broken = Path.Combine(Path.GetTempPath(), $"ads-{Guid.NewGuid():N}.csv");
-        File.WriteAllText(broken, "Title,Text,Ad group,Destination URL,Ad no.\nA,B,C,marrowmere.example/visit,00301\nA,B,C,https://marrowmere.example/,99999\n");
+        File.WriteAllText(
+            broken,
+            "Title,Text,Ad group,Destination URL,Ad no.\nA,B,C,marrowmere.example/visit,00301\nA,B,C,https://marrowmere.example/,99999\n"
+        );
         browser.Upload("Sheet", broken);
         browser.Click("button", "Upload sheet");
         browser.See("Row 2: its “Destination URL” isn't a web address.");
@@ -106,7 +113,14 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         {
             browser.Choose(target, "one value for all rows …");
             browser.Type("textbox", label, value, Keys.Enter);
-            browser.Until(() => browser.Script<bool>("return document.querySelector('progress') === null") && browser.Find("textbox", label).GetAttribute("value") == value ? value : null, value);
+            browser.Until(
+                () =>
+                    browser.Script<bool>("return document.querySelector('progress') === null")
+                    && browser.Find("textbox", label).GetAttribute("value") == value
+                        ? value
+                        : null,
+                value
+            );
         }
     }
 
@@ -116,7 +130,10 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         using var browser = new Browser();
         demo.SignIn(browser, "Tomas Birch");
         browser.Open($"{demo.Address}/batches");
-        browser.Paste($"Page\tContent\tShelf\n{string.Join('\n', Enumerable.Range(1, 12).Select(i => $"http://{demo.GardenHost}/shop\tlabel_{i}\t{13 - i}"))}", "Pasted cells");
+        browser.Paste(
+            $"Page\tContent\tShelf\n{string.Join('\n', Enumerable.Range(1, 12).Select(i => $"http://{demo.GardenHost}/shop\tlabel_{i}\t{13 - i}"))}",
+            "Pasted cells"
+        );
         browser.See("12 rows");
 
         // One value typed, filled down by the keyboard, then three cells more by dragging the corner.
@@ -130,7 +147,13 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Press(Keys.Control, "d");
         browser.See("2 rows changed.");
         Cell(browser, "Placement", 3).Click();
-        browser.Drag(browser.Until(() => browser.All("gridcell").SelectMany(c => c.FindElements(By.CssSelector("[title^='Drag down']"))).FirstOrDefault(), "the corner to drag"), Cell(browser, "Placement", 6));
+        browser.Drag(
+            browser.Until(
+                () => browser.All("gridcell").SelectMany(c => c.FindElements(By.CssSelector("[title^='Drag down']"))).FirstOrDefault(),
+                "the corner to drag"
+            ),
+            Cell(browser, "Placement", 6)
+        );
         browser.See("3 rows changed.");
         Holds(browser, "Placement", 6, "Members’ mail");
 
@@ -151,7 +174,10 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
 
         // Ordered by a column of numbers; each row keeps its number, and what is typed goes where it is meant.
         browser.Click("button", "Shelf");
-        browser.Until(() => browser.All("row")[1].Text.StartsWith("12", StringComparison.Ordinal) ? "12" : null, "row 12 with shelf 1 at the top");
+        browser.Until(
+            () => browser.All("row")[1].Text.StartsWith("12", StringComparison.Ordinal) ? "12" : null,
+            "row 12 with shelf 1 at the top"
+        );
         Cell(browser, "Placement", 12).Click();
         browser.Press("L");
         browser.Type("textbox", "Placement, row 12", "Leaflets", Keys.Enter);
@@ -162,27 +188,37 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
     }
 
     private static IWebElement Cell(Browser browser, string column, int row) =>
-        browser.Until(() => browser.All("gridcell").FirstOrDefault(c => c.GetAttribute("aria-label")?.StartsWith($"{column}, row {row}:", StringComparison.Ordinal) == true), $"the cell {column} of row {row}");
+        browser.Until(
+            () =>
+                browser
+                    .All("gridcell")
+                    .FirstOrDefault(c =>
+                        c.GetAttribute("aria-label")?.StartsWith($"{column}, row {row}:", StringComparison.Ordinal) == true
+                    ),
+            $"the cell {column} of row {row}"
+        );
 
     private static void Holds(Browser browser, string column, int row, string text) =>
         browser.Until(() => Cell(browser, column, row).Text == text ? "as wanted" : null, $"“{text}” in {column} of row {row}");
 
     /// <summary>Opens the inspector of the row that has a text.</summary>
-    private static void Open(Browser browser, string text) => browser.Until(
-        () =>
-        {
-            try
+    private static void Open(Browser browser, string text) =>
+        browser.Until(
+            () =>
             {
-                var row = browser.All("row").Skip(1).FirstOrDefault(r => r.Text.Contains(text, StringComparison.Ordinal));
-                row?.FindElements(By.CssSelector("[role=gridcell]"))[1].Click();
-                return row;
-            }
-            catch (StaleElementReferenceException)
-            {
-                return null;
-            }
-        },
-        $"the row with “{text}”");
+                try
+                {
+                    var row = browser.All("row").Skip(1).FirstOrDefault(r => r.Text.Contains(text, StringComparison.Ordinal));
+                    row?.FindElements(By.CssSelector("[role=gridcell]"))[1].Click();
+                    return row;
+                }
+                catch (StaleElementReferenceException)
+                {
+                    return null;
+                }
+            },
+            $"the row with “{text}”"
+        );
 
     [Fact]
     public void A_long_run_is_left_cancelled_and_gone_on_with()
@@ -191,7 +227,10 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         demo.SignIn(browser, "Tomas Birch");
         browser.Open($"{demo.Address}/batches");
         string sheet = Path.Combine(Path.GetTempPath(), $"long-{Guid.NewGuid():N}.csv");
-        File.WriteAllLines(sheet, Enumerable.Range(1, 20_000).Select(i => $"http://{demo.GardenHost}/shop,label_{i}").Prepend("Page,Content"));
+        File.WriteAllLines(
+            sheet,
+            Enumerable.Range(1, 20_000).Select(i => $"http://{demo.GardenHost}/shop,label_{i}").Prepend("Page,Content")
+        );
         browser.Upload("Sheet", sheet);
         File.Delete(sheet);
         browser.See("20,000 rows");
@@ -216,7 +255,14 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Click("button", "Create ");
         browser.See("finished", patience: TimeSpan.FromMinutes(2)); // 10,000 rows, on whatever machine this is
         browser.Click("button", "Runs");
-        string[] made = [.. browser.Find("complementary", "Runs").Text.Split('\n').Where(l => l.Contains(" created,", StringComparison.Ordinal)).Select(l => l.Split(' ')[0].Replace(",", "", StringComparison.Ordinal))];
+        string[] made =
+        [
+            .. browser
+                .Find("complementary", "Runs")
+                .Text.Split('\n')
+                .Where(l => l.Contains(" created,", StringComparison.Ordinal))
+                .Select(l => l.Split(' ')[0].Replace(",", "", StringComparison.Ordinal)),
+        ];
         Assert.Equal(20_000, made.Sum(m => int.Parse(m, System.Globalization.CultureInfo.InvariantCulture)));
     }
 

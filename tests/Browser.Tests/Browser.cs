@@ -22,9 +22,19 @@ public sealed class Browser : IDisposable
     {
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
         options.AddArguments(
-            "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-            "--disable-component-update", "--disable-sync", "--force-prefers-reduced-motion", "--window-size=1280,939", $"--user-data-dir={_profile}",
-            "--user-agent=Mozilla/5.0 (Computer; x86_64) Fernleaf/12.1"); // headless ones call themselves a crawler
+            "--headless=new",
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-quic",
+            "--no-first-run",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync",
+            "--force-prefers-reduced-motion",
+            "--window-size=1280,939",
+            $"--user-data-dir={_profile}",
+            "--user-agent=Mozilla/5.0 (Computer; x86_64) Fernleaf/12.1"
+        ); // headless ones call themselves a crawler
         options.SetLoggingPreference(LogType.Browser, LogLevel.Warning);
         var service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
         service.SuppressInitialDiagnosticInformation = true;
@@ -50,8 +60,12 @@ public sealed class Browser : IDisposable
         // can be put together in ways that this does not foresee; then all are asked after a while.
         long began = Stopwatch.GetTimestamp();
         return Until(
-            () => (Stopwatch.GetElapsedTime(began) < AskAllAfter ? Candidates(role, name) : Candidates(role)).FirstOrDefault(e => e.Displayed && NameOf(e).Contains(name, StringComparison.Ordinal)),
-            $"{role} “{name}”");
+            () =>
+                (Stopwatch.GetElapsedTime(began) < AskAllAfter ? Candidates(role, name) : Candidates(role)).FirstOrDefault(e =>
+                    e.Displayed && NameOf(e).Contains(name, StringComparison.Ordinal)
+                ),
+            $"{role} “{name}”"
+        );
     }
 
     public IReadOnlyList<IWebElement> All(string role) => Candidates(role, "");
@@ -84,11 +98,19 @@ public sealed class Browser : IDisposable
     {
         Click("combobox", list);
         Actions++;
-        Retry(() => Until(() => All("option").FirstOrDefault(o => begins ? o.Text.StartsWith(option, StringComparison.Ordinal) : o.Text == option), $"the option “{option}” of {list}").Click());
+        Retry(() =>
+            Until(
+                    () =>
+                        All("option").FirstOrDefault(o => begins ? o.Text.StartsWith(option, StringComparison.Ordinal) : o.Text == option),
+                    $"the option “{option}” of {list}"
+                )
+                .Click()
+        );
     }
 
     /// <summary>Gives a file to the input of a label, which may be out of sight behind its button.</summary>
-    public void Upload(string label, string file) => Retry(() => _driver.FindElement(By.CssSelector($"input[type=file][aria-label='{label}']")).SendKeys(file));
+    public void Upload(string label, string file) =>
+        Retry(() => _driver.FindElement(By.CssSelector($"input[type=file][aria-label='{label}']")).SendKeys(file));
 
     /// <summary>Presses keys wherever the focus is.</summary>
     public void Press(params string[] keys)
@@ -128,14 +150,41 @@ public sealed class Browser : IDisposable
     public void Offline(bool offline)
     {
         _driver.ExecuteCdpCommand("Network.enable", []);
-        _driver.ExecuteCdpCommand("Network.emulateNetworkConditions", new Dictionary<string, object?> { ["offline"] = offline, ["latency"] = 0, ["downloadThroughput"] = -1, ["uploadThroughput"] = -1 });
+        _driver.ExecuteCdpCommand(
+            "Network.emulateNetworkConditions",
+            new Dictionary<string, object?>
+            {
+                ["offline"] = offline,
+                ["latency"] = 0,
+                ["downloadThroughput"] = -1,
+                ["uploadThroughput"] = -1,
+            }
+        );
     }
 
     /// <summary>Shows pages as a small phone does.</summary>
     public void OnPhone(bool dark)
     {
-        _driver.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride", new Dictionary<string, object?> { ["width"] = 390, ["height"] = 844, ["deviceScaleFactor"] = 2, ["mobile"] = true });
-        _driver.ExecuteCdpCommand("Emulation.setEmulatedMedia", new Dictionary<string, object?> { ["features"] = new object[] { new Dictionary<string, object?> { ["name"] = "prefers-color-scheme", ["value"] = dark ? "dark" : "light" } } });
+        _driver.ExecuteCdpCommand(
+            "Emulation.setDeviceMetricsOverride",
+            new Dictionary<string, object?>
+            {
+                ["width"] = 390,
+                ["height"] = 844,
+                ["deviceScaleFactor"] = 2,
+                ["mobile"] = true,
+            }
+        );
+        _driver.ExecuteCdpCommand(
+            "Emulation.setEmulatedMedia",
+            new Dictionary<string, object?>
+            {
+                ["features"] = new object[]
+                {
+                    new Dictionary<string, object?> { ["name"] = "prefers-color-scheme", ["value"] = dark ? "dark" : "light" },
+                },
+            }
+        );
     }
 
     /// <summary>Name of what has the focus.</summary>
@@ -154,28 +203,33 @@ public sealed class Browser : IDisposable
     public void GoToTab(string tab) => _driver.SwitchTo().Window(tab);
 
     /// <summary>Puts a text on the clipboard and pastes it into a field, or into the page where there is no label.</summary>
-    public void Paste(string text, string? label = null) => Script<object>(
-        """
-        const data = new DataTransfer();
-        data.setData('text', arguments[1]);
-        (arguments[0] ?? document.body).dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
-        return true;
-        """,
-        label is null ? null! : Find("textbox", label),
-        text);
+    public void Paste(string text, string? label = null) =>
+        Script<object>(
+            """
+            const data = new DataTransfer();
+            data.setData('text', arguments[1]);
+            (arguments[0] ?? document.body).dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+            return true;
+            """,
+            label is null ? null! : Find("textbox", label),
+            text
+        );
 
     /// <summary>Puts a text on the clipboard and pastes it where the focus is.</summary>
-    public void PasteHere(string text) => Script<object>(
-        """
-        const data = new DataTransfer();
-        data.setData('text/plain', arguments[0]);
-        document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
-        return true;
-        """,
-        text);
+    public void PasteHere(string text) =>
+        Script<object>(
+            """
+            const data = new DataTransfer();
+            data.setData('text/plain', arguments[0]);
+            document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+            return true;
+            """,
+            text
+        );
 
     /// <summary>Drags one thing onto another with the mouse.</summary>
-    public void Drag(IWebElement what, IWebElement onto) => new Actions(_driver).MoveToElement(what).ClickAndHold().MoveToElement(onto).Release().Perform();
+    public void Drag(IWebElement what, IWebElement onto) =>
+        new Actions(_driver).MoveToElement(what).ClickAndHold().MoveToElement(onto).Release().Perform();
 
     /// <summary>Fetches a file behind a link of the page, as a click on it would.</summary>
     public byte[] Download(string link)
@@ -185,7 +239,8 @@ public sealed class Browser : IDisposable
             const done = arguments[arguments.length - 1];
             fetch(arguments[0]).then((r) => r.blob()).then((b) => { const reader = new FileReader(); reader.onload = () => done(reader.result.split(',')[1]); reader.readAsDataURL(b); });
             """,
-            Find("link", link).GetAttribute("href")!);
+            Find("link", link).GetAttribute("href")!
+        );
         return Convert.FromBase64String(content);
     }
 
@@ -193,24 +248,39 @@ public sealed class Browser : IDisposable
     public string Downloaded(Action begin)
     {
         string folder = Directory.CreateDirectory(Path.Combine(_profile, "downloads", Guid.NewGuid().ToString("N"))).FullName;
-        _driver.ExecuteCdpCommand("Browser.setDownloadBehavior", new Dictionary<string, object?> { ["behavior"] = "allow", ["downloadPath"] = folder });
+        _driver.ExecuteCdpCommand(
+            "Browser.setDownloadBehavior",
+            new Dictionary<string, object?> { ["behavior"] = "allow", ["downloadPath"] = folder }
+        );
         begin();
-        return Until(() => Directory.GetFiles(folder).FirstOrDefault(f => !f.EndsWith(".crdownload", StringComparison.Ordinal) && new FileInfo(f).Length > 0), "the file");
+        return Until(
+            () =>
+                Directory
+                    .GetFiles(folder)
+                    .FirstOrDefault(f => !f.EndsWith(".crdownload", StringComparison.Ordinal) && new FileInfo(f).Length > 0),
+            "the file"
+        );
     }
 
     /// <summary>Clicks at a place in something, given as parts of its width and height.</summary>
-    public void ClickAt(IWebElement what, double across, double down) => Script<object>(
-        """
-        const box = arguments[0].getBoundingClientRect();
-        arguments[0].dispatchEvent(new MouseEvent('click', { bubbles: true, clientX: box.left + box.width * arguments[1], clientY: box.top + box.height * arguments[2] }));
-        return true;
-        """,
-        what, across, down);
+    public void ClickAt(IWebElement what, double across, double down) =>
+        Script<object>(
+            """
+            const box = arguments[0].getBoundingClientRect();
+            arguments[0].dispatchEvent(new MouseEvent('click', { bubbles: true, clientX: box.left + box.width * arguments[1], clientY: box.top + box.height * arguments[2] }));
+            return true;
+            """,
+            what,
+            across,
+            down
+        );
 
     /// <summary>Goes into the frame of a title.</summary>
     public void IntoFrame(string title)
     {
-        _driver.SwitchTo().Frame(Until(() => _driver.FindElements(By.CssSelector($"iframe[title='{title}']")).FirstOrDefault(), $"the frame “{title}”"));
+        _driver
+            .SwitchTo()
+            .Frame(Until(() => _driver.FindElements(By.CssSelector($"iframe[title='{title}']")).FirstOrDefault(), $"the frame “{title}”"));
         _inFrame = true;
     }
 
@@ -226,7 +296,16 @@ public sealed class Browser : IDisposable
         // The browser's own idea of a page's text costs a fraction of ChromeDriver's, which goes from element to element. The two
         // part words in different ways here and there; then the other one is asked after a while.
         long began = Stopwatch.GetTimestamp();
-        Until(() => (!text.Contains('\n', StringComparison.Ordinal) && Stopwatch.GetElapsedTime(began) < AskAllAfter ? InnerText() : Text()).Contains(text, StringComparison.Ordinal) ? text : null, $"the text “{text}”", patience);
+        Until(
+            () =>
+                (
+                    !text.Contains('\n', StringComparison.Ordinal) && Stopwatch.GetElapsedTime(began) < AskAllAfter ? InnerText() : Text()
+                ).Contains(text, StringComparison.Ordinal)
+                    ? text
+                    : null,
+            $"the text “{text}”",
+            patience
+        );
     }
 
     public string Text() => _driver.FindElement(By.TagName("body")).Text;
@@ -247,7 +326,9 @@ public sealed class Browser : IDisposable
         }
         catch (WebDriverTimeoutException)
         {
-            throw new InvalidOperationException($"This never came: {awaited}. At {_driver.Url} the page says:\n{Text()}\n{string.Join('\n', Complaints)}");
+            throw new InvalidOperationException(
+                $"This never came: {awaited}. At {_driver.Url} the page says:\n{Text()}\n{string.Join('\n', Complaints)}"
+            );
         }
     }
 
@@ -271,7 +352,8 @@ public sealed class Browser : IDisposable
                     action();
                     return true;
                 }
-                catch (Exception gone) when (gone is StaleElementReferenceException or ElementNotInteractableException or ElementClickInterceptedException)
+                catch (Exception gone)
+                    when (gone is StaleElementReferenceException or ElementNotInteractableException or ElementClickInterceptedException)
                 {
                     last = gone.Message;
                     return false;
@@ -285,7 +367,10 @@ public sealed class Browser : IDisposable
     }
 
     /// <summary>The accessible name; in a frame of another origin ChromeDriver does not compute one, so there it is what is read.</summary>
-    private string NameOf(IWebElement element) => _inFrame ? element.Text : ((WebElement)element).ComputedAccessibleLabel is { Length: > 0 } label ? label : element.Text;
+    private string NameOf(IWebElement element) =>
+        _inFrame ? element.Text
+        : ((WebElement)element).ComputedAccessibleLabel is { Length: > 0 } label ? label
+        : element.Text;
 
     /// <summary>Those that are shown and say something of the kind anywhere: in their text, their attributes, or their labels.</summary>
     private System.Collections.ObjectModel.ReadOnlyCollection<IWebElement> Candidates(string role, string name) =>
@@ -299,24 +384,31 @@ public sealed class Browser : IDisposable
             return [...document.querySelectorAll(arguments[0])].filter((e) =>
                 e.checkVisibility({ opacityProperty: true, visibilityProperty: true }) && e.getClientRects().length > 0 && (!wanted || bare(said(e)).includes(wanted)));
             """,
-            SelectorOf(role), name) is System.Collections.ObjectModel.ReadOnlyCollection<IWebElement> found ? found : new([]);
+            SelectorOf(role),
+            name
+        )
+            is System.Collections.ObjectModel.ReadOnlyCollection<IWebElement> found
+            ? found
+            : new([]);
 
-    private System.Collections.ObjectModel.ReadOnlyCollection<IWebElement> Candidates(string role) => _driver.FindElements(By.CssSelector(SelectorOf(role)));
+    private System.Collections.ObjectModel.ReadOnlyCollection<IWebElement> Candidates(string role) =>
+        _driver.FindElements(By.CssSelector(SelectorOf(role)));
 
-    private static string SelectorOf(string role) => role switch
-    {
-        "button" => "button, [role=button]",
-        "link" => "a[href]",
-        "textbox" => "input, textarea",
-        "combobox" => "[role=combobox]",
-        "row" => "tr, [role=row]",
-        "columnheader" => "th, [role=columnheader]",
-        "checkbox" => "input[type=checkbox], [role=checkbox]",
-        "heading" => "h1, h2, h3",
-        "img" => "img, [role=img]",
-        "complementary" => "aside",
-        "strong" => "strong",
-        "status" => "output, [role=status]",
-        _ => $"[role={role}]",
-    };
+    private static string SelectorOf(string role) =>
+        role switch
+        {
+            "button" => "button, [role=button]",
+            "link" => "a[href]",
+            "textbox" => "input, textarea",
+            "combobox" => "[role=combobox]",
+            "row" => "tr, [role=row]",
+            "columnheader" => "th, [role=columnheader]",
+            "checkbox" => "input[type=checkbox], [role=checkbox]",
+            "heading" => "h1, h2, h3",
+            "img" => "img, [role=img]",
+            "complementary" => "aside",
+            "strong" => "strong",
+            "status" => "output, [role=status]",
+            _ => $"[role={role}]",
+        };
 }

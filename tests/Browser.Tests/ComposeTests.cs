@@ -20,7 +20,15 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         foreach (string placement in new[] { "header button", "footer link", "Members", "SMS", "Vale Visitor" })
         {
             browser.Press(placement);
-            browser.Until(() => browser.All("option").FirstOrDefault(o => o.GetAttribute("aria-selected") == "true" && o.Text.Contains(placement, StringComparison.Ordinal)), $"“{placement}” chosen among the placements");
+            browser.Until(
+                () =>
+                    browser
+                        .All("option")
+                        .FirstOrDefault(o =>
+                            o.GetAttribute("aria-selected") == "true" && o.Text.Contains(placement, StringComparison.Ordinal)
+                        ),
+                $"“{placement}” chosen among the placements"
+            );
             browser.Press(Keys.Enter);
             browser.Press(Keys.Control, "a");
         }
@@ -56,12 +64,20 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         var placements = new List<string>();
         for (int i = 1; i <= 30; i++)
         {
-            var made = await PostAsync("/api/v1/placements", new
-            {
-                name = $"Allotment group {i:00}",
-                channel = "Communities",
-                standing = new { source = "pippinwall", medium = "community", content = $"allotment_{i:00}" },
-            });
+            var made = await PostAsync(
+                "/api/v1/placements",
+                new
+                {
+                    name = $"Allotment group {i:00}",
+                    channel = "Communities",
+                    standing = new
+                    {
+                        source = "pippinwall",
+                        medium = "community",
+                        content = $"allotment_{i:00}",
+                    },
+                }
+            );
             placements.Add(made["id"]!.GetValue<string>());
         }
 
@@ -97,7 +113,10 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         }
 
         browser.See("30 of 30 links placed");
-        browser.Until(() => browser.Script<long>("return document.querySelectorAll('li svg[aria-label=done]').length") == 30 ? "" : null, "30 rows marked as placed");
+        browser.Until(
+            () => browser.Script<long>("return document.querySelectorAll('li svg[aria-label=done]').length") == 30 ? "" : null,
+            "30 rows marked as placed"
+        );
 
         async Task<JsonNode> PostAsync(string path, object body)
         {
@@ -133,7 +152,14 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
     {
         using var browser = new Browser();
         demo.SignIn(browser, "Orla Fenwick");
-        browser.Paste(string.Join('\n', Enumerable.Range(1, 3).Select(i => $"http://{demo.GardenHost}/news?issue={i}&utm_source=Trellis&utm_medium=E-mail&utm_campaign=issue_{i}")) + "\njavascript:alert(1)");
+        browser.Paste(
+            string.Join(
+                '\n',
+                Enumerable
+                    .Range(1, 3)
+                    .Select(i => $"http://{demo.GardenHost}/news?issue={i}&utm_source=Trellis&utm_medium=E-mail&utm_campaign=issue_{i}")
+            ) + "\njavascript:alert(1)"
+        );
         browser.See("4 links read back");
         browser.See("can’t be repaired");
         browser.Click("button", "Use all 3 repaired links");
@@ -170,7 +196,8 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Click("button", "Undo utm_content");
         browser.Until(() => RowsWith("red_tulip").Count == 0 ? "none" : null, "the value gone again");
 
-        List<string> RowsWith(string text) => [.. browser.All("row").Where(r => r.Text.Contains(text, StringComparison.Ordinal)).Select(r => r.Text.Split('\n')[0])];
+        List<string> RowsWith(string text) =>
+            [.. browser.All("row").Where(r => r.Text.Contains(text, StringComparison.Ordinal)).Select(r => r.Text.Split('\n')[0])];
     }
 
     [Fact]
@@ -238,12 +265,20 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         var placements = new List<string>();
         for (int i = 1; i <= 200; i++)
         {
-            using var answer = await http.PostAsJsonAsync("/api/v1/placements", new
-            {
-                name = $"Kiosk {i:000}",
-                channel = "Communities",
-                standing = new { source = "skeinly", medium = "community", content = $"kiosk_{i:000}" },
-            });
+            using var answer = await http.PostAsJsonAsync(
+                "/api/v1/placements",
+                new
+                {
+                    name = $"Kiosk {i:000}",
+                    channel = "Communities",
+                    standing = new
+                    {
+                        source = "skeinly",
+                        medium = "community",
+                        content = $"kiosk_{i:000}",
+                    },
+                }
+            );
             placements.Add(JsonNode.Parse(await answer.Content.ReadAsStringAsync())!["id"]!.GetValue<string>());
         }
 
@@ -280,7 +315,8 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
               }
               return '';
             })().then(done);
-            """);
+            """
+        );
         Assert.Equal("", blank);
         browser.Click("button", "Save 1,000");
         browser.See("1000 links saved.");
@@ -298,6 +334,9 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Type("textbox", "Variants", "second one", Keys.Enter);
         browser.See("Your input is kept; the app tries again automatically.");
         browser.Offline(false);
-        browser.Until(() => browser.All("row").Any(r => r.Text.Contains("second_one", StringComparison.Ordinal)) ? "back" : null, "the second link, once the connection is back");
+        browser.Until(
+            () => browser.All("row").Any(r => r.Text.Contains("second_one", StringComparison.Ordinal)) ? "back" : null,
+            "the second link, once the connection is back"
+        );
     }
 }

@@ -35,7 +35,10 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         browser.Click("button", "Add the channel as a part");
         browser.Click("button", "Add a field as a part");
         browser.Choose("Field of part 3", "Region");
-        browser.Until(() => browser.Find("status", "Example name").Text.EndsWith("_search-ads_north-coast", StringComparison.Ordinal) ? "" : null, "the example");
+        browser.Until(
+            () => browser.Find("status", "Example name").Text.EndsWith("_search-ads_north-coast", StringComparison.Ordinal) ? "" : null,
+            "the example"
+        );
         browser.Type("textbox", "Test a name", "2026-10_banners_south");
         browser.See("the channel\nbanners\nRegion\nsouth");
         browser.Type("textbox", "Test a name", "lanterns");
@@ -65,7 +68,16 @@ public sealed class ConventionTests(RunningDemo demo) : IClassFixture<RunningDem
         browser.Click("button", "Fill in");
         browser.Click("button", "Use north_coast");
         browser.See("1 ready · 0 stopped");
-        browser.Until(() => browser.Find("textbox", "Campaign").GetAttribute("value")!.EndsWith("_print-and-codes_north-coast", StringComparison.Ordinal) ? "" : null, "the composed campaign");
+        browser.Until(
+            () =>
+                browser
+                    .Find("textbox", "Campaign")
+                    .GetAttribute("value")!
+                    .EndsWith("_print-and-codes_north-coast", StringComparison.Ordinal)
+                    ? ""
+                    : null,
+            "the composed campaign"
+        );
         browser.Click("button", "Save 1");
         browser.See("1 link saved");
 

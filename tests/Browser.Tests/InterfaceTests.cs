@@ -57,7 +57,9 @@ public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo
         using var browser = new Browser();
         demo.SignIn(browser, "Orla Fenwick");
         const string Nasty = "<img src=x onerror=\"document.title='broken'\">";
-        browser.Open($"{demo.Address}/compose?page={Uri.EscapeDataString($"http://{demo.GardenHost}/visit")}&say={Uri.EscapeDataString(Nasty)}");
+        browser.Open(
+            $"{demo.Address}/compose?page={Uri.EscapeDataString($"http://{demo.GardenHost}/visit")}&say={Uri.EscapeDataString(Nasty)}"
+        );
         browser.See("<img");
         Assert.NotEqual("broken", browser.Script<string>("return document.title"));
     }
@@ -102,7 +104,11 @@ public sealed class InterfaceTests(RunningDemo demo) : IClassFixture<RunningDemo
             browser.Click("button", "Save 1");
             browser.See("1 link saved");
             Assert.InRange(browser.Actions - before, 1, 12);
-            Assert.DoesNotContain("need a look", browser.Text().Replace("0 need a look", "", StringComparison.Ordinal), StringComparison.Ordinal);
+            Assert.DoesNotContain(
+                "need a look",
+                browser.Text().Replace("0 need a look", "", StringComparison.Ordinal),
+                StringComparison.Ordinal
+            );
 
             // Thirty groups become placements from one list.
             browser.Open($"http://localhost:{empty.Port}/plan?view=placements");

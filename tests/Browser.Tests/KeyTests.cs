@@ -16,8 +16,19 @@ public sealed class KeyTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Click("button", "Create key");
         browser.See("It is shown only once");
         browser.Choose("Placement", "Members’ mail");
-        string pattern = browser.Until(
-            () => browser.Text().Split('\n').FirstOrDefault(l => l.StartsWith($"{demo.Address}/api/v1/shorten?key=pb_", StringComparison.Ordinal) && l.Contains("placement=Members", StringComparison.Ordinal)), "the pattern").Trim();
+        string pattern = browser
+            .Until(
+                () =>
+                    browser
+                        .Text()
+                        .Split('\n')
+                        .FirstOrDefault(l =>
+                            l.StartsWith($"{demo.Address}/api/v1/shorten?key=pb_", StringComparison.Ordinal)
+                            && l.Contains("placement=Members", StringComparison.Ordinal)
+                        ),
+                "the pattern"
+            )
+            .Trim();
 
         // The tool, which knows nothing but the pattern: the long link goes to its end.
         using var tool = new HttpClient();
@@ -26,9 +37,19 @@ public sealed class KeyTests(RunningDemo demo) : IClassFixture<RunningDemo>
         Assert.Equal(shortUrl, await tool.GetStringAsync($"{pattern}http://{demo.GardenHost}/orchid-week?utm_campaign=orchid_week"));
 
         browser.Open(shortUrl);
-        browser.Until(() => browser.Url.Contains("utm_campaign=orchid_week", StringComparison.Ordinal) && browser.Url.Contains("utm_medium=email", StringComparison.Ordinal) ? "there" : null, "the page, with the placement's tags");
+        browser.Until(
+            () =>
+                browser.Url.Contains("utm_campaign=orchid_week", StringComparison.Ordinal)
+                && browser.Url.Contains("utm_medium=email", StringComparison.Ordinal)
+                    ? "there"
+                    : null,
+            "the page, with the placement's tags"
+        );
         browser.Open($"{demo.Address}/arrivals");
-        browser.Until(() => browser.All("row").FirstOrDefault(r => r.Text.Contains("orchid_week", StringComparison.Ordinal)), "the campaign");
+        browser.Until(
+            () => browser.All("row").FirstOrDefault(r => r.Text.Contains("orchid_week", StringComparison.Ordinal)),
+            "the campaign"
+        );
 
         browser.Open($"{demo.Address}/workspace");
         browser.Click("button", "Revoke Posting tool");

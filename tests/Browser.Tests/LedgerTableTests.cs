@@ -17,7 +17,10 @@ public sealed class LedgerTableTests(RunningDemo demo) : IClassFixture<RunningDe
         browser.Click("checkbox", "Created by");
         browser.Open($"{demo.Address}/ledger?search=Station%20poster");
         browser.Find("columnheader", "Created by");
-        string found = browser.Until(() => browser.Text().Split('\n').FirstOrDefault(l => l.EndsWith(" links", StringComparison.Ordinal) && char.IsAsciiDigit(l[0])), "how many there are");
+        string found = browser.Until(
+            () => browser.Text().Split('\n').FirstOrDefault(l => l.EndsWith(" links", StringComparison.Ordinal) && char.IsAsciiDigit(l[0])),
+            "how many there are"
+        );
 
         browser.Click("checkbox", "Choose all on this page");
         browser.Click("button", "Archive");
@@ -38,7 +41,10 @@ public sealed class LedgerTableTests(RunningDemo demo) : IClassFixture<RunningDe
         using var browser = new Browser();
         demo.SignIn(browser, "Tomas Birch");
         browser.Open($"{demo.Address}/ledger?search=Gate%20poster");
-        string found = browser.Until(() => browser.Text().Split('\n').FirstOrDefault(l => l.EndsWith(" links", StringComparison.Ordinal) && char.IsAsciiDigit(l[0])), "how many there are");
+        string found = browser.Until(
+            () => browser.Text().Split('\n').FirstOrDefault(l => l.EndsWith(" links", StringComparison.Ordinal) && char.IsAsciiDigit(l[0])),
+            "how many there are"
+        );
         browser.Click("checkbox", "Choose all on this page");
         browser.Choose("Change selected links", "Change destination");
         browser.Type("textbox", "New destination", $"http://{demo.GardenHost}/visit");
@@ -78,14 +84,21 @@ public sealed class LedgerTableTests(RunningDemo demo) : IClassFixture<RunningDe
         demo.SignIn(browser, "Tomas Birch");
         browser.Open($"{demo.Address}/ledger");
         browser.Click("button", "Import short links");
-        browser.Type("textbox", "Or paste the list", $"slug,destination\nfern-walk,http://{demo.GardenHost}/visit?utm_source=leaflet\nFern-Walk,http://{demo.GardenHost}/shop\n");
+        browser.Type(
+            "textbox",
+            "Or paste the list",
+            $"slug,destination\nfern-walk,http://{demo.GardenHost}/visit?utm_source=leaflet\nFern-Walk,http://{demo.GardenHost}/shop\n"
+        );
         browser.Click("button", "Check list");
         browser.See("1 can be imported · 1 can’t");
         browser.See("Line 1 has the same slug; ours ignore capitals.");
         browser.Click("button", "Import 1");
         browser.See("1 imported");
         browser.Open($"http://{demo.ShortHost}/FERN-WALK");
-        browser.Until(() => browser.Url.EndsWith("/visit?utm_source=leaflet", StringComparison.Ordinal) ? "there" : null, "the page it always led to");
+        browser.Until(
+            () => browser.Url.EndsWith("/visit?utm_source=leaflet", StringComparison.Ordinal) ? "there" : null,
+            "the page it always led to"
+        );
         Assert.Empty(browser.Complaints);
     }
 }

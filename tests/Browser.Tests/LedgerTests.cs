@@ -14,7 +14,10 @@ public sealed class LedgerTests(RunningDemo demo) : IClassFixture<RunningDemo>
         demo.SignIn(browser, "Tomas Birch");
         browser.Open($"{demo.Address}/ledger");
         browser.Click("row", "Gate poster");
-        string shortUrl = browser.Until(() => browser.Text().Split('\n').FirstOrDefault(l => l.StartsWith($"http://{demo.ShortHost}/", StringComparison.Ordinal)), "the short link");
+        string shortUrl = browser.Until(
+            () => browser.Text().Split('\n').FirstOrDefault(l => l.StartsWith($"http://{demo.ShortHost}/", StringComparison.Ordinal)),
+            "the short link"
+        );
         string ledger = browser.Tab;
         string street = browser.NewTab(shortUrl);
         browser.Find("heading", "Winter Wreath Workshops");
@@ -47,12 +50,14 @@ public sealed class LedgerTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.GoToTab(street);
         Comes("News");
 
-        void Comes(string heading) => browser.Until(
-            () =>
-            {
-                browser.Open(shortUrl);
-                return browser.All("heading").FirstOrDefault(h => h.Text == heading);
-            },
-            $"the page “{heading}” behind the short link");
+        void Comes(string heading) =>
+            browser.Until(
+                () =>
+                {
+                    browser.Open(shortUrl);
+                    return browser.All("heading").FirstOrDefault(h => h.Text == heading);
+                },
+                $"the page “{heading}” behind the short link"
+            );
     }
 }

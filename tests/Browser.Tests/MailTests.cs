@@ -14,7 +14,11 @@ public sealed class MailTests(RunningDemo demo) : IClassFixture<RunningDemo>
     public void A_newsletter_is_tagged_sent_clicked_and_seen_to_arrive()
     {
         string mail = Path.Combine(Path.GetTempPath(), $"newsletter-{Guid.NewGuid():N}.html");
-        File.WriteAllText(mail, File.ReadAllText(Sample("newsletter.html")).Replace("https://marrowmere.example", $"http://{demo.GardenHost}", StringComparison.Ordinal));
+        File.WriteAllText(
+            mail,
+            File.ReadAllText(Sample("newsletter.html"))
+                .Replace("https://marrowmere.example", $"http://{demo.GardenHost}", StringComparison.Ordinal)
+        );
         using var browser = new Browser();
         demo.SignIn(browser, "Tomas Birch");
         browser.Open($"{demo.Address}/batches?view=mails");
@@ -27,14 +31,25 @@ public sealed class MailTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.See("unchanged: lets people unsubscribe");
         browser.See("unchanged: leads to another site");
         browser.Type("textbox", "Content of link 4", "mail test button", Keys.Enter);
-        browser.Until(() => browser.Find("textbox", "Content of link 4").GetAttribute("value") == "mail test button" && !browser.Text().Contains("stopped", StringComparison.Ordinal) ? "kept" : null, "the typed content");
+        browser.Until(
+            () =>
+                browser.Find("textbox", "Content of link 4").GetAttribute("value") == "mail test button"
+                && !browser.Text().Contains("stopped", StringComparison.Ordinal)
+                    ? "kept"
+                    : null,
+            "the typed content"
+        );
         browser.Click("button", "Write 8 links");
         browser.See("8 links are written into the mail.");
 
         // Before and after are shut in: the frame shows the mail, and nothing of it runs here.
         browser.IntoFrame("Tagged mail");
         browser.See("The lake is lit again");
-        Assert.Contains("utm_content=mail_test_button", browser.Find("link", "Book an evening").GetAttribute("href"), StringComparison.Ordinal);
+        Assert.Contains(
+            "utm_content=mail_test_button",
+            browser.Find("link", "Book an evening").GetAttribute("href"),
+            StringComparison.Ordinal
+        );
         browser.OutOfFrame();
         browser.Click("button", "Send a test mail");
         string inbox = browser.Find("link", "Open inbox").GetAttribute("href")!;

@@ -17,12 +17,18 @@ public sealed class PlanTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Type("textbox", "Name", "Moss Weekend");
         browser.Type("textbox", "First day", "6 Mar 2027", Keys.Tab);
         browser.Type("textbox", "Last day", "7.3.2027", Keys.Tab);
-        browser.Until(() => browser.Find("textbox", "Tags").GetAttribute("placeholder") == "2027-03_moss_weekend" ? "proposed" : null, "the value proposed in the way of the others");
+        browser.Until(
+            () => browser.Find("textbox", "Tags").GetAttribute("placeholder") == "2027-03_moss_weekend" ? "proposed" : null,
+            "the value proposed in the way of the others"
+        );
         browser.Click("button", "Add campaign");
         browser.Find("heading", "Moss Weekend");
 
         string sheet = Path.Combine(Path.GetTempPath(), $"planned-{Guid.NewGuid():N}.csv");
-        File.WriteAllText(sheet, $"Page,Placement,Content\nhttp://{demo.GardenHost}/visit,Gate poster,\nhttp://{demo.GardenHost}/visit,Nobody’s wall,\n");
+        File.WriteAllText(
+            sheet,
+            $"Page,Placement,Content\nhttp://{demo.GardenHost}/visit,Gate poster,\nhttp://{demo.GardenHost}/visit,Nobody’s wall,\n"
+        );
         browser.Upload("Sheet of planned links", sheet);
         browser.See("2 rows read; not saved yet.");
         browser.See("Row 3: There is no placement “Nobody’s wall”");
@@ -84,7 +90,9 @@ public sealed class PlanTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Find("button", "Placements: Mossgate Guide");
         browser.Click("button", "Create page");
         browser.See("Anyone with this address can view it:");
-        string address = browser.Script<string>("return [...document.querySelectorAll('p')].map((p) => p.textContent).find((t) => t.includes('/for/'))");
+        string address = browser.Script<string>(
+            "return [...document.querySelectorAll('p')].map((p) => p.textContent).find((t) => t.includes('/for/'))"
+        );
 
         using var partner = new Browser();
         partner.Open(address);

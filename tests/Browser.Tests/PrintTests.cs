@@ -27,18 +27,34 @@ public sealed class PrintTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Open($"http://phone.localhost:{new Uri($"http://{demo.GardenHost}").Port}");
         browser.Upload("Picture", page);
         var seen = browser.Find("img", "What the phone sees");
-        browser.Until(() =>
-        {
-            browser.ClickAt(seen, 1 / 6d, 1 / 18d);
-            return browser.Text().Contains($"It says http://{demo.ShortHost}/", StringComparison.Ordinal) ? "read" : null;
-        }, "a code read by the phone");
+        browser.Until(
+            () =>
+            {
+                browser.ClickAt(seen, 1 / 6d, 1 / 18d);
+                return browser.Text().Contains($"It says http://{demo.ShortHost}/", StringComparison.Ordinal) ? "read" : null;
+            },
+            "a code read by the phone"
+        );
         browser.Click("link", "Follow it");
-        browser.Until(() => browser.Url.Contains("utm_source=gate_poster", StringComparison.Ordinal) ? "there" : null, "the garden, with the poster's tags");
+        browser.Until(
+            () => browser.Url.Contains("utm_source=gate_poster", StringComparison.Ordinal) ? "there" : null,
+            "the garden, with the poster's tags"
+        );
 
         browser.Open($"{demo.Address}/ledger?search=Gate%20poster");
-        browser.Until(() => browser.All("row").FirstOrDefault(r => r.Text.Contains("Gate poster", StringComparison.Ordinal) && r.Text.Contains(" second", StringComparison.Ordinal)), "a code used just now");
+        browser.Until(
+            () =>
+                browser
+                    .All("row")
+                    .FirstOrDefault(r =>
+                        r.Text.Contains("Gate poster", StringComparison.Ordinal) && r.Text.Contains(" second", StringComparison.Ordinal)
+                    ),
+            "a code used just now"
+        );
         browser.Open($"{demo.Address}/arrivals");
-        browser.Until(() => browser.All("row").FirstOrDefault(r => r.Text.Contains("wreath", StringComparison.Ordinal)), "the campaign").SendKeys(Keys.ArrowRight);
+        browser
+            .Until(() => browser.All("row").FirstOrDefault(r => r.Text.Contains("wreath", StringComparison.Ordinal)), "the campaign")
+            .SendKeys(Keys.ArrowRight);
         browser.Find("row", "gate_poster");
 
         // The browser itself remarks on the refusal that was provoked.
@@ -69,7 +85,23 @@ public sealed class PrintTests(RunningDemo demo) : IClassFixture<RunningDemo>
     private static async Task<string> RasterAsync(string pdf)
     {
         string picture = Path.ChangeExtension(pdf, ".png");
-        using var gs = Process.Start(new ProcessStartInfo("gs", ["-q", "-dSAFER", "-dBATCH", "-dNOPAUSE", "-dFirstPage=1", "-dLastPage=1", "-sDEVICE=pnggray", "-r200", $"-sOutputFile={picture}", pdf]))!;
+        using var gs = Process.Start(
+            new ProcessStartInfo(
+                "gs",
+                [
+                    "-q",
+                    "-dSAFER",
+                    "-dBATCH",
+                    "-dNOPAUSE",
+                    "-dFirstPage=1",
+                    "-dLastPage=1",
+                    "-sDEVICE=pnggray",
+                    "-r200",
+                    $"-sOutputFile={picture}",
+                    pdf,
+                ]
+            )
+        )!;
         await gs.WaitForExitAsync();
         return picture;
     }

@@ -20,15 +20,17 @@ public sealed class PublicPageTests(RunningDemo demo) : IClassFixture<RunningDem
         var ended = await MadeAsync("ended", new { endsAt = "2020-01-01T00:00" });
         using var browser = new Browser();
         browser.OnPhone(theme == "dark");
-        foreach (var (address, heading, says) in new[]
-        {
-            ($"{works.Text("shortUrl")}/where", works["link"].Text("url").Length > 0 ? "Gate poster" : "", "leads to the page below"),
-            (pauses.Text("shortUrl"), "This link is paused", "please try again later"),
-            ($"{pauses.Text("shortUrl")}/where", "Gate poster", "is paused"),
-            (ended.Text("shortUrl"), "This link has ended", "ask whoever gave it to you"),
-            ($"{ended.Text("shortUrl")}/where", "Gate poster", "has ended"),
-            ($"http://{demo.ShortHost}/no-such-slug", "No such link", "check the spelling"),
-        })
+        foreach (
+            var (address, heading, says) in new[]
+            {
+                ($"{works.Text("shortUrl")}/where", works["link"].Text("url").Length > 0 ? "Gate poster" : "", "leads to the page below"),
+                (pauses.Text("shortUrl"), "This link is paused", "please try again later"),
+                ($"{pauses.Text("shortUrl")}/where", "Gate poster", "is paused"),
+                (ended.Text("shortUrl"), "This link has ended", "ask whoever gave it to you"),
+                ($"{ended.Text("shortUrl")}/where", "Gate poster", "has ended"),
+                ($"http://{demo.ShortHost}/no-such-slug", "No such link", "check the spelling"),
+            }
+        )
         {
             browser.Until(
                 () =>
@@ -36,19 +38,42 @@ public sealed class PublicPageTests(RunningDemo demo) : IClassFixture<RunningDem
                     browser.Open(address);
                     return browser.Text().Contains(says, StringComparison.Ordinal) ? says : null;
                 },
-                $"“{says}” at {address}");
+                $"“{says}” at {address}"
+            );
             Assert.Contains(heading, browser.Find("heading", heading).Text, StringComparison.Ordinal);
             Assert.Contains(Name, browser.Text(), StringComparison.Ordinal);
-            Assert.Equal(0L, browser.Script<long>("return document.scripts.length + document.querySelectorAll('link, img, iframe').length"));
-            Assert.True(browser.Script<bool>("return document.documentElement.scrollWidth <= innerWidth && innerWidth < 500"), $"{address} is wider than a phone");
-            Assert.True(browser.Script<bool>("return [...document.querySelectorAll('p, h1, a')].every((e) => parseFloat(getComputedStyle(e).fontSize) >= 15)"), $"{address} is too small to read");
+            Assert.Equal(
+                0L,
+                browser.Script<long>("return document.scripts.length + document.querySelectorAll('link, img, iframe').length")
+            );
+            Assert.True(
+                browser.Script<bool>("return document.documentElement.scrollWidth <= innerWidth && innerWidth < 500"),
+                $"{address} is wider than a phone"
+            );
+            Assert.True(
+                browser.Script<bool>(
+                    "return [...document.querySelectorAll('p, h1, a')].every((e) => parseFloat(getComputedStyle(e).fontSize) >= 15)"
+                ),
+                $"{address} is too small to read"
+            );
             Accessibility.Check(browser, $"{address}, {theme}");
         }
 
         async Task<JsonNode> MadeAsync(string content, object route)
         {
             string page = $"http://{demo.GardenHost}/orchid-week";
-            var made = await client.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = page, campaign = "Seed Swap", placement = "Gate poster", title = "Gate poster, north", fields = new { utm_content = $"{content}_{theme}" } });
+            var made = await client.DoAsync(
+                HttpMethod.Post,
+                "/api/v1/links",
+                new
+                {
+                    destination = page,
+                    campaign = "Seed Swap",
+                    placement = "Gate poster",
+                    title = "Gate poster, north",
+                    fields = new { utm_content = $"{content}_{theme}" },
+                }
+            );
             var change = JsonNode.Parse(System.Text.Json.JsonSerializer.Serialize(route))!.AsObject();
             change["leadsTo"] = page;
             change["revision"] = 0;

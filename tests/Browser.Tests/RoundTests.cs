@@ -46,7 +46,10 @@ public sealed class RoundTests(RunningDemo demo) : IClassFixture<RunningDemo>
         // The phone follows it to the garden, tags and all, and buys two tickets.
         browser.Open(code);
         browser.See("Lantern Nights");
-        Assert.Matches($@"^http://{demo.GardenHost}/lantern-nights\?seats=2&utm_content=ticket_office&utm_source=gate_poster&utm_medium=qr&utm_campaign=\d{{4}}-\d\d_lantern_nights$", browser.Url);
+        Assert.Matches(
+            $@"^http://{demo.GardenHost}/lantern-nights\?seats=2&utm_content=ticket_office&utm_source=gate_poster&utm_medium=qr&utm_campaign=\d{{4}}-\d\d_lantern_nights$",
+            browser.Url
+        );
         browser.Find("button", "Book");
         browser.Type("textbox", "How many", "2");
         browser.Click("button", "Book");
@@ -61,15 +64,34 @@ public sealed class RoundTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Until(() => browser.Text().Contains("€37.00", StringComparison.Ordinal) ? "paid" : null, "the revenue of two tickets");
         browser.Find("row", "_lantern_nights").SendKeys(Keys.ArrowRight);
         browser.Find("row", "gate_poster").SendKeys(Keys.ArrowRight);
-        string medium = browser.Until(() => browser.All("row").Select(r => r.Text).FirstOrDefault(t => t.StartsWith("qr", StringComparison.Ordinal)), "the row of the medium");
+        string medium = browser.Until(
+            () => browser.All("row").Select(r => r.Text).FirstOrDefault(t => t.StartsWith("qr", StringComparison.Ordinal)),
+            "the row of the medium"
+        );
         Assert.Equal("qr 1 1 0.0 %", string.Join(' ', medium.Split([' ', '\n'], StringSplitOptions.RemoveEmptyEntries)[..5]));
         Assert.EndsWith("1 100.0 % €37.00 €37.00", medium.Replace('\n', ' '), StringComparison.Ordinal);
 
         // Ledger: the scan beside its link, and the way from click to revenue in the inspector.
         browser.Click("link", "Ledger");
-        browser.Until(() => browser.All("row").FirstOrDefault(r => r.Text.Contains("Gate poster", StringComparison.Ordinal) && r.Text.Contains(" second", StringComparison.Ordinal)), "a link used just now").Click();
+        browser
+            .Until(
+                () =>
+                    browser
+                        .All("row")
+                        .FirstOrDefault(r =>
+                            r.Text.Contains("Gate poster", StringComparison.Ordinal) && r.Text.Contains(" second", StringComparison.Ordinal)
+                        ),
+                "a link used just now"
+            )
+            .Click();
         browser.See("Visits with these tags");
-        browser.Until(() => browser.Find("complementary", "Gate poster").Text is var text && text.Contains("€37.00", StringComparison.Ordinal) ? text : null, "the link's revenue");
+        browser.Until(
+            () =>
+                browser.Find("complementary", "Gate poster").Text is var text && text.Contains("€37.00", StringComparison.Ordinal)
+                    ? text
+                    : null,
+            "the link's revenue"
+        );
         Assert.Empty(browser.Complaints);
     }
 
@@ -81,7 +103,8 @@ public sealed class RoundTests(RunningDemo demo) : IClassFixture<RunningDemo>
             const done = arguments[arguments.length - 1];
             const link = [...document.querySelectorAll('a[download]')].find((a) => a.href.endsWith('.png'));
             fetch(link.href).then((r) => r.arrayBuffer()).then((b) => done(btoa(String.fromCharCode(...new Uint8Array(b)))));
-            """);
+            """
+        );
         string file = Path.ChangeExtension(Path.GetTempFileName(), ".png");
         await File.WriteAllBytesAsync(file, Convert.FromBase64String(picture));
         using var zbar = Process.Start(new ProcessStartInfo("zbarimg", ["--quiet", "--raw", file]) { RedirectStandardOutput = true })!;

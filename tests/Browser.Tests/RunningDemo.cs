@@ -28,7 +28,13 @@ public sealed class RunningDemo : IAsyncLifetime
         int gardenPort = DatabaseCluster.FreePort();
         _garden = await BeaconProcess.StartGardenAsync(gardenPort, $"http://localhost:{port}");
         _app = await BeaconHost.StartAsync(
-            port: port, more: [$"--Beacon:DemoSiteHost=garden.localhost:{gardenPort}", $"--Beacon:ClientDirectory={Path.Combine(DatabaseCluster.Root, "src/client/dist")}"]);
+            port: port,
+            more:
+            [
+                $"--Beacon:DemoSiteHost=garden.localhost:{gardenPort}",
+                $"--Beacon:ClientDirectory={Path.Combine(DatabaseCluster.Root, "src/client/dist")}",
+            ]
+        );
     }
 
     public async Task DisposeAsync()

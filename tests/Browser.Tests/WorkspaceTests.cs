@@ -20,15 +20,23 @@ public sealed class WorkspaceTests(RunningDemo demo) : IClassFixture<RunningDemo
         using var client = new HttpClient();
         client.DefaultRequestHeaders.Add("Authorization", "Bearer demo-editor");
         async Task<string> IdOf(string list, string name) =>
-            JsonNode.Parse(await client.GetStringAsync($"{demo.Address}/api/v1/{list}"))!.AsArray().Single(p => p!["name"]!.GetValue<string>() == name)!["id"]!.GetValue<string>();
-        browser.Open($"{demo.Address}/compose?page={Uri.EscapeDataString($"http://{demo.GardenHost}/orchid-week")}&placement={await IdOf("placements", "Gate poster")}&campaign={await IdOf("campaigns", "Orchid Week")}&say=second%20domain");
+            JsonNode
+                .Parse(await client.GetStringAsync($"{demo.Address}/api/v1/{list}"))!
+                .AsArray()
+                .Single(p => p!["name"]!.GetValue<string>() == name)!["id"]!.GetValue<string>();
+        browser.Open(
+            $"{demo.Address}/compose?page={Uri.EscapeDataString($"http://{demo.GardenHost}/orchid-week")}&placement={await IdOf("placements", "Gate poster")}&campaign={await IdOf("campaigns", "Orchid Week")}&say=second%20domain"
+        );
         browser.Click("row", "Gate poster");
         browser.Choose("Short domain for all links here", host);
         browser.Type("textbox", "Slug", "where");
         browser.See("is reserved on every short domain");
         browser.Click("button", "orchid-week-");
         browser.Click("button", "Save 1");
-        string shortUrl = browser.Until(() => browser.Text().Split('\n').FirstOrDefault(l => l.StartsWith($"http://{host}/orchid-week-", StringComparison.Ordinal)), "the short link on the second domain");
+        string shortUrl = browser.Until(
+            () => browser.Text().Split('\n').FirstOrDefault(l => l.StartsWith($"http://{host}/orchid-week-", StringComparison.Ordinal)),
+            "the short link on the second domain"
+        );
         browser.Open(shortUrl);
         browser.Find("heading", "Orchid Week");
         Assert.Contains("utm_content=second_domain", browser.Url, StringComparison.Ordinal);

@@ -60,8 +60,11 @@ public static class PasswordRules
     }
 
     private static IEnumerable<string> WordsOf(string text) =>
-        text.ToLowerInvariant().Split([' ', '@', '.', '-', '_', ':', '/', '\'', ','], StringSplitOptions.RemoveEmptyEntries).Where(w => w.Length >= ShortestWord)
-            .Append(string.Concat(text.ToLowerInvariant().Where(char.IsLetterOrDigit))).Where(w => w.Length >= ShortestWord);
+        text.ToLowerInvariant()
+            .Split([' ', '@', '.', '-', '_', ':', '/', '\'', ','], StringSplitOptions.RemoveEmptyEntries)
+            .Where(w => w.Length >= ShortestWord)
+            .Append(string.Concat(text.ToLowerInvariant().Where(char.IsLetterOrDigit)))
+            .Where(w => w.Length >= ShortestWord);
 
     /// <summary>One short piece over and over, such as <c>abcabcabcabc</c>.</summary>
     private static bool IsRepeated(string text)

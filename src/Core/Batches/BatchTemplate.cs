@@ -13,7 +13,15 @@ namespace PreciseBeacon.Core.Batches;
 /// <param name="NarrowedBy">Target of the column whose choice narrows the list; null for none.</param>
 /// <param name="Narrowed">What can be chosen beside each choice of that column.</param>
 public sealed record FillColumn(
-    string Heading, string Target, bool IsRequired, string Hint, IReadOnlyList<string>? Words, bool IsClosed, string? NarrowedBy, IReadOnlyDictionary<string, IReadOnlyList<string>> Narrowed);
+    string Heading,
+    string Target,
+    bool IsRequired,
+    string Hint,
+    IReadOnlyList<string>? Words,
+    bool IsClosed,
+    string? NarrowedBy,
+    IReadOnlyDictionary<string, IReadOnlyList<string>> Narrowed
+);
 
 /// <summary>
 /// The sheet people fill who stay in their spreadsheet (ours): which columns it has, and the recipe it comes back with. Its
@@ -27,13 +35,44 @@ public static class BatchTemplate
     /// <param name="convention">The convention that holds.</param>
     /// <param name="placements">Names of the placements in use.</param>
     /// <param name="campaigns">Names of the campaigns in use.</param>
-    public static IReadOnlyList<FillColumn> Columns(Convention convention, IReadOnlyList<string> placements, IReadOnlyList<string> campaigns)
+    public static IReadOnlyList<FillColumn> Columns(
+        Convention convention,
+        IReadOnlyList<string> placements,
+        IReadOnlyList<string> campaigns
+    )
     {
         var columns = new List<FillColumn>
         {
-            new("Page", "destination", true, "Required. The complete page address, as shown in the browser.", null, false, null, NotNarrowed),
-            new("Placement", "placement", false, "Where the link will appear; it sets source, medium and its other default values. Leave it empty to enter those yourself.", placements, true, null, NotNarrowed),
-            new("Campaign", "campaign", false, "What the link is for; it sets the campaign’s name and dates.", campaigns, true, null, NotNarrowed),
+            new(
+                "Page",
+                "destination",
+                true,
+                "Required. The complete page address, as shown in the browser.",
+                null,
+                false,
+                null,
+                NotNarrowed
+            ),
+            new(
+                "Placement",
+                "placement",
+                false,
+                "Where the link will appear; it sets source, medium and its other default values. Leave it empty to enter those yourself.",
+                placements,
+                true,
+                null,
+                NotNarrowed
+            ),
+            new(
+                "Campaign",
+                "campaign",
+                false,
+                "What the link is for; it sets the campaign’s name and dates.",
+                campaigns,
+                true,
+                null,
+                NotNarrowed
+            ),
         };
         foreach (var field in convention.Fields.Where(f => f is { Kind: FieldKind.Text or FieldKind.Date, Presence: not Presence.Hidden }))
         {
@@ -42,16 +81,26 @@ public static class BatchTemplate
             bool isRequired = field.Presence == Presence.Required && !follows;
             string[] hint =
             [
-                isRequired ? "Required." : field.Presence == Presence.Required ? $"Required, unless the {(meaning == FieldMeaning.Campaign ? "campaign" : "placement")} sets it." : "",
+                isRequired ? "Required."
+                : field.Presence == Presence.Required
+                    ? $"Required, unless the {(meaning == FieldMeaning.Campaign ? "campaign" : "placement")} sets it."
+                : "",
                 field.Hint ?? "",
                 field.Example is { Length: > 0 } example ? $"For example {example}" : "",
             ];
             var choices = convention.Choices.Where(c => c.Narrows == field.Key).GroupBy(c => c.Field).FirstOrDefault();
-            columns.Add(new FillColumn(
-                HeadingOf(field), field.Key, isRequired, string.Join(' ', hint.Where(h => h.Length > 0)),
-                field.Words?.Words.Where(w => !w.Retired).Select(w => w.Written).ToList(), field.ClosedList,
-                choices?.Key,
-                choices?.GroupBy(c => c.Word).ToDictionary(c => c.Key, c => c.First().To) ?? NotNarrowed));
+            columns.Add(
+                new FillColumn(
+                    HeadingOf(field),
+                    field.Key,
+                    isRequired,
+                    string.Join(' ', hint.Where(h => h.Length > 0)),
+                    field.Words?.Words.Where(w => !w.Retired).Select(w => w.Written).ToList(),
+                    field.ClosedList,
+                    choices?.Key,
+                    choices?.GroupBy(c => c.Word).ToDictionary(c => c.Key, c => c.First().To) ?? NotNarrowed
+                )
+            );
         }
 
         return columns;

@@ -25,18 +25,30 @@ public sealed record CellSource(string? Column = null, string? Value = null, str
                 throw new JsonException("A field's source is a text, or one of column, value and text.");
             }
 
-            string? column = null, value = null, text = null;
+            string? column = null,
+                value = null,
+                text = null;
             while (reader.Read() && reader.TokenType != JsonTokenType.EndObject)
             {
                 string? name = reader.GetString();
                 reader.Read();
-                string? given = reader.TokenType == JsonTokenType.Null ? null : reader.TokenType == JsonTokenType.String ? reader.GetString() : throw new JsonException($"“{name}” of a recipe must be a text.");
+                string? given =
+                    reader.TokenType == JsonTokenType.Null ? null
+                    : reader.TokenType == JsonTokenType.String ? reader.GetString()
+                    : throw new JsonException($"“{name}” of a recipe must be a text.");
                 switch (name?.ToLowerInvariant())
                 {
-                    case "column": column = given; break;
-                    case "value": value = given; break;
-                    case "text": text = given; break;
-                    default: throw new JsonException($"A recipe knows column, value and text, not “{name}”.");
+                    case "column":
+                        column = given;
+                        break;
+                    case "value":
+                        value = given;
+                        break;
+                    case "text":
+                        text = given;
+                        break;
+                    default:
+                        throw new JsonException($"A recipe knows column, value and text, not “{name}”.");
                 }
             }
 

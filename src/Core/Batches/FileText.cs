@@ -65,13 +65,14 @@ public static class FileText
     /// <summary>A further part of a file that was begun with <see cref="Encode"/>: no mark, and the same encoding whatever is in it.</summary>
     public static byte[] EncodePart(string text, FileEncoding encoding) => EncodingOf(encoding).GetBytes(text);
 
-    private static Encoding EncodingOf(FileEncoding encoding) => encoding switch
-    {
-        FileEncoding.Utf16Little => new UnicodeEncoding(bigEndian: false, byteOrderMark: false),
-        FileEncoding.Utf16Big => new UnicodeEncoding(bigEndian: true, byteOrderMark: false),
-        FileEncoding.Windows1252 => CodePagesEncodingProvider.Instance.GetEncoding(1252)!,
-        _ => new UTF8Encoding(encoderShouldEmitUTF8Identifier: false),
-    };
+    private static Encoding EncodingOf(FileEncoding encoding) =>
+        encoding switch
+        {
+            FileEncoding.Utf16Little => new UnicodeEncoding(bigEndian: false, byteOrderMark: false),
+            FileEncoding.Utf16Big => new UnicodeEncoding(bigEndian: true, byteOrderMark: false),
+            FileEncoding.Windows1252 => CodePagesEncodingProvider.Instance.GetEncoding(1252)!,
+            _ => new UTF8Encoding(encoderShouldEmitUTF8Identifier: false),
+        };
 
     /// <summary>True when a text comes back the same from an encoding.</summary>
     public static bool Holds(string text, FileEncoding encoding) => encoding != FileEncoding.Windows1252 || Fits1252(text);
@@ -99,7 +100,8 @@ public static class FileText
     private static FileEncoding? LooksLikeUtf16(ReadOnlySpan<byte> file)
     {
         var start = file[..Math.Min(file.Length, 4_096)];
-        int even = 0, odd = 0;
+        int even = 0,
+            odd = 0;
         for (int i = 0; i < start.Length; i++)
         {
             if (start[i] == 0)
@@ -109,6 +111,9 @@ public static class FileText
         }
 
         int half = start.Length / 2;
-        return half < 2 ? null : odd > half / 3 && even == 0 ? FileEncoding.Utf16Little : even > half / 3 && odd == 0 ? FileEncoding.Utf16Big : null;
+        return half < 2 ? null
+            : odd > half / 3 && even == 0 ? FileEncoding.Utf16Little
+            : even > half / 3 && odd == 0 ? FileEncoding.Utf16Big
+            : null;
     }
 }

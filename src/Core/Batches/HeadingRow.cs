@@ -22,7 +22,8 @@ public static class HeadingRow
         for (int i = 0; i < rows.Count; i++)
         {
             int filled = Filled(rows[i]);
-            bool named = rows[i].Select(c => c.Trim()).Where(c => c.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase).Count() == filled;
+            bool named =
+                rows[i].Select(c => c.Trim()).Where(c => c.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase).Count() == filled;
             if (filled >= Math.Max(2, most * FilledAtLeast) && (named || i == 0))
             {
                 return i + 1;

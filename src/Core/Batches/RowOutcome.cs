@@ -30,6 +30,8 @@ public static class RowOutcome
     public static string Of(bool ready, string? url, string? earlier, ResultsMode mode, bool exists = false) =>
         earlier is not null && (mode == ResultsMode.Keep || earlier == url) ? Unchanged
         : !ready ? Stopped
-        : earlier is null ? exists ? Existing : New
+        : earlier is null
+            ? exists ? Existing
+                : New
         : Changed;
 }

@@ -10,7 +10,14 @@ namespace PreciseBeacon.Core.Batches;
 /// <param name="Fields">Values by key or label; fields the row leaves empty are not in it.</param>
 /// <param name="Title">What the link is called, or null.</param>
 /// <param name="Unknown">Names of columns the recipe asks for and the sheet doesn't have.</param>
-public sealed record RowRequest(string Destination, string? Placement, string? Campaign, IReadOnlyDictionary<string, string> Fields, string? Title, IReadOnlyList<string> Unknown)
+public sealed record RowRequest(
+    string Destination,
+    string? Placement,
+    string? Campaign,
+    IReadOnlyDictionary<string, string> Fields,
+    string? Title,
+    IReadOnlyList<string> Unknown
+)
 {
     /// <summary>What the title is called among the values of a row.</summary>
     public const string TitleName = "linkTitle";
@@ -22,7 +29,12 @@ public sealed record RowRequest(string Destination, string? Placement, string? C
     /// <param name="table">The sheet's headings.</param>
     /// <param name="row">The row's cells.</param>
     /// <param name="overrides">Values typed for this row alone, by field key, or by <c>destination</c>, <c>placement</c>, <c>campaign</c>, <see cref="TitleName"/>.</param>
-    public static RowRequest Of(Recipe recipe, Table table, IReadOnlyList<string> row, IReadOnlyDictionary<string, string>? overrides = null)
+    public static RowRequest Of(
+        Recipe recipe,
+        Table table,
+        IReadOnlyList<string> row,
+        IReadOnlyDictionary<string, string>? overrides = null
+    )
     {
         var unknown = new List<string>();
         var fields = new Dictionary<string, string>(recipe.Fields.Count);
@@ -42,15 +54,32 @@ public sealed record RowRequest(string Destination, string? Placement, string? C
         {
             switch (name)
             {
-                case "destination": destination = value; break;
-                case "placement": placement = value; break;
-                case "campaign": campaign = value; break;
-                case TitleName: title = value; break;
-                default: fields[name] = value; break;
+                case "destination":
+                    destination = value;
+                    break;
+                case "placement":
+                    placement = value;
+                    break;
+                case "campaign":
+                    campaign = value;
+                    break;
+                case TitleName:
+                    title = value;
+                    break;
+                default:
+                    fields[name] = value;
+                    break;
             }
         }
 
-        return new RowRequest(destination.Trim(), OrNull(placement), OrNull(campaign), fields, OrNull(title) is { } called ? called[..Math.Min(called.Length, LongestTitle)] : null, unknown);
+        return new RowRequest(
+            destination.Trim(),
+            OrNull(placement),
+            OrNull(campaign),
+            fields,
+            OrNull(title) is { } called ? called[..Math.Min(called.Length, LongestTitle)] : null,
+            unknown
+        );
     }
 
     /// <summary>A text beside a row's link: columns of the row are filled in, and its link.</summary>
@@ -58,9 +87,12 @@ public sealed record RowRequest(string Destination, string? Placement, string? C
     /// <param name="table">The sheet's headings.</param>
     /// <param name="row">The row's cells.</param>
     /// <param name="link">The link. A column that is called “link” too gives way to it.</param>
-    public static string TextOf(string text, Table table, IReadOnlyList<string> row, string link) => Plan.FillIns.Fill(
-        text,
-        name => name.Equals("link", StringComparison.OrdinalIgnoreCase) ? link : table.Find(name) is var at and >= 0 ? Table.Cell(row, at).Trim() : null).Text;
+    public static string TextOf(string text, Table table, IReadOnlyList<string> row, string link) =>
+        Plan
+            .FillIns.Fill(text, name => name.Equals("link", StringComparison.OrdinalIgnoreCase) ? link
+                : table.Find(name) is var at and >= 0 ? Table.Cell(row, at).Trim()
+                : null)
+            .Text;
 
     private static string ValueOf(CellSource? source, Table table, IReadOnlyList<string> row, List<string> unknown)
     {
@@ -80,14 +112,17 @@ public sealed record RowRequest(string Destination, string? Placement, string? C
         }
 
         // A text all of whose columns are empty in this row says nothing, so that standing values can speak.
-        bool any = false, columns = false;
-        string filled = Plan.FillIns.Fill(text, name =>
-        {
-            string? cell = CellOf(name);
-            columns |= cell is not null;
-            any |= !string.IsNullOrWhiteSpace(cell);
-            return cell;
-        }).Text;
+        bool any = false,
+            columns = false;
+        string filled = Plan
+            .FillIns.Fill(text, name =>
+            {
+                string? cell = CellOf(name);
+                columns |= cell is not null;
+                any |= !string.IsNullOrWhiteSpace(cell);
+                return cell;
+            })
+            .Text;
         return columns && !any ? "" : filled;
 
         string? CellOf(string name)

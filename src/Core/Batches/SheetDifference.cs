@@ -19,9 +19,14 @@ public sealed record SheetDifference(string? Key, IReadOnlyList<RowPair> Pairs, 
     /// <param name="ignored">Columns that are not compared, such as the one links are written into.</param>
     public static SheetDifference Between(Table before, Table after, IReadOnlyCollection<string> ignored)
     {
-        var shared = after.Names.Where(n => before.Find(n) >= 0 && !ignored.Contains(n, StringComparer.OrdinalIgnoreCase))
-            .Select(n => (Name: n, Before: before.Find(n), After: after.Find(n))).ToList();
-        var key = shared.Where(c => IsUnique(before, c.Before) && IsUnique(after, c.After)).Select(c => ((string, int, int)?)c).FirstOrDefault();
+        var shared = after
+            .Names.Where(n => before.Find(n) >= 0 && !ignored.Contains(n, StringComparer.OrdinalIgnoreCase))
+            .Select(n => (Name: n, Before: before.Find(n), After: after.Find(n)))
+            .ToList();
+        var key = shared
+            .Where(c => IsUnique(before, c.Before) && IsUnique(after, c.After))
+            .Select(c => ((string, int, int)?)c)
+            .FirstOrDefault();
         var earlier = new Dictionary<string, Queue<int>>(before.Rows.Count);
         for (int i = 0; i < before.Rows.Count; i++)
         {
@@ -40,7 +45,17 @@ public sealed record SheetDifference(string? Key, IReadOnlyList<RowPair> Pairs, 
         {
             if (earlier.TryGetValue(NameOf(after.Rows[i], later: true), out var numbers) && numbers.TryDequeue(out int at))
             {
-                pairs.Add(new RowPair(at + 1, i + 1, [.. shared.Where(c => Table.Cell(before.Rows[at], c.Before) != Table.Cell(after.Rows[i], c.After)).Select(c => c.Name)]));
+                pairs.Add(
+                    new RowPair(
+                        at + 1,
+                        i + 1,
+                        [
+                            .. shared
+                                .Where(c => Table.Cell(before.Rows[at], c.Before) != Table.Cell(after.Rows[i], c.After))
+                                .Select(c => c.Name),
+                        ]
+                    )
+                );
             }
             else
             {
@@ -50,9 +65,10 @@ public sealed record SheetDifference(string? Key, IReadOnlyList<RowPair> Pairs, 
 
         return new SheetDifference(key?.Item1, pairs, added, [.. earlier.Values.SelectMany(n => n).Order().Select(n => n + 1)]);
 
-        string NameOf(IReadOnlyList<string> row, bool later) => key is { } known
-            ? Table.Cell(row, later ? known.Item3 : known.Item2).Trim()
-            : string.Join('\u001f', shared.Select(c => Table.Cell(row, later ? c.After : c.Before)));
+        string NameOf(IReadOnlyList<string> row, bool later) =>
+            key is { } known
+                ? Table.Cell(row, later ? known.Item3 : known.Item2).Trim()
+                : string.Join('\u001f', shared.Select(c => Table.Cell(row, later ? c.After : c.Before)));
     }
 
     private static bool IsUnique(Table table, int column)

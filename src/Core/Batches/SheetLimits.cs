@@ -29,14 +29,18 @@ public static class SheetLimits
             cells += row.Count;
             if (cells > MostCells)
             {
-                throw new SheetException($"{sheet} has more than {Number(MostCells)} cells, which are reached in row {Number(count)}; split the file, or remove columns.");
+                throw new SheetException(
+                    $"{sheet} has more than {Number(MostCells)} cells, which are reached in row {Number(count)}; split the file, or remove columns."
+                );
             }
 
             for (int i = 0; i < row.Count; i++)
             {
                 if (row[i].Length > LongestCell)
                 {
-                    throw new SheetException($"{sheet} has a cell of more than a million characters ({Number(LongestCell)}) in row {Number(count)}; shorten it.");
+                    throw new SheetException(
+                        $"{sheet} has a cell of more than a million characters ({Number(LongestCell)}) in row {Number(count)}; shorten it."
+                    );
                 }
             }
 
@@ -50,7 +54,9 @@ public static class SheetLimits
     {
         if (rows > MostRows)
         {
-            throw new SheetException($"{sheet} has more than {Number(MostRows)} rows; split the file, and delete cells far below the last row.");
+            throw new SheetException(
+                $"{sheet} has more than {Number(MostRows)} rows; split the file, and delete cells far below the last row."
+            );
         }
     }
 
@@ -60,7 +66,9 @@ public static class SheetLimits
     {
         if (columns > MostColumns)
         {
-            throw new SheetException($"{sheet} has more than {MostColumns} columns; delete those that are not needed, and cells far to the right of the last one.");
+            throw new SheetException(
+                $"{sheet} has more than {MostColumns} columns; delete those that are not needed, and cells far to the right of the last one."
+            );
         }
     }
 

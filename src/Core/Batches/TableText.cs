@@ -23,8 +23,13 @@ public static class TableText
             }
 
             // A line or two of what the file is about may stand above, so the width that most lines have counts.
-            double cells = counts.Where(c => c > 1).GroupBy(c => c).Where(g => g.Count() * 2 > counts.Count || g.Key == counts[0])
-                .Select(g => g.Key * (double)g.Count() / counts.Count).DefaultIfEmpty(0).Max();
+            double cells = counts
+                .Where(c => c > 1)
+                .GroupBy(c => c)
+                .Where(g => g.Count() * 2 > counts.Count || g.Key == counts[0])
+                .Select(g => g.Key * (double)g.Count() / counts.Count)
+                .DefaultIfEmpty(0)
+                .Max();
             if (cells > most)
             {
                 (best, most) = (separator, cells);
@@ -38,8 +43,12 @@ public static class TableText
     public static TextForm FormOf(string text, char separator)
     {
         string head = text[..Math.Min(text.Length, 64 * 1024)];
-        bool inside = false, begins = true, all = true;
-        int feeds = 0, both = 0, cells = 0;
+        bool inside = false,
+            begins = true,
+            all = true;
+        int feeds = 0,
+            both = 0,
+            cells = 0;
         for (int i = 0; i < head.Length; i++)
         {
             char c = head[i];
@@ -118,7 +127,11 @@ public static class TableText
     private static void Append(StringBuilder text, string cell, TextForm form, bool alone)
     {
         // A line that holds nothing but one empty cell would be no line at all.
-        bool quoted = form.AllQuoted || cell.AsSpan().IndexOfAny('"', '\r', '\n') >= 0 || cell.Contains(form.Separator, StringComparison.Ordinal) || (alone && cell.Length == 0)
+        bool quoted =
+            form.AllQuoted
+            || cell.AsSpan().IndexOfAny('"', '\r', '\n') >= 0
+            || cell.Contains(form.Separator, StringComparison.Ordinal)
+            || (alone && cell.Length == 0)
             || (cell.Length > 0 && (char.IsWhiteSpace(cell[0]) || char.IsWhiteSpace(cell[^1])));
         if (quoted)
         {
@@ -140,13 +153,24 @@ public static class TableText
 
         if (record.Reason is CsvMalformedReason.TextAfterClosingQuote)
         {
-            throw new FormatException($"Row {record.RecordNumber:N0} has text after a closing quotation mark; double quotation marks inside a cell.");
+            throw new FormatException(
+                $"Row {record.RecordNumber:N0} has text after a closing quotation mark; double quotation marks inside a cell."
+            );
         }
     }
 
     private static IEnumerable<List<string>> Rows(string text, char separator, bool whole)
     {
-        using var csv = CsvReader.FromText(text, new CsvReaderOptions { HasHeader = false, Separator = separator, DetectSeparatorHint = false, OnMalformedRecord = whole ? Refuse : null });
+        using var csv = CsvReader.FromText(
+            text,
+            new CsvReaderOptions
+            {
+                HasHeader = false,
+                Separator = separator,
+                DetectSeparatorHint = false,
+                OnMalformedRecord = whole ? Refuse : null,
+            }
+        );
         while (csv.Read())
         {
             var row = new List<string>(csv.FieldCount);

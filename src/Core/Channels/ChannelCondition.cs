@@ -23,7 +23,11 @@ public sealed record ChannelCondition(ChannelSubject Subject, ChannelTest Test, 
 
         foreach (string value in Values)
         {
-            if (Test == ChannelTest.Is ? text.Equals(value, StringComparison.OrdinalIgnoreCase) : text.Contains(value, StringComparison.OrdinalIgnoreCase))
+            if (
+                Test == ChannelTest.Is
+                    ? text.Equals(value, StringComparison.OrdinalIgnoreCase)
+                    : text.Contains(value, StringComparison.OrdinalIgnoreCase)
+            )
             {
                 return true;
             }
@@ -33,12 +37,17 @@ public sealed record ChannelCondition(ChannelSubject Subject, ChannelTest Test, 
     }
 
     /// <summary>The condition in words, such as “medium is cpc or ppc”.</summary>
-    public string InWords() => $"{Says(Subject)} {(Test == ChannelTest.Empty ? "is empty" : (Test == ChannelTest.Is ? "is " : "contains ") + string.Join(" or ", Values.Select(Readable)))}";
+    public string InWords() =>
+        $"{Says(Subject)} {(Test == ChannelTest.Empty ? "is empty" : (Test == ChannelTest.Is ? "is " : "contains ") + string.Join(" or ", Values.Select(Readable)))}";
 
     /// <summary>Kinds of sites are one word in a file and two for people.</summary>
-    private string Readable(string value) => Subject != ChannelSubject.ReferrerKind
-        ? value
-        : string.Concat(value.Select((c, i) => i > 0 && char.IsUpper(c) ? $" {char.ToLowerInvariant(c)}" : char.ToLowerInvariant(c).ToString()));
+    private string Readable(string value) =>
+        Subject != ChannelSubject.ReferrerKind
+            ? value
+            : string.Concat(
+                value.Select((c, i) => i > 0 && char.IsUpper(c) ? $" {char.ToLowerInvariant(c)}" : char.ToLowerInvariant(c).ToString())
+            );
 
-    private static string Says(ChannelSubject subject) => subject == ChannelSubject.ReferrerKind ? "kind of referrer" : subject.ToString().ToLowerInvariant();
+    private static string Says(ChannelSubject subject) =>
+        subject == ChannelSubject.ReferrerKind ? "kind of referrer" : subject.ToString().ToLowerInvariant();
 }

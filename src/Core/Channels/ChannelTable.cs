@@ -23,7 +23,9 @@ public sealed record ChannelTable(IReadOnlyList<Channel> Rows)
         for (int i = 0; i < Rows.Count; i++)
         {
             var row = Rows[i];
-            if (Rows.Take(i).FirstOrDefault(earlier => earlier.Conditions.All(c => row.Conditions.Any(own => Implies(own, c)))) is { } taken)
+            if (
+                Rows.Take(i).FirstOrDefault(earlier => earlier.Conditions.All(c => row.Conditions.Any(own => Implies(own, c)))) is { } taken
+            )
             {
                 shadowed.Add((row, taken));
             }
@@ -67,7 +69,13 @@ public sealed record ChannelTable(IReadOnlyList<Channel> Rows)
                     continue;
                 }
 
-                List<string> both = [.. condition.Values.Where(theirs.Accepts).Concat(theirs.Values.Where(condition.Accepts)).Distinct(StringComparer.OrdinalIgnoreCase)];
+                List<string> both =
+                [
+                    .. condition
+                        .Values.Where(theirs.Accepts)
+                        .Concat(theirs.Values.Where(condition.Accepts))
+                        .Distinct(StringComparer.OrdinalIgnoreCase),
+                ];
                 bool open = condition.Test == ChannelTest.Contains && theirs.Test == ChannelTest.Contains;
                 if (both.Count == 0 && !open)
                 {
@@ -94,8 +102,9 @@ public sealed record ChannelTable(IReadOnlyList<Channel> Rows)
         {
             (ChannelTest.Empty, ChannelTest.Empty) => true,
             (ChannelTest.Is, ChannelTest.Is) => one.Values.All(v => other.Values.Contains(v, StringComparer.OrdinalIgnoreCase)),
-            (ChannelTest.Is or ChannelTest.Contains, ChannelTest.Contains) =>
-                one.Values.All(v => other.Values.Any(o => v.Contains(o, StringComparison.OrdinalIgnoreCase))),
+            (ChannelTest.Is or ChannelTest.Contains, ChannelTest.Contains) => one.Values.All(v =>
+                other.Values.Any(o => v.Contains(o, StringComparison.OrdinalIgnoreCase))
+            ),
             _ => false,
         };
     }

@@ -19,7 +19,11 @@ public static class ReferrerKinds
         }
 
         // A host's subdomains are of its kind unless they are listed themselves.
-        for (string name = host.ToLowerInvariant(); name.Contains('.', StringComparison.Ordinal); name = name[(name.IndexOf('.', StringComparison.Ordinal) + 1)..])
+        for (
+            string name = host.ToLowerInvariant();
+            name.Contains('.', StringComparison.Ordinal);
+            name = name[(name.IndexOf('.', StringComparison.Ordinal) + 1)..]
+        )
         {
             if (own.TryGetValue(name, out var kind) || Known.TryGetValue(name, out kind))
             {

@@ -79,11 +79,18 @@ public static class CaptionFont
         return cut == line ? line : $"{cut}…";
     }
 
-    private static SKFont At(float size) => new(Face, size) { Hinting = SKFontHinting.None, LinearMetrics = true, Subpixel = true };
+    private static SKFont At(float size) =>
+        new(Face, size)
+        {
+            Hinting = SKFontHinting.None,
+            LinearMetrics = true,
+            Subpixel = true,
+        };
 
     private static SKTypeface Load()
     {
-        using var stream = typeof(CaptionFont).Assembly.GetManifestResourceStream("caption-font.ttf") ?? throw new InvalidOperationException("The typeface of captions is not embedded.");
+        using var stream = typeof(CaptionFont).Assembly.GetManifestResourceStream("caption-font.ttf")
+            ?? throw new InvalidOperationException("The typeface of captions is not embedded.");
         return SKTypeface.FromStream(stream) ?? throw new InvalidOperationException("The typeface of captions can't be read.");
     }
 }

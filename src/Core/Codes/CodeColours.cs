@@ -11,7 +11,9 @@ public static class CodeColours
 
     /// <summary>A colour written as <c>#RRGGBB</c>; null when it is written otherwise.</summary>
     public static SKColor? Read(string text) =>
-        text.Length == 7 && text[0] == '#' && uint.TryParse(text.AsSpan(1), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out uint rgb)
+        text.Length == 7
+        && text[0] == '#'
+        && uint.TryParse(text.AsSpan(1), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out uint rgb)
             ? new SKColor(0xFF000000 | rgb)
             : null;
 
@@ -24,7 +26,8 @@ public static class CodeColours
     }
 
     /// <summary>Relative luminance, 0 to 1 (WCAG 2.2).</summary>
-    public static double Luminance(SKColor colour) => (0.2126 * Linear(colour.Red)) + (0.7152 * Linear(colour.Green)) + (0.0722 * Linear(colour.Blue));
+    public static double Luminance(SKColor colour) =>
+        (0.2126 * Linear(colour.Red)) + (0.7152 * Linear(colour.Green)) + (0.0722 * Linear(colour.Blue));
 
     private static double Linear(byte channel)
     {

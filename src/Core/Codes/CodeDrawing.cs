@@ -18,7 +18,9 @@ public sealed class CodeDrawing
         Light = CodeColours.Read(style.Light) ?? SKColors.White;
         Logo = style.Logo is null ? null : LogoPlace.Of(matrix.Version, style.Level, style.LogoShare);
         float size = matrix.Side * CaptionPart;
-        Caption = string.IsNullOrWhiteSpace(style.Caption) ? [] : CaptionFont.Lines(style.Caption, size, matrix.Side - (2 * CodeMatrix.QuietZone), MostLines);
+        Caption = string.IsNullOrWhiteSpace(style.Caption)
+            ? []
+            : CaptionFont.Lines(style.Caption, size, matrix.Side - (2 * CodeMatrix.QuietZone), MostLines);
         Height = matrix.Side + (Caption.Count == 0 ? 0 : (int)Math.Ceiling((Caption.Count * size * LinePitch) + (size * 0.75f)));
     }
 
@@ -95,7 +97,8 @@ public sealed class CodeDrawing
     }
 
     /// <summary>The square the logo is drawn in; empty without one.</summary>
-    public SKRect LogoSquare() => Logo is null ? SKRect.Empty : SKRect.Inflate(SKRect.Create(Logo.Column, Logo.Row, Logo.Side, Logo.Side), -LogoMargin, -LogoMargin);
+    public SKRect LogoSquare() =>
+        Logo is null ? SKRect.Empty : SKRect.Inflate(SKRect.Create(Logo.Column, Logo.Row, Logo.Side, Logo.Side), -LogoMargin, -LogoMargin);
 
     /// <summary>Draws it, one unit to a module.</summary>
     public void Draw(SKCanvas canvas, SKImage? logo)

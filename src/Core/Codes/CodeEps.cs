@@ -61,7 +61,10 @@ public static class CodeEps
                     break;
                 case SKPathVerb.Quad:
                     // A quadratic curve as a cubic one: each handle two thirds of the way to the middle point.
-                    Line(eps, $"{Third(p[0].X, p[1].X)} {Third(p[0].Y, p[1].Y)} {Third(p[2].X, p[1].X)} {Third(p[2].Y, p[1].Y)} {p[2].X} {p[2].Y} curveto");
+                    Line(
+                        eps,
+                        $"{Third(p[0].X, p[1].X)} {Third(p[0].Y, p[1].Y)} {Third(p[2].X, p[1].X)} {Third(p[2].Y, p[1].Y)} {p[2].X} {p[2].Y} curveto"
+                    );
                     break;
                 case SKPathVerb.Cubic:
                     Line(eps, $"{p[1].X} {p[1].Y} {p[2].X} {p[2].Y} {p[3].X} {p[3].Y} curveto");
@@ -83,14 +86,20 @@ public static class CodeEps
         using var logo = SKBitmap.Decode(png);
         var place = drawing.Fitted(logo.Width, logo.Height);
         Line(eps, $"gsave {place.Left} {place.Top} translate {place.Width} {place.Height} scale /line {logo.Width * 3} string def");
-        Line(eps, $"{logo.Width} {logo.Height} 8 [{logo.Width} 0 0 {logo.Height} 0 0] {{currentfile line readhexstring pop}} false 3 colorimage");
+        Line(
+            eps,
+            $"{logo.Width} {logo.Height} 8 [{logo.Width} 0 0 {logo.Height} 0 0] {{currentfile line readhexstring pop}} false 3 colorimage"
+        );
         int samples = 0;
         for (int y = 0; y < logo.Height; y++)
         {
             for (int x = 0; x < logo.Width; x++)
             {
                 var dot = logo.GetPixel(x, y);
-                eps.Append(CultureInfo.InvariantCulture, $"{Over(dot.Red, drawing.Light.Red, dot.Alpha):x2}{Over(dot.Green, drawing.Light.Green, dot.Alpha):x2}{Over(dot.Blue, drawing.Light.Blue, dot.Alpha):x2}");
+                eps.Append(
+                    CultureInfo.InvariantCulture,
+                    $"{Over(dot.Red, drawing.Light.Red, dot.Alpha):x2}{Over(dot.Green, drawing.Light.Green, dot.Alpha):x2}{Over(dot.Blue, drawing.Light.Blue, dot.Alpha):x2}"
+                );
                 if (++samples % SamplesPerLine == 0)
                 {
                     eps.Append('\n');
@@ -105,9 +114,11 @@ public static class CodeEps
 
     private static float Third(float end, float middle) => end + ((middle - end) * 2 / 3);
 
-    private static string Rgb(SKColor colour) => string.Create(CultureInfo.InvariantCulture, $"{colour.Red / 255f:0.####} {colour.Green / 255f:0.####} {colour.Blue / 255f:0.####}");
+    private static string Rgb(SKColor colour) =>
+        string.Create(CultureInfo.InvariantCulture, $"{colour.Red / 255f:0.####} {colour.Green / 255f:0.####} {colour.Blue / 255f:0.####}");
 
-    private static void Line(StringBuilder eps, FormattableString line) => eps.Append(line.ToString(CultureInfo.InvariantCulture)).Append('\n');
+    private static void Line(StringBuilder eps, FormattableString line) =>
+        eps.Append(line.ToString(CultureInfo.InvariantCulture)).Append('\n');
 
     private static void Line(StringBuilder eps, string line) => eps.Append(line).Append('\n');
 }

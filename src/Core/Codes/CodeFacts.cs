@@ -19,5 +19,19 @@ namespace PreciseBeacon.Core.Codes;
 /// <param name="LogoRepairable">Codewords that block can put right; null without a logo.</param>
 /// <param name="Notices">What to stop or look at.</param>
 public sealed record CodeFacts(
-    string Says, int Version, CorrectionLevel Correction, int Modules, decimal ModuleMillimetres, int DotsPerModule, int Dots, decimal TrueMillimetres, decimal HeightMillimetres,
-    decimal ReadingMillimetres, double Contrast, bool CompactSaves, int? LogoLost, int? LogoRepairable, IReadOnlyList<Notice> Notices);
+    string Says,
+    int Version,
+    CorrectionLevel Correction,
+    int Modules,
+    decimal ModuleMillimetres,
+    int DotsPerModule,
+    int Dots,
+    decimal TrueMillimetres,
+    decimal HeightMillimetres,
+    decimal ReadingMillimetres,
+    double Contrast,
+    bool CompactSaves,
+    int? LogoLost,
+    int? LogoRepairable,
+    IReadOnlyList<Notice> Notices
+);

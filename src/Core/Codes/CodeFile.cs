@@ -6,24 +6,26 @@ namespace PreciseBeacon.Core.Codes;
 public static class CodeFile
 {
     /// <summary>Its media type.</summary>
-    public static string TypeOf(CodeFormat format) => format switch
-    {
-        CodeFormat.Svg => "image/svg+xml; charset=utf-8",
-        CodeFormat.Png => "image/png",
-        CodeFormat.Jpg => "image/jpeg",
-        CodeFormat.Pdf => "application/pdf",
-        _ => "application/postscript",
-    };
+    public static string TypeOf(CodeFormat format) =>
+        format switch
+        {
+            CodeFormat.Svg => "image/svg+xml; charset=utf-8",
+            CodeFormat.Png => "image/png",
+            CodeFormat.Jpg => "image/jpeg",
+            CodeFormat.Pdf => "application/pdf",
+            _ => "application/postscript",
+        };
 
     /// <summary>The ending of its name, with the dot.</summary>
-    public static string EndingOf(CodeFormat format) => format switch
-    {
-        CodeFormat.Svg => ".svg",
-        CodeFormat.Png => ".png",
-        CodeFormat.Jpg => ".jpg",
-        CodeFormat.Pdf => ".pdf",
-        _ => ".eps",
-    };
+    public static string EndingOf(CodeFormat format) =>
+        format switch
+        {
+            CodeFormat.Svg => ".svg",
+            CodeFormat.Png => ".png",
+            CodeFormat.Jpg => ".jpg",
+            CodeFormat.Pdf => ".pdf",
+            _ => ".eps",
+        };
 
     /// <summary>Draws it.</summary>
     /// <param name="drawing">The code.</param>

@@ -95,7 +95,8 @@ public sealed class CodeLayout
         {
             foreach (int column in centres)
             {
-                bool onFinder = (row == TimingAt && (column == TimingAt || column == centres[^1])) || (row == centres[^1] && column == TimingAt);
+                bool onFinder =
+                    (row == TimingAt && (column == TimingAt || column == centres[^1])) || (row == centres[^1] && column == TimingAt);
                 if (!onFinder)
                 {
                     Take(row - 2, column - 2, 5, 5);

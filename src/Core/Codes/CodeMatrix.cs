@@ -46,7 +46,9 @@ public sealed class CodeMatrix
         }
         catch (QRCoder.Exceptions.DataTooLongException)
         {
-            throw new CodeTooLongException($"The text has {text.Length} characters, more than a code holds at level {correction}; use the short link.");
+            throw new CodeTooLongException(
+                $"The text has {text.Length} characters, more than a code holds at level {correction}; use the short link."
+            );
         }
     }
 }

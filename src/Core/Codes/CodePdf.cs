@@ -12,7 +12,18 @@ public static class CodePdf
     {
         using var file = new MemoryStream();
         float scale = (float)drawing.Style.Millimetres * PointsPerMillimetre / drawing.Width;
-        using (var document = SKDocument.CreatePdf(file, new SKDocumentPdfMetadata { Title = drawing.Says, Creation = now.UtcDateTime, RasterDpi = drawing.Style.DotsPerInch, EncodingQuality = 101 }))
+        using (
+            var document = SKDocument.CreatePdf(
+                file,
+                new SKDocumentPdfMetadata
+                {
+                    Title = drawing.Says,
+                    Creation = now.UtcDateTime,
+                    RasterDpi = drawing.Style.DotsPerInch,
+                    EncodingQuality = 101,
+                }
+            )
+        )
         {
             var canvas = document.BeginPage(drawing.Width * scale, drawing.Height * scale);
             canvas.Scale(scale);

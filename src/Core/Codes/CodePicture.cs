@@ -39,8 +39,9 @@ public static class CodePicture
     /// <summary>The drawing in dots.</summary>
     public static SKImage Image(CodeDrawing drawing, int dotsPerModule)
     {
-        using var surface = SKSurface.Create(new SKImageInfo(drawing.Width * dotsPerModule, drawing.Height * dotsPerModule, SKColorType.Rgba8888, SKAlphaType.Opaque))
-            ?? throw new InvalidOperationException("There is not enough memory for a picture of this size.");
+        using var surface = SKSurface.Create(
+            new SKImageInfo(drawing.Width * dotsPerModule, drawing.Height * dotsPerModule, SKColorType.Rgba8888, SKAlphaType.Opaque)
+        ) ?? throw new InvalidOperationException("There is not enough memory for a picture of this size.");
         surface.Canvas.Scale(dotsPerModule);
         using var logo = drawing.Style.Logo is { } png ? SKImage.FromEncodedData(png) : null;
         drawing.Draw(surface.Canvas, logo);

@@ -19,7 +19,8 @@ public sealed record CodeStyle(
     string Light = "#FFFFFF",
     string? Caption = null,
     byte[]? Logo = null,
-    decimal LogoShare = 0.2m)
+    decimal LogoShare = 0.2m
+)
 {
     /// <summary>The level that is used.</summary>
     public CorrectionLevel Level => Correction ?? (Logo is null ? CorrectionLevel.M : CorrectionLevel.H);

@@ -3,17 +3,11 @@ namespace PreciseBeacon.Core.Codes;
 /// <summary>A text no QR code can hold.</summary>
 public sealed class CodeTooLongException : Exception
 {
-    public CodeTooLongException()
-    {
-    }
+    public CodeTooLongException() { }
 
     public CodeTooLongException(string message)
-        : base(message)
-    {
-    }
+        : base(message) { }
 
     public CodeTooLongException(string message, Exception inner)
-        : base(message, inner)
-    {
-    }
+        : base(message, inner) { }
 }

@@ -6,5 +6,6 @@ public static class CompactForm
     public static string Of(string shortUrl) => shortUrl.ToUpperInvariant();
 
     /// <summary>True when it makes the code itself smaller; a code that stays as large gains nothing from it.</summary>
-    public static bool Saves(string shortUrl, CorrectionLevel level) => CodeMatrix.Of(Of(shortUrl), level).Version < CodeMatrix.Of(shortUrl, level).Version;
+    public static bool Saves(string shortUrl, CorrectionLevel level) =>
+        CodeMatrix.Of(Of(shortUrl), level).Version < CodeMatrix.Of(shortUrl, level).Version;
 }

@@ -26,7 +26,8 @@ public sealed record LogoPlace(int Row, int Column, int Side, int Lost, int Repa
         // An odd number of modules lies in the middle of a code, which has an odd number too.
         int side = Math.Clamp(((int)Math.Round(layout.Size * share) / 2 * 2) + 1, 3, layout.Size);
         int middle = (layout.Size - side) / 2;
-        (int row, int column) = Enumerable.Range(0, layout.Size - side + 1)
+        (int row, int column) = Enumerable
+            .Range(0, layout.Size - side + 1)
             .SelectMany(r => Enumerable.Range(0, layout.Size - side + 1).Select(c => (Row: r, Column: c)))
             .OrderBy(p => Square(p.Row - middle) + Square(p.Column - middle))
             .FirstOrDefault(p => IsClear(layout, p.Row, p.Column, side), (Row: -1, Column: -1));
@@ -37,11 +38,19 @@ public sealed record LogoPlace(int Row, int Column, int Side, int Lost, int Repa
 
         var blocks = CodeBlocks.Of(version, level);
         int[] blockOf = blocks.BlockOfEach();
-        int lost = Modules(row, column, side).Select(m => layout[m.Row, m.Column]).Where(c => c >= 0).Distinct().CountBy(c => blockOf[c]).Select(b => b.Value).DefaultIfEmpty().Max();
+        int lost = Modules(row, column, side)
+            .Select(m => layout[m.Row, m.Column])
+            .Where(c => c >= 0)
+            .Distinct()
+            .CountBy(c => blockOf[c])
+            .Select(b => b.Value)
+            .DefaultIfEmpty()
+            .Max();
         return new LogoPlace(row + CodeMatrix.QuietZone, column + CodeMatrix.QuietZone, side, lost, blocks.Repairable);
     }
 
-    private static bool IsClear(CodeLayout layout, int row, int column, int side) => Modules(row, column, side).All(m => layout[m.Row, m.Column] != CodeLayout.Pattern);
+    private static bool IsClear(CodeLayout layout, int row, int column, int side) =>
+        Modules(row, column, side).All(m => layout[m.Row, m.Column] != CodeLayout.Pattern);
 
     private static IEnumerable<(int Row, int Column)> Modules(int row, int column, int side) =>
         Enumerable.Range(row, side).SelectMany(r => Enumerable.Range(column, side).Select(c => (r, c)));

@@ -17,10 +17,28 @@ public static class PrintSheet
     /// <param name="cutMarks">Whether marks say where to cut.</param>
     /// <param name="now">Written into the file.</param>
     /// <param name="cancel">Gives up.</param>
-    public static byte[] Draw(IReadOnlyList<CodeDrawing> codes, SheetLayout layout, int skip, bool cutMarks, DateTimeOffset now, CancellationToken cancel)
+    public static byte[] Draw(
+        IReadOnlyList<CodeDrawing> codes,
+        SheetLayout layout,
+        int skip,
+        bool cutMarks,
+        DateTimeOffset now,
+        CancellationToken cancel
+    )
     {
         using var file = new MemoryStream();
-        using (var document = SKDocument.CreatePdf(file, new SKDocumentPdfMetadata { Title = "Codes", Creation = now.UtcDateTime, RasterDpi = 600, EncodingQuality = 101 }))
+        using (
+            var document = SKDocument.CreatePdf(
+                file,
+                new SKDocumentPdfMetadata
+                {
+                    Title = "Codes",
+                    Creation = now.UtcDateTime,
+                    RasterDpi = 600,
+                    EncodingQuality = 101,
+                }
+            )
+        )
         {
             int page = -1;
             SKCanvas? canvas = null;
@@ -76,8 +94,16 @@ public static class PrintSheet
     /// <summary>Short lines outside the labels, at each edge where the knife goes.</summary>
     private static void Marks(SKCanvas canvas, SheetLayout layout)
     {
-        using var ink = new SKPaint { Color = SKColors.Black, IsStroke = true, StrokeWidth = HairLine };
-        var (right, bottom) = ((float)(layout.Left + (layout.Columns * layout.Width) + ((layout.Columns - 1) * layout.GapAcross)), (float)(layout.Top + (layout.Rows * layout.Height) + ((layout.Rows - 1) * layout.GapDown)));
+        using var ink = new SKPaint
+        {
+            Color = SKColors.Black,
+            IsStroke = true,
+            StrokeWidth = HairLine,
+        };
+        var (right, bottom) = (
+            (float)(layout.Left + (layout.Columns * layout.Width) + ((layout.Columns - 1) * layout.GapAcross)),
+            (float)(layout.Top + (layout.Rows * layout.Height) + ((layout.Rows - 1) * layout.GapDown))
+        );
         var (first, upper) = ((float)layout.Left, (float)layout.Top);
         foreach (float x in Edges(layout.Columns, layout.Left, layout.Width, layout.GapAcross))
         {
@@ -93,5 +119,9 @@ public static class PrintSheet
     }
 
     private static IEnumerable<float> Edges(int count, decimal first, decimal size, decimal gap) =>
-        Enumerable.Range(0, count).SelectMany(i => new[] { first + (i * (size + gap)), first + (i * (size + gap)) + size }).Distinct().Select(e => (float)e);
+        Enumerable
+            .Range(0, count)
+            .SelectMany(i => new[] { first + (i * (size + gap)), first + (i * (size + gap)) + size })
+            .Distinct()
+            .Select(e => (float)e);
 }

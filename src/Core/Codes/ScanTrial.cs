@@ -46,7 +46,9 @@ public sealed record ScanTrial(string Name, int Width, int Height, byte[] Greys)
             return null;
         }
 
-        using var picture = SKImage.FromEncodedData(format == CodeFormat.Jpg ? CodePicture.Jpeg(drawing, dots) : CodePicture.Png(drawing, dots));
+        using var picture = SKImage.FromEncodedData(
+            format == CodeFormat.Jpg ? CodePicture.Jpeg(drawing, dots) : CodePicture.Png(drawing, dots)
+        );
         return Seen(AsPicture, picture, 1, 0, 0);
     }
 
@@ -54,14 +56,22 @@ public sealed record ScanTrial(string Name, int Width, int Height, byte[] Greys)
     {
         // On a table: a little grey around, so that turned corners do not stick out of the picture.
         float room = degrees == 0 ? 8 : Math.Max(drawn.Width, drawn.Height) * scale * 0.3f;
-        var (width, height) = ((int)Math.Ceiling((drawn.Width * scale) + (2 * room)), (int)Math.Ceiling((drawn.Height * scale) + (2 * room)));
+        var (width, height) = (
+            (int)Math.Ceiling((drawn.Width * scale) + (2 * room)),
+            (int)Math.Ceiling((drawn.Height * scale) + (2 * room))
+        );
         using var surface = SKSurface.Create(new SKImageInfo(width, height, SKColorType.Gray8, SKAlphaType.Opaque));
         var canvas = surface.Canvas;
         canvas.Clear(new SKColor(0xC8, 0xC8, 0xC8));
         canvas.RotateDegrees(degrees, width / 2f, height / 2f);
         using var filter = blur > 0 ? SKImageFilter.CreateBlur(blur, blur) : null;
         using var paint = new SKPaint { ImageFilter = filter };
-        canvas.DrawImage(drawn, SKRect.Create(room, room, drawn.Width * scale, drawn.Height * scale), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear), paint);
+        canvas.DrawImage(
+            drawn,
+            SKRect.Create(room, room, drawn.Width * scale, drawn.Height * scale),
+            new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear),
+            paint
+        );
         using var seen = surface.Snapshot();
         using var dots = seen.PeekPixels();
         byte[] greys = new byte[width * height];

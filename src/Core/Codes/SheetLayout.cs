@@ -11,7 +11,18 @@ namespace PreciseBeacon.Core.Codes;
 /// <param name="Top">From the paper's upper edge to the first label.</param>
 /// <param name="GapAcross">Between two labels beside each other.</param>
 /// <param name="GapDown">Between two labels below each other.</param>
-public sealed record SheetLayout(decimal PageWidth, decimal PageHeight, int Columns, int Rows, decimal Width, decimal Height, decimal Left, decimal Top, decimal GapAcross = 0, decimal GapDown = 0)
+public sealed record SheetLayout(
+    decimal PageWidth,
+    decimal PageHeight,
+    int Columns,
+    int Rows,
+    decimal Width,
+    decimal Height,
+    decimal Left,
+    decimal Top,
+    decimal GapAcross = 0,
+    decimal GapDown = 0
+)
 {
     /// <summary>ISO 216.</summary>
     public const decimal A4Width = 210;
@@ -30,12 +41,22 @@ public sealed record SheetLayout(decimal PageWidth, decimal PageHeight, int Colu
         int columns = Math.Max(1, (int)((A4Width - (2 * Edge) + gap) / (width + gap)));
         int rows = Math.Max(1, (int)((A4Height - (2 * Edge) + gap) / (height + gap)));
         return new SheetLayout(
-            A4Width, A4Height, columns, rows, width, height,
-            (A4Width - (columns * width) - ((columns - 1) * gap)) / 2, (A4Height - (rows * height) - ((rows - 1) * gap)) / 2, gap, gap);
+            A4Width,
+            A4Height,
+            columns,
+            rows,
+            width,
+            height,
+            (A4Width - (columns * width) - ((columns - 1) * gap)) / 2,
+            (A4Height - (rows * height) - ((rows - 1) * gap)) / 2,
+            gap,
+            gap
+        );
     }
 
     /// <summary>An A4 sheet divided into equal labels from edge to edge, as sheets of labels are sold.</summary>
-    public static SheetLayout Divided(int columns, int rows) => new(A4Width, A4Height, columns, rows, A4Width / columns, A4Height / rows, 0, 0);
+    public static SheetLayout Divided(int columns, int rows) =>
+        new(A4Width, A4Height, columns, rows, A4Width / columns, A4Height / rows, 0, 0);
 
     /// <summary>Where a label lies.</summary>
     /// <param name="number">From 0, over all pages.</param>
@@ -51,7 +72,9 @@ public sealed record SheetLayout(decimal PageWidth, decimal PageHeight, int Colu
         : Columns is < 1 or > 100 || Rows is < 1 or > 100 ? "A sheet has 1 to 100 labels across and down."
         : Width < 10 || Height < 10 ? "A label is at least 10 mm wide and high."
         : Left < 0 || Top < 0 || GapAcross < 0 || GapDown < 0 ? "Margins and gaps can’t be negative."
-        : Left + (Columns * Width) + ((Columns - 1) * GapAcross) > PageWidth + 0.01m ? "The labels are wider than the paper; use fewer across or narrower ones."
-        : Top + (Rows * Height) + ((Rows - 1) * GapDown) > PageHeight + 0.01m ? "The labels are higher than the paper; use fewer down or lower ones."
+        : Left + (Columns * Width) + ((Columns - 1) * GapAcross) > PageWidth + 0.01m
+            ? "The labels are wider than the paper; use fewer across or narrower ones."
+        : Top + (Rows * Height) + ((Rows - 1) * GapDown) > PageHeight + 0.01m
+            ? "The labels are higher than the paper; use fewer down or lower ones."
         : null;
 }

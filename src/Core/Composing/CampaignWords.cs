@@ -36,30 +36,51 @@ public sealed class CampaignWords
         var byWritten = new Dictionary<string, CampaignChoice>(StringComparer.Ordinal);
         foreach (var campaign in campaigns)
         {
-            string written = part >= 0 ? NameValue.WritePart(campaign.Name, field.Rules, field.Pattern!) : ValueNormaliser.Normalise(campaign.Value, field.Rules).Written;
+            string written =
+                part >= 0
+                    ? NameValue.WritePart(campaign.Name, field.Rules, field.Pattern!)
+                    : ValueNormaliser.Normalise(campaign.Value, field.Rules).Written;
             if (written.Length > 0 && ValueNormaliser.Normalise(written, field.Rules).Written == written)
             {
                 byWritten.TryAdd(written, campaign);
             }
         }
 
-        return new CampaignWords(field, part, new WordList([.. byWritten.Select(c => new Word(c.Key, c.Value.Name, [c.Value.Name, c.Value.Value]))], field.Rules), byWritten);
+        return new CampaignWords(
+            field,
+            part,
+            new WordList([.. byWritten.Select(c => new Word(c.Key, c.Value.Name, [c.Value.Name, c.Value.Value]))], field.Rules),
+            byWritten
+        );
     }
 
     /// <summary>The campaign a link's value belongs to; null where it is none of the workspace's.</summary>
     public CampaignChoice? CampaignOf(IReadOnlyList<ComposedField> fields) =>
-        fields.FirstOrDefault(f => f.Key == _field.Key) is { Value.Length: > 0 } field && PartOf(field.Value) is { } written ? _byWritten.GetValueOrDefault(written) : null;
+        fields.FirstOrDefault(f => f.Key == _field.Key) is { Value.Length: > 0 } field && PartOf(field.Value) is { } written
+            ? _byWritten.GetValueOrDefault(written)
+            : null;
 
     /// <summary>The value a campaign's name stands for; the same text where it is no campaign's name.</summary>
     internal string Resolve(Field field, string given, ICollection<Notice> notices)
     {
-        if (_part >= 0 || field.Key != _field.Key || given.Length == 0 || field.Words?.Match(given).Kind is WordMatchKind.Known or WordMatchKind.Alias
-            || _words.Match(given) is not { Kind: WordMatchKind.Alias, Word: { } word })
+        if (
+            _part >= 0
+            || field.Key != _field.Key
+            || given.Length == 0
+            || field.Words?.Match(given).Kind is WordMatchKind.Known or WordMatchKind.Alias
+            || _words.Match(given) is not { Kind: WordMatchKind.Alias, Word: { } word }
+        )
         {
             return given;
         }
 
-        notices.Add(Notice.Of(NoticeRules.AliasUsed, field.Key, $"{field.Label}: “{given}” is the campaign “{word.Label}”, whose value “{word.Written}” was used."));
+        notices.Add(
+            Notice.Of(
+                NoticeRules.AliasUsed,
+                field.Key,
+                $"{field.Label}: “{given}” is the campaign “{word.Label}”, whose value “{word.Written}” was used."
+            )
+        );
         return word.Written;
     }
 
@@ -68,9 +89,13 @@ public sealed class CampaignWords
 
     private Notice? Near(IReadOnlyList<ComposedField> fields)
     {
-        if (fields.FirstOrDefault(f => f.Key == _field.Key) is not { From: ValueOrigin.Typed or ValueOrigin.Address, Value.Length: > 0 } field
-            || _field.Words?.Knows(field.Value) == true || PartOf(field.Value) is not { } written
-            || _words.Match(written) is not { Kind: WordMatchKind.Unknown, Word: { } near })
+        if (
+            fields.FirstOrDefault(f => f.Key == _field.Key)
+                is not { From: ValueOrigin.Typed or ValueOrigin.Address, Value.Length: > 0 } field
+            || _field.Words?.Knows(field.Value) == true
+            || PartOf(field.Value) is not { } written
+            || _words.Match(written) is not { Kind: WordMatchKind.Unknown, Word: { } near }
+        )
         {
             return null;
         }
@@ -85,11 +110,15 @@ public sealed class CampaignWords
         }
 
         return Notice.Of(
-            NoticeRules.CampaignNear, field.Key,
+            NoticeRules.CampaignNear,
+            field.Key,
             $"{field.Label}: “{written}” isn't a campaign; did you mean “{near.Written}” ({near.Label})?",
-            new Repair(field.Key, mended, $"Use {mended}"));
+            new Repair(field.Key, mended, $"Use {mended}")
+        );
     }
 
     private string? PartOf(string value) =>
-        _part < 0 ? value : NameValue.TakeApart(_field.Pattern!, _field.Rules, value) is { } parts && _part < parts.Count ? parts[_part] : null;
+        _part < 0 ? value
+        : NameValue.TakeApart(_field.Pattern!, _field.Rules, value) is { } parts && _part < parts.Count ? parts[_part]
+        : null;
 }

@@ -30,4 +30,5 @@ public sealed record ComposeRequest(
     string? ShortDomain = null,
     Ending? Ending = null,
     CarriedParameters Carries = CarriedParameters.Nothing,
-    string? CodeSlug = null);
+    string? CodeSlug = null
+);

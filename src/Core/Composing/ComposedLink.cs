@@ -17,7 +17,8 @@ public sealed record ComposedLink(
     TaggedUrl? Tagged,
     IReadOnlyList<ComposedField> Fields,
     IReadOnlyList<Notice> Notices,
-    TagStyle Style)
+    TagStyle Style
+)
 {
     /// <summary>True when the link may be saved.</summary>
     public bool Ready => Tagged is not null && Notices.All(n => n.Severity != Severity.Error);

@@ -27,15 +27,21 @@ internal static class DefaultValue
     }
 
     /// <summary>The default with its fill-ins filled, and the names of those that are missing here.</summary>
-    public static (string Value, IReadOnlyList<string> Missing) Fill(string standing, LinkRequest request, Destination? destination, DateOnly today) =>
-        FillIns.In(standing) ? FillIns.Fill(standing, name => ValueOf(name, request, destination, today)) : (standing, []);
+    public static (string Value, IReadOnlyList<string> Missing) Fill(
+        string standing,
+        LinkRequest request,
+        Destination? destination,
+        DateOnly today
+    ) => FillIns.In(standing) ? FillIns.Fill(standing, name => ValueOf(name, request, destination, today)) : (standing, []);
 
     private static string? ValueOf(string name, LinkRequest request, Destination? destination, DateOnly today)
     {
         var campaign = request.Campaign;
         return name.ToLowerInvariant() switch
         {
-            "page" => destination is null ? null : LastOf(destination.Path) is { Length: > 0 } last ? last : "home",
+            "page" => destination is null ? null
+            : LastOf(destination.Path) is { Length: > 0 } last ? last
+            : "home",
             "campaign" => campaign?.Name,
             "placement" => request.Placement?.Name,
             "day" => DateText.Write(today, DateForm.Day),

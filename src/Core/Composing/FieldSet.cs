@@ -16,7 +16,13 @@ public sealed record FieldSet(IReadOnlyList<ComposedField> Fields, string? NameC
     /// <param name="today">Today in the workspace's zone; null when an old link is judged, whose day is not known.</param>
     /// <param name="notices">Receives what there is to say about each value by itself.</param>
     public static FieldSet Write(
-        Convention convention, IReadOnlyList<GivenValue> given, CampaignChoice? campaign, string? placementChannel, DateOnly? today, ICollection<Notice> notices)
+        Convention convention,
+        IReadOnlyList<GivenValue> given,
+        CampaignChoice? campaign,
+        string? placementChannel,
+        DateOnly? today,
+        ICollection<Notice> notices
+    )
     {
         var fields = new ComposedField[convention.Fields.Count];
         bool composes = false;

@@ -56,9 +56,14 @@ public static class FieldValue
     {
         if (given.Length > 0 && ValueNormaliser.Normalise(given, field.Rules).Written != field.Fixed)
         {
-            notices.Add(Notice.Of(
-                NoticeRules.FixedDiffers, field.Key, $"{field.Label} always has the value “{field.Fixed}”, which replaced “{given}”.",
-                new Repair(field.Key, field.Fixed, $"Use {field.Fixed}")));
+            notices.Add(
+                Notice.Of(
+                    NoticeRules.FixedDiffers,
+                    field.Key,
+                    $"{field.Label} always has the value “{field.Fixed}”, which replaced “{given}”.",
+                    new Repair(field.Key, field.Fixed, $"Use {field.Fixed}")
+                )
+            );
         }
 
         return new ComposedField(field.Key, field.Label, field.Fixed, ValueOrigin.Fixed, []);
@@ -70,43 +75,81 @@ public static class FieldValue
         string example = DateText.Write(new DateOnly(2026, 3, 1), field.DateForm);
         if (DateText.Read(text) is not { } date)
         {
-            notices.Add(Notice.Of(NoticeRules.DateUnreadable, field.Key, $"{field.Label}: “{given}” isn't a date; write it like {example}."));
+            notices.Add(
+                Notice.Of(NoticeRules.DateUnreadable, field.Key, $"{field.Label}: “{given}” isn't a date; write it like {example}.")
+            );
             return new ComposedField(field.Key, field.Label, text, from, []);
         }
 
         if (!DateText.Holds(date.Form, field.DateForm))
         {
-            notices.Add(Notice.Of(NoticeRules.DateUnreadable, field.Key, $"{field.Label}: “{given}” is not a complete date; write it like {example}."));
+            notices.Add(
+                Notice.Of(
+                    NoticeRules.DateUnreadable,
+                    field.Key,
+                    $"{field.Label}: “{given}” is not a complete date; write it like {example}."
+                )
+            );
             return new ComposedField(field.Key, field.Label, text, from, []);
         }
 
         string written = DateText.Write(date.First, field.DateForm);
         return new ComposedField(
-            field.Key, field.Label, written, from, written == given ? [] : [new ValueStep(ValueStepKind.Date, "date written as " + example, given, written)]);
+            field.Key,
+            field.Label,
+            written,
+            from,
+            written == given ? [] : [new ValueStep(ValueStepKind.Date, "date written as " + example, given, written)]
+        );
     }
 
     private static (string Written, IReadOnlyList<ValueStep> Steps) Resolve(
-        Field field, WordList words, string given, string written, IReadOnlyList<ValueStep> steps, ICollection<Notice> notices)
+        Field field,
+        WordList words,
+        string given,
+        string written,
+        IReadOnlyList<ValueStep> steps,
+        ICollection<Notice> notices
+    )
     {
         var match = words.Match(given);
         switch (match.Kind)
         {
             case WordMatchKind.Alias:
-                notices.Add(Notice.Of(NoticeRules.AliasUsed, field.Key, $"{field.Label}: “{given}” is an alias of “{match.Word!.Written}”, which was used."));
+                notices.Add(
+                    Notice.Of(
+                        NoticeRules.AliasUsed,
+                        field.Key,
+                        $"{field.Label}: “{given}” is an alias of “{match.Word!.Written}”, which was used."
+                    )
+                );
                 return (match.Word.Written, [.. steps, new ValueStep(ValueStepKind.Alias, "alias of", written, match.Word.Written)]);
             case WordMatchKind.Retired:
                 string? successor = match.Word!.Successor;
-                notices.Add(Notice.Of(
-                    NoticeRules.WordRetired, field.Key,
-                    $"{field.Label}: “{match.Word.Written}” is retired" + (successor is null ? "; choose another word." : $"; use “{successor}”."),
-                    successor is null ? null : new Repair(field.Key, successor, $"Use {successor}")));
+                notices.Add(
+                    Notice.Of(
+                        NoticeRules.WordRetired,
+                        field.Key,
+                        $"{field.Label}: “{match.Word.Written}” is retired"
+                            + (successor is null ? "; choose another word." : $"; use “{successor}”."),
+                        successor is null ? null : new Repair(field.Key, successor, $"Use {successor}")
+                    )
+                );
                 return (match.Word.Written, steps);
             case WordMatchKind.Unknown:
                 var rule = field.ClosedList ? NoticeRules.WordUnknown : NoticeRules.WordNew;
-                string wayOut = match.Word is { } near ? $"; did you mean “{near.Written}”?" : field.ClosedList ? "; choose one of its words." : "; check that it is right.";
-                notices.Add(Notice.Of(
-                    rule, field.Key, $"{field.Label}: “{written}” is not in its word list{wayOut}",
-                    match.Word is null ? null : new Repair(field.Key, match.Word.Written, $"Use {match.Word.Written}")));
+                string wayOut =
+                    match.Word is { } near ? $"; did you mean “{near.Written}”?"
+                    : field.ClosedList ? "; choose one of its words."
+                    : "; check that it is right.";
+                notices.Add(
+                    Notice.Of(
+                        rule,
+                        field.Key,
+                        $"{field.Label}: “{written}” is not in its word list{wayOut}",
+                        match.Word is null ? null : new Repair(field.Key, match.Word.Written, $"Use {match.Word.Written}")
+                    )
+                );
                 return (written, steps);
             default:
                 return (match.Word!.Written, steps);
@@ -120,7 +163,8 @@ public static class FieldValue
             var rule = step.Kind switch
             {
                 ValueStepKind.LetterCase => NoticeRules.CaseChanged,
-                ValueStepKind.OuterSpaces or ValueStepKind.RepeatedSpaces or ValueStepKind.Space or ValueStepKind.Separators => NoticeRules.SpaceChanged,
+                ValueStepKind.OuterSpaces or ValueStepKind.RepeatedSpaces or ValueStepKind.Space or ValueStepKind.Separators =>
+                    NoticeRules.SpaceChanged,
                 _ => NoticeRules.CharactersChanged,
             };
             if (notices.All(n => n.Rule != rule.Name || n.Field != field.Key))
@@ -143,10 +187,14 @@ public static class FieldValue
     {
         if (DoubleEncoding.Undo(written) is { } once)
         {
-            notices.Add(Notice.Of(
-                NoticeRules.EncodedTwice, field.Key,
-                $"{field.Label}: “{written}” looks percent-encoded already and is encoded once more; type it as people read it.",
-                new Repair(field.Key, once, $"Use {once}")));
+            notices.Add(
+                Notice.Of(
+                    NoticeRules.EncodedTwice,
+                    field.Key,
+                    $"{field.Label}: “{written}” looks percent-encoded already and is encoded once more; type it as people read it.",
+                    new Repair(field.Key, once, $"Use {once}")
+                )
+            );
         }
     }
 
@@ -160,23 +208,38 @@ public static class FieldValue
 
         if (atoms.FirstOrDefault(a => a.Shape == PlaceholderShapes.AtClick && !ClickFillIns.IsKnown(a.Text)) is { Text: { } unknown })
         {
-            notices.Add(Notice.Of(
-                NoticeRules.PlaceholderForeign, field.Key,
-                $"{field.Label}: “{unknown}” is not known at a click; use {string.Join(", ", ClickFillIns.Names.Select(n => $"@{{click.{n}}}"))}."));
+            notices.Add(
+                Notice.Of(
+                    NoticeRules.PlaceholderForeign,
+                    field.Key,
+                    $"{field.Label}: “{unknown}” is not known at a click; use {string.Join(", ", ClickFillIns.Names.Select(n => $"@{{click.{n}}}"))}."
+                )
+            );
         }
 
-        if (atoms.FirstOrDefault(a => a.IsPlaceholder && a.Shape != PlaceholderShapes.AtClick && (a.Shape & field.Rules.Live) == 0) is { Text: { } foreign })
+        if (
+            atoms.FirstOrDefault(a => a.IsPlaceholder && a.Shape != PlaceholderShapes.AtClick && (a.Shape & field.Rules.Live) == 0) is
+            { Text: { } foreign }
+        )
         {
-            notices.Add(Notice.Of(
-                NoticeRules.PlaceholderForeign, field.Key,
-                $"{field.Label}: “{foreign}” looks like a placeholder of a shape this workspace doesn't use, so it is encoded like any text."));
+            notices.Add(
+                Notice.Of(
+                    NoticeRules.PlaceholderForeign,
+                    field.Key,
+                    $"{field.Label}: “{foreign}” looks like a placeholder of a shape this workspace doesn't use, so it is encoded like any text."
+                )
+            );
         }
 
         if (atoms.Any(a => a.Shape == PlaceholderShapes.Percents && (field.Rules.Live & PlaceholderShapes.Percents) != 0))
         {
-            notices.Add(Notice.Of(
-                NoticeRules.PlaceholderUnreadable, field.Key,
-                $"{field.Label}: a placeholder between %% and %% can't be read back until the platform has filled it in."));
+            notices.Add(
+                Notice.Of(
+                    NoticeRules.PlaceholderUnreadable,
+                    field.Key,
+                    $"{field.Label}: a placeholder between %% and %% can't be read back until the platform has filled it in."
+                )
+            );
         }
     }
 }

@@ -27,19 +27,38 @@ internal static class GivenValues
     /// <param name="facts">What is known about the outside.</param>
     /// <param name="notices">Receives the notices.</param>
     public static IReadOnlyList<GivenValue> Resolve(
-        Convention convention, LinkRequest request, Destination? destination, IReadOnlyDictionary<string, string>? kept, LinkFacts facts, ICollection<Notice> notices)
+        Convention convention,
+        LinkRequest request,
+        Destination? destination,
+        IReadOnlyDictionary<string, string>? kept,
+        LinkFacts facts,
+        ICollection<Notice> notices
+    )
     {
         var typed = TypedByKey(convention, request.Fields, notices);
-        List<GivenValue> given = [.. convention.Fields.Select(field =>
-            kept is not null && kept.TryGetValue(field.Key, out string? value) && value.Length > 0
-                ? new GivenValue(value, ValueOrigin.Address)
-                : Of(convention, field, typed, request, destination, facts, notices))];
+        List<GivenValue> given =
+        [
+            .. convention.Fields.Select(field =>
+                kept is not null && kept.TryGetValue(field.Key, out string? value) && value.Length > 0
+                    ? new GivenValue(value, ValueOrigin.Address)
+                    : Of(convention, field, typed, request, destination, facts, notices)
+            ),
+        ];
         return facts.Campaigns is { } campaigns
-            ? [.. convention.Fields.Zip(given, (field, g) => g.From == ValueOrigin.Campaign ? g : g with { Text = campaigns.Resolve(field, g.Text, notices) })]
+            ?
+            [
+                .. convention.Fields.Zip(given, (field, g) =>
+                    g.From == ValueOrigin.Campaign ? g : g with { Text = campaigns.Resolve(field, g.Text, notices) }
+                ),
+            ]
             : given;
     }
 
-    private static Dictionary<string, string> TypedByKey(Convention convention, IReadOnlyDictionary<string, string> given, ICollection<Notice> notices)
+    private static Dictionary<string, string> TypedByKey(
+        Convention convention,
+        IReadOnlyDictionary<string, string> given,
+        ICollection<Notice> notices
+    )
     {
         var typed = new Dictionary<string, string>(given.Count, StringComparer.Ordinal);
         foreach (var (name, value) in given)
@@ -51,16 +70,28 @@ internal static class GivenValues
             }
 
             var near = convention.NearestTo(name);
-            notices.Add(Notice.Of(
-                NoticeRules.FieldUnknown, null,
-                $"The convention has no field “{name}”" + (near is null ? "; remove it or ask an owner to add it." : $"; did you mean “{near.Key}”?")));
+            notices.Add(
+                Notice.Of(
+                    NoticeRules.FieldUnknown,
+                    null,
+                    $"The convention has no field “{name}”"
+                        + (near is null ? "; remove it or ask an owner to add it." : $"; did you mean “{near.Key}”?")
+                )
+            );
         }
 
         return typed;
     }
 
     private static GivenValue Of(
-        Convention convention, Field field, Dictionary<string, string> typed, LinkRequest request, Destination? destination, LinkFacts facts, ICollection<Notice> notices)
+        Convention convention,
+        Field field,
+        Dictionary<string, string> typed,
+        LinkRequest request,
+        Destination? destination,
+        LinkFacts facts,
+        ICollection<Notice> notices
+    )
     {
         if (typed.TryGetValue(field.Key, out string? value) && (value.Length > 0 || field.Kind == FieldKind.Text))
         {
@@ -75,9 +106,13 @@ internal static class GivenValues
                 return new GivenValue(filled, ValueOrigin.Placement);
             }
 
-            notices.Add(Notice.Of(
-                NoticeRules.StandingUnfilled, field.Key,
-                $"{field.Label}: “{placement.Name}” needs “{missing[0]}”, which is missing here; choose a campaign that has it, or type {field.Label}."));
+            notices.Add(
+                Notice.Of(
+                    NoticeRules.StandingUnfilled,
+                    field.Key,
+                    $"{field.Label}: “{placement.Name}” needs “{missing[0]}”, which is missing here; choose a campaign that has it, or type {field.Label}."
+                )
+            );
             return GivenValue.Nothing;
         }
 

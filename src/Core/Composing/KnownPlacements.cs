@@ -20,7 +20,9 @@ public sealed class KnownPlacements
         var known = new List<(PlacementChoice Placement, IReadOnlyList<(string Key, string Value)> Values)>();
         foreach (var placement in placements.Where(p => !p.Standing.Values.Any(Plan.FillIns.In)))
         {
-            var fields = LinkPipeline.RunSnippet(convention, new LinkRequest("", new Dictionary<string, string>(), null, placement), LinkFacts.None(default)).Fields;
+            var fields = LinkPipeline
+                .RunSnippet(convention, new LinkRequest("", new Dictionary<string, string>(), null, placement), LinkFacts.None(default))
+                .Fields;
             var values = fields.Where(f => f is { From: ValueOrigin.Placement, Value.Length: > 0 }).Select(f => (f.Key, f.Value)).ToList();
             if (due.All(key => values.Any(v => v.Key == key)))
             {

@@ -42,7 +42,10 @@ public sealed record LinkContext(Convention Convention, IReadOnlyList<ComposedFi
     public TaggedUrl? Tagged { get; init; }
 
     /// <summary>The channel that claims a link with these values; null when none does.</summary>
-    public Channel? Claim => Convention.Channels.ClaimOf(ChannelFacts.OfLink(ValueOf(FieldMeaning.Source), ValueOf(FieldMeaning.Medium), ValueOf(FieldMeaning.Campaign)));
+    public Channel? Claim =>
+        Convention.Channels.ClaimOf(
+            ChannelFacts.OfLink(ValueOf(FieldMeaning.Source), ValueOf(FieldMeaning.Medium), ValueOf(FieldMeaning.Campaign))
+        );
 
     /// <summary>The written value of the field that means something; empty where there is no such field or value.</summary>
     public string ValueOf(FieldMeaning meaning) => Convention.IndexOf(meaning) is var at and >= 0 ? Fields[at].Value : "";

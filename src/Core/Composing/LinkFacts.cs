@@ -11,7 +11,8 @@ public sealed record LinkFacts(
     IReadOnlyDictionary<string, TagStyle> OwnHosts,
     IReadOnlySet<string> ApprovedHosts,
     IReadOnlySet<string> HttpsHosts,
-    DateOnly Today)
+    DateOnly Today
+)
 {
     /// <summary>Hosts that nothing may lead to, without a port; those below them are meant too.</summary>
     public IReadOnlySet<string> RefusedHosts { get; init; } = new HashSet<string>();
@@ -20,7 +21,8 @@ public sealed record LinkFacts(
     public IReadOnlySet<string> ShortHosts { get; init; } = new HashSet<string>();
 
     /// <summary>Values of sealed links by their code, for the codes that were looked up.</summary>
-    public IReadOnlyDictionary<string, IReadOnlyDictionary<string, string>> Sealed { get; init; } = new Dictionary<string, IReadOnlyDictionary<string, string>>();
+    public IReadOnlyDictionary<string, IReadOnlyDictionary<string, string>> Sealed { get; init; } =
+        new Dictionary<string, IReadOnlyDictionary<string, string>>();
 
     /// <summary>The workspace's campaigns as words of the campaign field; null where they are not known.</summary>
     public CampaignWords? Campaigns { get; init; }
@@ -33,11 +35,14 @@ public sealed record LinkFacts(
         new(new Dictionary<string, TagStyle>(), new HashSet<string>(), new HashSet<string>(), today);
 
     /// <summary>Whether links may lead to a host at once; one that is refused is not, even where it was approved before.</summary>
-    public bool IsOwnOrApproved(string host) => (OwnHosts.ContainsKey(host) || ApprovedHosts.Contains(host)) && Core.Outside.RefusedHosts.Find(RefusedHosts, host) is null;
+    public bool IsOwnOrApproved(string host) =>
+        (OwnHosts.ContainsKey(host) || ApprovedHosts.Contains(host)) && Core.Outside.RefusedHosts.Find(RefusedHosts, host) is null;
 
     /// <summary>Why nothing may ever lead to a host, in one sentence; null where it may, or may once it is approved.</summary>
     public string? WhyRefused(string host) =>
-        Core.Outside.RefusedHosts.Find(RefusedHosts, host) is { } refused ? $"{host} is blocked{(host.StartsWith(refused, StringComparison.Ordinal) ? "" : $", as part of {refused}")}; choose another page, or ask an owner."
-        : ShortHosts.Contains(host) ? $"{host} is a short domain of your own, so a click would be counted twice; use the page the short link opens."
+        Core.Outside.RefusedHosts.Find(RefusedHosts, host) is { } refused
+            ? $"{host} is blocked{(host.StartsWith(refused, StringComparison.Ordinal) ? "" : $", as part of {refused}")}; choose another page, or ask an owner."
+        : ShortHosts.Contains(host)
+            ? $"{host} is a short domain of your own, so a click would be counted twice; use the page the short link opens."
         : null;
 }

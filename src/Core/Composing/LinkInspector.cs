@@ -29,24 +29,49 @@ public static class LinkInspector
         var values = SealedLinks.Unseal(convention, read.Values, facts, out string? unknownCode);
         var mended = LinkPipeline.Run(
             convention,
-            new LinkRequest("", values, Style: SealedLinks.StyleOf(convention, read.Values), Existing: ExistingTags.Replace, FoundOn: foundOn),
+            new LinkRequest(
+                "",
+                values,
+                Style: SealedLinks.StyleOf(convention, read.Values),
+                Existing: ExistingTags.Replace,
+                FoundOn: foundOn
+            ),
             facts,
-            new DestinationReading(straight, []));
+            new DestinationReading(straight, [])
+        );
 
         var findings = new List<Notice>(reading.Notices);
-        var asGiven = new LinkContext(convention, mended.Fields, findings) { Destination = given, Facts = facts, Settings = convention.Settings with { Style = mended.Style } };
+        var asGiven = new LinkContext(convention, mended.Fields, findings)
+        {
+            Destination = given,
+            Facts = facts,
+            Settings = convention.Settings with { Style = mended.Style },
+        };
         LinkContext.Run(LinkPipeline.AddressChecks, asGiven, findings);
         if (read.Found.All(f => f.Value.Length == 0))
         {
-            findings.Add(Notice.Of(NoticeRules.NoTags, null, "The link has no tags at all, so its visits will look direct; give it a placement and a campaign."));
+            findings.Add(
+                Notice.Of(
+                    NoticeRules.NoTags,
+                    null,
+                    "The link has no tags at all, so its visits will look direct; give it a placement and a campaign."
+                )
+            );
         }
 
         if (unknownCode is not null)
         {
-            findings.Add(Notice.Of(NoticeRules.SealedUnknown, null, $"“{unknownCode}” isn't a code of this workspace, so its visits can't be assigned; create the link again."));
+            findings.Add(
+                Notice.Of(
+                    NoticeRules.SealedUnknown,
+                    null,
+                    $"“{unknownCode}” isn't a code of this workspace, so its visits can't be assigned; create the link again."
+                )
+            );
         }
 
-        var notices = LinkPipeline.Judged(convention, findings)
+        var notices = LinkPipeline
+            .Judged(convention, findings)
             .Concat(mended.Notices.Where(n => n.Rule != NoticeRules.TagsReplaced.Name).Select(n => InUse(convention, n)))
             .DistinctBy(n => (n.Rule, n.Field))
             .OrderByDescending(n => n.Severity);
@@ -61,16 +86,37 @@ public static class LinkInspector
     }
 
     private static Dictionary<string, string> TypedIn(
-        Convention convention, Destination page, IReadOnlyList<ComposedField> fields, CampaignChoice? campaign, PlacementChoice? placement, LinkFacts facts)
+        Convention convention,
+        Destination page,
+        IReadOnlyList<ComposedField> fields,
+        CampaignChoice? campaign,
+        PlacementChoice? placement,
+        LinkFacts facts
+    )
     {
-        var bySelf = LinkPipeline.Run(convention, new LinkRequest("", new Dictionary<string, string>(), campaign, placement, Existing: ExistingTags.Replace), facts, new DestinationReading(page, [])).Fields;
-        return fields.Zip(bySelf).Where(f => f.First.Value.Length > 0 && f.First.Value != f.Second.Value).ToDictionary(f => f.First.Key, f => f.First.Value);
+        var bySelf = LinkPipeline
+            .Run(
+                convention,
+                new LinkRequest("", new Dictionary<string, string>(), campaign, placement, Existing: ExistingTags.Replace),
+                facts,
+                new DestinationReading(page, [])
+            )
+            .Fields;
+        return fields
+            .Zip(bySelf)
+            .Where(f => f.First.Value.Length > 0 && f.First.Value != f.Second.Value)
+            .ToDictionary(f => f.First.Key, f => f.First.Value);
     }
 
     /// <summary>A wrong case or space is mended while it is typed; in a link in use it has split a campaign already (rule 4, ours).</summary>
     private static Notice InUse(Convention convention, Notice notice) =>
-        (notice.Rule == NoticeRules.CaseChanged.Name || notice.Rule == NoticeRules.SpaceChanged.Name) && notice.Severity == Severity.Info && !convention.Severities.ContainsKey(notice.Rule)
-            ? notice with { Severity = Severity.Warning }
+        (notice.Rule == NoticeRules.CaseChanged.Name || notice.Rule == NoticeRules.SpaceChanged.Name)
+        && notice.Severity == Severity.Info
+        && !convention.Severities.ContainsKey(notice.Rule)
+            ? notice with
+            {
+                Severity = Severity.Warning,
+            }
             : notice;
 
     /// <summary>Undoes what copying does to a query: a second question mark, HTML's ampersand, slips in keys, double encoding.</summary>
@@ -108,7 +154,8 @@ public sealed record InspectedLink(
     string? Destination,
     ComposedLink? Mended,
     IReadOnlyList<KeyValuePair<string, string>> Others,
-    IReadOnlyList<Notice> Notices)
+    IReadOnlyList<Notice> Notices
+)
 {
     /// <summary>The campaign its value belongs to, or null.</summary>
     public CampaignChoice? Campaign { get; init; }

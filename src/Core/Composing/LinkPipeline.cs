@@ -14,13 +14,34 @@ public static class LinkPipeline
 {
     /// <summary>What can be told from the written fields.</summary>
     private static readonly Func<LinkContext, IEnumerable<Notice>>[] FieldChecks =
-        [DateCheck.Run, NameCheck.Run, ChannelCheck.Run, RequiredCheck.Run, ChoiceCheck.Run, CampaignWords.Check, AskedCheck.Run, DateCheck.RunCampaign];
+    [
+        DateCheck.Run,
+        NameCheck.Run,
+        ChannelCheck.Run,
+        RequiredCheck.Run,
+        ChoiceCheck.Run,
+        CampaignWords.Check,
+        AskedCheck.Run,
+        DateCheck.RunCampaign,
+    ];
 
     /// <summary>What is wrong with an address as it was typed.</summary>
-    internal static readonly Func<LinkContext, IEnumerable<Notice>>[] AddressChecks = [HostCheck.Run, PagePlaceholderCheck.Run, QueryCheck.Run, FragmentCheck.Run];
+    internal static readonly Func<LinkContext, IEnumerable<Notice>>[] AddressChecks =
+    [
+        HostCheck.Run,
+        PagePlaceholderCheck.Run,
+        QueryCheck.Run,
+        FragmentCheck.Run,
+    ];
 
     /// <summary>What the place a link stands in, and the systems that will read it, do to its tags.</summary>
-    private static readonly Func<LinkContext, IEnumerable<Notice>>[] PlaceChecks = [InsideSiteCheck.Run, ToolCheck.Run, ReadingSystemCheck.Run, MediumFormatCheck.Run];
+    private static readonly Func<LinkContext, IEnumerable<Notice>>[] PlaceChecks =
+    [
+        InsideSiteCheck.Run,
+        ToolCheck.Run,
+        ReadingSystemCheck.Run,
+        MediumFormatCheck.Run,
+    ];
 
     /// <summary>Composes one link.</summary>
     /// <param name="convention">The published convention.</param>
@@ -40,9 +61,18 @@ public static class LinkPipeline
         var settings = SettingsOf(convention, request, reading.Destination, facts);
         var read = reading.Destination is { } address ? LinkReader.Read(address, convention.Tags) : null;
 
-        var link = Fields(convention, request, reading.Destination, settings.Existing == ExistingTags.Keep ? read?.Values : null, facts, notices)
-            with
-        { Destination = reading.Destination, Settings = settings };
+        var link = Fields(
+            convention,
+            request,
+            reading.Destination,
+            settings.Existing == ExistingTags.Keep ? read?.Values : null,
+            facts,
+            notices
+        ) with
+        {
+            Destination = reading.Destination,
+            Settings = settings,
+        };
 
         if (reading.Destination is { } destination)
         {
@@ -58,7 +88,14 @@ public static class LinkPipeline
             notices.AddRange(NoTagsCheck.Run(link));
         }
 
-        return new ComposedLink(reading.Destination, read?.Untagged.Shown, link.Tagged, link.Fields, Judged(convention, notices), settings.Style);
+        return new ComposedLink(
+            reading.Destination,
+            read?.Untagged.Shown,
+            link.Tagged,
+            link.Fields,
+            Judged(convention, notices),
+            settings.Style
+        );
     }
 
     /// <summary>Composes the tags alone, for a tool that puts them on links of its own.</summary>
@@ -70,13 +107,26 @@ public static class LinkPipeline
         var notices = new List<Notice>();
         var link = Fields(convention, request, null, null, facts, notices) with { Destination = Snippet.AnyPage };
         LinkContext.Run(PlaceChecks, link, notices);
-        var tagged = TagWriter.Write(convention, Snippet.AnyPage, link.Fields, convention.Settings with { Style = request.Style ?? request.Placement?.Style ?? convention.Settings.Style });
+        var tagged = TagWriter.Write(
+            convention,
+            Snippet.AnyPage,
+            link.Fields,
+            convention.Settings with
+            {
+                Style = request.Style ?? request.Placement?.Style ?? convention.Settings.Style,
+            }
+        );
         if (tagged.ParameterText.Length == 0)
         {
             notices.Add(Notice.Of(NoticeRules.NoTags, null, "There are no tags yet; choose a placement and a campaign."));
         }
 
-        return new Snippet(tagged.ParameterText, PercentEncoding.EncodeValue(tagged.ParameterText, convention.Settings.Live), link.Fields, Judged(convention, notices));
+        return new Snippet(
+            tagged.ParameterText,
+            PercentEncoding.EncodeValue(tagged.ParameterText, convention.Settings.Live),
+            link.Fields,
+            Judged(convention, notices)
+        );
     }
 
     /// <summary>Writes the values a link was made with and judges them, under any convention, without building its URL again.</summary>
@@ -86,7 +136,11 @@ public static class LinkPipeline
     /// <param name="urlBehindShortLink">The URL that its short link opens, where what a platform puts behind it is dropped; else null.</param>
     /// <returns>The fields in the convention's order, and the notices, gravest first.</returns>
     public static (IReadOnlyList<ComposedField> Fields, IReadOnlyList<Notice> Notices) Judge(
-        Convention convention, IReadOnlyDictionary<string, string> values, string? channel, string? urlBehindShortLink = null)
+        Convention convention,
+        IReadOnlyDictionary<string, string> values,
+        string? channel,
+        string? urlBehindShortLink = null
+    )
     {
         var notices = new List<Notice>();
         var given = new GivenValue[convention.Fields.Count];
@@ -99,12 +153,18 @@ public static class LinkPipeline
             }
             else
             {
-                notices.Add(Notice.Of(NoticeRules.FieldUnknown, key, $"The convention has no field “{key}” any more; don't use it in new links."));
+                notices.Add(
+                    Notice.Of(NoticeRules.FieldUnknown, key, $"The convention has no field “{key}” any more; don't use it in new links.")
+                );
             }
         }
 
         var set = FieldSet.Write(convention, given, null, channel, null, notices);
-        LinkContext.Run(FieldChecks, new LinkContext(convention, set.Fields, notices) { MeantChannel = channel, NameChannel = set.NameChannel }, notices);
+        LinkContext.Run(
+            FieldChecks,
+            new LinkContext(convention, set.Fields, notices) { MeantChannel = channel, NameChannel = set.NameChannel },
+            notices
+        );
 
         // A retired word stays valid on links that exist; only new ones are refused.
         notices.RemoveAll(n => n.Rule == NoticeRules.WordRetired.Name);
@@ -118,23 +178,34 @@ public static class LinkPipeline
 
     /// <summary>Notices with the severities the owner has set, gravest first.</summary>
     public static IReadOnlyList<Notice> Judged(Convention convention, IEnumerable<Notice> notices) =>
-        [.. notices
-            .Select(n => convention.Severities.TryGetValue(n.Rule, out var severity) ? n with { Severity = severity } : n)
-            .OrderByDescending(n => n.Severity)];
+        [
+            .. notices
+                .Select(n => convention.Severities.TryGetValue(n.Rule, out var severity) ? n with { Severity = severity } : n)
+                .OrderByDescending(n => n.Severity),
+        ];
 
     /// <summary>How this link is written: as it is asked for, as its placement needs it, as its site reads it, as the convention says.</summary>
-    private static LinkSettings SettingsOf(Convention convention, LinkRequest request, Destination? destination, LinkFacts facts) => convention.Settings with
-    {
-        Existing = request.Existing ?? convention.Settings.Existing,
-        Style = request.Style ?? request.Placement?.Style ?? StyleOf(destination, facts) ?? convention.Settings.Style,
-    };
+    private static LinkSettings SettingsOf(Convention convention, LinkRequest request, Destination? destination, LinkFacts facts) =>
+        convention.Settings with
+        {
+            Existing = request.Existing ?? convention.Settings.Existing,
+            Style = request.Style ?? request.Placement?.Style ?? StyleOf(destination, facts) ?? convention.Settings.Style,
+        };
 
     private static TagStyle? StyleOf(Destination? destination, LinkFacts facts) =>
-        destination is not null && facts.OwnHosts.TryGetValue(destination.HostAndPort, out var style) && style != TagStyle.Query ? style : null;
+        destination is not null && facts.OwnHosts.TryGetValue(destination.HostAndPort, out var style) && style != TagStyle.Query
+            ? style
+            : null;
 
     /// <summary>Resolves, normalises and checks the fields.</summary>
     private static LinkContext Fields(
-        Convention convention, LinkRequest request, Destination? destination, IReadOnlyDictionary<string, string>? kept, LinkFacts facts, List<Notice> notices)
+        Convention convention,
+        LinkRequest request,
+        Destination? destination,
+        IReadOnlyDictionary<string, string>? kept,
+        LinkFacts facts,
+        List<Notice> notices
+    )
     {
         var given = GivenValues.Resolve(convention, request, destination, kept, facts, notices);
         string? channel = request.Placement?.Channel;

@@ -19,7 +19,8 @@ public sealed record LinkRequest(
     TagStyle? Style = null,
     ExistingTags? Existing = null,
     string? FoundOn = null,
-    bool BehindShortLink = false);
+    bool BehindShortLink = false
+);
 
 /// <summary>The campaign a link is for.</summary>
 /// <param name="Name">What people call it.</param>
@@ -27,7 +28,13 @@ public sealed record LinkRequest(
 /// <param name="Attributes">Its attributes by name, or null.</param>
 /// <param name="Starts">First day, or null for always on.</param>
 /// <param name="Ends">Last day, or null when no end is set.</param>
-public sealed record CampaignChoice(string Name, string Value, DateOnly? Starts = null, DateOnly? Ends = null, IReadOnlyDictionary<string, string>? Attributes = null);
+public sealed record CampaignChoice(
+    string Name,
+    string Value,
+    DateOnly? Starts = null,
+    DateOnly? Ends = null,
+    IReadOnlyDictionary<string, string>? Attributes = null
+);
 
 /// <summary>The spot a link will appear in.</summary>
 /// <param name="Name">What people call it.</param>
@@ -42,4 +49,5 @@ public sealed record PlacementChoice(
     TagStyle? Style = null,
     string? Channel = null,
     IReadOnlyDictionary<string, string>? ToolWrites = null,
-    IReadOnlyCollection<string>? Asks = null);
+    IReadOnlyCollection<string>? Asks = null
+);

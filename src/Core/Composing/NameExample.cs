@@ -20,16 +20,17 @@ public static class NameExample
             ? [.. parts.Select((p, i) => KeyValuePair.Create(NameValue.Called(field.Pattern!.Parts[i], convention), p))]
             : [];
 
-    private static string ValueOf(NamePart part, Convention convention, CampaignChoice campaign, DateOnly today) => part.Kind switch
-    {
-        NamePartKind.Field => convention.Find(part.Of) is not { } field ? part.Of
+    private static string ValueOf(NamePart part, Convention convention, CampaignChoice campaign, DateOnly today) =>
+        part.Kind switch
+        {
+            NamePartKind.Field => convention.Find(part.Of) is not { } field ? part.Of
             : field.Kind == FieldKind.Date ? DateText.Write(campaign.Starts ?? today, field.DateForm)
             : field.Fixed is { Length: > 0 } said ? said
             : field.Words?.Words.FirstOrDefault(w => !w.Retired)?.Written ?? field.Example ?? field.Label,
-        NamePartKind.Date => DateText.Write(campaign.Starts ?? today, part.Form),
-        NamePartKind.Literal => part.Of,
-        NamePartKind.Campaign => campaign.Name,
-        NamePartKind.Attribute => campaign.Attributes?.GetValueOrDefault(part.Of) ?? part.Of,
-        _ => convention.Channels.Rows.Count > 0 ? convention.Channels.Rows[0].Name : "channel",
-    };
+            NamePartKind.Date => DateText.Write(campaign.Starts ?? today, part.Form),
+            NamePartKind.Literal => part.Of,
+            NamePartKind.Campaign => campaign.Name,
+            NamePartKind.Attribute => campaign.Attributes?.GetValueOrDefault(part.Of) ?? part.Of,
+            _ => convention.Channels.Rows.Count > 0 ? convention.Channels.Rows[0].Name : "channel",
+        };
 }

@@ -18,8 +18,15 @@ public static class NameValue
     /// <param name="today">Today in the workspace's zone, or null.</param>
     /// <param name="notices">Receives the notices.</param>
     internal static ComposedField Write(
-        Convention convention, Field field, GivenValue given, IReadOnlyList<ComposedField> fields,
-        CampaignChoice? campaign, string? channel, DateOnly? today, ICollection<Notice> notices)
+        Convention convention,
+        Field field,
+        GivenValue given,
+        IReadOnlyList<ComposedField> fields,
+        CampaignChoice? campaign,
+        string? channel,
+        DateOnly? today,
+        ICollection<Notice> notices
+    )
     {
         if (given.Text.Length > 0)
         {
@@ -36,7 +43,13 @@ public static class NameValue
         foreach (int place in missing)
         {
             string part = Called(pattern.Parts[place], convention);
-            notices.Add(Notice.Of(NoticeRules.PartMissing, field.Key, $"{field.Label} can't be composed without {part}; choose it, or type the whole {field.Label}."));
+            notices.Add(
+                Notice.Of(
+                    NoticeRules.PartMissing,
+                    field.Key,
+                    $"{field.Label} can't be composed without {part}; choose it, or type the whole {field.Label}."
+                )
+            );
         }
 
         if (name.Length == 0)
@@ -45,24 +58,42 @@ public static class NameValue
         }
 
         var composed = FieldValue.Write(field, new GivenValue(name, ValueOrigin.Composed), notices);
-        return composed with { Steps = [new ValueStep(ValueStepKind.Composed, "composed from " + string.Join(", ", pattern.Parts.Select(p => Called(p, convention))), "", name), .. composed.Steps] };
+        return composed with
+        {
+            Steps =
+            [
+                new ValueStep(
+                    ValueStepKind.Composed,
+                    "composed from " + string.Join(", ", pattern.Parts.Select(p => Called(p, convention))),
+                    "",
+                    name
+                ),
+                .. composed.Steps,
+            ],
+        };
     }
 
     /// <summary>The values of a pattern's parts, in its order; empty for a missing one.</summary>
     internal static IReadOnlyList<string> PartsOf(
-        NamePattern pattern, Convention convention, IReadOnlyList<ComposedField> fields, CampaignChoice? campaign, string? channel, DateOnly? today) =>
-        [.. pattern.Parts.Select(p => PartOf(p, convention, fields, campaign, channel, today))];
+        NamePattern pattern,
+        Convention convention,
+        IReadOnlyList<ComposedField> fields,
+        CampaignChoice? campaign,
+        string? channel,
+        DateOnly? today
+    ) => [.. pattern.Parts.Select(p => PartOf(p, convention, fields, campaign, channel, today))];
 
     /// <summary>What a part is called in a sentence.</summary>
-    internal static string Called(NamePart part, Convention convention) => part.Kind switch
-    {
-        NamePartKind.Field => convention.Find(part.Of)?.Label ?? part.Of,
-        NamePartKind.Date => "the date",
-        NamePartKind.Literal => $"“{part.Of}”",
-        NamePartKind.Campaign => "the campaign",
-        NamePartKind.Attribute => part.Of,
-        _ => "the channel",
-    };
+    internal static string Called(NamePart part, Convention convention) =>
+        part.Kind switch
+        {
+            NamePartKind.Field => convention.Find(part.Of)?.Label ?? part.Of,
+            NamePartKind.Date => "the date",
+            NamePartKind.Literal => $"“{part.Of}”",
+            NamePartKind.Campaign => "the campaign",
+            NamePartKind.Attribute => part.Of,
+            _ => "the channel",
+        };
 
     /// <summary>
     /// The written form of a part: as its field writes values, with what stands for a space swapped where it is the
@@ -88,8 +119,7 @@ public static class NameValue
         {
             before = written;
             written = ValueNormaliser.Normalise(Plain(written, inside.Live, pattern.Separator), inside).Written;
-        }
-        while (written != before);
+        } while (written != before);
         return written;
     }
 
@@ -175,17 +205,24 @@ public static class NameValue
     /// of them in neighbouring parts would make one over the join.
     /// </summary>
     private static string Plain(string text, PlaceholderShapes live, char separator) =>
-        string.Concat(Placeholders.Split(text, live).Select(a => a.IsPlaceholder ? a.Text : string.Concat(a.Text.Select(c => c == separator ? ' ' : c).Where(c => !IsMark(c, live)))));
+        string.Concat(
+            Placeholders
+                .Split(text, live)
+                .Select(a =>
+                    a.IsPlaceholder ? a.Text : string.Concat(a.Text.Select(c => c == separator ? ' ' : c).Where(c => !IsMark(c, live)))
+                )
+        );
 
-    private static bool IsMark(char c, PlaceholderShapes live) => c switch
-    {
-        '{' or '}' => (live & (PlaceholderShapes.Braces | PlaceholderShapes.DoubleBraces | PlaceholderShapes.MergeTags)) != 0,
-        '[' or ']' => (live & (PlaceholderShapes.Brackets | PlaceholderShapes.MergeTags)) != 0,
-        '%' => (live & (PlaceholderShapes.Percents | PlaceholderShapes.MergeTags)) != 0,
-        '$' => (live & (PlaceholderShapes.Dollars | PlaceholderShapes.MergeTags)) != 0,
-        '*' or '|' or '<' or '>' => (live & PlaceholderShapes.MergeTags) != 0,
-        _ => false,
-    };
+    private static bool IsMark(char c, PlaceholderShapes live) =>
+        c switch
+        {
+            '{' or '}' => (live & (PlaceholderShapes.Braces | PlaceholderShapes.DoubleBraces | PlaceholderShapes.MergeTags)) != 0,
+            '[' or ']' => (live & (PlaceholderShapes.Brackets | PlaceholderShapes.MergeTags)) != 0,
+            '%' => (live & (PlaceholderShapes.Percents | PlaceholderShapes.MergeTags)) != 0,
+            '$' => (live & (PlaceholderShapes.Dollars | PlaceholderShapes.MergeTags)) != 0,
+            '*' or '|' or '<' or '>' => (live & PlaceholderShapes.MergeTags) != 0,
+            _ => false,
+        };
 
     private static List<string> Split(string name, PlaceholderShapes live, char separator)
     {
@@ -212,13 +249,21 @@ public static class NameValue
         return parts;
     }
 
-    private static string PartOf(NamePart part, Convention convention, IReadOnlyList<ComposedField> fields, CampaignChoice? campaign, string? channel, DateOnly? today) => part.Kind switch
-    {
-        NamePartKind.Field => convention.PlaceOf(part.Of) is var at and >= 0 ? fields[at].Value : "",
-        NamePartKind.Date => (campaign?.Starts ?? today) is { } date ? DateText.Write(date, part.Form) : "",
-        NamePartKind.Literal => part.Of,
-        NamePartKind.Campaign => campaign?.Name ?? "",
-        NamePartKind.Attribute => campaign?.Attributes?.GetValueOrDefault(part.Of) ?? "",
-        _ => channel ?? "",
-    };
+    private static string PartOf(
+        NamePart part,
+        Convention convention,
+        IReadOnlyList<ComposedField> fields,
+        CampaignChoice? campaign,
+        string? channel,
+        DateOnly? today
+    ) =>
+        part.Kind switch
+        {
+            NamePartKind.Field => convention.PlaceOf(part.Of) is var at and >= 0 ? fields[at].Value : "",
+            NamePartKind.Date => (campaign?.Starts ?? today) is { } date ? DateText.Write(date, part.Form) : "",
+            NamePartKind.Literal => part.Of,
+            NamePartKind.Campaign => campaign?.Name ?? "",
+            NamePartKind.Attribute => campaign?.Attributes?.GetValueOrDefault(part.Of) ?? "",
+            _ => channel ?? "",
+        };
 }

@@ -15,7 +15,10 @@ public static partial class PersonalData
         int digits = value.Count(char.IsAsciiDigit);
         if (value.Contains('@', StringComparison.Ordinal) && MailAddress().IsMatch(value))
         {
-            return (NoticeRules.PersonalData, "The value looks like a mail address; personal data doesn't belong in a link: use a code instead.");
+            return (
+                NoticeRules.PersonalData,
+                "The value looks like a mail address; personal data doesn't belong in a link: use a code instead."
+            );
         }
 
         if (digits < LongRun)
@@ -25,7 +28,10 @@ public static partial class PersonalData
 
         if (PhoneNumber().IsMatch(value))
         {
-            return (NoticeRules.PersonalData, "The value looks like a phone number; personal data doesn't belong in a link: use a code instead.");
+            return (
+                NoticeRules.PersonalData,
+                "The value looks like a phone number; personal data doesn't belong in a link: use a code instead."
+            );
         }
 
         return LongDigits().IsMatch(value)
@@ -37,7 +43,10 @@ public static partial class PersonalData
     private static partial Regex MailAddress();
 
     /// <summary>An international number (ITU-T E.164: a plus and up to 15 digits), or digits grouped as a phone number is.</summary>
-    [GeneratedRegex(@"(^|[^0-9])(\+[0-9][0-9 ()./_-]{7,18}[0-9]|\(?0[0-9]{1,4}\)?[ ./_-][0-9]{2,4}([ ./_-]?[0-9]{2,4}){1,3})($|[^0-9])", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(
+        @"(^|[^0-9])(\+[0-9][0-9 ()./_-]{7,18}[0-9]|\(?0[0-9]{1,4}\)?[ ./_-][0-9]{2,4}([ ./_-]?[0-9]{2,4}){1,3})($|[^0-9])",
+        RegexOptions.CultureInvariant
+    )]
     private static partial Regex PhoneNumber();
 
     [GeneratedRegex("[0-9]{9,}", RegexOptions.CultureInvariant)]

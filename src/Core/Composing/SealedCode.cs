@@ -32,7 +32,9 @@ public static class SealedCode
             return "";
         }
 
-        byte[] key = Convert.FromBase64String(settings.SealingSecret ?? throw new InvalidOperationException("The workspace has no key to seal links with."));
+        byte[] key = Convert.FromBase64String(
+            settings.SealingSecret ?? throw new InvalidOperationException("The workspace has no key to seal links with.")
+        );
         byte[] hash = HMACSHA256.HashData(key, Encoding.UTF8.GetBytes(text.ToString()));
         ulong number = BitConverter.ToUInt64(hash);
         return string.Create(Length, number, static (code, rest) =>

@@ -18,7 +18,11 @@ public static class SealedLinks
 
     /// <summary>Values with those behind the code in place of it; tags that stand in the open go first.</summary>
     internal static IReadOnlyDictionary<string, string> Unseal(
-        Convention convention, IReadOnlyDictionary<string, string> read, LinkFacts facts, out string? unknownCode)
+        Convention convention,
+        IReadOnlyDictionary<string, string> read,
+        LinkFacts facts,
+        out string? unknownCode
+    )
     {
         unknownCode = null;
         if (convention.Settings.SealedKey is not { } key || !read.TryGetValue(key, out string? code))

@@ -18,7 +18,10 @@ internal static class SecondQuestionMark
         for (int at = query.IndexOf('?', StringComparison.Ordinal); at >= 0; at = query.IndexOf('?', at + 1))
         {
             int end = query.AsSpan(at + 1).IndexOfAny('=', '&', '?');
-            bool isKey = end > 0 && query[at + 1 + end] == '=' && convention.KeyMeant(new Links.RawPair(query.Substring(at + 1, end)).Key) is not null;
+            bool isKey =
+                end > 0
+                && query[at + 1 + end] == '='
+                && convention.KeyMeant(new Links.RawPair(query.Substring(at + 1, end)).Key) is not null;
             if (isKey)
             {
                 (mended ??= new StringBuilder(query))[at] = '&';

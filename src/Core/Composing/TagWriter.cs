@@ -53,7 +53,8 @@ public static class TagWriter
             destination.HostAndPort,
             PercentEncoding.EncodeForSending(destination.Path, settings.Live),
             Send(query.Join(), settings),
-            Send(newFragment, settings));
+            Send(newFragment, settings)
+        );
         string url = parts.ToString();
 
         var notices = new List<Notice>();
@@ -66,7 +67,8 @@ public static class TagWriter
             string.Join('&', texts.Where(t => t is not null)),
             () => Strip(destination, tags, query, fragment, holder, newFragment),
             found,
-            notices);
+            notices
+        );
     }
 
     /// <summary>Puts written fields on a destination, readable or sealed.</summary>
@@ -74,7 +76,12 @@ public static class TagWriter
     /// <param name="destination">An accepted destination.</param>
     /// <param name="fields">Its fields in order, written.</param>
     /// <param name="settings">How this link is written.</param>
-    public static TaggedUrl Write(Convention convention, Destination destination, IReadOnlyList<ComposedField> fields, LinkSettings settings)
+    public static TaggedUrl Write(
+        Convention convention,
+        Destination destination,
+        IReadOnlyList<ComposedField> fields,
+        LinkSettings settings
+    )
     {
         var tags = new List<Tag>(fields.Count + 1);
         bool seals = settings.Style == TagStyle.Sealed;
@@ -101,8 +108,14 @@ public static class TagWriter
     {
         var settings = convention.Settings with { Style = style, Existing = ExistingTags.Replace };
         bool seals = style == TagStyle.Sealed;
-        var tags = convention.Fields.Select(f => f.ToTag(seals ? "" : values.GetValueOrDefault(f.Key, "")))
-            .Concat(values.Where(v => convention.Fields.All(f => f.Key != v.Key)).OrderBy(v => v.Key, StringComparer.Ordinal).Select(v => new Tag(v.Key, seals ? "" : v.Value, [])))
+        var tags = convention
+            .Fields.Select(f => f.ToTag(seals ? "" : values.GetValueOrDefault(f.Key, "")))
+            .Concat(
+                values
+                    .Where(v => convention.Fields.All(f => f.Key != v.Key))
+                    .OrderBy(v => v.Key, StringComparer.Ordinal)
+                    .Select(v => new Tag(v.Key, seals ? "" : v.Value, []))
+            )
             .ToList();
         if (settings.SealedKey is { } key)
         {
@@ -135,7 +148,13 @@ public static class TagWriter
     private static string? Send(string? text, LinkSettings settings) =>
         text is null ? null : PercentEncoding.EncodeForSending(text, settings.Live);
 
-    private static void SayAboutFound(List<FoundTag> found, IReadOnlyList<Tag> tags, LinkSettings settings, bool changed, List<Notice> notices)
+    private static void SayAboutFound(
+        List<FoundTag> found,
+        IReadOnlyList<Tag> tags,
+        LinkSettings settings,
+        bool changed,
+        List<Notice> notices
+    )
     {
         if (found.Count == 0)
         {
@@ -145,23 +164,30 @@ public static class TagWriter
         string list = string.Join(", ", found.Select(f => $"{f.WrittenKey}={f.Value}"));
         switch (settings.Existing)
         {
-            case ExistingTags.Replace when changed && found.Any(f => tags.First(t => t.Key == f.Key).Value != f.Value || f.Key != f.WrittenKey):
+            case ExistingTags.Replace
+                when changed && found.Any(f => tags.First(t => t.Key == f.Key).Value != f.Value || f.Key != f.WrittenKey):
                 notices.Add(Notice.Of(NoticeRules.TagsReplaced, null, $"The address already had tags; they were replaced: {list}."));
                 break;
             case ExistingTags.Keep:
                 notices.Add(Notice.Of(NoticeRules.TagsKept, null, $"The address already had tags; they were kept: {list}."));
                 break;
             case ExistingTags.Refuse:
-                notices.Add(Notice.Of(NoticeRules.TagsAlreadyThere, null, $"The address already has tags ({list}); paste it without them."));
+                notices.Add(
+                    Notice.Of(NoticeRules.TagsAlreadyThere, null, $"The address already has tags ({list}); paste it without them.")
+                );
                 break;
         }
 
         var repeated = found.GroupBy(f => f.Key).Where(g => g.Count() > 1).Select(g => g.Key).ToList();
         if (repeated.Count > 0)
         {
-            notices.Add(Notice.Of(
-                NoticeRules.DuplicateKey, repeated[0],
-                $"The address had more than one {string.Join(", ", repeated)}; analytics systems use either the first or the last."));
+            notices.Add(
+                Notice.Of(
+                    NoticeRules.DuplicateKey,
+                    repeated[0],
+                    $"The address had more than one {string.Join(", ", repeated)}; analytics systems use either the first or the last."
+                )
+            );
         }
     }
 
@@ -169,9 +195,13 @@ public static class TagWriter
     {
         if (settings.Style == TagStyle.Fragment && tags.Any(t => t.Value.Length > 0))
         {
-            notices.Add(Notice.Of(
-                NoticeRules.TagsAfterHash, null,
-                "The tags are after the #: scripts in the page can read them there, but servers and access logs never see them."));
+            notices.Add(
+                Notice.Of(
+                    NoticeRules.TagsAfterHash,
+                    null,
+                    "The tags are after the #: scripts in the page can read them there, but servers and access logs never see them."
+                )
+            );
         }
     }
 
@@ -179,16 +209,34 @@ public static class TagWriter
     {
         if (url.Length > LongestUrl)
         {
-            notices.Add(Notice.Of(NoticeRules.UrlTooLong, null, $"The URL has {url.Length:N0} bytes; servers may refuse more than 8,000: shorten the page's address or the values."));
+            notices.Add(
+                Notice.Of(
+                    NoticeRules.UrlTooLong,
+                    null,
+                    $"The URL has {url.Length:N0} bytes; servers may refuse more than 8,000: shorten the page's address or the values."
+                )
+            );
         }
         else if (url.Length > LongUrl)
         {
-            notices.Add(Notice.Of(NoticeRules.UrlLong, null, $"The URL has {url.Length:N0} bytes; some programs cut it off after 2,000: use its short link."));
+            notices.Add(
+                Notice.Of(
+                    NoticeRules.UrlLong,
+                    null,
+                    $"The URL has {url.Length:N0} bytes; some programs cut it off after 2,000: use its short link."
+                )
+            );
         }
     }
 
     private static List<StripSegment> Strip(
-        Destination destination, IReadOnlyList<Tag> tags, TagPieces query, TagPieces fragment, FragmentPairs holder, string? newFragment)
+        Destination destination,
+        IReadOnlyList<Tag> tags,
+        TagPieces query,
+        TagPieces fragment,
+        FragmentPairs holder,
+        string? newFragment
+    )
     {
         var strip = new List<StripSegment>(tags.Count + 5)
         {
@@ -217,7 +265,12 @@ public static class TagWriter
         return strip;
     }
 
-    private static void AddPieces(List<StripSegment> strip, IReadOnlyList<(string Text, int Tag)> pieces, IReadOnlyList<Tag> tags, string opening)
+    private static void AddPieces(
+        List<StripSegment> strip,
+        IReadOnlyList<(string Text, int Tag)> pieces,
+        IReadOnlyList<Tag> tags,
+        string opening
+    )
     {
         string before = opening;
         foreach (var (text, tag) in pieces)
@@ -228,9 +281,7 @@ public static class TagWriter
                 before = "";
             }
 
-            strip.Add(tag < 0
-                ? new(StripPart.Carried, before + text)
-                : new(StripPart.Field, before + text, tags[tag].Key));
+            strip.Add(tag < 0 ? new(StripPart.Carried, before + text) : new(StripPart.Field, before + text, tags[tag].Key));
             before = "&";
         }
     }

@@ -35,7 +35,10 @@ public sealed class Convention
         {
             if (fields.Count(f => f.Means == meaning) > 1)
             {
-                throw new ArgumentException($"Two fields have the role {meaning.ToString().ToLowerInvariant()}; only one can be.", nameof(fields));
+                throw new ArgumentException(
+                    $"Two fields have the role {meaning.ToString().ToLowerInvariant()}; only one can be.",
+                    nameof(fields)
+                );
             }
 
             int at = IndexWhere(fields, f => f.Means == meaning);
@@ -60,9 +63,14 @@ public sealed class Convention
         Fields = [.. fields.Select(f => f with { Rules = f.Rules with { Live = settings.Live } })];
         Settings = settings;
         Tags = [.. Fields.Select(f => f.ToTag(""))];
-        _byName = Fields.SelectMany(f => byName.Where(n => n.Value.Key == f.Key).Select(n => (n.Key, Field: f)))
+        _byName = Fields
+            .SelectMany(f => byName.Where(n => n.Value.Key == f.Key).Select(n => (n.Key, Field: f)))
             .ToFrozenDictionary(n => n.Key, n => n.Field, StringComparer.OrdinalIgnoreCase);
-        _places = _byName.ToFrozenDictionary(n => n.Key, n => IndexWhere(Fields, f => f.Key == n.Value.Key), StringComparer.OrdinalIgnoreCase);
+        _places = _byName.ToFrozenDictionary(
+            n => n.Key,
+            n => IndexWhere(Fields, f => f.Key == n.Value.Key),
+            StringComparer.OrdinalIgnoreCase
+        );
     }
 
     public int Version { get; }
@@ -119,7 +127,8 @@ public sealed class Convention
     }
 
     /// <summary>The field whose key, or near misspelling of it, this is. A field's label is no key; null when there is none.</summary>
-    public Field? KeyMeant(string key) => Find(key) is { } known && !known.Label.Equals(key, StringComparison.OrdinalIgnoreCase) ? known : NearestTo(key);
+    public Field? KeyMeant(string key) =>
+        Find(key) is { } known && !known.Label.Equals(key, StringComparison.OrdinalIgnoreCase) ? known : NearestTo(key);
 
     private static int IndexWhere(IReadOnlyList<Field> fields, Func<Field, bool> wanted)
     {

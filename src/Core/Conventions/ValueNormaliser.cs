@@ -70,7 +70,9 @@ public static class ValueNormaliser
         value = Step(ValueStepKind.LetterCase, "letter case", value, v => WithCase(v, rules));
         if (rules.Space != SpaceRule.Stay)
         {
-            value = Step(ValueStepKind.Space, rules.Separator == '-' ? "space becomes -" : "space becomes _", value, v => PlainOnly(v, rules, t => t.Replace(' ', rules.Separator)));
+            value = Step(ValueStepKind.Space, rules.Separator == '-' ? "space becomes -" : "space becomes _", value, v =>
+                PlainOnly(v, rules, t => t.Replace(' ', rules.Separator))
+            );
         }
 
         if (rules.Characters != CharacterSet.Anything)
@@ -80,7 +82,9 @@ public static class ValueNormaliser
                 refused = FirstOutside(value, rules);
             }
 
-            value = refused is not null ? value : Step(ValueStepKind.Characters, "characters removed", value, v => WithoutOutside(v, rules));
+            value = refused is not null
+                ? value
+                : Step(ValueStepKind.Characters, "characters removed", value, v => WithoutOutside(v, rules));
         }
 
         value = Step(ValueStepKind.Separators, "separators joined", value, v => OneSeparator(v, rules));
@@ -213,10 +217,7 @@ public static class ValueNormaliser
         return null;
     }
 
-    private static string WithoutOutside(string value, ValueRules rules) => PlainOnly(
-        value,
-        rules,
-        text =>
+    private static string WithoutOutside(string value, ValueRules rules) => PlainOnly(value, rules, text =>
         {
             var kept = new StringBuilder(text.Length);
             Span<char> units = stackalloc char[2];

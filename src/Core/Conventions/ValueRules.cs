@@ -15,15 +15,17 @@ public sealed record ValueRules(
     CharacterSet Characters = CharacterSet.Anything,
     OutsideSet Outside = OutsideSet.Remove,
     bool Transliterate = false,
-    int LongestValue = 200)
+    int LongestValue = 200
+)
 {
     /// <summary>The character that stands for a space.</summary>
-    public char Separator => Space switch
-    {
-        SpaceRule.Underscore => '_',
-        SpaceRule.Hyphen => '-',
-        _ => ' ',
-    };
+    public char Separator =>
+        Space switch
+        {
+            SpaceRule.Underscore => '_',
+            SpaceRule.Hyphen => '-',
+            _ => ' ',
+        };
 
     /// <summary>Placeholder shapes that stay literal in values; set from the workspace.</summary>
     public PlaceholderShapes Live { get; init; }

@@ -23,7 +23,10 @@ public sealed class WordList
             string written = ValueNormaliser.Normalise(word.Written, rules).Written;
             if (written != word.Written)
             {
-                throw new ArgumentException($"The word “{word.Written}” would become “{written}” by its field's own rules; enter it like that.", nameof(words));
+                throw new ArgumentException(
+                    $"The word “{word.Written}” would become “{written}” by its field's own rules; enter it like that.",
+                    nameof(words)
+                );
             }
         }
 
@@ -77,7 +80,10 @@ public sealed class WordList
         foreach (var word in Words)
         {
             int shorter = Math.Min(word.Written.Length, written.Length);
-            int allowed = shorter >= 7 ? 2 : shorter >= 4 ? 1 : 0;
+            int allowed =
+                shorter >= 7 ? 2
+                : shorter >= 4 ? 1
+                : 0;
             if (word.Retired || allowed == 0 || Math.Abs(word.Written.Length - written.Length) > allowed)
             {
                 continue;
@@ -94,8 +100,7 @@ public sealed class WordList
     }
 
     /// <summary>The letters of a text in lower case, without separators.</summary>
-    internal static string Letters(string text) =>
-        string.Concat(text.Where(c => c is not (' ' or '_' or '-'))).ToLowerInvariant();
+    internal static string Letters(string text) => string.Concat(text.Where(c => c is not (' ' or '_' or '-'))).ToLowerInvariant();
 
     private static FrozenDictionary<string, Word> First(IEnumerable<Word> words, Func<Word, IEnumerable<string>> keys)
     {
@@ -121,9 +126,7 @@ public sealed class WordList
 public sealed record Word(string Written, string Label, IReadOnlyList<string> Aliases, bool Retired = false, string? Successor = null)
 {
     public Word(string written)
-        : this(written, written, [])
-    {
-    }
+        : this(written, written, []) { }
 }
 
 /// <summary>What a word list says about a value.</summary>

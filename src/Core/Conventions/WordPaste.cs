@@ -16,7 +16,14 @@ public static class WordPaste
     public static IReadOnlyList<PastedWord> Look(FieldDocument field, string pasted)
     {
         var rules = field.ToRules();
-        var known = new WordList([.. field.Words.Where(w => ValueNormaliser.Normalise(w.Written, rules).Written == w.Written).Select(w => new Word(w.Written, w.Label, w.Aliases, w.Retired, w.Successor))], rules);
+        var known = new WordList(
+            [
+                .. field
+                    .Words.Where(w => ValueNormaliser.Normalise(w.Written, rules).Written == w.Written)
+                    .Select(w => new Word(w.Written, w.Label, w.Aliases, w.Retired, w.Successor)),
+            ],
+            rules
+        );
         var earlier = new Dictionary<string, string>(StringComparer.Ordinal);
         var looked = new List<PastedWord>();
         foreach (string line in pasted.Split('\n'))
@@ -34,9 +41,10 @@ public static class WordPaste
                 Label = cells.Length > 1 && cells[1].Length > 0 ? cells[1] : cells[0],
                 Aliases = [.. cells.Skip(2).Where(c => c.Length > 0)],
             };
-            var (verdict, like) = normal.Written.Length == 0 || normal.Problem is { Severity: Severity.Error }
-                ? (PastedVerdict.Unusable, null)
-                : VerdictOf(known, word.Written, earlier);
+            var (verdict, like) =
+                normal.Written.Length == 0 || normal.Problem is { Severity: Severity.Error }
+                    ? (PastedVerdict.Unusable, null)
+                    : VerdictOf(known, word.Written, earlier);
             looked.Add(new PastedWord(word, verdict, like));
             if (verdict != PastedVerdict.Unusable)
             {
@@ -63,7 +71,10 @@ public static class WordPaste
         return match switch
         {
             { Kind: WordMatchKind.Alias or WordMatchKind.Retired, Word: { } word } => (PastedVerdict.Alias, word.Written),
-            { Word: { } near } => (WordList.Letters(near.Written) == WordList.Letters(written) ? PastedVerdict.SameLetters : PastedVerdict.Near, near.Written),
+            { Word: { } near } => (
+                WordList.Letters(near.Written) == WordList.Letters(written) ? PastedVerdict.SameLetters : PastedVerdict.Near,
+                near.Written
+            ),
             _ => (PastedVerdict.Fresh, null),
         };
     }

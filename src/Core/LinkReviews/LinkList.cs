@@ -19,7 +19,12 @@ public static class LinkList
     {
         var lines = text.Split('\n').Select(l => l.Trim('\r', ' ', '\uFEFF')).Where(l => l.Length > 0).ToList();
         return lines.Count > 0 && IsLink(lines[0].Split('\t')[0])
-            ? [.. lines.Select(l => l.Split('\t', 2)).Select(l => new UsedLink(l[0].Trim(), l.Length > 1 && l[1].Trim().Length > 0 ? l[1].Trim() : null))]
+            ?
+            [
+                .. lines
+                    .Select(l => l.Split('\t', 2))
+                    .Select(l => new UsedLink(l[0].Trim(), l.Length > 1 && l[1].Trim().Length > 0 ? l[1].Trim() : null)),
+            ]
             : null;
     }
 
@@ -32,11 +37,23 @@ public static class LinkList
         }
 
         int column = table.Find(name);
-        int place = Enumerable.Range(0, table.Names.Count).Where(i => i != column)
+        int place = Enumerable
+            .Range(0, table.Names.Count)
+            .Where(i => i != column)
             .FirstOrDefault(i => PlaceWords.Any(w => table.Names[i].Equals(w, StringComparison.OrdinalIgnoreCase)), -1);
-        return [.. table.Rows.Select(r => new UsedLink(Table.Cell(r, column).Trim(), Table.Cell(r, place).Trim() is { Length: > 0 } found ? found : null)).Where(l => l.Link.Length > 0)];
+        return
+        [
+            .. table
+                .Rows.Select(r => new UsedLink(
+                    Table.Cell(r, column).Trim(),
+                    Table.Cell(r, place).Trim() is { Length: > 0 } found ? found : null
+                ))
+                .Where(l => l.Link.Length > 0),
+        ];
     }
 
     private static bool IsLink(string text) =>
-        text.StartsWith("http://", StringComparison.OrdinalIgnoreCase) || text.StartsWith("https://", StringComparison.OrdinalIgnoreCase) || text.StartsWith("www.", StringComparison.OrdinalIgnoreCase);
+        text.StartsWith("http://", StringComparison.OrdinalIgnoreCase)
+        || text.StartsWith("https://", StringComparison.OrdinalIgnoreCase)
+        || text.StartsWith("www.", StringComparison.OrdinalIgnoreCase);
 }

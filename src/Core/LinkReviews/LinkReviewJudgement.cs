@@ -13,7 +13,9 @@ public sealed record LinkReviewJudgement(LinkReviewState State, string? MendedUr
     /// <param name="url">The link as it was found.</param>
     /// <param name="inspected">What reading it back gave.</param>
     public static string? MendedOf(string url, InspectedLink inspected) =>
-        inspected.Mended?.Tagged?.Url is { } mended && mended != url.Trim() && inspected.Notices.All(n => n.Rule != NoticeRules.NoTags.Name) ? mended : null;
+        inspected.Mended?.Tagged?.Url is { } mended && mended != url.Trim() && inspected.Notices.All(n => n.Rule != NoticeRules.NoTags.Name)
+            ? mended
+            : null;
 
     /// <summary>Judges a link.</summary>
     /// <param name="url">The link as it was found.</param>
@@ -25,7 +27,9 @@ public sealed record LinkReviewJudgement(LinkReviewState State, string? MendedUr
         string? better = MendedOf(url, inspected);
         if (better is null)
         {
-            return grave.Count == 0 ? new LinkReviewJudgement(LinkReviewState.Right, null, []) : new LinkReviewJudgement(LinkReviewState.Stuck, null, grave);
+            return grave.Count == 0
+                ? new LinkReviewJudgement(LinkReviewState.Right, null, [])
+                : new LinkReviewJudgement(LinkReviewState.Stuck, null, grave);
         }
 
         // Mended is only what nothing grave is said about any more; an invisible character is merely encoded, which no rule sees.
@@ -34,7 +38,8 @@ public sealed record LinkReviewJudgement(LinkReviewState State, string? MendedUr
         return new LinkReviewJudgement(isMended ? LinkReviewState.Mended : LinkReviewState.Stuck, better, notices);
     }
 
-    private static List<Notice> GraveOf(InspectedLink link) => [.. link.Notices.Where(n => n.Severity != Severity.Info && IsAboutTheLink(n))];
+    private static List<Notice> GraveOf(InspectedLink link) =>
+        [.. link.Notices.Where(n => n.Severity != Severity.Info && IsAboutTheLink(n))];
 
     /// <summary>That the same link exists says nothing against one that is in use.</summary>
     private static bool IsAboutTheLink(Notice notice) => notice.Rule != NoticeRules.SameAsExisting.Name;

@@ -16,7 +16,9 @@ public static class DestinationReader
         string text = InvisibleText.TrimEnds(typed);
         if (text.Length != typed.Length)
         {
-            notices.Add(Notice.Of(NoticeRules.AddressTrimmed, null, "White space or invisible characters around the address were removed."));
+            notices.Add(
+                Notice.Of(NoticeRules.AddressTrimmed, null, "White space or invisible characters around the address were removed.")
+            );
         }
 
         if (text.Length == 0)
@@ -66,10 +68,14 @@ public static class DestinationReader
 
         if (text.EnumerateRunes().Any(InvisibleText.IsInvisible) && InvisibleText.Remove(text) is var visible && visible != text)
         {
-            notices.Add(Notice.Of(
-                NoticeRules.InvisibleInAddress, null,
-                "The address has an invisible character inside, which usually comes from copying; remove it unless the page needs it.",
-                new Repair(null, visible, "Remove it")));
+            notices.Add(
+                Notice.Of(
+                    NoticeRules.InvisibleInAddress,
+                    null,
+                    "The address has an invisible character inside, which usually comes from copying; remove it unless the page needs it.",
+                    new Repair(null, visible, "Remove it")
+                )
+            );
         }
 
         return new DestinationReading(new Destination(scheme, host, port, parts.Path, parts.Query, parts.Fragment), notices);
@@ -186,6 +192,8 @@ public static class DestinationReader
         }
 
         port = digits;
-        return digits.Length <= 5 && digits.All(char.IsAsciiDigit) && int.Parse(digits, System.Globalization.CultureInfo.InvariantCulture) <= 65535;
+        return digits.Length <= 5
+            && digits.All(char.IsAsciiDigit)
+            && int.Parse(digits, System.Globalization.CultureInfo.InvariantCulture) <= 65535;
     }
 }

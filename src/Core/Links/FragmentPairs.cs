@@ -21,9 +21,7 @@ internal sealed record FragmentPairs(string Lead, string? Pairs)
             return new FragmentPairs(fragment[..(mark + 1)], fragment[(mark + 1)..]);
         }
 
-        return fragment.Contains('=', StringComparison.Ordinal)
-            ? new FragmentPairs("", fragment)
-            : new FragmentPairs(fragment, null);
+        return fragment.Contains('=', StringComparison.Ordinal) ? new FragmentPairs("", fragment) : new FragmentPairs(fragment, null);
     }
 
     /// <summary>The fragment again, with other pairs; null when nothing is left.</summary>

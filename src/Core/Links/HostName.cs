@@ -25,8 +25,11 @@ public sealed record HostName(string Shown, string Ascii)
 
         if (text[0] == '[')
         {
-            bool valid = text[^1] == ']' && !text.Contains('%', StringComparison.Ordinal)
-                && IPAddress.TryParse(text, out var address) && address.AddressFamily == AddressFamily.InterNetworkV6;
+            bool valid =
+                text[^1] == ']'
+                && !text.Contains('%', StringComparison.Ordinal)
+                && IPAddress.TryParse(text, out var address)
+                && address.AddressFamily == AddressFamily.InterNetworkV6;
             refusal = valid ? null : $"{text} is not an IPv6 address; check the digits between the brackets.";
             return valid ? new HostName(text, text) : null;
         }
@@ -43,7 +46,8 @@ public sealed record HostName(string Shown, string Ascii)
         {
             if (!IsPlainIPv4(labels))
             {
-                refusal = $"“{text}” is a network address written in an unusual way; write it as four decimal numbers, or use the host's name.";
+                refusal =
+                    $"“{text}” is a network address written in an unusual way; write it as four decimal numbers, or use the host's name.";
                 return null;
             }
         }
@@ -83,18 +87,21 @@ public sealed record HostName(string Shown, string Ascii)
         }
     }
 
-    private static string ToUnicode(string ascii) =>
-        ascii.Contains("xn--", StringComparison.Ordinal) ? Mapping.GetUnicode(ascii) : ascii;
+    private static string ToUnicode(string ascii) => ascii.Contains("xn--", StringComparison.Ordinal) ? Mapping.GetUnicode(ascii) : ascii;
 
-    private static bool IsLowerPlain(string text) => text.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c is '.' or '-' or '_');
+    private static bool IsLowerPlain(string text) =>
+        text.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c is '.' or '-' or '_');
 
     /// <summary>The URL Standard's "ends in a number": such a host would be taken for an IPv4 address in some base.</summary>
     private static bool EndsInNumber(string label) =>
-        label.All(char.IsAsciiDigit)
-        || (label.StartsWith("0x", StringComparison.Ordinal) && label.Skip(2).All(char.IsAsciiHexDigit));
+        label.All(char.IsAsciiDigit) || (label.StartsWith("0x", StringComparison.Ordinal) && label.Skip(2).All(char.IsAsciiHexDigit));
 
     private static bool IsPlainIPv4(string[] labels) =>
-        labels.Length == 4 && labels.All(l =>
-            l.Length is > 0 and <= 3 && l.All(char.IsAsciiDigit) && (l.Length == 1 || l[0] != '0')
-            && int.Parse(l, CultureInfo.InvariantCulture) <= 255);
+        labels.Length == 4
+        && labels.All(l =>
+            l.Length is > 0 and <= 3
+            && l.All(char.IsAsciiDigit)
+            && (l.Length == 1 || l[0] != '0')
+            && int.Parse(l, CultureInfo.InvariantCulture) <= 255
+        );
 }

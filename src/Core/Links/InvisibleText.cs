@@ -10,12 +10,13 @@ public static class InvisibleText
     private const char ZeroWidthJoiner = '\u200D';
 
     /// <summary>True for characters that print nothing: formats, fillers, and controls other than white space.</summary>
-    public static bool IsInvisible(Rune rune) => rune.Value switch
-    {
-        0x115F or 0x1160 or 0x3164 or 0xFFA0 or 0x2800 => true, // Hangul fillers, blank braille pattern
-        < 0x80 => Rune.IsControl(rune) && !Rune.IsWhiteSpace(rune),
-        _ => Rune.GetUnicodeCategory(rune) == UnicodeCategory.Format || (Rune.IsControl(rune) && !Rune.IsWhiteSpace(rune)),
-    };
+    public static bool IsInvisible(Rune rune) =>
+        rune.Value switch
+        {
+            0x115F or 0x1160 or 0x3164 or 0xFFA0 or 0x2800 => true, // Hangul fillers, blank braille pattern
+            < 0x80 => Rune.IsControl(rune) && !Rune.IsWhiteSpace(rune),
+            _ => Rune.GetUnicodeCategory(rune) == UnicodeCategory.Format || (Rune.IsControl(rune) && !Rune.IsWhiteSpace(rune)),
+        };
 
     /// <summary>White space and invisible characters cut off both ends.</summary>
     public static string TrimEnds(string text)
@@ -27,7 +28,11 @@ public static class InvisibleText
             start += rune.Utf16SequenceLength;
         }
 
-        while (end > start && Rune.DecodeLastFromUtf16(text.AsSpan(start, end - start), out var rune, out int used) == System.Buffers.OperationStatus.Done && IsBlank(rune))
+        while (
+            end > start
+            && Rune.DecodeLastFromUtf16(text.AsSpan(start, end - start), out var rune, out int used) == System.Buffers.OperationStatus.Done
+            && IsBlank(rune)
+        )
         {
             end -= used;
         }
@@ -117,12 +122,16 @@ public static class InvisibleText
     }
 
     private static bool IsEmojiPart(Rune rune) =>
-        rune.Value is 0xFE0F or 0x20E3 or (>= 0x1F3FB and <= 0x1F3FF)
-        || Rune.GetUnicodeCategory(rune) == UnicodeCategory.OtherSymbol;
+        rune.Value is 0xFE0F or 0x20E3 or (>= 0x1F3FB and <= 0x1F3FF) || Rune.GetUnicodeCategory(rune) == UnicodeCategory.OtherSymbol;
 
     /// <summary>Arabic and its kin, Mongolian, and the scripts of South and South-East Asia.</summary>
     private static bool UsesJoiners(Rune rune) =>
-        rune.Value is (>= 0x0600 and <= 0x08FF) or (>= 0x0900 and <= 0x0DFF) or (>= 0x1000 and <= 0x109F)
-            or (>= 0x1780 and <= 0x18AF) or (>= 0xFB50 and <= 0xFDFF) or (>= 0xFE70 and <= 0xFEFE)
+        rune.Value
+            is (>= 0x0600 and <= 0x08FF)
+                or (>= 0x0900 and <= 0x0DFF)
+                or (>= 0x1000 and <= 0x109F)
+                or (>= 0x1780 and <= 0x18AF)
+                or (>= 0xFB50 and <= 0xFDFF)
+                or (>= 0xFE70 and <= 0xFEFE)
         && (Rune.IsLetter(rune) || Rune.GetUnicodeCategory(rune) is UnicodeCategory.NonSpacingMark or UnicodeCategory.SpacingCombiningMark);
 }

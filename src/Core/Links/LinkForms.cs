@@ -14,12 +14,15 @@ public sealed record LinkForms(string Encoded, string Html, string Markdown)
     public static LinkForms Of(string url, string? title)
     {
         string text = string.IsNullOrWhiteSpace(title) ? url : title;
-        string escaped = string.Concat(text.Select(c => "\\`*_{}[]()#+-.!<>|".Contains(c, StringComparison.Ordinal) ? $"\\{c}" : c.ToString()));
+        string escaped = string.Concat(
+            text.Select(c => "\\`*_{}[]()#+-.!<>|".Contains(c, StringComparison.Ordinal) ? $"\\{c}" : c.ToString())
+        );
         // Brackets and parentheses would end the Markdown destination; in a URL their encoded forms mean the same.
         string destination = url.Replace("(", "%28", StringComparison.Ordinal).Replace(")", "%29", StringComparison.Ordinal);
         return new LinkForms(
             PercentEncoding.EncodeValue(url),
             $"<a href=\"{WebUtility.HtmlEncode(url)}\">{WebUtility.HtmlEncode(text)}</a>",
-            $"[{escaped}]({destination})");
+            $"[{escaped}]({destination})"
+        );
     }
 }

@@ -30,7 +30,8 @@ public static class LinkReader
             Fragment = fragment.Changed ? holder.With(fragment.Join()) : destination.Fragment,
         };
 
-        var others = query.Pieces.Where(p => p.Text.Length > 0)
+        var others = query
+            .Pieces.Where(p => p.Text.Length > 0)
             .Select(p => new RawPair(p.Text))
             .Select(p => KeyValuePair.Create(p.Key, p.Value))
             .ToList();
@@ -49,4 +50,5 @@ public sealed record ReadLink(
     Destination AsWritten,
     IReadOnlyDictionary<string, string> Values,
     IReadOnlyList<FoundTag> Found,
-    IReadOnlyList<KeyValuePair<string, string>> Others);
+    IReadOnlyList<KeyValuePair<string, string>> Others
+);

@@ -13,7 +13,8 @@ public sealed record LinkSettings(
     PlaceholderShapes Live = PlaceholderShapes.None,
     bool PlusForSpace = false,
     string? SealedKey = null,
-    string? SealingSecret = null);
+    string? SealingSecret = null
+);
 
 /// <summary>Where a link carries its tags.</summary>
 public enum TagStyle

@@ -13,16 +13,25 @@ public static class Placeholders
     private const int LongestName = 40;
     private const string AtClick = "@{click.";
 
-    private static readonly SearchValues<char> NameCharacters =
-        SearchValues.Create("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789_.:-");
+    private static readonly SearchValues<char> NameCharacters = SearchValues.Create(
+        "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789_.:-"
+    );
 
     private static readonly SearchValues<char> Openers = SearchValues.Create("{[%$_@*<");
 
-    private static readonly SearchValues<char> MergeNameCharacters =
-        SearchValues.Create("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789_.:- ");
+    private static readonly SearchValues<char> MergeNameCharacters = SearchValues.Create(
+        "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789_.:- "
+    );
 
     private static readonly (string Open, string Close)[] MergeForms =
-        [("{{", "}}"), ("*|", "|*"), ("<%=", "%>"), ("<%", "%>"), ("[[", "]]"), ("${", "}")];
+    [
+        ("{{", "}}"),
+        ("*|", "|*"),
+        ("<%=", "%>"),
+        ("<%", "%>"),
+        ("[[", "]]"),
+        ("${", "}"),
+    ];
 
     // The longer shape is tried first, so that {{name}} is not read as { + {name} + }.
     private static readonly (PlaceholderShapes Shape, string Open, string Close)[] Forms =
@@ -128,7 +137,10 @@ public static class Placeholders
     {
         foreach (var (open, close) in MergeForms)
         {
-            if (Length(text.AsSpan(at), open, close, MergeNameCharacters) is var length and > 0 && !string.IsNullOrWhiteSpace(text.Substring(at + open.Length, length - open.Length - close.Length)))
+            if (
+                Length(text.AsSpan(at), open, close, MergeNameCharacters) is var length and > 0
+                && !string.IsNullOrWhiteSpace(text.Substring(at + open.Length, length - open.Length - close.Length))
+            )
             {
                 return length;
             }
@@ -136,14 +148,18 @@ public static class Placeholders
 
         // %name.name% without spaces: a dot is due inside, and nothing around or in it may pass for a percent-encoded byte.
         int percents = text[at] == '%' && (at == 0 || text[at - 1] != '%') ? Length(text.AsSpan(at), "%", "%") : 0;
-        return percents > 0
+        return
+            percents > 0
             && text.AsSpan(at, percents).Contains('.')
             && !IsByte(text, at)
             && !IsByte(text, at + percents - 1)
-            && (at + percents == text.Length || text[at + percents] != '%') ? percents : 0;
+            && (at + percents == text.Length || text[at + percents] != '%')
+            ? percents
+            : 0;
     }
 
-    private static bool IsByte(string text, int at) => at + 2 < text.Length && char.IsAsciiHexDigit(text[at + 1]) && char.IsAsciiHexDigit(text[at + 2]);
+    private static bool IsByte(string text, int at) =>
+        at + 2 < text.Length && char.IsAsciiHexDigit(text[at + 1]) && char.IsAsciiHexDigit(text[at + 2]);
 
     private static int Length(ReadOnlySpan<char> text, string open, string close) => Length(text, open, close, NameCharacters);
 

@@ -9,9 +9,7 @@ public sealed record Tag(string Key, string Value, IReadOnlyList<string> AlsoRea
     public const int LongestKey = 64;
 
     public Tag(string key, string value)
-        : this(key, value, [])
-    {
-    }
+        : this(key, value, []) { }
 
     /// <summary>True for a key that may stand in a link as it is (RFC 3986, section 2.3).</summary>
     public static bool IsKey(string key) =>

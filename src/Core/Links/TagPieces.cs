@@ -86,7 +86,10 @@ internal sealed class TagPieces
     }
 
     /// <summary>The pairs as text again; null when none are left.</summary>
-    public string? Join() => !Changed ? Raw : _pieces.Count == 0 ? null : string.Join('&', _pieces.Select(p => p.Text));
+    public string? Join() =>
+        !Changed ? Raw
+        : _pieces.Count == 0 ? null
+        : string.Join('&', _pieces.Select(p => p.Text));
 
     /// <summary>Takes every tag out.</summary>
     public void Strip()

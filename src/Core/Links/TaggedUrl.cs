@@ -14,7 +14,8 @@ public sealed record TaggedUrl(
     string ParameterText,
     Func<IReadOnlyList<StripSegment>> DrawStrip,
     IReadOnlyList<FoundTag> Found,
-    IReadOnlyList<Notice> Notices)
+    IReadOnlyList<Notice> Notices
+)
 {
     private IReadOnlyList<StripSegment>? _strip;
 

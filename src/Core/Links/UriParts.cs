@@ -37,8 +37,8 @@ public sealed record UriParts(string? Scheme, string? Authority, string Path, st
     }
 
     /// <summary>Puts the parts together again as RFC 3986, section 5.3 does; gives back exactly the text that was split.</summary>
-    public override string ToString() => string.Concat(
-        [
+    public override string ToString() =>
+        string.Concat([
             Scheme is null ? "" : Scheme + ":",
             Authority is null ? "" : "//" + Authority,
             Path,

@@ -44,7 +44,10 @@ public static class MailContent
     private static string Short(MailLink link)
     {
         // An address of a mail box among the words would be personal data in a report.
-        string text = string.Join(' ', link.Text.Split(' ', StringSplitOptions.RemoveEmptyEntries).Where(w => !w.Contains('@', StringComparison.Ordinal)));
+        string text = string.Join(
+            ' ',
+            link.Text.Split(' ', StringSplitOptions.RemoveEmptyEntries).Where(w => !w.Contains('@', StringComparison.Ordinal))
+        );
         if (text.Length == 0)
         {
             return link.Shape.ToString().ToLowerInvariant();

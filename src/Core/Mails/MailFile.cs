@@ -100,8 +100,13 @@ public sealed partial class MailFile
 
         byte[] body = _transfer switch
         {
-            ContentEncoding.QuotedPrintable => Encoding.Latin1.GetBytes(_quoted!.Replace(changed.Select(l => (l.Start, l.Length, MailLinks.Attribute(addresses[l.Number], l.Quote))))),
-            ContentEncoding.Base64 => ToBase64(Encoding.Latin1.GetBytes(MailLinks.Write(Html, Links, addresses)), Encoding.Latin1.GetString(_file, _start, _end - _start)),
+            ContentEncoding.QuotedPrintable => Encoding.Latin1.GetBytes(
+                _quoted!.Replace(changed.Select(l => (l.Start, l.Length, MailLinks.Attribute(addresses[l.Number], l.Quote))))
+            ),
+            ContentEncoding.Base64 => ToBase64(
+                Encoding.Latin1.GetBytes(MailLinks.Write(Html, Links, addresses)),
+                Encoding.Latin1.GetString(_file, _start, _end - _start)
+            ),
             _ => (_wide ?? Encoding.Latin1).GetBytes(MailLinks.Write(Html, Links, addresses)),
         };
         return [.. _file[.._start], .. body, .. _file[_end..]];
@@ -149,7 +154,9 @@ public sealed partial class MailFile
             return (Encoding.UTF8, null);
         }
 
-        named ??= CharsetInHtml().Match(Encoding.Latin1.GetString(octets, 0, Math.Min(octets.Length, 2_048))) is { Success: true } meta ? meta.Groups["charset"].Value : null;
+        named ??= CharsetInHtml().Match(Encoding.Latin1.GetString(octets, 0, Math.Min(octets.Length, 2_048))) is { Success: true } meta
+            ? meta.Groups["charset"].Value
+            : null;
         try
         {
             var charset = named is null ? null : CodePagesEncodingProvider.Instance.GetEncoding(named) ?? Encoding.GetEncoding(named);
@@ -161,16 +168,23 @@ public sealed partial class MailFile
         }
     }
 
-    private static bool LooksLikeMessage(byte[] file) => HeaderLine().IsMatch(Encoding.Latin1.GetString(file, 0, Math.Min(file.Length, 4_096)));
+    private static bool LooksLikeMessage(byte[] file) =>
+        HeaderLine().IsMatch(Encoding.Latin1.GetString(file, 0, Math.Min(file.Length, 4_096)));
 
     private static bool LooksLikeHtml(byte[] file)
     {
         string start = Encoding.Latin1.GetString(file, 0, Math.Min(file.Length, 1 << 20)).Replace("\0", "", StringComparison.Ordinal);
-        return TagOfHtml().IsMatch(start) && !start.StartsWith("PK", StringComparison.Ordinal) && !start.StartsWith("%PDF", StringComparison.Ordinal);
+        return TagOfHtml().IsMatch(start)
+            && !start.StartsWith("PK", StringComparison.Ordinal)
+            && !start.StartsWith("%PDF", StringComparison.Ordinal);
     }
 
     /// <summary>A message begins with fields, a name and a colon each (RFC 5322, 2.2).</summary>
-    [GeneratedRegex(@"\A(?:From [^\r\n]*\r?\n)?(?:[!-9;-~]+:[^\r\n]*(?:\r?\n[ \t][^\r\n]*)*\r?\n){2,}", RegexOptions.None, matchTimeoutMilliseconds: 1_000)]
+    [GeneratedRegex(
+        @"\A(?:From [^\r\n]*\r?\n)?(?:[!-9;-~]+:[^\r\n]*(?:\r?\n[ \t][^\r\n]*)*\r?\n){2,}",
+        RegexOptions.None,
+        matchTimeoutMilliseconds: 1_000
+    )]
     private static partial Regex HeaderLine();
 
     [GeneratedRegex(@"<(?:!doctype|html|head|body|table|div|p|a|img|h[1-6]|center|span)\b", RegexOptions.IgnoreCase)]

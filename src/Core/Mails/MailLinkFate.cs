@@ -26,7 +26,17 @@ public enum MailFate
 /// <param name="Why">The reason, in a few words; null for a link that is simply tagged.</param>
 public sealed record MailLinkFate(MailFate Fate, string? Why = null)
 {
-    private static readonly string[] LeavingWords = ["unsubscribe", "opt-out", "opt out", "optout", "email preferences", "mail preferences", "manage preferences", "abmelden"];
+    private static readonly string[] LeavingWords =
+    [
+        "unsubscribe",
+        "opt-out",
+        "opt out",
+        "optout",
+        "email preferences",
+        "mail preferences",
+        "manage preferences",
+        "abmelden",
+    ];
 
     /// <summary>The fate of a link.</summary>
     /// <param name="link">The link.</param>
@@ -47,7 +57,14 @@ public sealed record MailLinkFate(MailFate Fate, string? Why = null)
 
         if (SchemeOf(href) is { } scheme and not "http" and not "https")
         {
-            return Leave(scheme switch { "mailto" => "writes a mail", "tel" or "sms" => "calls or texts", _ => $"{scheme}: isn't a web page" });
+            return Leave(
+                scheme switch
+                {
+                    "mailto" => "writes a mail",
+                    "tel" or "sms" => "calls or texts",
+                    _ => $"{scheme}: isn't a web page",
+                }
+            );
         }
 
         if (IsPlaceholderAlone(href))
@@ -56,7 +73,11 @@ public sealed record MailLinkFate(MailFate Fate, string? Why = null)
         }
 
         // In headings of buttons, in words around it, or in its address: whoever leaves must not be counted as a visit.
-        if (LeavingWords.Any(w => link.Text.Contains(w, StringComparison.OrdinalIgnoreCase) || href.Contains(w, StringComparison.OrdinalIgnoreCase)))
+        if (
+            LeavingWords.Any(w =>
+                link.Text.Contains(w, StringComparison.OrdinalIgnoreCase) || href.Contains(w, StringComparison.OrdinalIgnoreCase)
+            )
+        )
         {
             return Leave("lets people unsubscribe");
         }
@@ -84,7 +105,9 @@ public sealed record MailLinkFate(MailFate Fate, string? Why = null)
         }
 
         bool isRight = inspected.Mended?.Tagged?.Url == href && inspected.Notices.All(n => n.Severity == Severity.Info);
-        return isRight ? new MailLinkFate(MailFate.Right, "already correct") : new MailLinkFate(MailFate.Mend, inspected.Notices is [var first, ..] ? first.Message : "differs from the convention");
+        return isRight
+            ? new MailLinkFate(MailFate.Right, "already correct")
+            : new MailLinkFate(MailFate.Mend, inspected.Notices is [var first, ..] ? first.Message : "differs from the convention");
     }
 
     private static MailLinkFate Leave(string why) => new(MailFate.Leave, why);
@@ -93,7 +116,10 @@ public sealed record MailLinkFate(MailFate Fate, string? Why = null)
     private static string? SchemeOf(string href)
     {
         int colon = href.IndexOf(':', StringComparison.Ordinal);
-        return colon > 0 && char.IsAsciiLetter(href[0]) && href.AsSpan(0, colon).ToString().All(c => char.IsAsciiLetterOrDigit(c) || c is '+' or '-' or '.')
+        return
+            colon > 0
+            && char.IsAsciiLetter(href[0])
+            && href.AsSpan(0, colon).ToString().All(c => char.IsAsciiLetterOrDigit(c) || c is '+' or '-' or '.')
             ? href[..colon].ToLowerInvariant()
             : null;
     }

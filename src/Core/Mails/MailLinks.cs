@@ -29,12 +29,20 @@ public static partial class MailLinks
             FindIn(html, comment.Groups["html"].Value, comment.Groups["html"].Index, found);
         }
 
-        return [.. found.OrderBy(l => l.Start).Select((l, i) => l with
-        {
-            Number = i + 1,
-            Href = readable is null ? l.Href : readable(l.Href),
-            Text = Plain(readable is null ? l.Text : readable(l.Text)),
-        })];
+        return
+        [
+            .. found
+                .OrderBy(l => l.Start)
+                .Select(
+                    (l, i) =>
+                        l with
+                        {
+                            Number = i + 1,
+                            Href = readable is null ? l.Href : readable(l.Href),
+                            Text = Plain(readable is null ? l.Text : readable(l.Text)),
+                        }
+                ),
+        ];
     }
 
     /// <summary>The title of a page; null where it has none.</summary>
@@ -52,7 +60,11 @@ public static partial class MailLinks
     {
         foreach (var link in links.Where(l => addresses.ContainsKey(l.Number)).OrderByDescending(l => l.Start))
         {
-            html = string.Concat(html.AsSpan(0, link.Start), Attribute(addresses[link.Number], link.Quote), html.AsSpan(link.Start + link.Length));
+            html = string.Concat(
+                html.AsSpan(0, link.Start),
+                Attribute(addresses[link.Number], link.Quote),
+                html.AsSpan(link.Start + link.Length)
+            );
         }
 
         return html;
@@ -73,7 +85,9 @@ public static partial class MailLinks
     private static void FindIn(string whole, string html, int offset, List<MailLink> found)
     {
         using var document = Parser.ParseDocument(html);
-        var linked = document.All.Where(e => e.HasAttribute("href") && e.LocalName is not "link" and not "base" && e.SourceReference is not null).ToList();
+        var linked = document
+            .All.Where(e => e.HasAttribute("href") && e.LocalName is not "link" and not "base" && e.SourceReference is not null)
+            .ToList();
         for (int i = 0; i < linked.Count; i++)
         {
             var element = linked[i];
@@ -85,7 +99,18 @@ public static partial class MailLinks
             string text = string.IsNullOrWhiteSpace(element.TextContent)
                 ? element.QuerySelector("img[alt]")?.GetAttribute("alt") ?? element.GetAttribute("title") ?? ""
                 : element.TextContent;
-            found.Add(new MailLink(0, offset + start, length, quote, element.GetAttribute("href") ?? "", text, PlaceOf(element, offset, whole), ShapeOf(element)));
+            found.Add(
+                new MailLink(
+                    0,
+                    offset + start,
+                    length,
+                    quote,
+                    element.GetAttribute("href") ?? "",
+                    text,
+                    PlaceOf(element, offset, whole),
+                    ShapeOf(element)
+                )
+            );
         }
     }
 
@@ -162,7 +187,10 @@ public static partial class MailLinks
     {
         string looks = $"{link.GetAttribute("class")} {link.GetAttribute("role")} {link.GetAttribute("style")}".ToLowerInvariant();
         return string.IsNullOrWhiteSpace(link.TextContent) && link.QuerySelector("img") is not null ? MailShape.Picture
-            : ButtonWords.Any(w => looks.Contains(w, StringComparison.Ordinal)) || looks.Contains("background", StringComparison.Ordinal) || link.LocalName.Contains("rect", StringComparison.Ordinal) ? MailShape.Button
+            : ButtonWords.Any(w => looks.Contains(w, StringComparison.Ordinal))
+            || looks.Contains("background", StringComparison.Ordinal)
+            || link.LocalName.Contains("rect", StringComparison.Ordinal)
+                ? MailShape.Button
             : MailShape.Link;
     }
 
@@ -185,7 +213,9 @@ public static partial class MailLinks
 
         int body = Math.Max(0, html.IndexOf("<body", StringComparison.OrdinalIgnoreCase));
         double down = (offset + link.SourceReference!.Position.Index - body) / (double)Math.Max(1, html.Length - body);
-        return down < 0.125 ? MailPlace.Header : down > 0.875 ? MailPlace.Footer : MailPlace.Body;
+        return down < 0.125 ? MailPlace.Header
+            : down > 0.875 ? MailPlace.Footer
+            : MailPlace.Body;
     }
 
     private static string Plain(string text)
@@ -194,7 +224,11 @@ public static partial class MailLinks
         return plain.Length <= LongestText ? plain : plain[..LongestText];
     }
 
-    [GeneratedRegex(@"<!--\[if [^\]]*\]>(?<html>(?:(?!-->).)*)<!\[endif\]-->", RegexOptions.IgnoreCase | RegexOptions.Singleline | RegexOptions.ExplicitCapture, matchTimeoutMilliseconds: 2_000)]
+    [GeneratedRegex(
+        @"<!--\[if [^\]]*\]>(?<html>(?:(?!-->).)*)<!\[endif\]-->",
+        RegexOptions.IgnoreCase | RegexOptions.Singleline | RegexOptions.ExplicitCapture,
+        matchTimeoutMilliseconds: 2_000
+    )]
     private static partial Regex ConditionalComment();
 
     [GeneratedRegex(@"\s+")]

@@ -39,9 +39,15 @@ public sealed class QuotedPrintable
 
             if (after >= encoded.Length || encoded[after] is '\r' or '\n')
             {
-                at = after < encoded.Length && encoded[after] == '\r' && after + 1 < encoded.Length && encoded[after + 1] == '\n' ? after + 2 : Math.Min(encoded.Length, after + 1);
+                at =
+                    after < encoded.Length && encoded[after] == '\r' && after + 1 < encoded.Length && encoded[after + 1] == '\n'
+                        ? after + 2
+                        : Math.Min(encoded.Length, after + 1);
             }
-            else if (at + 2 < encoded.Length && byte.TryParse(encoded.AsSpan(at + 1, 2), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out byte octet))
+            else if (
+                at + 2 < encoded.Length
+                && byte.TryParse(encoded.AsSpan(at + 1, 2), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out byte octet)
+            )
             {
                 at += 3;
                 Add((char)octet, start, at);
@@ -101,7 +107,8 @@ public sealed class QuotedPrintable
     }
 
     /// <summary>How lines of a text end: as they do on the wire, unless it was stored the other way.</summary>
-    public static string LineEnd(string text) => text.Contains('\n', StringComparison.Ordinal) && !text.Contains("\r\n", StringComparison.Ordinal) ? "\n" : "\r\n";
+    public static string LineEnd(string text) =>
+        text.Contains('\n', StringComparison.Ordinal) && !text.Contains("\r\n", StringComparison.Ordinal) ? "\n" : "\r\n";
 
     private static int ColumnOf(StringBuilder text)
     {
@@ -117,7 +124,10 @@ public sealed class QuotedPrintable
     private int RestOfLine(int from)
     {
         int end = _encoded.IndexOf('\n', from);
-        int stop = end < 0 ? _encoded.Length : end > from && _encoded[end - 1] == '\r' ? end - 1 : end;
+        int stop =
+            end < 0 ? _encoded.Length
+            : end > from && _encoded[end - 1] == '\r' ? end - 1
+            : end;
         return stop - from;
     }
 }

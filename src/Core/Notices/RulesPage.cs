@@ -18,12 +18,21 @@ public static class RulesPage
             | rule | default severity | condition | example |
             | --- | --- | --- | --- |
 
-            """);
+            """
+        );
         foreach (var rule in NoticeRules.All)
         {
             string severity = rule.Severity.ToString().ToLowerInvariant();
-            page.Append("| `").Append(rule.Name).Append("` | ").Append(severity).Append(rule.Protects ? ", fixed" : "")
-                .Append(" | ").Append(Cell(rule.About)).Append(" | ").Append(Cell(rule.Example)).Append(" |\n");
+            page.Append("| `")
+                .Append(rule.Name)
+                .Append("` | ")
+                .Append(severity)
+                .Append(rule.Protects ? ", fixed" : "")
+                .Append(" | ")
+                .Append(Cell(rule.About))
+                .Append(" | ")
+                .Append(Cell(rule.Example))
+                .Append(" |\n");
         }
 
         return page.ToString().ReplaceLineEndings("\n");

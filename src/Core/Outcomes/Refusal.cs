@@ -54,7 +54,11 @@ public sealed record Refusal(RefusalKind Kind, string Rule, string Message)
     /// <summary>There is no such thing in this workspace.</summary>
     /// <param name="what">What is missing, as in “campaign”.</param>
     public static Refusal NotFound(string what) =>
-        new(RefusalKind.Missing, "not-found", $"There is no such {what} in this workspace; it may have been removed, or the address is mistyped.");
+        new(
+            RefusalKind.Missing,
+            "not-found",
+            $"There is no such {what} in this workspace; it may have been removed, or the address is mistyped."
+        );
 
     /// <summary>Somebody else changed the same thing since it was looked at (a stale edit).</summary>
     /// <param name="what">What was changed, as in “this campaign”.</param>
@@ -66,7 +70,8 @@ public sealed record Refusal(RefusalKind Kind, string Rule, string Message)
     /// <param name="what">What was changed, as in “this text”.</param>
     /// <param name="theirs">Their version, as calls answer it.</param>
     public static Refusal ChangedBy(string? by, string what, object? theirs) =>
-        Conflict("changed-meanwhile", $"{by ?? "Somebody"} changed {what} meanwhile. Review their version, then save yours again.")
-            with
-        { More = new Dictionary<string, object?> { ["theirs"] = theirs } };
+        Conflict("changed-meanwhile", $"{by ?? "Somebody"} changed {what} meanwhile. Review their version, then save yours again.") with
+        {
+            More = new Dictionary<string, object?> { ["theirs"] = theirs },
+        };
 }

@@ -13,9 +13,33 @@ public static class PublicAddress
     [
         .. new[]
         {
-            "0.0.0.0/8", "10.0.0.0/8", "100.64.0.0/10", "127.0.0.0/8", "169.254.0.0/16", "172.16.0.0/12", "192.0.0.0/24", "192.0.2.0/24", "192.88.99.0/24",
-            "192.168.0.0/16", "198.18.0.0/15", "198.51.100.0/24", "203.0.113.0/24", "224.0.0.0/4", "240.0.0.0/4",
-            "::/128", "::1/128", "64:ff9b:1::/48", "100::/64", "2001::/23", "2001:db8::/32", "3fff::/20", "5f00::/16", "fc00::/7", "fe80::/10", "fec0::/10", "ff00::/8",
+            "0.0.0.0/8",
+            "10.0.0.0/8",
+            "100.64.0.0/10",
+            "127.0.0.0/8",
+            "169.254.0.0/16",
+            "172.16.0.0/12",
+            "192.0.0.0/24",
+            "192.0.2.0/24",
+            "192.88.99.0/24",
+            "192.168.0.0/16",
+            "198.18.0.0/15",
+            "198.51.100.0/24",
+            "203.0.113.0/24",
+            "224.0.0.0/4",
+            "240.0.0.0/4",
+            "::/128",
+            "::1/128",
+            "64:ff9b:1::/48",
+            "100::/64",
+            "2001::/23",
+            "2001:db8::/32",
+            "3fff::/20",
+            "5f00::/16",
+            "fc00::/7",
+            "fe80::/10",
+            "fec0::/10",
+            "ff00::/8",
         }.Select(IPNetwork.Parse),
     ];
 
@@ -41,8 +65,10 @@ public static class PublicAddress
         }
 
         bool leadingZeros = octets.AsSpan(0, 12).IndexOfAnyExcept((byte)0) < 0;
-        if ((leadingZeros && octets.AsSpan(12).IndexOfAnyExcept((byte)0) >= 0 && !address.Equals(IPAddress.IPv6Loopback))
-            || octets.AsSpan(0, 12).SequenceEqual(new byte[] { 0, 0x64, 0xff, 0x9b, 0, 0, 0, 0, 0, 0, 0, 0 }))
+        if (
+            (leadingZeros && octets.AsSpan(12).IndexOfAnyExcept((byte)0) >= 0 && !address.Equals(IPAddress.IPv6Loopback))
+            || octets.AsSpan(0, 12).SequenceEqual(new byte[] { 0, 0x64, 0xff, 0x9b, 0, 0, 0, 0, 0, 0, 0, 0 })
+        )
         {
             return new IPAddress(octets.AsSpan(12, 4));
         }

@@ -36,7 +36,8 @@ public static class RefusedHosts
     public static (string? Host, string? Problem) Read(string typed)
     {
         var reading = DestinationReader.Read(typed);
-        return reading.Destination is { } page ? (Bare(page.HostAndPort), null)
+        return reading.Destination is { } page
+            ? (Bare(page.HostAndPort), null)
             : (null, reading.Notices is [var first, ..] ? first.Message : $"“{typed}” isn't a host; write it like refused.example.");
     }
 

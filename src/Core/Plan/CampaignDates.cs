@@ -19,10 +19,13 @@ public readonly record struct CampaignDates(DateOnly? Starts, DateOnly? Ends)
             return CampaignState.Over;
         }
 
-        return Starts is null ? CampaignState.AlwaysOn : Starts > day ? CampaignState.Ahead : CampaignState.Running;
+        return Starts is null ? CampaignState.AlwaysOn
+            : Starts > day ? CampaignState.Ahead
+            : CampaignState.Running;
     }
 
     /// <summary>True when there is a day on which both run.</summary>
     public bool Overlaps(CampaignDates other) =>
-        (Starts ?? DateOnly.MinValue) <= (other.Ends ?? DateOnly.MaxValue) && (other.Starts ?? DateOnly.MinValue) <= (Ends ?? DateOnly.MaxValue);
+        (Starts ?? DateOnly.MinValue) <= (other.Ends ?? DateOnly.MaxValue)
+        && (other.Starts ?? DateOnly.MinValue) <= (Ends ?? DateOnly.MaxValue);
 }

@@ -20,7 +20,12 @@ public static class CampaignValue
         }
 
         var known = others.ToList();
-        var habit = known.Select(o => LeadOf(o.Value, o.Starts)).OfType<(DateForm, char)>().CountBy(l => l).OrderByDescending(c => c.Value).FirstOrDefault();
+        var habit = known
+            .Select(o => LeadOf(o.Value, o.Starts))
+            .OfType<(DateForm, char)>()
+            .CountBy(l => l)
+            .OrderByDescending(c => c.Value)
+            .FirstOrDefault();
         if (habit.Value == 0 || habit.Value * 2 < known.Count)
         {
             return plain;
@@ -35,7 +40,11 @@ public static class CampaignValue
         foreach (var form in Enum.GetValues<DateForm>())
         {
             string written = DateText.Write(starts, form);
-            if (value.Length > written.Length + 1 && value.StartsWith(written, StringComparison.OrdinalIgnoreCase) && !char.IsLetterOrDigit(value[written.Length]))
+            if (
+                value.Length > written.Length + 1
+                && value.StartsWith(written, StringComparison.OrdinalIgnoreCase)
+                && !char.IsLetterOrDigit(value[written.Length])
+            )
             {
                 return (form, value[written.Length]);
             }

@@ -15,7 +15,9 @@ public readonly record struct NextSeason(DateOnly From, DateOnly To)
 
     /// <summary>A day of the old season as a day of the new one, kept inside the calendar; null stays null.</summary>
     public DateOnly? Shift(DateOnly? day) =>
-        day is { } known ? DateOnly.FromDayNumber(Math.Clamp(known.DayNumber + Days, DateOnly.MinValue.DayNumber, DateOnly.MaxValue.DayNumber)) : null;
+        day is { } known
+            ? DateOnly.FromDayNumber(Math.Clamp(known.DayNumber + Days, DateOnly.MinValue.DayNumber, DateOnly.MaxValue.DayNumber))
+            : null;
 
     /// <summary>A name with the old first day rewritten as the new one wherever it stands by itself, in the form it was written in.</summary>
     public string Rename(string name)
@@ -23,7 +25,11 @@ public readonly record struct NextSeason(DateOnly From, DateOnly To)
         foreach (var form in Enum.GetValues<DateForm>())
         {
             string before = DateText.Write(From, form);
-            for (int at = name.IndexOf(before, StringComparison.OrdinalIgnoreCase); at >= 0; at = name.IndexOf(before, at + 1, StringComparison.OrdinalIgnoreCase))
+            for (
+                int at = name.IndexOf(before, StringComparison.OrdinalIgnoreCase);
+                at >= 0;
+                at = name.IndexOf(before, at + 1, StringComparison.OrdinalIgnoreCase)
+            )
             {
                 if (StandsAlone(name, at, before.Length))
                 {

@@ -29,7 +29,9 @@ public static class ShareText
         }
 
         string whole = Names(form, "text") ? form : "@{text}\n" + form;
-        var (outer, outerMissing) = FillIns.Fill(whole, name => Is(name, "text") ? inner : Is(name, "link") ? link : valueOf(name));
+        var (outer, outerMissing) = FillIns.Fill(whole, name => Is(name, "text") ? inner
+            : Is(name, "link") ? link
+            : valueOf(name));
         return (outer, [.. innerMissing.Concat(outerMissing).Distinct(StringComparer.OrdinalIgnoreCase)]);
 
         static bool Names(string text, string name) => FillIns.NamesIn(text).Any(n => Is(n, name));

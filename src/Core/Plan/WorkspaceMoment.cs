@@ -8,7 +8,14 @@ public static class WorkspaceMoment
     /// <summary>Hours within which clocks are changed at most once.</summary>
     private const int Around = 26;
 
-    private static readonly string[] Local = ["yyyy-MM-dd'T'HH:mm", "yyyy-MM-dd'T'HH:mm:ss", "yyyy-MM-dd'T'HH:mm:ss.FFFFFFF", "yyyy-MM-dd HH:mm", "yyyy-MM-dd"];
+    private static readonly string[] Local =
+    [
+        "yyyy-MM-dd'T'HH:mm",
+        "yyyy-MM-dd'T'HH:mm:ss",
+        "yyyy-MM-dd'T'HH:mm:ss.FFFFFFF",
+        "yyyy-MM-dd HH:mm",
+        "yyyy-MM-dd",
+    ];
     private static readonly string[] WithOffset = ["yyyy-MM-dd'T'HH:mmK", "yyyy-MM-dd'T'HH:mm:ssK", "yyyy-MM-dd'T'HH:mm:ss.FFFFFFFK"];
 
     /// <summary>Reads a moment: with an offset as it stands (ISO 8601), without one in the workspace's zone.</summary>
@@ -21,15 +28,22 @@ public static class WorkspaceMoment
         {
             // The offset of some hours before goes first: so the first of two equal hours is taken, and a skipped one counts on.
             var rules = TimeZoneInfo.FindSystemTimeZoneById(zone);
-            var around = new[] { -Around, Around }.Select(hours => rules.GetUtcOffset(new DateTimeOffset(local.AddHours(hours), TimeSpan.Zero))).Select(offset => new DateTimeOffset(local, offset)).ToList();
+            var around = new[] { -Around, Around }
+                .Select(hours => rules.GetUtcOffset(new DateTimeOffset(local.AddHours(hours), TimeSpan.Zero)))
+                .Select(offset => new DateTimeOffset(local, offset))
+                .ToList();
             var real = around.Where(moment => TimeZoneInfo.ConvertTime(moment, rules).DateTime == local).ToList();
             return (real.Count > 0 ? real[0] : around[0]).ToUniversalTime();
         }
 
-        return DateTimeOffset.TryParseExact(text.Trim(), WithOffset, CultureInfo.InvariantCulture, DateTimeStyles.None, out var given) ? given.ToUniversalTime() : null;
+        return DateTimeOffset.TryParseExact(text.Trim(), WithOffset, CultureInfo.InvariantCulture, DateTimeStyles.None, out var given)
+            ? given.ToUniversalTime()
+            : null;
     }
 
     /// <summary>A moment as it is written where the workspace is, to the minute, as <see cref="Read"/> takes it.</summary>
     public static string Write(DateTimeOffset moment, string zone) =>
-        TimeZoneInfo.ConvertTime(moment, TimeZoneInfo.FindSystemTimeZoneById(zone)).ToString("yyyy-MM-dd'T'HH:mm", CultureInfo.InvariantCulture);
+        TimeZoneInfo
+            .ConvertTime(moment, TimeZoneInfo.FindSystemTimeZoneById(zone))
+            .ToString("yyyy-MM-dd'T'HH:mm", CultureInfo.InvariantCulture);
 }

@@ -59,7 +59,8 @@ public sealed record Figures
     /// <summary>Rounds money for showing to its currency's own decimals, half to even.</summary>
     /// <param name="money">The amount.</param>
     /// <param name="currency">ISO 4217.</param>
-    public static decimal Shown(decimal money, string currency) => Math.Round(money, Currencies.DecimalsOf(currency), MidpointRounding.ToEven);
+    public static decimal Shown(decimal money, string currency) =>
+        Math.Round(money, Currencies.DecimalsOf(currency), MidpointRounding.ToEven);
 
     private static decimal? Ratio(decimal part, decimal whole) => whole == 0 ? null : part / whole;
 }

@@ -37,6 +37,13 @@ public static class PlacementCost
     /// <param name="ends">Its last day, or null.</param>
     /// <param name="today">Today in the workspace's zone.</param>
     /// <returns>Money, not rounded; null where the placement has no cost at all.</returns>
-    public static decimal? OfLink(decimal? costPerClick, decimal? fixedCost, long clicks, int links, DateOnly? starts, DateOnly? ends, DateOnly today) =>
-        SoFar(costPerClick, fixedCost / Math.Max(1, links), clicks, starts, ends, today);
+    public static decimal? OfLink(
+        decimal? costPerClick,
+        decimal? fixedCost,
+        long clicks,
+        int links,
+        DateOnly? starts,
+        DateOnly? ends,
+        DateOnly today
+    ) => SoFar(costPerClick, fixedCost / Math.Max(1, links), clicks, starts, ends, today);
 }

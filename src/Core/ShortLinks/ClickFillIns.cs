@@ -24,22 +24,35 @@ public static partial class ClickFillIns
     public static string Fill(string address, ClickFacts click)
     {
         int at = QueryAt(address);
-        return at < 0 ? address : string.Concat(address.AsSpan(0, at), Shape().Replace(address[at..], match => ValueOf(match.Groups["name"].Value, click) is { } value ? Uri.EscapeDataString(value) : match.Value));
+        return at < 0
+            ? address
+            : string.Concat(
+                address.AsSpan(0, at),
+                Shape()
+                    .Replace(address[at..], match =>
+                        ValueOf(match.Groups["name"].Value, click) is { } value ? Uri.EscapeDataString(value) : match.Value
+                    )
+            );
     }
 
-    private static string? ValueOf(string name, ClickFacts click) => name.ToLowerInvariant() switch
-    {
-        "country" => click.Country,
-        "device" => click.Device,
-        "date" => click.Day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
-        "slug" => click.Slug,
-        "referrer" => click.Referrer,
-        _ => null,
-    };
+    private static string? ValueOf(string name, ClickFacts click) =>
+        name.ToLowerInvariant() switch
+        {
+            "country" => click.Country,
+            "device" => click.Device,
+            "date" => click.Day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
+            "slug" => click.Slug,
+            "referrer" => click.Referrer,
+            _ => null,
+        };
 
     private static int QueryAt(string address) => address.IndexOf('?', StringComparison.Ordinal);
 
     /// <summary>As it is typed, or with its marks percent-encoded, right behind the value's beginning or within it: never in a key, which a <c>=</c> would follow.</summary>
-    [GeneratedRegex(@"(?:@|%40)(?:\{|%7B)click\.(?<name>[a-z]+)(?:\}|%7D)(?![^&#]*=)", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant, 100)]
+    [GeneratedRegex(
+        @"(?:@|%40)(?:\{|%7B)click\.(?<name>[a-z]+)(?:\}|%7D)(?![^&#]*=)",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant,
+        100
+    )]
     private static partial Regex Shape();
 }

@@ -12,6 +12,14 @@ public static class CodeReuse
     /// <param name="seen">Hosts that hits on the code's short link came from, with how many and since when; an empty host stands for previews.</param>
     /// <param name="own">Hosts of the workspace's own sites and short domains: a visitor who goes on from there is no reuse.</param>
     /// <param name="kinds">The workspace's own kinds of referrers.</param>
-    public static IReadOnlyList<ReuseEvidence> Find(IEnumerable<(string Host, long Hits, DateTimeOffset Since)> seen, IReadOnlySet<string> own, IReadOnlyDictionary<string, ReferrerKind> kinds) =>
-        [.. seen.Where(s => !own.Contains(s.Host)).OrderBy(s => s.Since).Select(s => new ReuseEvidence(s.Host, s.Host.Length == 0 ? null : ReferrerKinds.Of(s.Host, kinds), s.Hits, s.Since))];
+    public static IReadOnlyList<ReuseEvidence> Find(
+        IEnumerable<(string Host, long Hits, DateTimeOffset Since)> seen,
+        IReadOnlySet<string> own,
+        IReadOnlyDictionary<string, ReferrerKind> kinds
+    ) =>
+        [
+            .. seen.Where(s => !own.Contains(s.Host))
+                .OrderBy(s => s.Since)
+                .Select(s => new ReuseEvidence(s.Host, s.Host.Length == 0 ? null : ReferrerKinds.Of(s.Host, kinds), s.Hits, s.Since)),
+        ];
 }

@@ -53,5 +53,11 @@ public static class LinkEnding
     public static (DateTimeOffset? Moment, Refusal? Unreadable) ReadMoment(string? text, string zone) =>
         string.IsNullOrWhiteSpace(text) ? (null, null)
         : WorkspaceMoment.Read(text, zone) is { } moment ? (moment, null)
-        : (null, Refusal.Invalid("end-unreadable", $"“{text.Trim()}” isn't a date and time; write it like 2026-12-24T18:00, in the workspace’s time zone."));
+        : (
+            null,
+            Refusal.Invalid(
+                "end-unreadable",
+                $"“{text.Trim()}” isn't a date and time; write it like 2026-12-24T18:00, in the workspace’s time zone."
+            )
+        );
 }

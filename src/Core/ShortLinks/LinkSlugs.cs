@@ -21,7 +21,8 @@ public sealed record LinkSlugs(string Text, string Code)
     }
 
     /// <summary>Those that somebody chose, as they are stored; none to two.</summary>
-    public static IEnumerable<string> Chosen(ComposeRequest request) => new[] { Read(request.Slug), Read(request.CodeSlug) }.OfType<string>();
+    public static IEnumerable<string> Chosen(ComposeRequest request) =>
+        new[] { Read(request.Slug), Read(request.CodeSlug) }.OfType<string>();
 
     /// <summary>A chosen slug as it is stored: ours ignore case. Null where none was chosen.</summary>
     public static string? Read(string? chosen) => string.IsNullOrWhiteSpace(chosen) ? null : chosen.Trim().ToLowerInvariant();
@@ -32,8 +33,7 @@ public sealed record LinkSlugs(string Text, string Code)
         do
         {
             slug = makeUp();
-        }
-        while (slug == than);
+        } while (slug == than);
         return slug;
     }
 }

@@ -33,7 +33,15 @@ public static class LinkStates
     /// <param name="endsAt">When it ends; null for never.</param>
     /// <param name="usesLeft">Uses until it ends; null where they do not end it.</param>
     /// <param name="now">The moment.</param>
-    public static LinkState Of(bool retired, bool shortened, bool waiting, bool paused, DateTimeOffset? endsAt, int? usesLeft, DateTimeOffset now) =>
+    public static LinkState Of(
+        bool retired,
+        bool shortened,
+        bool waiting,
+        bool paused,
+        DateTimeOffset? endsAt,
+        int? usesLeft,
+        DateTimeOffset now
+    ) =>
         retired ? LinkState.Retired
         : !shortened ? LinkState.Unshortened
         : waiting ? LinkState.Waiting

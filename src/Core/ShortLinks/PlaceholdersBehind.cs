@@ -19,7 +19,9 @@ public static class PlaceholdersBehind
     public static string? QueryOf(string url, PlaceholderShapes live)
     {
         var parts = UriParts.Split(url);
-        return FirstIn(parts.Path, live) is null && FirstIn(parts.Fragment ?? "", live) is null
+        return
+            FirstIn(parts.Path, live) is null
+            && FirstIn(parts.Fragment ?? "", live) is null
             && RawPair.Split(parts.Query).Select(p => p.Raw).Where(p => FirstIn(p, live) is not null).ToList() is { Count: > 0 } pairs
             ? string.Join('&', pairs)
             : null;

@@ -15,11 +15,16 @@ public static class RedirectPage
     {
         var reading = DestinationReader.Read(address);
         return reading.Destination is not { } page
-            ? Refusal.Unacceptable($"{what}-refused", reading.Notices is [var first, ..] ? first.Message : $"“{address}” isn't a web address.")
-            : facts.WhyRefused(page.HostAndPort) is { } refused
-                ? Refusal.Unacceptable("host-refused", refused)
+                ? Refusal.Unacceptable(
+                    $"{what}-refused",
+                    reading.Notices is [var first, ..] ? first.Message : $"“{address}” isn't a web address."
+                )
+            : facts.WhyRefused(page.HostAndPort) is { } refused ? Refusal.Unacceptable("host-refused", refused)
             : !facts.IsOwnOrApproved(page.HostAndPort)
-                ? Refusal.Unacceptable("host-not-approved", $"{page.HostAndPort} is neither one of your sites nor approved; ask an owner to approve it first.")
-                : page;
+                ? Refusal.Unacceptable(
+                    "host-not-approved",
+                    $"{page.HostAndPort} is neither one of your sites nor approved; ask an owner to approve it first."
+                )
+            : page;
     }
 }

@@ -12,7 +12,8 @@ namespace PreciseBeacon.Core.ShortLinks;
 public sealed record RedirectRule(string LeadsTo, DateTimeOffset? From, DateTimeOffset? Until, string? Device, string Target)
 {
     /// <summary>A link's turns as they are stored, in their order; none for null.</summary>
-    public static List<RedirectRule> Read(string? stored) => stored is null ? [] : JsonSerializer.Deserialize<List<RedirectRule>>(stored, JsonSerializerOptions.Web)!;
+    public static List<RedirectRule> Read(string? stored) =>
+        stored is null ? [] : JsonSerializer.Deserialize<List<RedirectRule>>(stored, JsonSerializerOptions.Web)!;
 
     /// <summary>Whether it holds at a moment for a kind of device.</summary>
     public bool Holds(DateTimeOffset now, string device) => !(From > now) && !(Until <= now) && (Device is null || Device == device);

@@ -14,15 +14,22 @@ namespace PreciseBeacon.Core.ShortLinks;
 /// <param name="FillsIn">Its address has something to fill in at the click.</param>
 /// <param name="HeardAt">When it was heard that <paramref name="UsesLeft"/> are left.</param>
 public sealed record RouteConditions(
-    bool Paused, DateTimeOffset? EndsAt, string? Fallback, int? UsesLeft = null, IReadOnlyList<RedirectRule>? Turns = null, bool Permanent = false,
-    CarriedParameters Carries = CarriedParameters.Nothing, bool FillsIn = false, DateTimeOffset HeardAt = default)
+    bool Paused,
+    DateTimeOffset? EndsAt,
+    string? Fallback,
+    int? UsesLeft = null,
+    IReadOnlyList<RedirectRule>? Turns = null,
+    bool Permanent = false,
+    CarriedParameters Carries = CarriedParameters.Nothing,
+    bool FillsIn = false,
+    DateTimeOffset HeardAt = default
+)
 {
     /// <summary>A double tap on the last use comes within this time after that was heard of: the tap's own two seconds, and as long for the news.</summary>
     private static readonly TimeSpan LastTapWithin = 2 * HitClassifier.DoubleTapWithin;
 
     /// <summary>Whether the last use was taken so lately that a hit may be its double tap, which sees what the tap before it saw.</summary>
     public bool MayBeLastTap(DateTimeOffset now) => UsesLeft <= 0 && now - HeardAt <= LastTapWithin;
-
 
     /// <summary>Whether the kind of device has to be known.</summary>
     public bool AsksDevice => FillsIn || Turns?.Any(t => t.Device is not null) == true;
@@ -40,16 +47,42 @@ public sealed record RouteConditions(
         Paused ? (RouteOutcome.Paused, null) : (RouteOutcome.Redirects, Turns?.FirstOrDefault(t => t.Holds(now, device))?.Target ?? target);
 
     /// <summary>What the link does once it has ended.</summary>
-    public (RouteOutcome Outcome, string? Address) AfterEnd() => Fallback is null ? (RouteOutcome.Ended, null) : (RouteOutcome.Redirects, Fallback);
+    public (RouteOutcome Outcome, string? Address) AfterEnd() =>
+        Fallback is null ? (RouteOutcome.Ended, null) : (RouteOutcome.Redirects, Fallback);
 
     /// <summary>The conditions; null for a link that simply redirects.</summary>
     public static RouteConditions? Of(
-        bool paused, DateTimeOffset? endsAt, string? fallback, int? usesLeft = null, IReadOnlyList<RedirectRule>? turns = null, bool permanent = false,
-        CarriedParameters carries = CarriedParameters.Nothing, string? target = null, DateTimeOffset heardAt = default)
+        bool paused,
+        DateTimeOffset? endsAt,
+        string? fallback,
+        int? usesLeft = null,
+        IReadOnlyList<RedirectRule>? turns = null,
+        bool permanent = false,
+        CarriedParameters carries = CarriedParameters.Nothing,
+        string? target = null,
+        DateTimeOffset heardAt = default
+    )
     {
         bool fillsIn = (target is not null && ClickFillIns.In(target)) || turns?.Any(t => ClickFillIns.In(t.Target)) == true;
-        return paused || endsAt is not null || usesLeft is not null || turns is { Count: > 0 } || permanent || carries != CarriedParameters.Nothing || fillsIn
-            ? new RouteConditions(paused, endsAt, fallback, usesLeft, turns is { Count: > 0 } ? turns : null, permanent, carries, fillsIn, heardAt)
+        return
+            paused
+            || endsAt is not null
+            || usesLeft is not null
+            || turns is { Count: > 0 }
+            || permanent
+            || carries != CarriedParameters.Nothing
+            || fillsIn
+            ? new RouteConditions(
+                paused,
+                endsAt,
+                fallback,
+                usesLeft,
+                turns is { Count: > 0 } ? turns : null,
+                permanent,
+                carries,
+                fillsIn,
+                heardAt
+            )
             : null;
     }
 }

@@ -10,7 +10,29 @@ public static class SlugIdeas
     /// <summary>Most characters of an idea; what is longer is not typed off paper.</summary>
     private const int Longest = 24;
 
-    private static readonly HashSet<string> Small = ["a", "an", "and", "at", "by", "for", "from", "in", "of", "on", "or", "the", "to", "with", "html", "htm", "php", "aspx", "index", "www"];
+    private static readonly HashSet<string> Small =
+    [
+        "a",
+        "an",
+        "and",
+        "at",
+        "by",
+        "for",
+        "from",
+        "in",
+        "of",
+        "on",
+        "or",
+        "the",
+        "to",
+        "with",
+        "html",
+        "htm",
+        "php",
+        "aspx",
+        "index",
+        "www",
+    ];
 
     /// <summary>Ideas in the order they should be offered: from the page, from the campaign, with the year, with the placement.</summary>
     /// <param name="page">The page's path, such as <c>/whats-on/lantern-nights</c>.</param>
@@ -27,8 +49,15 @@ public static class SlugIdeas
         string year = (today.Year % 100).ToString("00", CultureInfo.InvariantCulture);
         IEnumerable<string> ideas =
         [
-            Join(pageWords), Join(campaignWords), main.FirstOrDefault() ?? "", Join([.. main, year]), Join([.. main.Take(1), year]), Join([.. main.Take(1), .. placementWords.Take(1)]),
-            Join([.. main, .. placementWords.Take(1)]), Join([.. main.Take(2), .. placementWords.Take(2)]), Initials(main) is { Length: > 2 } initials ? initials + year : "",
+            Join(pageWords),
+            Join(campaignWords),
+            main.FirstOrDefault() ?? "",
+            Join([.. main, year]),
+            Join([.. main.Take(1), year]),
+            Join([.. main.Take(1), .. placementWords.Take(1)]),
+            Join([.. main, .. placementWords.Take(1)]),
+            Join([.. main.Take(2), .. placementWords.Take(2)]),
+            Initials(main) is { Length: > 2 } initials ? initials + year : "",
         ];
         return [.. ideas.Where(i => i.Length is > 2 and <= Longest && SlugMaker.WhyNotChosen(i) is null).Distinct()];
     }
@@ -45,7 +74,12 @@ public static class SlugIdeas
     private static string[] Words(string text)
     {
         var plain = new StringBuilder();
-        foreach (char c in text.Replace("’", "", StringComparison.Ordinal).Replace("'", "", StringComparison.Ordinal).Normalize(NormalizationForm.FormD).ToLowerInvariant())
+        foreach (
+            char c in text.Replace("’", "", StringComparison.Ordinal)
+                .Replace("'", "", StringComparison.Ordinal)
+                .Normalize(NormalizationForm.FormD)
+                .ToLowerInvariant()
+        )
         {
             if (char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c))
             {

@@ -13,7 +13,8 @@ public sealed record SlugImportCell(string Slug, string? Problem)
         string path = scheme < 0 ? text : text[(scheme + 3)..];
         path = path.Split('?', '#')[0].TrimEnd('/');
         string slug = path[(path.LastIndexOf('/') + 1)..].ToLowerInvariant();
-        return scheme >= 0 && !path.Contains('/', StringComparison.Ordinal) ? new SlugImportCell("", $"“{text}” is a short domain without a slug.")
+        return scheme >= 0 && !path.Contains('/', StringComparison.Ordinal)
+                ? new SlugImportCell("", $"“{text}” is a short domain without a slug.")
             : slug.Length == 0 ? new SlugImportCell("", "There is no slug in this line.")
             : new SlugImportCell(slug, SlugMaker.WhyRefused(slug));
     }

@@ -11,7 +11,11 @@ public static class SlugImportCheck
     /// <param name="taken">Slugs of the short domain that lead somewhere already, lower case.</param>
     /// <param name="facts">What is known about hosts.</param>
     /// <returns>What comes of each line, in their order; the second of two lines with one slug clashes.</returns>
-    public static IReadOnlyList<SlugImportRow> Judge(IReadOnlyList<(string Slug, string Page)> lines, IReadOnlySet<string> taken, LinkFacts facts)
+    public static IReadOnlyList<SlugImportRow> Judge(
+        IReadOnlyList<(string Slug, string Page)> lines,
+        IReadOnlySet<string> taken,
+        LinkFacts facts
+    )
     {
         var seen = new Dictionary<string, int>();
         var looks = new Dictionary<string, string>();
@@ -25,13 +29,20 @@ public static class SlugImportCheck
             string? alike = problem is null && !twice && !looks.TryAdd(look, slug) && looks[look] != slug ? looks[look] : null;
             var (outcome, says) =
                 problem is not null ? (SlugImportOutcome.Refused, problem)
-                : page.Destination is not { } destination ? (SlugImportOutcome.Refused, page.Notices is [var first, ..] ? first.Message : $"“{address}” isn't a web address.")
+                : page.Destination is not { } destination
+                    ? (SlugImportOutcome.Refused, page.Notices is [var first, ..] ? first.Message : $"“{address}” isn't a web address.")
                 : facts.WhyRefused(destination.HostAndPort) is { } refused ? (SlugImportOutcome.Refused, refused)
                 : twice ? (SlugImportOutcome.Clash, $"Line {seen[slug]} has the same slug; ours ignore capitals.")
                 : taken.Contains(slug) ? (SlugImportOutcome.Clash, $"“{slug}” is already used on this short domain.")
                 : !facts.IsOwnOrApproved(destination.HostAndPort)
-                    ? (SlugImportOutcome.Waits, $"{destination.HostAndPort} is neither one of your sites nor approved; an owner has to approve it, and until then the short link answers “no such link”.")
-                : (SlugImportOutcome.Ready, alike is null ? null : $"It looks like “{alike}”, which leads elsewhere; people may confuse them in print.");
+                    ? (
+                        SlugImportOutcome.Waits,
+                        $"{destination.HostAndPort} is neither one of your sites nor approved; an owner has to approve it, and until then the short link answers “no such link”."
+                    )
+                : (
+                    SlugImportOutcome.Ready,
+                    alike is null ? null : $"It looks like “{alike}”, which leads elsewhere; people may confuse them in print."
+                );
             judged.Add(new SlugImportRow(slug.Length == 0 ? cell : slug, outcome, says, page.Destination));
         }
 

@@ -12,7 +12,7 @@ public static class SlugLooks
     public static string Of(string slug)
     {
         var looks = new StringBuilder(slug.Length);
-        for (int at = 0; at < slug.Length;)
+        for (int at = 0; at < slug.Length; )
         {
             looks.Append(Next(slug, ref at));
         }
@@ -71,17 +71,18 @@ public static class SlugLooks
         return at == slug.Length;
     }
 
-    private static string[] Spellings(char look) => look switch
-    {
-        'o' => ["o", "0"],
-        'l' => ["l", "1", "i"],
-        's' => ["s", "5"],
-        'z' => ["z", "2"],
-        'b' => ["b", "8"],
-        'm' => ["m", "rn"],
-        'w' => ["w", "vv"],
-        _ => [look.ToString()],
-    };
+    private static string[] Spellings(char look) =>
+        look switch
+        {
+            'o' => ["o", "0"],
+            'l' => ["l", "1", "i"],
+            's' => ["s", "5"],
+            'z' => ["z", "2"],
+            'b' => ["b", "8"],
+            'm' => ["m", "rn"],
+            'w' => ["w", "vv"],
+            _ => [look.ToString()],
+        };
 
     private static char Next(string slug, ref int at)
     {

@@ -14,11 +14,42 @@ public static class SlugMaker
     private const long Sparseness = 1_000;
 
     private static readonly HashSet<string> Reserved =
-        ["api", "admin", "account", "beacon", "favicon", "healthz", "help", "index", "login", "measure", "openapi", "readyz", "robots", "sign-in", "sitemap", "static", "where", "www"];
+    [
+        "api",
+        "admin",
+        "account",
+        "beacon",
+        "favicon",
+        "healthz",
+        "help",
+        "index",
+        "login",
+        "measure",
+        "openapi",
+        "readyz",
+        "robots",
+        "sign-in",
+        "sitemap",
+        "static",
+        "where",
+        "www",
+    ];
 
     /// <summary>Where the interface and its calls are; a short link there would hide them while the server's own host serves short links.</summary>
     private static readonly HashSet<string> Places =
-        ["arrivals", "assets", "batches", "compose", "conventions", "for", "ledger", "plan", "results", "welcome", "workspace"];
+    [
+        "arrivals",
+        "assets",
+        "batches",
+        "compose",
+        "conventions",
+        "for",
+        "ledger",
+        "plan",
+        "results",
+        "welcome",
+        "workspace",
+    ];
 
     /// <summary>Length a made-up slug needs while so many are taken on the domain.</summary>
     public static int LengthFor(long taken)
@@ -35,8 +66,7 @@ public static class SlugMaker
     }
 
     /// <summary>A made-up slug from a source of random numbers (below a bound).</summary>
-    public static string Make(int length, Func<int, int> random) =>
-        string.Create(length, random, static (span, next) =>
+    public static string Make(int length, Func<int, int> random) => string.Create(length, random, static (span, next) =>
         {
             for (int i = 0; i < span.Length; i++)
             {
@@ -85,7 +115,8 @@ public static class SlugMaker
     }
 
     /// <summary>Why a slug can't be chosen for a new link; as for those of another shortener, and it must not be the name of a place of the interface.</summary>
-    public static string? WhyNotChosen(string slug) => WhyRefused(slug) ?? (Places.Contains(slug.ToLowerInvariant()) ? Taken(slug.ToLowerInvariant()) : null);
+    public static string? WhyNotChosen(string slug) =>
+        WhyRefused(slug) ?? (Places.Contains(slug.ToLowerInvariant()) ? Taken(slug.ToLowerInvariant()) : null);
 
     private static string Taken(string word) => $"“{word}” is reserved on every short domain; choose another word.";
 }

@@ -29,8 +29,14 @@ public sealed record Arrival(ArrivalTags Tags, string ReferrerHost, bool FromOwn
 
         var values = ValuesOf(page, rules);
         var tags = new ArrivalTags(
-            Of(FieldMeaning.Source), Of(FieldMeaning.Medium), Of(FieldMeaning.Campaign), Of(FieldMeaning.Term), Of(FieldMeaning.Content), Of(FieldMeaning.Id),
-            OwnOf(values, rules))
+            Of(FieldMeaning.Source),
+            Of(FieldMeaning.Medium),
+            Of(FieldMeaning.Campaign),
+            Of(FieldMeaning.Term),
+            Of(FieldMeaning.Content),
+            Of(FieldMeaning.Id),
+            OwnOf(values, rules)
+        )
         {
             LinkKeys = LinkKey.Candidates(values),
         };
@@ -52,8 +58,9 @@ public sealed record Arrival(ArrivalTags Tags, string ReferrerHost, bool FromOwn
     private static Dictionary<string, string> ValuesOf(Destination page, VisitRules rules)
     {
         IReadOnlyList<Tag> tags = rules.SealedKey is { } sealedKey ? [.. rules.Tags, new Tag(sealedKey, "")] : rules.Tags;
-        var values = LinkReader.Read(page, tags).Values
-            .Where(v => v.Value.Length > 0)
+        var values = LinkReader
+            .Read(page, tags)
+            .Values.Where(v => v.Value.Length > 0)
             .ToDictionary(v => v.Key, v => Readable(v.Value), StringComparer.Ordinal);
         if (rules.SealedKey is { } key && values.TryGetValue(key, out string? code) && rules.Sealed.TryGetValue(code, out var behind))
         {
@@ -69,7 +76,10 @@ public sealed record Arrival(ArrivalTags Tags, string ReferrerHost, bool FromOwn
 
     private static string? OwnOf(Dictionary<string, string> values, VisitRules rules)
     {
-        var own = new SortedDictionary<string, string>(values.Where(v => !rules.Keys.Values.Contains(v.Key)).ToDictionary(), StringComparer.Ordinal);
+        var own = new SortedDictionary<string, string>(
+            values.Where(v => !rules.Keys.Values.Contains(v.Key)).ToDictionary(),
+            StringComparer.Ordinal
+        );
         return own.Count == 0 ? null : JsonSerializer.Serialize(own);
     }
 

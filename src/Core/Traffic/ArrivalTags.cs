@@ -5,7 +5,14 @@ namespace PreciseBeacon.Core.Traffic;
 /// fields as a JSON object, keys in ordinal order.
 /// </summary>
 public sealed record ArrivalTags(
-    string? Source, string? Medium, string? Campaign, string? Term, string? Content, string? TagId, string? Own = null)
+    string? Source,
+    string? Medium,
+    string? Campaign,
+    string? Term,
+    string? Content,
+    string? TagId,
+    string? Own = null
+)
 {
     public static readonly ArrivalTags None = new(null, null, null, null, null, null);
 
@@ -18,8 +25,14 @@ public sealed record ArrivalTags(
     public IReadOnlyList<Guid> LinkKeys { get; init; } = [];
 
     public bool Equals(ArrivalTags? other) =>
-        other is not null && Source == other.Source && Medium == other.Medium && Campaign == other.Campaign
-        && Term == other.Term && Content == other.Content && TagId == other.TagId && Own == other.Own;
+        other is not null
+        && Source == other.Source
+        && Medium == other.Medium
+        && Campaign == other.Campaign
+        && Term == other.Term
+        && Content == other.Content
+        && TagId == other.TagId
+        && Own == other.Own;
 
     public override int GetHashCode() => HashCode.Combine(Source, Medium, Campaign, Term, Content, TagId, Own);
 }

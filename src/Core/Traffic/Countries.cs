@@ -25,12 +25,18 @@ public sealed class Countries : IDisposable
     /// <summary>Where an address is.</summary>
     public Whereabouts WhereIs(IPAddress? address)
     {
-        if (address is null || _reader.Find<Dictionary<string, object>>(address.IsIPv4MappedToIPv6 ? address.MapToIPv4() : address) is not { } found)
+        if (
+            address is null
+            || _reader.Find<Dictionary<string, object>>(address.IsIPv4MappedToIPv6 ? address.MapToIPv4() : address) is not { } found
+        )
         {
             return Whereabouts.Unknown;
         }
 
-        string country = found.GetValueOrDefault("country_code") as string ?? (found.GetValueOrDefault("country") as Dictionary<string, object>)?.GetValueOrDefault("iso_code") as string ?? "";
+        string country =
+            found.GetValueOrDefault("country_code") as string
+            ?? (found.GetValueOrDefault("country") as Dictionary<string, object>)?.GetValueOrDefault("iso_code") as string
+            ?? "";
         if (found.Count == 1)
         {
             return new Whereabouts(country, "", "");
@@ -44,5 +50,8 @@ public sealed class Countries : IDisposable
 
     /// <summary>A name written as a text, or in several languages.</summary>
     private static string NameOf(object? place) =>
-        place as string ?? ((place as Dictionary<string, object>)?.GetValueOrDefault("names") as Dictionary<string, object>)?.GetValueOrDefault(Language) as string ?? "";
+        place as string
+        ?? ((place as Dictionary<string, object>)?.GetValueOrDefault("names") as Dictionary<string, object>)?.GetValueOrDefault(Language)
+            as string
+        ?? "";
 }

@@ -20,11 +20,15 @@ public static class Crawlers
 
     /// <summary>What programs call their work.</summary>
     private static readonly SearchValues<string> ProgramWords = SearchValues.Create(
-        ["crawl", "spider", "fetch", "scan", "preview", "monitor", "checker", "valid", "archiv", "feed", "headless", "http://", "https://"], StringComparison.OrdinalIgnoreCase);
+        ["crawl", "spider", "fetch", "scan", "preview", "monitor", "checker", "valid", "archiv", "feed", "headless", "http://", "https://"],
+        StringComparison.OrdinalIgnoreCase
+    );
 
     /// <summary>Words that stand for a program only where a word ends, and addresses of its owner. Never backtracks, so that no text makes it slow.</summary>
     private static readonly Regex ProgramSigns = new(
-        @"bot([/);:,+-]|$)|\b(ro)?bot\b|\bwww\.|[\w.+-]@[\w-]+\.[a-z]", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.NonBacktracking);
+        @"bot([/);:,+-]|$)|\b(ro)?bot\b|\bwww\.|[\w.+-]@[\w-]+\.[a-z]",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.NonBacktracking
+    );
 
     private static readonly UserAgentPatterns Known = Load(static _ => true);
 
@@ -44,7 +48,8 @@ public static class Crawlers
     /// </summary>
     public static bool IsProgram(string userAgent) =>
         !(userAgent.StartsWith("Mozilla/", StringComparison.Ordinal) || userAgent.StartsWith("Opera/", StringComparison.Ordinal))
-        || userAgent.AsSpan().ContainsAny(ProgramWords) || ProgramSigns.IsMatch(userAgent);
+        || userAgent.AsSpan().ContainsAny(ProgramWords)
+        || ProgramSigns.IsMatch(userAgent);
 
     /// <summary>A user agent as far as it is looked at and kept.</summary>
     public static string Cut(string userAgent) => userAgent.Length <= LongestUserAgent ? userAgent : userAgent[..LongestUserAgent];
@@ -56,8 +61,11 @@ public static class Crawlers
         using var stream = typeof(Crawlers).Assembly.GetManifestResourceStream("crawler-user-agents.json")
             ?? throw new InvalidOperationException("The crawler data set is not embedded.");
         using var document = JsonDocument.Parse(stream);
-        return new UserAgentPatterns(document.RootElement.EnumerateArray()
-            .Where(e => wanted(e.TryGetProperty("tags", out var tags) ? tags.EnumerateArray().Select(t => t.GetString()) : []))
-            .Select(e => e.GetProperty("pattern").GetString()!));
+        return new UserAgentPatterns(
+            document
+                .RootElement.EnumerateArray()
+                .Where(e => wanted(e.TryGetProperty("tags", out var tags) ? tags.EnumerateArray().Select(t => t.GetString()) : []))
+                .Select(e => e.GetProperty("pattern").GetString()!)
+        );
     }
 }

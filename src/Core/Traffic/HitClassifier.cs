@@ -19,7 +19,9 @@ public static class HitClassifier
             return HitKind.Prefetch;
         }
 
-        return !Crawlers.IsCrawler(userAgent) ? HitKind.Person : Crawlers.IsPreview(userAgent) ? HitKind.Preview : HitKind.Crawler;
+        return !Crawlers.IsCrawler(userAgent) ? HitKind.Person
+            : Crawlers.IsPreview(userAgent) ? HitKind.Preview
+            : HitKind.Crawler;
     }
 
     /// <summary>

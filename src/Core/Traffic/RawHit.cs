@@ -27,4 +27,5 @@ public sealed record RawHit(
     string Country = "",
     string Region = "",
     string City = "",
-    long PageKey = Traffic.PageKey.Unknown);
+    long PageKey = Traffic.PageKey.Unknown
+);

@@ -33,7 +33,8 @@ public sealed class UserAgentPatterns
         }
 
         _words = SearchValues.Create([.. words], StringComparison.Ordinal);
-        _others = others.Count == 0 ? null : new Regex(string.Join('|', others), RegexOptions.CultureInvariant | RegexOptions.NonBacktracking);
+        _others =
+            others.Count == 0 ? null : new Regex(string.Join('|', others), RegexOptions.CultureInvariant | RegexOptions.NonBacktracking);
     }
 
     /// <summary>Whether any of the patterns occurs in a text.</summary>

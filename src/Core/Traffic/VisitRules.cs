@@ -17,7 +17,8 @@ public sealed record VisitRules(IReadOnlySet<string> OwnHosts, IReadOnlyList<Tag
     public string? SealedKey { get; init; }
 
     /// <summary>Values of sealed links by their code, for the codes among the events.</summary>
-    public IReadOnlyDictionary<string, IReadOnlyDictionary<string, string>> Sealed { get; init; } = new Dictionary<string, IReadOnlyDictionary<string, string>>();
+    public IReadOnlyDictionary<string, IReadOnlyDictionary<string, string>> Sealed { get; init; } =
+        new Dictionary<string, IReadOnlyDictionary<string, string>>();
 
     /// <summary>
     /// The workspace's short domains. Their plain pages (where a link leads, that it has ended) are its own, so a referrer there

@@ -80,14 +80,15 @@ public static class VisitSplitter
         };
     }
 
-    private static Visit Add(Visit visit, RawPageEvent item, Arrival? arrival, Func<RawPageEvent, bool> counts) => visit with
-    {
-        EndedAt = item.At,
-        PageViews = visit.PageViews + (item.Kind == PageEventKind.View ? 1 : 0),
-        Events = visit.Events + (item.Kind == PageEventKind.Event ? 1 : 0),
-        TaggedInside = visit.TaggedInside || (arrival is { FromOwnSite: true, Tags.Any: true }),
-        Conversions = item.Kind == PageEventKind.Conversion && counts(item) ? With(visit.Conversions, item) : visit.Conversions,
-    };
+    private static Visit Add(Visit visit, RawPageEvent item, Arrival? arrival, Func<RawPageEvent, bool> counts) =>
+        visit with
+        {
+            EndedAt = item.At,
+            PageViews = visit.PageViews + (item.Kind == PageEventKind.View ? 1 : 0),
+            Events = visit.Events + (item.Kind == PageEventKind.Event ? 1 : 0),
+            TaggedInside = visit.TaggedInside || (arrival is { FromOwnSite: true, Tags.Any: true }),
+            Conversions = item.Kind == PageEventKind.Conversion && counts(item) ? With(visit.Conversions, item) : visit.Conversions,
+        };
 
     // One list grows along with the visit: a visit with very many conversions takes no longer for each.
     private static List<RawPageEvent> With(IReadOnlyList<RawPageEvent> conversions, RawPageEvent item)

@@ -22,7 +22,8 @@ public sealed class KeyUses(NpgsqlDataSource database)
         }
 
         await using var command = database.CreateCommand(
-            "update api_keys k set last_used_at = greatest(k.last_used_at, u.at) from unnest($1, $2) as u(id, at) where k.id = u.id");
+            "update api_keys k set last_used_at = greatest(k.last_used_at, u.at) from unnest($1, $2) as u(id, at) where k.id = u.id"
+        );
         command.Parameters.Add(new() { Value = used.Select(u => u.Key).ToArray() });
         command.Parameters.Add(new() { Value = used.Select(u => u.Value).ToArray() });
         await command.ExecuteNonQueryAsync(cancel);

@@ -9,4 +9,12 @@ namespace PreciseBeacon.Data.Batches;
 /// <param name="Outcome">What came of it; see <c>RowOutcome</c>; empty before it was counted.</param>
 /// <param name="Url">The URL of its link, from the last run that made one; null for none.</param>
 /// <param name="LinkId">That link.</param>
-public sealed record BatchRow(int Number, string[] Cells, Dictionary<string, string>? Overrides, string Outcome, string? Says, string? Url, Guid? LinkId);
+public sealed record BatchRow(
+    int Number,
+    string[] Cells,
+    Dictionary<string, string>? Overrides,
+    string Outcome,
+    string? Says,
+    string? Url,
+    Guid? LinkId
+);

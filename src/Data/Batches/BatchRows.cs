@@ -19,14 +19,24 @@ public sealed class BatchRows(NpgsqlDataSource database)
     /// <param name="within">A connection in the transaction the sheet itself is written in.</param>
     /// <param name="cancel">Gives up.</param>
     /// <returns>How many rows there were.</returns>
-    public static async Task<int> WriteAsync(Guid batch, IEnumerable<IReadOnlyList<string>> rows, NpgsqlConnection within, CancellationToken cancel)
+    public static async Task<int> WriteAsync(
+        Guid batch,
+        IEnumerable<IReadOnlyList<string>> rows,
+        NpgsqlConnection within,
+        CancellationToken cancel
+    )
     {
-        await using (var clear = new NpgsqlCommand("delete from batch_row where batch_id = $1", within) { Parameters = { new() { Value = batch } } })
+        await using (
+            var clear = new NpgsqlCommand("delete from batch_row where batch_id = $1", within) { Parameters = { new() { Value = batch } } }
+        )
         {
             await clear.ExecuteNonQueryAsync(cancel);
         }
 
-        await using var copy = await within.BeginBinaryImportAsync("copy batch_row (batch_id, number, cells) from stdin (format binary)", cancel);
+        await using var copy = await within.BeginBinaryImportAsync(
+            "copy batch_row (batch_id, number, cells) from stdin (format binary)",
+            cancel
+        );
         int count = 0;
         foreach (var row in rows)
         {
@@ -34,7 +44,11 @@ public sealed class BatchRows(NpgsqlDataSource database)
             await copy.WriteAsync(batch, cancel);
             await copy.WriteAsync(++count, cancel);
             // PostgreSQL has no zero character in its texts; a sheet has no use for one.
-            await copy.WriteAsync(row.Select(c => c.Replace("\0", "", StringComparison.Ordinal)).ToArray(), NpgsqlDbType.Array | NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(
+                row.Select(c => c.Replace("\0", "", StringComparison.Ordinal)).ToArray(),
+                NpgsqlDbType.Array | NpgsqlDbType.Text,
+                cancel
+            );
         }
 
         await copy.CompleteAsync(cancel);
@@ -47,10 +61,24 @@ public sealed class BatchRows(NpgsqlDataSource database)
     /// <param name="most">Most of them.</param>
     /// <param name="cancel">Gives up.</param>
     public Task<List<BatchRow>> ReadAsync(Guid batch, int after, int most, CancellationToken cancel) =>
-        ReadAsync($"select {Columns} from batch_row where batch_id = $1 and number > $2 order by number limit $3", cancel, batch, after, most);
+        ReadAsync(
+            $"select {Columns} from batch_row where batch_id = $1 and number > $2 order by number limit $3",
+            cancel,
+            batch,
+            after,
+            most
+        );
 
     /// <summary>Rows of an outcome, or with a rule's notice, skipping some; numbers in cells are ordered as numbers.</summary>
-    public Task<List<BatchRow>> FindAsync(Guid batch, string? outcome, string? rule, RowOrder order, int skip, int most, CancellationToken cancel)
+    public Task<List<BatchRow>> FindAsync(
+        Guid batch,
+        string? outcome,
+        string? rule,
+        RowOrder order,
+        int skip,
+        int most,
+        CancellationToken cancel
+    )
     {
         string by = order.Column switch
         {
@@ -61,9 +89,17 @@ public sealed class BatchRows(NpgsqlDataSource database)
         return ReadAsync(
             $"""
             select {Columns} from batch_row
-            where batch_id = $1 and ($2 = '' or outcome = $2) and ($3 = '' or rules @> array[$3]) order by {by} {(order.Descending ? "desc" : "")}, number offset $4 limit $5
+            where batch_id = $1 and ($2 = '' or outcome = $2) and ($3 = '' or rules @> array[$3]) order by {by} {(
+                order.Descending ? "desc" : ""
+            )}, number offset $4 limit $5
             """,
-            cancel, batch, outcome ?? "", rule ?? "", skip, most);
+            cancel,
+            batch,
+            outcome ?? "",
+            rule ?? "",
+            skip,
+            most
+        );
     }
 
     /// <summary>Rows after a number that may have a rule's notice: those it was counted for, and those not counted since they changed.</summary>
@@ -72,14 +108,22 @@ public sealed class BatchRows(NpgsqlDataSource database)
     /// <param name="after">The number before the first one wanted.</param>
     /// <param name="most">Most of them.</param>
     /// <param name="cancel">Gives up.</param>
-    public Task<List<BatchRow>> MaybeAsync(Guid batch, string? rule, int after, int most, CancellationToken cancel) => ReadAsync(
-        $"select {Columns} from batch_row where batch_id = $1 and number > $2 and ($3 = '' or outcome = '' or rules @> array[$3]) order by number limit $4",
-        cancel, batch, after, rule ?? "", most);
+    public Task<List<BatchRow>> MaybeAsync(Guid batch, string? rule, int after, int most, CancellationToken cancel) =>
+        ReadAsync(
+            $"select {Columns} from batch_row where batch_id = $1 and number > $2 and ($3 = '' or outcome = '' or rules @> array[$3]) order by number limit $4",
+            cancel,
+            batch,
+            after,
+            rule ?? "",
+            most
+        );
 
     /// <summary>How many rows of a sheet have each outcome, and each rule's notice.</summary>
-    public async Task<(Dictionary<string, int> Outcomes, Dictionary<string, int> Rules)> CountAsync(Guid batch, CancellationToken cancel) => (
-        await PairsAsync("select outcome, count(*)::int from batch_row where batch_id = $1 group by 1", batch, cancel),
-        await PairsAsync("select rule, count(*)::int from batch_row, unnest(rules) rule where batch_id = $1 group by 1", batch, cancel));
+    public async Task<(Dictionary<string, int> Outcomes, Dictionary<string, int> Rules)> CountAsync(Guid batch, CancellationToken cancel) =>
+        (
+            await PairsAsync("select outcome, count(*)::int from batch_row where batch_id = $1 group by 1", batch, cancel),
+            await PairsAsync("select rule, count(*)::int from batch_row, unnest(rules) rule where batch_id = $1 group by 1", batch, cancel)
+        );
 
     /// <summary>Types values for rows.</summary>
     /// <param name="batch">The sheet.</param>
@@ -87,19 +131,33 @@ public sealed class BatchRows(NpgsqlDataSource database)
     /// <param name="within">A connection in the transaction that keeps the edit.</param>
     /// <param name="cancel">Gives up.</param>
     /// <returns>The values that stood in the same places before, for the rows the sheet has.</returns>
-    public static async Task<List<TypedRow>> TypeAsync(Guid batch, IReadOnlyList<TypedRow> changes, NpgsqlConnection within, CancellationToken cancel)
+    public static async Task<List<TypedRow>> TypeAsync(
+        Guid batch,
+        IReadOnlyList<TypedRow> changes,
+        NpgsqlConnection within,
+        CancellationToken cancel
+    )
     {
         var wanted = changes.ToDictionary(c => c.Number, c => c.Values);
         var before = new List<TypedRow>(changes.Count);
-        await using (var look = new NpgsqlCommand("select number, overrides::text from batch_row where batch_id = $1 and number = any($2) order by number for update", within))
+        await using (
+            var look = new NpgsqlCommand(
+                "select number, overrides::text from batch_row where batch_id = $1 and number = any($2) order by number for update",
+                within
+            )
+        )
         {
             look.Parameters.Add(new() { Value = batch });
             look.Parameters.Add(new() { Value = wanted.Keys.ToArray() });
             await using var reader = await look.ExecuteReaderAsync(cancel);
             while (await reader.ReadAsync(cancel))
             {
-                var typed = reader.IsDBNull(1) ? [] : JsonSerializer.Deserialize<Dictionary<string, string>>(reader.GetString(1), JsonSerializerOptions.Default)!;
-                before.Add(new TypedRow(reader.GetInt32(0), wanted[reader.GetInt32(0)].Keys.ToDictionary(k => k, k => typed.GetValueOrDefault(k))));
+                var typed = reader.IsDBNull(1)
+                    ? []
+                    : JsonSerializer.Deserialize<Dictionary<string, string>>(reader.GetString(1), JsonSerializerOptions.Default)!;
+                before.Add(
+                    new TypedRow(reader.GetInt32(0), wanted[reader.GetInt32(0)].Keys.ToDictionary(k => k, k => typed.GetValueOrDefault(k)))
+                );
             }
         }
 
@@ -108,10 +166,13 @@ public sealed class BatchRows(NpgsqlDataSource database)
             update batch_row r set overrides = nullif(jsonb_strip_nulls(coalesce(r.overrides, '{}') || c.value::jsonb), '{}'), outcome = '', rules = '{}', says = null
             from unnest($2, $3) as c(number, value) where r.batch_id = $1 and r.number = c.number
             """,
-            within);
+            within
+        );
         command.Parameters.Add(new() { Value = batch });
         command.Parameters.Add(new() { Value = changes.Select(c => c.Number).ToArray() });
-        command.Parameters.Add(new() { Value = changes.Select(c => JsonSerializer.Serialize(c.Values, JsonSerializerOptions.Default)).ToArray() });
+        command.Parameters.Add(
+            new() { Value = changes.Select(c => JsonSerializer.Serialize(c.Values, JsonSerializerOptions.Default)).ToArray() }
+        );
         await command.ExecuteNonQueryAsync(cancel);
         return before;
     }
@@ -123,7 +184,8 @@ public sealed class BatchRows(NpgsqlDataSource database)
             """
             update batch_row r set url = e.url, link_id = e.link_id from unnest($3, $4) p(before, after)
             join batch_row e on e.batch_id = $1 and e.number = p.before where r.batch_id = $2 and r.number = p.after and e.link_id is not null
-            """);
+            """
+        );
         command.Parameters.Add(new() { Value = earlier });
         command.Parameters.Add(new() { Value = later });
         command.Parameters.Add(new() { Value = pairs.Select(p => p.Before).ToArray() });
@@ -134,8 +196,7 @@ public sealed class BatchRows(NpgsqlDataSource database)
     /// <summary>Keeps what was worked out for rows.</summary>
     public async Task KeepAsync(Guid batch, IReadOnlyList<RowResult> results, CancellationToken cancel, NpgsqlConnection? within = null)
     {
-        const string Update =
-            """
+        const string Update = """
             update batch_row r set outcome = w.outcome, says = w.says, rules = coalesce(string_to_array(nullif(w.rules, ''), ' '), '{}'),
                 url = coalesce(w.url, r.url), link_id = coalesce(w.link, r.link_id), run = coalesce(w.run, r.run)
             from unnest($2, $3, $4, $5, $6, $7, $8) as w(number, outcome, says, rules, url, link, run)
@@ -146,11 +207,19 @@ public sealed class BatchRows(NpgsqlDataSource database)
         command.Parameters.Add(new() { Value = batch });
         command.Parameters.Add(new() { Value = results.Select(r => r.Number).ToArray() });
         command.Parameters.Add(new() { Value = results.Select(r => r.Outcome).ToArray() });
-        command.Parameters.Add(new() { Value = results.Select(r => r.Says).ToArray(), NpgsqlDbType = NpgsqlDbType.Array | NpgsqlDbType.Text });
+        command.Parameters.Add(
+            new() { Value = results.Select(r => r.Says).ToArray(), NpgsqlDbType = NpgsqlDbType.Array | NpgsqlDbType.Text }
+        );
         command.Parameters.Add(new() { Value = results.Select(r => string.Join(' ', r.Rules)).ToArray() });
-        command.Parameters.Add(new() { Value = results.Select(r => r.Url).ToArray(), NpgsqlDbType = NpgsqlDbType.Array | NpgsqlDbType.Text });
-        command.Parameters.Add(new() { Value = results.Select(r => r.LinkId).ToArray(), NpgsqlDbType = NpgsqlDbType.Array | NpgsqlDbType.Uuid });
-        command.Parameters.Add(new() { Value = results.Select(r => r.Run).ToArray(), NpgsqlDbType = NpgsqlDbType.Array | NpgsqlDbType.Integer });
+        command.Parameters.Add(
+            new() { Value = results.Select(r => r.Url).ToArray(), NpgsqlDbType = NpgsqlDbType.Array | NpgsqlDbType.Text }
+        );
+        command.Parameters.Add(
+            new() { Value = results.Select(r => r.LinkId).ToArray(), NpgsqlDbType = NpgsqlDbType.Array | NpgsqlDbType.Uuid }
+        );
+        command.Parameters.Add(
+            new() { Value = results.Select(r => r.Run).ToArray(), NpgsqlDbType = NpgsqlDbType.Array | NpgsqlDbType.Integer }
+        );
         await command.ExecuteNonQueryAsync(cancel);
     }
 
@@ -158,7 +227,11 @@ public sealed class BatchRows(NpgsqlDataSource database)
     /// <param name="batch">The sheet.</param>
     /// <param name="linkedOnly">Leaves out rows without a link.</param>
     /// <param name="cancel">Gives up.</param>
-    public async IAsyncEnumerable<(BatchRow Row, RowLink? Link)> ResultsAsync(Guid batch, bool linkedOnly, [EnumeratorCancellation] CancellationToken cancel)
+    public async IAsyncEnumerable<(BatchRow Row, RowLink? Link)> ResultsAsync(
+        Guid batch,
+        bool linkedOnly,
+        [EnumeratorCancellation] CancellationToken cancel
+    )
     {
         int after = 0;
         while (await ReadAsync(batch, after, AtOnce, cancel) is { Count: > 0 } some)
@@ -183,13 +256,18 @@ public sealed class BatchRows(NpgsqlDataSource database)
                 max(d.scheme || '://' || d.host || '/' || s.slug) filter (where s.use = 'Code'), l.created_at
             from links l left join short_links s on s.link_id = l.id left join short_domains d on d.id = s.short_domain_id
             where l.id = any($1) group by l.id
-            """);
+            """
+        );
         command.Parameters.Add(new() { Value = links });
         var found = new Dictionary<Guid, RowLink>(links.Length);
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
         {
-            found[reader.GetGuid(0)] = new RowLink(reader.IsDBNull(1) ? null : reader.GetString(1), reader.IsDBNull(2) ? null : reader.GetString(2), reader.GetFieldValue<DateTimeOffset>(3));
+            found[reader.GetGuid(0)] = new RowLink(
+                reader.IsDBNull(1) ? null : reader.GetString(1),
+                reader.IsDBNull(2) ? null : reader.GetString(2),
+                reader.GetFieldValue<DateTimeOffset>(3)
+            );
         }
 
         return found;
@@ -207,14 +285,19 @@ public sealed class BatchRows(NpgsqlDataSource database)
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
         {
-            rows.Add(new BatchRow(
-                reader.GetInt32(0),
-                reader.GetFieldValue<string[]>(1),
-                reader.IsDBNull(2) ? null : JsonSerializer.Deserialize<Dictionary<string, string>>(reader.GetString(2), JsonSerializerOptions.Default),
-                reader.GetString(3),
-                reader.IsDBNull(4) ? null : reader.GetString(4),
-                reader.IsDBNull(5) ? null : reader.GetString(5),
-                reader.IsDBNull(6) ? null : reader.GetGuid(6)));
+            rows.Add(
+                new BatchRow(
+                    reader.GetInt32(0),
+                    reader.GetFieldValue<string[]>(1),
+                    reader.IsDBNull(2)
+                        ? null
+                        : JsonSerializer.Deserialize<Dictionary<string, string>>(reader.GetString(2), JsonSerializerOptions.Default),
+                    reader.GetString(3),
+                    reader.IsDBNull(4) ? null : reader.GetString(4),
+                    reader.IsDBNull(5) ? null : reader.GetString(5),
+                    reader.IsDBNull(6) ? null : reader.GetGuid(6)
+                )
+            );
         }
 
         return rows;

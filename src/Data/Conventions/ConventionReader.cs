@@ -18,7 +18,13 @@ public sealed class ConventionReader(BeaconDb db, ConventionReader.Remembered re
     public async Task<LinkSettings> SettingsAsync(CancellationToken cancel)
     {
         var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == db.CurrentWorkspaceId, cancel);
-        return new LinkSettings(TagStyle.Query, workspace.ExistingTags, workspace.LivePlaceholders, workspace.PlusForSpace, SealingSecret: workspace.SealingSecret);
+        return new LinkSettings(
+            TagStyle.Query,
+            workspace.ExistingTags,
+            workspace.LivePlaceholders,
+            workspace.PlusForSpace,
+            SealingSecret: workspace.SealingSecret
+        );
     }
 
     /// <summary>The convention that holds now in the current workspace.</summary>
@@ -28,8 +34,8 @@ public sealed class ConventionReader(BeaconDb db, ConventionReader.Remembered re
     {
         var settings = await SettingsAsync(cancel);
         settings = settings with { Live = settings.Live | alsoLive };
-        var newest = await db.ConventionVersions
-            .Where(v => v.PublishedAt != null)
+        var newest = await db
+            .ConventionVersions.Where(v => v.PublishedAt != null)
             .OrderByDescending(v => v.Number)
             .Select(v => new { v.Id, v.Number })
             .FirstAsync(cancel);
@@ -38,8 +44,11 @@ public sealed class ConventionReader(BeaconDb db, ConventionReader.Remembered re
             return convention;
         }
 
-        var version = await db.ConventionVersions.AsNoTracking().AsSplitQuery()
-            .Include(v => v.Fields).ThenInclude(f => f.Words)
+        var version = await db
+            .ConventionVersions.AsNoTracking()
+            .AsSplitQuery()
+            .Include(v => v.Fields)
+                .ThenInclude(f => f.Words)
             .SingleAsync(v => v.Id == newest.Id, cancel);
         convention = ConventionRows.DocumentOf(version).ToConvention(version.Number, settings);
         remembered.Conventions[(newest.Id, settings)] = convention;

@@ -11,7 +11,9 @@ public static class LinkReviewCopy
     public static async Task WriteAsync(NpgsqlConnection connection, IEnumerable<ReviewedLink> links, CancellationToken cancel)
     {
         await using var copy = await connection.BeginBinaryImportAsync(
-            "copy reviewed_links (link_review_id, number, link, found_on, state, mended_url, rules, says) from stdin (format binary)", cancel);
+            "copy reviewed_links (link_review_id, number, link, found_on, state, mended_url, rules, says) from stdin (format binary)",
+            cancel
+        );
         foreach (var link in links)
         {
             await copy.StartRowAsync(cancel);

@@ -21,7 +21,12 @@ public static class LinkCopy
     /// <param name="links">The links; none of them placed yet.</param>
     /// <param name="cancel">Gives up.</param>
     /// <exception cref="PostgresException">A slug is taken; the transaction must go back to a savepoint.</exception>
-    public static async Task WriteAsync(NpgsqlConnection connection, Guid workspaceId, IReadOnlyCollection<Link> links, CancellationToken cancel)
+    public static async Task WriteAsync(
+        NpgsqlConnection connection,
+        Guid workspaceId,
+        IReadOnlyCollection<Link> links,
+        CancellationToken cancel
+    )
     {
         await using (var copy = await connection.BeginBinaryImportAsync(Links, cancel))
         {

@@ -33,6 +33,8 @@ public sealed class LinkEndings(BeaconDb db)
             settled[ending] = outcome.Value;
         }
 
-        return Outcome.Of<IReadOnlyList<PreparedLink>>([.. links.Select(l => l.Request.Ending is { } ending ? l with { Ending = settled[ending] } : l)]);
+        return Outcome.Of<IReadOnlyList<PreparedLink>>([
+            .. links.Select(l => l.Request.Ending is { } ending ? l with { Ending = settled[ending] } : l),
+        ]);
     }
 }

@@ -17,11 +17,22 @@ public sealed record LinkInputs(Convention Convention, LinkFacts Facts, NamedThi
 {
     /// <summary>A campaign as the rules know it.</summary>
     public static CampaignChoice? ChoiceOf(Campaign? campaign) =>
-        campaign is null ? null : new CampaignChoice(campaign.Name, campaign.Value, campaign.StartsOn, campaign.EndsOn, campaign.Attributes);
+        campaign is null
+            ? null
+            : new CampaignChoice(campaign.Name, campaign.Value, campaign.StartsOn, campaign.EndsOn, campaign.Attributes);
 
     /// <summary>A placement as the rules know it.</summary>
     public static PlacementChoice? ChoiceOf(Placement? placement) =>
-        placement is null ? null : new PlacementChoice(placement.Name, placement.Standing, placement.Style, placement.Channel, placement.ToolWrites, placement.Asks);
+        placement is null
+            ? null
+            : new PlacementChoice(
+                placement.Name,
+                placement.Standing,
+                placement.Style,
+                placement.Channel,
+                placement.ToolWrites,
+                placement.Asks
+            );
 }
 
 /// <summary>Reads what links are made from. A few queries, however many links.</summary>
@@ -31,8 +42,11 @@ public sealed class LinkInputsReader(BeaconDb db, ConventionReader conventions, 
     /// <param name="cancel">Gives up reading.</param>
     /// <param name="alsoLive">Shapes of placeholders that stay literal here, besides the workspace's own.</param>
     /// <param name="tellPlacements">True where a link's placement is to be told by its values; that costs composing every placement once.</param>
-    public async Task<LinkInputs> ReadAsync(CancellationToken cancel, PlaceholderShapes alsoLive = PlaceholderShapes.None, bool tellPlacements = true) =>
-        await ReadAsync(await conventions.ReadAsync(cancel, alsoLive), cancel, tellPlacements);
+    public async Task<LinkInputs> ReadAsync(
+        CancellationToken cancel,
+        PlaceholderShapes alsoLive = PlaceholderShapes.None,
+        bool tellPlacements = true
+    ) => await ReadAsync(await conventions.ReadAsync(cancel, alsoLive), cancel, tellPlacements);
 
     /// <summary>Reads the rest, for any convention.</summary>
     public async Task<LinkInputs> ReadAsync(Convention convention, CancellationToken cancel, bool tellPlacements = true)
@@ -51,13 +65,27 @@ public sealed class LinkInputsReader(BeaconDb db, ConventionReader conventions, 
     public async Task<LinkFacts> FactsAsync(CancellationToken cancel)
     {
         var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == db.CurrentWorkspaceId, cancel);
-        var hosts = await db.SiteHosts.Join(db.Sites, h => h.SiteId, s => s.Id, (h, s) => new { h.Host, h.AnswersHttps, s.Style }).ToListAsync(cancel);
+        var hosts = await db
+            .SiteHosts.Join(
+                db.Sites,
+                h => h.SiteId,
+                s => s.Id,
+                (h, s) =>
+                    new
+                    {
+                        h.Host,
+                        h.AnswersHttps,
+                        s.Style,
+                    }
+            )
+            .ToListAsync(cancel);
         var approved = await db.ApprovedHosts.Where(h => h.Approved).Select(h => h.Host).ToListAsync(cancel);
         return new LinkFacts(
             hosts.ToDictionary(h => h.Host, h => h.Style),
             approved.ToHashSet(),
             hosts.Where(h => h.AnswersHttps).Select(h => h.Host).ToHashSet(),
-            WorkspaceDay.At(clock.GetUtcNow(), workspace.TimeZone))
+            WorkspaceDay.At(clock.GetUtcNow(), workspace.TimeZone)
+        )
         {
             RefusedHosts = (await db.RefusedHosts.Select(h => h.Host).ToListAsync(cancel)).ToHashSet(),
             ShortHosts = (await db.ShortDomains.Select(d => d.Host).ToListAsync(cancel)).ToHashSet(),

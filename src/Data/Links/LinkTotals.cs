@@ -6,8 +6,7 @@ namespace PreciseBeacon.Data.Links;
 public static class LinkTotals
 {
     // Two processes may choose the same rows: the second waits for the first, finds them gone and adds nothing.
-    private const string Fold =
-        """
+    private const string Fold = """
         with folded as (
             delete from link_totals where id in (
                 select unnest(array_agg(id)) from link_totals group by workspace_id, campaign_id, placement_id, state having count(*) > 1)

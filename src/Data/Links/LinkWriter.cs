@@ -26,11 +26,17 @@ public sealed class LinkWriter(BeaconDb db, IKnownSlugs slugs, TimeProvider cloc
     /// <param name="stored">Told which links are stored so far, each time some more are; null where only the whole matters.</param>
     /// <returns>The stored links by their place in <paramref name="links"/>; refused where a chosen slug or domain can't be had, or an ending can't be taken.</returns>
     public async Task<Outcome<Dictionary<int, StoredLink>>> SaveAsync(
-        IReadOnlyList<PreparedLink> links, string who, CancellationToken cancel, Func<int, Task>? stored = null)
+        IReadOnlyList<PreparedLink> links,
+        string who,
+        CancellationToken cancel,
+        Func<int, Task>? stored = null
+    )
     {
         var saved = new Dictionary<int, StoredLink>();
         var refusal = await StoreAllAsync(
-            links, who, stored is null ? AtOnceUnwatched : AtOnce,
+            links,
+            who,
+            stored is null ? AtOnceUnwatched : AtOnce,
             async (some, domain) =>
             {
                 foreach (var (place, link) in some)
@@ -40,17 +46,24 @@ public sealed class LinkWriter(BeaconDb db, IKnownSlugs slugs, TimeProvider cloc
 
                 await (stored?.Invoke(saved.Count) ?? Task.CompletedTask);
             },
-            cancel);
+            cancel
+        );
         return refusal is not null ? refusal : saved;
     }
 
     /// <summary>The same, for many at once where only their ids are wanted.</summary>
     /// <returns>Ids by place in <paramref name="links"/>.</returns>
-    public async Task<Outcome<Dictionary<int, Guid>>> SaveQuietlyAsync(IReadOnlyList<PreparedLink> links, string who, CancellationToken cancel)
+    public async Task<Outcome<Dictionary<int, Guid>>> SaveQuietlyAsync(
+        IReadOnlyList<PreparedLink> links,
+        string who,
+        CancellationToken cancel
+    )
     {
         var ids = new Dictionary<int, Guid>(links.Count);
         var refusal = await StoreAllAsync(
-            links, who, AtOnceUnwatched,
+            links,
+            who,
+            AtOnceUnwatched,
             (some, _) =>
             {
                 foreach (var (place, link) in some)
@@ -60,12 +73,18 @@ public sealed class LinkWriter(BeaconDb db, IKnownSlugs slugs, TimeProvider cloc
 
                 return Task.CompletedTask;
             },
-            cancel);
+            cancel
+        );
         return refusal is not null ? refusal : ids;
     }
 
     private async Task<Refusal?> StoreAllAsync(
-        IReadOnlyList<PreparedLink> links, string who, int atOnce, Func<Dictionary<int, Link>, ShortDomainChoice, Task> stored, CancellationToken cancel)
+        IReadOnlyList<PreparedLink> links,
+        string who,
+        int atOnce,
+        Func<Dictionary<int, Link>, ShortDomainChoice, Task> stored,
+        CancellationToken cancel
+    )
     {
         var domains = await ShortDomainChoice.ReadAsync(db, cancel);
         if (links.Where(l => l.Composed.Ready).Select(domains.WhyNot).FirstOrDefault(w => w is not null) is { } unknown)
@@ -87,7 +106,13 @@ public sealed class LinkWriter(BeaconDb db, IKnownSlugs slugs, TimeProvider cloc
         return null;
     }
 
-    private async Task<Outcome<Dictionary<int, Link>>> SaveSomeAsync(IReadOnlyList<PreparedLink> worked, int[] places, string who, ShortDomainChoice domain, CancellationToken cancel)
+    private async Task<Outcome<Dictionary<int, Link>>> SaveSomeAsync(
+        IReadOnlyList<PreparedLink> worked,
+        int[] places,
+        string who,
+        ShortDomainChoice domain,
+        CancellationToken cancel
+    )
     {
         List<PreparedLink> some = [.. places.Select(p => worked[p])];
         var used = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
@@ -118,12 +143,23 @@ public sealed class LinkWriter(BeaconDb db, IKnownSlugs slugs, TimeProvider cloc
     }
 
     /// <summary>Slugs that somebody else took in the meantime are made again, the others kept: among many, one that clashes is to be expected.</summary>
-    private async Task MakeOtherSlugsAsync(IReadOnlyCollection<Link> made, ShortDomainChoice domain, HashSet<string> used, CancellationToken cancel)
+    private async Task MakeOtherSlugsAsync(
+        IReadOnlyCollection<Link> made,
+        ShortDomainChoice domain,
+        HashSet<string> used,
+        CancellationToken cancel
+    )
     {
         foreach (var wanted in made.SelectMany(l => l.ShortLinks).GroupBy(s => s.ShortDomainId))
         {
             var slugs = wanted.Select(s => s.Slug).ToList();
-            var taken = (await db.ShortLinks.IgnoreQueryFilters().Where(s => s.ShortDomainId == wanted.Key && slugs.Contains(s.Slug)).Select(s => s.Slug).ToListAsync(cancel)).ToHashSet();
+            var taken = (
+                await db
+                    .ShortLinks.IgnoreQueryFilters()
+                    .Where(s => s.ShortDomainId == wanted.Key && slugs.Contains(s.Slug))
+                    .Select(s => s.Slug)
+                    .ToListAsync(cancel)
+            ).ToHashSet();
             foreach (var clashing in wanted.Where(s => taken.Contains(s.Slug)))
             {
                 clashing.Slug = FreeSlug(domain.ById(wanted.Key), used);
@@ -183,7 +219,13 @@ public sealed class LinkWriter(BeaconDb db, IKnownSlugs slugs, TimeProvider cloc
         var link = new Link
         {
             Title = string.IsNullOrWhiteSpace(worked.Request.Title)
-                ? LinkTitle.Default(worked.Convention, composed.Destination!, worked.Campaign?.Name, worked.Placement?.Name, worked.Request.Fields ?? [])
+                ? LinkTitle.Default(
+                    worked.Convention,
+                    composed.Destination!,
+                    worked.Campaign?.Name,
+                    worked.Placement?.Name,
+                    worked.Request.Fields ?? []
+                )
                 : worked.Request.Title.Trim(),
             Destination = composed.Page!,
             Url = composed.Tagged!.Url,
@@ -200,7 +242,12 @@ public sealed class LinkWriter(BeaconDb db, IKnownSlugs slugs, TimeProvider cloc
         if (worked.Request.Shorten && domain is not null)
         {
             link.Carries = worked.Request.Carries;
-            (link.EndsAt, link.Fallback, link.MostUses, link.UsesLeft) = (worked.Ending?.At, worked.Ending?.Fallback, worked.Ending?.Uses, worked.Ending?.Uses);
+            (link.EndsAt, link.Fallback, link.MostUses, link.UsesLeft) = (
+                worked.Ending?.At,
+                worked.Ending?.Fallback,
+                worked.Ending?.Uses,
+                worked.Ending?.Uses
+            );
             link.ShortLinks = MakeShort(link, domain, worked.Request.Slug, worked.Request.CodeSlug, used);
             link.IsWaiting = !worked.Inputs.Facts.IsOwnOrApproved(composed.Destination.HostAndPort);
         }
@@ -220,20 +267,22 @@ public sealed class LinkWriter(BeaconDb db, IKnownSlugs slugs, TimeProvider cloc
         var own = LinkSlugs.Of(text, code, () => FreeSlug(domain, used));
         return [Short(own.Text, ShortLinkUse.Text), Short(own.Code, ShortLinkUse.Code)];
 
-        ShortLink Short(string slug, ShortLinkUse use) => new()
-        {
-            ShortDomainId = domain.Id,
-            Slug = slug,
-            Use = use,
-            Target = link.Url,
-            CreatedAt = clock.GetUtcNow(),
-        };
+        ShortLink Short(string slug, ShortLinkUse use) =>
+            new()
+            {
+                ShortDomainId = domain.Id,
+                Slug = slug,
+                Use = use,
+                Target = link.Url,
+                CreatedAt = clock.GetUtcNow(),
+            };
     }
 
     /// <summary>What codes of sealed links stand for; equal values share a code, so most may be there already.</summary>
     private async Task KeepSealedAsync(IReadOnlyCollection<Link> links, LinkSettings settings, CancellationToken cancel)
     {
-        var codes = links.Where(l => l.Style == TagStyle.Sealed)
+        var codes = links
+            .Where(l => l.Style == TagStyle.Sealed)
             .GroupBy(l => SealedCode.Of(l.Values, settings))
             .Where(g => g.Key.Length > 0)
             .ToDictionary(g => g.Key, g => g.First());
@@ -244,7 +293,16 @@ public sealed class LinkWriter(BeaconDb db, IKnownSlugs slugs, TimeProvider cloc
 
         var wanted = codes.Keys.ToList();
         var known = await db.SealedLinks.Where(s => wanted.Contains(s.Code)).Select(s => s.Code).ToListAsync(cancel);
-        db.SealedLinks.AddRange(codes.Where(c => !known.Contains(c.Key)).Select(c => new SealedLink { Code = c.Key, Values = c.Value.Values, CreatedAt = c.Value.CreatedAt }));
+        db.SealedLinks.AddRange(
+            codes
+                .Where(c => !known.Contains(c.Key))
+                .Select(c => new SealedLink
+                {
+                    Code = c.Key,
+                    Values = c.Value.Values,
+                    CreatedAt = c.Value.CreatedAt,
+                })
+        );
     }
 
     private async Task AskForHostsAsync(IReadOnlyList<PreparedLink> worked, string who, CancellationToken cancel)
@@ -260,7 +318,16 @@ public sealed class LinkWriter(BeaconDb db, IKnownSlugs slugs, TimeProvider cloc
         }
 
         var asked = await db.ApprovedHosts.Where(h => strange.Contains(h.Host)).Select(h => h.Host).ToListAsync(cancel);
-        db.ApprovedHosts.AddRange(strange.Except(asked).Select(h => new ApprovedHost { Host = h, AskedBy = who, AskedAt = clock.GetUtcNow() }));
+        db.ApprovedHosts.AddRange(
+            strange
+                .Except(asked)
+                .Select(h => new ApprovedHost
+                {
+                    Host = h,
+                    AskedBy = who,
+                    AskedAt = clock.GetUtcNow(),
+                })
+        );
     }
 
     /// <summary>A made-up slug that clashed is simply made again; a chosen one is somebody else's.</summary>
@@ -270,13 +337,17 @@ public sealed class LinkWriter(BeaconDb db, IKnownSlugs slugs, TimeProvider cloc
         {
             var chosen = onOne.SelectMany(l => LinkSlugs.Chosen(l.Request)).ToList();
             string? taken = chosen.GroupBy(s => s).FirstOrDefault(g => g.Count() > 1)?.Key
-                ?? await db.ShortLinks.IgnoreQueryFilters()
+                ?? await db
+                    .ShortLinks.IgnoreQueryFilters()
                     .Where(s => s.ShortDomainId == onOne.Key && chosen.Contains(s.Slug))
                     .Select(s => s.Slug)
                     .FirstOrDefaultAsync(cancel);
             if (taken is not null)
             {
-                return Refusal.Conflict("slug-taken", $"“{taken}” already belongs to another link; choose another slug, or leave it empty to have one generated.");
+                return Refusal.Conflict(
+                    "slug-taken",
+                    $"“{taken}” already belongs to another link; choose another slug, or leave it empty to have one generated."
+                );
             }
         }
 
@@ -285,7 +356,12 @@ public sealed class LinkWriter(BeaconDb db, IKnownSlugs slugs, TimeProvider cloc
 
     /// <summary>A slug was taken, or somebody asked for the same host, in the same moment.</summary>
     private static bool IsClash(Exception clash) =>
-        (clash as PostgresException ?? clash.InnerException) is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation, TableName: "short_links" or "approved_hosts" or "sealed_links" };
+        (clash as PostgresException ?? clash.InnerException)
+            is PostgresException
+            {
+                SqlState: PostgresErrorCodes.UniqueViolation,
+                TableName: "short_links" or "approved_hosts" or "sealed_links"
+            };
 }
 
 /// <summary>A link that was stored, with the short domain it is on; null where it has no short link.</summary>

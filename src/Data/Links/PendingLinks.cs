@@ -13,8 +13,23 @@ public sealed class PendingLinks(BeaconDb db, LinkInputsReader inputs)
     public async Task<int> WakeAsync(CancellationToken cancel)
     {
         var facts = await inputs.FactsAsync(cancel);
-        var waiting = await db.ShortLinks.Where(s => s.Link!.IsWaiting).Select(s => new { s.LinkId, s.Target, s.Link!.Fallback, s.Link.Turns }).ToListAsync(cancel);
-        List<Guid> free = [.. waiting.GroupBy(w => w.LinkId).Where(g => g.All(w => !LinkPages.Wait(facts, w.Target, w.Fallback, w.Turns))).Select(g => g.Key)];
+        var waiting = await db
+            .ShortLinks.Where(s => s.Link!.IsWaiting)
+            .Select(s => new
+            {
+                s.LinkId,
+                s.Target,
+                s.Link!.Fallback,
+                s.Link.Turns,
+            })
+            .ToListAsync(cancel);
+        List<Guid> free =
+        [
+            .. waiting
+                .GroupBy(w => w.LinkId)
+                .Where(g => g.All(w => !LinkPages.Wait(facts, w.Target, w.Fallback, w.Turns)))
+                .Select(g => g.Key),
+        ];
         return await SetAsync(free, waits: false, cancel);
     }
 
@@ -26,7 +41,10 @@ public sealed class PendingLinks(BeaconDb db, LinkInputsReader inputs)
     public async Task<(int Count, List<string> Sample)> LeadingToAsync(string host, int most, CancellationToken cancel)
     {
         int count = await Leading(host).CountAsync(cancel);
-        var some = count == 0 ? [] : await Leading(host).OrderBy(s => s.Id).Take(most).Select(s => new { s.ShortDomain, s.Slug }).ToListAsync(cancel);
+        var some =
+            count == 0
+                ? []
+                : await Leading(host).OrderBy(s => s.Id).Take(most).Select(s => new { s.ShortDomain, s.Slug }).ToListAsync(cancel);
         return (count, [.. some.Select(s => s.ShortDomain!.UrlOf(s.Slug))]);
     }
 
@@ -35,7 +53,9 @@ public sealed class PendingLinks(BeaconDb db, LinkInputsReader inputs)
         await db.Links.Where(l => links.Contains(l.Id)).ExecuteUpdateAsync(s => s.SetProperty(l => l.IsWaiting, waits), cancel);
 
         // Written without a change, so that whoever keeps the slugs hears of it.
-        return await db.ShortLinks.Where(s => links.Contains(s.LinkId)).ExecuteUpdateAsync(s => s.SetProperty(x => x.Target, x => x.Target), cancel);
+        return await db
+            .ShortLinks.Where(s => links.Contains(s.LinkId))
+            .ExecuteUpdateAsync(s => s.SetProperty(x => x.Target, x => x.Target), cancel);
     }
 
     private IQueryable<ShortLink> Leading(string host)
@@ -45,6 +65,8 @@ public sealed class PendingLinks(BeaconDb db, LinkInputsReader inputs)
         string pattern = $"^https?://([^/?#]*\\.)?{literal}(:[0-9]+)?([/?#]|$)";
         string anywhere = $"\"https?://([^/?#\"]*\\.)?{literal}(:[0-9]+)?[/?#\"]";
         var links = db.Links.FromSql($"select * from links where fallback ~* {pattern} or turns::text ~* {anywhere}").Select(l => l.Id);
-        return db.ShortLinks.Where(s => !s.Link!.IsWaiting && (Regex.IsMatch(s.Target, pattern, RegexOptions.IgnoreCase) || links.Contains(s.LinkId)));
+        return db.ShortLinks.Where(s =>
+            !s.Link!.IsWaiting && (Regex.IsMatch(s.Target, pattern, RegexOptions.IgnoreCase) || links.Contains(s.LinkId))
+        );
     }
 }

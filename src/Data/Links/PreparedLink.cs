@@ -11,7 +11,13 @@ namespace PreciseBeacon.Data.Links;
 /// <param name="Inputs">What it was composed from.</param>
 /// <param name="Campaign">Its campaign: the one named, or the one its value belongs to; null for none.</param>
 /// <param name="Placement">Its placement likewise.</param>
-public sealed record PreparedLink(ComposeRequest Request, ComposedLink Composed, LinkInputs Inputs, Campaign? Campaign, Placement? Placement)
+public sealed record PreparedLink(
+    ComposeRequest Request,
+    ComposedLink Composed,
+    LinkInputs Inputs,
+    Campaign? Campaign,
+    Placement? Placement
+)
 {
     /// <summary>The convention it follows.</summary>
     public Convention Convention => Inputs.Convention;

@@ -36,8 +36,12 @@ public sealed class ShortDomainChoice
 
     /// <summary>Why a link can't be made on the domain it asks for; null where it can.</summary>
     public Refusal? WhyNot(PreparedLink link) =>
-        _named.TryFind(link.Request.ShortDomain, out _) ? null
-        : Refusal.Unacceptable("domain-unknown", $"“{link.Request.ShortDomain!.Trim()}” isn't a usable short domain; choose another, or ask an owner to check it.");
+        _named.TryFind(link.Request.ShortDomain, out _)
+            ? null
+            : Refusal.Unacceptable(
+                "domain-unknown",
+                $"“{link.Request.ShortDomain!.Trim()}” isn't a usable short domain; choose another, or ask an owner to check it."
+            );
 
     internal ShortDomain ById(Guid id) => _byId[id];
 }

@@ -12,5 +12,6 @@ public static class SlugLock
     public const long Id = 7_001;
 
     /// <summary>Waits for one's turn. To be called within a transaction, after existing links were locked and before anything new is written.</summary>
-    public static Task TakeAsync(BeaconDb db, CancellationToken cancel) => db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({Id})", cancel);
+    public static Task TakeAsync(BeaconDb db, CancellationToken cancel) =>
+        db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({Id})", cancel);
 }

@@ -9,7 +9,12 @@ namespace PreciseBeacon.Data.Reports;
 /// <param name="RevenueElsewhere">Revenue in other currencies, never added up with the rest.</param>
 /// <param name="Lost">Events that could not be kept in the range.</param>
 public sealed record Arrivals(
-    IReadOnlyList<ArrivalsRow> Rows, Figures Total, IReadOnlyList<ArrivalsDay> Days, IReadOnlyDictionary<string, decimal> RevenueElsewhere, long Lost);
+    IReadOnlyList<ArrivalsRow> Rows,
+    Figures Total,
+    IReadOnlyList<ArrivalsDay> Days,
+    IReadOnlyDictionary<string, decimal> RevenueElsewhere,
+    long Lost
+);
 
 /// <summary>One row of a breakdown.</summary>
 public sealed record ArrivalsRow(IReadOnlyList<string?> Keys, Figures Figures);

@@ -30,24 +30,40 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
 
         var figures = Enumerable.Repeat(Figures.Zero, groups.Count + 1).ToArray();
         await ForEachAsync(
-            connection, request, ids, groupOf, VisitsSql,
-            (row, reader) => figures[row] = figures[row] with
-            {
-                Visits = reader.GetInt64(1),
-                PageViews = reader.GetInt64(2),
-                Seconds = reader.GetInt64(3),
-                Bounces = reader.GetInt64(4),
-                ConvertingVisits = reader.GetInt64(5),
-                VisitsWithId = reader.GetInt64(6),
-            },
-            cancel);
+            connection,
+            request,
+            ids,
+            groupOf,
+            VisitsSql,
+            (row, reader) =>
+                figures[row] = figures[row] with
+                {
+                    Visits = reader.GetInt64(1),
+                    PageViews = reader.GetInt64(2),
+                    Seconds = reader.GetInt64(3),
+                    Bounces = reader.GetInt64(4),
+                    ConvertingVisits = reader.GetInt64(5),
+                    VisitsWithId = reader.GetInt64(6),
+                },
+            cancel
+        );
         await ForEachAsync(
-            connection, request, ids, groupOf, VisitorsSql,
-            (row, reader) => figures[row] = figures[row] with { Visitors = reader.GetInt64(1) }, cancel);
+            connection,
+            request,
+            ids,
+            groupOf,
+            VisitorsSql,
+            (row, reader) => figures[row] = figures[row] with { Visitors = reader.GetInt64(1) },
+            cancel
+        );
 
         var elsewhere = new SortedDictionary<string, decimal>(StringComparer.Ordinal);
         await ForEachAsync(
-            connection, request, ids, groupOf, ConversionsSql,
+            connection,
+            request,
+            ids,
+            groupOf,
+            ConversionsSql,
             (row, reader) =>
             {
                 string currency = reader.GetString(1);
@@ -63,12 +79,19 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
                     elsewhere[currency] = reader.GetDecimal(3);
                 }
             },
-            cancel);
+            cancel
+        );
 
         var days = new List<ArrivalsDay>();
         await ForEachAsync(
-            connection, request, ids, groupOf, request.ByMonth ? ByMonthSql : ByDaySql,
-            (_, reader) => days.Add(new ArrivalsDay(reader.GetFieldValue<DateOnly>(1), reader.GetInt64(2), reader.GetInt64(3))), cancel);
+            connection,
+            request,
+            ids,
+            groupOf,
+            request.ByMonth ? ByMonthSql : ByDaySql,
+            (_, reader) => days.Add(new ArrivalsDay(reader.GetFieldValue<DateOnly>(1), reader.GetInt64(2), reader.GetInt64(3))),
+            cancel
+        );
 
         var rows = groups
             .Select(g => new ArrivalsRow(g.Key.Keys, figures[g.Value]))
@@ -83,19 +106,26 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
     /// <param name="convention">The convention to read by.</param>
     /// <param name="most">How many links at most.</param>
     /// <param name="cancel">Gives up reading.</param>
-    public async Task<IReadOnlyList<LinkVisits>> LinksAsync(ArrivalsRequest request, Convention convention, int most, CancellationToken cancel)
+    public async Task<IReadOnlyList<LinkVisits>> LinksAsync(
+        ArrivalsRequest request,
+        Convention convention,
+        int most,
+        CancellationToken cancel
+    )
     {
         await using var connection = await database.OpenConnectionAsync(cancel);
         var ids = (await WaysAsync(connection, request, cancel))
             .Where(way => request.Where.All(w => way.KeyOf(w.Dimension, convention) == w.Value))
-            .Select(way => way.Id).ToArray();
+            .Select(way => way.Id)
+            .ToArray();
         await using var command = new NpgsqlCommand(
             """
             select link_id, count(*) from visit
             where workspace_id = $1 and day between $2 and $3 and combination_id = any($4) and link_id is not null
             group by link_id order by 2 desc, link_id limit $5
             """,
-            connection)
+            connection
+        )
         {
             Parameters =
             {
@@ -122,7 +152,8 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
         await using var connection = await database.OpenConnectionAsync(cancel);
         await using var command = new NpgsqlCommand(
             $"{WayColumns}, (select sum(d.visits) from visit_month d where d.workspace_id = $1 and d.combination_id = c.id)::bigint from combination c where c.workspace_id = $1",
-            connection);
+            connection
+        );
         command.Parameters.Add(new() { Value = workspaceId });
         var ways = new List<(TrafficSource, long)>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
@@ -137,7 +168,8 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
         return ways;
     }
 
-    private const string WayColumns = "select c.id, c.source, c.medium, c.campaign, c.term, c.content, c.tag_id, c.referrer_host, c.landing_page, c.device, c.printed";
+    private const string WayColumns =
+        "select c.id, c.source, c.medium, c.campaign, c.term, c.content, c.tag_id, c.referrer_host, c.landing_page, c.device, c.printed";
 
     private const int WayColumnCount = 11;
 
@@ -158,46 +190,51 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
     private const string ConversionSpans =
         $"(select {ConversionFigures} from conversion_day where {Days} union all select {ConversionFigures} from conversion_month where {Months})";
 
-    private const string VisitsSql = Map +
-        $"""
-        select map.row, coalesce(sum(d.visits), 0)::bigint, coalesce(sum(d.page_views), 0)::bigint, coalesce(sum(d.seconds), 0)::bigint,
-            coalesce(sum(d.bounces), 0)::bigint, coalesce(sum(d.converting_visits), 0)::bigint, coalesce(sum(d.with_id), 0)::bigint
-        from {VisitSpans} d join map on map.combination_id = d.combination_id
-        group by grouping sets ((map.row), ())
-        """;
+    private const string VisitsSql =
+        Map
+        + $"""
+            select map.row, coalesce(sum(d.visits), 0)::bigint, coalesce(sum(d.page_views), 0)::bigint, coalesce(sum(d.seconds), 0)::bigint,
+                coalesce(sum(d.bounces), 0)::bigint, coalesce(sum(d.converting_visits), 0)::bigint, coalesce(sum(d.with_id), 0)::bigint
+            from {VisitSpans} d join map on map.combination_id = d.combination_id
+            group by grouping sets ((map.row), ())
+            """;
 
-    private const string VisitorsSql = Map +
-        """
-        select map.row, count(distinct d.visitor)
-        from visitor_day d join map on map.combination_id = d.combination_id
-        where d.workspace_id = $1 and d.day between $2 and $5
-        group by grouping sets ((map.row), ())
-        """;
+    private const string VisitorsSql =
+        Map
+        + """
+            select map.row, count(distinct d.visitor)
+            from visitor_day d join map on map.combination_id = d.combination_id
+            where d.workspace_id = $1 and d.day between $2 and $5
+            group by grouping sets ((map.row), ())
+            """;
 
-    private const string ConversionsSql = Map +
-        $"""
-        select map.row, d.currency, sum(d.conversions)::bigint, sum(d.revenue), sum(d.verified)::bigint
-        from {ConversionSpans} d join map on map.combination_id = d.combination_id
-        group by grouping sets ((map.row, d.currency), (d.currency))
-        """;
+    private const string ConversionsSql =
+        Map
+        + $"""
+            select map.row, d.currency, sum(d.conversions)::bigint, sum(d.revenue), sum(d.verified)::bigint
+            from {ConversionSpans} d join map on map.combination_id = d.combination_id
+            group by grouping sets ((map.row, d.currency), (d.currency))
+            """;
 
-    private const string ByDaySql = Map +
-        """
-        select 0, d.day, sum(d.visits)::bigint, sum(d.converting_visits)::bigint
-        from visit_day d join map on map.combination_id = d.combination_id
-        where d.workspace_id = $1 and d.day between $2 and $5
-        group by d.day order by d.day
-        """;
+    private const string ByDaySql =
+        Map
+        + """
+            select 0, d.day, sum(d.visits)::bigint, sum(d.converting_visits)::bigint
+            from visit_day d join map on map.combination_id = d.combination_id
+            where d.workspace_id = $1 and d.day between $2 and $5
+            group by d.day order by d.day
+            """;
 
     /// <summary>A month at an end of the range that is not whole counts with the days of the range only.</summary>
-    private const string ByMonthSql = Map +
-        $"""
-        select 0, d.month, sum(d.visits)::bigint, sum(d.converting_visits)::bigint
-        from (select date_trunc('month', day)::date as month, combination_id, visits, converting_visits from visit_day where {Days}
-            union all select month, combination_id, visits, converting_visits from visit_month where {Months}) d
-        join map on map.combination_id = d.combination_id
-        group by d.month order by d.month
-        """;
+    private const string ByMonthSql =
+        Map
+        + $"""
+            select 0, d.month, sum(d.visits)::bigint, sum(d.converting_visits)::bigint
+            from (select date_trunc('month', day)::date as month, combination_id, visits, converting_visits from visit_day where {Days}
+                union all select month, combination_id, visits, converting_visits from visit_month where {Months}) d
+            join map on map.combination_id = d.combination_id
+            group by d.month order by d.month
+            """;
 
     private static async Task<List<TrafficSource>> WaysAsync(NpgsqlConnection connection, ArrivalsRequest request, CancellationToken cancel)
     {
@@ -208,7 +245,8 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
             where c.workspace_id = $1
                 and c.id in (select combination_id from visit_day where {Days} union select combination_id from visit_month where {Months})
             """,
-            connection);
+            connection
+        );
         AddRange(command, request);
         var ways = new List<TrafficSource>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
@@ -225,14 +263,25 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
         return new TrafficSource(
             reader.GetGuid(0),
             new ArrivalTags(Text(1), Text(2), Text(3), Text(4), Text(5), Text(6)),
-            reader.GetString(7), reader.GetString(8), reader.GetString(9), reader.GetBoolean(10));
+            reader.GetString(7),
+            reader.GetString(8),
+            reader.GetString(9),
+            reader.GetBoolean(10)
+        );
 
         string? Text(int column) => reader.IsDBNull(column) ? null : reader.GetString(column);
     }
 
     /// <summary>Runs a query whose first column is the row, null for the total.</summary>
     private static async Task ForEachAsync(
-        NpgsqlConnection connection, ArrivalsRequest request, List<Guid> ids, List<int> groupOf, string sql, Action<int, NpgsqlDataReader> take, CancellationToken cancel)
+        NpgsqlConnection connection,
+        ArrivalsRequest request,
+        List<Guid> ids,
+        List<int> groupOf,
+        string sql,
+        Action<int, NpgsqlDataReader> take,
+        CancellationToken cancel
+    )
     {
         int total = groupOf.Count == 0 ? 0 : groupOf.Max() + 1;
         await using var command = new NpgsqlCommand(sql, connection);
@@ -249,7 +298,9 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
     private static async Task<long> LostAsync(NpgsqlConnection connection, ArrivalsRequest request, CancellationToken cancel)
     {
         await using var command = new NpgsqlCommand(
-            "select coalesce(sum(lost), 0)::bigint from event_loss where workspace_id = $1 and day between $2 and $3", connection);
+            "select coalesce(sum(lost), 0)::bigint from event_loss where workspace_id = $1 and day between $2 and $3",
+            connection
+        );
         command.Parameters.Add(new() { Value = request.WorkspaceId });
         command.Parameters.Add(new() { Value = request.From });
         command.Parameters.Add(new() { Value = request.To });

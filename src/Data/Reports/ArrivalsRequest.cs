@@ -10,7 +10,13 @@ namespace PreciseBeacon.Data.Reports;
 /// <param name="Rows">What rows are made by, outermost first; none gives the total alone.</param>
 /// <param name="Where">Only visits with these values; a null value means visits without one.</param>
 public sealed record ArrivalsRequest(
-    Guid WorkspaceId, string Currency, DateOnly From, DateOnly To, IReadOnlyList<Dimension> Rows, IReadOnlyList<(Dimension Dimension, string? Value)> Where)
+    Guid WorkspaceId,
+    string Currency,
+    DateOnly From,
+    DateOnly To,
+    IReadOnlyList<Dimension> Rows,
+    IReadOnlyList<(Dimension Dimension, string? Value)> Where
+)
 {
     private const int MostDays = 186;
 

@@ -42,7 +42,9 @@ public static class EventRecord
     /// <summary>Appends a page event; true when it is safe.</summary>
     public static bool TryAppend(Spool spool, RawPageEvent item)
     {
-        byte[] buffer = ArrayPool<byte>.Shared.Rent(512 + ((Crawlers.LongestUserAgent + LongestReferrer + LongestUrl + (3 * LongestName) + LongestItems) * 3));
+        byte[] buffer = ArrayPool<byte>.Shared.Rent(
+            512 + ((Crawlers.LongestUserAgent + LongestReferrer + LongestUrl + (3 * LongestName) + LongestItems) * 3)
+        );
         try
         {
             var writer = new RecordWriter(buffer);
@@ -78,33 +80,47 @@ public static class EventRecord
         var reader = new RecordReader(record);
         if (reader.Byte() == HitType)
         {
-            into.Hits.Add(new RawHit(
-                reader.Id(), reader.Id(), reader.Moment(), reader.Id(), reader.Id(), reader.OptionalId(),
-                (HitFlags)reader.Byte(), reader.Text(), reader.Text(),
-                reader.AtEnd ? "" : reader.Text(), // a spool of an earlier version ends before it
-                reader.AtEnd ? "" : reader.Text(), reader.AtEnd ? "" : reader.Text(), reader.AtEnd ? PageKey.Unknown : reader.Whole()));
+            into.Hits.Add(
+                new RawHit(
+                    reader.Id(),
+                    reader.Id(),
+                    reader.Moment(),
+                    reader.Id(),
+                    reader.Id(),
+                    reader.OptionalId(),
+                    (HitFlags)reader.Byte(),
+                    reader.Text(),
+                    reader.Text(),
+                    reader.AtEnd ? "" : reader.Text(), // a spool of an earlier version ends before it
+                    reader.AtEnd ? "" : reader.Text(),
+                    reader.AtEnd ? "" : reader.Text(),
+                    reader.AtEnd ? PageKey.Unknown : reader.Whole()
+                )
+            );
             return;
         }
 
-        into.PageEvents.Add(new RawPageEvent
-        {
-            Id = reader.Id(),
-            WorkspaceId = reader.Id(),
-            SiteId = reader.Id(),
-            At = reader.Moment(),
-            Kind = (PageEventKind)reader.Byte(),
-            Url = reader.Text(),
-            Referrer = reader.Text(),
-            Visitor = reader.Id(),
-            EarlierVisitor = reader.OptionalId(),
-            HasId = reader.Byte() == 1,
-            UserAgent = reader.Text(),
-            Name = reader.Text(),
-            OrderId = reader.OptionalText(),
-            Value = reader.OptionalText() is { } value ? decimal.Parse(value, CultureInfo.InvariantCulture) : null,
-            Currency = reader.OptionalText(),
-            Items = reader.OptionalText(),
-            DayVisitor = reader.AtEnd ? null : reader.OptionalId(), // a spool of an earlier version ends before it
-        });
+        into.PageEvents.Add(
+            new RawPageEvent
+            {
+                Id = reader.Id(),
+                WorkspaceId = reader.Id(),
+                SiteId = reader.Id(),
+                At = reader.Moment(),
+                Kind = (PageEventKind)reader.Byte(),
+                Url = reader.Text(),
+                Referrer = reader.Text(),
+                Visitor = reader.Id(),
+                EarlierVisitor = reader.OptionalId(),
+                HasId = reader.Byte() == 1,
+                UserAgent = reader.Text(),
+                Name = reader.Text(),
+                OrderId = reader.OptionalText(),
+                Value = reader.OptionalText() is { } value ? decimal.Parse(value, CultureInfo.InvariantCulture) : null,
+                Currency = reader.OptionalText(),
+                Items = reader.OptionalText(),
+                DayVisitor = reader.AtEnd ? null : reader.OptionalId(), // a spool of an earlier version ends before it
+            }
+        );
     }
 }

@@ -169,7 +169,12 @@ public sealed class Spool : IDisposable
     public void Dispose()
     {
         Close();
-        _spare?.ContinueWith(t => t.Result.Dispose(), CancellationToken.None, TaskContinuationOptions.OnlyOnRanToCompletion, TaskScheduler.Default);
+        _spare?.ContinueWith(
+            t => t.Result.Dispose(),
+            CancellationToken.None,
+            TaskContinuationOptions.OnlyOnRanToCompletion,
+            TaskScheduler.Default
+        );
         foreach (var segment in _segments)
         {
             segment.Dispose();
@@ -210,9 +215,10 @@ public sealed class Spool : IDisposable
         long number = _segments.Count == 0 ? DateTimeOffset.UtcNow.ToUnixTimeMilliseconds() : _segments[^1].Number + 1;
         try
         {
-            var next = _spare is { IsCompletedSuccessfully: true } && _spare.Result.Number == number
-                ? _spare.Result
-                : _spare?.GetAwaiter().GetResult() is { } waited && waited.Number == number ? waited : Make(number);
+            var next =
+                _spare is { IsCompletedSuccessfully: true } && _spare.Result.Number == number ? _spare.Result
+                : _spare?.GetAwaiter().GetResult() is { } waited && waited.Number == number ? waited
+                : Make(number);
             _segments.Add(next);
             _spare = _segments.Count < _options.MostSegments ? Task.Run(() => Make(number + 1)) : null;
             return true;
@@ -225,7 +231,11 @@ public sealed class Spool : IDisposable
     }
 
     private SpoolSegment Make(long number) =>
-        SpoolSegment.Create(Path.Combine(_directory, number.ToString("D16", CultureInfo.InvariantCulture) + SegmentSuffix), number, _options.SegmentLength);
+        SpoolSegment.Create(
+            Path.Combine(_directory, number.ToString("D16", CultureInfo.InvariantCulture) + SegmentSuffix),
+            number,
+            _options.SegmentLength
+        );
 
     private void Drop(SpoolSegment segment)
     {

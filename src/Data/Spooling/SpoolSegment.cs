@@ -63,14 +63,17 @@ internal sealed unsafe class SpoolSegment : IDisposable
     public static SpoolSegment Create(string path, long number, long length)
     {
         string making = path + ".new";
-        using (new FileStream(making, new FileStreamOptions
-        {
-            Mode = FileMode.Create,
-            Access = FileAccess.ReadWrite,
-            PreallocationSize = length,
-        }))
-        {
-        }
+        using (
+            new FileStream(
+                making,
+                new FileStreamOptions
+                {
+                    Mode = FileMode.Create,
+                    Access = FileAccess.ReadWrite,
+                    PreallocationSize = length,
+                }
+            )
+        ) { }
 
         using (var file = new FileStream(making, FileMode.Open, FileAccess.ReadWrite))
         {
@@ -150,8 +153,11 @@ internal sealed unsafe class SpoolSegment : IDisposable
         {
             int length = *(int*)(_start + at);
             uint commit = *(uint*)(_start + at + 4);
-            if (length <= 0 || at + Padded(length) > Length
-                || commit != CommitWord(new ReadOnlySpan<byte>(_start + at + RecordHeaderLength, length)))
+            if (
+                length <= 0
+                || at + Padded(length) > Length
+                || commit != CommitWord(new ReadOnlySpan<byte>(_start + at + RecordHeaderLength, length))
+            )
             {
                 break;
             }

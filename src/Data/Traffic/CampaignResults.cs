@@ -12,7 +12,16 @@ namespace PreciseBeacon.Data.Traffic;
 /// <param name="ConvertingVisits">Visits with a conversion.</param>
 /// <param name="Conversions">Conversions.</param>
 /// <param name="Revenue">In the workspace's currency.</param>
-public sealed record CampaignResult(Guid? PlacementId, int Links, long Clicks, long UncountedVisits, long Visits, long ConvertingVisits, long Conversions, decimal Revenue);
+public sealed record CampaignResult(
+    Guid? PlacementId,
+    int Links,
+    long Clicks,
+    long UncountedVisits,
+    long Visits,
+    long ConvertingVisits,
+    long Conversions,
+    decimal Revenue
+);
 
 /// <summary>Reads what a campaign's links brought, by placement, in one query.</summary>
 public sealed class CampaignResultsReader(NpgsqlDataSource database)
@@ -46,7 +55,8 @@ public sealed class CampaignResultsReader(NpgsqlDataSource database)
             where l.workspace_id = $1 and l.campaign_id = $3
             group by l.placement_id
             order by 5 desc, 1
-            """);
+            """
+        );
         command.Parameters.Add(new() { Value = workspaceId });
         command.Parameters.Add(new() { Value = currency });
         command.Parameters.Add(new() { Value = campaignId });
@@ -55,9 +65,18 @@ public sealed class CampaignResultsReader(NpgsqlDataSource database)
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
         {
-            results.Add(new CampaignResult(
-                reader.IsDBNull(0) ? null : reader.GetGuid(0), reader.GetInt32(1), reader.GetInt64(2), reader.GetInt64(3),
-                reader.GetInt64(4), reader.GetInt64(5), reader.GetInt64(6), reader.GetDecimal(7)));
+            results.Add(
+                new CampaignResult(
+                    reader.IsDBNull(0) ? null : reader.GetGuid(0),
+                    reader.GetInt32(1),
+                    reader.GetInt64(2),
+                    reader.GetInt64(3),
+                    reader.GetInt64(4),
+                    reader.GetInt64(5),
+                    reader.GetInt64(6),
+                    reader.GetDecimal(7)
+                )
+            );
         }
 
         return results;

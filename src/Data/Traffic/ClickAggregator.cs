@@ -44,8 +44,7 @@ public sealed class ClickAggregator(NpgsqlDataSource database)
         return done.Count;
     }
 
-    private const string SummariseSql =
-        """
+    private const string SummariseSql = """
         insert into click_day as s (workspace_id, day, short_link_id, kind, device, clicks)
         select workspace_id, day, short_link_id, kind, device, sum(sign) from click_change group by 1, 2, 3, 4, 5 having sum(sign) <> 0
         on conflict (workspace_id, day, short_link_id, kind, device) do update set clicks = s.clicks + excluded.clicks;
@@ -72,25 +71,39 @@ public sealed class ClickAggregator(NpgsqlDataSource database)
         """;
 
     /// <summary>Takes the marks of what is done away, marks what was cut off, and takes the clicks of the stretches out.</summary>
-    private static async Task PrepareAsync(NpgsqlConnection connection, List<DueStretch> done, List<DueStretch> rest, CancellationToken cancel)
+    private static async Task PrepareAsync(
+        NpgsqlConnection connection,
+        List<DueStretch> done,
+        List<DueStretch> rest,
+        CancellationToken cancel
+    )
     {
-        await RunAsync(connection,
+        await RunAsync(
+            connection,
             """
             create temp table if not exists click_due (workspace_id uuid, visitor uuid, short_link_id uuid, from_at timestamptz, until_at timestamptz) on commit delete rows;
             create temp table if not exists click_change (sign int, like click) on commit delete rows
             """,
-            cancel);
+            cancel
+        );
         await RunAsync(connection, "delete from hit_due where id = any($1)", cancel, done.SelectMany(d => d.Marks).ToArray());
         await RunAsync(connection, "insert into click_due select * from unnest($1, $2, $3, $4, $5)", cancel, Columns(done, d => d.Until));
         await RunAsync(connection, "analyze click_due", cancel);
         if (rest.Count > 0)
         {
-            await RunAsync(connection,
-                "insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at, hits) select * from unnest($1, $2, $3, $4, $5, $6)", cancel,
-                [.. Columns(rest, r => r.Until - HitClassifier.DoubleTapWithin is var to && to > r.From ? to : r.From), rest.Select(r => r.Hits).ToArray()]);
+            await RunAsync(
+                connection,
+                "insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at, hits) select * from unnest($1, $2, $3, $4, $5, $6)",
+                cancel,
+                [
+                    .. Columns(rest, r => r.Until - HitClassifier.DoubleTapWithin is var to && to > r.From ? to : r.From),
+                    rest.Select(r => r.Hits).ToArray(),
+                ]
+            );
         }
 
-        await RunAsync(connection,
+        await RunAsync(
+            connection,
             """
             with gone as (
                 delete from click c using click_due d
@@ -99,20 +112,30 @@ public sealed class ClickAggregator(NpgsqlDataSource database)
                 returning c.*)
             insert into click_change select -1, * from gone
             """,
-            cancel);
+            cancel
+        );
     }
 
     private static object[] Columns(List<DueStretch> stretches, Func<DueStretch, DateTimeOffset> end) =>
-    [
-        stretches.Select(s => s.WorkspaceId).ToArray(), stretches.Select(s => s.Visitor).ToArray(), stretches.Select(s => s.ShortLinkId).ToArray(),
-        stretches.Select(s => s.From).ToArray(), stretches.Select(end).ToArray(),
-    ];
+        [
+            stretches.Select(s => s.WorkspaceId).ToArray(),
+            stretches.Select(s => s.Visitor).ToArray(),
+            stretches.Select(s => s.ShortLinkId).ToArray(),
+            stretches.Select(s => s.From).ToArray(),
+            stretches.Select(end).ToArray(),
+        ];
 
     private static async Task CopyAsync(
-        NpgsqlConnection connection, List<(RawHit Hit, HitKind Kind)> sorted, Dictionary<Guid, VisitRules> rules, CancellationToken cancel)
+        NpgsqlConnection connection,
+        List<(RawHit Hit, HitKind Kind)> sorted,
+        Dictionary<Guid, VisitRules> rules,
+        CancellationToken cancel
+    )
     {
         await using var copy = await connection.BeginBinaryImportAsync(
-            "copy click_change (sign, hit_id, workspace_id, at, day, short_link_id, visitor, kind, device, referrer_host, country, region, city) from stdin (format binary)", cancel);
+            "copy click_change (sign, hit_id, workspace_id, at, day, short_link_id, visitor, kind, device, referrer_host, country, region, city) from stdin (format binary)",
+            cancel
+        );
         foreach (var (hit, kind) in sorted)
         {
             await copy.StartRowAsync(cancel);
@@ -126,7 +149,10 @@ public sealed class ClickAggregator(NpgsqlDataSource database)
             await copy.WriteAsync(kind.ToString(), NpgsqlDbType.Text, cancel);
             await copy.WriteAsync(Device.Of(hit.UserAgent), NpgsqlDbType.Text, cancel);
             await copy.WriteAsync(
-                hit.Referrer.Length == 0 ? "" : DestinationReader.Read(hit.Referrer).Destination?.HostAndPort ?? "", NpgsqlDbType.Text, cancel);
+                hit.Referrer.Length == 0 ? "" : DestinationReader.Read(hit.Referrer).Destination?.HostAndPort ?? "",
+                NpgsqlDbType.Text,
+                cancel
+            );
             await copy.WriteAsync(hit.Country, NpgsqlDbType.Text, cancel);
             await copy.WriteAsync(hit.Region, NpgsqlDbType.Text, cancel);
             await copy.WriteAsync(hit.City, NpgsqlDbType.Text, cancel);

@@ -30,7 +30,10 @@ internal sealed class DueHits(NpgsqlConnection connection)
     /// <summary>The oldest marks as stretches: about one step's worth, and at least one.</summary>
     public async Task<IReadOnlyList<DueStretch>> StretchesAsync(CancellationToken cancel)
     {
-        await using var command = new NpgsqlCommand("select id, workspace_id, visitor, short_link_id, from_at, to_at, hits from hit_due order by id limit $1", connection);
+        await using var command = new NpgsqlCommand(
+            "select id, workspace_id, visitor, short_link_id, from_at, to_at, hits from hit_due order by id limit $1",
+            connection
+        );
         command.Parameters.Add(new() { Value = MostMarks });
         var stretches = new Dictionary<(Guid, Guid, Guid), DueStretch>();
         int hits = 0;
@@ -38,8 +41,12 @@ internal sealed class DueHits(NpgsqlConnection connection)
         while (hits < StepHits && await reader.ReadAsync(cancel))
         {
             var mark = new DueStretch(
-                reader.GetGuid(1), reader.GetGuid(2), reader.GetGuid(3), reader.GetFieldValue<DateTimeOffset>(4),
-                reader.GetFieldValue<DateTimeOffset>(5) + HitClassifier.DoubleTapWithin + Tick)
+                reader.GetGuid(1),
+                reader.GetGuid(2),
+                reader.GetGuid(3),
+                reader.GetFieldValue<DateTimeOffset>(4),
+                reader.GetFieldValue<DateTimeOffset>(5) + HitClassifier.DoubleTapWithin + Tick
+            )
             {
                 Marks = [reader.GetInt64(0)],
                 Hits = reader.GetInt32(6),
@@ -57,12 +64,15 @@ internal sealed class DueHits(NpgsqlConnection connection)
     /// anywhere: whether a hit is a double tap depends on the person's hit before it alone.
     /// </summary>
     /// <returns>What was sorted, each stretch as far as it was; those left out are still due.</returns>
-    public async Task<(List<(RawHit Hit, HitKind Kind)> Sorted, List<DueStretch> Done, List<DueStretch> Left)> SortAsync(IReadOnlyList<DueStretch> stretches, CancellationToken cancel)
+    public async Task<(List<(RawHit Hit, HitKind Kind)> Sorted, List<DueStretch> Done, List<DueStretch> Left)> SortAsync(
+        IReadOnlyList<DueStretch> stretches,
+        CancellationToken cancel
+    )
     {
         var sorted = new List<(RawHit, HitKind)>();
         var done = new List<DueStretch>();
         var rest = new List<DueStretch>();
-        for (int next = 0; next < stretches.Count && sorted.Count < StepHits;)
+        for (int next = 0; next < stretches.Count && sorted.Count < StepHits; )
         {
             var chunk = new List<DueStretch>();
             for (int hits = 0; next < stretches.Count && hits < StepHits && chunk.Count < StretchesAtOnce; next++)
@@ -94,20 +104,24 @@ internal sealed class DueHits(NpgsqlConnection connection)
     /// <summary>Where a stretch is cut: before its last moment, unless all of it is one moment, which then goes whole.</summary>
     private static DateTimeOffset CutOf(List<RawHit> hits) => hits[^1].At > hits[0].At ? hits[^1].At : hits[^1].At + Tick;
 
-    private static DueStretch Joined(DueStretch one, DueStretch other) => one with
-    {
-        From = one.From < other.From ? one.From : other.From,
-        Until = one.Until > other.Until ? one.Until : other.Until,
-        Marks = [.. one.Marks, .. other.Marks],
-        Hits = one.Hits + other.Hits,
-    };
+    private static DueStretch Joined(DueStretch one, DueStretch other) =>
+        one with
+        {
+            From = one.From < other.From ? one.From : other.From,
+            Until = one.Until > other.Until ? one.Until : other.Until,
+            Marks = [.. one.Marks, .. other.Marks],
+            Hits = one.Hits + other.Hits,
+        };
 
     /// <summary>
     /// Each stretch's hits in the order of time, then id: at most one more than a step has, except that a moment is never
     /// read in part; and a person's last hit before it, where that was within the time of a double tap. Over midnight that hit
     /// has the hash of the day before.
     /// </summary>
-    private async Task<List<(DueStretch Stretch, List<RawHit> Hits, RawHit? Before)>> ReadAsync(List<DueStretch> stretches, CancellationToken cancel)
+    private async Task<List<(DueStretch Stretch, List<RawHit> Hits, RawHit? Before)>> ReadAsync(
+        List<DueStretch> stretches,
+        CancellationToken cancel
+    )
     {
         await using var command = new NpgsqlCommand(
             """
@@ -131,7 +145,8 @@ internal sealed class DueHits(NpgsqlConnection connection)
             ) h
             order by d.place, h.at, h.id
             """,
-            connection)
+            connection
+        )
         {
             Parameters =
             {
@@ -151,8 +166,19 @@ internal sealed class DueHits(NpgsqlConnection connection)
             int place = (int)reader.GetInt64(0) - 1;
             var stretch = stretches[place];
             var hit = new RawHit(
-                reader.GetGuid(1), stretch.WorkspaceId, reader.GetFieldValue<DateTimeOffset>(2), stretch.ShortLinkId, stretch.Visitor, null,
-                (HitFlags)reader.GetInt16(3), reader.GetString(4), reader.GetString(5), reader.GetString(6), reader.GetString(7), reader.GetString(8));
+                reader.GetGuid(1),
+                stretch.WorkspaceId,
+                reader.GetFieldValue<DateTimeOffset>(2),
+                stretch.ShortLinkId,
+                stretch.Visitor,
+                null,
+                (HitFlags)reader.GetInt16(3),
+                reader.GetString(4),
+                reader.GetString(5),
+                reader.GetString(6),
+                reader.GetString(7),
+                reader.GetString(8)
+            );
             if (reader.GetBoolean(9))
             {
                 read[place] = read[place] with { Before = hit };

@@ -12,7 +12,8 @@ public static class EventLoss
             """
             insert into event_loss (workspace_id, day, lost) values ($1, $2, $3)
             on conflict (workspace_id, day) do update set lost = event_loss.lost + excluded.lost
-            """);
+            """
+        );
         command.Parameters.Add(new() { Value = workspace });
         command.Parameters.Add(new() { Value = day });
         command.Parameters.Add(new() { Value = lost });

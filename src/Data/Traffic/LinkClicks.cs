@@ -18,7 +18,11 @@ public sealed record LinkClicks(long Clicks, long Scans, long Unique, long Other
 public sealed class LinkClicksReader(NpgsqlDataSource database)
 {
     /// <summary>Counts by link; links without a hit are left out.</summary>
-    public async Task<IReadOnlyDictionary<Guid, LinkClicks>> ReadAsync(Guid workspaceId, IReadOnlyList<Guid> linkIds, CancellationToken cancel)
+    public async Task<IReadOnlyDictionary<Guid, LinkClicks>> ReadAsync(
+        Guid workspaceId,
+        IReadOnlyList<Guid> linkIds,
+        CancellationToken cancel
+    )
     {
         await using var command = database.CreateCommand(
             """
@@ -36,7 +40,8 @@ public sealed class LinkClicksReader(NpgsqlDataSource database)
             ) d on d.people is not null or d.others is not null
             where s.workspace_id = $1 and s.link_id = any($2)
             group by s.link_id
-            """);
+            """
+        );
         command.Parameters.Add(new() { Value = workspaceId });
         command.Parameters.Add(new() { Value = linkIds.ToArray() });
         command.Parameters.Add(new() { Value = nameof(HitKind.Person) });
@@ -45,8 +50,12 @@ public sealed class LinkClicksReader(NpgsqlDataSource database)
         while (await reader.ReadAsync(cancel))
         {
             counts[reader.GetGuid(0)] = new LinkClicks(
-                reader.GetInt64(1), reader.GetInt64(2), reader.GetInt64(3), reader.GetInt64(4),
-                reader.IsDBNull(5) ? null : reader.GetFieldValue<DateTimeOffset>(5));
+                reader.GetInt64(1),
+                reader.GetInt64(2),
+                reader.GetInt64(3),
+                reader.GetInt64(4),
+                reader.IsDBNull(5) ? null : reader.GetFieldValue<DateTimeOffset>(5)
+            );
         }
 
         return counts;

@@ -17,8 +17,20 @@ namespace PreciseBeacon.Data.Traffic;
 /// <param name="Referrers">By the host they came from, most first; empty for none.</param>
 /// <param name="WeekHours">People's clicks and scans by weekday (Monday first) and hour: 7 × 24 figures.</param>
 public sealed record LinkCounts(
-    long Clicks, long Scans, long Unique, IReadOnlyDictionary<string, long> Others, long Visits, long VisitsDue, string Unit, IReadOnlyList<CountStep> Series,
-    IReadOnlyList<CountOf> Countries, IReadOnlyList<CountOf> Places, IReadOnlyList<CountOf> Devices, IReadOnlyList<CountOf> Referrers, IReadOnlyList<long> WeekHours);
+    long Clicks,
+    long Scans,
+    long Unique,
+    IReadOnlyDictionary<string, long> Others,
+    long Visits,
+    long VisitsDue,
+    string Unit,
+    IReadOnlyList<CountStep> Series,
+    IReadOnlyList<CountOf> Countries,
+    IReadOnlyList<CountOf> Places,
+    IReadOnlyList<CountOf> Devices,
+    IReadOnlyList<CountOf> Referrers,
+    IReadOnlyList<long> WeekHours
+);
 
 /// <summary>One step of time.</summary>
 public sealed record CountStep(DateTime From, long Clicks, long Scans);

@@ -10,8 +10,7 @@ internal static class LinkUses
 {
     private const int AtOnce = 200;
 
-    private const string Fold =
-        """
+    private const string Fold = """
         with due as (
             select id, link_id from link_use_due order by id limit $1
         ), free as (
@@ -35,7 +34,6 @@ internal static class LinkUses
             await using var command = database.CreateCommand(Fold);
             command.Parameters.Add(new() { Value = AtOnce });
             folded = await command.ExecuteNonQueryAsync(cancel);
-        }
-        while (folded > 0);
+        } while (folded > 0);
     }
 }

@@ -23,7 +23,11 @@ public sealed class LinkVisitsReader(NpgsqlDataSource database)
     /// <param name="linkIds">The links.</param>
     /// <param name="cancel">Gives up.</param>
     public async Task<IReadOnlyDictionary<Guid, LinkVisits>> ReadAsync(
-        Guid workspaceId, string currency, IReadOnlyList<Guid> linkIds, CancellationToken cancel)
+        Guid workspaceId,
+        string currency,
+        IReadOnlyList<Guid> linkIds,
+        CancellationToken cancel
+    )
     {
         await using var command = database.CreateCommand(
             """
@@ -37,7 +41,8 @@ public sealed class LinkVisitsReader(NpgsqlDataSource database)
                 select link_id, count(*) as conversions, sum(value) filter (where coalesce(currency, $2) = $2) as revenue
                 from conversion where workspace_id = $1 and link_id = any($3) group by link_id
             ) c on c.link_id = v.link_id
-            """);
+            """
+        );
         command.Parameters.Add(new() { Value = workspaceId });
         command.Parameters.Add(new() { Value = currency });
         command.Parameters.Add(new() { Value = linkIds.ToArray() });
@@ -46,7 +51,13 @@ public sealed class LinkVisitsReader(NpgsqlDataSource database)
         while (await reader.ReadAsync(cancel))
         {
             visits[reader.GetGuid(0)] = new LinkVisits(
-                reader.GetInt64(1), reader.GetInt64(2), reader.GetInt64(3), reader.GetInt64(4), reader.GetInt64(5), reader.GetDecimal(6));
+                reader.GetInt64(1),
+                reader.GetInt64(2),
+                reader.GetInt64(3),
+                reader.GetInt64(4),
+                reader.GetInt64(5),
+                reader.GetDecimal(6)
+            );
         }
 
         return visits;

@@ -7,10 +7,8 @@ namespace PreciseBeacon.Data.Traffic;
 internal static class NullableCopy
 {
     public static Task WriteNullableAsync<T>(this NpgsqlBinaryImporter copy, T? value, NpgsqlDbType type, CancellationToken cancel)
-        where T : class =>
-        value is null ? copy.WriteNullAsync(cancel) : copy.WriteAsync(value, type, cancel);
+        where T : class => value is null ? copy.WriteNullAsync(cancel) : copy.WriteAsync(value, type, cancel);
 
     public static Task WriteNullableAsync<T>(this NpgsqlBinaryImporter copy, T? value, NpgsqlDbType type, CancellationToken cancel)
-        where T : struct =>
-        value is { } given ? copy.WriteAsync(given, type, cancel) : copy.WriteNullAsync(cancel);
+        where T : struct => value is { } given ? copy.WriteAsync(given, type, cancel) : copy.WriteNullAsync(cancel);
 }

@@ -9,7 +9,10 @@ internal static class PageEventReader
     /// <summary>All events of the visitors from the beginning of one day to the end of another (zone of the workspace).</summary>
     /// <returns>The events in the order of time, then id.</returns>
     public static async Task<List<RawPageEvent>> ReadAsync(
-        NpgsqlConnection connection, IReadOnlyList<(Guid WorkspaceId, Guid Visitor, DateOnly From, DateOnly To)> stretches, CancellationToken cancel)
+        NpgsqlConnection connection,
+        IReadOnlyList<(Guid WorkspaceId, Guid Visitor, DateOnly From, DateOnly To)> stretches,
+        CancellationToken cancel
+    )
     {
         await using var command = new NpgsqlCommand(
             """
@@ -25,7 +28,8 @@ internal static class PageEventReader
             ) e
             order by e.at, e.id
             """,
-            connection)
+            connection
+        )
         {
             Parameters =
             {
@@ -39,27 +43,29 @@ internal static class PageEventReader
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
         {
-            events.Add(new RawPageEvent
-            {
-                Id = reader.GetGuid(0),
-                WorkspaceId = reader.GetGuid(1),
-                SiteId = reader.GetGuid(2),
-                At = reader.GetFieldValue<DateTimeOffset>(3),
-                Kind = (PageEventKind)reader.GetInt16(4),
-                Url = reader.GetString(5),
-                Referrer = reader.GetString(6),
-                Visitor = reader.GetGuid(7),
-                EarlierVisitor = reader.IsDBNull(8) ? null : reader.GetGuid(8),
-                HasId = reader.GetBoolean(9),
-                UserAgent = reader.GetString(10),
-                Name = reader.GetString(11),
-                OrderId = reader.IsDBNull(12) ? null : reader.GetString(12),
-                Value = reader.IsDBNull(13) ? null : reader.GetDecimal(13),
-                Currency = reader.IsDBNull(14) ? null : reader.GetString(14),
-                Items = reader.IsDBNull(15) ? null : reader.GetString(15),
-                DayVisitor = reader.IsDBNull(16) ? null : reader.GetGuid(16),
-                Verified = reader.GetBoolean(17),
-            });
+            events.Add(
+                new RawPageEvent
+                {
+                    Id = reader.GetGuid(0),
+                    WorkspaceId = reader.GetGuid(1),
+                    SiteId = reader.GetGuid(2),
+                    At = reader.GetFieldValue<DateTimeOffset>(3),
+                    Kind = (PageEventKind)reader.GetInt16(4),
+                    Url = reader.GetString(5),
+                    Referrer = reader.GetString(6),
+                    Visitor = reader.GetGuid(7),
+                    EarlierVisitor = reader.IsDBNull(8) ? null : reader.GetGuid(8),
+                    HasId = reader.GetBoolean(9),
+                    UserAgent = reader.GetString(10),
+                    Name = reader.GetString(11),
+                    OrderId = reader.IsDBNull(12) ? null : reader.GetString(12),
+                    Value = reader.IsDBNull(13) ? null : reader.GetDecimal(13),
+                    Currency = reader.IsDBNull(14) ? null : reader.GetString(14),
+                    Items = reader.IsDBNull(15) ? null : reader.GetString(15),
+                    DayVisitor = reader.IsDBNull(16) ? null : reader.GetGuid(16),
+                    Verified = reader.GetBoolean(17),
+                }
+            );
         }
 
         return events;
@@ -68,9 +74,17 @@ internal static class PageEventReader
     /// <summary>
     /// Of each order id the one conversion that counts, over all visitors (<see cref="OrderOnce"/>).
     /// </summary>
-    public static async Task<IReadOnlySet<Guid>> CountingAsync(NpgsqlConnection connection, IReadOnlyList<RawPageEvent> events, CancellationToken cancel)
+    public static async Task<IReadOnlySet<Guid>> CountingAsync(
+        NpgsqlConnection connection,
+        IReadOnlyList<RawPageEvent> events,
+        CancellationToken cancel
+    )
     {
-        var orders = events.Where(e => e.Kind == PageEventKind.Conversion && e.OrderId is not null).Select(e => (e.SiteId, e.OrderId)).Distinct().ToList();
+        var orders = events
+            .Where(e => e.Kind == PageEventKind.Conversion && e.OrderId is not null)
+            .Select(e => (e.SiteId, e.OrderId))
+            .Distinct()
+            .ToList();
         if (orders.Count == 0)
         {
             return new HashSet<Guid>();
@@ -85,7 +99,8 @@ internal static class PageEventReader
             join page_event e on e.site_id = o.site_id and e.order_id = o.order_id and e.kind = $3
             order by e.site_id, e.order_id, e.user_agent, e.verified, e.at, e.id
             """,
-            connection)
+            connection
+        )
         {
             Parameters =
             {
@@ -98,7 +113,16 @@ internal static class PageEventReader
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
         {
-            candidates.Add(new OrderEvent(reader.GetGuid(0), reader.GetGuid(1), reader.GetString(2), reader.GetBoolean(3), reader.GetFieldValue<DateTimeOffset>(4), reader.GetString(5)));
+            candidates.Add(
+                new OrderEvent(
+                    reader.GetGuid(0),
+                    reader.GetGuid(1),
+                    reader.GetString(2),
+                    reader.GetBoolean(3),
+                    reader.GetFieldValue<DateTimeOffset>(4),
+                    reader.GetString(5)
+                )
+            );
         }
 
         return OrderOnce.CountingOf(candidates);

@@ -25,7 +25,8 @@ internal static class PrintedCodes
                 join links l on l.id = s.link_id and (h.page_key = v.page_key or (h.page_key = 0 and l.page = v.page))
                 where h.workspace_id = v.workspace_id and h.visitor = v.visitor and h.at between v.at - $7 and v.at)
             """,
-            connection);
+            connection
+        );
         command.Parameters.Add(new() { Value = visits.Select(v => v.Id).ToArray() });
         command.Parameters.Add(new() { Value = visits.Select(v => v.WorkspaceId).ToArray() });
         command.Parameters.Add(new() { Value = visits.Select(v => v.DayVisitor).ToArray() });

@@ -22,7 +22,9 @@ public sealed class RawEventWriter
 
     private async Task MakeMonthsAsync(NpgsqlConnection connection, RawEvents events, CancellationToken cancel)
     {
-        var months = events.Hits.Select(h => h.At).Concat(events.PageEvents.Select(e => e.At))
+        var months = events
+            .Hits.Select(h => h.At)
+            .Concat(events.PageEvents.Select(e => e.At))
             .Select(at => new DateOnly(at.UtcDateTime.Year, at.UtcDateTime.Month, 1))
             .Distinct()
             .Where(m => !_monthsMade.Contains(m))
@@ -64,7 +66,9 @@ public sealed class RawEventWriter
         }
 
         await using var copy = await connection.BeginBinaryImportAsync(
-            "copy hit (id, workspace_id, at, short_link_id, visitor, earlier_visitor, flags, user_agent, referrer, country, region, city, page_key) from stdin (format binary)", cancel);
+            "copy hit (id, workspace_id, at, short_link_id, visitor, earlier_visitor, flags, user_agent, referrer, country, region, city, page_key) from stdin (format binary)",
+            cancel
+        );
         foreach (var hit in hits)
         {
             await copy.StartRowAsync(cancel);
@@ -94,7 +98,9 @@ public sealed class RawEventWriter
         }
 
         await using var copy = await connection.BeginBinaryImportAsync(
-            "copy page_event (id, workspace_id, site_id, at, kind, url, referrer, visitor, earlier_visitor, has_id, user_agent, name, order_id, value, currency, items, day_visitor) from stdin (format binary)", cancel);
+            "copy page_event (id, workspace_id, site_id, at, kind, url, referrer, visitor, earlier_visitor, has_id, user_agent, name, order_id, value, currency, items, day_visitor) from stdin (format binary)",
+            cancel
+        );
         foreach (var item in events)
         {
             await copy.StartRowAsync(cancel);
@@ -148,7 +154,9 @@ public sealed class RawEventWriter
             };
             if (mark != ClicksDue)
             {
-                command.Parameters.Add(new() { Value = mark == ScannedVisitsDue ? PrintedCodes.ScannedWithin : HitClassifier.DoubleTapWithin });
+                command.Parameters.Add(
+                    new() { Value = mark == ScannedVisitsDue ? PrintedCodes.ScannedWithin : HitClassifier.DoubleTapWithin }
+                );
             }
 
             await command.ExecuteNonQueryAsync(cancel);
@@ -159,8 +167,7 @@ public sealed class RawEventWriter
         "insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at, hits) select * from unnest($1, $2, $3, $4, $5, $6)";
 
     /// <summary>A tap that comes in late, from before midnight, may make a double tap of one after it, which has the next day's hash.</summary>
-    private const string TapsAfterMidnightDue =
-        """
+    private const string TapsAfterMidnightDue = """
         insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at, hits)
         select n.workspace_id, n.visitor, n.short_link_id, min(n.at), max(n.at), count(*)
         from unnest($1, $2, $3, $4, $5, $6) as h(workspace_id, visitor, short_link_id, from_at, to_at, hits)
@@ -170,8 +177,7 @@ public sealed class RawEventWriter
         group by 1, 2, 3
         """;
 
-    private const string ScannedVisitsDue =
-        """
+    private const string ScannedVisitsDue = """
         insert into visit_due (workspace_id, visitor, day)
         select distinct e.workspace_id, e.visitor, (e.at at time zone w.time_zone)::date
         from unnest($1, $2, $3, $4, $5, $6) as h(workspace_id, visitor, short_link_id, from_at, to_at, hits)
@@ -211,7 +217,8 @@ public sealed class RawEventWriter
             from (select workspace_id, visitor, at from came union all select * from ordered) d
             join workspaces w on w.id = d.workspace_id
             """,
-            connection);
+            connection
+        );
         var orders = events.Where(e => e.OrderId is not null).ToList();
         command.Parameters.Add(new() { Value = events.Select(e => e.WorkspaceId).ToArray() });
         command.Parameters.Add(new() { Value = events.Select(e => e.Visitor).ToArray() });

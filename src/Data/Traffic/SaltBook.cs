@@ -82,7 +82,12 @@ public sealed class SaltBook(NpgsqlDataSource database, TimeProvider clock)
     private async Task<byte[]> ShareAsync(NpgsqlConnection connection, Guid workspace, DateOnly day, CancellationToken cancel)
     {
         byte[] own = _salts.TryGetValue((workspace, day), out byte[]? made) ? made : RandomNumberGenerator.GetBytes(VisitorHash.SaltLength);
-        await using (var insert = new NpgsqlCommand("insert into salt (workspace_id, day, salt) values ($1, $2, $3) on conflict do nothing", connection))
+        await using (
+            var insert = new NpgsqlCommand(
+                "insert into salt (workspace_id, day, salt) values ($1, $2, $3) on conflict do nothing",
+                connection
+            )
+        )
         {
             insert.Parameters.Add(new() { Value = workspace });
             insert.Parameters.Add(new() { Value = day });
@@ -113,7 +118,8 @@ public sealed class SaltBook(NpgsqlDataSource database, TimeProvider clock)
         }
     }
 
-    private static DateOnly DayIn(TimeZoneInfo zone, DateTimeOffset at) => DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(at, zone).DateTime);
+    private static DateOnly DayIn(TimeZoneInfo zone, DateTimeOffset at) =>
+        DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(at, zone).DateTime);
 
     /// <summary>The first moment of a day; where a clock change skips midnight, the first one there is.</summary>
     private static DateTimeOffset StartOf(TimeZoneInfo zone, DateOnly day)

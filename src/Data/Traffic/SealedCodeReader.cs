@@ -9,7 +9,11 @@ internal static class SealedCodeReader
 {
     /// <summary>The rules with what the codes among the events stand for.</summary>
     public static async Task<IReadOnlyDictionary<Guid, VisitRules>> WithCodesAsync(
-        NpgsqlConnection connection, IReadOnlyDictionary<Guid, VisitRules> rules, IEnumerable<RawPageEvent> events, CancellationToken cancel)
+        NpgsqlConnection connection,
+        IReadOnlyDictionary<Guid, VisitRules> rules,
+        IEnumerable<RawPageEvent> events,
+        CancellationToken cancel
+    )
     {
         var codes = events
             .Select(e => (e.WorkspaceId, Code: rules[e.WorkspaceId].SealedKey is { } key ? Arrival.SealedCodeOf(e, key) : null))
@@ -27,7 +31,8 @@ internal static class SealedCodeReader
             from unnest($1, $2) as c(workspace_id, code)
             join sealed_links s on s.workspace_id = c.workspace_id and s.code = c.code
             """,
-            connection);
+            connection
+        );
         command.Parameters.Add(new() { Value = codes.Select(c => c.WorkspaceId).ToArray() });
         command.Parameters.Add(new() { Value = codes.Select(c => c.Code!).ToArray() });
         var found = new Dictionary<Guid, Dictionary<string, IReadOnlyDictionary<string, string>>>();

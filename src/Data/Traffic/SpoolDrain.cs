@@ -36,7 +36,9 @@ public sealed class SpoolDrain(NpgsqlDataSource database)
 
         int refused = await WriteAsync(connection, transaction, events, cancel);
         await using var command = new NpgsqlCommand(
-            "update spool_position set segment = $2, place = $3, moved = moved + $4, refused = refused + $5, updated_at = now() where spool_id = $1", connection)
+            "update spool_position set segment = $2, place = $3, moved = moved + $4, refused = refused + $5, updated_at = now() where spool_id = $1",
+            connection
+        )
         {
             Parameters =
             {
@@ -58,7 +60,12 @@ public sealed class SpoolDrain(NpgsqlDataSource database)
     /// never holds up the others.
     /// </summary>
     /// <returns>How many events the database refused.</returns>
-    private async Task<int> WriteAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, RawEvents events, CancellationToken cancel)
+    private async Task<int> WriteAsync(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        RawEvents events,
+        CancellationToken cancel
+    )
     {
         if (await TryWriteAsync(connection, transaction, events, cancel))
         {
@@ -74,7 +81,12 @@ public sealed class SpoolDrain(NpgsqlDataSource database)
         return refused;
     }
 
-    private async Task<bool> TryWriteAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, RawEvents events, CancellationToken cancel)
+    private async Task<bool> TryWriteAsync(
+        NpgsqlConnection connection,
+        NpgsqlTransaction transaction,
+        RawEvents events,
+        CancellationToken cancel
+    )
     {
         await transaction.SaveAsync("batch", cancel);
         try

@@ -19,7 +19,8 @@ public sealed class TrafficRebuild(NpgsqlDataSource database)
             select distinct e.workspace_id, e.visitor, (e.at at time zone w.time_zone)::date
             from page_event e join workspaces w on w.id = e.workspace_id
             """,
-            connection);
+            connection
+        );
         await command.ExecuteNonQueryAsync(cancel);
         await transaction.CommitAsync(cancel);
     }

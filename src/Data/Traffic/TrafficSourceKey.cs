@@ -6,7 +6,14 @@ using PreciseBeacon.Data.Entities;
 namespace PreciseBeacon.Data.Traffic;
 
 /// <summary>One distinct raw way in which visits arrived. Its id is a hash of the rest.</summary>
-internal sealed record TrafficSourceKey(Guid WorkspaceId, ArrivalTags Tags, string ReferrerHost, string LandingPage, string Device, bool Printed)
+internal sealed record TrafficSourceKey(
+    Guid WorkspaceId,
+    ArrivalTags Tags,
+    string ReferrerHost,
+    string LandingPage,
+    string Device,
+    bool Printed
+)
 {
     public static TrafficSourceKey Of(Visit visit) =>
         new(visit.WorkspaceId, visit.Tags, visit.ReferrerHost, visit.LandingPage, visit.Device, visit.Printed);
@@ -14,7 +21,18 @@ internal sealed record TrafficSourceKey(Guid WorkspaceId, ArrivalTags Tags, stri
     public Guid Id()
     {
         string?[] parts =
-            [WorkspaceId.ToString(), Tags.Source, Tags.Medium, Tags.Campaign, Tags.Term, Tags.Content, Tags.TagId, ReferrerHost, LandingPage, Device];
+        [
+            WorkspaceId.ToString(),
+            Tags.Source,
+            Tags.Medium,
+            Tags.Campaign,
+            Tags.Term,
+            Tags.Content,
+            Tags.TagId,
+            ReferrerHost,
+            LandingPage,
+            Device,
+        ];
         var text = new StringBuilder();
         foreach (string? part in parts)
         {

@@ -17,7 +17,10 @@ public sealed class UseCounter(NpgsqlDataSource database) : IDisposable
     private static readonly TimeSpan LongestWait = TimeSpan.FromSeconds(10);
 
     // A link's clicks take turns here and not in the database, where each one waiting would hold a connection.
-    private readonly (SemaphoreSlim Turn, RawEventWriter Writer)[] _gates = [.. Enumerable.Range(0, Gates).Select(_ => (new SemaphoreSlim(1, 1), new RawEventWriter()))];
+    private readonly (SemaphoreSlim Turn, RawEventWriter Writer)[] _gates =
+    [
+        .. Enumerable.Range(0, Gates).Select(_ => (new SemaphoreSlim(1, 1), new RawEventWriter())),
+    ];
 
     /// <summary>
     /// Takes one use for a person's hit and keeps the hit. A double tap takes none, and gets the answer of the tap before it
@@ -52,7 +55,13 @@ public sealed class UseCounter(NpgsqlDataSource database) : IDisposable
         await using var transaction = await connection.BeginTransactionAsync(cancel);
         Guid link;
         int? left;
-        await using (var look = Command(connection, "select l.id, l.uses_left from links l where l.id = (select link_id from short_links where id = $1) for no key update", hit.ShortLinkId))
+        await using (
+            var look = Command(
+                connection,
+                "select l.id, l.uses_left from links l where l.id = (select link_id from short_links where id = $1) for no key update",
+                hit.ShortLinkId
+            )
+        )
         {
             await using var reader = await look.ExecuteReaderAsync(cancel);
             if (!await reader.ReadAsync(cancel))
@@ -94,7 +103,11 @@ public sealed class UseCounter(NpgsqlDataSource database) : IDisposable
     {
         try
         {
-            await using var tell = Command(connection, "with turn as materialized (select pg_advisory_xact_lock($2)) update short_links set target = target from turn where link_id = $1", link);
+            await using var tell = Command(
+                connection,
+                "with turn as materialized (select pg_advisory_xact_lock($2)) update short_links set target = target from turn where link_id = $1",
+                link
+            );
             tell.Parameters.Add(new() { Value = SlugLock.Id });
             await tell.ExecuteNonQueryAsync(CancellationToken.None);
         }
@@ -111,7 +124,9 @@ public sealed class UseCounter(NpgsqlDataSource database) : IDisposable
     private static async Task<bool> IsDoubleTapAsync(NpgsqlConnection connection, RawHit hit, CancellationToken cancel)
     {
         await using var earlier = new NpgsqlCommand(
-            "select flags, user_agent from hit where workspace_id = $1 and short_link_id = $2 and visitor = any($3) and at >= $4 and at <= $5", connection);
+            "select flags, user_agent from hit where workspace_id = $1 and short_link_id = $2 and visitor = any($3) and at >= $4 and at <= $5",
+            connection
+        );
         earlier.Parameters.Add(new() { Value = hit.WorkspaceId });
         earlier.Parameters.Add(new() { Value = hit.ShortLinkId });
         earlier.Parameters.Add(new() { Value = hit.EarlierVisitor is { } yesterday ? new[] { hit.Visitor, yesterday } : [hit.Visitor] });

@@ -39,7 +39,7 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
         var done = new List<VisitGroup>();
         var visits = new List<Visit>();
         var days = new List<VisitorDay>();
-        for (int read = 0; done.Count < waiting.Count && read < StepEvents;)
+        for (int read = 0; done.Count < waiting.Count && read < StepEvents; )
         {
             var groups = waiting.GetRange(done.Count, Math.Min(GroupsAtOnce, waiting.Count - done.Count));
             done.AddRange(groups);
@@ -53,7 +53,11 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
             }
         }
 
-        long[] marks = [.. done.SelectMany(g => g.Visitors.SelectMany(v => g.Due.Select(day => new VisitorDay(g.WorkspaceId, v, day)))).SelectMany(d => due.GetValueOrDefault(d) ?? [])];
+        long[] marks =
+        [
+            .. done.SelectMany(g => g.Visitors.SelectMany(v => g.Due.Select(day => new VisitorDay(g.WorkspaceId, v, day))))
+                .SelectMany(d => due.GetValueOrDefault(d) ?? []),
+        ];
         await ForgetAsync(connection, marks, cancel);
         visits = await PrintedCodes.MarkAsync(connection, visits, cancel);
         await new VisitWriter(connection).ReplaceAsync(days, visits, cancel);
@@ -62,7 +66,13 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
     }
 
     private static bool TrySort(
-        VisitGroup group, VisitRules rules, int margin, IReadOnlySet<Guid> counting, List<Visit> visits, List<VisitorDay> days)
+        VisitGroup group,
+        VisitRules rules,
+        int margin,
+        IReadOnlySet<Guid> counting,
+        List<Visit> visits,
+        List<VisitorDay> days
+    )
     {
         if (group.Stretches(rules, margin) is not { } stretches)
         {
@@ -85,7 +95,10 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
     /// <summary>The oldest marks, by what is due.</summary>
     private static async Task<Dictionary<VisitorDay, List<long>>> DueAsync(NpgsqlConnection connection, CancellationToken cancel)
     {
-        await using var command = new NpgsqlCommand("select id, workspace_id, visitor, day from visit_due order by id limit $1", connection);
+        await using var command = new NpgsqlCommand(
+            "select id, workspace_id, visitor, day from visit_due order by id limit $1",
+            connection
+        );
         command.Parameters.Add(new() { Value = MostMarks });
         var due = new Dictionary<VisitorDay, List<long>>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
@@ -146,7 +159,11 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
         return [.. groups.Values.Distinct()];
     }
 
-    private static async Task<List<(Guid, Guid, Guid)>> LinksAsync(NpgsqlConnection connection, List<VisitorDay> due, CancellationToken cancel)
+    private static async Task<List<(Guid, Guid, Guid)>> LinksAsync(
+        NpgsqlConnection connection,
+        List<VisitorDay> due,
+        CancellationToken cancel
+    )
     {
         await using var command = new NpgsqlCommand(
             """
@@ -161,7 +178,8 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
             from visitor_link l
             join known k on k.workspace_id = l.workspace_id and k.visitor = l.visitor
             """,
-            connection);
+            connection
+        );
         command.Parameters.Add(new() { Value = due.Select(d => d.WorkspaceId).ToArray() });
         command.Parameters.Add(new() { Value = due.Select(d => d.Visitor).ToArray() });
         var links = new List<(Guid, Guid, Guid)>();

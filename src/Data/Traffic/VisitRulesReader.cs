@@ -27,7 +27,8 @@ internal static class VisitRulesReader
                 order by number desc limit 1
             ) v on true
             """,
-            connection);
+            connection
+        );
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
         {
@@ -55,7 +56,10 @@ internal static class VisitRulesReader
         {
             for (int i = 0; i < keys.Length; i++)
             {
-                var meaning = pass == 0 ? means[i] : means[i] == FieldMeaning.ByKey ? StandardKeys.MeaningOf(keys[i]) : FieldMeaning.ByKey;
+                var meaning =
+                    pass == 0 ? means[i]
+                    : means[i] == FieldMeaning.ByKey ? StandardKeys.MeaningOf(keys[i])
+                    : FieldMeaning.ByKey;
                 if (meaning != FieldMeaning.ByKey)
                 {
                     found.TryAdd(meaning, keys[i]);

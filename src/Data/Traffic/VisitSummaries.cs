@@ -5,15 +5,13 @@ internal static class VisitSummaries
 {
     public const string Sql = Days + Months + Rows;
 
-    private const string VisitSums =
-        """
+    private const string VisitSums = """
         sum(sign), sum(sign * page_views), sum(sign * events), sum(sign * seconds::bigint),
         sum(case when bounced then sign else 0 end), sum(case when conversions > 0 then sign else 0 end),
         sum(case when has_id then sign else 0 end)
         """;
 
-    private const string VisitAdds =
-        """
+    private const string VisitAdds = """
         visits = s.visits + excluded.visits,
         page_views = s.page_views + excluded.page_views,
         events = s.events + excluded.events,
@@ -23,8 +21,7 @@ internal static class VisitSummaries
         with_id = s.with_id + excluded.with_id
         """;
 
-    private const string Days =
-        $"""
+    private const string Days = $"""
         insert into visit_day as s (workspace_id, day, combination_id, visits, page_views, events, seconds, bounces, converting_visits, with_id)
         select workspace_id, day, combination_id, {VisitSums} from visit_change group by 1, 2, 3
         on conflict (workspace_id, day, combination_id) do update set {VisitAdds};
@@ -49,8 +46,7 @@ internal static class VisitSummaries
 
         """;
 
-    private const string Months =
-        $"""
+    private const string Months = $"""
         insert into visit_month as s (workspace_id, month, combination_id, visits, page_views, events, seconds, bounces, converting_visits, with_id)
         select workspace_id, date_trunc('month', day)::date, combination_id, {VisitSums} from visit_change group by 1, 2, 3
         on conflict (workspace_id, month, combination_id) do update set {VisitAdds};
@@ -71,8 +67,7 @@ internal static class VisitSummaries
 
         """;
 
-    private const string Rows =
-        """
+    private const string Rows = """
         insert into visit (id, workspace_id, site_id, visitor, day, started_at, ended_at, combination_id, has_id,
             page_views, events, seconds, bounced, conversions, tagged_inside, link_id)
         select id, workspace_id, site_id, visitor, day, started_at, ended_at, combination_id, has_id,

@@ -21,13 +21,15 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
             create temp table if not exists link_candidate
                 (combination_id uuid, place int, other_page boolean, created_at timestamptz, link_id uuid) on commit delete rows
             """,
-            cancel);
+            cancel
+        );
         await RunAsync(
             "insert into visitor_day_due select distinct * from unnest($1, $2, $3)",
             cancel,
             days.Select(d => d.WorkspaceId).ToArray(),
             days.Select(d => d.Visitor).ToArray(),
-            days.Select(d => d.Day).ToArray());
+            days.Select(d => d.Day).ToArray()
+        );
         await RunAsync("analyze visitor_day_due", cancel);
         await RunAsync(
             """
@@ -37,7 +39,8 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
                 returning v.*)
             insert into visit_change select -1, * from gone
             """,
-            cancel);
+            cancel
+        );
         await RunAsync(
             """
             with gone as (
@@ -46,10 +49,12 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
                 returning c.*)
             insert into conversion_change select -1, * from gone
             """,
-            cancel);
+            cancel
+        );
         await RunAsync(
             "delete from visitor_day v using visitor_day_due d where v.workspace_id = d.workspace_id and v.visitor = d.visitor and v.day = d.day",
-            cancel);
+            cancel
+        );
 
         var combinations = visits.Select(TrafficSourceKey.Of).Distinct().ToDictionary(c => c, c => c.Id());
         await AddCombinationsAsync(combinations, cancel);
@@ -67,7 +72,9 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
     private async Task FindLinksAsync(Dictionary<TrafficSourceKey, Guid> combinations, CancellationToken cancel)
     {
         var keys = combinations
-            .SelectMany(c => c.Key.Tags.LinkKeys.Select((key, place) => (Id: c.Value, c.Key.WorkspaceId, c.Key.LandingPage, Key: key, Place: place)))
+            .SelectMany(c =>
+                c.Key.Tags.LinkKeys.Select((key, place) => (Id: c.Value, c.Key.WorkspaceId, c.Key.LandingPage, Key: key, Place: place))
+            )
             .ToList();
         await RunAsync(
             """
@@ -87,7 +94,8 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
             keys.Select(k => k.WorkspaceId).ToArray(),
             keys.Select(k => k.LandingPage).ToArray(),
             keys.Select(k => k.Key).ToArray(),
-            keys.Select(k => k.Place).ToArray());
+            keys.Select(k => k.Place).ToArray()
+        );
         await RunAsync(
             """
             analyze link_candidate; analyze visit_change; analyze conversion_change;
@@ -104,7 +112,8 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
             update conversion_change c set link_id = v.link_id
             from visit_change v where c.sign = 1 and v.sign = 1 and v.id = c.visit_id and v.link_id is not null
             """,
-            cancel);
+            cancel
+        );
     }
 
     private Task AddCombinationsAsync(Dictionary<TrafficSourceKey, Guid> combinations, CancellationToken cancel)
@@ -129,13 +138,20 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
             rows.Select(r => r.Key.LandingPage).ToArray(),
             rows.Select(r => r.Key.Device).ToArray(),
             rows.Select(r => r.Key.Tags.Own).ToArray(),
-            rows.Select(r => r.Key.Printed).ToArray());
+            rows.Select(r => r.Key.Printed).ToArray()
+        );
     }
 
-    private async Task CopyVisitsAsync(IReadOnlyList<Visit> visits, Dictionary<TrafficSourceKey, Guid> combinations, CancellationToken cancel)
+    private async Task CopyVisitsAsync(
+        IReadOnlyList<Visit> visits,
+        Dictionary<TrafficSourceKey, Guid> combinations,
+        CancellationToken cancel
+    )
     {
         await using var copy = await connection.BeginBinaryImportAsync(
-            "copy visit_change (sign, id, workspace_id, site_id, visitor, day, started_at, ended_at, combination_id, has_id, page_views, events, seconds, bounced, conversions, tagged_inside) from stdin (format binary)", cancel);
+            "copy visit_change (sign, id, workspace_id, site_id, visitor, day, started_at, ended_at, combination_id, has_id, page_views, events, seconds, bounced, conversions, tagged_inside) from stdin (format binary)",
+            cancel
+        );
         foreach (var visit in visits)
         {
             await copy.StartRowAsync(cancel);
@@ -160,10 +176,16 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
         await copy.CompleteAsync(cancel);
     }
 
-    private async Task CopyConversionsAsync(IReadOnlyList<Visit> visits, Dictionary<TrafficSourceKey, Guid> combinations, CancellationToken cancel)
+    private async Task CopyConversionsAsync(
+        IReadOnlyList<Visit> visits,
+        Dictionary<TrafficSourceKey, Guid> combinations,
+        CancellationToken cancel
+    )
     {
         await using var copy = await connection.BeginBinaryImportAsync(
-            "copy conversion_change (sign, id, workspace_id, site_id, visit_id, visitor, at, day, kind, order_id, value, currency, items, combination_id, verified) from stdin (format binary)", cancel);
+            "copy conversion_change (sign, id, workspace_id, site_id, visit_id, visitor, at, day, kind, order_id, value, currency, items, combination_id, verified) from stdin (format binary)",
+            cancel
+        );
         foreach (var visit in visits)
         {
             foreach (var conversion in visit.Conversions)

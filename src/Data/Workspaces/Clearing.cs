@@ -9,16 +9,32 @@ public sealed class Clearing(NpgsqlDataSource database)
 
     /// <summary>Answers kept for requests that come again.</summary>
     public Task<int> IdempotentAnswersAsync(DateTimeOffset before, CancellationToken cancel) =>
-        ClearAsync("delete from idempotent_answers where ctid in (select ctid from idempotent_answers where created_at < $1 limit $2)", before, cancel);
+        ClearAsync(
+            "delete from idempotent_answers where ctid in (select ctid from idempotent_answers where created_at < $1 limit $2)",
+            before,
+            cancel
+        );
 
     /// <summary>Changes of short links every process has heard of, but for the newest, which the counting goes on from.</summary>
-    public Task<int> SlugChangesAsync(DateTimeOffset before, CancellationToken cancel) => ClearAsync(
-        "delete from slug_change where seq in (select seq from slug_change where told_at < $1 and seq < (select max(seq) from slug_change) order by seq limit $2)", before, cancel);
+    public Task<int> SlugChangesAsync(DateTimeOffset before, CancellationToken cancel) =>
+        ClearAsync(
+            "delete from slug_change where seq in (select seq from slug_change where told_at < $1 and seq < (select max(seq) from slug_change) order by seq limit $2)",
+            before,
+            cancel
+        );
 
     /// <summary>Sessions that were not used since, or began before.</summary>
     public async Task<int> SessionsAsync(DateTimeOffset seenBefore, DateTimeOffset startedBefore, CancellationToken cancel) =>
-        await ClearAsync("delete from user_sessions where id in (select id from user_sessions where seen_at < $1 limit $2)", seenBefore, cancel)
-        + await ClearAsync("delete from user_sessions where id in (select id from user_sessions where started_at < $1 limit $2)", startedBefore, cancel);
+        await ClearAsync(
+            "delete from user_sessions where id in (select id from user_sessions where seen_at < $1 limit $2)",
+            seenBefore,
+            cancel
+        )
+        + await ClearAsync(
+            "delete from user_sessions where id in (select id from user_sessions where started_at < $1 limit $2)",
+            startedBefore,
+            cancel
+        );
 
     private async Task<int> ClearAsync(string sql, DateTimeOffset before, CancellationToken cancel)
     {

@@ -58,9 +58,22 @@ public sealed class AdAccount
         try
         {
             var type = sheet.Length > 2 && sheet.GetBuffer()[0] == 'P' && sheet.GetBuffer()[1] == 'K' ? ExcelType.XLSX : ExcelType.CSV;
-            rows = [.. sheet.Query(useHeaderRow: false, excelType: type).Cast<IDictionary<string, object?>>().Select(r => r.Values.Select(v => Convert.ToString(v, CultureInfo.InvariantCulture) ?? "").ToList())];
+            rows =
+            [
+                .. sheet
+                    .Query(useHeaderRow: false, excelType: type)
+                    .Cast<IDictionary<string, object?>>()
+                    .Select(r => r.Values.Select(v => Convert.ToString(v, CultureInfo.InvariantCulture) ?? "").ToList()),
+            ];
         }
-        catch (Exception broken) when (broken is InvalidDataException or System.Xml.XmlException or NotSupportedException or InvalidOperationException or IOException)
+        catch (Exception broken)
+            when (broken
+                    is InvalidDataException
+                        or System.Xml.XmlException
+                        or NotSupportedException
+                        or InvalidOperationException
+                        or IOException
+            )
         {
             return new AdUpload(0, 0, ["The file can't be read; upload XLSX or CSV."]);
         }
@@ -79,7 +92,14 @@ public sealed class AdAccount
             for (int i = 1; i < rows.Count; i++)
             {
                 string Cell(string heading) => headings.IndexOf(heading) is var at and >= 0 && at < rows[i].Count ? rows[i][at] : "";
-                var ad = new Ad(Cell("Ad no."), Cell("Ad group"), Cell("Title"), Cell("Text"), Cell("Shown address"), Cell("Destination URL"));
+                var ad = new Ad(
+                    Cell("Ad no."),
+                    Cell("Ad group"),
+                    Cell("Title"),
+                    Cell("Text"),
+                    Cell("Shown address"),
+                    Cell("Destination URL")
+                );
                 if (WhyRefused(ad, isNew) is { } why)
                 {
                     refused.Add($"Row {i + 1}: {why}");
@@ -90,7 +110,13 @@ public sealed class AdAccount
 
             if (refused.Count > 0)
             {
-                return new AdUpload(0, 0, refused.Count > MostRefusals ? [.. refused.Take(MostRefusals), $"… and {refused.Count - MostRefusals} rows more."] : refused);
+                return new AdUpload(
+                    0,
+                    0,
+                    refused.Count > MostRefusals
+                        ? [.. refused.Take(MostRefusals), $"… and {refused.Count - MostRefusals} rows more."]
+                        : refused
+                );
             }
 
             int changed = taken.Count(a => _ads.GetValueOrDefault(a.Number) != a);
@@ -104,8 +130,13 @@ public sealed class AdAccount
         : !isNew && !_ads.ContainsKey(ad.Number) ? $"this account has no ad {ad.Number}."
         : ad.Title.Length == 0 ? "its “Title” is empty."
         : ad.Destination.Length > LongestDestination ? $"its “Destination URL” is longer than {LongestDestination} characters."
-        : ad.Destination.Any(char.IsWhiteSpace) || !Uri.TryCreate(ad.Destination, UriKind.Absolute, out var url) || url.Scheme is not ("http" or "https") ? "its “Destination URL” isn't a web address."
-        : ad.Destination.Contains("%7Bkeyword%7D", StringComparison.OrdinalIgnoreCase) ? "its placeholder is encoded and would never be filled in; write {keyword}."
-        : ad.ShownAddress.Length > 0 && !ad.ShownAddress.Split('/')[0].Equals(url.Host, StringComparison.OrdinalIgnoreCase) ? $"it shows {ad.ShownAddress} and leads to {url.Host}."
+        : ad.Destination.Any(char.IsWhiteSpace)
+        || !Uri.TryCreate(ad.Destination, UriKind.Absolute, out var url)
+        || url.Scheme is not ("http" or "https")
+            ? "its “Destination URL” isn't a web address."
+        : ad.Destination.Contains("%7Bkeyword%7D", StringComparison.OrdinalIgnoreCase)
+            ? "its placeholder is encoded and would never be filled in; write {keyword}."
+        : ad.ShownAddress.Length > 0 && !ad.ShownAddress.Split('/')[0].Equals(url.Host, StringComparison.OrdinalIgnoreCase)
+            ? $"it shows {ad.ShownAddress} and leads to {url.Host}."
         : null;
 }

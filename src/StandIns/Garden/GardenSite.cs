@@ -19,24 +19,44 @@ public static class GardenSite
         }
 
         // The sitemaps protocol 0.9, as most sites have one.
-        app.MapGet("/sitemap.xml", (HttpContext context) => Results.Text(
-            "<?xml version=\"1.0\" encoding=\"UTF-8\"?><urlset xmlns=\"http://www.sitemaps.org/schemas/sitemap/0.9\">"
-            + string.Concat(GardenPage.All.Select(p => $"<url><loc>http://{WebUtility.HtmlEncode(context.Request.Host.Value)}{p.Path}</loc></url>")) + "</urlset>",
-            "application/xml; charset=utf-8"));
+        app.MapGet("/sitemap.xml", (HttpContext context) =>
+            Results.Text(
+                "<?xml version=\"1.0\" encoding=\"UTF-8\"?><urlset xmlns=\"http://www.sitemaps.org/schemas/sitemap/0.9\">"
+                    + string.Concat(
+                        GardenPage.All.Select(p =>
+                            $"<url><loc>http://{WebUtility.HtmlEncode(context.Request.Host.Value)}{p.Path}</loc></url>"
+                        )
+                    )
+                    + "</urlset>",
+                "application/xml; charset=utf-8"
+            )
+        );
 
         app.MapPost("/order", async (HttpContext context, CancellationToken cancel) =>
-        {
-            var form = await context.Request.ReadFormAsync(cancel);
-            var page = GardenPage.All.FirstOrDefault(p => p.Path == form["page"].ToString());
-            if (page?.Offer is not { } offer || !int.TryParse(form["count"], CultureInfo.InvariantCulture, out int count) || count is < 1 or > MostPerOrder)
             {
-                return Html(Draw(options, "Not possible", $"<p>Choose 1 to {MostPerOrder} of something we offer. <a href=\"/\">Back to the garden</a></p>"), StatusCodes.Status400BadRequest);
-            }
+                var form = await context.Request.ReadFormAsync(cancel);
+                var page = GardenPage.All.FirstOrDefault(p => p.Path == form["page"].ToString());
+                if (
+                    page?.Offer is not { } offer
+                    || !int.TryParse(form["count"], CultureInfo.InvariantCulture, out int count)
+                    || count is < 1 or > MostPerOrder
+                )
+                {
+                    return Html(
+                        Draw(
+                            options,
+                            "Not possible",
+                            $"<p>Choose 1 to {MostPerOrder} of something we offer. <a href=\"/\">Back to the garden</a></p>"
+                        ),
+                        StatusCodes.Status400BadRequest
+                    );
+                }
 
-            // The order's number goes along in the address, so that a reload thanks again and counts once.
-            string order = $"G{DateTimeOffset.UtcNow.ToUnixTimeMilliseconds()}-{Interlocked.Increment(ref _orders)}";
-            return Results.Redirect($"/thanks?order={order}&page={Uri.EscapeDataString(page.Path)}&count={count}");
-        }).DisableAntiforgery();
+                // The order's number goes along in the address, so that a reload thanks again and counts once.
+                string order = $"G{DateTimeOffset.UtcNow.ToUnixTimeMilliseconds()}-{Interlocked.Increment(ref _orders)}";
+                return Results.Redirect($"/thanks?order={order}&page={Uri.EscapeDataString(page.Path)}&count={count}");
+            })
+            .DisableAntiforgery();
 
         app.MapGet("/thanks", (string? order, string? page, int count = 1) =>
         {
@@ -48,21 +68,48 @@ public static class GardenSite
     }
 
     private static string Body(GardenPage page) =>
-        $"<p>{WebUtility.HtmlEncode(page.Text)}</p>" + (page.Offer is not { } offer ? "" :
-            $"""
-            <form method="post" action="/order"><input type="hidden" name="page" value="{page.Path}">
-            <label>How many <input name="count" type="number" min="1" max="{MostPerOrder}" value="1"></label>
-            <button type="submit">Book: {WebUtility.HtmlEncode(offer.Name)}, € {offer.Price.ToString("0.00", CultureInfo.InvariantCulture)}</button></form>
-            """);
+        $"<p>{WebUtility.HtmlEncode(page.Text)}</p>"
+        + (
+            page.Offer is not { } offer
+                ? ""
+                : $"""
+                    <form method="post" action="/order"><input type="hidden" name="page" value="{page.Path}">
+                    <label>How many <input name="count" type="number" min="1" max="{MostPerOrder}" value="1"></label>
+                    <button type="submit">Book: {WebUtility.HtmlEncode(offer.Name)}, € {offer.Price.ToString(
+                        "0.00",
+                        CultureInfo.InvariantCulture
+                    )}</button></form>
+                    """
+        );
 
     private static string Thanks(string order, GardenOffer offer, int count)
     {
         string data = JsonSerializer.Serialize(
-            new { order, value = offer.Price * count, currency = "EUR", items = new[] { new { name = offer.Name, category = offer.Kind, count, value = offer.Price } } },
-            JsonSerializerOptions.Web);
+            new
+            {
+                order,
+                value = offer.Price * count,
+                currency = "EUR",
+                items = new[]
+                {
+                    new
+                    {
+                        name = offer.Name,
+                        category = offer.Kind,
+                        count,
+                        value = offer.Price,
+                    },
+                },
+            },
+            JsonSerializerOptions.Web
+        );
         return $"""
-            <p>Your order <strong id="order">{WebUtility.HtmlEncode(order)}</strong> is in: {count} × {WebUtility.HtmlEncode(offer.Name)}. We look forward to seeing you.</p>
-            <script>addEventListener('load', function () {"{"} beacon.conversion({JsonSerializer.Serialize(offer.Kind)}, {data}); {"}"});</script>
+            <p>Your order <strong id="order">{WebUtility.HtmlEncode(order)}</strong> is in: {count} × {WebUtility.HtmlEncode(
+                offer.Name
+            )}. We look forward to seeing you.</p>
+            <script>addEventListener('load', function () {"{"} beacon.conversion({JsonSerializer.Serialize(
+                offer.Kind
+            )}, {data}); {"}"});</script>
             """;
     }
 
@@ -77,9 +124,12 @@ public static class GardenSite
             nav a{color:#2f4a32}main{max-width:42rem;padding:2rem}button{font:inherit;padding:.5rem 1rem;background:#2f4a32;color:#fff;border:0;cursor:pointer}input{font:inherit;width:4rem}
             form{display:flex;gap:1rem;align-items:center;flex-wrap:wrap}</style>
             <script src="{{options.BeaconUrl}}/beacon.js" data-key="{{options.MeasuringKey}}" data-keep-id></script></head>
-            <body><header><a href="/">Marrowmere Botanic Garden</a></header><nav>{{menu}}</nav><main><h1>{{WebUtility.HtmlEncode(title)}}</h1>{{body}}</main></body></html>
+            <body><header><a href="/">Marrowmere Botanic Garden</a></header><nav>{{menu}}</nav><main><h1>{{WebUtility.HtmlEncode(
+                title
+            )}}</h1>{{body}}</main></body></html>
             """;
     }
 
-    private static IResult Html(string page, int status = StatusCodes.Status200OK) => Results.Text(page, "text/html; charset=utf-8", statusCode: status);
+    private static IResult Html(string page, int status = StatusCodes.Status200OK) =>
+        Results.Text(page, "text/html; charset=utf-8", statusCode: status);
 }

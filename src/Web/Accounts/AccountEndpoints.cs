@@ -21,53 +21,108 @@ public static class AccountEndpoints
     public static void MapAccounts(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/account").WithTags("Account");
-        group.MapGet("", GetAsync)
-            .WithName("ReadAccount").WithSummary("Tells who is signed in, and the token that changes need.").For(Caller.Anybody);
-        group.MapPost("/sign-in", SignInAsync)
-            .WithName("SignIn").WithSummary("Starts a session with a mail address and a password.").For(Caller.Anybody).RequireRateLimiting(SignInThrottle.Policy);
-        group.MapPost("/sign-out", SignOutAsync)
-            .WithName("SignOut").WithSummary("Ends this session.").For(Caller.Anybody);
-        group.MapPost("/first-owner", MakeFirstOwnerAsync)
-            .WithName("MakeFirstOwner").WithSummary("Makes the first owner and their workspace, once.").For(Caller.Anybody);
-        group.MapPost("/password", ChangePasswordAsync)
-            .WithName("ChangePassword").WithSummary("Changes one's own password and ends all other sessions.").For(Caller.Readers).RequireRateLimiting(SignInThrottle.Policy);
-        group.MapGet("/sessions", ListSessionsAsync)
-            .WithName("ListSessions").WithSummary("Lists one's own sessions.").For(Caller.Readers);
-        group.MapPost("/sessions/end-others", EndOthersAsync)
-            .WithName("EndOtherSessions").WithSummary("Ends all of one's sessions but this one.").For(Caller.Readers);
-        group.MapDelete("/sessions/{id:guid}", EndSessionAsync)
-            .WithName("EndSession").WithSummary("Ends one of one's own sessions.").For(Caller.Readers);
-        group.MapPut("/ledger-columns", KeepColumnsAsync)
-            .WithName("ChooseLedgerColumns").WithSummary("Remembers which columns a person has the Ledger show.").For(Caller.Readers);
+        group
+            .MapGet("", GetAsync)
+            .WithName("ReadAccount")
+            .WithSummary("Tells who is signed in, and the token that changes need.")
+            .For(Caller.Anybody);
+        group
+            .MapPost("/sign-in", SignInAsync)
+            .WithName("SignIn")
+            .WithSummary("Starts a session with a mail address and a password.")
+            .For(Caller.Anybody)
+            .RequireRateLimiting(SignInThrottle.Policy);
+        group.MapPost("/sign-out", SignOutAsync).WithName("SignOut").WithSummary("Ends this session.").For(Caller.Anybody);
+        group
+            .MapPost("/first-owner", MakeFirstOwnerAsync)
+            .WithName("MakeFirstOwner")
+            .WithSummary("Makes the first owner and their workspace, once.")
+            .For(Caller.Anybody);
+        group
+            .MapPost("/password", ChangePasswordAsync)
+            .WithName("ChangePassword")
+            .WithSummary("Changes one's own password and ends all other sessions.")
+            .For(Caller.Readers)
+            .RequireRateLimiting(SignInThrottle.Policy);
+        group.MapGet("/sessions", ListSessionsAsync).WithName("ListSessions").WithSummary("Lists one's own sessions.").For(Caller.Readers);
+        group
+            .MapPost("/sessions/end-others", EndOthersAsync)
+            .WithName("EndOtherSessions")
+            .WithSummary("Ends all of one's sessions but this one.")
+            .For(Caller.Readers);
+        group
+            .MapDelete("/sessions/{id:guid}", EndSessionAsync)
+            .WithName("EndSession")
+            .WithSummary("Ends one of one's own sessions.")
+            .For(Caller.Readers);
+        group
+            .MapPut("/ledger-columns", KeepColumnsAsync)
+            .WithName("ChooseLedgerColumns")
+            .WithSummary("Remembers which columns a person has the Ledger show.")
+            .For(Caller.Readers);
     }
 
     private static async Task<Ok<AccountState>> GetAsync(
-        HttpContext context, BeaconDb db, IAntiforgery antiforgery, RunMode mode, TimeProvider clock, CancellationToken cancel)
+        HttpContext context,
+        BeaconDb db,
+        IAntiforgery antiforgery,
+        RunMode mode,
+        TimeProvider clock,
+        CancellationToken cancel
+    )
     {
         context.Response.Headers.CacheControl = "no-store";
         PersonState? person = null;
-        if (Guid.TryParse(context.User.FindFirstValue(ClaimTypes.NameIdentifier), out var id)
-            && Guid.TryParse(context.User.FindFirstValue(BeaconClaims.Workspace), out var workspaceId))
+        if (
+            Guid.TryParse(context.User.FindFirstValue(ClaimTypes.NameIdentifier), out var id)
+            && Guid.TryParse(context.User.FindFirstValue(BeaconClaims.Workspace), out var workspaceId)
+        )
         {
             var user = await db.Users.AsNoTracking().SingleAsync(u => u.Id == id, cancel);
             var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == workspaceId, cancel);
-            var columns = await db.Members.Where(m => m.UserId == id && m.WorkspaceId == workspaceId).Select(m => m.LedgerColumns).SingleAsync(cancel);
+            var columns = await db
+                .Members.Where(m => m.UserId == id && m.WorkspaceId == workspaceId)
+                .Select(m => m.LedgerColumns)
+                .SingleAsync(cancel);
             var today = WorkspaceDay.At(clock.GetUtcNow(), workspace.TimeZone);
             person = new PersonState(
-                user.DisplayName, user.Email!, Enum.Parse<Role>(context.User.FindFirstValue(BeaconClaims.Role)!), workspace.Name, workspace.Currency, workspace.TimeZone, today, columns);
+                user.DisplayName,
+                user.Email!,
+                Enum.Parse<Role>(context.User.FindFirstValue(BeaconClaims.Role)!),
+                workspace.Name,
+                workspace.Currency,
+                workspace.TimeZone,
+                today,
+                columns
+            );
         }
 
         bool empty = person is null && !await db.Users.AnyAsync(cancel);
-        return TypedResults.Ok(new AccountState(
-            person, empty, [.. (mode.StartData?.People ?? []).Select(p => new DemoPerson(p.Name, p.Mail, p.Role))], antiforgery.GetAndStoreTokens(context).RequestToken!,
-            empty ? [.. StartingConventions.All.Select(s => new StartAnswer(s.Name, s.Title, s.Suits))] : []));
+        return TypedResults.Ok(
+            new AccountState(
+                person,
+                empty,
+                [.. (mode.StartData?.People ?? []).Select(p => new DemoPerson(p.Name, p.Mail, p.Role))],
+                antiforgery.GetAndStoreTokens(context).RequestToken!,
+                empty ? [.. StartingConventions.All.Select(s => new StartAnswer(s.Name, s.Title, s.Suits))] : []
+            )
+        );
     }
 
     private static async Task<Refusal?> SignInAsync(
-        SignIn request, HttpContext context, PasswordCheck passwords, SessionKeeper sessions, KnownDevice devices, UserManager<AppUser> users, RunMode mode, CancellationToken cancel)
+        SignIn request,
+        HttpContext context,
+        PasswordCheck passwords,
+        SessionKeeper sessions,
+        KnownDevice devices,
+        UserManager<AppUser> users,
+        RunMode mode,
+        CancellationToken cancel
+    )
     {
         var user = string.IsNullOrWhiteSpace(request.Mail) ? null : await users.FindByEmailAsync(request.Mail);
-        bool byName = user is not null && mode.StartData?.People.Any(p => p.Mail == user.Email) == true && string.IsNullOrEmpty(request.Password);
+        bool byName =
+            user is not null && mode.StartData?.People.Any(p => p.Mail == user.Email) == true && string.IsNullOrEmpty(request.Password);
         if (!byName && await passwords.CheckAsync(context, request.Mail ?? "", user, request.Password ?? "") is { } refusal)
         {
             return refusal;
@@ -86,7 +141,14 @@ public static class AccountEndpoints
 
     /// <summary>Changes one's own password; all other sessions end with it.</summary>
     private static async Task<Refusal?> ChangePasswordAsync(
-        PasswordChange change, HttpContext context, PasswordCheck passwords, SessionKeeper sessions, UserManager<AppUser> users, BeaconDb db, CancellationToken cancel)
+        PasswordChange change,
+        HttpContext context,
+        PasswordCheck passwords,
+        SessionKeeper sessions,
+        UserManager<AppUser> users,
+        BeaconDb db,
+        CancellationToken cancel
+    )
     {
         if (PersonOf(context) is not { } id || await users.FindByIdAsync(id.ToString()) is not { } user)
         {
@@ -117,20 +179,33 @@ public static class AccountEndpoints
         return null;
     }
 
-    private static async Task<Outcome<IReadOnlyList<SessionAnswer>>> ListSessionsAsync(HttpContext context, SessionKeeper sessions, CancellationToken cancel)
+    private static async Task<Outcome<IReadOnlyList<SessionAnswer>>> ListSessionsAsync(
+        HttpContext context,
+        SessionKeeper sessions,
+        CancellationToken cancel
+    )
     {
         context.Response.Headers.CacheControl = "no-store";
-        return PersonOf(context) is { } id ? Outcome.Of(await sessions.ListAsync(id, SessionKeeper.Of(context.User), cancel)) : Refusal.NotFound("person");
+        return PersonOf(context) is { } id
+            ? Outcome.Of(await sessions.ListAsync(id, SessionKeeper.Of(context.User), cancel))
+            : Refusal.NotFound("person");
     }
 
     private static async Task<Refusal?> EndSessionAsync(Guid id, HttpContext context, SessionKeeper sessions, CancellationToken cancel) =>
         PersonOf(context) is { } person && await sessions.EndAsync(person, id, cancel) ? null : Refusal.NotFound("session");
 
-    private static async Task<Outcome<SessionsEnded>> EndOthersAsync(HttpContext context, SessionKeeper sessions, CancellationToken cancel) =>
-        PersonOf(context) is { } person ? new SessionsEnded(await sessions.EndOthersAsync(person, SessionKeeper.Of(context.User), cancel)) : Refusal.NotFound("person");
+    private static async Task<Outcome<SessionsEnded>> EndOthersAsync(
+        HttpContext context,
+        SessionKeeper sessions,
+        CancellationToken cancel
+    ) =>
+        PersonOf(context) is { } person
+            ? new SessionsEnded(await sessions.EndOthersAsync(person, SessionKeeper.Of(context.User), cancel))
+            : Refusal.NotFound("person");
 
     /// <summary>The person who asks; null for a program.</summary>
-    private static Guid? PersonOf(HttpContext context) => Guid.TryParse(context.User.FindFirstValue(ClaimTypes.NameIdentifier), out var id) ? id : null;
+    private static Guid? PersonOf(HttpContext context) =>
+        Guid.TryParse(context.User.FindFirstValue(ClaimTypes.NameIdentifier), out var id) ? id : null;
 
     /// <summary>Keeps which columns the person has the Ledger show, wherever they sign in; null for the usual ones.</summary>
     private static async Task<Refusal?> KeepColumnsAsync(ColumnChoice choice, HttpContext context, BeaconDb db, CancellationToken cancel)
@@ -142,12 +217,14 @@ public static class AccountEndpoints
 
         bool isPerson = Guid.TryParse(context.User.FindFirstValue(ClaimTypes.NameIdentifier), out var id);
         List<string>? columns = choice.Columns is null ? null : [.. choice.Columns.Distinct()];
-        return isPerson && await db.Members.Where(m => m.UserId == id).ExecuteUpdateAsync(m => m.SetProperty(x => x.LedgerColumns, columns), cancel) > 0
-            ? null : Refusal.NotFound("person");
+        return
+            isPerson
+            && await db.Members.Where(m => m.UserId == id).ExecuteUpdateAsync(m => m.SetProperty(x => x.LedgerColumns, columns), cancel) > 0
+            ? null
+            : Refusal.NotFound("person");
     }
 
-    private static async Task<Refusal?> MakeFirstOwnerAsync(
-        FirstOwner request, FirstOwnerMaker maker, CancellationToken cancel)
+    private static async Task<Refusal?> MakeFirstOwnerAsync(FirstOwner request, FirstOwnerMaker maker, CancellationToken cancel)
     {
         return await maker.MakeAsync(request, cancel) is { } refusal ? refusal : null;
     }

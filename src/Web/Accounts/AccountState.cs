@@ -9,14 +9,29 @@ namespace PreciseBeacon.Web.Accounts;
 /// <param name="DemoPeople">Sign-ins the demo offers; empty outside it.</param>
 /// <param name="Starts">Conventions to choose from; empty once somebody exists.</param>
 /// <param name="Token">To be sent back as X-Beacon-Token with everything that changes something.</param>
-public sealed record AccountState(PersonState? Person, bool NeedsFirstOwner, IReadOnlyList<DemoPerson> DemoPeople, string Token, IReadOnlyList<StartAnswer> Starts);
+public sealed record AccountState(
+    PersonState? Person,
+    bool NeedsFirstOwner,
+    IReadOnlyList<DemoPerson> DemoPeople,
+    string Token,
+    IReadOnlyList<StartAnswer> Starts
+);
 
 /// <summary>A convention an empty installation can begin with.</summary>
 public sealed record StartAnswer(string Name, string Title, string Suits);
 
 /// <summary>The person signed in.</summary>
 /// <param name="LedgerColumns">Keys of the columns they have the Ledger show; null for the usual ones.</param>
-public sealed record PersonState(string Name, string Mail, Role Role, string Workspace, string Currency, string TimeZone, DateOnly Today, IReadOnlyList<string>? LedgerColumns);
+public sealed record PersonState(
+    string Name,
+    string Mail,
+    Role Role,
+    string Workspace,
+    string Currency,
+    string TimeZone,
+    DateOnly Today,
+    IReadOnlyList<string>? LedgerColumns
+);
 
 /// <summary>What a person wants the Ledger to show.</summary>
 public sealed record ColumnChoice(IReadOnlyList<string>? Columns);
@@ -28,7 +43,17 @@ public sealed record DemoPerson(string Name, string Mail, Role Role);
 public sealed record SignIn(string? Mail, string? Password);
 
 /// <summary>The first owner and their workspace.</summary>
-public sealed record FirstOwner(string Name, string Mail, string Password, string Workspace, string Currency, string TimeZone, string SiteHost, string? ShortHost = null, string? Start = null);
+public sealed record FirstOwner(
+    string Name,
+    string Mail,
+    string Password,
+    string Workspace,
+    string Currency,
+    string TimeZone,
+    string SiteHost,
+    string? ShortHost = null,
+    string? Start = null
+);
 
 /// <summary>A new password.</summary>
 /// <param name="Current">The one that holds now.</param>

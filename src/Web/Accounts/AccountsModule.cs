@@ -14,7 +14,8 @@ public static class AccountsModule
 {
     public static void Add(IServiceCollection services, BeaconOptions options)
     {
-        services.AddIdentityCore<AppUser>(identity =>
+        services
+            .AddIdentityCore<AppUser>(identity =>
             {
                 identity.User.RequireUniqueEmail = true;
                 identity.Password.RequiredLength = PasswordRules.Shortest;
@@ -47,31 +48,40 @@ public static class AccountsModule
             antiforgery.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
         });
         const string Either = "cookie-or-key";
-        var authentication = services.AddAuthentication(Either)
-            .AddPolicyScheme(Either, null, scheme => scheme.ForwardDefaultSelector = context =>
-                context.Request.Headers.ContainsKey("Authorization") || KeyInAddress.Of(context) is not null ? ApiKeyHandler.Scheme : IdentityConstants.ApplicationScheme)
+        var authentication = services
+            .AddAuthentication(Either)
+            .AddPolicyScheme(Either, null, scheme =>
+                scheme.ForwardDefaultSelector = context =>
+                    context.Request.Headers.ContainsKey("Authorization") || KeyInAddress.Of(context) is not null
+                        ? ApiKeyHandler.Scheme
+                        : IdentityConstants.ApplicationScheme
+            )
             .AddScheme<AuthenticationSchemeOptions, ApiKeyHandler>(ApiKeyHandler.Scheme, null);
-        authentication.AddIdentityCookies(cookies => cookies.ApplicationCookie!.Configure(cookie =>
-        {
-            cookie.Cookie.Name = "beacon";
-            cookie.Cookie.HttpOnly = true;
-            cookie.Cookie.SameSite = SameSiteMode.Lax;
-            cookie.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
-            cookie.ExpireTimeSpan = SessionKeeper.Idle;
-            cookie.SlidingExpiration = true;
-        }));
+        authentication.AddIdentityCookies(cookies =>
+            cookies.ApplicationCookie!.Configure(cookie =>
+            {
+                cookie.Cookie.Name = "beacon";
+                cookie.Cookie.HttpOnly = true;
+                cookie.Cookie.SameSite = SameSiteMode.Lax;
+                cookie.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
+                cookie.ExpireTimeSpan = SessionKeeper.Idle;
+                cookie.SlidingExpiration = true;
+            })
+        );
         services.AddHttpContextAccessor();
 
         // Sessions are checked with every request; the platform's own check would only lose what a cookie says of them.
-        services.Configure<SecurityStampValidatorOptions>(stamp => stamp.OnRefreshingPrincipal = refresh =>
-        {
-            if (refresh.CurrentPrincipal?.FindFirst(BeaconClaims.Session) is { } session)
+        services.Configure<SecurityStampValidatorOptions>(stamp =>
+            stamp.OnRefreshingPrincipal = refresh =>
             {
-                refresh.NewPrincipal?.Identities.First().AddClaim(session);
-            }
+                if (refresh.CurrentPrincipal?.FindFirst(BeaconClaims.Session) is { } session)
+                {
+                    refresh.NewPrincipal?.Identities.First().AddClaim(session);
+                }
 
-            return Task.CompletedTask;
-        });
+                return Task.CompletedTask;
+            }
+        );
         services.AddScoped<SessionKeeper>();
         services.AddScoped<PasswordCheck>();
         services.AddSingleton<KnownDevice>();

@@ -14,8 +14,15 @@ namespace PreciseBeacon.Web.Accounts;
 
 /// <summary>Recognises programs by their key. Only a hash of a key is stored, and keys never reach the log.</summary>
 public sealed class ApiKeyHandler(
-    IOptionsMonitor<AuthenticationSchemeOptions> options, ILoggerFactory logger, UrlEncoder encoder, BeaconDb db, RunMode mode, KeyThrottle throttle, KeyUses uses, TimeProvider clock)
-    : AuthenticationHandler<AuthenticationSchemeOptions>(options, logger, encoder)
+    IOptionsMonitor<AuthenticationSchemeOptions> options,
+    ILoggerFactory logger,
+    UrlEncoder encoder,
+    BeaconDb db,
+    RunMode mode,
+    KeyThrottle throttle,
+    KeyUses uses,
+    TimeProvider clock
+) : AuthenticationHandler<AuthenticationSchemeOptions>(options, logger, encoder)
 {
     public new const string Scheme = "Bearer";
 
@@ -35,8 +42,13 @@ public sealed class ApiKeyHandler(
 
         var now = clock.GetUtcNow();
         byte[] hash = ApiKey.HashOf(inAddress ? Request.Query["key"][0]! : header[(Scheme.Length + 1)..].Trim());
-        var key = await db.ApiKeys.IgnoreQueryFilters().AsNoTracking()
-            .SingleOrDefaultAsync(k => k.Hash == hash && k.RevokedAt == null && (k.ExpiresAt == null || k.ExpiresAt > now), Context.RequestAborted);
+        var key = await db
+            .ApiKeys.IgnoreQueryFilters()
+            .AsNoTracking()
+            .SingleOrDefaultAsync(
+                k => k.Hash == hash && k.RevokedAt == null && (k.ExpiresAt == null || k.ExpiresAt > now),
+                Context.RequestAborted
+            );
         // A key in an address is easily seen by others, so only the kind that can do nothing else is taken from there.
         if (key is null || (key.DemoOnly && !mode.IsDemo) || (inAddress && key.Role != Role.Shortener))
         {
@@ -52,7 +64,8 @@ public sealed class ApiKeyHandler(
                 new Claim(BeaconClaims.Workspace, key.WorkspaceId.ToString()),
                 new Claim(BeaconClaims.Role, key.Role.ToString()),
             ],
-            Scheme);
+            Scheme
+        );
         return AuthenticateResult.Success(new AuthenticationTicket(new ClaimsPrincipal(identity), Scheme));
     }
 }

@@ -17,7 +17,16 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Accounts;
 
 /// <summary>Makes the first owner with their workspace, site and short domain, once, in an empty installation.</summary>
-public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserManager<AppUser> users, SessionKeeper sessions, KnownDevice devices, IHttpContextAccessor http, IOptions<BeaconOptions> options, TimeProvider clock)
+public sealed class FirstOwnerMaker(
+    BeaconDb db,
+    CurrentWorkspace current,
+    UserManager<AppUser> users,
+    SessionKeeper sessions,
+    KnownDevice devices,
+    IHttpContextAccessor http,
+    IOptions<BeaconOptions> options,
+    TimeProvider clock
+)
 {
     /// <summary>Makes them and signs the owner in; or says why not.</summary>
     public async Task<Refusal?> MakeAsync(FirstOwner request, CancellationToken cancel)
@@ -30,7 +39,13 @@ public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserM
             return Refusal.Invalid("first-owner-incomplete", why);
         }
 
-        if (PasswordCheck.WhyNot(request.Password ?? "", [request.Name, request.Mail, request.Workspace, site!.HostAndPort, shortHost!.HostAndPort]) is { } weak)
+        if (
+            PasswordCheck.WhyNot(
+                request.Password ?? "",
+                [request.Name, request.Mail, request.Workspace, site!.HostAndPort, shortHost!.HostAndPort]
+            ) is
+            { } weak
+        )
         {
             return weak;
         }
@@ -42,7 +57,12 @@ public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserM
             return Refusal.Conflict("owner-exists", "This installation already has an owner; sign in, or ask for an invitation.");
         }
 
-        var user = new AppUser { UserName = request.Mail, Email = request.Mail, DisplayName = request.Name.Trim() };
+        var user = new AppUser
+        {
+            UserName = request.Mail,
+            Email = request.Mail,
+            DisplayName = request.Name.Trim(),
+        };
         var made = await users.CreateAsync(user, request.Password!);
         if (!made.Succeeded)
         {
@@ -60,23 +80,38 @@ public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserM
         current.Id = workspace.Id;
         db.Workspaces.Add(workspace);
         db.Members.Add(new Member { UserId = user.Id, Role = Role.Owner });
-        db.Sites.Add(new Site
-        {
-            Name = site.HostAndPort,
-            MeasuringKey = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(12)),
-            VisitorIdKey = RandomNumberGenerator.GetBytes(32),
-            Hosts = [new SiteHost { Host = site.HostAndPort, AnswersHttps = site.Scheme == "https" }],
-        });
-        db.ShortDomains.Add(new ShortDomain { Host = shortHost.HostAndPort, Scheme = shortHost.Scheme, IsFirst = true, CheckedAt = isOwnHost ? clock.GetUtcNow() : null });
+        db.Sites.Add(
+            new Site
+            {
+                Name = site.HostAndPort,
+                MeasuringKey = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(12)),
+                VisitorIdKey = RandomNumberGenerator.GetBytes(32),
+                Hosts = [new SiteHost { Host = site.HostAndPort, AnswersHttps = site.Scheme == "https" }],
+            }
+        );
+        db.ShortDomains.Add(
+            new ShortDomain
+            {
+                Host = shortHost.HostAndPort,
+                Scheme = shortHost.Scheme,
+                IsFirst = true,
+                CheckedAt = isOwnHost ? clock.GetUtcNow() : null,
+            }
+        );
         var start = StartingConventions.All.FirstOrDefault(s => s.Name == request.Start) ?? StartingConventions.Plain;
         db.ConventionVersions.Add(ConventionRows.FirstVersion(start.Document, clock.GetUtcNow()));
-        db.Placements.AddRange(StartingConventions.Placements.Select((p, i) => new Placement
-        {
-            Name = p.Name,
-            Channel = p.Channel,
-            Standing = p.Standing.ToDictionary(),
-            Position = i,
-        }));
+        db.Placements.AddRange(
+            StartingConventions.Placements.Select(
+                (p, i) =>
+                    new Placement
+                    {
+                        Name = p.Name,
+                        Channel = p.Channel,
+                        Standing = p.Standing.ToDictionary(),
+                        Position = i,
+                    }
+            )
+        );
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         await sessions.BeginAsync(user, cancel);
@@ -112,7 +147,11 @@ public sealed class FirstOwnerMaker(BeaconDb db, CurrentWorkspace current, UserM
         }
 
         return shortHost is null ? "The short domain isn't a host; write it like mmr.example."
-            : shortHost.HostAndPort == site.HostAndPort ? string.Create(CultureInfo.InvariantCulture, $"Site and short domain can't be the same host; {site.HostAndPort} can only be one of them.")
+            : shortHost.HostAndPort == site.HostAndPort
+                ? string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"Site and short domain can't be the same host; {site.HostAndPort} can only be one of them."
+                )
             : null;
     }
 }

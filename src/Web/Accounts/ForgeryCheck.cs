@@ -18,20 +18,33 @@ public static class ForgeryCheck
     public static async Task<(int Status, string Rule, string Says)?> RefusalAsync(HttpContext context, Endpoint endpoint)
     {
         string method = context.Request.Method;
-        bool changesNothing = HttpMethods.IsGet(method) || HttpMethods.IsHead(method) || HttpMethods.IsOptions(method) || HttpMethods.IsTrace(method);
-        if (changesNothing || context.User.Identity?.AuthenticationType == ApiKeyHandler.Scheme || endpoint.Metadata.GetMetadata<OpenToAllSites>() is not null)
+        bool changesNothing =
+            HttpMethods.IsGet(method) || HttpMethods.IsHead(method) || HttpMethods.IsOptions(method) || HttpMethods.IsTrace(method);
+        if (
+            changesNothing
+            || context.User.Identity?.AuthenticationType == ApiKeyHandler.Scheme
+            || endpoint.Metadata.GetMetadata<OpenToAllSites>() is not null
+        )
         {
             return null;
         }
 
         if (!IsOwnPage(context.Request))
         {
-            return (StatusCodes.Status403Forbidden, "foreign-page", "This was sent from a page of another site; open Precise Beacon and do it there.");
+            return (
+                StatusCodes.Status403Forbidden,
+                "foreign-page",
+                "This was sent from a page of another site; open Precise Beacon and do it there."
+            );
         }
 
         return await context.RequestServices.GetRequiredService<IAntiforgery>().IsRequestValidAsync(context)
             ? null
-            : (StatusCodes.Status400BadRequest, "page-too-old", "This page was open while somebody signed in or out; reload it and do it again.");
+            : (
+                StatusCodes.Status400BadRequest,
+                "page-too-old",
+                "This page was open while somebody signed in or out; reload it and do it again."
+            );
     }
 
     /// <summary>What the browser itself says of where a request comes from (Fetch Metadata; RFC 6454 §7). Programs say nothing, and have no cookie.</summary>
@@ -45,10 +58,14 @@ public static class ForgeryCheck
 
         string origin = request.Headers.Origin.ToString();
         return origin.Length == 0
-            || (Uri.TryCreate(origin, UriKind.Absolute, out var from) && (IsHost(from, request.Host.Value) || IsHost(from, PublicHostOf(request))));
+            || (
+                Uri.TryCreate(origin, UriKind.Absolute, out var from)
+                && (IsHost(from, request.Host.Value) || IsHost(from, PublicHostOf(request)))
+            );
     }
 
     private static bool IsHost(Uri from, string? host) => from.Authority.Equals(host, StringComparison.OrdinalIgnoreCase);
 
-    private static string PublicHostOf(HttpRequest request) => request.HttpContext.RequestServices.GetRequiredService<IOptions<BeaconOptions>>().Value.PublicHost;
+    private static string PublicHostOf(HttpRequest request) =>
+        request.HttpContext.RequestServices.GetRequiredService<IOptions<BeaconOptions>>().Value.PublicHost;
 }

@@ -9,7 +9,15 @@ namespace PreciseBeacon.Web.Accounts;
 /// <param name="ExpiresAt">From when on it works no more; null for never.</param>
 /// <param name="LastUsedAt">When it was last used, to within a minute; null for never.</param>
 public sealed record KeyAnswer(
-    Guid Id, string Name, Role Role, bool DemoOnly, DateTimeOffset CreatedAt, DateTimeOffset? RevokedAt, DateTimeOffset? ExpiresAt = null, DateTimeOffset? LastUsedAt = null);
+    Guid Id,
+    string Name,
+    Role Role,
+    bool DemoOnly,
+    DateTimeOffset CreatedAt,
+    DateTimeOffset? RevokedAt,
+    DateTimeOffset? ExpiresAt = null,
+    DateTimeOffset? LastUsedAt = null
+);
 
 /// <summary>A key that was made.</summary>
 /// <param name="Key">About the key.</param>

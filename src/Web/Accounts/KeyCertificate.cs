@@ -24,7 +24,10 @@ public static partial class KeyCertificate
         }
         catch (Exception broken) when (broken is CryptographicException or IOException or UnauthorizedAccessException)
         {
-            throw new InvalidOperationException($"The certificate “{options.KeyCertificate}” (Beacon:KeyCertificate) can't be used: {broken.Message}.", broken);
+            throw new InvalidOperationException(
+                $"The certificate “{options.KeyCertificate}” (Beacon:KeyCertificate) can't be used: {broken.Message}.",
+                broken
+            );
         }
     }
 
@@ -38,6 +41,9 @@ public static partial class KeyCertificate
         }
     }
 
-    [LoggerMessage(LogLevel.Warning, "The keys of cookies and tokens are stored unencrypted: whoever reads the database can sign in as anybody. Set Beacon:KeyCertificate to a PFX file.")]
+    [LoggerMessage(
+        LogLevel.Warning,
+        "The keys of cookies and tokens are stored unencrypted: whoever reads the database can sign in as anybody. Set Beacon:KeyCertificate to a PFX file."
+    )]
     private static partial void LogReadable(ILogger log);
 }

@@ -10,12 +10,13 @@ public static class KeyEndpoints
     public static void MapKeys(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/v1/keys").WithTags("Keys");
-        group.MapGet("", async (KeyRing keys, CancellationToken cancel) => TypedResults.Ok(await keys.ListAsync(cancel)))
-            .WithName("ListKeys").WithSummary("Lists keys for other programs.").For(Caller.Owner);
-        group.MapPost("", MakeAsync)
-            .WithName("MakeKey").WithSummary("Makes a key; it is shown only once.").For(Caller.Owner);
-        group.MapPost("/{id:guid}/revoke", RevokeAsync)
-            .WithName("RevokeKey").WithSummary("Revokes a key.").For(Caller.Owner);
+        group
+            .MapGet("", async (KeyRing keys, CancellationToken cancel) => TypedResults.Ok(await keys.ListAsync(cancel)))
+            .WithName("ListKeys")
+            .WithSummary("Lists keys for other programs.")
+            .For(Caller.Owner);
+        group.MapPost("", MakeAsync).WithName("MakeKey").WithSummary("Makes a key; it is shown only once.").For(Caller.Owner);
+        group.MapPost("/{id:guid}/revoke", RevokeAsync).WithName("RevokeKey").WithSummary("Revokes a key.").For(Caller.Owner);
     }
 
     private static async Task<Outcome<KeyMade>> MakeAsync(KeyRequest request, HttpContext context, KeyRing keys, CancellationToken cancel)

@@ -18,8 +18,12 @@ public sealed class KeyRing(BeaconDb db, AuditLog auditLog, RunMode mode, TimePr
 
     /// <summary>The workspace's keys, newest first; those of the demo are listed only there.</summary>
     public Task<List<KeyAnswer>> ListAsync(CancellationToken cancel) =>
-        db.ApiKeys.Where(k => mode.IsDemo || !k.DemoOnly).OrderByDescending(k => k.CreatedAt).ThenByDescending(k => k.Id)
-            .Select(k => new KeyAnswer(k.Id, k.Name, k.Role, k.DemoOnly, k.CreatedAt, k.RevokedAt, k.ExpiresAt, k.LastUsedAt)).ToListAsync(cancel);
+        db
+            .ApiKeys.Where(k => mode.IsDemo || !k.DemoOnly)
+            .OrderByDescending(k => k.CreatedAt)
+            .ThenByDescending(k => k.Id)
+            .Select(k => new KeyAnswer(k.Id, k.Name, k.Role, k.DemoOnly, k.CreatedAt, k.RevokedAt, k.ExpiresAt, k.LastUsedAt))
+            .ToListAsync(cancel);
 
     /// <summary>Makes a key. It is random enough that a plain hash keeps it safe (OWASP ASVS 2.4 is about passwords people choose).</summary>
     public async Task<Outcome<KeyMade>> MakeAsync(KeyRequest request, CancellationToken cancel)
@@ -46,9 +50,26 @@ public sealed class KeyRing(BeaconDb db, AuditLog auditLog, RunMode mode, TimePr
 
         string secret = "pb_" + Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(Octets));
         var now = clock.GetUtcNow();
-        var key = new ApiKey { Name = name, Role = role, Hash = ApiKey.HashOf(secret), CreatedAt = now, ExpiresAt = request.Days is { } days ? now.AddDays(days) : null };
+        var key = new ApiKey
+        {
+            Name = name,
+            Role = role,
+            Hash = ApiKey.HashOf(secret),
+            CreatedAt = now,
+            ExpiresAt = request.Days is { } days ? now.AddDays(days) : null,
+        };
         db.ApiKeys.Add(key);
-        auditLog.Add("key", key.Id, null, new { key.Name, key.Role, key.ExpiresAt });
+        auditLog.Add(
+            "key",
+            key.Id,
+            null,
+            new
+            {
+                key.Name,
+                key.Role,
+                key.ExpiresAt,
+            }
+        );
         await db.SaveChangesAsync(cancel);
         return new KeyMade(new KeyAnswer(key.Id, key.Name, key.Role, key.DemoOnly, key.CreatedAt, null, key.ExpiresAt), secret);
     }

@@ -11,7 +11,11 @@ public sealed class KeyThrottle : IDisposable
     /// <summary>Wrong keys a network may send in a row; a third of it each minute after that (ours).</summary>
     private const int MostWrong = 60;
 
-    private readonly PartitionedRateLimiter<IPAddress> _networks = TokenBuckets.Of<IPAddress>(MostWrong, MostWrong / 3, TimeSpan.FromMinutes(1));
+    private readonly PartitionedRateLimiter<IPAddress> _networks = TokenBuckets.Of<IPAddress>(
+        MostWrong,
+        MostWrong / 3,
+        TimeSpan.FromMinutes(1)
+    );
 
     /// <summary>Counts a wrong key.</summary>
     /// <returns>False when there were too many.</returns>

@@ -17,15 +17,20 @@ public sealed class KnownDevice(IDataProtectionProvider protection)
     private readonly ITimeLimitedDataProtector _protector = protection.CreateProtector(nameof(KnownDevice)).ToTimeLimitedDataProtector();
 
     /// <summary>Marks the browser as one of a person's.</summary>
-    public void Mark(HttpContext context, Guid userId) => context.Response.Cookies.Append(CookieName, _protector.Protect($"{userId:N}{Guid.NewGuid():N}", KeptFor), new CookieOptions
-    {
-        HttpOnly = true,
-        SameSite = SameSiteMode.Strict,
-        Secure = context.Request.IsHttps,
-        Path = AccountPath,
-        MaxAge = KeptFor,
-        IsEssential = true,
-    });
+    public void Mark(HttpContext context, Guid userId) =>
+        context.Response.Cookies.Append(
+            CookieName,
+            _protector.Protect($"{userId:N}{Guid.NewGuid():N}", KeptFor),
+            new CookieOptions
+            {
+                HttpOnly = true,
+                SameSite = SameSiteMode.Strict,
+                Secure = context.Request.IsHttps,
+                Path = AccountPath,
+                MaxAge = KeptFor,
+                IsEssential = true,
+            }
+        );
 
     /// <summary>The person whose browser this is, and which of theirs; null for a browser nobody has signed in with.</summary>
     public (Guid UserId, string Device)? Of(HttpContext context)

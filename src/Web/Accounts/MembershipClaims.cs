@@ -13,21 +13,24 @@ public sealed class MembershipClaims(SessionKeeper sessions) : IClaimsTransforma
 {
     public async Task<ClaimsPrincipal> TransformAsync(ClaimsPrincipal principal)
     {
-        if (principal.HasClaim(c => c.Type == BeaconClaims.Role)
+        if (
+            principal.HasClaim(c => c.Type == BeaconClaims.Role)
             || !Guid.TryParse(principal.FindFirstValue(ClaimTypes.NameIdentifier), out var userId)
-            || SessionKeeper.Of(principal) is not { } session)
+            || SessionKeeper.Of(principal) is not { } session
+        )
         {
             return principal;
         }
 
         if (await sessions.FindAsync(session, userId) is { } member)
         {
-            principal.AddIdentity(new ClaimsIdentity(
-                [
+            principal.AddIdentity(
+                new ClaimsIdentity([
                     new Claim(BeaconClaims.Workspace, member.WorkspaceId.ToString()),
                     new Claim(BeaconClaims.Role, member.Role.ToString()),
                     new Claim(BeaconClaims.Person, member.Name),
-                ]));
+                ])
+            );
         }
 
         return principal;

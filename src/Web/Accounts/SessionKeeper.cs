@@ -72,7 +72,12 @@ public sealed class SessionKeeper(BeaconDb db, SignInManager<AppUser> signIn, IH
     public async Task<IReadOnlyList<SessionAnswer>> ListAsync(Guid userId, Guid? own, CancellationToken cancel)
     {
         var (idleSince, begunSince) = Bounds(clock.GetUtcNow());
-        var sessions = await db.UserSessions.AsNoTracking().Where(s => s.UserId == userId && s.SeenAt > idleSince && s.StartedAt > begunSince).OrderByDescending(s => s.SeenAt).Take(200).ToListAsync(cancel);
+        var sessions = await db
+            .UserSessions.AsNoTracking()
+            .Where(s => s.UserId == userId && s.SeenAt > idleSince && s.StartedAt > begunSince)
+            .OrderByDescending(s => s.SeenAt)
+            .Take(200)
+            .ToListAsync(cancel);
         return [.. sessions.Select(s => new SessionAnswer(s.Id, s.Id == own, Device.Of(s.UserAgent), s.UserAgent, s.StartedAt, s.SeenAt))];
     }
 
@@ -81,9 +86,22 @@ public sealed class SessionKeeper(BeaconDb db, SignInManager<AppUser> signIn, IH
     {
         var now = clock.GetUtcNow();
         var (idleSince, begunSince) = Bounds(now);
-        var found = await db.UserSessions.AsNoTracking()
+        var found = await db
+            .UserSessions.AsNoTracking()
             .Where(s => s.Id == id && s.UserId == userId && s.SeenAt > idleSince && s.StartedAt > begunSince)
-            .SelectMany(s => db.Members.IgnoreQueryFilters().Where(m => m.UserId == s.UserId).OrderBy(m => m.Id).Take(1).Select(m => new { s.SeenAt, m.WorkspaceId, m.Role, m.User!.DisplayName }))
+            .SelectMany(s =>
+                db.Members.IgnoreQueryFilters()
+                    .Where(m => m.UserId == s.UserId)
+                    .OrderBy(m => m.Id)
+                    .Take(1)
+                    .Select(m => new
+                    {
+                        s.SeenAt,
+                        m.WorkspaceId,
+                        m.Role,
+                        m.User!.DisplayName,
+                    })
+            )
             .FirstOrDefaultAsync();
         if (found is null)
         {

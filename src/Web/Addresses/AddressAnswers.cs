@@ -8,7 +8,16 @@ namespace PreciseBeacon.Web.Addresses;
 /// <param name="Slugs">How many short links it has.</param>
 /// <param name="CheckedAt">When it was last found to lead here; null for never.</param>
 /// <param name="Problem">What the last check found wrong; null when nothing.</param>
-public sealed record ShortDomainAnswer(Guid Id, string Host, string Url, bool First, bool Usable, long Slugs, DateTimeOffset? CheckedAt, string? Problem);
+public sealed record ShortDomainAnswer(
+    Guid Id,
+    string Host,
+    string Url,
+    bool First,
+    bool Usable,
+    long Slugs,
+    DateTimeOffset? CheckedAt,
+    string? Problem
+);
 
 /// <summary>A short domain to be added.</summary>
 /// <param name="Address">Its address, such as <c>https://mmr.example</c>.</param>

@@ -37,7 +37,12 @@ public sealed class RefusedHostList(BeaconDb db, LinkInputsReader inputs, Pendin
 
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var effect = await EffectAsync(host, cancel);
-        var entry = new RefusedHost { Host = host, RefusedBy = auditLog.Who, RefusedAt = clock.GetUtcNow() };
+        var entry = new RefusedHost
+        {
+            Host = host,
+            RefusedBy = auditLog.Who,
+            RefusedAt = clock.GetUtcNow(),
+        };
         db.RefusedHosts.Add(entry);
         auditLog.Add(What, entry.Id, null, new { entry.Host, effect.ShortLinks });
         await db.SaveChangesAsync(cancel);

@@ -14,7 +14,14 @@ using PreciseBeacon.Web.Redirects;
 namespace PreciseBeacon.Web.Addresses;
 
 /// <summary>The workspace's short domains: added, checked from outside, and chosen for links.</summary>
-public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable slugs, AuditLog auditLog, TimeProvider clock, IOptions<BeaconOptions> options)
+public sealed class ShortDomains(
+    BeaconDb db,
+    OutsideReader outside,
+    SlugTable slugs,
+    AuditLog auditLog,
+    TimeProvider clock,
+    IOptions<BeaconOptions> options
+)
 {
     private const string What = "short-domain";
     private const int MostDomains = 50;
@@ -22,7 +29,11 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
 
     /// <summary>All of them, the first one first.</summary>
     public async Task<List<ShortDomainAnswer>> ListAsync(CancellationToken cancel) =>
-        [.. (await db.ShortDomains.AsNoTracking().OrderByDescending(d => d.IsFirst).ThenBy(d => d.Host).ToListAsync(cancel)).Select(AnswerOf)];
+        [
+            .. (await db.ShortDomains.AsNoTracking().OrderByDescending(d => d.IsFirst).ThenBy(d => d.Host).ToListAsync(cancel)).Select(
+                AnswerOf
+            ),
+        ];
 
     /// <summary>Adds one; links can be made on it once it was found to lead here.</summary>
     public async Task<Outcome<ShortDomainAnswer>> AddAsync(string? address, CancellationToken cancel)
@@ -30,7 +41,11 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
         var reading = DestinationReader.Read(address ?? "");
         if (reading.Destination is not { } read || read.Path.Trim('/').Length > 0 || read.Query is not null)
         {
-            return Refused(reading.Notices is [var first, ..] && reading.Destination is null ? first.Message : "A short domain is only a host; write it like https://mmr.example.");
+            return Refused(
+                reading.Notices is [var first, ..] && reading.Destination is null
+                    ? first.Message
+                    : "A short domain is only a host; write it like https://mmr.example."
+            );
         }
 
         string host = read.HostAndPort;
@@ -72,19 +87,29 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
 
         try
         {
-            var page = await outside.FetchAsync(domain.UrlOf(ShortDomainPages.ProofPath[1..]), host => host == domain.Host, LongestProof, cancel);
+            var page = await outside.FetchAsync(
+                domain.UrlOf(ShortDomainPages.ProofPath[1..]),
+                host => host == domain.Host,
+                LongestProof,
+                cancel
+            );
             bool isHere = System.Text.Encoding.ASCII.GetString(page.Body).Trim() == domain.Proof;
             if (isHere && domain.CheckedAt is null)
             {
                 await TakeOverAsync(domain, cancel);
             }
 
-            (domain.CheckedAt, domain.Problem) = isHere ? (clock.GetUtcNow(), null)
-                : (domain.CheckedAt, $"{domain.Host} is answered by another server; point its DNS name at this one, and let a proxy in front of it pass the Host header on.");
+            (domain.CheckedAt, domain.Problem) = isHere
+                ? (clock.GetUtcNow(), null)
+                : (
+                    domain.CheckedAt,
+                    $"{domain.Host} is answered by another server; point its DNS name at this one, and let a proxy in front of it pass the Host header on."
+                );
         }
         catch (OutsideException broken)
         {
-            domain.Problem = $"{broken.Message} Point the DNS name {domain.Host} at this server, and let a proxy in front of it pass the Host header on.";
+            domain.Problem =
+                $"{broken.Message} Point the DNS name {domain.Host} at this server, and let a proxy in front of it pass the Host header on.";
         }
 
         await db.SaveChangesAsync(cancel);
@@ -94,7 +119,10 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
     /// <summary>The server's own host serves short links until a domain of their own does.</summary>
     private async Task TakeOverAsync(ShortDomain domain, CancellationToken cancel)
     {
-        if (await db.ShortDomains.SingleOrDefaultAsync(d => d.IsFirst, cancel) is { } first && first.Host.Equals(options.Value.PublicHost, StringComparison.OrdinalIgnoreCase))
+        if (
+            await db.ShortDomains.SingleOrDefaultAsync(d => d.IsFirst, cancel) is { } first
+            && first.Host.Equals(options.Value.PublicHost, StringComparison.OrdinalIgnoreCase)
+        )
         {
             first.IsFirst = false;
             await db.SaveChangesAsync(cancel); // one of a workspace is first, at every moment
@@ -142,7 +170,10 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
         {
             return Refusal.Conflict(
                 "domain-used",
-                domain.IsFirst ? $"{domain.Host} is the default for new links; make another one the default first." : $"{domain.Host} has short links, perhaps in print; it can't be removed while they exist.");
+                domain.IsFirst
+                    ? $"{domain.Host} is the default for new links; make another one the default first."
+                    : $"{domain.Host} has short links, perhaps in print; it can't be removed while they exist."
+            );
         }
 
         db.ShortDomains.Remove(domain);
@@ -151,7 +182,8 @@ public sealed class ShortDomains(BeaconDb db, OutsideReader outside, SlugTable s
         return null;
     }
 
-    private ShortDomainAnswer AnswerOf(ShortDomain d) => new(d.Id, d.Host, $"{d.Scheme}://{d.Host}", d.IsFirst, d.IsUsable, slugs.CountOn(d.Host), d.CheckedAt, d.Problem);
+    private ShortDomainAnswer AnswerOf(ShortDomain d) =>
+        new(d.Id, d.Host, $"{d.Scheme}://{d.Host}", d.IsFirst, d.IsUsable, slugs.CountOn(d.Host), d.CheckedAt, d.Problem);
 
     private static Refusal Refused(string says) => Refusal.Unacceptable("domain-refused", says);
 }

@@ -15,21 +15,33 @@ public static class SiteEndpoints
     public static void MapSites(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/v1/sites").WithTags("Sites");
-        group.MapGet("", ListAsync)
-            .WithName("ListSites").WithSummary("Lists the workspace's sites.").For(Caller.Readers);
-        group.MapPut("/{id:guid}", ChangeAsync)
-            .WithName("ChangeSite").WithSummary("Changes a site.").For(Caller.Owner);
+        group.MapGet("", ListAsync).WithName("ListSites").WithSummary("Lists the workspace's sites.").For(Caller.Readers);
+        group.MapPut("/{id:guid}", ChangeAsync).WithName("ChangeSite").WithSummary("Changes a site.").For(Caller.Owner);
     }
 
-    private static async Task<Ok<List<MeasuredSiteAnswer>>> ListAsync(BeaconDb db, CancellationToken cancel) => TypedResults.Ok(await db.Sites.AsNoTracking().OrderBy(s => s.Name)
-        .Select(s => new MeasuredSiteAnswer(s.Id, s.Name, s.MeasuringKey, s.Hosts.OrderBy(h => h.Host).Select(h => h.Host).ToList(), s.LargestValue)).ToListAsync(cancel));
+    private static async Task<Ok<List<MeasuredSiteAnswer>>> ListAsync(BeaconDb db, CancellationToken cancel) =>
+        TypedResults.Ok(
+            await db
+                .Sites.AsNoTracking()
+                .OrderBy(s => s.Name)
+                .Select(s => new MeasuredSiteAnswer(
+                    s.Id,
+                    s.Name,
+                    s.MeasuringKey,
+                    s.Hosts.OrderBy(h => h.Host).Select(h => h.Host).ToList(),
+                    s.LargestValue
+                ))
+                .ToListAsync(cancel)
+        );
 
     private static async Task<Refusal?> ChangeAsync(Guid id, SiteChange change, BeaconDb db, AuditLog auditLog, CancellationToken cancel)
     {
         if (change.LargestValue is not { } most || most <= 0 || most > MostOfAll || decimal.Round(most, 2) != most)
         {
             return Refusal.Invalid(
-                "site-limit", $"The largest value of a conversion is a number over 0 and up to {MostOfAll.ToString("N0", CultureInfo.InvariantCulture)}, with two decimals at most.");
+                "site-limit",
+                $"The largest value of a conversion is a number over 0 and up to {MostOfAll.ToString("N0", CultureInfo.InvariantCulture)}, with two decimals at most."
+            );
         }
 
         if (await db.Sites.SingleOrDefaultAsync(s => s.Id == id, cancel) is not { } site)

@@ -18,7 +18,8 @@ public sealed record ArrivalsAnswer(
     IReadOnlyList<Money> RevenueElsewhere,
     bool DailyVisitors,
     decimal? ShareWithId,
-    long Lost);
+    long Lost
+);
 
 /// <summary>A link that visits came by.</summary>
 /// <param name="Title">Its title, or its address where it has none.</param>
@@ -43,9 +44,23 @@ public sealed record FigureAnswer(
     long VerifiedConversions,
     decimal? ConversionRate,
     Money Revenue,
-    Money? RevenuePerVisitor)
+    Money? RevenuePerVisitor
+)
 {
-    public static FigureAnswer Of(Figures f, string currency) => new(
-        f.Visits, f.Visitors, f.PageViews, f.PagesPerVisit, f.SecondsPerVisit, f.Bounces, f.BounceRate, f.ConvertingVisits, f.Conversions, f.VerifiedConversions, f.ConversionRate,
-        Money.Of(f.Revenue, currency), f.RevenuePerVisitor is { } each ? Money.Of(each, currency) : null);
+    public static FigureAnswer Of(Figures f, string currency) =>
+        new(
+            f.Visits,
+            f.Visitors,
+            f.PageViews,
+            f.PagesPerVisit,
+            f.SecondsPerVisit,
+            f.Bounces,
+            f.BounceRate,
+            f.ConvertingVisits,
+            f.Conversions,
+            f.VerifiedConversions,
+            f.ConversionRate,
+            Money.Of(f.Revenue, currency),
+            f.RevenuePerVisitor is { } each ? Money.Of(each, currency) : null
+        );
 }

@@ -19,14 +19,39 @@ namespace PreciseBeacon.Web.Batches;
 /// <param name="Redo">The edit that would be put again; null for none.</param>
 /// <param name="Follows">The batch whose next file this is; null for none.</param>
 public sealed record BatchAnswer(
-    Guid Id, string Name, BatchStage State, int Done, int Total, int Ready, int Stopped, IReadOnlyDictionary<string, int> Notices,
-    IReadOnlyList<string> Columns, Recipe Recipe, bool IsGuess, int Revision, ReadingAnswer Reading, IReadOnlyDictionary<string, int> Outcomes,
-    IReadOnlyList<RunAnswer> Runs, string? Undo, string? Redo, Guid? Follows, string CreatedBy, DateTimeOffset CreatedAt);
+    Guid Id,
+    string Name,
+    BatchStage State,
+    int Done,
+    int Total,
+    int Ready,
+    int Stopped,
+    IReadOnlyDictionary<string, int> Notices,
+    IReadOnlyList<string> Columns,
+    Recipe Recipe,
+    bool IsGuess,
+    int Revision,
+    ReadingAnswer Reading,
+    IReadOnlyDictionary<string, int> Outcomes,
+    IReadOnlyList<RunAnswer> Runs,
+    string? Undo,
+    string? Redo,
+    Guid? Follows,
+    string CreatedBy,
+    DateTimeOffset CreatedAt
+);
 
 /// <summary>How its file was read.</summary>
 /// <param name="Sheet">Name of the sheet of a workbook.</param>
 /// <param name="Sheets">Names of all its sheets.</param>
-public sealed record ReadingAnswer(bool IsWorkbook, FileEncoding Encoding, string Separator, string? Sheet, IReadOnlyList<string> Sheets, int HeadingRow);
+public sealed record ReadingAnswer(
+    bool IsWorkbook,
+    FileEncoding Encoding,
+    string Separator,
+    string? Sheet,
+    IReadOnlyList<string> Sheets,
+    int HeadingRow
+);
 
 /// <summary>What a sheet says that the one it follows did not.</summary>
 /// <param name="Earlier">The batch it follows.</param>
@@ -36,8 +61,17 @@ public sealed record ReadingAnswer(bool IsWorkbook, FileEncoding Encoding, strin
 /// <param name="AddedRows">Numbers of the first new rows.</param>
 /// <param name="GoneRows">The first rows that are no longer there.</param>
 public sealed record DifferenceAnswer(
-    Guid Earlier, string EarlierName, string? Key, int Same, int Changed, int Added, int Gone,
-    IReadOnlyList<ChangedRow> ChangedRows, IReadOnlyList<int> AddedRows, IReadOnlyList<GoneRow> GoneRows);
+    Guid Earlier,
+    string EarlierName,
+    string? Key,
+    int Same,
+    int Changed,
+    int Added,
+    int Gone,
+    IReadOnlyList<ChangedRow> ChangedRows,
+    IReadOnlyList<int> AddedRows,
+    IReadOnlyList<GoneRow> GoneRows
+);
 
 public sealed record ChangedRow(int Number, IReadOnlyList<string> Columns);
 
@@ -46,11 +80,33 @@ public sealed record GoneRow(int Number, IReadOnlyList<string> Cells);
 /// <summary>One run, as history keeps it.</summary>
 /// <param name="Used">Rows that got a link which existed already.</param>
 public sealed record RunAnswer(
-    int Number, BatchState State, int Done, int Total, int Made, int Used, int Changed, int Unchanged, int Stopped, string? Problem, Recipe Recipe,
-    string StartedBy, DateTimeOffset StartedAt, DateTimeOffset? EndedAt);
+    int Number,
+    BatchState State,
+    int Done,
+    int Total,
+    int Made,
+    int Used,
+    int Changed,
+    int Unchanged,
+    int Stopped,
+    string? Problem,
+    Recipe Recipe,
+    string StartedBy,
+    DateTimeOffset StartedAt,
+    DateTimeOffset? EndedAt
+);
 
 /// <summary>A batch in the list of them.</summary>
-public sealed record BatchSummary(Guid Id, string Name, BatchStage State, int Done, int Total, string CreatedBy, DateTimeOffset CreatedAt, DateTimeOffset? RunAt);
+public sealed record BatchSummary(
+    Guid Id,
+    string Name,
+    BatchStage State,
+    int Done,
+    int Total,
+    string CreatedBy,
+    DateTimeOffset CreatedAt,
+    DateTimeOffset? RunAt
+);
 
 /// <summary>Rows of a batch with what would come of each now.</summary>
 public sealed record BatchRowsAnswer(IReadOnlyList<BatchRowAnswer> Rows, int Total);
@@ -64,8 +120,19 @@ public sealed record BatchRowsAnswer(IReadOnlyList<BatchRowAnswer> Rows, int Tot
 /// <param name="Values">Written values by field key.</param>
 /// <param name="LinkText">The text beside its link, filled in; null where the recipe has none, or there is no link.</param>
 public sealed record BatchRowAnswer(
-    int Number, IReadOnlyList<string> Cells, Dictionary<string, string> Overrides, Dictionary<string, string> Asked, string Outcome, string? Earlier, string? Url, IReadOnlyList<StripSegment> Strip,
-    Dictionary<string, string> Values, IReadOnlyList<Notice> Notices, Guid? LinkId, string? LinkText);
+    int Number,
+    IReadOnlyList<string> Cells,
+    Dictionary<string, string> Overrides,
+    Dictionary<string, string> Asked,
+    string Outcome,
+    string? Earlier,
+    string? Url,
+    IReadOnlyList<StripSegment> Strip,
+    Dictionary<string, string> Values,
+    IReadOnlyList<Notice> Notices,
+    Guid? LinkId,
+    string? LinkText
+);
 
 /// <summary>A recipe as somebody changed it.</summary>
 public sealed record RecipeChange(Recipe? Recipe, int Revision);
@@ -96,14 +163,27 @@ public sealed record CountProgress(int Done, int Total, CountAnswer? Answer);
 /// <param name="Rules">Rows by rule, gravest and most frequent first.</param>
 /// <param name="Samples">A few rows before and after.</param>
 /// <param name="Differing">Rows that keep the link of an earlier run, though the recipe would write another now; among the unchanged.</param>
-public sealed record CountAnswer(IReadOnlyDictionary<string, int> Outcomes, IReadOnlyList<RuleCount> Rules, IReadOnlyList<CountSample> Samples, int Differing);
+public sealed record CountAnswer(
+    IReadOnlyDictionary<string, int> Outcomes,
+    IReadOnlyList<RuleCount> Rules,
+    IReadOnlyList<CountSample> Samples,
+    int Differing
+);
 
 public sealed record RuleCount(string Rule, Severity Severity, int Rows, string Example);
 
 public sealed record CountSample(int Number, string Outcome, string? Before, string? After, string? Says);
 
 /// <summary>A kept recipe.</summary>
-public sealed record SavedRecipeAnswer(Guid Id, string Name, IReadOnlyList<string> Headings, Recipe Recipe, bool Fits, string SavedBy, DateTimeOffset SavedAt);
+public sealed record SavedRecipeAnswer(
+    Guid Id,
+    string Name,
+    IReadOnlyList<string> Headings,
+    Recipe Recipe,
+    bool Fits,
+    string SavedBy,
+    DateTimeOffset SavedAt
+);
 
 /// <summary>A recipe to be kept under a name; an old one of that name is replaced.</summary>
 public sealed record SaveRecipeRequest(string? Name, Guid Batch);

@@ -18,19 +18,27 @@ public sealed record WorkedRow(BatchRow Row, RowRequest Request, PreparedLink? W
     public string? Says => Problem ?? Worked?.Composed.Notices.FirstOrDefault(n => n.Severity != Severity.Info)?.Message;
 
     /// <summary>Rules that speak about it, notes left out.</summary>
-    public IReadOnlyList<string> Rules => [.. (Worked?.Composed.Notices ?? []).Where(n => n.Severity != Severity.Info).Select(n => n.Rule).Distinct()];
+    public IReadOnlyList<string> Rules =>
+        [.. (Worked?.Composed.Notices ?? []).Where(n => n.Severity != Severity.Info).Select(n => n.Rule).Distinct()];
 
     /// <summary>It keeps the link of an earlier run, though the recipe would write another now.</summary>
-    public bool Differs => Outcome == RowOutcome.Unchanged && Worked is { Composed: { Ready: true, Tagged.Url: { } url } } && url != Row.Url;
+    public bool Differs =>
+        Outcome == RowOutcome.Unchanged && Worked is { Composed: { Ready: true, Tagged.Url: { } url } } && url != Row.Url;
 
-    public RowResult Result(string? url = null, Guid? link = null, int? run = null) => new(Row.Number, Outcome, Says, Rules, url, link, run);
+    public RowResult Result(string? url = null, Guid? link = null, int? run = null) =>
+        new(Row.Number, Outcome, Says, Rules, url, link, run);
 }
 
 /// <summary>Applies a recipe to rows, the same way for looking, counting and running.</summary>
 public sealed class BatchComposer(LinkComposition composition)
 {
     /// <summary>Works rows out, in their order.</summary>
-    public async Task<IReadOnlyList<WorkedRow>> WorkAsync(Recipe recipe, Table headings, IReadOnlyList<BatchRow> rows, CancellationToken cancel)
+    public async Task<IReadOnlyList<WorkedRow>> WorkAsync(
+        Recipe recipe,
+        Table headings,
+        IReadOnlyList<BatchRow> rows,
+        CancellationToken cancel
+    )
     {
         var requests = rows.Select(r => RowRequest.Of(recipe, headings, r.Cells, r.Overrides)).ToList();
         var asked = rows.Zip(requests).Where(r => !IsEmpty(r.First) && r.Second.Unknown.Count == 0).ToList();
@@ -48,19 +56,27 @@ public sealed class BatchComposer(LinkComposition composition)
 
         if (worked is null)
         {
-            return new WorkedRow(row, request, null, $"The sheet has no column “{request.Unknown[0]}”; change the recipe.", RowOutcome.Stopped);
+            return new WorkedRow(
+                row,
+                request,
+                null,
+                $"The sheet has no column “{request.Unknown[0]}”; change the recipe.",
+                RowOutcome.Stopped
+            );
         }
 
         string outcome = RowOutcome.Of(worked.Composed.Ready, worked.Composed.Tagged?.Url, row.Url, recipe.Results, IsUsed(worked, recipe));
 
         // A row that has its link already is not told that the link exists.
-        var notices = row.LinkId is null || worked.Existing?.Id != row.LinkId
-            ? worked.Composed.Notices
-            : [.. worked.Composed.Notices.Where(n => n.Rule != NoticeRules.SameAsExisting.Name)];
+        var notices =
+            row.LinkId is null || worked.Existing?.Id != row.LinkId
+                ? worked.Composed.Notices
+                : [.. worked.Composed.Notices.Where(n => n.Rule != NoticeRules.SameAsExisting.Name)];
         return new WorkedRow(row, request, worked with { Composed = worked.Composed with { Notices = notices } }, null, outcome);
     }
 
-    private static bool IsUsed(PreparedLink worked, Recipe recipe) => recipe.Existing == ExistingLinks.Use && worked.Existing?.CanStandIn(recipe.Shorten) == true;
+    private static bool IsUsed(PreparedLink worked, Recipe recipe) =>
+        recipe.Existing == ExistingLinks.Use && worked.Existing?.CanStandIn(recipe.Shorten) == true;
 
     private static ComposeRequest RequestOf(RowRequest row, Recipe recipe) =>
         new(row.Destination, row.Campaign, row.Placement, row.Fields.ToDictionary(), Title: row.Title, Shorten: recipe.Shorten);

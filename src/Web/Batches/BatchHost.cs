@@ -10,7 +10,8 @@ namespace PreciseBeacon.Web.Batches;
 /// Works runs through in the background, one after the other, those of before a restart first. Every process has one; the
 /// lock on a run keeps them from doing the same step twice.
 /// </summary>
-public sealed partial class BatchHost(DatabaseSetup setup, IServiceScopeFactory scopes, TimeProvider clock, ILogger<BatchHost> log) : DatabaseWorker(setup)
+public sealed partial class BatchHost(DatabaseSetup setup, IServiceScopeFactory scopes, TimeProvider clock, ILogger<BatchHost> log)
+    : DatabaseWorker(setup)
 {
     private const int MostTries = 5;
     private static readonly TimeSpan Rest = TimeSpan.FromSeconds(5);
@@ -58,7 +59,12 @@ public sealed partial class BatchHost(DatabaseSetup setup, IServiceScopeFactory 
     {
         await using var scope = scopes.CreateAsyncScope();
         var db = scope.ServiceProvider.GetRequiredService<BeaconDb>();
-        var runs = await db.BatchRuns.IgnoreQueryFilters().Where(r => r.State == BatchState.Running).OrderBy(r => r.StartedAt).Select(r => new { r.Id, r.WorkspaceId }).ToListAsync(cancel);
+        var runs = await db
+            .BatchRuns.IgnoreQueryFilters()
+            .Where(r => r.State == BatchState.Running)
+            .OrderBy(r => r.StartedAt)
+            .Select(r => new { r.Id, r.WorkspaceId })
+            .ToListAsync(cancel);
         return [.. runs.Select(r => (r.Id, r.WorkspaceId))];
     }
 
@@ -93,10 +99,19 @@ public sealed partial class BatchHost(DatabaseSetup setup, IServiceScopeFactory 
         await using var scope = scopes.CreateAsyncScope();
         scope.ServiceProvider.GetRequiredService<CurrentWorkspace>().Id = workspace;
         var now = clock.GetUtcNow();
-        await scope.ServiceProvider.GetRequiredService<BeaconDb>().BatchRuns.Where(r => r.Id == run).ExecuteUpdateAsync(
-            r => r.SetProperty(x => x.State, BatchState.Broken).SetProperty(x => x.EndedAt, now)
-                .SetProperty(x => x.Problem, "The run failed several times at the same rows; the links created so far are kept. Run it again to continue."),
-            cancel);
+        await scope
+            .ServiceProvider.GetRequiredService<BeaconDb>()
+            .BatchRuns.Where(r => r.Id == run)
+            .ExecuteUpdateAsync(
+                r =>
+                    r.SetProperty(x => x.State, BatchState.Broken)
+                        .SetProperty(x => x.EndedAt, now)
+                        .SetProperty(
+                            x => x.Problem,
+                            "The run failed several times at the same rows; the links created so far are kept. Run it again to continue."
+                        ),
+                cancel
+            );
     }
 
     [LoggerMessage(Level = LogLevel.Error, Message = "Runs of batches can't be looked for.")]

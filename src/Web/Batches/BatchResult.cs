@@ -33,7 +33,14 @@ public static class BatchResult
     /// <param name="link">Its link's short links, or null.</param>
     /// <param name="originalOnly">Leaves out every column that was not there before, but for the link.</param>
     /// <param name="guarded">For a file in which a cell that begins like a formula would run as one.</param>
-    public static IReadOnlyList<string> Cells(IReadOnlyList<string> headings, Recipe recipe, BatchRow row, RowLink? link, bool originalOnly, bool guarded = false)
+    public static IReadOnlyList<string> Cells(
+        IReadOnlyList<string> headings,
+        Recipe recipe,
+        BatchRow row,
+        RowLink? link,
+        bool originalOnly,
+        bool guarded = false
+    )
     {
         int inPlace = InPlace(headings, recipe);
         bool[] adds = Adds(inPlace, recipe, originalOnly);
@@ -50,12 +57,21 @@ public static class BatchResult
         }
 
         // What is ours stands after the sheet's last heading, also in rows that are longer than that.
-        cells.InsertRange(Math.Min(headings.Count, cells.Count), Values(headings, recipe, row, link).Where((_, i) => adds[i]).Select(v => guarded ? OwnTable.Guarded(v) : v));
+        cells.InsertRange(
+            Math.Min(headings.Count, cells.Count),
+            Values(headings, recipe, row, link).Where((_, i) => adds[i]).Select(v => guarded ? OwnTable.Guarded(v) : v)
+        );
         return cells;
     }
 
     /// <summary>The workbook that was uploaded with our cells written into it; everything else in it stays as it is.</summary>
-    public static async Task<byte[]> IntoWorkbookAsync(Batch batch, Recipe recipe, IAsyncEnumerable<(BatchRow Row, RowLink? Link)> rows, bool originalOnly, CancellationToken cancel)
+    public static async Task<byte[]> IntoWorkbookAsync(
+        Batch batch,
+        Recipe recipe,
+        IAsyncEnumerable<(BatchRow Row, RowLink? Link)> rows,
+        bool originalOnly,
+        CancellationToken cancel
+    )
     {
         using var file = new MemoryStream();
         await file.WriteAsync(batch.File, cancel);
@@ -119,7 +135,9 @@ public static class BatchResult
             cell.CellFormula = null;
             cell.CellValue = null;
             cell.DataType = CellValues.InlineString;
-            cell.InlineString = new InlineString(new Text(PlainWorkbook.Printable(values[i])) { Space = SpaceProcessingModeValues.Preserve });
+            cell.InlineString = new InlineString(
+                new Text(PlainWorkbook.Printable(values[i])) { Space = SpaceProcessingModeValues.Preserve }
+            );
         }
     }
 
@@ -127,10 +145,14 @@ public static class BatchResult
     public static int Width(IReadOnlyList<string> headings, Recipe recipe, bool originalOnly) =>
         headings.Count + Adds(InPlace(headings, recipe), recipe, originalOnly).Count(adds => adds);
 
-    private static int InPlace(IReadOnlyList<string> headings, Recipe recipe) => recipe.Output?.Column is { } column ? new BatchTable(headings, []).Find(column) : -1;
+    private static int InPlace(IReadOnlyList<string> headings, Recipe recipe) =>
+        recipe.Output?.Column is { } column ? new BatchTable(headings, []).Find(column) : -1;
 
     /// <summary>A column the links go into that the sheet doesn't have is added under that name, which never begins a formula.</summary>
-    private static IEnumerable<string> AddedTo(Recipe recipe) => Added.Select((name, i) => i == 0 && TypedText.OrNull(recipe.Output?.Column?.TrimStart('=', '+', '-', '@')) is { } column ? column : name);
+    private static IEnumerable<string> AddedTo(Recipe recipe) =>
+        Added.Select(
+            (name, i) => i == 0 && TypedText.OrNull(recipe.Output?.Column?.TrimStart('=', '+', '-', '@')) is { } column ? column : name
+        );
 
     private static bool[] Adds(int inPlace, Recipe recipe, bool originalOnly) =>
         originalOnly ? [inPlace < 0, false, false, false, false] : [inPlace < 0, recipe.Shorten, recipe.Shorten, true, HasText(recipe)];
@@ -138,10 +160,15 @@ public static class BatchResult
     private static bool HasText(Recipe recipe) => !string.IsNullOrWhiteSpace(recipe.LinkText);
 
     private static string[] Values(IReadOnlyList<string> headings, Recipe recipe, BatchRow row, RowLink? link) =>
-    [
-        row.Url ?? "", link?.Text ?? "", link?.Code ?? "", link is null ? "" : link.MadeAt.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
-        row.Url is not null && HasText(recipe) ? RowRequest.TextOf(recipe.LinkText!, new BatchTable(headings, []), row.Cells, link?.Text ?? row.Url) : "",
-    ];
+        [
+            row.Url ?? "",
+            link?.Text ?? "",
+            link?.Code ?? "",
+            link is null ? "" : link.MadeAt.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
+            row.Url is not null && HasText(recipe)
+                ? RowRequest.TextOf(recipe.LinkText!, new BatchTable(headings, []), row.Cells, link?.Text ?? row.Url)
+                : "",
+        ];
 
     /// <summary>The letters of a column, from 0.</summary>
     public static string LetterOf(int column)

@@ -21,18 +21,52 @@ public static class BatchResultEndpoints
 
     public static void Map(RouteGroupBuilder group)
     {
-        group.MapGet("/batches/{id:guid}/result.csv", CsvAsync)
-            .WithName("ReadResultCsv").WithSummary("Gives the sheet back with its links, as CSV.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: "text/csv");
-        group.MapGet("/batches/{id:guid}/result.xlsx", XlsxAsync)
-            .WithName("ReadResultWorkbook").WithSummary("Gives the sheet back with its links, as a workbook.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
-        group.MapGet("/batches/{id:guid}/codes.zip", CodesAsync)
-            .WithName("ReadBatchCodes").WithSummary("Gives the codes of a batch.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: "application/zip");
+        group
+            .MapGet("/batches/{id:guid}/result.csv", CsvAsync)
+            .WithName("ReadResultCsv")
+            .WithSummary("Gives the sheet back with its links, as CSV.")
+            .For(Caller.Readers)
+            .Produces(StatusCodes.Status200OK, contentType: "text/csv");
+        group
+            .MapGet("/batches/{id:guid}/result.xlsx", XlsxAsync)
+            .WithName("ReadResultWorkbook")
+            .WithSummary("Gives the sheet back with its links, as a workbook.")
+            .For(Caller.Readers)
+            .Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
+        group
+            .MapGet("/batches/{id:guid}/codes.zip", CodesAsync)
+            .WithName("ReadBatchCodes")
+            .WithSummary("Gives the codes of a batch.")
+            .For(Caller.Readers)
+            .Produces(StatusCodes.Status200OK, contentType: "application/zip");
     }
 
     /// <summary><c>changed</c> leaves out rows without a new link; <c>original</c> leaves out every column that was not there before, but for the link.</summary>
-    private static async Task<IResult> CsvAsync(Guid id, BeaconDb db, BatchRows rows, CancellationToken cancel, bool changed = false, bool original = false)
+    private static async Task<IResult> CsvAsync(
+        Guid id,
+        BeaconDb db,
+        BatchRows rows,
+        CancellationToken cancel,
+        bool changed = false,
+        bool original = false
+    )
     {
-        var batch = await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => new { b.Name, b.Headings, b.Recipe, b.IsWorkbook, b.Encoding, b.Separator, b.LineEnd, b.AllQuoted, b.HeadingRow }).SingleOrDefaultAsync(cancel);
+        var batch = await db
+            .Batches.AsNoTracking()
+            .Where(b => b.Id == id)
+            .Select(b => new
+            {
+                b.Name,
+                b.Headings,
+                b.Recipe,
+                b.IsWorkbook,
+                b.Encoding,
+                b.Separator,
+                b.LineEnd,
+                b.AllQuoted,
+                b.HeadingRow,
+            })
+            .SingleOrDefaultAsync(cancel);
         if (batch is null)
         {
             return Refusal.NotFound("batch").ToResult();
@@ -41,12 +75,16 @@ public static class BatchResultEndpoints
         var recipe = BatchStore.RecipeOf(batch.Recipe);
         var form = batch.IsWorkbook ? new TextForm(',') : new TextForm(batch.Separator[0], batch.LineEnd, batch.AllQuoted);
         // What was read in an encoding fits it again, and links are ASCII (RFC 3986); a text beside them may hold more.
-        var encoding = batch.IsWorkbook || !FileText.Holds(recipe.LinkText ?? "", batch.Encoding) ? FileEncoding.Utf8Marked : batch.Encoding;
+        var encoding =
+            batch.IsWorkbook || !FileText.Holds(recipe.LinkText ?? "", batch.Encoding) ? FileEncoding.Utf8Marked : batch.Encoding;
         var above = await AboveAsync(db, id, batch.IsWorkbook, batch.HeadingRow, cancel);
         return Results.Stream(
             async body =>
             {
-                await body.WriteAsync(FileText.Encode(TableText.Write([.. above, BatchResult.Headings(batch.Headings, recipe, original)], form), encoding), cancel);
+                await body.WriteAsync(
+                    FileText.Encode(TableText.Write([.. above, BatchResult.Headings(batch.Headings, recipe, original)], form), encoding),
+                    cancel
+                );
                 var some = new List<IReadOnlyList<string>>(WrittenAtOnce);
                 await foreach (var (row, link) in rows.ResultsAsync(id, changed, cancel))
                 {
@@ -65,25 +103,61 @@ public static class BatchResultEndpoints
                     some.Clear();
                 }
             },
-            "text/csv", $"{Path.GetFileNameWithoutExtension(batch.Name)} – tagged.csv");
+            "text/csv",
+            $"{Path.GetFileNameWithoutExtension(batch.Name)} – tagged.csv"
+        );
     }
 
     /// <summary>Rows above the headings of separated text, which say what the sheet is about; a workbook keeps them by itself.</summary>
-    private static async Task<IReadOnlyList<IReadOnlyList<string>>> AboveAsync(BeaconDb db, Guid id, bool isWorkbook, int headingRow, CancellationToken cancel)
+    private static async Task<IReadOnlyList<IReadOnlyList<string>>> AboveAsync(
+        BeaconDb db,
+        Guid id,
+        bool isWorkbook,
+        int headingRow,
+        CancellationToken cancel
+    )
     {
         if (isWorkbook || headingRow == 1)
         {
             return [];
         }
 
-        var brought = await db.Batches.Where(b => b.Id == id).Select(b => new { b.File, b.Encoding, b.Separator }).SingleAsync(cancel);
+        var brought = await db
+            .Batches.Where(b => b.Id == id)
+            .Select(b => new
+            {
+                b.File,
+                b.Encoding,
+                b.Separator,
+            })
+            .SingleAsync(cancel);
         return [.. TableText.Rows(FileText.Decode(brought.File, brought.Encoding), brought.Separator[0]).Take(headingRow - 1)];
     }
 
     /// <summary><c>codes</c> puts each code as a picture after the sheet's last column.</summary>
-    private static async Task<IResult> XlsxAsync(Guid id, BeaconDb db, BatchRows rows, CancellationToken cancel, bool changed = false, bool original = false, bool codes = false)
+    private static async Task<IResult> XlsxAsync(
+        Guid id,
+        BeaconDb db,
+        BatchRows rows,
+        CancellationToken cancel,
+        bool changed = false,
+        bool original = false,
+        bool codes = false
+    )
     {
-        var found = await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => new { b.Name, b.IsWorkbook, b.Headings, b.Recipe, b.Sheet, b.HeadingRow }).SingleOrDefaultAsync(cancel);
+        var found = await db
+            .Batches.AsNoTracking()
+            .Where(b => b.Id == id)
+            .Select(b => new
+            {
+                b.Name,
+                b.IsWorkbook,
+                b.Headings,
+                b.Recipe,
+                b.Sheet,
+                b.HeadingRow,
+            })
+            .SingleOrDefaultAsync(cancel);
         if (found is null)
         {
             return Refusal.NotFound("batch").ToResult();
@@ -99,13 +173,23 @@ public static class BatchResultEndpoints
         var results = rows.ResultsAsync(id, changed, cancel);
         if (!found.IsWorkbook && !codes)
         {
-            return Results.Stream(await PassingFile.WriteAsync(file => PlainWorkbook.WriteAsync(file, LinesAsync(), cancel)), ConventionSheet.ContentType, name);
+            return Results.Stream(
+                await PassingFile.WriteAsync(file => PlainWorkbook.WriteAsync(file, LinesAsync(), cancel)),
+                ConventionSheet.ContentType,
+                name
+            );
         }
 
         byte[] workbook;
         if (found.IsWorkbook)
         {
-            workbook = await BatchResult.IntoWorkbookAsync(await db.Batches.AsNoTracking().SingleAsync(b => b.Id == id, cancel), recipe, results, original, cancel);
+            workbook = await BatchResult.IntoWorkbookAsync(
+                await db.Batches.AsNoTracking().SingleAsync(b => b.Id == id, cancel),
+                recipe,
+                results,
+                original,
+                cancel
+            );
         }
         else
         {
@@ -126,17 +210,35 @@ public static class BatchResultEndpoints
             line++;
             if (link?.Code is { } says)
             {
-                pictures.Add((found.IsWorkbook ? found.HeadingRow + row.Number : line, CodePicture.Png(CodeDrawing.Of(says, new CodeStyle()), PictureDots)));
+                pictures.Add(
+                    (
+                        found.IsWorkbook ? found.HeadingRow + row.Number : line,
+                        CodePicture.Png(CodeDrawing.Of(says, new CodeStyle()), PictureDots)
+                    )
+                );
             }
 
             if (pictures.Count > MostPictures)
             {
-                return Refusal.Unacceptable("too-many-codes", $"A workbook takes at most {MostPictures:N0} pictures; download the codes as a zip, or split the sheet.").ToResult();
+                return Refusal
+                    .Unacceptable(
+                        "too-many-codes",
+                        $"A workbook takes at most {MostPictures:N0} pictures; download the codes as a zip, or split the sheet."
+                    )
+                    .ToResult();
             }
         }
 
         return Results.Bytes(
-            WorkbookPictures.Add(workbook, found.IsWorkbook ? found.Sheet : null, BatchResult.Headings(found.Headings, recipe, original).Count, pictures), ConventionSheet.ContentType, name);
+            WorkbookPictures.Add(
+                workbook,
+                found.IsWorkbook ? found.Sheet : null,
+                BatchResult.Headings(found.Headings, recipe, original).Count,
+                pictures
+            ),
+            ConventionSheet.ContentType,
+            name
+        );
 
         async IAsyncEnumerable<IReadOnlyList<string>> LinesAsync()
         {
@@ -154,7 +256,16 @@ public static class BatchResultEndpoints
     }
 
     /// <summary>The codes as single files, named by row and slug.</summary>
-    private static async Task<IResult> CodesAsync(Guid id, BeaconDb db, BatchRows rows, TimeProvider clock, CancellationToken cancel, bool png = false, decimal mm = 30, int dpi = 300)
+    private static async Task<IResult> CodesAsync(
+        Guid id,
+        BeaconDb db,
+        BatchRows rows,
+        TimeProvider clock,
+        CancellationToken cancel,
+        bool png = false,
+        decimal mm = 30,
+        int dpi = 300
+    )
     {
         if (await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => b.Name).SingleOrDefaultAsync(cancel) is not { } name)
         {
@@ -169,7 +280,9 @@ public static class BatchResultEndpoints
         var style = new CodeStyle(mm, dpi);
         var sample = new CodeSample(png ? CodeFormat.Png : CodeFormat.Svg);
         Refusal? unreadable = null;
-        var zip = await PassingFile.WriteAsync(file => CodeZip.WriteAsync(file, NamedAsync(), png ? CodeFormat.Png : CodeFormat.Svg, clock.GetUtcNow(), cancel));
+        var zip = await PassingFile.WriteAsync(file =>
+            CodeZip.WriteAsync(file, NamedAsync(), png ? CodeFormat.Png : CodeFormat.Svg, clock.GetUtcNow(), cancel)
+        );
         if (unreadable is not null)
         {
             await zip.DisposeAsync();
@@ -187,7 +300,10 @@ public static class BatchResultEndpoints
                     var code = CodeDrawing.Of(says, style);
                     if (sample.WhyNot(code) is { } reason)
                     {
-                        unreadable = Refusal.Unacceptable("code-unreadable", $"The code of row {row.Number} doesn't scan: {reason} Make the codes larger.");
+                        unreadable = Refusal.Unacceptable(
+                            "code-unreadable",
+                            $"The code of row {row.Number} doesn't scan: {reason} Make the codes larger."
+                        );
                         yield break;
                     }
 

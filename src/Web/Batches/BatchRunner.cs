@@ -17,7 +17,14 @@ namespace PreciseBeacon.Web.Batches;
 /// Runs a batch in steps of a thousand rows, each in one transaction with the run's progress: after a restart it goes on
 /// where it was, and no row is made twice.
 /// </summary>
-public sealed class BatchRunner(BeaconDb db, BatchRows rows, BatchComposer composer, LinkWriter writer, AuditLog auditLog, TimeProvider clock)
+public sealed class BatchRunner(
+    BeaconDb db,
+    BatchRows rows,
+    BatchComposer composer,
+    LinkWriter writer,
+    AuditLog auditLog,
+    TimeProvider clock
+)
 {
     private const int AtOnce = 1_000;
 
@@ -72,7 +79,8 @@ public sealed class BatchRunner(BeaconDb db, BatchRows rows, BatchComposer compo
         }
 
         var now = clock.GetUtcNow();
-        await db.BatchRuns.Where(r => r.BatchId == batchId && r.State == BatchState.Running)
+        await db
+            .BatchRuns.Where(r => r.BatchId == batchId && r.State == BatchState.Running)
             .ExecuteUpdateAsync(r => r.SetProperty(x => x.State, BatchState.Cancelled).SetProperty(x => x.EndedAt, now), cancel);
         return true;
     }
@@ -93,7 +101,10 @@ public sealed class BatchRunner(BeaconDb db, BatchRows rows, BatchComposer compo
         var some = await rows.ReadAsync(run.BatchId, run.Done, AtOnce, cancel);
         var worked = await composer.WorkAsync(recipe, new Table(headings, []), some, cancel);
         var toMake = worked.Where(w => w.Outcome is RowOutcome.New or RowOutcome.Changed).ToList();
-        var stored = toMake.Count == 0 ? new Dictionary<int, Guid>() : await writer.SaveQuietlyAsync([.. toMake.Select(w => w.Worked!)], run.StartedBy, cancel);
+        var stored =
+            toMake.Count == 0
+                ? new Dictionary<int, Guid>()
+                : await writer.SaveQuietlyAsync([.. toMake.Select(w => w.Worked!)], run.StartedBy, cancel);
 
         // Rows choose neither slug nor domain nor ending, which is all that can be refused here.
         var saved = stored.IsRefused ? throw new InvalidOperationException(stored.Refusal.Message) : stored.Value;
@@ -103,31 +114,43 @@ public sealed class BatchRunner(BeaconDb db, BatchRows rows, BatchComposer compo
         int made = 0;
         foreach (var row in worked)
         {
-            results.Add(row.Outcome switch
-            {
-                RowOutcome.New or RowOutcome.Changed => row.Result(row.Worked!.Composed.Tagged!.Url, saved[made++], run.Number),
-                RowOutcome.Existing => row.Result(row.Worked!.Composed.Tagged!.Url, row.Worked.Existing!.Id, run.Number),
-                _ => row.Result(),
-            });
+            results.Add(
+                row.Outcome switch
+                {
+                    RowOutcome.New or RowOutcome.Changed => row.Result(row.Worked!.Composed.Tagged!.Url, saved[made++], run.Number),
+                    RowOutcome.Existing => row.Result(row.Worked!.Composed.Tagged!.Url, row.Worked.Existing!.Id, run.Number),
+                    _ => row.Result(),
+                }
+            );
         }
 
         await rows.KeepAsync(run.BatchId, results, cancel, (NpgsqlConnection)transaction.GetDbTransaction().Connection!);
         bool more = some.Count == AtOnce;
         int done = some.Count == 0 ? run.Total : some[^1].Number;
         int Count(string outcome) => worked.Count(w => w.Outcome == outcome);
-        var (madeNow, used, changed, unchanged, stopped) = (Count(RowOutcome.New), Count(RowOutcome.Existing), Count(RowOutcome.Changed), Count(RowOutcome.Unchanged), Count(RowOutcome.Stopped));
+        var (madeNow, used, changed, unchanged, stopped) = (
+            Count(RowOutcome.New),
+            Count(RowOutcome.Existing),
+            Count(RowOutcome.Changed),
+            Count(RowOutcome.Unchanged),
+            Count(RowOutcome.Stopped)
+        );
         var (reached, state) = more ? (done, BatchState.Running) : (run.Total, BatchState.Finished);
         var ended = more ? (DateTimeOffset?)null : clock.GetUtcNow();
-        await db.BatchRuns.Where(r => r.Id == runId).ExecuteUpdateAsync(
-            r => r.SetProperty(x => x.Done, reached)
-                .SetProperty(x => x.Made, x => x.Made + madeNow)
-                .SetProperty(x => x.Used, x => x.Used + used)
-                .SetProperty(x => x.Changed, x => x.Changed + changed)
-                .SetProperty(x => x.Unchanged, x => x.Unchanged + unchanged)
-                .SetProperty(x => x.Stopped, x => x.Stopped + stopped)
-                .SetProperty(x => x.State, state)
-                .SetProperty(x => x.EndedAt, ended),
-            cancel);
+        await db
+            .BatchRuns.Where(r => r.Id == runId)
+            .ExecuteUpdateAsync(
+                r =>
+                    r.SetProperty(x => x.Done, reached)
+                        .SetProperty(x => x.Made, x => x.Made + madeNow)
+                        .SetProperty(x => x.Used, x => x.Used + used)
+                        .SetProperty(x => x.Changed, x => x.Changed + changed)
+                        .SetProperty(x => x.Unchanged, x => x.Unchanged + unchanged)
+                        .SetProperty(x => x.Stopped, x => x.Stopped + stopped)
+                        .SetProperty(x => x.State, state)
+                        .SetProperty(x => x.EndedAt, ended),
+                cancel
+            );
         await transaction.CommitAsync(cancel);
         return more;
     }

@@ -28,7 +28,11 @@ public static class CellSourceSchema
     private static void Describe(OpenApiSchema schema)
     {
         schema.Type = JsonSchemaType.Object;
-        schema.Description = "A source: a column of the sheet, one value for all rows, or a text in which @{Heading} inserts a column. A plain text is one value.";
-        schema.Properties = Kinds.ToDictionary(name => name, _ => (IOpenApiSchema)new OpenApiSchema { Type = JsonSchemaType.String | JsonSchemaType.Null });
+        schema.Description =
+            "A source: a column of the sheet, one value for all rows, or a text in which @{Heading} inserts a column. A plain text is one value.";
+        schema.Properties = Kinds.ToDictionary(
+            name => name,
+            _ => (IOpenApiSchema)new OpenApiSchema { Type = JsonSchemaType.String | JsonSchemaType.Null }
+        );
     }
 }

@@ -24,10 +24,17 @@ public sealed class NextFile(BeaconDb db, BatchRows rows)
         var difference = found.Difference;
         var changed = difference.Pairs.Where(p => p.Columns.Count > 0).ToList();
         return new DifferenceAnswer(
-            found.Earlier, found.Name, difference.Key, difference.Pairs.Count - changed.Count, changed.Count, difference.Added.Count, difference.Gone.Count,
+            found.Earlier,
+            found.Name,
+            difference.Key,
+            difference.Pairs.Count - changed.Count,
+            changed.Count,
+            difference.Added.Count,
+            difference.Gone.Count,
             [.. changed.Take(Samples).Select(p => new ChangedRow(p.After, p.Columns))],
             [.. difference.Added.Take(Samples)],
-            [.. difference.Gone.Take(Samples).Select(n => new GoneRow(n, [.. found.Before.Rows[n - 1]]))]);
+            [.. difference.Gone.Take(Samples).Select(n => new GoneRow(n, [.. found.Before.Rows[n - 1]]))]
+        );
     }
 
     /// <summary>Gives rows that were in the earlier sheet the links they had there.</summary>
@@ -41,8 +48,24 @@ public sealed class NextFile(BeaconDb db, BatchRows rows)
 
     private async Task<(Guid Earlier, string Name, Table Before, SheetDifference Difference)?> FindAsync(Guid id, CancellationToken cancel)
     {
-        var later = await db.Batches.Where(b => b.Id == id).Select(b => new { b.Follows, b.Headings, b.Recipe }).SingleOrDefaultAsync(cancel);
-        var earlier = await db.Batches.Where(b => later != null && b.Id == later.Follows).Select(b => new { b.Id, b.Name, b.Headings }).SingleOrDefaultAsync(cancel);
+        var later = await db
+            .Batches.Where(b => b.Id == id)
+            .Select(b => new
+            {
+                b.Follows,
+                b.Headings,
+                b.Recipe,
+            })
+            .SingleOrDefaultAsync(cancel);
+        var earlier = await db
+            .Batches.Where(b => later != null && b.Id == later.Follows)
+            .Select(b => new
+            {
+                b.Id,
+                b.Name,
+                b.Headings,
+            })
+            .SingleOrDefaultAsync(cancel);
         if (later is null || earlier is null)
         {
             return null;

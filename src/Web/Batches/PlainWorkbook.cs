@@ -57,7 +57,12 @@ public static class PlainWorkbook
     }
 
     /// <summary>Writes the workbook as its rows come.</summary>
-    public static async Task WriteAsync(Stream file, IAsyncEnumerable<IReadOnlyList<string>> rows, CancellationToken cancel, string name = "Tagged")
+    public static async Task WriteAsync(
+        Stream file,
+        IAsyncEnumerable<IReadOnlyList<string>> rows,
+        CancellationToken cancel,
+        string name = "Tagged"
+    )
     {
         using var document = SpreadsheetDocument.Create(file, SpreadsheetDocumentType.Workbook);
         using var writer = Begin(document, name);
@@ -73,7 +78,16 @@ public static class PlainWorkbook
     {
         var workbook = document.AddWorkbookPart();
         var sheet = workbook.AddNewPart<WorksheetPart>();
-        workbook.Workbook = new Workbook(new Sheets(new Sheet { Name = name, SheetId = 1, Id = workbook.GetIdOfPart(sheet) }));
+        workbook.Workbook = new Workbook(
+            new Sheets(
+                new Sheet
+                {
+                    Name = name,
+                    SheetId = 1,
+                    Id = workbook.GetIdOfPart(sheet),
+                }
+            )
+        );
         var writer = OpenXmlWriter.Create(sheet);
         writer.WriteStartElement(new Worksheet());
         writer.WriteStartElement(new SheetData());
@@ -91,16 +105,30 @@ public static class PlainWorkbook
         writer.WriteEndElement();
     }
 
-    private static Cell CellOf(OwnCell cell) => cell.Kind == OwnCellKind.Text || cell.Text.Length == 0
-        ? new Cell { DataType = CellValues.InlineString, InlineString = new InlineString(new Text(Printable(cell.Text)) { Space = SpaceProcessingModeValues.Preserve }) }
-        : new Cell { CellValue = new CellValue(cell.Text), StyleIndex = cell.Kind == OwnCellKind.Count ? 1u : 2u };
+    private static Cell CellOf(OwnCell cell) =>
+        cell.Kind == OwnCellKind.Text || cell.Text.Length == 0
+            ? new Cell
+            {
+                DataType = CellValues.InlineString,
+                InlineString = new InlineString(new Text(Printable(cell.Text)) { Space = SpaceProcessingModeValues.Preserve }),
+            }
+            : new Cell { CellValue = new CellValue(cell.Text), StyleIndex = cell.Kind == OwnCellKind.Count ? 1u : 2u };
 
     /// <summary>Formats by <see cref="OwnCellKind"/>: 3 is <c>#,##0</c> and 4 <c>#,##0.00</c> (ISO/IEC 29500-1, 18.8.30).</summary>
-    private static Stylesheet Formats() => new(
-        new Fonts(new Font()),
-        new Fills(new Fill(new PatternFill { PatternType = PatternValues.None }), new Fill(new PatternFill { PatternType = PatternValues.Gray125 })),
-        new Borders(new Border()),
-        new CellFormats(new CellFormat(), new CellFormat { NumberFormatId = 3, ApplyNumberFormat = true }, new CellFormat { NumberFormatId = 4, ApplyNumberFormat = true }));
+    private static Stylesheet Formats() =>
+        new(
+            new Fonts(new Font()),
+            new Fills(
+                new Fill(new PatternFill { PatternType = PatternValues.None }),
+                new Fill(new PatternFill { PatternType = PatternValues.Gray125 })
+            ),
+            new Borders(new Border()),
+            new CellFormats(
+                new CellFormat(),
+                new CellFormat { NumberFormatId = 3, ApplyNumberFormat = true },
+                new CellFormat { NumberFormatId = 4, ApplyNumberFormat = true }
+            )
+        );
 
     private static void End(OpenXmlWriter writer)
     {

@@ -15,7 +15,14 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Batches;
 
 /// <summary>Values typed for single rows of a sheet, one or many at once; every edit can be taken back and put again.</summary>
-public sealed class RowEdits(BeaconDb db, BatchRows rows, ConventionReader conventions, BatchComposer composer, AuditLog auditLog, TimeProvider clock)
+public sealed class RowEdits(
+    BeaconDb db,
+    BatchRows rows,
+    ConventionReader conventions,
+    BatchComposer composer,
+    AuditLog auditLog,
+    TimeProvider clock
+)
 {
     private const int MostRows = 5_000;
     private const int LongestValue = 8_000;
@@ -27,9 +34,16 @@ public sealed class RowEdits(BeaconDb db, BatchRows rows, ConventionReader conve
     public async Task<Outcome<EditAnswer>> TypeAsync(Guid id, OverrideChange change, CancellationToken cancel)
     {
         var asked = change.Rows ?? [];
-        if (asked.Count is 0 or > MostRows || asked.Any(r => r?.Values is null || r.Values.Values.Any(v => v?.Length > LongestValue)) || asked.DistinctBy(r => r.Number).Count() != asked.Count)
+        if (
+            asked.Count is 0 or > MostRows
+            || asked.Any(r => r?.Values is null || r.Values.Values.Any(v => v?.Length > LongestValue))
+            || asked.DistinctBy(r => r.Number).Count() != asked.Count
+        )
         {
-            return Refusal.Invalid("overrides-refused", $"Type into 1 to {MostRows:N0} rows at once, each row once, at most {LongestValue:N0} characters each.");
+            return Refusal.Invalid(
+                "overrides-refused",
+                $"Type into 1 to {MostRows:N0} rows at once, each row once, at most {LongestValue:N0} characters each."
+            );
         }
 
         var convention = await conventions.ReadAsync(cancel);
@@ -39,7 +53,9 @@ public sealed class RowEdits(BeaconDb db, BatchRows rows, ConventionReader conve
             var values = new Dictionary<string, string?>();
             foreach (var (name, value) in row.Values!)
             {
-                string? key = name is "destination" or "placement" or "campaign" or RowRequest.TitleName ? name : convention.Find(name)?.Key;
+                string? key = name is "destination" or "placement" or "campaign" or RowRequest.TitleName
+                    ? name
+                    : convention.Find(name)?.Key;
                 if (key is null)
                 {
                     return Refusal.Invalid("field-unknown", $"The convention has no field “{name}”.");
@@ -51,7 +67,10 @@ public sealed class RowEdits(BeaconDb db, BatchRows rows, ConventionReader conve
             typed.Add(new TypedRow(row.Number, values));
         }
 
-        string says = change.Says is { Length: > 0 and <= LongestSays } given ? given : typed.Count == 1 ? $"typing in row {typed[0].Number}" : $"typing in {typed.Count:N0} rows";
+        string says =
+            change.Says is { Length: > 0 and <= LongestSays } given ? given
+            : typed.Count == 1 ? $"typing in row {typed[0].Number}"
+            : $"typing in {typed.Count:N0} rows";
         return await KeepAsync(id, typed, says, cancel);
     }
 
@@ -61,7 +80,11 @@ public sealed class RowEdits(BeaconDb db, BatchRows rows, ConventionReader conve
     /// </summary>
     public async Task<Outcome<EditAnswer>> RepairAsync(Guid id, RepairChange change, CancellationToken cancel)
     {
-        var batch = await db.Batches.AsNoTracking().Where(b => b.Id == id).Select(b => new { b.Recipe, b.Headings }).SingleOrDefaultAsync(cancel);
+        var batch = await db
+            .Batches.AsNoTracking()
+            .Where(b => b.Id == id)
+            .Select(b => new { b.Recipe, b.Headings })
+            .SingleOrDefaultAsync(cancel);
         if (batch is null)
         {
             return Refusal.NotFound("batch");
@@ -78,7 +101,13 @@ public sealed class RowEdits(BeaconDb db, BatchRows rows, ConventionReader conve
             foreach (var row in await composer.WorkAsync(recipe, headings, some, cancel))
             {
                 var repair = (row.Worked?.Composed.Notices ?? [])
-                    .FirstOrDefault(n => n.Rule == change.Rule && n.Repair is { } r && r.Field == change.Field && (change.Field is null || r.Value == change.Value))?.Repair;
+                    .FirstOrDefault(n =>
+                        n.Rule == change.Rule
+                        && n.Repair is { } r
+                        && r.Field == change.Field
+                        && (change.Field is null || r.Value == change.Value)
+                    )
+                    ?.Repair;
                 if (repair is not null)
                 {
                     typed.Add(new TypedRow(row.Row.Number, new() { [repair.Field ?? "destination"] = repair.Value }));
@@ -136,16 +165,18 @@ public sealed class RowEdits(BeaconDb db, BatchRows rows, ConventionReader conve
         int number = (await db.SheetEdits.Where(e => e.BatchId == id).MaxAsync(e => (int?)e.Number, cancel) ?? 0) + 1;
         int oldest = number - MostEdits;
         await db.SheetEdits.Where(e => e.BatchId == id && e.Number <= oldest).ExecuteDeleteAsync(cancel);
-        db.SheetEdits.Add(new SheetEdit
-        {
-            BatchId = id,
-            Number = number,
-            Says = says,
-            Before = JsonSerializer.Serialize(before, JsonSerializerOptions.Default),
-            After = JsonSerializer.Serialize(typed, JsonSerializerOptions.Default),
-            By = auditLog.Who,
-            At = clock.GetUtcNow(),
-        });
+        db.SheetEdits.Add(
+            new SheetEdit
+            {
+                BatchId = id,
+                Number = number,
+                Says = says,
+                Before = JsonSerializer.Serialize(before, JsonSerializerOptions.Default),
+                After = JsonSerializer.Serialize(typed, JsonSerializerOptions.Default),
+                By = auditLog.Who,
+                At = clock.GetUtcNow(),
+            }
+        );
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return new EditAnswer(typed.Count, says);

@@ -24,9 +24,17 @@ public static class SampleFiles
 
     public static void MapSampleFiles(this IEndpointRouteBuilder app) =>
         app.MapGet("/api/v1/samples/{name}", ReadAsync)
-            .WithName("ReadSampleFile").WithSummary("Gives a file to try, its links leading to the workspace's own site.").For(Caller.Readers).WithTags("Batches").Produces(StatusCodes.Status200OK, contentType: "application/octet-stream");
+            .WithName("ReadSampleFile")
+            .WithSummary("Gives a file to try, its links leading to the workspace's own site.")
+            .For(Caller.Readers)
+            .WithTags("Batches")
+            .Produces(StatusCodes.Status200OK, contentType: "application/octet-stream");
 
-    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> ReadAsync(string name, BeaconDb db, CancellationToken cancel)
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> ReadAsync(
+        string name,
+        BeaconDb db,
+        CancellationToken cancel
+    )
     {
         if (!Types.TryGetValue(name, out string? type))
         {
@@ -36,8 +44,17 @@ public static class SampleFiles
         await using var shipped = typeof(SampleFiles).Assembly.GetManifestResourceStream($"samples/{name}")!;
         using var bytes = new MemoryStream();
         await shipped.CopyToAsync(bytes, cancel);
-        var own = await db.Sites.OrderByDescending(s => db.SitePages.Count(p => p.SiteId == s.Id)).ThenBy(s => s.Id).SelectMany(s => s.Hosts.OrderBy(h => h.Id)).Select(h => new { h.Host, h.AnswersHttps }).FirstOrDefaultAsync(cancel);
-        return TypedResults.File(own is null ? bytes.ToArray() : LedTo(bytes, $"{(own.AnswersHttps ? "https" : "http")}://{own.Host}", name), type, name);
+        var own = await db
+            .Sites.OrderByDescending(s => db.SitePages.Count(p => p.SiteId == s.Id))
+            .ThenBy(s => s.Id)
+            .SelectMany(s => s.Hosts.OrderBy(h => h.Id))
+            .Select(h => new { h.Host, h.AnswersHttps })
+            .FirstOrDefaultAsync(cancel);
+        return TypedResults.File(
+            own is null ? bytes.ToArray() : LedTo(bytes, $"{(own.AnswersHttps ? "https" : "http")}://{own.Host}", name),
+            type,
+            name
+        );
     }
 
     /// <summary>The file with its links leading to another site; a workbook is a zip of texts.</summary>

@@ -9,7 +9,15 @@ public sealed record SheetReading(FileEncoding? Encoding = null, string? Separat
 /// <param name="HeadingRow">Row of the headings, counted from 1.</param>
 /// <param name="Rows">Rows below the headings; to be gone through once. What is over a limit is refused while they come.</param>
 public sealed record OpenSheet(
-    IReadOnlyList<string> Headings, IEnumerable<IReadOnlyList<string>> Rows, int HeadingRow, bool IsWorkbook, FileEncoding Encoding, TextForm Form, string? Sheet, IReadOnlyList<string> Sheets);
+    IReadOnlyList<string> Headings,
+    IEnumerable<IReadOnlyList<string>> Rows,
+    int HeadingRow,
+    bool IsWorkbook,
+    FileEncoding Encoding,
+    TextForm Form,
+    string? Sheet,
+    IReadOnlyList<string> Sheets
+);
 
 /// <summary>Reads sheets: separated text of any usual encoding, and XLSX workbooks, told apart by what is in them.</summary>
 public static class SheetFile
@@ -73,7 +81,12 @@ public static class SheetFile
     }
 
     /// <summary>Takes the headings off; what stands above them is left out.</summary>
-    private static (IReadOnlyList<string> Headings, IEnumerable<IReadOnlyList<string>> Rows, int HeadingRow) Parted(IEnumerable<IReadOnlyList<string>> all, int? given, string name, CancellationToken cancel)
+    private static (IReadOnlyList<string> Headings, IEnumerable<IReadOnlyList<string>> Rows, int HeadingRow) Parted(
+        IEnumerable<IReadOnlyList<string>> all,
+        int? given,
+        string name,
+        CancellationToken cancel
+    )
     {
         var rows = all.GetEnumerator();
         var start = new List<IReadOnlyList<string>>();

@@ -37,8 +37,15 @@ public static class WorkbookPictures
                 part.Worksheet!.AddChild(new Drawing { Id = part.GetIdOfPart(drawings) });
             }
 
-            uint number = drawings.WorksheetDrawing!.Descendants<Xdr.NonVisualDrawingProperties>().Select(p => p.Id?.Value ?? 0).DefaultIfEmpty(0u).Max();
-            var lines = part.Worksheet!.GetFirstChild<SheetData>()!.Elements<Row>().Select((r, i) => (Number: (int)(r.RowIndex?.Value ?? (uint)(i + 1)), Row: r)).ToDictionary(r => r.Number, r => r.Row);
+            uint number = drawings
+                .WorksheetDrawing!.Descendants<Xdr.NonVisualDrawingProperties>()
+                .Select(p => p.Id?.Value ?? 0)
+                .DefaultIfEmpty(0u)
+                .Max();
+            var lines = part.Worksheet!.GetFirstChild<SheetData>()!
+                .Elements<Row>()
+                .Select((r, i) => (Number: (int)(r.RowIndex?.Value ?? (uint)(i + 1)), Row: r))
+                .ToDictionary(r => r.Number, r => r.Row);
             foreach (var (row, png) in pictures)
             {
                 var image = drawings.AddImagePart(ImagePartType.Png);
@@ -64,17 +71,24 @@ public static class WorkbookPictures
         const long Side = Millimetres * UnitsPerMillimetre;
         return new Xdr.OneCellAnchor(
             new Xdr.FromMarker(
-                new Xdr.ColumnId(column.ToString(CultureInfo.InvariantCulture)), new Xdr.ColumnOffset("36000"),
-                new Xdr.RowId((row - 1).ToString(CultureInfo.InvariantCulture)), new Xdr.RowOffset("36000")),
+                new Xdr.ColumnId(column.ToString(CultureInfo.InvariantCulture)),
+                new Xdr.ColumnOffset("36000"),
+                new Xdr.RowId((row - 1).ToString(CultureInfo.InvariantCulture)),
+                new Xdr.RowOffset("36000")
+            ),
             new Xdr.Extent { Cx = Side, Cy = Side },
             new Xdr.Picture(
                 new Xdr.NonVisualPictureProperties(
                     new Xdr.NonVisualDrawingProperties { Id = number, Name = $"Code {row.ToString(CultureInfo.InvariantCulture)}" },
-                    new Xdr.NonVisualPictureDrawingProperties(new A.PictureLocks { NoChangeAspect = true })),
+                    new Xdr.NonVisualPictureDrawingProperties(new A.PictureLocks { NoChangeAspect = true })
+                ),
                 new Xdr.BlipFill(new A.Blip { Embed = image }, new A.Stretch(new A.FillRectangle())),
                 new Xdr.ShapeProperties(
                     new A.Transform2D(new A.Offset { X = 0, Y = 0 }, new A.Extents { Cx = Side, Cy = Side }),
-                    new A.PresetGeometry(new A.AdjustValueList()) { Preset = A.ShapeTypeValues.Rectangle })),
-            new Xdr.ClientData());
+                    new A.PresetGeometry(new A.AdjustValueList()) { Preset = A.ShapeTypeValues.Rectangle }
+                )
+            ),
+            new Xdr.ClientData()
+        );
     }
 }

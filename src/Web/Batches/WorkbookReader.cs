@@ -28,7 +28,13 @@ public sealed partial class WorkbookReader
     private const string NoWorkbook = "The file isn't an XLSX workbook, although its name says so.";
     private const string Broken = "The workbook can't be read; save it again as XLSX.";
 
-    internal static readonly XmlReaderSettings Settings = new() { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, IgnoreComments = true, IgnoreProcessingInstructions = true };
+    internal static readonly XmlReaderSettings Settings = new()
+    {
+        DtdProcessing = DtdProcessing.Prohibit,
+        XmlResolver = null,
+        IgnoreComments = true,
+        IgnoreProcessingInstructions = true,
+    };
 
     private readonly byte[] _file;
 
@@ -58,7 +64,9 @@ public sealed partial class WorkbookReader
     public IEnumerable<IReadOnlyList<string>> Rows(string sheet, string name, int headingRow)
     {
         using var document = Reading(() => SpreadsheetDocument.Open(new MemoryStream(_file, writable: false), isEditable: false));
-        var part = Reading(() => (WorksheetPart)document.WorkbookPart!.GetPartById(SheetsOf(document).First(s => s.Name!.Value == sheet).Id!.Value!));
+        var part = Reading(() =>
+            (WorksheetPart)document.WorkbookPart!.GetPartById(SheetsOf(document).First(s => s.Name!.Value == sheet).Id!.Value!)
+        );
         var strings = Reading(() => SharedTexts.Read(document.WorkbookPart!.SharedStringTablePart));
         bool[] dates = Reading(() => DateStyles(document.WorkbookPart!));
         bool from1904 = document.WorkbookPart!.Workbook!.WorkbookProperties?.Date1904?.Value == true;
@@ -67,7 +75,8 @@ public sealed partial class WorkbookReader
         int last = 0;
         while (Reading(() => ReadToRow(reader)))
         {
-            int number = int.TryParse(reader.GetAttribute("r"), CultureInfo.InvariantCulture, out int told) && told > last ? told : last + 1;
+            int number =
+                int.TryParse(reader.GetAttribute("r"), CultureInfo.InvariantCulture, out int told) && told > last ? told : last + 1;
             var cells = Reading(() => CellsOf(reader, strings, dates, from1904, name));
             if (cells.Count == 0)
             {
@@ -116,7 +125,11 @@ public sealed partial class WorkbookReader
 
             int column = ColumnOf(reader.GetAttribute("r")) ?? next;
             string? type = reader.GetAttribute("t");
-            bool isDate = int.TryParse(reader.GetAttribute("s"), CultureInfo.InvariantCulture, out int style) && style >= 0 && style < dates.Length && dates[style];
+            bool isDate =
+                int.TryParse(reader.GetAttribute("s"), CultureInfo.InvariantCulture, out int style)
+                && style >= 0
+                && style < dates.Length
+                && dates[style];
             string text = TextOf(type, ValueOf(reader), strings, isDate, from1904);
             next = column + 1;
             if (text.Length > 0)
@@ -190,19 +203,26 @@ public sealed partial class WorkbookReader
     }
 
     /// <summary>A cell's text by its type (§18.18.11). Dates are numbers of days with a format of a date.</summary>
-    private static string TextOf(string? type, string value, SharedTexts strings, bool isDate, bool from1904) => type switch
-    {
-        "s" => int.TryParse(value, CultureInfo.InvariantCulture, out int index) ? strings.At(index) : "",
-        "b" => value == "1" ? "TRUE" : value == "0" ? "FALSE" : value,
-        "str" or "inlineStr" => Unescaped(value),
-        "e" => value,
-        "d" => DateTime.TryParse(value, CultureInfo.InvariantCulture, DateTimeStyles.RoundtripKind, out var moment) ? Day(moment) : value,
-        _ => NumberOf(value, isDate, from1904),
-    };
+    private static string TextOf(string? type, string value, SharedTexts strings, bool isDate, bool from1904) =>
+        type switch
+        {
+            "s" => int.TryParse(value, CultureInfo.InvariantCulture, out int index) ? strings.At(index) : "",
+            "b" => value == "1" ? "TRUE"
+            : value == "0" ? "FALSE"
+            : value,
+            "str" or "inlineStr" => Unescaped(value),
+            "e" => value,
+            "d" => DateTime.TryParse(value, CultureInfo.InvariantCulture, DateTimeStyles.RoundtripKind, out var moment)
+                ? Day(moment)
+                : value,
+            _ => NumberOf(value, isDate, from1904),
+        };
 
     /// <summary>Whole numbers stay as they are written, however long.</summary>
     private static string NumberOf(string value, bool isDate, bool from1904) =>
-        (!isDate && value.AsSpan().IndexOfAnyExceptInRange('0', '9') < 0) || !double.TryParse(value, NumberStyles.Float, CultureInfo.InvariantCulture, out double number) ? value
+        (!isDate && value.AsSpan().IndexOfAnyExceptInRange('0', '9') < 0)
+        || !double.TryParse(value, NumberStyles.Float, CultureInfo.InvariantCulture, out double number)
+            ? value
         : isDate && number is >= 0 and < EndOfDays ? Day(DateTime.FromOADate(from1904 ? number + DaysTo1904 : number))
         : number.ToString(CultureInfo.InvariantCulture);
 
@@ -217,14 +237,34 @@ public sealed partial class WorkbookReader
     private static bool[] DateStyles(WorkbookPart workbook)
     {
         var sheet = workbook.WorkbookStylesPart?.Stylesheet;
-        var own = sheet?.NumberingFormats?.Elements<NumberingFormat>().Where(f => f.NumberFormatId is not null)
-            .DistinctBy(f => f.NumberFormatId!.Value).ToDictionary(f => f.NumberFormatId!.Value, f => f.FormatCode?.Value ?? "") ?? [];
-        return [.. (sheet?.CellFormats?.Elements<CellFormat>() ?? []).Select(f => f.NumberFormatId?.Value is { } id
-            && (own.TryGetValue(id, out string? code) ? DatePart().IsMatch(NoDatePart().Replace(code, "")) : id is (>= 14 and <= 22) or (>= 27 and <= 36) or (>= 45 and <= 47) or (>= 50 and <= 58)))];
+        var own = sheet
+            ?.NumberingFormats?.Elements<NumberingFormat>()
+            .Where(f => f.NumberFormatId is not null)
+            .DistinctBy(f => f.NumberFormatId!.Value)
+            .ToDictionary(f => f.NumberFormatId!.Value, f => f.FormatCode?.Value ?? "")
+            ?? [];
+        return
+        [
+            .. (sheet?.CellFormats?.Elements<CellFormat>() ?? []).Select(f =>
+                f.NumberFormatId?.Value is { } id
+                && (
+                    own.TryGetValue(id, out string? code)
+                        ? DatePart().IsMatch(NoDatePart().Replace(code, ""))
+                        : id is (>= 14 and <= 22) or (>= 27 and <= 36) or (>= 45 and <= 47) or (>= 50 and <= 58)
+                )
+            ),
+        ];
     }
 
     private static IEnumerable<Sheet> SheetsOf(SpreadsheetDocument document) =>
-        document.WorkbookPart!.Workbook!.Descendants<Sheet>().Where(s => s.Id?.Value is { } id && s.Name?.Value is not null && document.WorkbookPart.TryGetPartById(id, out var part) && part is WorksheetPart);
+        document
+            .WorkbookPart!.Workbook!.Descendants<Sheet>()
+            .Where(s =>
+                s.Id?.Value is { } id
+                && s.Name?.Value is not null
+                && document.WorkbookPart.TryGetPartById(id, out var part)
+                && part is WorksheetPart
+            );
 
     private static int? ColumnOf(string? reference)
     {
@@ -243,9 +283,13 @@ public sealed partial class WorkbookReader
     }
 
     /// <summary>Characters XML can't hold are written as <c>_x000D_</c> (§22.9.2.19).</summary>
-    internal static string Unescaped(string text) => text.Contains("_x", StringComparison.Ordinal)
-        ? Escape().Replace(text, m => ((char)int.Parse(m.Groups[1].ValueSpan, NumberStyles.HexNumber, CultureInfo.InvariantCulture)).ToString())
-        : text;
+    internal static string Unescaped(string text) =>
+        text.Contains("_x", StringComparison.Ordinal)
+            ? Escape()
+                .Replace(text, m =>
+                    ((char)int.Parse(m.Groups[1].ValueSpan, NumberStyles.HexNumber, CultureInfo.InvariantCulture)).ToString()
+                )
+            : text;
 
     /// <summary>Nothing unpacks to more than the archive's own list says, so the list is what has to be judged.</summary>
     private static void ThrowIfTooLarge(byte[] file)
@@ -253,17 +297,27 @@ public sealed partial class WorkbookReader
         try
         {
             using var zip = new ZipArchive(new MemoryStream(file, writable: false), ZipArchiveMode.Read);
-            if (zip.GetEntry("xl/workbook.xml") is null && !zip.Entries.Any(e => e.FullName.EndsWith("workbook.xml", StringComparison.OrdinalIgnoreCase)))
+            if (
+                zip.GetEntry("xl/workbook.xml") is null
+                && !zip.Entries.Any(e => e.FullName.EndsWith("workbook.xml", StringComparison.OrdinalIgnoreCase))
+            )
             {
                 throw new SheetException(NoWorkbook);
             }
 
             long all = zip.Entries.Sum(e => Math.Max(0, e.Length));
-            long rest = zip.Entries.Where(e => !e.FullName.Contains("/worksheets/", StringComparison.OrdinalIgnoreCase) && !e.FullName.Contains("sharedStrings", StringComparison.OrdinalIgnoreCase)
-                && !e.FullName.Contains("/media/", StringComparison.OrdinalIgnoreCase)).Sum(e => Math.Max(0, e.Length));
+            long rest = zip
+                .Entries.Where(e =>
+                    !e.FullName.Contains("/worksheets/", StringComparison.OrdinalIgnoreCase)
+                    && !e.FullName.Contains("sharedStrings", StringComparison.OrdinalIgnoreCase)
+                    && !e.FullName.Contains("/media/", StringComparison.OrdinalIgnoreCase)
+                )
+                .Sum(e => Math.Max(0, e.Length));
             if (all > LargestUnfolded || rest > LargestRest)
             {
-                throw new SheetException($"The workbook unpacks to more than {(all > LargestUnfolded ? LargestUnfolded : LargestRest) >> 20:N0} MB; save only this sheet, as a new workbook or as CSV.");
+                throw new SheetException(
+                    $"The workbook unpacks to more than {(all > LargestUnfolded ? LargestUnfolded : LargestRest) >> 20:N0} MB; save only this sheet, as a new workbook or as CSV."
+                );
             }
         }
         catch (InvalidDataException broken)

@@ -43,9 +43,35 @@ public static class WorkbookToFill
             var links = workbook.AddNewPart<WorksheetPart>();
             var validations = columns.Select((c, i) => Validation(columns, c, i, words)).OfType<DataValidation>().ToList();
             links.Worksheet = new Worksheet(
-                new SheetViews(new SheetView(new Pane { VerticalSplit = 1, TopLeftCell = "A2", ActivePane = PaneValues.BottomLeft, State = PaneStateValues.Frozen }) { WorkbookViewId = 0, TabSelected = true }),
-                new Columns(columns.Select((c, i) => new Column { Min = (uint)i + 1, Max = (uint)i + 1, Width = i == 0 ? 48 : 22, CustomWidth = true })),
-                new SheetData(new Row(columns.Select((c, i) => Text(Letter(i) + "1", c.Heading, c.IsRequired ? 2u : 1u))) { RowIndex = 1 }));
+                new SheetViews(
+                    new SheetView(
+                        new Pane
+                        {
+                            VerticalSplit = 1,
+                            TopLeftCell = "A2",
+                            ActivePane = PaneValues.BottomLeft,
+                            State = PaneStateValues.Frozen,
+                        }
+                    )
+                    {
+                        WorkbookViewId = 0,
+                        TabSelected = true,
+                    }
+                ),
+                new Columns(
+                    columns.Select(
+                        (c, i) =>
+                            new Column
+                            {
+                                Min = (uint)i + 1,
+                                Max = (uint)i + 1,
+                                Width = i == 0 ? 48 : 22,
+                                CustomWidth = true,
+                            }
+                    )
+                ),
+                new SheetData(new Row(columns.Select((c, i) => Text(Letter(i) + "1", c.Heading, c.IsRequired ? 2u : 1u))) { RowIndex = 1 })
+            );
             foreach (var (column, i) in columns.Select((c, i) => (c, i)).Where(c => c.c.IsRequired))
             {
                 links.Worksheet.Append(MarkEmpty(columns.Count, i));
@@ -58,11 +84,37 @@ public static class WorkbookToFill
 
             AddComments(links, columns);
             var lists = workbook.AddNewPart<WorksheetPart>();
-            lists.Worksheet = new Worksheet(new SheetData(Enumerable.Range(0, words.Columns.Select(c => c.Count).DefaultIfEmpty(0).Max()).Select(r =>
-                new Row(words.Columns.Select((c, i) => (Cells: c, i)).Where(c => r < c.Cells.Count).Select(c => Text($"{Letter(c.i)}{r + 1}", c.Cells[r], r == 0 ? 1u : 0u))) { RowIndex = (uint)r + 1 })));
-            workbook.Workbook = new Workbook(new Sheets(
-                new Sheet { Name = LinksName, SheetId = 1, Id = workbook.GetIdOfPart(links) },
-                new Sheet { Name = WordsName, SheetId = 2, Id = workbook.GetIdOfPart(lists) }));
+            lists.Worksheet = new Worksheet(
+                new SheetData(
+                    Enumerable
+                        .Range(0, words.Columns.Select(c => c.Count).DefaultIfEmpty(0).Max())
+                        .Select(r => new Row(
+                            words
+                                .Columns.Select((c, i) => (Cells: c, i))
+                                .Where(c => r < c.Cells.Count)
+                                .Select(c => Text($"{Letter(c.i)}{r + 1}", c.Cells[r], r == 0 ? 1u : 0u))
+                        )
+                        {
+                            RowIndex = (uint)r + 1,
+                        })
+                )
+            );
+            workbook.Workbook = new Workbook(
+                new Sheets(
+                    new Sheet
+                    {
+                        Name = LinksName,
+                        SheetId = 1,
+                        Id = workbook.GetIdOfPart(links),
+                    },
+                    new Sheet
+                    {
+                        Name = WordsName,
+                        SheetId = 2,
+                        Id = workbook.GetIdOfPart(lists),
+                    }
+                )
+            );
         }
 
         return file.ToArray();
@@ -96,32 +148,58 @@ public static class WorkbookToFill
             ShowErrorMessage = true,
             ErrorStyle = column.IsClosed ? DataValidationErrorStyleValues.Stop : DataValidationErrorStyleValues.Warning,
             ErrorTitle = Short(column.Heading, 32),
-            Error = column.IsClosed ? "Choose a word of the list; others are not allowed." : "This is not in the list. You can keep it; the link gets a warning.",
+            Error = column.IsClosed
+                ? "Choose a word of the list; others are not allowed."
+                : "This is not in the list. You can keep it; the link gets a warning.",
             SequenceOfReferences = new ListValue<StringValue> { InnerText = place },
         };
     }
 
     /// <summary>In rows that were begun, a required cell that is still empty is coloured.</summary>
-    private static ConditionalFormatting MarkEmpty(int columns, int at) => new(
-        new ConditionalFormattingRule(new Formula($"AND(COUNTA($A2:${Letter(columns - 1)}2)>0,LEN(TRIM({Letter(at)}2))=0)")) { Type = ConditionalFormatValues.Expression, FormatId = 0, Priority = at + 1 })
-    {
-        SequenceOfReferences = new ListValue<StringValue> { InnerText = $"{Letter(at)}2:{Letter(at)}{LastRow}" },
-    };
+    private static ConditionalFormatting MarkEmpty(int columns, int at) =>
+        new(
+            new ConditionalFormattingRule(new Formula($"AND(COUNTA($A2:${Letter(columns - 1)}2)>0,LEN(TRIM({Letter(at)}2))=0)"))
+            {
+                Type = ConditionalFormatValues.Expression,
+                FormatId = 0,
+                Priority = at + 1,
+            }
+        )
+        {
+            SequenceOfReferences = new ListValue<StringValue> { InnerText = $"{Letter(at)}2:{Letter(at)}{LastRow}" },
+        };
 
     private static void AddComments(WorksheetPart sheet, IReadOnlyList<FillColumn> columns)
     {
         var hints = columns.Select((c, i) => (c.Hint, Column: i)).Where(h => h.Hint.Length > 0).ToList();
         sheet.AddNewPart<WorksheetCommentsPart>().Comments = new Comments(
             new Authors(new Author("Precise Beacon")),
-            new CommentList(hints.Select(h => new Comment(new CommentText(new DocumentFormat.OpenXml.Spreadsheet.Text(PlainWorkbook.Printable(h.Hint)))) { Reference = $"{Letter(h.Column)}1", AuthorId = 0 })));
+            new CommentList(
+                hints.Select(h => new Comment(new CommentText(new DocumentFormat.OpenXml.Spreadsheet.Text(PlainWorkbook.Printable(h.Hint))))
+                {
+                    Reference = $"{Letter(h.Column)}1",
+                    AuthorId = 0,
+                })
+            )
+        );
 
         // Comments need their boxes in the older drawing language (ECMA-376 part 4, 19).
-        var boxes = new StringBuilder("<xml xmlns:v=\"urn:schemas-microsoft-com:vml\" xmlns:o=\"urn:schemas-microsoft-com:office:office\" xmlns:x=\"urn:schemas-microsoft-com:office:excel\">")
-            .Append("<v:shapetype id=\"note\" coordsize=\"21600,21600\" o:spt=\"202\" path=\"m,l,21600r21600,l21600,xe\"><v:stroke joinstyle=\"miter\"/><v:path gradientshapeok=\"t\" o:connecttype=\"rect\"/></v:shapetype>");
+        var boxes = new StringBuilder(
+            "<xml xmlns:v=\"urn:schemas-microsoft-com:vml\" xmlns:o=\"urn:schemas-microsoft-com:office:office\" xmlns:x=\"urn:schemas-microsoft-com:office:excel\">"
+        ).Append(
+            "<v:shapetype id=\"note\" coordsize=\"21600,21600\" o:spt=\"202\" path=\"m,l,21600r21600,l21600,xe\"><v:stroke joinstyle=\"miter\"/><v:path gradientshapeok=\"t\" o:connecttype=\"rect\"/></v:shapetype>"
+        );
         foreach (var (_, column) in hints)
         {
-            boxes.Append(CultureInfo.InvariantCulture, $"<v:shape id=\"note{column}\" type=\"#note\" style=\"position:absolute;visibility:hidden\" fillcolor=\"#f6f4ef\" o:insetmode=\"auto\"><v:fill color2=\"#f6f4ef\"/><x:ClientData ObjectType=\"Note\"><x:MoveWithCells/><x:SizeWithCells/>")
-                .Append(CultureInfo.InvariantCulture, $"<x:Anchor>{column + 1},15,0,10,{column + 3},15,5,4</x:Anchor><x:AutoFill>False</x:AutoFill><x:Row>0</x:Row><x:Column>{column}</x:Column></x:ClientData></v:shape>");
+            boxes
+                .Append(
+                    CultureInfo.InvariantCulture,
+                    $"<v:shape id=\"note{column}\" type=\"#note\" style=\"position:absolute;visibility:hidden\" fillcolor=\"#f6f4ef\" o:insetmode=\"auto\"><v:fill color2=\"#f6f4ef\"/><x:ClientData ObjectType=\"Note\"><x:MoveWithCells/><x:SizeWithCells/>"
+                )
+                .Append(
+                    CultureInfo.InvariantCulture,
+                    $"<x:Anchor>{column + 1},15,0,10,{column + 3},15,5,4</x:Anchor><x:AutoFill>False</x:AutoFill><x:Row>0</x:Row><x:Column>{column}</x:Column></x:ClientData></v:shape>"
+                );
         }
 
         var drawing = sheet.AddNewPart<VmlDrawingPart>();
@@ -133,27 +211,56 @@ public static class WorkbookToFill
         sheet.Worksheet!.Append(new LegacyDrawing { Id = sheet.GetIdOfPart(drawing) });
     }
 
-    private static Stylesheet Styles() => new(
-        new Fonts(new Font(), new Font(new Bold())),
-        new Fills(new Fill(new PatternFill { PatternType = PatternValues.None }), new Fill(new PatternFill { PatternType = PatternValues.Gray125 }), Plain("FFE2DDD3"), Plain("FFE3C9D8")),
-        new Borders(new Border()),
-        new CellStyleFormats(new CellFormat()),
-        new CellFormats(
-            new CellFormat(),
-            new CellFormat { FontId = 1, FillId = 2, ApplyFont = true, ApplyFill = true },
-            new CellFormat { FontId = 1, FillId = 3, ApplyFont = true, ApplyFill = true }),
-        new CellStyles(new CellStyle { Name = "Normal", FormatId = 0, BuiltinId = 0 }),
-        new DifferentialFormats(new DifferentialFormat(new Fill(new PatternFill(new BackgroundColor { Rgb = "FFE3C9D8" })))));
+    private static Stylesheet Styles() =>
+        new(
+            new Fonts(new Font(), new Font(new Bold())),
+            new Fills(
+                new Fill(new PatternFill { PatternType = PatternValues.None }),
+                new Fill(new PatternFill { PatternType = PatternValues.Gray125 }),
+                Plain("FFE2DDD3"),
+                Plain("FFE3C9D8")
+            ),
+            new Borders(new Border()),
+            new CellStyleFormats(new CellFormat()),
+            new CellFormats(
+                new CellFormat(),
+                new CellFormat
+                {
+                    FontId = 1,
+                    FillId = 2,
+                    ApplyFont = true,
+                    ApplyFill = true,
+                },
+                new CellFormat
+                {
+                    FontId = 1,
+                    FillId = 3,
+                    ApplyFont = true,
+                    ApplyFill = true,
+                }
+            ),
+            new CellStyles(
+                new CellStyle
+                {
+                    Name = "Normal",
+                    FormatId = 0,
+                    BuiltinId = 0,
+                }
+            ),
+            new DifferentialFormats(new DifferentialFormat(new Fill(new PatternFill(new BackgroundColor { Rgb = "FFE3C9D8" }))))
+        );
 
-    private static Fill Plain(string colour) => new(new PatternFill(new ForegroundColor { Rgb = colour }) { PatternType = PatternValues.Solid });
+    private static Fill Plain(string colour) =>
+        new(new PatternFill(new ForegroundColor { Rgb = colour }) { PatternType = PatternValues.Solid });
 
-    private static Cell Text(string reference, string text, uint style) => new()
-    {
-        CellReference = reference,
-        StyleIndex = style,
-        DataType = CellValues.InlineString,
-        InlineString = new InlineString(new Text(PlainWorkbook.Printable(text)) { Space = SpaceProcessingModeValues.Preserve }),
-    };
+    private static Cell Text(string reference, string text, uint style) =>
+        new()
+        {
+            CellReference = reference,
+            StyleIndex = style,
+            DataType = CellValues.InlineString,
+            InlineString = new InlineString(new Text(PlainWorkbook.Printable(text)) { Space = SpaceProcessingModeValues.Preserve }),
+        };
 
     private static string Short(string text, int most) => text.Length <= most ? text : text[..most];
 

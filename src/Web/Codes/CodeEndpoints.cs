@@ -17,37 +17,81 @@ public static class CodeEndpoints
         var group = app.MapGroup("/api/v1").WithTags("Codes");
         foreach (var format in Formats)
         {
-            group.MapGet($"/links/{{id:guid}}/code{CodeFile.EndingOf(format)}", (Guid id, [AsParameters] CodeLook look, CodeStore store, TimeProvider clock, CancellationToken cancel) => FileAsync(id, format, look, store, clock, cancel))
-                .WithName($"DrawCode{format}").WithSummary($"Draws a link's QR code as {format.ToString().ToUpperInvariant()}.").For(Caller.Readers)
+            group
+                .MapGet(
+                    $"/links/{{id:guid}}/code{CodeFile.EndingOf(format)}",
+                    (Guid id, [AsParameters] CodeLook look, CodeStore store, TimeProvider clock, CancellationToken cancel) =>
+                        FileAsync(id, format, look, store, clock, cancel)
+                )
+                .WithName($"DrawCode{format}")
+                .WithSummary($"Draws a link's QR code as {format.ToString().ToUpperInvariant()}.")
+                .For(Caller.Readers)
                 .Produces(StatusCodes.Status200OK, contentType: CodeFile.TypeOf(format).Split(';')[0]);
         }
 
-        group.MapGet("/links/{id:guid}/code", OneAsync)
-            .WithName("ReadCodeFacts").WithSummary("Tells what a link's QR code holds, how large it is, and whether it reads.").For(Caller.Readers);
-        group.MapGet("/code-logos", LogosAsync)
-            .WithName("ListLogos").WithSummary("Lists logos for codes.").For(Caller.Readers);
-        group.MapPost("/code-logos", KeepLogoAsync)
-            .WithName("AddLogo").WithSummary("Adds a logo for codes.").For(Caller.Builders).Produces<LogoAnswer>().WithMetadata(new RequestSizeLimitAttribute((LogoFile.MostMegabytes + 1L) << 20));
-        group.MapGet("/code-logos/{id:guid}.png", LogoAsync)
-            .WithName("ShowLogo").WithSummary("Shows a logo.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: "image/png");
-        group.MapDelete("/code-logos/{id:guid}", RemoveLogoAsync)
-            .WithName("DeleteLogo").WithSummary("Deletes a logo; codes that were made keep it.").For(Caller.Builders);
-        group.MapPost("/codes/count", CountAsync)
-            .WithName("CountCodes").WithSummary("Counts how many codes a choice of links has.").For(Caller.Readers);
-        group.MapPost("/codes.zip", ZipAsync)
-            .WithName("DrawCodes").WithSummary("Draws the codes of many links.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: "application/zip");
-        group.MapPost("/codes/sheet.pdf", SheetAsync)
-            .WithName("PrintLabels").WithSummary("Lays the codes of many links out on sheets of labels.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: "application/pdf");
+        group
+            .MapGet("/links/{id:guid}/code", OneAsync)
+            .WithName("ReadCodeFacts")
+            .WithSummary("Tells what a link's QR code holds, how large it is, and whether it reads.")
+            .For(Caller.Readers);
+        group.MapGet("/code-logos", LogosAsync).WithName("ListLogos").WithSummary("Lists logos for codes.").For(Caller.Readers);
+        group
+            .MapPost("/code-logos", KeepLogoAsync)
+            .WithName("AddLogo")
+            .WithSummary("Adds a logo for codes.")
+            .For(Caller.Builders)
+            .Produces<LogoAnswer>()
+            .WithMetadata(new RequestSizeLimitAttribute((LogoFile.MostMegabytes + 1L) << 20));
+        group
+            .MapGet("/code-logos/{id:guid}.png", LogoAsync)
+            .WithName("ShowLogo")
+            .WithSummary("Shows a logo.")
+            .For(Caller.Readers)
+            .Produces(StatusCodes.Status200OK, contentType: "image/png");
+        group
+            .MapDelete("/code-logos/{id:guid}", RemoveLogoAsync)
+            .WithName("DeleteLogo")
+            .WithSummary("Deletes a logo; codes that were made keep it.")
+            .For(Caller.Builders);
+        group
+            .MapPost("/codes/count", CountAsync)
+            .WithName("CountCodes")
+            .WithSummary("Counts how many codes a choice of links has.")
+            .For(Caller.Readers);
+        group
+            .MapPost("/codes.zip", ZipAsync)
+            .WithName("DrawCodes")
+            .WithSummary("Draws the codes of many links.")
+            .For(Caller.Readers)
+            .Produces(StatusCodes.Status200OK, contentType: "application/zip");
+        group
+            .MapPost("/codes/sheet.pdf", SheetAsync)
+            .WithName("PrintLabels")
+            .WithSummary("Lays the codes of many links out on sheets of labels.")
+            .For(Caller.Readers)
+            .Produces(StatusCodes.Status200OK, contentType: "application/pdf");
     }
 
     /// <summary>A code in figures, with what an independent reader says of it.</summary>
-    private static async Task<Outcome<CodeAnswer>> OneAsync(Guid id, [AsParameters] CodeLook look, CodeStore store, CancellationToken cancel)
+    private static async Task<Outcome<CodeAnswer>> OneAsync(
+        Guid id,
+        [AsParameters] CodeLook look,
+        CodeStore store,
+        CancellationToken cancel
+    )
     {
         var (drawing, url, refusal) = await DrawingAsync(id, look, store, cancel);
         return drawing is null ? refusal! : (CodeProof.Prove(drawing, look.Long == true ? null : url));
     }
 
-    private static async Task<IResult> FileAsync(Guid id, CodeFormat format, CodeLook look, CodeStore store, TimeProvider clock, CancellationToken cancel)
+    private static async Task<IResult> FileAsync(
+        Guid id,
+        CodeFormat format,
+        CodeLook look,
+        CodeStore store,
+        TimeProvider clock,
+        CancellationToken cancel
+    )
     {
         var (drawing, url, refusal) = await DrawingAsync(id, look, store, cancel);
         if (drawing is null)
@@ -57,10 +101,19 @@ public static class CodeEndpoints
 
         return CodeProof.WhyNot(CodeProof.Prove(drawing, look.Long == true ? null : url, format)) is { } reason
             ? Refusal.Unacceptable("code-unreadable", reason).ToResult()
-            : Results.File(CodeFile.Draw(drawing, format, clock.GetUtcNow()), CodeFile.TypeOf(format), format == CodeFormat.Svg ? null : $"{CodeNames.FileName(url[(url.LastIndexOf('/') + 1)..])}{CodeFile.EndingOf(format)}");
+            : Results.File(
+                CodeFile.Draw(drawing, format, clock.GetUtcNow()),
+                CodeFile.TypeOf(format),
+                format == CodeFormat.Svg ? null : $"{CodeNames.FileName(url[(url.LastIndexOf('/') + 1)..])}{CodeFile.EndingOf(format)}"
+            );
     }
 
-    private static async Task<(CodeDrawing? Drawing, string Url, Refusal? Refusal)> DrawingAsync(Guid id, CodeLook look, CodeStore store, CancellationToken cancel)
+    private static async Task<(CodeDrawing? Drawing, string Url, Refusal? Refusal)> DrawingAsync(
+        Guid id,
+        CodeLook look,
+        CodeStore store,
+        CancellationToken cancel
+    )
     {
         var (style, refusal) = await store.StyleAsync(look, cancel);
         if (style is null)
@@ -92,7 +145,8 @@ public static class CodeEndpoints
         }
     }
 
-    private static async Task<Ok<List<LogoAnswer>>> LogosAsync(CodeStore store, CancellationToken cancel) => TypedResults.Ok(await store.LogosAsync(cancel));
+    private static async Task<Ok<List<LogoAnswer>>> LogosAsync(CodeStore store, CancellationToken cancel) =>
+        TypedResults.Ok(await store.LogosAsync(cancel));
 
     /// <summary>Takes a <c>file</c> in (multipart): PNG, JPEG or SVG.</summary>
     private static async Task<IResult> KeepLogoAsync(HttpContext context, CodeStore store, CancellationToken cancel)
@@ -142,19 +196,36 @@ public static class CodeEndpoints
             }
         }
 
-        var (read, says, reason) = CodeProof.ProveMany([.. codes.Drawings.Select(d => d.Code)], wanted.Sheet is null ? null : CodeFormat.Pdf, cancel);
+        var (read, says, reason) = CodeProof.ProveMany(
+            [.. codes.Drawings.Select(d => d.Code)],
+            wanted.Sheet is null ? null : CodeFormat.Pdf,
+            cancel
+        );
         var first = codes.Drawings is [var (_, code, url), ..] ? CodeProof.Prove(code, url) : null;
         int labels = codes.Drawings.Count + (wanted.Skip ?? 0);
-        return (new ManyCodesAnswer(
-            codes.Drawings.Count, codes.Without, layout is null ? null : (labels + layout.PerPage - 1) / layout.PerPage, layout,
-            layout is null || codes.Drawings.Count == 0 ? null : Math.Round((decimal)PrintSheet.SideOn(codes.Drawings[0].Code, layout), 1), first, read, reason is null ? null : $"{says}: {reason}"));
+        return (
+            new ManyCodesAnswer(
+                codes.Drawings.Count,
+                codes.Without,
+                layout is null ? null : (labels + layout.PerPage - 1) / layout.PerPage,
+                layout,
+                layout is null || codes.Drawings.Count == 0
+                    ? null
+                    : Math.Round((decimal)PrintSheet.SideOn(codes.Drawings[0].Code, layout), 1),
+                first,
+                read,
+                reason is null ? null : $"{says}: {reason}"
+            )
+        );
     }
 
     private static async Task<IResult> ZipAsync(CodeFiles wanted, CodeStore store, TimeProvider clock, CancellationToken cancel)
     {
         if (!Enum.TryParse<CodeFormat>(wanted.Format ?? "svg", ignoreCase: true, out var format) || !Enum.IsDefined(format))
         {
-            return Refusal.Invalid("format-unknown", $"“{wanted.Format}” isn't a format of codes; use svg, png, jpg, pdf or eps.").ToResult();
+            return Refusal
+                .Invalid("format-unknown", $"“{wanted.Format}” isn't a format of codes; use svg, png, jpg, pdf or eps.")
+                .ToResult();
         }
 
         var (codes, refusal) = await DrawAllAsync(wanted, store, cancel);
@@ -178,7 +249,11 @@ public static class CodeEndpoints
             named.Add((used.Add(name) ? name : $"{name} {link.Slug}", drawing));
         }
 
-        return Results.Stream(await PassingFile.WriteAsync(file => CodeZip.WriteAsync(file, named.ToAsyncEnumerable(), format, clock.GetUtcNow(), cancel)), "application/zip", "codes.zip");
+        return Results.Stream(
+            await PassingFile.WriteAsync(file => CodeZip.WriteAsync(file, named.ToAsyncEnumerable(), format, clock.GetUtcNow(), cancel)),
+            "application/zip",
+            "codes.zip"
+        );
     }
 
     private static async Task<IResult> SheetAsync(SheetOfCodes wanted, CodeStore store, TimeProvider clock, CancellationToken cancel)
@@ -197,11 +272,24 @@ public static class CodeEndpoints
 
         return codes.Drawings.Count == 0
             ? Refusal.Unacceptable("codes-none", "None of these links has a code; create short links for them first.").ToResult()
-            : Results.Bytes(PrintSheet.Draw([.. codes.Drawings.Select(d => d.Code)], layout, wanted.Skip ?? 0, wanted.CutMarks ?? true, clock.GetUtcNow(), cancel), "application/pdf", "codes.pdf");
+            : Results.Bytes(
+                PrintSheet.Draw(
+                    [.. codes.Drawings.Select(d => d.Code)],
+                    layout,
+                    wanted.Skip ?? 0,
+                    wanted.CutMarks ?? true,
+                    clock.GetUtcNow(),
+                    cancel
+                ),
+                "application/pdf",
+                "codes.pdf"
+            );
     }
 
     private static Refusal? Unreadable(Codes codes, CodeFormat format, CancellationToken cancel) =>
-        CodeProof.ProveMany([.. codes.Drawings.Select(d => d.Code)], format, cancel) is (_, { } says, { } reason) ? Refusal.Unacceptable("code-unreadable", $"{says}: {reason}") : null;
+        CodeProof.ProveMany([.. codes.Drawings.Select(d => d.Code)], format, cancel) is (_, { } says, { } reason)
+            ? Refusal.Unacceptable("code-unreadable", $"{says}: {reason}")
+            : null;
 
     private static Outcome<SheetLayout> LayoutOf(SheetOfCodes wanted)
     {
@@ -214,7 +302,17 @@ public static class CodeEndpoints
         var layout = s switch
         {
             { Columns: { } columns and > 0, Rows: { } rows and > 0, Width: { } width, Height: { } height } => new SheetLayout(
-                s.PageWidth ?? SheetLayout.A4Width, s.PageHeight ?? SheetLayout.A4Height, columns, rows, width, height, s.Left ?? 0, s.Top ?? 0, s.GapAcross ?? 0, s.GapDown ?? 0),
+                s.PageWidth ?? SheetLayout.A4Width,
+                s.PageHeight ?? SheetLayout.A4Height,
+                columns,
+                rows,
+                width,
+                height,
+                s.Left ?? 0,
+                s.Top ?? 0,
+                s.GapAcross ?? 0,
+                s.GapDown ?? 0
+            ),
             { Columns: { } columns and > 0, Rows: { } rows and > 0 } => SheetLayout.Divided(columns, rows),
             { Width: > 0 and var width, Height: > 0 and var height } => SheetLayout.OnA4(width, height, Math.Max(0, s.Gap ?? 0)),
             _ => null,
@@ -241,7 +339,10 @@ public static class CodeEndpoints
 
         if (ids.Count > CodeStore.Most)
         {
-            return Refusal.Unacceptable("codes-many", $"{ids.Count:N0} codes are more than the {CodeStore.Most:N0} that can be created at once; select fewer.");
+            return Refusal.Unacceptable(
+                "codes-many",
+                $"{ids.Count:N0} codes are more than the {CodeStore.Most:N0} that can be created at once; select fewer."
+            );
         }
 
         var links = await store.TextsAsync(ids, cancel);
@@ -266,8 +367,11 @@ public static class CodeEndpoints
         return new Codes(drawings, links.Count - drawings.Count);
     }
 
-    private static Refusal UnknownFillIn(string name) => Refusal.Unacceptable(
-        "fill-in-unknown", $"“{name}” is unknown; you can use @{{number}}, @{{slug}}, @{{title}}, @{{campaign}}, @{{placement}} and @{{short link}}.");
+    private static Refusal UnknownFillIn(string name) =>
+        Refusal.Unacceptable(
+            "fill-in-unknown",
+            $"“{name}” is unknown; you can use @{{number}}, @{{slug}}, @{{title}}, @{{campaign}}, @{{placement}} and @{{short link}}."
+        );
 
     /// <summary>Codes that were drawn, and how many links had none.</summary>
     private sealed record Codes(IReadOnlyList<(CodeText Link, CodeDrawing Code, string Url)> Drawings, int Without);

@@ -27,7 +27,8 @@ public sealed record CodeLook(
     [FromQuery(Name = "caption")] string? Caption = null,
     [FromQuery(Name = "logo")] Guid? Logo = null,
     [FromQuery(Name = "logoShare")] decimal? LogoShare = null,
-    [FromQuery(Name = "long")] bool? Long = null)
+    [FromQuery(Name = "long")] bool? Long = null
+)
 {
     private const int LongestCaption = 200;
 
@@ -38,7 +39,10 @@ public sealed record CodeLook(
         var (mm, dpi) = (Mm ?? 30, Dpi ?? 300);
         if (mm is < 5 or > 2_000 || dpi is < 30 or > 2_400 || mm * dpi > 300_000)
         {
-            return Refusal.Invalid("size-refused", "A code is 5 to 2,000 mm wide at 30 to 2,400 dpi, and not larger than 12,000 dots; choose a smaller size or resolution.");
+            return Refusal.Invalid(
+                "size-refused",
+                "A code is 5 to 2,000 mm wide at 30 to 2,400 dpi, and not larger than 12,000 dots; choose a smaller size or resolution."
+            );
         }
 
         CorrectionLevel? level = null;

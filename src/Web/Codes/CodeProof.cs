@@ -15,7 +15,13 @@ public static class CodeProof
         var facts = CodeJudge.Judge(drawing, shortUrl);
         if (!CodeReader.IsThere)
         {
-            return new CodeAnswer(facts, [], CodeVerdict.Unproven, "Not tested: the reader isn't installed on this server (Debian’s libzbar0).", CodeSvg.Draw(drawing));
+            return new CodeAnswer(
+                facts,
+                [],
+                CodeVerdict.Unproven,
+                "Not tested: the reader isn't installed on this server (Debian’s libzbar0).",
+                CodeSvg.Draw(drawing)
+            );
         }
 
         var trials = ScanTrial.Of(drawing).Select(t => new TrialAnswer(t.Name, CodeReader.Read(t).Contains(drawing.Says))).ToList();
@@ -35,7 +41,11 @@ public static class CodeProof
 
     /// <summary>Proves many by a sample; see <see cref="CodeSample"/>.</summary>
     /// <returns>How many were read, and the first that does not read, with the reason.</returns>
-    public static (int Read, string? Says, string? Reason) ProveMany(IReadOnlyList<CodeDrawing> codes, CodeFormat? format, CancellationToken cancel)
+    public static (int Read, string? Says, string? Reason) ProveMany(
+        IReadOnlyList<CodeDrawing> codes,
+        CodeFormat? format,
+        CancellationToken cancel
+    )
     {
         var sample = new CodeSample(format);
         foreach (var code in codes)
@@ -50,7 +60,12 @@ public static class CodeProof
         return (sample.Read, null, null);
     }
 
-    private static (CodeVerdict Verdict, string Sentence) Verdict(CodeFacts facts, List<TrialAnswer> trials, bool pictureReads, CodeFormat? format)
+    private static (CodeVerdict Verdict, string Sentence) Verdict(
+        CodeFacts facts,
+        List<TrialAnswer> trials,
+        bool pictureReads,
+        CodeFormat? format
+    )
     {
         if (facts.Notices.FirstOrDefault(n => n.Severity == Severity.Error) is { } stop)
         {
@@ -64,15 +79,21 @@ public static class CodeProof
 
         if (!pictureReads)
         {
-            string why = $"{facts.Dots} × {facts.Dots} dots are too few, {facts.DotsPerModule} to a module; make it larger or raise the resolution";
+            string why =
+                $"{facts.Dots} × {facts.Dots} dots are too few, {facts.DotsPerModule} to a module; make it larger or raise the resolution";
             return format is null
                 ? (CodeVerdict.Doubtful, $"It scans as SVG, PDF or EPS, but not as PNG or JPG: {why}.")
                 : (CodeVerdict.Unreadable, $"A picture of this size doesn’t scan: {why}, or take SVG, PDF or EPS.");
         }
 
         var failed = trials.Where(t => !t.Reads).Select(t => t.Name).ToList();
-        return failed.Count > 0 ? (CodeVerdict.Doubtful, $"It scans as drawn, but not when {string.Join(" or ", failed.Select(f => f == ScanTrial.FromAfar ? "seen from afar" : f))}; print it larger, or use more contrast or a smaller logo.")
-            : facts.Notices.Any(n => n.Severity == Severity.Warning) ? (CodeVerdict.Doubtful, "It scans, also from afar, out of focus and held askew; check the notices below before printing.")
+        return failed.Count > 0
+                ? (
+                    CodeVerdict.Doubtful,
+                    $"It scans as drawn, but not when {string.Join(" or ", failed.Select(f => f == ScanTrial.FromAfar ? "seen from afar" : f))}; print it larger, or use more contrast or a smaller logo."
+                )
+            : facts.Notices.Any(n => n.Severity == Severity.Warning)
+                ? (CodeVerdict.Doubtful, "It scans, also from afar, out of focus and held askew; check the notices below before printing.")
             : (CodeVerdict.Scans, "It scans: as drawn, from afar, out of focus and held askew.");
     }
 }

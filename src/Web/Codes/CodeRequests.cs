@@ -12,13 +12,15 @@ public record ManyCodes(IReadOnlyList<Guid>? Links, Guid? Batch, CodeLook? Look)
 /// <summary>Codes as single files.</summary>
 /// <param name="Format"><c>svg</c>, <c>png</c>, <c>jpg</c>, <c>pdf</c> or <c>eps</c>.</param>
 /// <param name="Names">How files are called, with the same fill-ins as a caption.</param>
-public sealed record CodeFiles(IReadOnlyList<Guid>? Links, Guid? Batch, CodeLook? Look, string? Format, string? Names) : ManyCodes(Links, Batch, Look);
+public sealed record CodeFiles(IReadOnlyList<Guid>? Links, Guid? Batch, CodeLook? Look, string? Format, string? Names)
+    : ManyCodes(Links, Batch, Look);
 
 /// <summary>Codes on sheets of paper.</summary>
 /// <param name="Sheet">How the paper is divided.</param>
 /// <param name="Skip">Labels at the beginning that are gone already.</param>
 /// <param name="CutMarks">Whether marks say where to cut.</param>
-public sealed record SheetOfCodes(IReadOnlyList<Guid>? Links, Guid? Batch, CodeLook? Look, SheetChoice? Sheet, int? Skip, bool? CutMarks) : ManyCodes(Links, Batch, Look);
+public sealed record SheetOfCodes(IReadOnlyList<Guid>? Links, Guid? Batch, CodeLook? Look, SheetChoice? Sheet, int? Skip, bool? CutMarks)
+    : ManyCodes(Links, Batch, Look);
 
 /// <summary>How paper is divided: as many labels of a size as A4 holds, A4 divided from edge to edge, or everything measured.</summary>
 /// <param name="Columns">Labels across; with <paramref name="Rows"/> alone A4 is divided evenly.</param>
@@ -33,8 +35,18 @@ public sealed record SheetOfCodes(IReadOnlyList<Guid>? Links, Guid? Batch, CodeL
 /// <param name="PageWidth">The paper's width, mm; A4 when left out.</param>
 /// <param name="PageHeight">The paper's height, mm; A4 when left out.</param>
 public sealed record SheetChoice(
-    int? Columns = null, int? Rows = null, decimal? Width = null, decimal? Height = null, decimal? Gap = null, decimal? Left = null, decimal? Top = null, decimal? GapAcross = null,
-    decimal? GapDown = null, decimal? PageWidth = null, decimal? PageHeight = null);
+    int? Columns = null,
+    int? Rows = null,
+    decimal? Width = null,
+    decimal? Height = null,
+    decimal? Gap = null,
+    decimal? Left = null,
+    decimal? Top = null,
+    decimal? GapAcross = null,
+    decimal? GapDown = null,
+    decimal? PageWidth = null,
+    decimal? PageHeight = null
+);
 
 /// <summary>What many codes come to, before they are made.</summary>
 /// <param name="Codes">How many.</param>
@@ -45,4 +57,13 @@ public sealed record SheetChoice(
 /// <param name="First">The first code, looked at; null when there is none.</param>
 /// <param name="Read">How many an independent reader looked at: each version, and a sample of the rest.</param>
 /// <param name="Problem">Why they are not handed out; null when they are.</param>
-public sealed record ManyCodesAnswer(int Codes, int Without, int? Pages, SheetLayout? Layout, decimal? LabelMillimetres, CodeAnswer? First, int Read, string? Problem);
+public sealed record ManyCodesAnswer(
+    int Codes,
+    int Without,
+    int? Pages,
+    SheetLayout? Layout,
+    decimal? LabelMillimetres,
+    CodeAnswer? First,
+    int Read,
+    string? Problem
+);

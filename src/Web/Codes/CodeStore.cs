@@ -21,7 +21,9 @@ public sealed class CodeStore(BeaconDb db, BatchRows rows, AuditLog auditLog, Ti
     /// <summary>The links asked for, in the order they were asked for; unknown ones are left out.</summary>
     public async Task<List<CodeText>> TextsAsync(IReadOnlyList<Guid> ids, CancellationToken cancel)
     {
-        var found = await db.Links.AsNoTracking().Where(l => ids.Contains(l.Id))
+        var found = await db
+            .Links.AsNoTracking()
+            .Where(l => ids.Contains(l.Id))
             .Select(l => new
             {
                 l.Id,
@@ -29,7 +31,10 @@ public sealed class CodeStore(BeaconDb db, BatchRows rows, AuditLog auditLog, Ti
                 l.Title,
                 Campaign = l.Campaign!.Name,
                 Placement = l.Placement!.Name,
-                Code = l.ShortLinks.Where(s => s.Use == ShortLinkUse.Code).Select(s => s.ShortDomain!.Scheme + "://" + s.ShortDomain.Host + "/" + s.Slug).FirstOrDefault(),
+                Code = l
+                    .ShortLinks.Where(s => s.Use == ShortLinkUse.Code)
+                    .Select(s => s.ShortDomain!.Scheme + "://" + s.ShortDomain.Host + "/" + s.Slug)
+                    .FirstOrDefault(),
             })
             .ToDictionaryAsync(l => l.Id, l => new CodeText(l.Id, l.Code, l.Url, l.Title, l.Campaign, l.Placement), cancel);
         return [.. ids.Where(found.ContainsKey).Select(id => found[id])];
@@ -72,7 +77,8 @@ public sealed class CodeStore(BeaconDb db, BatchRows rows, AuditLog auditLog, Ti
     public Task<List<LogoAnswer>> LogosAsync(CancellationToken cancel) =>
         db.CodeLogos.OrderBy(l => l.Name).Select(l => new LogoAnswer(l.Id, l.Name, l.CreatedBy, l.CreatedAt)).ToListAsync(cancel);
 
-    public Task<byte[]?> LogoAsync(Guid id, CancellationToken cancel) => db.CodeLogos.Where(l => l.Id == id).Select(l => l.Png).SingleOrDefaultAsync(cancel);
+    public Task<byte[]?> LogoAsync(Guid id, CancellationToken cancel) =>
+        db.CodeLogos.Where(l => l.Id == id).Select(l => l.Png).SingleOrDefaultAsync(cancel);
 
     /// <summary>Keeps a logo.</summary>
     public async Task<Outcome<LogoAnswer>> KeepAsync(string name, byte[] file, CancellationToken cancel)
@@ -88,7 +94,13 @@ public sealed class CodeStore(BeaconDb db, BatchRows rows, AuditLog auditLog, Ti
             return Refusal.Unacceptable("logo-unreadable", problem!);
         }
 
-        var logo = new CodeLogo { Name = name.Length > LongestName ? name[..LongestName] : name, Png = png, CreatedBy = auditLog.Who, CreatedAt = clock.GetUtcNow() };
+        var logo = new CodeLogo
+        {
+            Name = name.Length > LongestName ? name[..LongestName] : name,
+            Png = png,
+            CreatedBy = auditLog.Who,
+            CreatedAt = clock.GetUtcNow(),
+        };
         db.CodeLogos.Add(logo);
         auditLog.Add("code-logo", logo.Id, null, new { logo.Name });
         await db.SaveChangesAsync(cancel);

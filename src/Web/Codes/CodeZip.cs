@@ -12,7 +12,13 @@ public static class CodeZip
     /// <param name="format">The files' format.</param>
     /// <param name="now">Written into formats that say when they were made.</param>
     /// <param name="cancel">Gives up.</param>
-    public static async Task WriteAsync(Stream file, IAsyncEnumerable<(string Name, CodeDrawing Code)> codes, CodeFormat format, DateTimeOffset now, CancellationToken cancel)
+    public static async Task WriteAsync(
+        Stream file,
+        IAsyncEnumerable<(string Name, CodeDrawing Code)> codes,
+        CodeFormat format,
+        DateTimeOffset now,
+        CancellationToken cancel
+    )
     {
         using var zip = new ZipArchive(file, ZipArchiveMode.Create, leaveOpen: true);
         string ending = CodeFile.EndingOf(format);

@@ -16,7 +16,14 @@ public static class LogoFile
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(2);
 
     /// <summary>Pictures being worked at, and those waiting for it; what comes on top is sent away.</summary>
-    private static readonly ConcurrencyLimiter Turns = new(new ConcurrencyLimiterOptions { PermitLimit = 2, QueueLimit = 8, QueueProcessingOrder = QueueProcessingOrder.OldestFirst });
+    private static readonly ConcurrencyLimiter Turns = new(
+        new ConcurrencyLimiterOptions
+        {
+            PermitLimit = 2,
+            QueueLimit = 8,
+            QueueProcessingOrder = QueueProcessingOrder.OldestFirst,
+        }
+    );
 
     /// <summary>The logo; null with the reason when the file is none.</summary>
     public static async Task<(byte[]? Png, string? Problem)> ReadAsync(byte[] file, CancellationToken cancel)
@@ -32,7 +39,10 @@ public static class LogoFile
         byte[]? picture = LooksLikeSvg(file) ? await DrawnAsync(file, cancel) : file;
         if (picture is null)
         {
-            return (null, $"This SVG can’t be drawn, or not within {Patience.TotalSeconds:0} seconds; save it as a plain SVG or a PNG and upload that.");
+            return (
+                null,
+                $"This SVG can’t be drawn, or not within {Patience.TotalSeconds:0} seconds; save it as a plain SVG or a PNG and upload that."
+            );
         }
 
         using var data = SKData.CreateCopy(picture);
@@ -55,12 +65,16 @@ public static class LogoFile
         }
 
         float scale = Math.Min(1, (float)MostDots / Math.Max(whole.Width, whole.Height));
-        using var fitted = whole.Resize(new SKImageInfo(Math.Max(1, (int)(whole.Width * scale)), Math.Max(1, (int)(whole.Height * scale))), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
+        using var fitted = whole.Resize(
+            new SKImageInfo(Math.Max(1, (int)(whole.Width * scale)), Math.Max(1, (int)(whole.Height * scale))),
+            new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear)
+        );
         using var png = fitted.Encode(SKEncodedImageFormat.Png, 100);
         return (png.ToArray(), null);
     }
 
-    private static bool LooksLikeSvg(byte[] file) => System.Text.Encoding.UTF8.GetString(file, 0, Math.Min(file.Length, 1_000)).Contains("<svg", StringComparison.OrdinalIgnoreCase);
+    private static bool LooksLikeSvg(byte[] file) =>
+        System.Text.Encoding.UTF8.GetString(file, 0, Math.Min(file.Length, 1_000)).Contains("<svg", StringComparison.OrdinalIgnoreCase);
 
     /// <summary>Drawn by rsvg-convert (Debian's librsvg2-bin) from its standard input, where it has no folder to load other files from.</summary>
     private static async Task<byte[]?> DrawnAsync(byte[] svg, CancellationToken cancel)
@@ -70,12 +84,17 @@ public static class LogoFile
         Process? drawing = null;
         try
         {
-            drawing = Process.Start(new ProcessStartInfo("rsvg-convert", ["--width", $"{MostDots}", "--height", $"{MostDots}", "--keep-aspect-ratio", "--format", "png"])
-            {
-                RedirectStandardInput = true,
-                RedirectStandardOutput = true,
-                RedirectStandardError = true,
-            })!;
+            drawing = Process.Start(
+                new ProcessStartInfo(
+                    "rsvg-convert",
+                    ["--width", $"{MostDots}", "--height", $"{MostDots}", "--keep-aspect-ratio", "--format", "png"]
+                )
+                {
+                    RedirectStandardInput = true,
+                    RedirectStandardOutput = true,
+                    RedirectStandardError = true,
+                }
+            )!;
             using var png = new MemoryStream();
             var reading = drawing.StandardOutput.BaseStream.CopyToAsync(png, patience.Token);
             var errors = drawing.StandardError.ReadToEndAsync(patience.Token);
@@ -85,7 +104,10 @@ public static class LogoFile
             await drawing.WaitForExitAsync(patience.Token);
             return drawing.ExitCode == 0 && png.Length > 0 ? png.ToArray() : null;
         }
-        catch (Exception failure) when (failure is System.ComponentModel.Win32Exception or IOException || (failure is OperationCanceledException && !cancel.IsCancellationRequested))
+        catch (Exception failure)
+            when (failure is System.ComponentModel.Win32Exception or IOException
+                || (failure is OperationCanceledException && !cancel.IsCancellationRequested)
+            )
         {
             return null;
         }

@@ -30,22 +30,30 @@ public sealed record ComposeAnswer(
     IReadOnlyList<Notice> Notices,
     bool Ready,
     IReadOnlyList<NarrowedField> Narrowed,
-    ExistingLink? Existing)
+    ExistingLink? Existing
+)
 {
-    public static ComposeAnswer Of(PreparedLink prepared) => Of(
-        prepared.Composed, prepared.Request.Title, ChoiceCheck.Narrowed(prepared.Convention, prepared.Composed.Fields, prepared.Placement?.Channel), prepared.Existing);
+    public static ComposeAnswer Of(PreparedLink prepared) =>
+        Of(
+            prepared.Composed,
+            prepared.Request.Title,
+            ChoiceCheck.Narrowed(prepared.Convention, prepared.Composed.Fields, prepared.Placement?.Channel),
+            prepared.Existing
+        );
 
-    private static ComposeAnswer Of(ComposedLink link, string? title, IReadOnlyList<NarrowedField> narrowed, ExistingLink? existing) => new(
-        link.Tagged?.Url,
-        link.Tagged?.Shown,
-        link.Tagged?.ParameterText,
-        link.Tagged is { } tagged ? LinkForms.Of(tagged.Url, title) : null,
-        link.Tagged?.Strip ?? [],
-        link.Fields,
-        link.Notices,
-        link.Ready,
-        narrowed,
-        existing);
+    private static ComposeAnswer Of(ComposedLink link, string? title, IReadOnlyList<NarrowedField> narrowed, ExistingLink? existing) =>
+        new(
+            link.Tagged?.Url,
+            link.Tagged?.Shown,
+            link.Tagged?.ParameterText,
+            link.Tagged is { } tagged ? LinkForms.Of(tagged.Url, title) : null,
+            link.Tagged?.Strip ?? [],
+            link.Fields,
+            link.Notices,
+            link.Ready,
+            narrowed,
+            existing
+        );
 }
 
 /// <summary>Several links as worked out, in the order asked for.</summary>
@@ -55,7 +63,14 @@ public sealed record ComposeManyAnswer(IReadOnlyList<ComposeAnswer> Links);
 /// <param name="ParameterText">The tags without a <c>?</c>, placeholders literal.</param>
 /// <param name="Encoded">The same encoded once more, for use inside another URL's parameter.</param>
 /// <param name="ShortenPattern">For tools that shorten by a URL pattern: what stands before the long URL; the key is to be put in.</param>
-public sealed record SnippetAnswer(string ParameterText, string Encoded, string ShortenPattern, IReadOnlyList<ComposedField> Fields, IReadOnlyList<Notice> Notices, bool Ready);
+public sealed record SnippetAnswer(
+    string ParameterText,
+    string Encoded,
+    string ShortenPattern,
+    IReadOnlyList<ComposedField> Fields,
+    IReadOnlyList<Notice> Notices,
+    bool Ready
+);
 
 /// <summary>Several URLs read back, in the order asked for.</summary>
 public sealed record InspectManyAnswer(IReadOnlyList<InspectAnswer> Links);
@@ -73,18 +88,21 @@ public sealed record InspectAnswer(
     IReadOnlyList<StripSegment> Strip,
     string? Campaign,
     string? Placement,
-    IReadOnlyDictionary<string, string> Typed)
+    IReadOnlyDictionary<string, string> Typed
+)
 {
-    public static InspectAnswer Of(InspectedLink link) => new(
-        link.Destination,
-        link.Mended?.Fields ?? [],
-        [.. link.Others.Select(o => new OtherPair(o.Key, o.Value))],
-        link.Notices,
-        link.Mended?.Tagged?.Url,
-        link.Mended?.Tagged?.Strip ?? [],
-        link.Campaign?.Name,
-        link.Placement?.Name,
-        link.Typed);
+    public static InspectAnswer Of(InspectedLink link) =>
+        new(
+            link.Destination,
+            link.Mended?.Fields ?? [],
+            [.. link.Others.Select(o => new OtherPair(o.Key, o.Value))],
+            link.Notices,
+            link.Mended?.Tagged?.Url,
+            link.Mended?.Tagged?.Strip ?? [],
+            link.Campaign?.Name,
+            link.Placement?.Name,
+            link.Typed
+        );
 }
 
 /// <summary>A pair of the page's own.</summary>

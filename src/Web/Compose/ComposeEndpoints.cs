@@ -20,24 +20,52 @@ public static class ComposeEndpoints
     public static void MapCompose(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/v1").WithTags("Compose");
-        group.MapGet("/convention/fields", FieldsAsync)
-            .WithName("ListFields").WithSummary("Lists the fields of the convention that holds.").For(Caller.Readers);
-        group.MapPost("/links/compose", ComposeAsync)
-            .WithName("ComposeLink").WithSummary("Works one link out, and stores nothing.").For(Caller.Readers);
-        group.MapPost("/links/compose-many", ComposeManyAsync)
-            .WithName("ComposeLinks").WithSummary("Works many links out, and stores nothing.").For(Caller.Readers);
-        group.MapPost("/links/snippet", SnippetAsync)
-            .WithName("ComposeSnippet").WithSummary("Gives the parameters of a placement without a page.").For(Caller.Readers);
-        group.MapPost("/links/inspect", InspectAsync)
-            .WithName("InspectLink").WithSummary("Reads a tagged URL back into fields, with what is wrong in it.").For(Caller.Readers);
-        group.MapPost("/links/inspect-many", InspectManyAsync)
-            .WithName("InspectLinks").WithSummary("Reads many tagged URLs back.").For(Caller.Readers);
-        group.MapPost("/links", SaveAsync)
-            .WithName("SaveLink").WithSummary("Makes a link, with a short link and a code.").For(Caller.Builders);
-        group.MapPost("/links/many", SaveManyAsync)
-            .WithName("SaveLinks").WithSummary("Makes many links, all of them or none.").For(Caller.Builders);
-        group.MapPost("/links/many/with-progress", SaveManyWithProgressAsync)
-            .WithName("SaveLinksWithProgress").WithSummary("Makes many links and tells how far it is, line by line.").For(Caller.Builders).Produces<SaveProgress>(contentType: JsonLines.ContentType);
+        group
+            .MapGet("/convention/fields", FieldsAsync)
+            .WithName("ListFields")
+            .WithSummary("Lists the fields of the convention that holds.")
+            .For(Caller.Readers);
+        group
+            .MapPost("/links/compose", ComposeAsync)
+            .WithName("ComposeLink")
+            .WithSummary("Works one link out, and stores nothing.")
+            .For(Caller.Readers);
+        group
+            .MapPost("/links/compose-many", ComposeManyAsync)
+            .WithName("ComposeLinks")
+            .WithSummary("Works many links out, and stores nothing.")
+            .For(Caller.Readers);
+        group
+            .MapPost("/links/snippet", SnippetAsync)
+            .WithName("ComposeSnippet")
+            .WithSummary("Gives the parameters of a placement without a page.")
+            .For(Caller.Readers);
+        group
+            .MapPost("/links/inspect", InspectAsync)
+            .WithName("InspectLink")
+            .WithSummary("Reads a tagged URL back into fields, with what is wrong in it.")
+            .For(Caller.Readers);
+        group
+            .MapPost("/links/inspect-many", InspectManyAsync)
+            .WithName("InspectLinks")
+            .WithSummary("Reads many tagged URLs back.")
+            .For(Caller.Readers);
+        group
+            .MapPost("/links", SaveAsync)
+            .WithName("SaveLink")
+            .WithSummary("Makes a link, with a short link and a code.")
+            .For(Caller.Builders);
+        group
+            .MapPost("/links/many", SaveManyAsync)
+            .WithName("SaveLinks")
+            .WithSummary("Makes many links, all of them or none.")
+            .For(Caller.Builders);
+        group
+            .MapPost("/links/many/with-progress", SaveManyWithProgressAsync)
+            .WithName("SaveLinksWithProgress")
+            .WithSummary("Makes many links and tells how far it is, line by line.")
+            .For(Caller.Builders)
+            .Produces<SaveProgress>(contentType: JsonLines.ContentType);
     }
 
     private static async Task<Ok<IReadOnlyList<FieldAnswer>>> FieldsAsync(ConventionReader conventions, CancellationToken cancel)
@@ -46,16 +74,26 @@ public static class ComposeEndpoints
         return TypedResults.Ok<IReadOnlyList<FieldAnswer>>([.. convention.Fields.Select(f => FieldAnswer.Of(convention, f))]);
     }
 
-    private static async Task<Outcome<ComposeAnswer>> ComposeAsync(ComposeRequest request, LinkComposition composition, CancellationToken cancel) =>
-        WhyWrong([request]) is { } refusal ? refusal : ComposeAnswer.Of((await composition.ComposeAsync([request], cancel))[0]);
+    private static async Task<Outcome<ComposeAnswer>> ComposeAsync(
+        ComposeRequest request,
+        LinkComposition composition,
+        CancellationToken cancel
+    ) => WhyWrong([request]) is { } refusal ? refusal : ComposeAnswer.Of((await composition.ComposeAsync([request], cancel))[0]);
 
     private static async Task<Outcome<ComposeManyAnswer>> ComposeManyAsync(
-        ComposeManyRequest request, LinkComposition composition, CancellationToken cancel) =>
+        ComposeManyRequest request,
+        LinkComposition composition,
+        CancellationToken cancel
+    ) =>
         WhyWrong(request.Links) is { } refusal
             ? refusal
             : new ComposeManyAnswer([.. (await composition.ComposeAsync(request.Links, cancel)).Select(ComposeAnswer.Of)]);
 
-    private static async Task<Outcome<InspectAnswer>> InspectAsync(InspectRequest request, LinkComposition composition, CancellationToken cancel)
+    private static async Task<Outcome<InspectAnswer>> InspectAsync(
+        InspectRequest request,
+        LinkComposition composition,
+        CancellationToken cancel
+    )
     {
         if (request.Url is null)
         {
@@ -65,26 +103,46 @@ public static class ComposeEndpoints
         return InspectAnswer.Of((await composition.InspectAsync([request.Url], cancel, request.FoundOn))[0]);
     }
 
-    private static async Task<Outcome<InspectManyAnswer>> InspectManyAsync(InspectManyRequest request, LinkComposition composition, CancellationToken cancel) =>
+    private static async Task<Outcome<InspectManyAnswer>> InspectManyAsync(
+        InspectManyRequest request,
+        LinkComposition composition,
+        CancellationToken cancel
+    ) =>
         request.Urls is not { Count: > 0 and <= LinkComposition.MostAtOnce } urls || urls.Any(u => u is null)
             ? Refusal.Invalid("links-count", $"Send 1 to {LinkComposition.MostAtOnce:N0} URLs at once.")
             : new InspectManyAnswer([.. (await composition.InspectAsync(urls, cancel)).Select(InspectAnswer.Of)]);
 
     private static async Task<Outcome<SnippetAnswer>> SnippetAsync(
-        SnippetRequest request, LinkComposition composition, IOptions<BeaconOptions> options, CancellationToken cancel)
+        SnippetRequest request,
+        LinkComposition composition,
+        IOptions<BeaconOptions> options,
+        CancellationToken cancel
+    )
     {
         if (request.Fields?.Count > 100 || request.Fields?.Values.Any(v => v is null) == true)
         {
             return Refusal.Invalid("request-too-large", "A link has at most 100 fields, each a text.");
         }
 
-        var (snippet, placement, campaign) = await composition.ComposeSnippetAsync(request.Campaign, request.Placement, request.Fields ?? [], cancel);
+        var (snippet, placement, campaign) = await composition.ComposeSnippetAsync(
+            request.Campaign,
+            request.Placement,
+            request.Fields ?? [],
+            cancel
+        );
         string pattern = ShortenPattern.For(options.Value.PublicUrl, placement?.Name, campaign?.Name);
         return new SnippetAnswer(snippet.ParameterText, snippet.Encoded, pattern, snippet.Fields, snippet.Notices, snippet.Ready);
     }
 
     private static async Task<Results<Created<SavedLink>, ProblemHttpResult>> SaveAsync(
-        ComposeRequest request, HttpContext context, LinkComposition composition, LinkWriter writer, LinkEndings endings, IdempotentRequest once, CancellationToken cancel)
+        ComposeRequest request,
+        HttpContext context,
+        LinkComposition composition,
+        LinkWriter writer,
+        LinkEndings endings,
+        IdempotentRequest once,
+        CancellationToken cancel
+    )
     {
         if (WhyWrong([request]) is { } refusal)
         {
@@ -99,14 +157,24 @@ public static class ComposeEndpoints
                 var ended = await endings.SettleAsync(await composition.ComposeAsync([request], cancel), cancel);
                 return ended.IsRefused ? ended.Refusal
                     : !ended.Value[0].Composed.Ready ? NotReady(ComposeAnswer.Of(ended.Value[0]))
-                    : (await writer.SaveAsync(ended.Value, BeaconClaims.NameOf(context.User), cancel)).Then(saved => SavedLink.Of(saved[0]));
+                    : (await writer.SaveAsync(ended.Value, BeaconClaims.NameOf(context.User), cancel)).Then(saved =>
+                        SavedLink.Of(saved[0])
+                    );
             },
-            cancel);
+            cancel
+        );
         return outcome.ToCreated(saved => $"/api/v1/links/{saved.Id}");
     }
 
     private static async Task<Outcome<SaveManyAnswer>> SaveManyAsync(
-        ComposeManyRequest request, HttpContext context, LinkComposition composition, LinkWriter writer, LinkEndings endings, IdempotentRequest once, CancellationToken cancel)
+        ComposeManyRequest request,
+        HttpContext context,
+        LinkComposition composition,
+        LinkWriter writer,
+        LinkEndings endings,
+        IdempotentRequest once,
+        CancellationToken cancel
+    )
     {
         if (WhyWrong(request.Links) is { } refusal)
         {
@@ -118,7 +186,14 @@ public static class ComposeEndpoints
 
     /// <summary>Saves like <c>links/many</c> and tells on the way how far it is, one line of JSON each time.</summary>
     private static async Task<IResult> SaveManyWithProgressAsync(
-        ComposeManyRequest request, HttpContext context, LinkComposition composition, LinkWriter writer, LinkEndings endings, IdempotentRequest once, CancellationToken cancel)
+        ComposeManyRequest request,
+        HttpContext context,
+        LinkComposition composition,
+        LinkWriter writer,
+        LinkEndings endings,
+        IdempotentRequest once,
+        CancellationToken cancel
+    )
     {
         if (WhyWrong(request.Links) is { } refusal)
         {
@@ -127,7 +202,16 @@ public static class ComposeEndpoints
 
         int total = request.Links.Count;
         await TellAsync(new SaveProgress(0, total, null, null));
-        var (answer, refused) = await SaveAllAsync(request, context, composition, writer, endings, once, done => TellAsync(new SaveProgress(done, total, null, null)), cancel);
+        var (answer, refused) = await SaveAllAsync(
+            request,
+            context,
+            composition,
+            writer,
+            endings,
+            once,
+            done => TellAsync(new SaveProgress(done, total, null, null)),
+            cancel
+        );
         await TellAsync(new SaveProgress(answer?.Saved ?? 0, total, answer, refused?.Message));
         return Results.Empty;
 
@@ -135,17 +219,29 @@ public static class ComposeEndpoints
     }
 
     private static Task<Outcome<SaveManyAnswer>> SaveAllAsync(
-        ComposeManyRequest request, HttpContext context, LinkComposition composition, LinkWriter writer, LinkEndings endings, IdempotentRequest once, Func<int, Task>? stored, CancellationToken cancel) =>
+        ComposeManyRequest request,
+        HttpContext context,
+        LinkComposition composition,
+        LinkWriter writer,
+        LinkEndings endings,
+        IdempotentRequest once,
+        Func<int, Task>? stored,
+        CancellationToken cancel
+    ) =>
         once.RunAsync<SaveManyAnswer>(
             context.Request.Headers[IdempotencyHeader],
             request,
             async () =>
             {
                 var ended = await endings.SettleAsync(await composition.ComposeAsync(request.Links, cancel), cancel);
-                return ended.IsRefused ? ended.Refusal
-                    : (await writer.SaveAsync(ended.Value, BeaconClaims.NameOf(context.User), cancel, stored)).Then(saved => SaveManyAnswer.Of(ended.Value, saved));
+                return ended.IsRefused
+                    ? ended.Refusal
+                    : (await writer.SaveAsync(ended.Value, BeaconClaims.NameOf(context.User), cancel, stored)).Then(saved =>
+                        SaveManyAnswer.Of(ended.Value, saved)
+                    );
             },
-            cancel);
+            cancel
+        );
 
     private static Refusal? WhyWrong(IReadOnlyList<ComposeRequest>? requests)
     {
@@ -168,7 +264,10 @@ public static class ComposeEndpoints
 
             if (request.Title?.Length > 300 || request.Fields?.Count > 100 || request.Fields?.Values.Any(v => v is null) == true)
             {
-                return Refusal.Invalid("request-too-large", "A title has at most 300 characters and a link at most 100 fields, each a text.");
+                return Refusal.Invalid(
+                    "request-too-large",
+                    "A title has at most 300 characters and a link at most 100 fields, each a text."
+                );
             }
         }
 
@@ -178,6 +277,9 @@ public static class ComposeEndpoints
     private static Refusal NotReady(ComposeAnswer link)
     {
         var stop = link.Notices.First(n => n.Severity == Severity.Error);
-        return Refusal.Unacceptable(stop.Rule, stop.Message) with { More = new Dictionary<string, object?> { ["repair"] = stop.Repair, ["link"] = link } };
+        return Refusal.Unacceptable(stop.Rule, stop.Message) with
+        {
+            More = new Dictionary<string, object?> { ["repair"] = stop.Repair, ["link"] = link },
+        };
     }
 }

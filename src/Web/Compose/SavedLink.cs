@@ -13,18 +13,28 @@ namespace PreciseBeacon.Web.Compose;
 /// <param name="CodeUrl">Where the code's picture is.</param>
 /// <param name="Waiting">True while an owner has to approve the host; until then the short links answer 404.</param>
 /// <param name="CopyUrl">What is to be placed: the short link, with parameters behind it where a platform fills them in; the long link where nobody would.</param>
-public sealed record SavedLink(Guid Id, ComposeAnswer Link, string? ShortUrl, string? CodeShortUrl, string? CodeUrl, bool Waiting, string CopyUrl)
+public sealed record SavedLink(
+    Guid Id,
+    ComposeAnswer Link,
+    string? ShortUrl,
+    string? CodeShortUrl,
+    string? CodeUrl,
+    bool Waiting,
+    string CopyUrl
+)
 {
     public static SavedLink Of(StoredLink stored) => Of(stored.Link, stored.Domain, stored.Prepared);
 
-    private static SavedLink Of(Link link, ShortDomain? domain, PreparedLink prepared) => new(
-        link.Id,
-        ComposeAnswer.Of(prepared),
-        UrlOf(link, domain, ShortLinkUse.Text),
-        UrlOf(link, domain, ShortLinkUse.Code),
-        link.ShortLinks.Count == 0 ? null : $"/api/v1/links/{link.Id}/code.svg",
-        link.IsWaiting,
-        PlaceholdersBehind.UrlToCopy(link.Url, UrlOf(link, domain, ShortLinkUse.Text), link.Carries, prepared.Convention.Settings.Live));
+    private static SavedLink Of(Link link, ShortDomain? domain, PreparedLink prepared) =>
+        new(
+            link.Id,
+            ComposeAnswer.Of(prepared),
+            UrlOf(link, domain, ShortLinkUse.Text),
+            UrlOf(link, domain, ShortLinkUse.Code),
+            link.ShortLinks.Count == 0 ? null : $"/api/v1/links/{link.Id}/code.svg",
+            link.IsWaiting,
+            PlaceholdersBehind.UrlToCopy(link.Url, UrlOf(link, domain, ShortLinkUse.Text), link.Carries, prepared.Convention.Settings.Live)
+        );
 
     private static string? UrlOf(Link link, ShortDomain? domain, ShortLinkUse use) =>
         link.ShortLinks.FirstOrDefault(s => s.Use == use) is { } found && domain is not null ? domain.UrlOf(found.Slug) : null;
@@ -33,9 +43,18 @@ public sealed record SavedLink(Guid Id, ComposeAnswer Link, string? ShortUrl, st
 /// <summary>What came of saving several links, in the order asked for.</summary>
 public sealed record SaveManyAnswer(IReadOnlyList<SaveOutcome> Links, int Saved)
 {
-    public static SaveManyAnswer Of(IReadOnlyList<PreparedLink> links, IReadOnlyDictionary<int, StoredLink> saved) => new(
-        [.. links.Select((link, i) => saved.TryGetValue(i, out var stored) ? new SaveOutcome(SavedLink.Of(stored), null) : new SaveOutcome(null, ComposeAnswer.Of(link)))],
-        saved.Count);
+    public static SaveManyAnswer Of(IReadOnlyList<PreparedLink> links, IReadOnlyDictionary<int, StoredLink> saved) =>
+        new(
+            [
+                .. links.Select(
+                    (link, i) =>
+                        saved.TryGetValue(i, out var stored)
+                            ? new SaveOutcome(SavedLink.Of(stored), null)
+                            : new SaveOutcome(null, ComposeAnswer.Of(link))
+                ),
+            ],
+            saved.Count
+        );
 }
 
 /// <summary>One of several.</summary>

@@ -16,8 +16,15 @@ namespace PreciseBeacon.Web.Conventions;
 /// <param name="Overlaps">Channels that share some arrivals with an earlier one.</param>
 /// <param name="NeverReached">Channels that can never claim anything, each with the one that takes all of it.</param>
 public sealed record ConventionAnswer(
-    int Number, bool IsDraft, Guid Revision, string? SavedBy, DateTimeOffset? PublishedAt, ConventionDocument Document, IReadOnlyList<NeverReached> NeverReached,
-    IReadOnlyList<ChannelOverlap> Overlaps);
+    int Number,
+    bool IsDraft,
+    Guid Revision,
+    string? SavedBy,
+    DateTimeOffset? PublishedAt,
+    ConventionDocument Document,
+    IReadOnlyList<NeverReached> NeverReached,
+    IReadOnlyList<ChannelOverlap> Overlaps
+);
 
 /// <summary>A channel that can never claim anything.</summary>
 public sealed record NeverReached(string Channel, string TakenBy);
@@ -31,7 +38,13 @@ public sealed record VersionAnswer(int Number, bool IsDraft, string? SavedBy, Da
 public sealed record SaveDraft(ConventionDocument Document, Guid? Revision);
 
 /// <summary>What publishing the draft would do.</summary>
-public sealed record EffectAnswer(int Links, int Affected, IReadOnlyList<EffectRule> Rules, long VisitsMoved, IReadOnlyList<EffectMove> Moves);
+public sealed record EffectAnswer(
+    int Links,
+    int Affected,
+    IReadOnlyList<EffectRule> Rules,
+    long VisitsMoved,
+    IReadOnlyList<EffectMove> Moves
+);
 
 /// <summary>A text to be tried.</summary>
 /// <param name="Document">The convention to try it under.</param>
@@ -47,8 +60,15 @@ public sealed record TryRequest(ConventionDocument Document, string? Field, stri
 /// <param name="Because">Its conditions in words.</param>
 /// <param name="Example">A name as the field's pattern makes it; null for other fields.</param>
 /// <param name="Apart">The text, or the example, taken apart by the pattern; none when it does not fit.</param>
-public sealed record TryAnswer(IReadOnlyList<ComposedField> Fields, IReadOnlyList<Notice> Notices, string Channel, string Because, ReferrerKind ReferrerKind,
-    string? Example, IReadOnlyList<NamePartAnswer> Apart);
+public sealed record TryAnswer(
+    IReadOnlyList<ComposedField> Fields,
+    IReadOnlyList<Notice> Notices,
+    string Channel,
+    string Because,
+    ReferrerKind ReferrerKind,
+    string? Example,
+    IReadOnlyList<NamePartAnswer> Apart
+);
 
 /// <summary>A part of a name taken apart.</summary>
 public sealed record NamePartAnswer(string Part, string Written);

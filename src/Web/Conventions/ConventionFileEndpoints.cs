@@ -12,12 +12,23 @@ public static class ConventionFileEndpoints
 
     public static void MapFiles(RouteGroupBuilder group)
     {
-        group.MapGet("/sheet.xlsx", SheetAsync)
-            .WithName("ReadConventionSheet").WithSummary("Gives the convention as a workbook.").For(Caller.Readers).Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
-        group.MapPost("/read-file", ReadFileAsync)
-            .WithName("ReadConventionFile").WithSummary("Reads a convention from YAML or a workbook, and stores nothing.").For(Caller.Owner).Produces<FileRead>();
-        group.MapGet("/difference", DifferenceAsync)
-            .WithName("CompareConventions").WithSummary("Compares two versions of the convention.").For(Caller.Readers);
+        group
+            .MapGet("/sheet.xlsx", SheetAsync)
+            .WithName("ReadConventionSheet")
+            .WithSummary("Gives the convention as a workbook.")
+            .For(Caller.Readers)
+            .Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType);
+        group
+            .MapPost("/read-file", ReadFileAsync)
+            .WithName("ReadConventionFile")
+            .WithSummary("Reads a convention from YAML or a workbook, and stores nothing.")
+            .For(Caller.Owner)
+            .Produces<FileRead>();
+        group
+            .MapGet("/difference", DifferenceAsync)
+            .WithName("CompareConventions")
+            .WithSummary("Compares two versions of the convention.")
+            .For(Caller.Readers);
     }
 
     private static async Task<IResult> SheetAsync(ConventionStore store, CancellationToken cancel, string? version = null) =>

@@ -25,20 +25,77 @@ public static class ConventionSheet
         var sheets = new Dictionary<string, object>
         {
             ["Settings"] = new[] { Row(("Style", Word(document.Style)), ("Sealed key", document.SealedKey ?? "")) },
-            ["Fields"] = document.Fields.Select(f => Row(
-                ("Key", f.Key), ("Label", f.Label), ("Means", Word(f.Means)), ("Kind", Word(f.Kind)), ("Presence", Word(f.Presence)),
-                ("Presence by channel", Lines(f.PresenceIn.Select(p => $"{p.Key}: {Word(p.Value)}"))), ("List", Word(f.List)),
-                ("Date form", Word(f.DateForm)), ("Fixed value", f.Fixed ?? ""), ("Case", Word(f.Case)), ("Space", Word(f.Space)),
-                ("Characters", Word(f.Characters)), ("Other characters", Word(f.Outside)), ("Plain letters", YesNo(f.Transliterate)),
-                ("Longest value", f.LongestValue), ("Holds numbers", YesNo(f.HoldsNumbers)), ("Also read from", Lines(f.AlsoRead)),
-                ("Hint", f.Hint ?? ""), ("Example", f.Example ?? ""))).ToList(),
-            ["Parts"] = document.Fields.Where(f => f.Pattern is not null).SelectMany(f => f.Pattern!.Parts.Select(p => Row(
-                ("Field", f.Key), ("Separator", f.Pattern.Separator), ("Part", Word(p.Kind)), ("Of", p.Of), ("Date form", Word(p.Form)), ("If missing", p.Filler ?? "")))).ToList(),
-            ["Words"] = document.Fields.SelectMany(f => f.Words.Select(w => Row(
-                ("Field", f.Key), ("Word", w.Written), ("Label", w.Label), ("Other names", Lines(w.Aliases)), ("Retired", YesNo(w.Retired)), ("Use instead", w.Successor ?? "")))).ToList(),
-            ["Choices"] = document.Choices.Select(c => Row(("Field", c.Field), ("Word", c.Word), ("Narrows", c.Narrows), ("To", Lines(c.To)))).ToList(),
-            ["Channels"] = document.Channels.SelectMany(c => c.Conditions.DefaultIfEmpty().Select(k => Row(
-                ("Channel", c.Name), ("Group", c.Group), ("Subject", k is null ? "" : Word(k.Subject)), ("Test", k is null ? "" : Word(k.Test)), ("Values", k is null ? "" : Lines(k.Values))))).ToList(),
+            ["Fields"] = document
+                .Fields.Select(f =>
+                    Row(
+                        ("Key", f.Key),
+                        ("Label", f.Label),
+                        ("Means", Word(f.Means)),
+                        ("Kind", Word(f.Kind)),
+                        ("Presence", Word(f.Presence)),
+                        ("Presence by channel", Lines(f.PresenceIn.Select(p => $"{p.Key}: {Word(p.Value)}"))),
+                        ("List", Word(f.List)),
+                        ("Date form", Word(f.DateForm)),
+                        ("Fixed value", f.Fixed ?? ""),
+                        ("Case", Word(f.Case)),
+                        ("Space", Word(f.Space)),
+                        ("Characters", Word(f.Characters)),
+                        ("Other characters", Word(f.Outside)),
+                        ("Plain letters", YesNo(f.Transliterate)),
+                        ("Longest value", f.LongestValue),
+                        ("Holds numbers", YesNo(f.HoldsNumbers)),
+                        ("Also read from", Lines(f.AlsoRead)),
+                        ("Hint", f.Hint ?? ""),
+                        ("Example", f.Example ?? "")
+                    )
+                )
+                .ToList(),
+            ["Parts"] = document
+                .Fields.Where(f => f.Pattern is not null)
+                .SelectMany(f =>
+                    f.Pattern!.Parts.Select(p =>
+                        Row(
+                            ("Field", f.Key),
+                            ("Separator", f.Pattern.Separator),
+                            ("Part", Word(p.Kind)),
+                            ("Of", p.Of),
+                            ("Date form", Word(p.Form)),
+                            ("If missing", p.Filler ?? "")
+                        )
+                    )
+                )
+                .ToList(),
+            ["Words"] = document
+                .Fields.SelectMany(f =>
+                    f.Words.Select(w =>
+                        Row(
+                            ("Field", f.Key),
+                            ("Word", w.Written),
+                            ("Label", w.Label),
+                            ("Other names", Lines(w.Aliases)),
+                            ("Retired", YesNo(w.Retired)),
+                            ("Use instead", w.Successor ?? "")
+                        )
+                    )
+                )
+                .ToList(),
+            ["Choices"] = document
+                .Choices.Select(c => Row(("Field", c.Field), ("Word", c.Word), ("Narrows", c.Narrows), ("To", Lines(c.To))))
+                .ToList(),
+            ["Channels"] = document
+                .Channels.SelectMany(c =>
+                    c.Conditions.DefaultIfEmpty()
+                        .Select(k =>
+                            Row(
+                                ("Channel", c.Name),
+                                ("Group", c.Group),
+                                ("Subject", k is null ? "" : Word(k.Subject)),
+                                ("Test", k is null ? "" : Word(k.Test)),
+                                ("Values", k is null ? "" : Lines(k.Values))
+                            )
+                        )
+                )
+                .ToList(),
             ["Sites"] = document.Referrers.Select(r => Row(("Host", r.Host), ("Kind", Word(r.Kind)))).ToList(),
             ["Rules"] = document.Severities.Select(s => Row(("Rule", s.Key), ("Severity", Word(s.Value)))).ToList(),
             ["Reading systems"] = document.ReadBy.Select(r => Row(("Name", r.Name), ("Keys", Lines(r.Keys)))).ToList(),
@@ -66,18 +123,43 @@ public static class ConventionSheet
                 Style = settings?.Word("Style", TagStyle.Query) ?? TagStyle.Query,
                 SealedKey = settings?.TextOrNull("Sealed key"),
                 Fields = fields,
-                Choices = [.. Rows("Choices").Select(r => new ChoiceDocument { Field = r.Text("Field"), Word = r.Text("Word"), Narrows = r.Text("Narrows"), To = r.Texts("To") })],
+                Choices =
+                [
+                    .. Rows("Choices")
+                        .Select(r => new ChoiceDocument
+                        {
+                            Field = r.Text("Field"),
+                            Word = r.Text("Word"),
+                            Narrows = r.Text("Narrows"),
+                            To = r.Texts("To"),
+                        }),
+                ],
                 Channels = [.. Rows("Channels").GroupBy(r => r.Text("Channel")).Select(ChannelOf)],
-                Referrers = [.. Rows("Sites").Select(r => new ReferrerDocument { Host = r.Text("Host"), Kind = r.Word("Kind", ReferrerKind.OtherSite) })],
-                Severities = Rows("Rules").DistinctBy(r => r.Text("Rule")).ToDictionary(r => r.Text("Rule"), r => r.Word("Severity", Severity.Warning)),
-                ReadBy = [.. Rows("Reading systems").Select(r => new ReadingSystemDocument { Name = r.Text("Name"), Keys = r.Texts("Keys") })],
+                Referrers =
+                [
+                    .. Rows("Sites")
+                        .Select(r => new ReferrerDocument { Host = r.Text("Host"), Kind = r.Word("Kind", ReferrerKind.OtherSite) }),
+                ],
+                Severities = Rows("Rules")
+                    .DistinctBy(r => r.Text("Rule"))
+                    .ToDictionary(r => r.Text("Rule"), r => r.Word("Severity", Severity.Warning)),
+                ReadBy =
+                [
+                    .. Rows("Reading systems").Select(r => new ReadingSystemDocument { Name = r.Text("Name"), Keys = r.Texts("Keys") }),
+                ],
             };
 
-            List<SheetRow> Rows(string sheet) => !names.Contains(sheet)
-                ? []
-                : [.. workbook.Query(useHeaderRow: true, sheetName: sheet).Cast<IDictionary<string, object?>>()
-                    .Select((cells, i) => new SheetRow(sheet, i + 2, cells.AsReadOnly()))
-                    .Where(r => r.Cells.Values.Any(c => c is not null and not ""))];
+            List<SheetRow> Rows(string sheet) =>
+                !names.Contains(sheet)
+                    ? []
+                    :
+                    [
+                        .. workbook
+                            .Query(useHeaderRow: true, sheetName: sheet)
+                            .Cast<IDictionary<string, object?>>()
+                            .Select((cells, i) => new SheetRow(sheet, i + 2, cells.AsReadOnly()))
+                            .Where(r => r.Cells.Values.Any(c => c is not null and not "")),
+                    ];
         }
         catch (Exception broken) when (broken is not ConventionException and not OutOfMemoryException)
         {
@@ -85,49 +167,81 @@ public static class ConventionSheet
         }
     }
 
-    private static FieldDocument FieldOf(SheetRow r, List<SheetRow> parts, IEnumerable<SheetRow> words) => new()
-    {
-        Key = r.Text("Key"),
-        Label = r.Text("Label"),
-        Means = r.Word("Means", FieldMeaning.ByKey),
-        Kind = r.Word("Kind", FieldKind.Text),
-        Presence = r.Word("Presence", Presence.Offered),
-        PresenceIn = r.Texts("Presence by channel").ToDictionary(
-            t => t[..Math.Max(0, t.LastIndexOf(':'))].Trim(),
-            t => Enum.TryParse<Presence>(t[(t.LastIndexOf(':') + 1)..].Trim(), ignoreCase: true, out var presence) ? presence : throw r.Wrong("Presence by channel", "lines such as “Banners: required”")),
-        List = r.Word("List", ListKind.None),
-        DateForm = r.Word("Date form", DateForm.Month),
-        Fixed = r.TextOrNull("Fixed value"),
-        Pattern = parts.Count == 0 ? null : new PatternDocument
+    private static FieldDocument FieldOf(SheetRow r, List<SheetRow> parts, IEnumerable<SheetRow> words) =>
+        new()
         {
-            Separator = parts[0].Text("Separator"),
-            Parts = [.. parts.Select(p => new NamePart { Kind = p.Word("Part", NamePartKind.Field), Of = p.Text("Of"), Form = p.Word("Date form", DateForm.Month), Filler = p.TextOrNull("If missing") })],
-        },
-        Case = r.Word("Case", LetterCase.Lower),
-        Space = r.Word("Space", SpaceRule.Underscore),
-        Characters = r.Word("Characters", CharacterSet.Anything),
-        Outside = r.Word("Other characters", OutsideSet.Remove),
-        Transliterate = r.Yes("Plain letters"),
-        LongestValue = r.Whole("Longest value", 200),
-        HoldsNumbers = r.Yes("Holds numbers"),
-        AlsoRead = r.Texts("Also read from"),
-        Hint = r.TextOrNull("Hint"),
-        Example = r.TextOrNull("Example"),
-        Words = [.. words.Select(w => new WordDocument { Written = w.Text("Word"), Label = w.Text("Label"), Aliases = w.Texts("Other names"), Retired = w.Yes("Retired"), Successor = w.TextOrNull("Use instead") })],
-    };
+            Key = r.Text("Key"),
+            Label = r.Text("Label"),
+            Means = r.Word("Means", FieldMeaning.ByKey),
+            Kind = r.Word("Kind", FieldKind.Text),
+            Presence = r.Word("Presence", Presence.Offered),
+            PresenceIn = r.Texts("Presence by channel")
+                .ToDictionary(
+                    t => t[..Math.Max(0, t.LastIndexOf(':'))].Trim(),
+                    t =>
+                        Enum.TryParse<Presence>(t[(t.LastIndexOf(':') + 1)..].Trim(), ignoreCase: true, out var presence)
+                            ? presence
+                            : throw r.Wrong("Presence by channel", "lines such as “Banners: required”")
+                ),
+            List = r.Word("List", ListKind.None),
+            DateForm = r.Word("Date form", DateForm.Month),
+            Fixed = r.TextOrNull("Fixed value"),
+            Pattern =
+                parts.Count == 0
+                    ? null
+                    : new PatternDocument
+                    {
+                        Separator = parts[0].Text("Separator"),
+                        Parts =
+                        [
+                            .. parts.Select(p => new NamePart
+                            {
+                                Kind = p.Word("Part", NamePartKind.Field),
+                                Of = p.Text("Of"),
+                                Form = p.Word("Date form", DateForm.Month),
+                                Filler = p.TextOrNull("If missing"),
+                            }),
+                        ],
+                    },
+            Case = r.Word("Case", LetterCase.Lower),
+            Space = r.Word("Space", SpaceRule.Underscore),
+            Characters = r.Word("Characters", CharacterSet.Anything),
+            Outside = r.Word("Other characters", OutsideSet.Remove),
+            Transliterate = r.Yes("Plain letters"),
+            LongestValue = r.Whole("Longest value", 200),
+            HoldsNumbers = r.Yes("Holds numbers"),
+            AlsoRead = r.Texts("Also read from"),
+            Hint = r.TextOrNull("Hint"),
+            Example = r.TextOrNull("Example"),
+            Words =
+            [
+                .. words.Select(w => new WordDocument
+                {
+                    Written = w.Text("Word"),
+                    Label = w.Text("Label"),
+                    Aliases = w.Texts("Other names"),
+                    Retired = w.Yes("Retired"),
+                    Successor = w.TextOrNull("Use instead"),
+                }),
+            ],
+        };
 
-    private static ChannelDocument ChannelOf(IGrouping<string, SheetRow> rows) => new()
-    {
-        Name = rows.Key,
-        Group = rows.First().Text("Group"),
-        Conditions =
-        [
-            .. rows.Where(r => r.Text("Subject").Length > 0).Select(r => new ConditionDocument
-            {
-                Subject = r.Word("Subject", ChannelSubject.Medium), Test = r.Word("Test", ChannelTest.Is), Values = r.Texts("Values"),
-            }),
-        ],
-    };
+    private static ChannelDocument ChannelOf(IGrouping<string, SheetRow> rows) =>
+        new()
+        {
+            Name = rows.Key,
+            Group = rows.First().Text("Group"),
+            Conditions =
+            [
+                .. rows.Where(r => r.Text("Subject").Length > 0)
+                    .Select(r => new ConditionDocument
+                    {
+                        Subject = r.Word("Subject", ChannelSubject.Medium),
+                        Test = r.Word("Test", ChannelTest.Is),
+                        Values = r.Texts("Values"),
+                    }),
+            ],
+        };
 
     /// <summary>Nothing is silently dropped: a word or part of a field that isn't there is named.</summary>
     private static void ThrowIfOrphaned(List<FieldDocument> fields, IEnumerable<SheetRow> rows)
@@ -172,7 +286,8 @@ public static class ConventionSheet
         workbook.Position = 0;
     }
 
-    private static Dictionary<string, object> Row(params (string Heading, object Value)[] cells) => cells.ToDictionary(c => c.Heading, c => c.Value);
+    private static Dictionary<string, object> Row(params (string Heading, object Value)[] cells) =>
+        cells.ToDictionary(c => c.Heading, c => c.Value);
 
     private static string Word<T>(T word)
         where T : struct, Enum => SheetRow.Camel(word.ToString());

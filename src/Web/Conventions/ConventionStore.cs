@@ -29,7 +29,12 @@ public sealed class ConventionStore(BeaconDb db, ConventionReader reader, TimePr
 
     /// <summary>Saves the draft in place of the one it was made from.</summary>
     /// <returns>The draft; refused where the document can't be a convention, or somebody else saved in between.</returns>
-    public async Task<Outcome<ConventionVersion>> SaveDraftAsync(ConventionDocument document, Guid? madeFrom, string who, CancellationToken cancel)
+    public async Task<Outcome<ConventionVersion>> SaveDraftAsync(
+        ConventionDocument document,
+        Guid? madeFrom,
+        string who,
+        CancellationToken cancel
+    )
     {
         if ((await WorkUpAsync(document, cancel)).Refusal is { } wrong)
         {
@@ -91,7 +96,15 @@ public sealed class ConventionStore(BeaconDb db, ConventionReader reader, TimePr
         draft.PublishedAt = clock.GetUtcNow();
         draft.SavedBy = who;
         draft.Revision = Guid.NewGuid();
-        db.ChangeLog.Add(new ChangeLogEntry { At = clock.GetUtcNow(), Who = who, What = "convention-published", ThingId = draft.Id });
+        db.ChangeLog.Add(
+            new ChangeLogEntry
+            {
+                At = clock.GetUtcNow(),
+                Who = who,
+                What = "convention-published",
+                ThingId = draft.Id,
+            }
+        );
         await db.SaveChangesAsync(cancel);
         return draft;
     }
@@ -99,7 +112,10 @@ public sealed class ConventionStore(BeaconDb db, ConventionReader reader, TimePr
     /// <summary>Throws the draft away.</summary>
     public async Task DiscardAsync(CancellationToken cancel)
     {
-        var draft = await db.ConventionVersions.Include(v => v.Fields).ThenInclude(f => f.Words).SingleOrDefaultAsync(v => v.PublishedAt == null, cancel);
+        var draft = await db
+            .ConventionVersions.Include(v => v.Fields)
+                .ThenInclude(f => f.Words)
+            .SingleOrDefaultAsync(v => v.PublishedAt == null, cancel);
         if (draft is not null)
         {
             db.Remove(draft);
@@ -121,7 +137,9 @@ public sealed class ConventionStore(BeaconDb db, ConventionReader reader, TimePr
         }
     }
 
-    private static Refusal Overtaken(string? by) => Refusal.Conflict(
-        "draft-overtaken",
-        $"{by ?? "Somebody"} saved the draft meanwhile; it was not overwritten. Load it and make your change again.");
+    private static Refusal Overtaken(string? by) =>
+        Refusal.Conflict(
+            "draft-overtaken",
+            $"{by ?? "Somebody"} saved the draft meanwhile; it was not overwritten. Load it and make your change again."
+        );
 }

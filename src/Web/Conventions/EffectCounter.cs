@@ -20,7 +20,15 @@ public sealed class EffectCounter(BeaconDb db, ConventionReader conventions, Arr
         int total = await db.Links.CountAsync(cancel);
         yield return new EffectProgress(0, total, null);
         var effect = new ConventionEffect(await conventions.ReadAsync(cancel), draft);
-        var links = db.Links.AsNoTracking().Select(l => new { l.Title, l.Url, l.Values, Channel = l.Placement == null ? null : l.Placement.Channel });
+        var links = db
+            .Links.AsNoTracking()
+            .Select(l => new
+            {
+                l.Title,
+                l.Url,
+                l.Values,
+                Channel = l.Placement == null ? null : l.Placement.Channel,
+            });
         await foreach (var link in links.AsAsyncEnumerable().WithCancellation(cancel))
         {
             effect.AddLink(link.Title ?? link.Url, link.Values, link.Channel);
@@ -36,6 +44,9 @@ public sealed class EffectCounter(BeaconDb db, ConventionReader conventions, Arr
         }
 
         yield return new EffectProgress(
-            effect.Links, effect.Links, new EffectAnswer(effect.Links, effect.Affected, effect.Rules, effect.VisitsMoved, effect.Moves));
+            effect.Links,
+            effect.Links,
+            new EffectAnswer(effect.Links, effect.Affected, effect.Rules, effect.VisitsMoved, effect.Moves)
+        );
     }
 }

@@ -23,12 +23,13 @@ internal sealed record SheetRow(string Sheet, int Number, IReadOnlyDictionary<st
         Text(heading).Split(['\n', '\r'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
 
     /// <exception cref="ConventionException">The cell says something else than yes or no.</exception>
-    public bool Yes(string heading) => Text(heading).ToUpperInvariant() switch
-    {
-        "YES" or "TRUE" or "1" => true,
-        "" or "NO" or "FALSE" or "0" => false,
-        _ => throw Wrong(heading, "yes or no"),
-    };
+    public bool Yes(string heading) =>
+        Text(heading).ToUpperInvariant() switch
+        {
+            "YES" or "TRUE" or "1" => true,
+            "" or "NO" or "FALSE" or "0" => false,
+            _ => throw Wrong(heading, "yes or no"),
+        };
 
     /// <summary>A word of a small set; an empty cell is the usual one.</summary>
     /// <exception cref="ConventionException">The cell has none of the words.</exception>

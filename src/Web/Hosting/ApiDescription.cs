@@ -105,11 +105,16 @@ public static class ApiDescription
                 Description = "A signed-in person; what changes something sends the token of /api/account as X-Beacon-Token too.",
             },
         };
-        api.Components.Responses = Refusals.ToDictionary(r => NameOf(r.Key), r => (IOpenApiResponse)new OpenApiResponse
-        {
-            Description = r.Value,
-            Content = new Dictionary<string, OpenApiMediaType> { [ProblemType] = new() { Schema = Problem() } },
-        });
+        api.Components.Responses = Refusals.ToDictionary(
+            r => NameOf(r.Key),
+            r =>
+                (IOpenApiResponse)
+                    new OpenApiResponse
+                    {
+                        Description = r.Value,
+                        Content = new Dictionary<string, OpenApiMediaType> { [ProblemType] = new() { Schema = Problem() } },
+                    }
+        );
         return Task.CompletedTask;
     }
 
@@ -128,7 +133,12 @@ public static class ApiDescription
     /// <summary>Says who may make a call, what its parameters mean and with what it may be refused.</summary>
     public static Task DescribeAsync(OpenApiOperation operation, OpenApiOperationTransformerContext context, CancellationToken cancel)
     {
-        foreach (var parameter in operation.Parameters?.OfType<OpenApiParameter>().Where(p => p.Name is not null && string.IsNullOrEmpty(p.Description)) ?? [])
+        foreach (
+            var parameter in operation
+                .Parameters?.OfType<OpenApiParameter>()
+                .Where(p => p.Name is not null && string.IsNullOrEmpty(p.Description))
+                ?? []
+        )
         {
             parameter.Description = Parameters.GetValueOrDefault(parameter.Name!);
         }
@@ -153,7 +163,8 @@ public static class ApiDescription
         Add(StatusCodes.Status429TooManyRequests, true);
         return Task.CompletedTask;
 
-        OpenApiSecurityRequirement Requirement(string scheme) => new() { [new OpenApiSecuritySchemeReference(scheme, context.Document)] = [] };
+        OpenApiSecurityRequirement Requirement(string scheme) =>
+            new() { [new OpenApiSecuritySchemeReference(scheme, context.Document)] = [] };
 
         void Add(int status, bool applies)
         {
@@ -169,24 +180,35 @@ public static class ApiDescription
     private static string NameOf(int status) => $"Refused{status.ToString(CultureInfo.InvariantCulture)}";
 
     /// <summary>Problem details (RFC 9457) with a machine word beside the sentence.</summary>
-    private static OpenApiSchema Problem() => new()
-    {
-        Type = JsonSchemaType.Object,
-        Properties = new Dictionary<string, IOpenApiSchema>
+    private static OpenApiSchema Problem() =>
+        new()
         {
-            ["status"] = new OpenApiSchema { Type = JsonSchemaType.Integer, Description = "The HTTP status." },
-            ["title"] = new OpenApiSchema { Type = JsonSchemaType.String, Description = "The status in words." },
-            ["detail"] = new OpenApiSchema { Type = JsonSchemaType.String, Description = "One sentence: what is wrong and what to do." },
-            ["rule"] = new OpenApiSchema { Type = JsonSchemaType.String, Description = "A machine word, such as slug-taken." },
-        },
-    };
+            Type = JsonSchemaType.Object,
+            Properties = new Dictionary<string, IOpenApiSchema>
+            {
+                ["status"] = new OpenApiSchema { Type = JsonSchemaType.Integer, Description = "The HTTP status." },
+                ["title"] = new OpenApiSchema { Type = JsonSchemaType.String, Description = "The status in words." },
+                ["detail"] = new OpenApiSchema
+                {
+                    Type = JsonSchemaType.String,
+                    Description = "One sentence: what is wrong and what to do.",
+                },
+                ["rule"] = new OpenApiSchema { Type = JsonSchemaType.String, Description = "A machine word, such as slug-taken." },
+            },
+        };
 
-    private static string Called(Caller callers) => callers switch
-    {
-        Caller.Owner => "owners",
-        Caller.Builders => "owners and editors",
-        Caller.Readers => "owners, editors and viewers",
-        Caller.Shortener => "keys that only shorten",
-        _ => string.Join(", ", Enum.GetValues<Caller>().Where(c => c is not (Caller.Readers or Caller.Builders or Caller.Anybody) && callers.HasFlag(c))).ToLowerInvariant(),
-    };
+    private static string Called(Caller callers) =>
+        callers switch
+        {
+            Caller.Owner => "owners",
+            Caller.Builders => "owners and editors",
+            Caller.Readers => "owners, editors and viewers",
+            Caller.Shortener => "keys that only shorten",
+            _ => string.Join(
+                    ", ",
+                    Enum.GetValues<Caller>()
+                        .Where(c => c is not (Caller.Readers or Caller.Builders or Caller.Anybody) && callers.HasFlag(c))
+                )
+                .ToLowerInvariant(),
+        };
 }

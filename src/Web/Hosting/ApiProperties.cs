@@ -287,8 +287,11 @@ internal static class ApiProperties
         {
             foreach (var (property, value) in schema.Properties ?? new Dictionary<string, IOpenApiSchema>())
             {
-                if (!IsSaid(value) && value.OneOf?.Any(IsSaid) != true
-                    && (Meanings.GetValueOrDefault($"{name}.{property}") ?? Meanings.GetValueOrDefault(property)) is { } meaning)
+                if (
+                    !IsSaid(value)
+                    && value.OneOf?.Any(IsSaid) != true
+                    && (Meanings.GetValueOrDefault($"{name}.{property}") ?? Meanings.GetValueOrDefault(property)) is { } meaning
+                )
                 {
                     value.Description = meaning;
                 }

@@ -10,20 +10,22 @@ public static class ApiReference
 
     public static void MapApiReference(this WebApplication app) =>
         app.MapScalarApiReference(Path, (options, context) =>
-        {
-            // The page's own script draws its styles as it goes, so they are let through here, and nowhere else. Nothing comes
-            // from outside, and nothing goes there.
-            string nonce = SecurityHeaders.NonceOf(context);
-            context.Response.Headers.ContentSecurityPolicy =
-                $"default-src 'none'; script-src 'self' 'nonce-{nonce}'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self' data:; "
-                + "connect-src 'self'; form-action 'none'; base-uri 'none'; frame-ancestors 'none'";
-            options.Title = "Precise Beacon: calls";
-            options.Nonce = nonce;
-            options.DefaultFonts = false;
-            options.Telemetry = false;
-            options.OpenApiRoutePattern = "/openapi/v1.json";
-            options.EnabledTargets = [ScalarTarget.Shell];
-            options.HideClientButton = true; // it leads to a server outside
-            options.DisableAgent().HideDeveloperTools();
-        }).For(Caller.Anybody).ExcludeFromDescription();
+            {
+                // The page's own script draws its styles as it goes, so they are let through here, and nowhere else. Nothing comes
+                // from outside, and nothing goes there.
+                string nonce = SecurityHeaders.NonceOf(context);
+                context.Response.Headers.ContentSecurityPolicy =
+                    $"default-src 'none'; script-src 'self' 'nonce-{nonce}'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self' data:; "
+                    + "connect-src 'self'; form-action 'none'; base-uri 'none'; frame-ancestors 'none'";
+                options.Title = "Precise Beacon: calls";
+                options.Nonce = nonce;
+                options.DefaultFonts = false;
+                options.Telemetry = false;
+                options.OpenApiRoutePattern = "/openapi/v1.json";
+                options.EnabledTargets = [ScalarTarget.Shell];
+                options.HideClientButton = true; // it leads to a server outside
+                options.DisableAgent().HideDeveloperTools();
+            })
+            .For(Caller.Anybody)
+            .ExcludeFromDescription();
 }

@@ -26,7 +26,11 @@ public static class BeaconApp
     /// <param name="args">Settings from the command line.</param>
     /// <param name="replace">Replaces services, such as the clock.</param>
     /// <param name="startData">Registers the data an empty database may be filled with; null for none.</param>
-    public static WebApplication Build(string[] args, Action<IServiceCollection>? replace = null, Action<IServiceCollection, IConfiguration>? startData = null)
+    public static WebApplication Build(
+        string[] args,
+        Action<IServiceCollection>? replace = null,
+        Action<IServiceCollection, IConfiguration>? startData = null
+    )
     {
         var builder = WebApplication.CreateBuilder(args);
         builder.WebHost.ConfigureKestrel(kestrel =>
@@ -51,7 +55,9 @@ public static class BeaconApp
     {
         var services = builder.Services;
         string database = builder.Configuration.GetConnectionString("Beacon")
-            ?? throw new InvalidOperationException("There is no connection string “Beacon”; run ./start, or set ConnectionStrings__Beacon.");
+            ?? throw new InvalidOperationException(
+                "There is no connection string “Beacon”; run ./start, or set ConnectionStrings__Beacon."
+            );
         services.Configure<BeaconOptions>(builder.Configuration.GetSection(BeaconOptions.Section));
         services.Configure<HostOptions>(host => host.ShutdownTimeout = LongestStop);
         services.AddSingleton(TimeProvider.System);
@@ -94,7 +100,10 @@ public static class BeaconApp
         var options = app.Services.GetRequiredService<IOptions<BeaconOptions>>().Value;
         if (options.TrustedProxies.Length > 0)
         {
-            var forwarded = new ForwardedHeadersOptions { ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto };
+            var forwarded = new ForwardedHeadersOptions
+            {
+                ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto,
+            };
             forwarded.KnownProxies.Clear();
             forwarded.KnownIPNetworks.Clear();
             foreach (string proxy in options.TrustedProxies)
@@ -120,9 +129,13 @@ public static class BeaconApp
 
         // The server's own host may serve short links until another domain does: what is no place of the interface, no call and no
         // file of it was meant as one. Elsewhere such a request came no further than the host gate.
-        app.Use((context, next) => context.GetEndpoint() is null && app.Services.GetRequiredService<SlugTable>().Domain(context.Request.Host.Value ?? "") is not null
-            ? app.Services.GetRequiredService<ShortDomainPages>().AnswerAsync(context)
-            : next(context));
+        app.Use(
+            (context, next) =>
+                context.GetEndpoint() is null
+                && app.Services.GetRequiredService<SlugTable>().Domain(context.Request.Host.Value ?? "") is not null
+                    ? app.Services.GetRequiredService<ShortDomainPages>().AnswerAsync(context)
+                    : next(context)
+        );
         app.MapHealth();
         app.MapOpenApi().For(Caller.Anybody);
         app.MapApiReference();

@@ -10,7 +10,12 @@ namespace PreciseBeacon.Web.Hosting;
 /// Applies migrations and settles whether this is the demo before anything is served; one process at a time, the others wait.
 /// A process that starts while its database is away answers everything with 503, and goes on by itself once it is there.
 /// </summary>
-public sealed partial class DatabaseSetup(IServiceProvider services, IHostApplicationLifetime lifetime, TimeProvider clock, ILogger<DatabaseSetup> log) : BackgroundService
+public sealed partial class DatabaseSetup(
+    IServiceProvider services,
+    IHostApplicationLifetime lifetime,
+    TimeProvider clock,
+    ILogger<DatabaseSetup> log
+) : BackgroundService
 {
     private static readonly TimeSpan TryAgain = TimeSpan.FromSeconds(1);
 
@@ -87,7 +92,8 @@ public sealed partial class DatabaseSetup(IServiceProvider services, IHostApplic
                 return;
             }
 
-            await Task.Delay(IsDone ? TimeSpan.Zero : TryAgain, clock, stoppingToken).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            await Task.Delay(IsDone ? TimeSpan.Zero : TryAgain, clock, stoppingToken)
+                .ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
         }
     }
 
@@ -97,13 +103,18 @@ public sealed partial class DatabaseSetup(IServiceProvider services, IHostApplic
         || (failure.InnerException is { } inner && IsStandoff(inner));
 
     /// <summary>Nobody answers there, or it is still starting; what the database itself refuses is another matter.</summary>
-    public static bool IsAway(Exception failure) => failure switch
-    {
-        PostgresException refused => refused.SqlState.StartsWith(ConnectionException, StringComparison.Ordinal)
-            || refused.SqlState is PostgresErrorCodes.CannotConnectNow or PostgresErrorCodes.AdminShutdown or PostgresErrorCodes.CrashShutdown or PostgresErrorCodes.TooManyConnections,
-        NpgsqlException or SocketException => true,
-        _ => failure.InnerException is { } inner && IsAway(inner),
-    };
+    public static bool IsAway(Exception failure) =>
+        failure switch
+        {
+            PostgresException refused => refused.SqlState.StartsWith(ConnectionException, StringComparison.Ordinal)
+                || refused.SqlState
+                    is PostgresErrorCodes.CannotConnectNow
+                        or PostgresErrorCodes.AdminShutdown
+                        or PostgresErrorCodes.CrashShutdown
+                        or PostgresErrorCodes.TooManyConnections,
+            NpgsqlException or SocketException => true,
+            _ => failure.InnerException is { } inner && IsAway(inner),
+        };
 
     [LoggerMessage(LogLevel.Critical, "The database can't be set up.")]
     private partial void LogBroken(Exception exception);

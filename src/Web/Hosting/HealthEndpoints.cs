@@ -13,9 +13,19 @@ public static class HealthEndpoints
     public static void MapHealth(this IEndpointRouteBuilder app)
     {
         app.MapGet("/healthz", () => TypedResults.Ok(new Health("alive")))
-            .WithName("TellWhetherAlive").WithSummary("Tells that the process lives.").For(Caller.Anybody).WithTags("Health").WithMetadata(new ProbeEndpoint());
+            .WithName("TellWhetherAlive")
+            .WithSummary("Tells that the process lives.")
+            .For(Caller.Anybody)
+            .WithTags("Health")
+            .WithMetadata(new ProbeEndpoint());
         app.MapGet("/readyz", ReadyAsync)
-            .WithName("TellWhetherReady").WithSummary("Tells whether the process may be sent requests.").For(Caller.Anybody).WithTags("Health").WithMetadata(new ProbeEndpoint()).Produces<Health>().Produces<Health>(StatusCodes.Status503ServiceUnavailable);
+            .WithName("TellWhetherReady")
+            .WithSummary("Tells whether the process may be sent requests.")
+            .For(Caller.Anybody)
+            .WithTags("Health")
+            .WithMetadata(new ProbeEndpoint())
+            .Produces<Health>()
+            .Produces<Health>(StatusCodes.Status503ServiceUnavailable);
     }
 
     private static async Task<IResult> ReadyAsync(NpgsqlDataSource database, DatabaseSetup setup, SlugTable slugs, CancellationToken cancel)
@@ -36,7 +46,8 @@ public static class HealthEndpoints
             return NotYet("the database can't be reached");
         }
 
-        static JsonHttpResult<Health> NotYet(string why) => TypedResults.Json(new Health($"not ready: {why}"), statusCode: StatusCodes.Status503ServiceUnavailable);
+        static JsonHttpResult<Health> NotYet(string why) =>
+            TypedResults.Json(new Health($"not ready: {why}"), statusCode: StatusCodes.Status503ServiceUnavailable);
     }
 }
 

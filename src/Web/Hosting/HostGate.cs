@@ -16,7 +16,14 @@ public sealed record OnEveryHost;
 /// Decides by the host a request names what it may reach: the interface is on the public URL's host alone, so that a name
 /// somebody else leads here shows nothing (OWASP ASVS 4.0.3, 14.5.3; RFC 9110 §7.4); short domains have their links and pages.
 /// </summary>
-public sealed class HostGate(RequestDelegate next, SlugTable slugs, SiteTable sites, ShortDomainPages pages, IHostEnvironment environment, IOptions<BeaconOptions> options)
+public sealed class HostGate(
+    RequestDelegate next,
+    SlugTable slugs,
+    SiteTable sites,
+    ShortDomainPages pages,
+    IHostEnvironment environment,
+    IOptions<BeaconOptions> options
+)
 {
     private readonly string _publicHost = options.Value.PublicHost;
     private readonly bool _allowsThisMachine = environment.IsDevelopment() || options.Value.Demo;
@@ -37,14 +44,27 @@ public sealed class HostGate(RequestDelegate next, SlugTable slugs, SiteTable si
         }
 
         return isShort ? pages.AnswerAsync(context)
-
             // Until the table was filled, nobody can say whether another host is a short domain.
             : !slugs.IsFilled ? pages.SayNotYetAsync(context)
-            : Refusals.WriteAsync(context, StatusCodes.Status421MisdirectedRequest, "host-unknown", $"Precise Beacon is not at this host; open it at {options.Value.PublicUrl}.");
+            : Refusals.WriteAsync(
+                context,
+                StatusCodes.Status421MisdirectedRequest,
+                "host-unknown",
+                $"Precise Beacon is not at this host; open it at {options.Value.PublicUrl}."
+            );
     }
 
     /// <summary>In the demo and while developing, every name of this machine is as good as the public URL's.</summary>
-    private bool IsMain(HostString host) => host.HasValue
-        && (host.Value.Equals(_publicHost, StringComparison.OrdinalIgnoreCase)
-            || (_allowsThisMachine && (host.Host.Equals("localhost", StringComparison.OrdinalIgnoreCase) || (IPAddress.TryParse(host.Host.Trim('[', ']'), out var address) && IPAddress.IsLoopback(address)))));
+    private bool IsMain(HostString host) =>
+        host.HasValue
+        && (
+            host.Value.Equals(_publicHost, StringComparison.OrdinalIgnoreCase)
+            || (
+                _allowsThisMachine
+                && (
+                    host.Host.Equals("localhost", StringComparison.OrdinalIgnoreCase)
+                    || (IPAddress.TryParse(host.Host.Trim('[', ']'), out var address) && IPAddress.IsLoopback(address))
+                )
+            )
+        );
 }

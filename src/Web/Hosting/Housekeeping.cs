@@ -7,7 +7,8 @@ using PreciseBeacon.Web.Redirects;
 namespace PreciseBeacon.Web.Hosting;
 
 /// <summary>Writes down which keys were used, and clears what has had its time.</summary>
-public sealed class Housekeeping(DatabaseSetup setup, Clearing clearing, KeyUses keys, TimeProvider clock, ILogger<Housekeeping> log) : DatabaseWorker(setup)
+public sealed class Housekeeping(DatabaseSetup setup, Clearing clearing, KeyUses keys, TimeProvider clock, ILogger<Housekeeping> log)
+    : DatabaseWorker(setup)
 {
     private static readonly TimeSpan Every = TimeSpan.FromSeconds(20);
     private static readonly TimeSpan ClearEvery = TimeSpan.FromMinutes(10);

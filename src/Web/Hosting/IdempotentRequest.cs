@@ -61,7 +61,9 @@ public sealed class IdempotentRequest(BeaconDb db, IdempotentAnswers answers, IO
 
         if (await answers.TakeAsync(key, hash, cancel))
         {
-            return await FinishAsync(answer => answers.KeepAsync(key, JsonSerializer.Serialize(answer, json.Value.SerializerOptions), cancel));
+            return await FinishAsync(answer =>
+                answers.KeepAsync(key, JsonSerializer.Serialize(answer, json.Value.SerializerOptions), cancel)
+            );
         }
 
         var first = await db.IdempotentAnswers.AsNoTracking().SingleAsync(a => a.Key == key, cancel);

@@ -17,7 +17,13 @@ public static class OwnTable
 
     /// <summary>The same of cells that know what they hold; numbers are written as such, also where they begin with a minus.</summary>
     public static byte[] Csv(IEnumerable<IReadOnlyList<OwnCell>> rows) =>
-        FileText.Encode(TableText.Write(rows.Select(r => (IReadOnlyList<string>)[.. r.Select(c => c.Kind == OwnCellKind.Text ? Guarded(c.Text) : c.Text)]), ','), FileEncoding.Utf8Marked);
+        FileText.Encode(
+            TableText.Write(
+                rows.Select(r => (IReadOnlyList<string>)[.. r.Select(c => c.Kind == OwnCellKind.Text ? Guarded(c.Text) : c.Text)]),
+                ','
+            ),
+            FileEncoding.Utf8Marked
+        );
 
     /// <summary>An XLSX workbook of one sheet, in which figures and money are numbers with a format.</summary>
     public static byte[] Xlsx(IEnumerable<IReadOnlyList<OwnCell>> rows, string sheet) => PlainWorkbook.Write(rows, sheet);

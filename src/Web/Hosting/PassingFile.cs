@@ -9,7 +9,13 @@ public static class PassingFile
     public static async Task<Stream> WriteAsync(Func<Stream, Task> write)
     {
         var file = new FileStream(
-            Path.Combine(Path.GetTempPath(), Path.GetRandomFileName()), FileMode.CreateNew, FileAccess.ReadWrite, FileShare.None, Buffer, FileOptions.DeleteOnClose | FileOptions.Asynchronous);
+            Path.Combine(Path.GetTempPath(), Path.GetRandomFileName()),
+            FileMode.CreateNew,
+            FileAccess.ReadWrite,
+            FileShare.None,
+            Buffer,
+            FileOptions.DeleteOnClose | FileOptions.Asynchronous
+        );
         try
         {
             await write(file);

@@ -4,5 +4,6 @@ namespace PreciseBeacon.Web.Hosting;
 public static class PlainLine
 {
     /// <summary>The line.</summary>
-    public static IResult Of(int status, string sentence) => Results.Text(sentence.ReplaceLineEndings(" "), "text/plain; charset=utf-8", statusCode: status);
+    public static IResult Of(int status, string sentence) =>
+        Results.Text(sentence.ReplaceLineEndings(" "), "text/plain; charset=utf-8", statusCode: status);
 }

@@ -11,13 +11,16 @@ public static class Refusals
     public static TBuilder WithOutcomes<TBuilder>(this TBuilder calls)
         where TBuilder : IEndpointConventionBuilder
     {
-        calls.AddEndpointFilter(async (context, next) => await next(context) switch
-        {
-            IOutcome outcome => outcome.Refusal?.ToResult() ?? outcome.Value,
-            Refusal refusal => refusal.ToResult(),
-            null => TypedResults.NoContent(),
-            var other => other,
-        });
+        calls.AddEndpointFilter(
+            async (context, next) =>
+                await next(context) switch
+                {
+                    IOutcome outcome => outcome.Refusal?.ToResult() ?? outcome.Value,
+                    Refusal refusal => refusal.ToResult(),
+                    null => TypedResults.NoContent(),
+                    var other => other,
+                }
+        );
         calls.Finally(Describe);
         return calls;
     }
@@ -44,20 +47,23 @@ public static class Refusals
     /// <param name="rule">Machine word in lower case with hyphens.</param>
     /// <param name="says">One sentence: what is wrong and what to do.</param>
     public static Task WriteAsync(HttpContext context, int status, string rule, string says) =>
-        TypedResults.Problem(detail: says, statusCode: status, extensions: new Dictionary<string, object?> { ["rule"] = rule }).ExecuteAsync(context);
+        TypedResults
+            .Problem(detail: says, statusCode: status, extensions: new Dictionary<string, object?> { ["rule"] = rule })
+            .ExecuteAsync(context);
 
     /// <summary>The status of a kind (RFC 9110, section 15; RFC 6585 for 429).</summary>
-    public static int StatusOf(RefusalKind kind) => kind switch
-    {
-        RefusalKind.Invalid => StatusCodes.Status400BadRequest,
-        RefusalKind.Forbidden => StatusCodes.Status403Forbidden,
-        RefusalKind.Missing => StatusCodes.Status404NotFound,
-        RefusalKind.Conflict => StatusCodes.Status409Conflict,
-        RefusalKind.TooLarge => StatusCodes.Status413PayloadTooLarge,
-        RefusalKind.Unacceptable => StatusCodes.Status422UnprocessableEntity,
-        RefusalKind.TooOften => StatusCodes.Status429TooManyRequests,
-        _ => StatusCodes.Status502BadGateway,
-    };
+    public static int StatusOf(RefusalKind kind) =>
+        kind switch
+        {
+            RefusalKind.Invalid => StatusCodes.Status400BadRequest,
+            RefusalKind.Forbidden => StatusCodes.Status403Forbidden,
+            RefusalKind.Missing => StatusCodes.Status404NotFound,
+            RefusalKind.Conflict => StatusCodes.Status409Conflict,
+            RefusalKind.TooLarge => StatusCodes.Status413PayloadTooLarge,
+            RefusalKind.Unacceptable => StatusCodes.Status422UnprocessableEntity,
+            RefusalKind.TooOften => StatusCodes.Status429TooManyRequests,
+            _ => StatusCodes.Status502BadGateway,
+        };
 
     /// <summary>What a call returns is described by its value: nobody outside knows of outcomes.</summary>
     private static void Describe(EndpointBuilder call)
@@ -75,7 +81,11 @@ public static class Refusals
             }
             else if (type.IsGenericType && type.GetGenericTypeDefinition() == typeof(Outcome<>))
             {
-                call.Metadata[i] = new ProducesResponseTypeMetadata(answer.StatusCode, type.GetGenericArguments()[0], [.. answer.ContentTypes]);
+                call.Metadata[i] = new ProducesResponseTypeMetadata(
+                    answer.StatusCode,
+                    type.GetGenericArguments()[0],
+                    [.. answer.ContentTypes]
+                );
             }
         }
     }

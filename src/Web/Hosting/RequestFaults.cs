@@ -16,10 +16,26 @@ public sealed partial class RequestFaults : IExceptionHandler
         var (status, rule, says) = exception switch
         {
             BadHttpRequestException bad => (bad.StatusCode, Unreadable, Says(bad)),
-            _ when DatabaseSetup.IsAway(exception) => (StatusCodes.Status503ServiceUnavailable, "database-away", "The database can't be reached right now; try again in a few seconds."),
-            _ when DatabaseSetup.IsStandoff(exception) => (StatusCodes.Status503ServiceUnavailable, "saved-meanwhile", "Somebody else was saving the same at the same moment; your change was not stored. Send it again."),
-            _ when IsMeanwhile(exception) => (StatusCodes.Status409Conflict, "changed-meanwhile", "Somebody else changed this at the same moment; your change was not stored. Review their version, then do it again."),
-            _ when IsUnkeepable(exception) => (StatusCodes.Status400BadRequest, Unreadable, "A text contains the character U+0000, which can't be stored; remove it and send it again."),
+            _ when DatabaseSetup.IsAway(exception) => (
+                StatusCodes.Status503ServiceUnavailable,
+                "database-away",
+                "The database can't be reached right now; try again in a few seconds."
+            ),
+            _ when DatabaseSetup.IsStandoff(exception) => (
+                StatusCodes.Status503ServiceUnavailable,
+                "saved-meanwhile",
+                "Somebody else was saving the same at the same moment; your change was not stored. Send it again."
+            ),
+            _ when IsMeanwhile(exception) => (
+                StatusCodes.Status409Conflict,
+                "changed-meanwhile",
+                "Somebody else changed this at the same moment; your change was not stored. Review their version, then do it again."
+            ),
+            _ when IsUnkeepable(exception) => (
+                StatusCodes.Status400BadRequest,
+                Unreadable,
+                "A text contains the character U+0000, which can't be stored; remove it and send it again."
+            ),
             _ => (0, "", ""),
         };
         if (status == 0)
@@ -37,14 +53,15 @@ public sealed partial class RequestFaults : IExceptionHandler
     }
 
     /// <summary>Fills in what the framework's own problems leave out.</summary>
-    public static void Complete(ProblemDetailsContext context) => context.ProblemDetails.Detail ??= context.HttpContext.Response.StatusCode switch
-    {
-        StatusCodes.Status404NotFound => "There is nothing at this address; check how it is written.",
-        StatusCodes.Status405MethodNotAllowed => $"This address does not take {context.HttpContext.Request.Method}.",
-        StatusCodes.Status415UnsupportedMediaType => "Send it as application/json.",
-        >= StatusCodes.Status500InternalServerError => "Something went wrong on the server; try again in a moment.",
-        _ => null,
-    };
+    public static void Complete(ProblemDetailsContext context) =>
+        context.ProblemDetails.Detail ??= context.HttpContext.Response.StatusCode switch
+        {
+            StatusCodes.Status404NotFound => "There is nothing at this address; check how it is written.",
+            StatusCodes.Status405MethodNotAllowed => $"This address does not take {context.HttpContext.Request.Method}.",
+            StatusCodes.Status415UnsupportedMediaType => "Send it as application/json.",
+            >= StatusCodes.Status500InternalServerError => "Something went wrong on the server; try again in a moment.",
+            _ => null,
+        };
 
     private static string Says(BadHttpRequestException bad)
     {
@@ -59,19 +76,25 @@ public sealed partial class RequestFaults : IExceptionHandler
         {
             StatusCodes.Status413PayloadTooLarge => "The request is too large; send less at once.",
             StatusCodes.Status415UnsupportedMediaType => "Send it as application/json.",
-            _ when Bound().Match(bad.Message) is { Success: true } bound => $"“{Short(bound.Groups["value"].Value)}” can't be read as “{Named(bound)}”; leave it out, or see /openapi/v1.json.",
+            _ when Bound().Match(bad.Message) is { Success: true } bound =>
+                $"“{Short(bound.Groups["value"].Value)}” can't be read as “{Named(bound)}”; leave it out, or see /openapi/v1.json.",
             _ when Required().Match(bad.Message) is { Success: true } required => $"“{Named(required)}” is missing; send it.",
             _ => "The request can't be read; see /openapi/v1.json.",
         };
     }
 
     /// <summary>Two changed the same thing: it is not any more what this one saw, or what it refers to is gone, or what it adds is there.</summary>
-    private static bool IsMeanwhile(Exception exception) => exception is DbUpdateConcurrencyException
-        || (exception as PostgresException ?? exception.InnerException as PostgresException)?.SqlState is PostgresErrorCodes.UniqueViolation or PostgresErrorCodes.ForeignKeyViolation;
+    private static bool IsMeanwhile(Exception exception) =>
+        exception is DbUpdateConcurrencyException
+        || (exception as PostgresException ?? exception.InnerException as PostgresException)?.SqlState
+            is PostgresErrorCodes.UniqueViolation
+                or PostgresErrorCodes.ForeignKeyViolation;
 
     /// <summary>PostgreSQL's texts hold every sign but U+0000 ("Character Types"; codes of "PostgreSQL Error Codes", class 22).</summary>
     private static bool IsUnkeepable(Exception exception) =>
-        (exception as PostgresException ?? exception.InnerException as PostgresException)?.SqlState is PostgresErrorCodes.CharacterNotInRepertoire or PostgresErrorCodes.UntranslatableCharacter;
+        (exception as PostgresException ?? exception.InnerException as PostgresException)?.SqlState
+            is PostgresErrorCodes.CharacterNotInRepertoire
+                or PostgresErrorCodes.UntranslatableCharacter;
 
     /// <summary>The parameter as requests write it.</summary>
     private static string Named(Match match) => JsonNamingPolicy.CamelCase.ConvertName(match.Groups["name"].Value);

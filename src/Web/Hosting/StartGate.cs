@@ -17,7 +17,18 @@ public sealed class StartGate(RequestDelegate next, DatabaseSetup setup)
 
         context.Response.Headers.RetryAfter = RetrySeconds;
         return context.Request.Headers.Accept.ToString().Contains("text/html", StringComparison.OrdinalIgnoreCase)
-            ? PlainPage.WriteAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "Precise Beacon is just starting; please try again in a few seconds.", RetrySeconds)
-            : Refusals.WriteAsync(context, StatusCodes.Status503ServiceUnavailable, "starting", "Precise Beacon is just starting, or its database can't be reached; try again in a few seconds.");
+            ? PlainPage.WriteAsync(
+                context,
+                StatusCodes.Status503ServiceUnavailable,
+                "Just a moment",
+                "Precise Beacon is just starting; please try again in a few seconds.",
+                RetrySeconds
+            )
+            : Refusals.WriteAsync(
+                context,
+                StatusCodes.Status503ServiceUnavailable,
+                "starting",
+                "Precise Beacon is just starting, or its database can't be reached; try again in a few seconds."
+            );
     }
 }

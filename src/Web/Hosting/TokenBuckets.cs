@@ -10,7 +10,14 @@ public static class TokenBuckets
     /// <param name="again">How much grows again each time.</param>
     /// <param name="every">How often.</param>
     public static PartitionedRateLimiter<T> Of<T>(int burst, int again, TimeSpan every)
-        where T : notnull => PartitionedRateLimiter.Create<T, T>(key => RateLimitPartition.GetTokenBucketLimiter(key, _ => Options(burst, again, every)));
+        where T : notnull =>
+        PartitionedRateLimiter.Create<T, T>(key => RateLimitPartition.GetTokenBucketLimiter(key, _ => Options(burst, again, every)));
 
-    public static TokenBucketRateLimiterOptions Options(int burst, int again, TimeSpan every) => new() { TokenLimit = burst, TokensPerPeriod = again, ReplenishmentPeriod = every };
+    public static TokenBucketRateLimiterOptions Options(int burst, int again, TimeSpan every) =>
+        new()
+        {
+            TokenLimit = burst,
+            TokensPerPeriod = again,
+            ReplenishmentPeriod = every,
+        };
 }

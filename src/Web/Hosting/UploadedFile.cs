@@ -11,11 +11,20 @@ public static class UploadedFile
     /// <param name="mostMegabytes">Most of it that is read.</param>
     /// <param name="what">What the file is, as the beginning of a sentence.</param>
     /// <param name="cancel">Gives up reading.</param>
-    public static async Task<(MemoryStream File, Refusal? Refusal)> ReadAsync(HttpContext context, int mostMegabytes, string what, CancellationToken cancel)
+    public static async Task<(MemoryStream File, Refusal? Refusal)> ReadAsync(
+        HttpContext context,
+        int mostMegabytes,
+        string what,
+        CancellationToken cancel
+    )
     {
         var file = new MemoryStream();
         byte[] buffer = new byte[1 << 16];
-        for (int read = await context.Request.Body.ReadAsync(buffer, cancel); read > 0; read = await context.Request.Body.ReadAsync(buffer, cancel))
+        for (
+            int read = await context.Request.Body.ReadAsync(buffer, cancel);
+            read > 0;
+            read = await context.Request.Body.ReadAsync(buffer, cancel)
+        )
         {
             file.Write(buffer, 0, read);
             if (file.Length > (long)mostMegabytes << 20)

@@ -12,7 +12,14 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>Changes many links in one go, after saying what it would change, and takes that back again as a whole.</summary>
-public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkInputsReader inputs, LinkWriter writer, AuditLog auditLog, TimeProvider clock)
+public sealed class BulkLinkChange(
+    BeaconDb db,
+    LinkRoutes routes,
+    LinkInputsReader inputs,
+    LinkWriter writer,
+    AuditLog auditLog,
+    TimeProvider clock
+)
 {
     /// <summary>Most links changed at once.</summary>
     public const int Most = 10_000;
@@ -31,7 +38,12 @@ public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkInputsRea
             return Refusal.Invalid("links-count", $"Choose 1 to {Most:N0} links.");
         }
 
-        int kinds = (change.Retire is null ? 0 : 1) + (change.Campaign is null ? 0 : 1) + (change.LeadsTo is null ? 0 : 1) + (change.Shorten ? 1 : 0) + (change.AddTopics is null && change.DropTopics is null ? 0 : 1);
+        int kinds =
+            (change.Retire is null ? 0 : 1)
+            + (change.Campaign is null ? 0 : 1)
+            + (change.LeadsTo is null ? 0 : 1)
+            + (change.Shorten ? 1 : 0)
+            + (change.AddTopics is null && change.DropTopics is null ? 0 : 1);
         if (kinds != 1)
         {
             return Refusal.Invalid("change-missing", "Send one change: “retire”, “campaign”, “leadsTo”, “shorten”, or topics.");
@@ -43,7 +55,8 @@ public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkInputsRea
         await RowLock.LinksAsync(db, [.. ids], cancel);
         var links = await db.Links.Where(l => ids.Contains(l.Id)).OrderBy(l => l.CreatedAt).ThenBy(l => l.Id).ToListAsync(cancel);
         var work = new Work(Guid.CreateVersion7());
-        var refusal = change.LeadsTo is { } page ? await LeadAsync(links, page, work, cancel)
+        var refusal =
+            change.LeadsTo is { } page ? await LeadAsync(links, page, work, cancel)
             : change.Shorten ? await ShortenAsync(links, change.ShortDomain, work, cancel)
             : await FileAsync(links, change, work, cancel);
         if (refusal is not null)
@@ -58,7 +71,12 @@ public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkInputsRea
             await transaction.CommitAsync(cancel);
         }
 
-        return new ManyLinksAnswer(work.Changed, work.Changed == 0 || change.Count ? null : work.Id, [.. work.Left.Select(l => new LeftLinks(l.Key, l.Value))], work.Sample);
+        return new ManyLinksAnswer(
+            work.Changed,
+            work.Changed == 0 || change.Count ? null : work.Id,
+            [.. work.Left.Select(l => new LeftLinks(l.Key, l.Value))],
+            work.Sample
+        );
     }
 
     /// <summary>Makes every link of a change what it was before; what was changed again since then stays.</summary>
@@ -74,7 +92,11 @@ public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkInputsRea
 
         List<Guid> ids = [.. entries.Select(e => e.ThingId)];
         await RowLock.LinksAsync(db, [.. ids], cancel);
-        var links = await db.Links.Include(l => l.ShortLinks).Include(l => l.Campaign).Where(l => ids.Contains(l.Id)).ToDictionaryAsync(l => l.Id, cancel);
+        var links = await db
+            .Links.Include(l => l.ShortLinks)
+            .Include(l => l.Campaign)
+            .Where(l => ids.Contains(l.Id))
+            .ToDictionaryAsync(l => l.Id, cancel);
         var leadBack = await routes.BackAsync(cancel);
         int changed = 0;
         foreach (var entry in entries)
@@ -84,7 +106,9 @@ public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkInputsRea
                 LinkMetadata.What => Refile(links[entry.ThingId], Read<LinkMetadata>(entry.Before!), Read<LinkMetadata>(entry.After!)),
                 Shortened => Unshorten(links[entry.ThingId]),
                 _ => leadBack(links[entry.ThingId], entry),
-            } ? 1 : 0;
+            }
+                ? 1
+                : 0;
         }
 
         await db.SaveChangesAsync(cancel);
@@ -121,7 +145,12 @@ public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkInputsRea
 
             link.Topics = topics.SequenceEqual(link.Topics) ? link.Topics : topics;
             link.CampaignId = change.Campaign ?? link.CampaignId;
-            link.RetiredAt = change.Retire switch { true => link.RetiredAt ?? now, false => null, _ => link.RetiredAt };
+            link.RetiredAt = change.Retire switch
+            {
+                true => link.RetiredAt ?? now,
+                false => null,
+                _ => link.RetiredAt,
+            };
             if (!db.Entry(link).Properties.Any(p => p.IsModified))
             {
                 work.Leave("Already so");
@@ -141,7 +170,8 @@ public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkInputsRea
     private static string SaysOf(LinkMetadata filing, BulkLinkChangeRequest change) =>
         change.Campaign is not null ? filing.Campaign ?? "no campaign"
         : change.Retire is not null ? (filing.RetiredAt is null ? "in the Ledger" : "archived")
-        : filing.Topics.Count == 0 ? "no topics" : string.Join(", ", filing.Topics);
+        : filing.Topics.Count == 0 ? "no topics"
+        : string.Join(", ", filing.Topics);
 
     /// <summary>Another page for their short links; each keeps its own tags.</summary>
     private async Task<Refusal?> LeadAsync(List<Link> links, string page, Work work, CancellationToken cancel)
@@ -212,15 +242,22 @@ public sealed class BulkLinkChange(BeaconDb db, LinkRoutes routes, LinkInputsRea
     private bool Refile(Link link, LinkMetadata before, LinkMetadata after)
     {
         var now = LinkMetadata.Of(link, link.Campaign?.Name);
-        link.CampaignId = before.CampaignId != after.CampaignId && link.CampaignId == after.CampaignId ? before.CampaignId : link.CampaignId;
+        link.CampaignId =
+            before.CampaignId != after.CampaignId && link.CampaignId == after.CampaignId ? before.CampaignId : link.CampaignId;
         link.RetiredAt = before.RetiredAt != after.RetiredAt ? before.RetiredAt : link.RetiredAt;
-        link.Topics = !before.Topics.SequenceEqual(after.Topics) && link.Topics.SequenceEqual(after.Topics) ? [.. before.Topics] : link.Topics;
+        link.Topics =
+            !before.Topics.SequenceEqual(after.Topics) && link.Topics.SequenceEqual(after.Topics) ? [.. before.Topics] : link.Topics;
         if (!db.Entry(link).Properties.Any(p => p.IsModified))
         {
             return false;
         }
 
-        auditLog.Add(LinkMetadata.What, link.Id, now, LinkMetadata.Of(link, link.CampaignId == before.CampaignId ? before.Campaign : now.Campaign));
+        auditLog.Add(
+            LinkMetadata.What,
+            link.Id,
+            now,
+            LinkMetadata.Of(link, link.CampaignId == before.CampaignId ? before.Campaign : now.Campaign)
+        );
         return true;
     }
 

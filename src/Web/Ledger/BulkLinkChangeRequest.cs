@@ -13,8 +13,16 @@ namespace PreciseBeacon.Web.Ledger;
 /// <param name="DropTopics">Topics they lose; null for none.</param>
 /// <param name="Count">True changes nothing, and only says what would be changed.</param>
 public sealed record BulkLinkChangeRequest(
-    IReadOnlyList<Guid>? Links, bool? Retire = null, Guid? Campaign = null, string? LeadsTo = null, bool Shorten = false, string? ShortDomain = null, IReadOnlyList<string>? AddTopics = null,
-    IReadOnlyList<string>? DropTopics = null, bool Count = false);
+    IReadOnlyList<Guid>? Links,
+    bool? Retire = null,
+    Guid? Campaign = null,
+    string? LeadsTo = null,
+    bool Shorten = false,
+    string? ShortDomain = null,
+    IReadOnlyList<string>? AddTopics = null,
+    IReadOnlyList<string>? DropTopics = null,
+    bool Count = false
+);
 
 /// <summary>What comes of it.</summary>
 /// <param name="Changed">How many are changed; those that are so already are left out.</param>

@@ -22,16 +22,31 @@ public sealed class CountedLinks
 
     /// <summary>All links of the workspace: from their totals, and those with an end, which are few, one by one.</summary>
     public static IQueryable<CountedLinks> All(BeaconDb db, DateTimeOffset now) =>
-        db.LinkTotals.Select(t => new CountedLinks { CampaignId = t.CampaignId, PlacementId = t.PlacementId, State = t.State, Links = t.Links, Uses = t.Uses })
+        db
+            .LinkTotals.Select(t => new CountedLinks
+            {
+                CampaignId = t.CampaignId,
+                PlacementId = t.PlacementId,
+                State = t.State,
+                Links = t.Links,
+                Uses = t.Uses,
+            })
             .Concat(Each(db.Links.Where(l => l.EndsAt != null || l.UsesLeft != null), now));
 
     /// <summary>Each link by itself.</summary>
-    public static IQueryable<CountedLinks> Each(IQueryable<Link> links, DateTimeOffset now) => links.Select(l => new CountedLinks
-    {
-        CampaignId = l.CampaignId,
-        PlacementId = l.PlacementId,
-        State = l.RetiredAt != null ? Retired : l.IsUnshortened ? "unshortened" : l.IsWaiting ? "waiting" : l.EndsAt <= now || l.UsesLeft <= 0 ? "ended" : l.Paused ? "paused" : "live",
-        Links = 1,
-        Uses = l.Uses,
-    });
+    public static IQueryable<CountedLinks> Each(IQueryable<Link> links, DateTimeOffset now) =>
+        links.Select(l => new CountedLinks
+        {
+            CampaignId = l.CampaignId,
+            PlacementId = l.PlacementId,
+            State =
+                l.RetiredAt != null ? Retired
+                : l.IsUnshortened ? "unshortened"
+                : l.IsWaiting ? "waiting"
+                : l.EndsAt <= now || l.UsesLeft <= 0 ? "ended"
+                : l.Paused ? "paused"
+                : "live",
+            Links = 1,
+            Uses = l.Uses,
+        });
 }

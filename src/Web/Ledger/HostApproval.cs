@@ -22,14 +22,16 @@ public sealed class HostApproval(BeaconDb db, PendingLinks waiting, TimeProvider
         host.Approved = true;
         host.DecidedBy = who;
         host.DecidedAt = clock.GetUtcNow();
-        db.ChangeLog.Add(new ChangeLogEntry
-        {
-            At = clock.GetUtcNow(),
-            Who = who,
-            What = "approved-host",
-            ThingId = host.Id,
-            After = JsonSerializer.Serialize(new { host.Host, approved = true }, JsonSerializerOptions.Web),
-        });
+        db.ChangeLog.Add(
+            new ChangeLogEntry
+            {
+                At = clock.GetUtcNow(),
+                Who = who,
+                What = "approved-host",
+                ThingId = host.Id,
+                After = JsonSerializer.Serialize(new { host.Host, approved = true }, JsonSerializerOptions.Web),
+            }
+        );
         await db.SaveChangesAsync(cancel);
         await waiting.WakeAsync(cancel);
         return true;

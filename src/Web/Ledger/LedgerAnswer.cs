@@ -9,7 +9,14 @@ namespace PreciseBeacon.Web.Ledger;
 /// <summary>One page of the Ledger, in the order asked for.</summary>
 /// <param name="Total">How many there are, counted up to 10,000.</param>
 /// <param name="AndMore">True when there are more than were counted.</param>
-public sealed record LedgerAnswer(IReadOnlyList<LedgerRow> Links, int Total, bool AndMore, int Page, int PageSize, IReadOnlyList<HostAnswer> WaitingHosts);
+public sealed record LedgerAnswer(
+    IReadOnlyList<LedgerRow> Links,
+    int Total,
+    bool AndMore,
+    int Page,
+    int PageSize,
+    IReadOnlyList<HostAnswer> WaitingHosts
+);
 
 /// <summary>A link with what came of it.</summary>
 /// <param name="Publisher">Who runs the placement, or null.</param>
@@ -59,7 +66,8 @@ public sealed record LedgerRow(
     IReadOnlyList<string> Topics,
     IReadOnlyList<Notice> Notices,
     string CreatedBy,
-    DateTimeOffset CreatedAt);
+    DateTimeOffset CreatedAt
+);
 
 /// <summary>A value the link was made with.</summary>
 public sealed record LinkValue(string Key, string Label, string Value);

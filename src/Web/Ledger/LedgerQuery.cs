@@ -25,23 +25,31 @@ public sealed record LedgerQuery(
     [FromQuery(Name = "channel")] string? Channel = null,
     [FromQuery(Name = "state")] string? State = null,
     [FromQuery(Name = "order")] string? Order = null,
-    [FromQuery(Name = "topic")] string? Topic = null)
+    [FromQuery(Name = "topic")] string? Topic = null
+)
 {
     /// <summary>Links that are counted; nobody leafs further, and counting costs more than a page.</summary>
     public const int Many = 10_000;
 
     /// <summary>The links in their order.</summary>
-    public async Task<IQueryable<Link>> OfAsync(BeaconDb db, DateTimeOffset now, CancellationToken cancel) => (await FindAsync(db, now, counted: false, cancel)).Links;
+    public async Task<IQueryable<Link>> OfAsync(BeaconDb db, DateTimeOffset now, CancellationToken cancel) =>
+        (await FindAsync(db, now, counted: false, cancel)).Links;
 
     /// <summary>The links in their order, and how many there are, counted up to one more than <see cref="Many"/>.</summary>
     /// <param name="db">The database.</param>
     /// <param name="now">The moment ends are compared with.</param>
     /// <param name="counted">False where nobody wants to know how many.</param>
     /// <param name="cancel">Gives up.</param>
-    public async Task<(IQueryable<Link> Links, int Total)> FindAsync(BeaconDb db, DateTimeOffset now, bool counted, CancellationToken cancel)
+    public async Task<(IQueryable<Link> Links, int Total)> FindAsync(
+        BeaconDb db,
+        DateTimeOffset now,
+        bool counted,
+        CancellationToken cancel
+    )
     {
         var narrowed = await NarrowedAsync(db, now, cancel);
-        var (links, total) = TypedText.OrNull(Search) is { } search ? await SearchedAsync(db, narrowed, search, cancel)
+        var (links, total) = TypedText.OrNull(Search) is { } search
+            ? await SearchedAsync(db, narrowed, search, cancel)
             : (narrowed, counted ? await narrowed.Take(Many + 1).CountAsync(cancel) : 0);
         return (Ordered(links), total);
     }
@@ -52,12 +60,18 @@ public sealed record LedgerQuery(
         return order.TrimStart('-') switch
         {
             // Indexes are read from either end; the id settles equal ones, so that no page shows a link twice.
-            "title" => order[0] == '-' ? links.OrderByDescending(l => l.Title).ThenByDescending(l => l.Id) : links.OrderBy(l => l.Title).ThenBy(l => l.Id),
-            "uses" => order[0] == '-' ? links.OrderByDescending(l => l.Uses).ThenByDescending(l => l.Id) : links.OrderBy(l => l.Uses).ThenBy(l => l.Id),
+            "title" => order[0] == '-'
+                ? links.OrderByDescending(l => l.Title).ThenByDescending(l => l.Id)
+                : links.OrderBy(l => l.Title).ThenBy(l => l.Id),
+            "uses" => order[0] == '-'
+                ? links.OrderByDescending(l => l.Uses).ThenByDescending(l => l.Id)
+                : links.OrderBy(l => l.Uses).ThenBy(l => l.Id),
             "used" => order[0] == '-'
                 ? links.Where(l => l.LastUsedAt != null).OrderByDescending(l => l.LastUsedAt).ThenByDescending(l => l.Id)
                 : links.OrderBy(l => l.LastUsedAt).ThenBy(l => l.Id),
-            _ => order[0] == '-' ? links.OrderByDescending(l => l.CreatedAt).ThenByDescending(l => l.Id) : links.OrderBy(l => l.CreatedAt).ThenBy(l => l.Id),
+            _ => order[0] == '-'
+                ? links.OrderByDescending(l => l.CreatedAt).ThenByDescending(l => l.Id)
+                : links.OrderBy(l => l.CreatedAt).ThenBy(l => l.Id),
         };
     }
 
@@ -116,9 +130,23 @@ public sealed record LedgerQuery(
             "retired" => links.Where(l => l.RetiredAt != null),
             "waiting" => links.Where(l => l.RetiredAt == null && l.IsWaiting && !l.IsUnshortened),
             "unshortened" => links.Where(l => l.RetiredAt == null && l.IsUnshortened),
-            "paused" => links.Where(l => l.RetiredAt == null && l.Paused && !l.IsWaiting && !l.IsUnshortened && (l.EndsAt == null || l.EndsAt > now) && (l.UsesLeft == null || l.UsesLeft > 0)),
+            "paused" => links.Where(l =>
+                l.RetiredAt == null
+                && l.Paused
+                && !l.IsWaiting
+                && !l.IsUnshortened
+                && (l.EndsAt == null || l.EndsAt > now)
+                && (l.UsesLeft == null || l.UsesLeft > 0)
+            ),
             "ended" => links.Where(l => l.RetiredAt == null && !l.IsWaiting && !l.IsUnshortened && (l.EndsAt <= now || l.UsesLeft <= 0)),
-            "live" => links.Where(l => l.RetiredAt == null && !l.Paused && !l.IsWaiting && !l.IsUnshortened && (l.EndsAt == null || l.EndsAt > now) && (l.UsesLeft == null || l.UsesLeft > 0)),
+            "live" => links.Where(l =>
+                l.RetiredAt == null
+                && !l.Paused
+                && !l.IsWaiting
+                && !l.IsUnshortened
+                && (l.EndsAt == null || l.EndsAt > now)
+                && (l.UsesLeft == null || l.UsesLeft > 0)
+            ),
             _ => links.Where(l => l.RetiredAt == null),
         };
         return links;
@@ -128,7 +156,12 @@ public sealed record LedgerQuery(
     /// What a search finds. Where that is much, going through all in the order asked for comes upon a page of it sooner than
     /// finding and ordering every one, and counting stops; where it is not, it is looked up by its ids.
     /// </summary>
-    private static async Task<(IQueryable<Link> Links, int Total)> SearchedAsync(BeaconDb db, IQueryable<Link> narrowed, string search, CancellationToken cancel)
+    private static async Task<(IQueryable<Link> Links, int Total)> SearchedAsync(
+        BeaconDb db,
+        IQueryable<Link> narrowed,
+        string search,
+        CancellationToken cancel
+    )
     {
         var found = (await LedgerSearch.ReadAsync(db, search, Many, cancel)).Among(narrowed);
         var ids = await found.Select(l => l.Id).Take(Many + 1).ToListAsync(cancel);

@@ -28,20 +28,38 @@ internal sealed class LedgerSearch
     /// <param name="cancel">Gives up.</param>
     public static async Task<LedgerSearch> ReadAsync(BeaconDb db, string text, int mostSlugs, CancellationToken cancel)
     {
-        string[] words = [.. text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Distinct(StringComparer.OrdinalIgnoreCase).Take(MostWords)];
+        string[] words =
+        [
+            .. text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Distinct(StringComparer.OrdinalIgnoreCase).Take(MostWords),
+        ];
         var campaigns = await db.Campaigns.Select(c => new { c.Id, c.Name }).ToListAsync(cancel);
         var placements = await db.Placements.Select(p => new { p.Id, Name = p.Name + " " + p.Publisher }).ToListAsync(cancel);
-        var makers = await db.Users.Where(u => db.Members.Any(m => m.UserId == u.Id)).Select(u => u.DisplayName)
-            .Union(db.ApiKeys.Select(k => k.Name)).ToListAsync(cancel);
+        var makers = await db
+            .Users.Where(u => db.Members.Any(m => m.UserId == u.Id))
+            .Select(u => u.DisplayName)
+            .Union(db.ApiKeys.Select(k => k.Name))
+            .ToListAsync(cancel);
         var found = new List<Word>();
         foreach (string word in words)
         {
             string pattern = LikePattern.Anywhere(word);
-            var slugged = await db.ShortLinks.Where(s => EF.Functions.ILike(s.Slug, pattern, LikePattern.Escape)).Select(s => s.LinkId).Distinct().Take(mostSlugs + 1).ToListAsync(cancel);
+            var slugged = await db
+                .ShortLinks.Where(s => EF.Functions.ILike(s.Slug, pattern, LikePattern.Escape))
+                .Select(s => s.LinkId)
+                .Distinct()
+                .Take(mostSlugs + 1)
+                .ToListAsync(cancel);
             bool Has(string name) => name.Contains(word, StringComparison.OrdinalIgnoreCase);
-            found.Add(new Word(
-                pattern, word.ToLowerInvariant(), slugged.Count > mostSlugs ? null : slugged,
-                [.. campaigns.Where(c => Has(c.Name)).Select(c => (Guid?)c.Id)], [.. placements.Where(p => Has(p.Name)).Select(p => (Guid?)p.Id)], [.. makers.Where(Has)]));
+            found.Add(
+                new Word(
+                    pattern,
+                    word.ToLowerInvariant(),
+                    slugged.Count > mostSlugs ? null : slugged,
+                    [.. campaigns.Where(c => Has(c.Name)).Select(c => (Guid?)c.Id)],
+                    [.. placements.Where(p => Has(p.Name)).Select(p => (Guid?)p.Id)],
+                    [.. makers.Where(Has)]
+                )
+            );
         }
 
         return new LedgerSearch(found);
@@ -50,7 +68,14 @@ internal sealed class LedgerSearch
     /// <summary>The links among these that have every word.</summary>
     public IQueryable<Link> Among(IQueryable<Link> links) => _words.Aggregate(links, (left, word) => left.Where(word.Condition()));
 
-    private sealed record Word(string Pattern, string Topic, List<Guid>? Slugged, List<Guid?> Campaigns, List<Guid?> Placements, List<string> Makers)
+    private sealed record Word(
+        string Pattern,
+        string Topic,
+        List<Guid>? Slugged,
+        List<Guid?> Campaigns,
+        List<Guid?> Placements,
+        List<string> Makers
+    )
     {
         // What the word is no name of is left out of the condition, so that an index answers what is left.
         public Expression<Func<Link, bool>> Condition()
@@ -58,9 +83,15 @@ internal sealed class LedgerSearch
             string[] topic = [Topic];
             Expression<Func<Link, bool>> condition = Slugged is { } slugged
                 ? slugged.Count == 0
-                    ? l => EF.Functions.ILike(l.Title!, Pattern, LikePattern.Escape) || EF.Functions.ILike(l.Url, Pattern, LikePattern.Escape)
-                    : l => EF.Functions.ILike(l.Title!, Pattern, LikePattern.Escape) || EF.Functions.ILike(l.Url, Pattern, LikePattern.Escape) || slugged.Contains(l.Id)
-                : l => EF.Functions.ILike(l.Title!, Pattern, LikePattern.Escape) || EF.Functions.ILike(l.Url, Pattern, LikePattern.Escape)
+                    ? l =>
+                        EF.Functions.ILike(l.Title!, Pattern, LikePattern.Escape) || EF.Functions.ILike(l.Url, Pattern, LikePattern.Escape)
+                    : l =>
+                        EF.Functions.ILike(l.Title!, Pattern, LikePattern.Escape)
+                        || EF.Functions.ILike(l.Url, Pattern, LikePattern.Escape)
+                        || slugged.Contains(l.Id)
+                : l =>
+                    EF.Functions.ILike(l.Title!, Pattern, LikePattern.Escape)
+                    || EF.Functions.ILike(l.Url, Pattern, LikePattern.Escape)
                     || l.ShortLinks.Any(s => EF.Functions.ILike(s.Slug, Pattern, LikePattern.Escape));
             condition = Campaigns.Count == 0 ? condition : Or(condition, l => Campaigns.Contains(l.CampaignId));
             condition = Placements.Count == 0 ? condition : Or(condition, l => Placements.Contains(l.PlacementId));

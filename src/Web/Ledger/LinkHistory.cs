@@ -16,8 +16,16 @@ namespace PreciseBeacon.Web.Ledger;
 /// <param name="RouteAfter">Where after.</param>
 /// <param name="ShortUrl">The short link that was made, or null.</param>
 public sealed record LinkEvent(
-    DateTimeOffset At, string Who, LinkEventKind What, bool Together = false, LinkMetadata? FilingBefore = null, LinkMetadata? FilingAfter = null, RouteSettings? RouteBefore = null, RouteSettings? RouteAfter = null,
-    string? ShortUrl = null);
+    DateTimeOffset At,
+    string Who,
+    LinkEventKind What,
+    bool Together = false,
+    LinkMetadata? FilingBefore = null,
+    LinkMetadata? FilingAfter = null,
+    RouteSettings? RouteBefore = null,
+    RouteSettings? RouteAfter = null,
+    string? ShortUrl = null
+);
 
 /// <summary>Everything that was done with a link, newest first.</summary>
 public sealed class LinkHistory(BeaconDb db)
@@ -28,21 +36,63 @@ public sealed class LinkHistory(BeaconDb db)
     /// <summary>Reads it; null when there is no such link.</summary>
     public async Task<List<LinkEvent>?> ReadAsync(Guid id, CancellationToken cancel)
     {
-        if (await db.Links.AsNoTracking().Where(l => l.Id == id).Select(l => new { l.CreatedAt, l.CreatedBy }).SingleOrDefaultAsync(cancel) is not { } link)
+        if (
+            await db.Links.AsNoTracking().Where(l => l.Id == id).Select(l => new { l.CreatedAt, l.CreatedBy }).SingleOrDefaultAsync(cancel)
+            is not { } link
+        )
         {
             return null;
         }
 
-        var entries = await db.ChangeLog.AsNoTracking().Where(c => c.ThingId == id).OrderByDescending(c => c.At).ThenByDescending(c => c.Id).Take(Most).ToListAsync(cancel);
-        List<LinkEvent> events = [.. entries.Select(e => e.What switch
-        {
-            LinkMetadata.What => new LinkEvent(e.At, e.Who, LinkEventKind.Filed, e.ChangeId is not null, FilingBefore: Read<LinkMetadata>(e.Before), FilingAfter: Read<LinkMetadata>(e.After)),
-            LinkRoutes.What => new LinkEvent(e.At, e.Who, LinkEventKind.Led, e.ChangeId is not null, RouteBefore: Read<RouteSettings>(e.Before), RouteAfter: Read<RouteSettings>(e.After)),
-            BulkLinkChange.Shortened => new LinkEvent(e.At, e.Who, e.After is null ? LinkEventKind.Unshortened : LinkEventKind.Shortened, e.ChangeId is not null, ShortUrl: e.After is null ? null : JsonDocument.Parse(e.After).RootElement.GetProperty("text").GetString()),
-            "result-page" => new LinkEvent(e.At, e.Who, e.After is null ? LinkEventKind.ResultsPageWithdrawn : LinkEventKind.ResultsPageMade),
-            "link-placed" => new LinkEvent(e.At, e.Who, e.After!.Contains("true", StringComparison.Ordinal) ? LinkEventKind.Placed : LinkEventKind.NotPlaced),
-            _ => new LinkEvent(e.At, e.Who, LinkEventKind.Other),
-        })];
+        var entries = await db
+            .ChangeLog.AsNoTracking()
+            .Where(c => c.ThingId == id)
+            .OrderByDescending(c => c.At)
+            .ThenByDescending(c => c.Id)
+            .Take(Most)
+            .ToListAsync(cancel);
+        List<LinkEvent> events =
+        [
+            .. entries.Select(e =>
+                e.What switch
+                {
+                    LinkMetadata.What => new LinkEvent(
+                        e.At,
+                        e.Who,
+                        LinkEventKind.Filed,
+                        e.ChangeId is not null,
+                        FilingBefore: Read<LinkMetadata>(e.Before),
+                        FilingAfter: Read<LinkMetadata>(e.After)
+                    ),
+                    LinkRoutes.What => new LinkEvent(
+                        e.At,
+                        e.Who,
+                        LinkEventKind.Led,
+                        e.ChangeId is not null,
+                        RouteBefore: Read<RouteSettings>(e.Before),
+                        RouteAfter: Read<RouteSettings>(e.After)
+                    ),
+                    BulkLinkChange.Shortened => new LinkEvent(
+                        e.At,
+                        e.Who,
+                        e.After is null ? LinkEventKind.Unshortened : LinkEventKind.Shortened,
+                        e.ChangeId is not null,
+                        ShortUrl: e.After is null ? null : JsonDocument.Parse(e.After).RootElement.GetProperty("text").GetString()
+                    ),
+                    "result-page" => new LinkEvent(
+                        e.At,
+                        e.Who,
+                        e.After is null ? LinkEventKind.ResultsPageWithdrawn : LinkEventKind.ResultsPageMade
+                    ),
+                    "link-placed" => new LinkEvent(
+                        e.At,
+                        e.Who,
+                        e.After!.Contains("true", StringComparison.Ordinal) ? LinkEventKind.Placed : LinkEventKind.NotPlaced
+                    ),
+                    _ => new LinkEvent(e.At, e.Who, LinkEventKind.Other),
+                }
+            ),
+        ];
         events.Add(new LinkEvent(link.CreatedAt, link.CreatedBy, LinkEventKind.Made));
         return [.. events.OrderByDescending(e => e.At)];
     }

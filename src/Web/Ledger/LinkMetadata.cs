@@ -9,7 +9,13 @@ namespace PreciseBeacon.Web.Ledger;
 /// <param name="Campaign">The campaign's name at the time.</param>
 /// <param name="Topics">Its topics.</param>
 /// <param name="RetiredAt">When it was archived; null while it is not.</param>
-public sealed record LinkMetadata(string? Title, Guid? CampaignId, string? Campaign, IReadOnlyList<string> Topics, DateTimeOffset? RetiredAt)
+public sealed record LinkMetadata(
+    string? Title,
+    Guid? CampaignId,
+    string? Campaign,
+    IReadOnlyList<string> Topics,
+    DateTimeOffset? RetiredAt
+)
 {
     /// <summary>The name of such entries in history.</summary>
     public const string What = "link-filing";

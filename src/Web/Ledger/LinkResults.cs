@@ -16,7 +16,15 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>What came of one link, for its own page and for whoever was given the address of its results.</summary>
-public sealed class LinkResults(BeaconDb db, ConventionReader conventions, LinkCountsReader counts, WorkspaceReader workspaces, AuditLog auditLog, IOptions<BeaconOptions> options, TimeProvider clock)
+public sealed class LinkResults(
+    BeaconDb db,
+    ConventionReader conventions,
+    LinkCountsReader counts,
+    WorkspaceReader workspaces,
+    AuditLog auditLog,
+    IOptions<BeaconOptions> options,
+    TimeProvider clock
+)
 {
     /// <summary>Counts of a link.</summary>
     /// <param name="id">The link.</param>
@@ -35,11 +43,23 @@ public sealed class LinkResults(BeaconDb db, ConventionReader conventions, LinkC
         var workspace = await workspaces.ReadAsync(cancel);
         if (StretchOf(range, from, to, link.CreatedAt, workspace.TimeZone) is not var (first, until))
         {
-            return Refusal.Invalid("range-unknown", "A range is day, week, month or all, or own with a first and a last day, the last not before the first.");
+            return Refusal.Invalid(
+                "range-unknown",
+                "A range is day, week, month or all, or own with a first and a last day, the last not before the first."
+            );
         }
 
-        var page = await db.ResultPages.AsNoTracking().Where(p => p.LinkId == id && p.RevokedAt == null).OrderByDescending(p => p.CreatedAt).FirstOrDefaultAsync(cancel);
-        return new LinkResultsAnswer(await counts.ReadAsync(id, first, until, workspace.TimeZone, cancel), await ReuseAsync(id, cancel), page is null ? null : AddressOf(page), workspace.TimeZone);
+        var page = await db
+            .ResultPages.AsNoTracking()
+            .Where(p => p.LinkId == id && p.RevokedAt == null)
+            .OrderByDescending(p => p.CreatedAt)
+            .FirstOrDefaultAsync(cancel);
+        return new LinkResultsAnswer(
+            await counts.ReadAsync(id, first, until, workspace.TimeZone, cancel),
+            await ReuseAsync(id, cancel),
+            page is null ? null : AddressOf(page),
+            workspace.TimeZone
+        );
     }
 
     /// <summary>Makes an address strangers may look at the results under; one that is there already is given again.</summary>
@@ -53,7 +73,13 @@ public sealed class LinkResults(BeaconDb db, ConventionReader conventions, LinkC
         var page = await db.ResultPages.FirstOrDefaultAsync(p => p.LinkId == id && p.RevokedAt == null, cancel);
         if (page is null)
         {
-            page = new ResultPage { LinkId = id, Token = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)), CreatedBy = auditLog.Who, CreatedAt = clock.GetUtcNow() };
+            page = new ResultPage
+            {
+                LinkId = id,
+                Token = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)),
+                CreatedBy = auditLog.Who,
+                CreatedAt = clock.GetUtcNow(),
+            };
             db.ResultPages.Add(page);
             auditLog.Add("result-page", id, null, new { Shared = true });
             await db.SaveChangesAsync(cancel);
@@ -77,10 +103,23 @@ public sealed class LinkResults(BeaconDb db, ConventionReader conventions, LinkC
     }
 
     /// <summary>What a stranger sees under an address; null when nobody gave it out or it was taken back.</summary>
-    public async Task<(string Title, Workspace Workspace, LinkCounts All, LinkCounts Month)?> FindAsync(string token, CancellationToken cancel)
+    public async Task<(string Title, Workspace Workspace, LinkCounts All, LinkCounts Month)?> FindAsync(
+        string token,
+        CancellationToken cancel
+    )
     {
-        var page = await db.ResultPages.IgnoreQueryFilters().AsNoTracking().Where(p => p.Token == token && p.RevokedAt == null)
-            .Select(p => new { p.LinkId, p.WorkspaceId, p.Link!.Title, p.Link.CreatedAt }).SingleOrDefaultAsync(cancel);
+        var page = await db
+            .ResultPages.IgnoreQueryFilters()
+            .AsNoTracking()
+            .Where(p => p.Token == token && p.RevokedAt == null)
+            .Select(p => new
+            {
+                p.LinkId,
+                p.WorkspaceId,
+                p.Link!.Title,
+                p.Link.CreatedAt,
+            })
+            .SingleOrDefaultAsync(cancel);
         if (page is null)
         {
             return null;
@@ -88,18 +127,37 @@ public sealed class LinkResults(BeaconDb db, ConventionReader conventions, LinkC
 
         var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == page.WorkspaceId, cancel);
         var now = clock.GetUtcNow();
-        return (page.Title ?? "A link", workspace,
+        return (
+            page.Title ?? "A link",
+            workspace,
             await counts.ReadAsync(page.LinkId, page.CreatedAt, now, workspace.TimeZone, cancel),
-            await counts.ReadAsync(page.LinkId, StretchOf("month", null, null, page.CreatedAt, workspace.TimeZone)!.Value.From, now, workspace.TimeZone, cancel));
+            await counts.ReadAsync(
+                page.LinkId,
+                StretchOf("month", null, null, page.CreatedAt, workspace.TimeZone)!.Value.From,
+                now,
+                workspace.TimeZone,
+                cancel
+            )
+        );
     }
 
     private async Task<IReadOnlyList<ReuseEvidence>> ReuseAsync(Guid id, CancellationToken cancel)
     {
         var own = await db.SiteHosts.Select(h => h.Host).Concat(db.ShortDomains.Select(d => d.Host)).ToListAsync(cancel);
-        return CodeReuse.Find(await counts.OutsidePaperAsync(id, cancel), own.ToFrozenSet(StringComparer.OrdinalIgnoreCase), (await conventions.ReadAsync(cancel)).ReferrerKinds);
+        return CodeReuse.Find(
+            await counts.OutsidePaperAsync(id, cancel),
+            own.ToFrozenSet(StringComparer.OrdinalIgnoreCase),
+            (await conventions.ReadAsync(cancel)).ReferrerKinds
+        );
     }
 
-    private (DateTimeOffset From, DateTimeOffset Until)? StretchOf(string range, DateOnly? from, DateOnly? to, DateTimeOffset made, string zone)
+    private (DateTimeOffset From, DateTimeOffset Until)? StretchOf(
+        string range,
+        DateOnly? from,
+        DateOnly? to,
+        DateTimeOffset made,
+        string zone
+    )
     {
         var now = clock.GetUtcNow();
         var today = WorkspaceDay.At(now, zone);
@@ -109,11 +167,15 @@ public sealed class LinkResults(BeaconDb db, ConventionReader conventions, LinkC
             "week" => (StartOf(today.AddDays(-6)), now),
             "month" => (StartOf(today.AddDays(-29)), now),
             "all" => (made < now ? made : now.AddHours(-1), now),
-            "own" when from is { } first && to is { } last && first <= last && first.Year > 1970 && last.Year < 9999 => (StartOf(first), StartOf(last.AddDays(1))),
+            "own" when from is { } first && to is { } last && first <= last && first.Year > 1970 && last.Year < 9999 => (
+                StartOf(first),
+                StartOf(last.AddDays(1))
+            ),
             _ => null,
         };
 
-        DateTimeOffset StartOf(DateOnly day) => WorkspaceMoment.Read(day.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture), zone)!.Value;
+        DateTimeOffset StartOf(DateOnly day) =>
+            WorkspaceMoment.Read(day.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture), zone)!.Value;
     }
 
     private string AddressOf(ResultPage page) => $"{options.Value.PublicUrl.TrimEnd('/')}/results/{page.Token}";

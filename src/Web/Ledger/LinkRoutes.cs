@@ -18,7 +18,14 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>Where a link's short links lead: another page, a pause, an end. Each change is kept, and heard of by every process within a moment.</summary>
-public sealed class LinkRoutes(BeaconDb db, LinkInputsReader inputs, ConventionReader conventions, WorkspaceReader workspaces, AuditLog auditLog, TimeProvider clock)
+public sealed class LinkRoutes(
+    BeaconDb db,
+    LinkInputsReader inputs,
+    ConventionReader conventions,
+    WorkspaceReader workspaces,
+    AuditLog auditLog,
+    TimeProvider clock
+)
 {
     /// <summary>The name of such entries in auditLog.</summary>
     public const string What = "link-route";
@@ -31,21 +38,48 @@ public sealed class LinkRoutes(BeaconDb db, LinkInputsReader inputs, ConventionR
     /// <summary>Where they lead; null when there is no such link, or it has no short links.</summary>
     public async Task<RouteAnswer?> ReadAsync(Guid id, CancellationToken cancel)
     {
-        if (await db.Links.AsNoTracking().Include(l => l.ShortLinks).SingleOrDefaultAsync(l => l.Id == id, cancel) is not { ShortLinks: [var first, ..] } link)
+        if (
+            await db.Links.AsNoTracking().Include(l => l.ShortLinks).SingleOrDefaultAsync(l => l.Id == id, cancel)
+            is not { ShortLinks: [var first, ..] } link
+        )
         {
             return null;
         }
 
         var workspace = await workspaces.ReadAsync(cancel);
-        var changes = await db.ChangeLog.AsNoTracking().Where(c => c.ThingId == id && c.What == What).OrderByDescending(c => c.At).Take(MostHistory).ToListAsync(cancel);
+        var changes = await db
+            .ChangeLog.AsNoTracking()
+            .Where(c => c.ThingId == id && c.What == What)
+            .OrderByDescending(c => c.At)
+            .Take(MostHistory)
+            .ToListAsync(cancel);
         return new RouteAnswer(
             link.LeadsTo ?? link.Destination,
             first.Target,
             LinkStates.Of(retired: false, shortened: true, link.IsWaiting, link.Paused, link.EndsAt, link.UsesLeft, clock.GetUtcNow()),
-            link.Paused, link.EndsAt, link.EndsAt is { } end ? WorkspaceMoment.Write(end, workspace.TimeZone) : null, link.Fallback, link.MostUses, link.UsesLeft,
-            [.. RedirectRule.Read(link.Turns).Select(t => new RedirectRuleText(t.LeadsTo, Written(t.From, workspace.TimeZone), Written(t.Until, workspace.TimeZone), t.Device))],
-            link.Permanent, link.WithoutTags, link.Carries, workspace.TimeZone, link.RouteRevision,
-            [.. changes.Select(c => new RouteEntry(c.At, c.Who, SettingsOf(c.Before!), SettingsOf(c.After!)))]);
+            link.Paused,
+            link.EndsAt,
+            link.EndsAt is { } end ? WorkspaceMoment.Write(end, workspace.TimeZone) : null,
+            link.Fallback,
+            link.MostUses,
+            link.UsesLeft,
+            [
+                .. RedirectRule
+                    .Read(link.Turns)
+                    .Select(t => new RedirectRuleText(
+                        t.LeadsTo,
+                        Written(t.From, workspace.TimeZone),
+                        Written(t.Until, workspace.TimeZone),
+                        t.Device
+                    )),
+            ],
+            link.Permanent,
+            link.WithoutTags,
+            link.Carries,
+            workspace.TimeZone,
+            link.RouteRevision,
+            [.. changes.Select(c => new RouteEntry(c.At, c.Who, SettingsOf(c.Before!), SettingsOf(c.After!)))]
+        );
     }
 
     /// <summary>Changes it.</summary>
@@ -63,7 +97,10 @@ public sealed class LinkRoutes(BeaconDb db, LinkInputsReader inputs, ConventionR
 
         if (change.Revision != link.RouteRevision)
         {
-            return Refusal.Conflict("changed-meanwhile", "Somebody else changed this link’s destination meanwhile. Review their version, then make your change again.");
+            return Refusal.Conflict(
+                "changed-meanwhile",
+                "Somebody else changed this link’s destination meanwhile. Review their version, then make your change again."
+            );
         }
 
         var facts = await inputs.FactsAsync(cancel);
@@ -91,14 +128,22 @@ public sealed class LinkRoutes(BeaconDb db, LinkInputsReader inputs, ConventionR
 
         if (change.Permanent && (change.Paused || endsAt is not null || change.MostUses is not null || turns.Count > 0))
         {
-            return Refusal.Unacceptable("permanent-changes", "Browsers remember a permanent redirect, so they would not see its end, its pause or its redirect rules; use the usual kind, or remove those.");
+            return Refusal.Unacceptable(
+                "permanent-changes",
+                "Browsers remember a permanent redirect, so they would not see its end, its pause or its redirect rules; use the usual kind, or remove those."
+            );
         }
 
         var before = Settings(link, zone);
         string leadsTo = page.Shown;
         string target = AddressOf(page, leadsTo == link.Destination, change.WithoutTags, link, convention);
         int used = link.MostUses - link.UsesLeft ?? 0;
-        (link.LeadsTo, link.Paused, link.EndsAt, link.Fallback) = (leadsTo == link.Destination ? null : leadsTo, change.Paused, endsAt, fallback);
+        (link.LeadsTo, link.Paused, link.EndsAt, link.Fallback) = (
+            leadsTo == link.Destination ? null : leadsTo,
+            change.Paused,
+            endsAt,
+            fallback
+        );
         (link.MostUses, link.UsesLeft) = (change.MostUses, change.MostUses is { } most ? Math.Max(0, most - used) : null);
         (link.Permanent, link.WithoutTags, link.Carries) = (change.Permanent, change.WithoutTags, change.Carries);
         link.IsWaiting = false; // All its pages were accepted just now.
@@ -134,7 +179,8 @@ public sealed class LinkRoutes(BeaconDb db, LinkInputsReader inputs, ConventionR
     public async Task<Func<Link, ChangeLogEntry, bool>> BackAsync(CancellationToken cancel)
     {
         var known = await KnownAsync(await inputs.FactsAsync(cancel), cancel);
-        return (link, entry) => (link.LeadsTo ?? link.Destination) == SettingsOf(entry.After!).LeadsTo
+        return (link, entry) =>
+            (link.LeadsTo ?? link.Destination) == SettingsOf(entry.After!).LeadsTo
             && DestinationReader.Read(SettingsOf(entry.Before!).LeadsTo).Destination is { } page
             && Leader(page, known).Lead(link, link.ShortLinks, null);
     }
@@ -207,7 +253,15 @@ public sealed class LinkRoutes(BeaconDb db, LinkInputsReader inputs, ConventionR
                 return Refusal.Invalid("device-unknown", $"“{turn.Device}” isn't a kind of device; use phone, tablet or computer.");
             }
 
-            turns.Add(new RedirectRule(page.Shown, from, until, device, AddressOf(page, page.Shown == link.Destination, change.WithoutTags, link, convention)));
+            turns.Add(
+                new RedirectRule(
+                    page.Shown,
+                    from,
+                    until,
+                    device,
+                    AddressOf(page, page.Shown == link.Destination, change.WithoutTags, link, convention)
+                )
+            );
         }
 
         return turns;
@@ -215,9 +269,25 @@ public sealed class LinkRoutes(BeaconDb db, LinkInputsReader inputs, ConventionR
 
     private static string? Written(DateTimeOffset? moment, string zone) => moment is { } at ? WorkspaceMoment.Write(at, zone) : null;
 
-    private static RouteSettings Settings(Link link, string zone) => new(
-        link.LeadsTo ?? link.Destination, link.Paused, link.EndsAt, link.Fallback, link.MostUses,
-        link.Turns is null ? null : [.. RedirectRule.Read(link.Turns).Select(t => new RedirectRuleText(t.LeadsTo, Written(t.From, zone), Written(t.Until, zone), t.Device))], link.Permanent, link.WithoutTags, link.Carries);
+    private static RouteSettings Settings(Link link, string zone) =>
+        new(
+            link.LeadsTo ?? link.Destination,
+            link.Paused,
+            link.EndsAt,
+            link.Fallback,
+            link.MostUses,
+            link.Turns is null
+                ? null
+                :
+                [
+                    .. RedirectRule
+                        .Read(link.Turns)
+                        .Select(t => new RedirectRuleText(t.LeadsTo, Written(t.From, zone), Written(t.Until, zone), t.Device)),
+                ],
+            link.Permanent,
+            link.WithoutTags,
+            link.Carries
+        );
 
     private static RouteSettings SettingsOf(string json) => JsonSerializer.Deserialize<RouteSettings>(json, Kept)!;
 

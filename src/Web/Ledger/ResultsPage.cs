@@ -23,11 +23,19 @@ public static class ResultsPage
             td:last-child{text-align:right;font-variant-numeric:tabular-nums}dl{display:flex;flex-wrap:wrap;gap:.5rem 2rem;margin:1rem 0 0}dt{font-size:.85rem;color:#625F5A}dd{margin:0;font-size:1.3rem;font-variant-numeric:tabular-nums}
             svg{width:100%;height:auto;display:block}rect{fill:#6A2C55}.week td{padding:0;border:0;width:4%;height:1.1rem}@media(prefers-color-scheme:dark){body{background:#16171C;color:#E8E5DE}td,th{border-color:#33353E}.quiet,dt{color:#A9A59C}rect{fill:#D99CC2}}</style></head>
             <body><main><p class="quiet">{{{E(workspace.Name)}}}</p><h1>{{{E(title)}}}</h1>
-            <dl><div><dt>Clicks</dt><dd>{{{N(all.Clicks)}}}</dd></div><div><dt>Scans</dt><dd>{{{N(all.Scans)}}}</dd></div><div><dt>Daily visitors, added up</dt><dd>{{{N(all.Unique)}}}</dd></div><div><dt>Visits that arrived</dt><dd>{{{N(all.Visits)}}}</dd></div></dl>
-            <p class="quiet">{{{(people == 0 ? "Nobody has used this link yet." : $"Crawlers and previews, {N(all.Others.Values.Sum())} hits, are left out.")}}}</p>
+            <dl><div><dt>Clicks</dt><dd>{{{N(all.Clicks)}}}</dd></div><div><dt>Scans</dt><dd>{{{N(
+                all.Scans
+            )}}}</dd></div><div><dt>Daily visitors, added up</dt><dd>{{{N(
+                all.Unique
+            )}}}</dd></div><div><dt>Visits that arrived</dt><dd>{{{N(all.Visits)}}}</dd></div></dl>
+            <p class="quiet">{{{(
+                people == 0 ? "Nobody has used this link yet." : $"Crawlers and previews, {N(all.Others.Values.Sum())} hits, are left out."
+            )}}}</p>
             <h2>Clicks and scans, last 30 days</h2>{{{Bars(month)}}}
             <h2>By weekday, all time</h2>{{{Table(Weekdays.Select((d, i) => new CountOf(d, all.WeekHours.Skip(i * 24).Take(24).Sum())))}}}
-            <h2>Device</h2>{{{Table(all.Devices)}}}<h2>Country</h2>{{{Table(all.Countries.Select(c => c with { Name = CountryName(c.Name) }))}}}{{{(all.Places.Count == 0 ? "" : $"<h2>Town</h2>{Table(all.Places)}")}}}<h2>Referrer</h2>{{{Table(all.Referrers)}}}
+            <h2>Device</h2>{{{Table(all.Devices)}}}<h2>Country</h2>{{{Table(
+                all.Countries.Select(c => c with { Name = CountryName(c.Name) })
+            )}}}{{{(all.Places.Count == 0 ? "" : $"<h2>Town</h2>{Table(all.Places)}")}}}<h2>Referrer</h2>{{{Table(all.Referrers)}}}
             <p class="quiet">Times are those of {{{E(workspace.TimeZone)}}}.</p></main></body></html>
             """;
     }
@@ -41,7 +49,10 @@ public static class ResultsPage
         foreach (var (step, i) in counts.Series.Select((s, i) => (s, i)))
         {
             double height = (step.Clicks + step.Scans) * Height / (double)most;
-            bars.Append(CultureInfo.InvariantCulture, $"<rect x=\"{(i * Step) + 2}\" y=\"{Height - height:0.##}\" width=\"{Step - 4}\" height=\"{height:0.##}\"><title>{step.From:d MMMM}: {step.Clicks + step.Scans}</title></rect>");
+            bars.Append(
+                CultureInfo.InvariantCulture,
+                $"<rect x=\"{(i * Step) + 2}\" y=\"{Height - height:0.##}\" width=\"{Step - 4}\" height=\"{height:0.##}\"><title>{step.From:d MMMM}: {step.Clicks + step.Scans}</title></rect>"
+            );
         }
 
         return $"<svg viewBox=\"0 0 {counts.Series.Count * Step} {Height}\" role=\"img\" aria-label=\"{N(counts.Clicks + counts.Scans)} in 30 days, at most {N(most)} a day\">{bars}</svg><p class=\"quiet\">At most {N(most)} a day.</p>";
@@ -67,7 +78,9 @@ public static class ResultsPage
 
     private static string Table(IEnumerable<CountOf> rows)
     {
-        string lines = string.Concat(rows.Select(r => $"<tr><th scope=\"row\">{E(r.Name.Length == 0 ? "not known" : r.Name)}</th><td>{N(r.Hits)}</td></tr>"));
+        string lines = string.Concat(
+            rows.Select(r => $"<tr><th scope=\"row\">{E(r.Name.Length == 0 ? "not known" : r.Name)}</th><td>{N(r.Hits)}</td></tr>")
+        );
         return lines.Length == 0 ? "<p class=\"quiet\">Nothing yet.</p>" : $"<table>{lines}</table>";
     }
 

@@ -20,16 +20,39 @@ namespace PreciseBeacon.Web.Ledger;
 /// <param name="Revision">To be sent along when something is changed.</param>
 /// <param name="History">Every change, newest first.</param>
 public sealed record RouteAnswer(
-    string LeadsTo, string Url, LinkState State, bool Paused, DateTimeOffset? EndsAt, string? EndsAtLocal, string? Fallback, int? MostUses, int? UsesLeft, IReadOnlyList<RedirectRuleText> Turns, bool Permanent,
-    bool WithoutTags, CarriedParameters Carries, string TimeZone, int Revision, IReadOnlyList<RouteEntry> History);
+    string LeadsTo,
+    string Url,
+    LinkState State,
+    bool Paused,
+    DateTimeOffset? EndsAt,
+    string? EndsAtLocal,
+    string? Fallback,
+    int? MostUses,
+    int? UsesLeft,
+    IReadOnlyList<RedirectRuleText> Turns,
+    bool Permanent,
+    bool WithoutTags,
+    CarriedParameters Carries,
+    string TimeZone,
+    int Revision,
+    IReadOnlyList<RouteEntry> History
+);
 
 /// <summary>One change: who made it, when, and where the short links led before and after.</summary>
 public sealed record RouteEntry(DateTimeOffset At, string Who, RouteSettings Before, RouteSettings After);
 
 /// <summary>Where short links lead, as history keeps it.</summary>
 public sealed record RouteSettings(
-    string LeadsTo, bool Paused, DateTimeOffset? EndsAt, string? Fallback, int? MostUses = null, IReadOnlyList<RedirectRuleText>? Turns = null, bool Permanent = false, bool WithoutTags = false,
-    CarriedParameters Carries = CarriedParameters.Nothing);
+    string LeadsTo,
+    bool Paused,
+    DateTimeOffset? EndsAt,
+    string? Fallback,
+    int? MostUses = null,
+    IReadOnlyList<RedirectRuleText>? Turns = null,
+    bool Permanent = false,
+    bool WithoutTags = false,
+    CarriedParameters Carries = CarriedParameters.Nothing
+);
 
 /// <summary>Another page for some times or one kind of device.</summary>
 /// <param name="LeadsTo">The page; it gets the link's own tags.</param>
@@ -48,5 +71,14 @@ public sealed record RedirectRuleText(string? LeadsTo, string? From, string? Unt
 /// <param name="WithoutTags">Lead to the page without the link's tags.</param>
 /// <param name="Carries">What becomes of parameters behind them.</param>
 public sealed record RouteChange(
-    string? LeadsTo, bool Paused, string? EndsAt, string? Fallback, int Revision, int? MostUses = null, IReadOnlyList<RedirectRuleText>? Turns = null, bool Permanent = false, bool WithoutTags = false,
-    CarriedParameters Carries = CarriedParameters.Nothing);
+    string? LeadsTo,
+    bool Paused,
+    string? EndsAt,
+    string? Fallback,
+    int Revision,
+    int? MostUses = null,
+    IReadOnlyList<RedirectRuleText>? Turns = null,
+    bool Permanent = false,
+    bool WithoutTags = false,
+    CarriedParameters Carries = CarriedParameters.Nothing
+);

@@ -28,7 +28,14 @@ public sealed class SlugAdvice(BeaconDb db, SlugTable slugs, WorkspaceReader wor
     /// <param name="campaign">Id or name of a campaign, or null.</param>
     /// <param name="placement">Id or name of a placement, or null.</param>
     /// <param name="cancel">Gives up.</param>
-    public async Task<SlugCheckAnswer> CheckAsync(string? slug, string? domain, string? page, string? campaign, string? placement, CancellationToken cancel)
+    public async Task<SlugCheckAnswer> CheckAsync(
+        string? slug,
+        string? domain,
+        string? page,
+        string? campaign,
+        string? placement,
+        CancellationToken cancel
+    )
     {
         if ((await ShortDomainChoice.ReadAsync(db, cancel)).Find(domain ?? await DomainOfAsync(placement, cancel)) is not { } on)
         {
@@ -37,13 +44,24 @@ public sealed class SlugAdvice(BeaconDb db, SlugTable slugs, WorkspaceReader wor
 
         string? typed = TypedText.OrNull(slug)?.ToLowerInvariant();
         bool IsTaken(string wanted) => slugs.Domain(on.Host)?.ContainsKey(wanted) == true;
-        string? problem = typed is null ? null
-            : SlugMaker.WhyNotChosen(typed) ?? (IsTaken(typed) ? $"“{typed}” belongs to another link on {on.Host}; choose another slug." : null);
-        return new SlugCheckAnswer(problem, typed is null ? [] : Alike(on.Host, typed), await IdeasAsync(page, campaign, placement, IsTaken, cancel));
+        string? problem = typed is null
+            ? null
+            : SlugMaker.WhyNotChosen(typed)
+                ?? (IsTaken(typed) ? $"“{typed}” belongs to another link on {on.Host}; choose another slug." : null);
+        return new SlugCheckAnswer(
+            problem,
+            typed is null ? [] : Alike(on.Host, typed),
+            await IdeasAsync(page, campaign, placement, IsTaken, cancel)
+        );
     }
 
-    private async Task<string?> DomainOfAsync(string? placement, CancellationToken cancel) => TypedText.OrNull(placement) is not { } p ? null
-        : await db.Placements.Where(x => x.Id.ToString() == p || x.Name == p).Select(x => x.ShortDomainId == null ? null : x.ShortDomainId.ToString()).FirstOrDefaultAsync(cancel);
+    private async Task<string?> DomainOfAsync(string? placement, CancellationToken cancel) =>
+        TypedText.OrNull(placement) is not { } p
+            ? null
+            : await db
+                .Placements.Where(x => x.Id.ToString() == p || x.Name == p)
+                .Select(x => x.ShortDomainId == null ? null : x.ShortDomainId.ToString())
+                .FirstOrDefaultAsync(cancel);
 
     private List<string> Alike(string host, string typed)
     {
@@ -51,15 +69,26 @@ public sealed class SlugAdvice(BeaconDb db, SlugTable slugs, WorkspaceReader wor
         var taken = slugs.Domain(host) ?? [];
 
         // Most slugs can be misread in a few hundred ways, which are sooner tried than millions of slugs gone through.
-        var alike = SlugLooks.CountSpellings(looks) < taken.Count ? SlugLooks.Spell(looks).Where(taken.ContainsKey) : taken.Select(s => s.Key).Where(s => SlugLooks.IsAs(s, looks));
+        var alike =
+            SlugLooks.CountSpellings(looks) < taken.Count
+                ? SlugLooks.Spell(looks).Where(taken.ContainsKey)
+                : taken.Select(s => s.Key).Where(s => SlugLooks.IsAs(s, looks));
         return [.. alike.Where(s => !s.Equals(typed, StringComparison.OrdinalIgnoreCase)).Take(MostAlike)];
     }
 
-    private async Task<List<string>> IdeasAsync(string? page, string? campaign, string? placement, Func<string, bool> isTaken, CancellationToken cancel)
+    private async Task<List<string>> IdeasAsync(
+        string? page,
+        string? campaign,
+        string? placement,
+        Func<string, bool> isTaken,
+        CancellationToken cancel
+    )
     {
-        string? campaignName = TypedText.OrNull(campaign) is not { } c ? null
+        string? campaignName = TypedText.OrNull(campaign) is not { } c
+            ? null
             : await db.Campaigns.Where(x => x.Id.ToString() == c || x.Name == c).Select(x => x.Name).FirstOrDefaultAsync(cancel);
-        string? placementName = TypedText.OrNull(placement) is not { } p ? null
+        string? placementName = TypedText.OrNull(placement) is not { } p
+            ? null
             : await db.Placements.Where(x => x.Id.ToString() == p || x.Name == p).Select(x => x.Name).FirstOrDefaultAsync(cancel);
         var today = WorkspaceDay.At(clock.GetUtcNow(), (await workspaces.ReadAsync(cancel)).TimeZone);
         string path = DestinationReader.Read(page ?? "").Destination?.Path ?? "";

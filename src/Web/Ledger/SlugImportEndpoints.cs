@@ -13,12 +13,23 @@ public static class SlugImportEndpoints
     public static void MapSlugImport(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/v1/slugs").WithTags("Ledger");
-        group.MapPost("/read", ReadAsync)
-            .WithName("ReadSlugList").WithSummary("Looks short links of another shortener over, and stores nothing.").For(Caller.Builders).Produces<SlugImportAnswer>().WithMetadata(new RequestSizeLimitAttribute((SheetFile.MostMegabytes + 1L) << 20));
-        group.MapPost("/import", ImportAsync)
-            .WithName("ImportSlugs").WithSummary("Takes short links of another shortener over.").For(Caller.Builders);
-        group.MapGet("/check", CheckAsync)
-            .WithName("CheckSlug").WithSummary("Tells whether a slug is free, what looks like it, and which others are free.").For(Caller.Readers);
+        group
+            .MapPost("/read", ReadAsync)
+            .WithName("ReadSlugList")
+            .WithSummary("Looks short links of another shortener over, and stores nothing.")
+            .For(Caller.Builders)
+            .Produces<SlugImportAnswer>()
+            .WithMetadata(new RequestSizeLimitAttribute((SheetFile.MostMegabytes + 1L) << 20));
+        group
+            .MapPost("/import", ImportAsync)
+            .WithName("ImportSlugs")
+            .WithSummary("Takes short links of another shortener over.")
+            .For(Caller.Builders);
+        group
+            .MapGet("/check", CheckAsync)
+            .WithName("CheckSlug")
+            .WithSummary("Tells whether a slug is free, what looks like it, and which others are free.")
+            .For(Caller.Readers);
     }
 
     /// <summary>Reads a list, which is the body of the request: a sheet with a column of slugs and one of destinations.</summary>
@@ -43,9 +54,19 @@ public static class SlugImportEndpoints
         }
     }
 
-    private static async Task<Outcome<SlugImportAnswer>> ImportAsync(SlugImportRequest slugs, SlugImport import, CancellationToken cancel) =>
-        await import.ImportAsync(slugs.Rows ?? [], slugs.Printed, slugs.Domain, cancel);
+    private static async Task<Outcome<SlugImportAnswer>> ImportAsync(
+        SlugImportRequest slugs,
+        SlugImport import,
+        CancellationToken cancel
+    ) => await import.ImportAsync(slugs.Rows ?? [], slugs.Printed, slugs.Domain, cancel);
 
-    private static async Task<Ok<SlugCheckAnswer>> CheckAsync(SlugAdvice advice, CancellationToken cancel, string? slug = null, string? domain = null, string? page = null, string? campaign = null, string? placement = null) =>
-        TypedResults.Ok(await advice.CheckAsync(slug, domain, page, campaign, placement, cancel));
+    private static async Task<Ok<SlugCheckAnswer>> CheckAsync(
+        SlugAdvice advice,
+        CancellationToken cancel,
+        string? slug = null,
+        string? domain = null,
+        string? page = null,
+        string? campaign = null,
+        string? placement = null
+    ) => TypedResults.Ok(await advice.CheckAsync(slug, domain, page, campaign, placement, cancel));
 }

@@ -5,7 +5,8 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>Folds the totals of links every now and then, so that groups are summed from few rows.</summary>
-public sealed class TotalsKeeper(DatabaseSetup setup, NpgsqlDataSource database, TimeProvider clock, ILogger<TotalsKeeper> log) : DatabaseWorker(setup)
+public sealed class TotalsKeeper(DatabaseSetup setup, NpgsqlDataSource database, TimeProvider clock, ILogger<TotalsKeeper> log)
+    : DatabaseWorker(setup)
 {
     private static readonly TimeSpan Every = TimeSpan.FromSeconds(30);
 

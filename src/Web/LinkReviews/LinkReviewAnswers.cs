@@ -5,7 +5,16 @@ using PreciseBeacon.Data.Entities;
 namespace PreciseBeacon.Web.LinkReviews;
 
 /// <summary>A link review in the list of link reviews.</summary>
-public sealed record LinkReviewSummary(Guid Id, string Name, int Right, int Mended, int Stuck, int? Pages, string CreatedBy, DateTimeOffset CreatedAt);
+public sealed record LinkReviewSummary(
+    Guid Id,
+    string Name,
+    int Right,
+    int Mended,
+    int Stuck,
+    int? Pages,
+    string CreatedBy,
+    DateTimeOffset CreatedAt
+);
 
 /// <summary>A link review with its notices counted.</summary>
 /// <param name="Right">Links that are as the convention wants them.</param>
@@ -15,7 +24,18 @@ public sealed record LinkReviewSummary(Guid Id, string Name, int Right, int Mend
 /// <param name="Problems">What could not be looked at.</param>
 /// <param name="Rules">Links by rule, gravest and most frequent first.</param>
 public sealed record LinkReviewAnswer(
-    Guid Id, string Name, int Right, int Mended, int Stuck, int? Pages, IReadOnlyList<string> Problems, IReadOnlyList<LinkReviewRule> Rules, int ConventionVersion, string CreatedBy, DateTimeOffset CreatedAt);
+    Guid Id,
+    string Name,
+    int Right,
+    int Mended,
+    int Stuck,
+    int? Pages,
+    IReadOnlyList<string> Problems,
+    IReadOnlyList<LinkReviewRule> Rules,
+    int ConventionVersion,
+    string CreatedBy,
+    DateTimeOffset CreatedAt
+);
 
 /// <summary>A rule of a link review.</summary>
 /// <param name="Links">Links it speaks about.</param>
@@ -28,7 +48,15 @@ public sealed record LinkReviewLinksAnswer(IReadOnlyList<LinkReviewLinkAnswer> L
 
 /// <summary>One link.</summary>
 /// <param name="Says">Notices, one sentence each.</param>
-public sealed record LinkReviewLinkAnswer(int Number, string Link, string? FoundOn, LinkReviewState State, string? MendedUrl, IReadOnlyList<string> Rules, IReadOnlyList<string> Says);
+public sealed record LinkReviewLinkAnswer(
+    int Number,
+    string Link,
+    string? FoundOn,
+    LinkReviewState State,
+    string? MendedUrl,
+    IReadOnlyList<string> Rules,
+    IReadOnlyList<string> Says
+);
 
 /// <summary>How far a link review is; the last line has its id, or says why there is none.</summary>
 public sealed record LinkReviewProgress(int Done, int Total, Guid? Id = null, string? Refused = null);

@@ -19,7 +19,11 @@ public sealed class SiteLinks(OutsideReader outside, SitemapReader sitemaps)
     /// <param name="cancel">Gives up.</param>
     /// <returns>Each different link of each page, pages read, and what could not be read.</returns>
     /// <exception cref="OutsideException">The sitemap can't be read.</exception>
-    public async Task<(List<UsedLink> Links, int Pages, List<string> Problems)> ReadAsync(Site site, Func<int, int, Task> progress, CancellationToken cancel)
+    public async Task<(List<UsedLink> Links, int Pages, List<string> Problems)> ReadAsync(
+        Site site,
+        Func<int, int, Task> progress,
+        CancellationToken cancel
+    )
     {
         var hosts = site.Hosts.Select(h => h.Host).ToHashSet();
         var listed = await sitemaps.ReadAsync(site, cancel);
@@ -34,17 +38,23 @@ public sealed class SiteLinks(OutsideReader outside, SitemapReader sitemaps)
         int read = 0;
         foreach (string[] some in pages.Chunk(AtOnce))
         {
-            var found = await Task.WhenAll(some.Select(async page =>
-            {
-                try
+            var found = await Task.WhenAll(
+                some.Select(async page =>
                 {
-                    return (Page: page, Links: LinksOf(await outside.FetchAsync(page, hosts.Contains, LargestPage, cancel)), Problem: (string?)null);
-                }
-                catch (OutsideException broken)
-                {
-                    return (Page: page, Links: [], Problem: broken.Message);
-                }
-            }));
+                    try
+                    {
+                        return (
+                            Page: page,
+                            Links: LinksOf(await outside.FetchAsync(page, hosts.Contains, LargestPage, cancel)),
+                            Problem: (string?)null
+                        );
+                    }
+                    catch (OutsideException broken)
+                    {
+                        return (Page: page, Links: [], Problem: broken.Message);
+                    }
+                })
+            );
             foreach (var (page, onPage, problem) in found)
             {
                 read += problem is null ? 1 : 0;
@@ -69,7 +79,9 @@ public sealed class SiteLinks(OutsideReader outside, SitemapReader sitemaps)
             string href = (link.GetAttribute("href") ?? "").Trim();
 
             // A link that names its host stays as it is written, faults and all.
-            bool isWhole = href.StartsWith("http://", StringComparison.OrdinalIgnoreCase) || href.StartsWith("https://", StringComparison.OrdinalIgnoreCase);
+            bool isWhole =
+                href.StartsWith("http://", StringComparison.OrdinalIgnoreCase)
+                || href.StartsWith("https://", StringComparison.OrdinalIgnoreCase);
             if (isWhole)
             {
                 links.Add(href);

@@ -18,30 +18,34 @@ public sealed class Inbox : IDisposable
     public Inbox(IOptions<BeaconOptions> options, IServiceProvider services)
     {
         Address = options.Value.InboxUrl ?? (options.Value.Demo ? services.GetService<IStartData>()?.InboxUrl : null);
-        _client = new HttpClient(new SocketsHttpHandler
-        {
-            AllowAutoRedirect = false,
-            UseProxy = false,
-            ConnectTimeout = TimeSpan.FromSeconds(3),
-
-            // Names under localhost are this machine (RFC 6761, 6.3), also where the resolver does not know it.
-            ConnectCallback = async (context, cancel) =>
+        _client = new HttpClient(
+            new SocketsHttpHandler
             {
-                var socket = new Socket(SocketType.Stream, ProtocolType.Tcp) { NoDelay = true };
-                try
+                AllowAutoRedirect = false,
+                UseProxy = false,
+                ConnectTimeout = TimeSpan.FromSeconds(3),
+
+                // Names under localhost are this machine (RFC 6761, 6.3), also where the resolver does not know it.
+                ConnectCallback = async (context, cancel) =>
                 {
-                    await (context.DnsEndPoint.Host.EndsWith(".localhost", StringComparison.OrdinalIgnoreCase)
-                        ? socket.ConnectAsync(new IPEndPoint(IPAddress.Loopback, context.DnsEndPoint.Port), cancel)
-                        : socket.ConnectAsync(context.DnsEndPoint, cancel));
-                    return new NetworkStream(socket, ownsSocket: true);
-                }
-                catch
-                {
-                    socket.Dispose();
-                    throw;
-                }
-            },
-        })
+                    var socket = new Socket(SocketType.Stream, ProtocolType.Tcp) { NoDelay = true };
+                    try
+                    {
+                        await (
+                            context.DnsEndPoint.Host.EndsWith(".localhost", StringComparison.OrdinalIgnoreCase)
+                                ? socket.ConnectAsync(new IPEndPoint(IPAddress.Loopback, context.DnsEndPoint.Port), cancel)
+                                : socket.ConnectAsync(context.DnsEndPoint, cancel)
+                        );
+                        return new NetworkStream(socket, ownsSocket: true);
+                    }
+                    catch
+                    {
+                        socket.Dispose();
+                        throw;
+                    }
+                },
+            }
+        )
         {
             Timeout = TimeSpan.FromSeconds(10),
         };

@@ -6,7 +6,15 @@ using PreciseBeacon.Data.Entities;
 namespace PreciseBeacon.Web.Mails;
 
 /// <summary>A mail in the list of mails.</summary>
-public sealed record MailSummary(Guid Id, string Name, string? Subject, int Written, string CreatedBy, DateTimeOffset CreatedAt, DateTimeOffset? MadeAt);
+public sealed record MailSummary(
+    Guid Id,
+    string Name,
+    string? Subject,
+    int Written,
+    string CreatedBy,
+    DateTimeOffset CreatedAt,
+    DateTimeOffset? MadeAt
+);
 
 /// <summary>A mail with its links.</summary>
 /// <param name="IsMessage">True for a whole message, false for HTML alone.</param>
@@ -14,8 +22,21 @@ public sealed record MailSummary(Guid Id, string Name, string? Subject, int Writ
 /// <param name="Ready">Links that would be written anew.</param>
 /// <param name="Inbox">Where a trial can be sent and looked at; null when there is no such place.</param>
 public sealed record MailAnswer(
-    Guid Id, string Name, string? Subject, bool IsMessage, string? Placement, string? Campaign, MailContentBy ContentBy, bool Shorten, int Revision,
-    int Ready, IReadOnlyList<MailLinkAnswer> Links, string? MadeBy, DateTimeOffset? MadeAt, string? Inbox);
+    Guid Id,
+    string Name,
+    string? Subject,
+    bool IsMessage,
+    string? Placement,
+    string? Campaign,
+    MailContentBy ContentBy,
+    bool Shorten,
+    int Revision,
+    int Ready,
+    IReadOnlyList<MailLinkAnswer> Links,
+    string? MadeBy,
+    DateTimeOffset? MadeAt,
+    string? Inbox
+);
 
 /// <summary>One link of a mail.</summary>
 /// <param name="Why">Why it is left alone or mended; null for one that is simply tagged.</param>
@@ -24,13 +45,35 @@ public sealed record MailAnswer(
 /// <param name="Url">The tagged link; null for one that stays.</param>
 /// <param name="Written">The address written into the mail; null before the links were made.</param>
 public sealed record MailLinkAnswer(
-    int Number, string Href, string Text, MailPlace Place, MailShape Shape, MailFate Fate, string? Why, bool Skipped, string Content, bool Typed,
-    string? Url, IReadOnlyList<StripSegment> Strip, IReadOnlyList<Notice> Notices, bool Ready, string? Written);
+    int Number,
+    string Href,
+    string Text,
+    MailPlace Place,
+    MailShape Shape,
+    MailFate Fate,
+    string? Why,
+    bool Skipped,
+    string Content,
+    bool Typed,
+    string? Url,
+    IReadOnlyList<StripSegment> Strip,
+    IReadOnlyList<Notice> Notices,
+    bool Ready,
+    string? Written
+);
 
 /// <summary>What is chosen for a mail's links.</summary>
 /// <param name="Typed">Content typed for single links, by their number; an empty text means none.</param>
 /// <param name="Skipped">Numbers of links to be left alone.</param>
-public sealed record MailChoices(string? Placement, string? Campaign, MailContentBy ContentBy, bool Shorten, Dictionary<string, string>? Typed, IReadOnlyList<int>? Skipped, int Revision);
+public sealed record MailChoices(
+    string? Placement,
+    string? Campaign,
+    MailContentBy ContentBy,
+    bool Shorten,
+    Dictionary<string, string>? Typed,
+    IReadOnlyList<int>? Skipped,
+    int Revision
+);
 
 /// <summary>A mail that was uploaded.</summary>
 public sealed record MailMade(Guid Id);

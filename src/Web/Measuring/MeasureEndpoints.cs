@@ -16,23 +16,39 @@ public static class MeasureEndpoints
     public static void MapMeasuring(this IEndpointRouteBuilder app)
     {
         app.MapPost("/measure", MeasureAsync)
-            .WithName("MeasurePage").WithSummary("Takes what a page of a site reports: a view, how long it was read, or a conversion.").For(Caller.Anybody).WithTags("Measuring").WithMetadata(new OpenToAllSites(), new OnEveryHost())
+            .WithName("MeasurePage")
+            .WithSummary("Takes what a page of a site reports: a view, how long it was read, or a conversion.")
+            .For(Caller.Anybody)
+            .WithTags("Measuring")
+            .WithMetadata(new OpenToAllSites(), new OnEveryHost())
             .Accepts<PageReport>("application/json", "text/plain")
             .Produces(StatusCodes.Status204NoContent)
             .ProducesProblem(StatusCodes.Status400BadRequest)
             .ProducesProblem(StatusCodes.Status403Forbidden)
             .ProducesProblem(StatusCodes.Status413PayloadTooLarge)
             .ProducesProblem(StatusCodes.Status429TooManyRequests);
-        app.MapMethods("/measure", ["OPTIONS"], Preflight).For(Caller.Anybody).WithMetadata(new OpenToAllSites(), new OnEveryHost()).ExcludeFromDescription();
+        app.MapMethods("/measure", ["OPTIONS"], Preflight)
+            .For(Caller.Anybody)
+            .WithMetadata(new OpenToAllSites(), new OnEveryHost())
+            .ExcludeFromDescription();
         app.MapGet("/beacon.js", (HttpContext context) =>
-        {
-            context.Response.Headers.CacheControl = "public, max-age=3600";
-            context.Response.Headers["Cross-Origin-Resource-Policy"] = "cross-origin";
-            return Results.Text(BeaconScript.Text, "text/javascript; charset=utf-8");
-        }).For(Caller.Anybody).WithMetadata(new OnEveryHost()).ExcludeFromDescription();
+            {
+                context.Response.Headers.CacheControl = "public, max-age=3600";
+                context.Response.Headers["Cross-Origin-Resource-Policy"] = "cross-origin";
+                return Results.Text(BeaconScript.Text, "text/javascript; charset=utf-8");
+            })
+            .For(Caller.Anybody)
+            .WithMetadata(new OnEveryHost())
+            .ExcludeFromDescription();
     }
 
-    private static async Task<IResult> MeasureAsync(HttpContext context, SiteTable sites, EventRecorder keeper, ReportThrottle throttle, CancellationToken cancel)
+    private static async Task<IResult> MeasureAsync(
+        HttpContext context,
+        SiteTable sites,
+        EventRecorder keeper,
+        ReportThrottle throttle,
+        CancellationToken cancel
+    )
     {
         if (await ReadBodyAsync(context.Request, cancel) is not { } body)
         {
@@ -62,7 +78,9 @@ public static class MeasureEndpoints
         string origin = context.Request.Headers.Origin.ToString();
         if (!Uri.TryCreate(origin, UriKind.Absolute, out var from) || !site.Hosts.Contains(from.Authority))
         {
-            return Refusal.Forbidden("origin-foreign", "The report doesn't come from a page of the site; add the page's host to the site.").ToResult();
+            return Refusal
+                .Forbidden("origin-foreign", "The report doesn't come from a page of the site; add the page's host to the site.")
+                .ToResult();
         }
 
         AllowOrigin(context, origin);
@@ -78,7 +96,8 @@ public static class MeasureEndpoints
             return Refusal.Invalid("report-refused", why!).ToResult();
         }
 
-        Guid? visitor = site.KeepsVisitorIds && report.Visitor is { Length: >= 8 and <= 100 } id ? VisitorHash.OfSiteId(site.VisitorIdKey, id) : null;
+        Guid? visitor =
+            site.KeepsVisitorIds && report.Visitor is { Length: >= 8 and <= 100 } id ? VisitorHash.OfSiteId(site.VisitorIdKey, id) : null;
         await keeper.KeepPageEventAsync(item, context.Connection.RemoteIpAddress, visitor);
         return Results.NoContent();
     }

@@ -29,7 +29,8 @@ public sealed record PageReport(
     [property: JsonPropertyName("v")] decimal? Value,
     [property: JsonPropertyName("c")] string? Currency,
     [property: JsonPropertyName("i")] IReadOnlyList<ReportedItem?>? Items,
-    [property: JsonPropertyName("d")] string? Visitor)
+    [property: JsonPropertyName("d")] string? Visitor
+)
 {
     private const int LongestName = 100;
     private const int MostItems = 50;
@@ -39,7 +40,11 @@ public sealed record PageReport(
     /// <summary>The event to keep, or a sentence that says what is wrong with the report.</summary>
     public (RawPageEvent? Event, string? Why) Read(MeasuredSite site, string userAgent)
     {
-        if (Url is not { Length: > 0 and <= 8_000 } || DestinationReader.Read(Url).Destination is not { } page || !site.Hosts.Contains(page.HostAndPort))
+        if (
+            Url is not { Length: > 0 and <= 8_000 }
+            || DestinationReader.Read(Url).Destination is not { } page
+            || !site.Hosts.Contains(page.HostAndPort)
+        )
         {
             return (null, "The page's address (u) is missing, too long, or not on one of the site's hosts.");
         }
@@ -73,7 +78,10 @@ public sealed record PageReport(
 
         if (Value < 0 || Value > site.LargestValue)
         {
-            return (null, $"A value (v) is at least 0 and at most {site.LargestValue.ToString("N0", CultureInfo.InvariantCulture)}, which is the site's own limit; report a refund from the shop's server.");
+            return (
+                null,
+                $"A value (v) is at least 0 and at most {site.LargestValue.ToString("N0", CultureInfo.InvariantCulture)}, which is the site's own limit; report a refund from the shop's server."
+            );
         }
 
         if (Order?.Length > LongestName)
@@ -88,33 +96,42 @@ public sealed record PageReport(
 
         if (Items?.Any(i => i!.Count is < 0 or > MostOfOne || i.Value < 0 || i.Value > site.LargestValue) == true)
         {
-            return (null, $"An item (i) has a count of 0 to {MostOfOne.ToString("N0", CultureInfo.InvariantCulture)} and a value of 0 to the site's own limit.");
+            return (
+                null,
+                $"An item (i) has a count of 0 to {MostOfOne.ToString("N0", CultureInfo.InvariantCulture)} and a value of 0 to the site's own limit."
+            );
         }
 
         string? items = Items is { Count: > 0 } ? JsonSerializer.Serialize(Items.Select(i => i!.Clean()), JsonSerializerOptions.Web) : null;
         if (Items?.Count > MostItems || items?.Length > LongestItems)
         {
-            return (null, $"At most {MostItems} items (i) can be reported with one order, in {LongestItems.ToString("N0", CultureInfo.InvariantCulture)} characters.");
+            return (
+                null,
+                $"At most {MostItems} items (i) can be reported with one order, in {LongestItems.ToString("N0", CultureInfo.InvariantCulture)} characters."
+            );
         }
 
         bool converts = kind == PageEventKind.Conversion;
-        return (new RawPageEvent
-        {
-            Id = Guid.Empty,
-            WorkspaceId = site.WorkspaceId,
-            SiteId = site.SiteId,
-            At = default,
-            Kind = kind.Value,
-            Url = Url,
-            Referrer = Referrer ?? "",
-            Visitor = Guid.Empty,
-            UserAgent = userAgent,
-            Name = kind == PageEventKind.View ? "" : InvisibleText.Remove(Name!).Trim(),
-            OrderId = converts && Order is { Length: > 0 } ? InvisibleText.Remove(Order).Trim() : null,
-            Value = converts ? Value : null,
-            Currency = converts ? Currency?.ToUpperInvariant() : null,
-            Items = converts ? items : null,
-        }, null);
+        return (
+            new RawPageEvent
+            {
+                Id = Guid.Empty,
+                WorkspaceId = site.WorkspaceId,
+                SiteId = site.SiteId,
+                At = default,
+                Kind = kind.Value,
+                Url = Url,
+                Referrer = Referrer ?? "",
+                Visitor = Guid.Empty,
+                UserAgent = userAgent,
+                Name = kind == PageEventKind.View ? "" : InvisibleText.Remove(Name!).Trim(),
+                OrderId = converts && Order is { Length: > 0 } ? InvisibleText.Remove(Order).Trim() : null,
+                Value = converts ? Value : null,
+                Currency = converts ? Currency?.ToUpperInvariant() : null,
+                Items = converts ? items : null,
+            },
+            null
+        );
     }
 }
 

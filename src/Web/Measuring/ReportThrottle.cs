@@ -10,7 +10,11 @@ namespace PreciseBeacon.Web.Measuring;
 public sealed class ReportThrottle : IDisposable
 {
     // No person reads twenty pages a second; a whole office behind one address may (ours).
-    private readonly PartitionedRateLimiter<(Guid Site, IPAddress Network)> _clients = TokenBuckets.Of<(Guid, IPAddress)>(burst: 200, again: 40, TimeSpan.FromSeconds(1));
+    private readonly PartitionedRateLimiter<(Guid Site, IPAddress Network)> _clients = TokenBuckets.Of<(Guid, IPAddress)>(
+        burst: 200,
+        again: 40,
+        TimeSpan.FromSeconds(1)
+    );
     private readonly PartitionedRateLimiter<Guid> _sites = TokenBuckets.Of<Guid>(burst: 10_000, again: 2_000, TimeSpan.FromSeconds(1));
 
     public bool MayReport(Guid siteId, IPAddress? client)

@@ -25,17 +25,21 @@ public sealed class OutsideReader : IDisposable
     {
         _standIns = new(mode.StartData?.Hosts ?? [], StringComparer.OrdinalIgnoreCase);
         _ownPort = mode.IsDemo ? new Uri(options.Value.PublicUrl).Port : null;
-        _client = new HttpClient(new SocketsHttpHandler
+        _client = new HttpClient(
+            new SocketsHttpHandler
+            {
+                AllowAutoRedirect = false,
+                UseProxy = false,
+                UseCookies = false,
+                AutomaticDecompression = DecompressionMethods.All,
+                ConnectTimeout = Patience,
+                PooledConnectionLifetime = TimeSpan.FromMinutes(1),
+                ConnectCallback = ConnectAsync,
+            }
+        )
         {
-            AllowAutoRedirect = false,
-            UseProxy = false,
-            UseCookies = false,
-            AutomaticDecompression = DecompressionMethods.All,
-            ConnectTimeout = Patience,
-            PooledConnectionLifetime = TimeSpan.FromMinutes(1),
-            ConnectCallback = ConnectAsync,
-        })
-        { Timeout = Patience };
+            Timeout = Patience,
+        };
         _client.DefaultRequestHeaders.UserAgent.ParseAdd("PreciseBeacon/1.0 (+page names)");
     }
 
@@ -82,7 +86,10 @@ public sealed class OutsideReader : IDisposable
         }
         catch (Exception broken) when (broken is HttpRequestException or IOException or UriFormatException or InvalidDataException)
         {
-            throw new OutsideException(broken.InnerException is OutsideException inner ? inner.Message : $"“{url}” can't be reached.", broken);
+            throw new OutsideException(
+                broken.InnerException is OutsideException inner ? inner.Message : $"“{url}” can't be reached.",
+                broken
+            );
         }
     }
 
@@ -109,7 +116,10 @@ public sealed class OutsideReader : IDisposable
     {
         var target = context.DnsEndPoint;
         // In the demo, names of this machine at the application's own port are its short domains.
-        bool standIn = (target.Port == _ownPort && target.Host.EndsWith(".localhost", StringComparison.OrdinalIgnoreCase)) || _standIns.Contains($"{target.Host}:{target.Port}") || (target.Port == 80 && _standIns.Contains(target.Host));
+        bool standIn =
+            (target.Port == _ownPort && target.Host.EndsWith(".localhost", StringComparison.OrdinalIgnoreCase))
+            || _standIns.Contains($"{target.Host}:{target.Port}")
+            || (target.Port == 80 && _standIns.Contains(target.Host));
         var addresses = standIn ? [IPAddress.Loopback] : await ResolveAsync(target.Host, cancel);
         var open = standIn ? addresses : [.. addresses.Where(PublicAddress.Is)];
         if (open.Length == 0)

@@ -16,7 +16,15 @@ public static class Sitemap
         var sitemaps = new List<string>();
         try
         {
-            using var xml = XmlReader.Create(Unfold(file), new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, IgnoreWhitespace = true });
+            using var xml = XmlReader.Create(
+                Unfold(file),
+                new XmlReaderSettings
+                {
+                    DtdProcessing = DtdProcessing.Prohibit,
+                    XmlResolver = null,
+                    IgnoreWhitespace = true,
+                }
+            );
             List<string>? into = null;
             while (xml.Read())
             {
@@ -25,7 +33,12 @@ public static class Sitemap
                     continue;
                 }
 
-                into = xml.LocalName switch { "url" => pages, "sitemap" => sitemaps, _ => into };
+                into = xml.LocalName switch
+                {
+                    "url" => pages,
+                    "sitemap" => sitemaps,
+                    _ => into,
+                };
                 if (xml.LocalName == "loc" && into is not null && xml.Prefix.Length == 0)
                 {
                     using var inner = xml.ReadSubtree();

@@ -13,20 +13,57 @@ namespace PreciseBeacon.Web.Plan;
 /// <param name="Planned">Planned links.</param>
 /// <param name="Missing">Planned links that have not been made yet.</param>
 public sealed record CampaignAnswer(
-    Guid Id, string Name, string Value, DateOnly? StartsOn, DateOnly? EndsOn, CampaignState State, string? Owner, decimal? Budget, string? Goal,
-    Dictionary<string, string> Attributes, bool Archived, int Revision, int Links, int Planned, int Missing)
+    Guid Id,
+    string Name,
+    string Value,
+    DateOnly? StartsOn,
+    DateOnly? EndsOn,
+    CampaignState State,
+    string? Owner,
+    decimal? Budget,
+    string? Goal,
+    Dictionary<string, string> Attributes,
+    bool Archived,
+    int Revision,
+    int Links,
+    int Planned,
+    int Missing
+)
 {
-    public static CampaignAnswer Of(Campaign campaign, DateOnly today, int links = 0, int planned = 0, int missing = 0) => new(
-        campaign.Id, campaign.Name, campaign.Value, campaign.StartsOn, campaign.EndsOn, new CampaignDates(campaign.StartsOn, campaign.EndsOn).On(today),
-        campaign.Owner, campaign.Budget, campaign.Goal, campaign.Attributes, campaign.ArchivedAt is not null, campaign.Revision, links, planned, missing);
+    public static CampaignAnswer Of(Campaign campaign, DateOnly today, int links = 0, int planned = 0, int missing = 0) =>
+        new(
+            campaign.Id,
+            campaign.Name,
+            campaign.Value,
+            campaign.StartsOn,
+            campaign.EndsOn,
+            new CampaignDates(campaign.StartsOn, campaign.EndsOn).On(today),
+            campaign.Owner,
+            campaign.Budget,
+            campaign.Goal,
+            campaign.Attributes,
+            campaign.ArchivedAt is not null,
+            campaign.Revision,
+            links,
+            planned,
+            missing
+        );
 }
 
 /// <summary>A campaign as somebody writes it.</summary>
 /// <param name="Value">What the campaign field is to say; proposed from name and dates where it is left out.</param>
 /// <param name="Revision">The revision that was changed; left out for a new one.</param>
 public sealed record CampaignRequest(
-    string? Name, string? Value = null, DateOnly? StartsOn = null, DateOnly? EndsOn = null, string? Owner = null, decimal? Budget = null, string? Goal = null,
-    Dictionary<string, string>? Attributes = null, int Revision = 0);
+    string? Name,
+    string? Value = null,
+    DateOnly? StartsOn = null,
+    DateOnly? EndsOn = null,
+    string? Owner = null,
+    decimal? Budget = null,
+    string? Goal = null,
+    Dictionary<string, string>? Attributes = null,
+    int Revision = 0
+);
 
 /// <summary>A campaign to be taken up again.</summary>
 /// <param name="StartsOn">First day of the new one; a year after the old one's where it is left out.</param>
@@ -41,13 +78,27 @@ public sealed record CampaignPreview(string Value, bool Composed, IReadOnlyList<
 /// <param name="Overlaps">Names of campaigns that run on some of the same days, always-on ones left out.</param>
 /// <param name="Results">What came of it so far, by placement, most visits first.</param>
 public sealed record CampaignDetail(
-    CampaignAnswer Campaign, IReadOnlyList<PlannedAnswer> Planned, IReadOnlyList<string> Overlaps, IReadOnlyList<PlacementResult> Results, PlacementResult Total);
+    CampaignAnswer Campaign,
+    IReadOnlyList<PlannedAnswer> Planned,
+    IReadOnlyList<string> Overlaps,
+    IReadOnlyList<PlacementResult> Results,
+    PlacementResult Total
+);
 
 /// <summary>What links in one placement brought for a campaign.</summary>
 /// <param name="Clicks">People's clicks and scans.</param>
 /// <param name="Cost">What it cost so far; null where the placement has no cost.</param>
 public sealed record PlacementResult(
-    string? Placement, int Links, long Clicks, long Visits, long Conversions, decimal? ConversionRate, Money Revenue, Money? Cost, Money? Profit);
+    string? Placement,
+    int Links,
+    long Clicks,
+    long Visits,
+    long Conversions,
+    decimal? ConversionRate,
+    Money Revenue,
+    Money? Cost,
+    Money? Profit
+);
 
 /// <summary>An attribute campaigns have.</summary>
 /// <param name="Values">Values to choose from; none for free text.</param>

@@ -8,7 +8,13 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Plan;
 
 /// <summary>Gathers everything about one campaign.</summary>
-public sealed class CampaignPage(BeaconDb db, CampaignStore campaigns, PlannedLinks planned, CampaignResultsReader results, WorkspaceReader workspaces)
+public sealed class CampaignPage(
+    BeaconDb db,
+    CampaignStore campaigns,
+    PlannedLinks planned,
+    CampaignResultsReader results,
+    WorkspaceReader workspaces
+)
 {
     /// <summary>The campaign; null when the workspace has none of that id.</summary>
     public async Task<CampaignDetail?> ReadAsync(Guid id, CancellationToken cancel)
@@ -21,25 +27,39 @@ public sealed class CampaignPage(BeaconDb db, CampaignStore campaigns, PlannedLi
         var workspace = await workspaces.ReadAsync(cancel);
         var today = workspaces.TodayIn(workspace);
         var dates = new CampaignDates(campaign.StartsOn, campaign.EndsOn);
-        var others = await db.Campaigns.AsNoTracking()
+        var others = await db
+            .Campaigns.AsNoTracking()
             .Where(c => c.Id != id && c.ArchivedAt == null && c.StartsOn != null)
-            .OrderBy(c => c.StartsOn).ToListAsync(cancel);
+            .OrderBy(c => c.StartsOn)
+            .ToListAsync(cancel);
         var placements = (await db.Placements.AsNoTracking().ToListAsync(cancel)).ToDictionary(p => p.Id);
         var read = await results.ReadAsync(workspace.Id, workspace.Currency, id, cancel);
         var rows = read.Select(r =>
-        {
-            var placement = r.PlacementId is { } p ? placements.GetValueOrDefault(p) : null;
-            decimal? cost = PlacementCost.SoFar(placement?.CostPerClick, placement?.FixedCost, r.Clicks + r.UncountedVisits, campaign.StartsOn, campaign.EndsOn, today);
-            return (Name: placement?.Name, r.Links, Figures: Figures.Zero with
             {
-                Clicks = r.Clicks,
-                Visits = r.Visits,
-                ConvertingVisits = r.ConvertingVisits,
-                Conversions = r.Conversions,
-                Revenue = r.Revenue,
-                Cost = cost,
-            });
-        }).ToList();
+                var placement = r.PlacementId is { } p ? placements.GetValueOrDefault(p) : null;
+                decimal? cost = PlacementCost.SoFar(
+                    placement?.CostPerClick,
+                    placement?.FixedCost,
+                    r.Clicks + r.UncountedVisits,
+                    campaign.StartsOn,
+                    campaign.EndsOn,
+                    today
+                );
+                return (
+                    Name: placement?.Name,
+                    r.Links,
+                    Figures: Figures.Zero with
+                    {
+                        Clicks = r.Clicks,
+                        Visits = r.Visits,
+                        ConvertingVisits = r.ConvertingVisits,
+                        Conversions = r.Conversions,
+                        Revenue = r.Revenue,
+                        Cost = cost,
+                    }
+                );
+            })
+            .ToList();
         var total = Figures.Zero with
         {
             Clicks = rows.Sum(r => r.Figures.Clicks),
@@ -52,12 +72,26 @@ public sealed class CampaignPage(BeaconDb db, CampaignStore campaigns, PlannedLi
         return new CampaignDetail(
             campaign,
             await planned.ListAsync(id, cancel),
-            [.. others.Where(o => campaign.StartsOn is not null && dates.Overlaps(new CampaignDates(o.StartsOn, o.EndsOn))).Select(o => o.Name)],
+            [
+                .. others
+                    .Where(o => campaign.StartsOn is not null && dates.Overlaps(new CampaignDates(o.StartsOn, o.EndsOn)))
+                    .Select(o => o.Name),
+            ],
             [.. rows.Select(r => ResultOf(r.Name, r.Links, r.Figures, workspace.Currency))],
-            ResultOf(null, rows.Sum(r => r.Links), total, workspace.Currency));
+            ResultOf(null, rows.Sum(r => r.Links), total, workspace.Currency)
+        );
     }
 
-    private static PlacementResult ResultOf(string? placement, int links, Figures figures, string currency) => new(
-        placement, links, figures.Clicks, figures.Visits, figures.Conversions, figures.ConversionRate, Money.Of(figures.Revenue, currency),
-        figures.Cost is { } cost ? Money.Of(cost, currency) : null, figures.Profit is { } profit ? Money.Of(profit, currency) : null);
+    private static PlacementResult ResultOf(string? placement, int links, Figures figures, string currency) =>
+        new(
+            placement,
+            links,
+            figures.Clicks,
+            figures.Visits,
+            figures.Conversions,
+            figures.ConversionRate,
+            Money.Of(figures.Revenue, currency),
+            figures.Cost is { } cost ? Money.Of(cost, currency) : null,
+            figures.Profit is { } profit ? Money.Of(profit, currency) : null
+        );
 }

@@ -16,7 +16,13 @@ using PreciseBeacon.Web.Ledger;
 namespace PreciseBeacon.Web.Plan;
 
 /// <summary>Keeps campaigns: nothing that has links is ever deleted, and nobody overwrites what they have not seen.</summary>
-public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, ConventionReader conventions, AuditLog auditLog, TimeProvider clock)
+public sealed class CampaignStore(
+    BeaconDb db,
+    WorkspaceReader workspaces,
+    ConventionReader conventions,
+    AuditLog auditLog,
+    TimeProvider clock
+)
 {
     private const decimal LargestAmount = 1_000_000_000_000;
     private const int LongestText = 200;
@@ -26,15 +32,39 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
     public async Task<List<CampaignAnswer>> ListAsync(bool archived, CancellationToken cancel)
     {
         var today = await workspaces.TodayAsync(cancel);
-        var campaigns = await db.Campaigns.AsNoTracking()
+        var campaigns = await db
+            .Campaigns.AsNoTracking()
             .Where(c => archived || c.ArchivedAt == null)
-            .OrderByDescending(c => c.StartsOn).ThenBy(c => c.Name).ToListAsync(cancel);
-        var links = await CountedLinks.All(db, clock.GetUtcNow()).Where(l => l.CampaignId != null && l.State != CountedLinks.Retired).GroupBy(l => l.CampaignId!.Value)
-            .Select(g => new { g.Key, Count = g.Sum(l => l.Links) }).ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
-        var planned = await db.PlannedLinks.GroupBy(p => p.CampaignId)
-            .Select(g => new { g.Key, Count = g.Count(), Missing = g.Count(p => p.LinkId == null) }).ToDictionaryAsync(g => g.Key, cancel);
-        return [.. campaigns.Select(c => CampaignAnswer.Of(
-            c, today, links.GetValueOrDefault(c.Id), planned.GetValueOrDefault(c.Id)?.Count ?? 0, planned.GetValueOrDefault(c.Id)?.Missing ?? 0))];
+            .OrderByDescending(c => c.StartsOn)
+            .ThenBy(c => c.Name)
+            .ToListAsync(cancel);
+        var links = await CountedLinks
+            .All(db, clock.GetUtcNow())
+            .Where(l => l.CampaignId != null && l.State != CountedLinks.Retired)
+            .GroupBy(l => l.CampaignId!.Value)
+            .Select(g => new { g.Key, Count = g.Sum(l => l.Links) })
+            .ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
+        var planned = await db
+            .PlannedLinks.GroupBy(p => p.CampaignId)
+            .Select(g => new
+            {
+                g.Key,
+                Count = g.Count(),
+                Missing = g.Count(p => p.LinkId == null),
+            })
+            .ToDictionaryAsync(g => g.Key, cancel);
+        return
+        [
+            .. campaigns.Select(c =>
+                CampaignAnswer.Of(
+                    c,
+                    today,
+                    links.GetValueOrDefault(c.Id),
+                    planned.GetValueOrDefault(c.Id)?.Count ?? 0,
+                    planned.GetValueOrDefault(c.Id)?.Missing ?? 0
+                )
+            ),
+        ];
     }
 
     /// <summary>What links of a campaign would say, before it is saved.</summary>
@@ -77,11 +107,14 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
         var preview = await PreviewAsync(request, cancel);
         if (!preview.Composed && (preview.Value.Length == 0 || preview.Notices.Any(n => n.Severity == Severity.Error)))
         {
-            string message = preview.Notices.FirstOrDefault(n => n.Severity == Severity.Error)?.Message ?? "The name has no characters a link can carry; type the campaign’s tag value.";
+            string message = preview.Notices.FirstOrDefault(n => n.Severity == Severity.Error)?.Message
+                ?? "The name has no characters a link can carry; type the campaign’s tag value.";
             return Refusal.Unacceptable("campaign-value-refused", message);
         }
 
-        var campaign = id is null ? new Campaign { Name = name, Value = "" } : await db.Campaigns.SingleOrDefaultAsync(c => c.Id == id, cancel);
+        var campaign = id is null
+            ? new Campaign { Name = name, Value = "" }
+            : await db.Campaigns.SingleOrDefaultAsync(c => c.Id == id, cancel);
         if (campaign is null)
         {
             return Refusal.NotFound("campaign");
@@ -101,7 +134,9 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
         campaign.Owner = TypedText.OrNull(request.Owner);
         campaign.Budget = request.Budget;
         campaign.Goal = TypedText.OrNull(request.Goal);
-        campaign.Attributes = (request.Attributes ?? []).Where(a => !string.IsNullOrWhiteSpace(a.Value)).ToDictionary(a => a.Key, a => a.Value.Trim());
+        campaign.Attributes = (request.Attributes ?? [])
+            .Where(a => !string.IsNullOrWhiteSpace(a.Value))
+            .ToDictionary(a => a.Key, a => a.Value.Trim());
         campaign.Revision++;
         if (id is null)
         {
@@ -136,7 +171,9 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
         }
 
         var season = old.StartsOn is { } starts
-            ? request.StartsOn is { } to ? new NextSeason(starts, to) : NextSeason.YearAfter(starts)
+            ? request.StartsOn is { } to
+                ? new NextSeason(starts, to)
+                : NextSeason.YearAfter(starts)
             : (NextSeason?)null;
         string name = TypedText.OrNull(request.Name) ?? season?.Rename(old.Name) ?? old.Name;
         if (name.Equals(old.Name, StringComparison.OrdinalIgnoreCase))
@@ -145,7 +182,15 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
         }
 
         var wanted = new CampaignRequest(
-            name, TypedText.OrNull(request.Value) ?? season?.Rename(old.Value), season?.Shift(old.StartsOn), season?.Shift(old.EndsOn), old.Owner, old.Budget, old.Goal, old.Attributes);
+            name,
+            TypedText.OrNull(request.Value) ?? season?.Rename(old.Value),
+            season?.Shift(old.StartsOn),
+            season?.Shift(old.EndsOn),
+            old.Owner,
+            old.Budget,
+            old.Goal,
+            old.Attributes
+        );
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var (made, refusal) = await SaveAsync(null, wanted, cancel);
         if (made is null)
@@ -156,23 +201,38 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
         var planned = await db.PlannedLinks.AsNoTracking().Where(p => p.CampaignId == id).OrderBy(p => p.Position).ToListAsync(cancel);
         var known = planned.Select(p => p.LinkId).OfType<Guid>().ToHashSet();
         string contentKey = (await conventions.ReadAsync(cancel)).KeyOf(FieldMeaning.Content) ?? StandardKeys.Content;
-        var links = (await db.Links.AsNoTracking().Where(l => l.CampaignId == id).OrderBy(l => l.CreatedAt).ToListAsync(cancel)).Where(l => !known.Contains(l.Id));
+        var links = (await db.Links.AsNoTracking().Where(l => l.CampaignId == id).OrderBy(l => l.CreatedAt).ToListAsync(cancel)).Where(l =>
+            !known.Contains(l.Id)
+        );
         // What the placement says by itself is not typed again.
-        var standing = (await db.Placements.AsNoTracking().ToListAsync(cancel)).ToDictionary(p => p.Id, p => p.Standing.GetValueOrDefault(contentKey));
-        var rows = planned.Select(p => new PlannedLink
-        {
-            Page = p.Page,
-            PlacementId = p.PlacementId,
-            Content = p.Content,
-            Owner = p.Owner,
-            DueOn = season?.Shift(p.DueOn),
-            Note = p.Note,
-        }).Concat(links.Select(l => new PlannedLink
-        {
-            Page = l.Destination,
-            PlacementId = l.PlacementId,
-            Content = l.Values.GetValueOrDefault(contentKey) is { } content && content != standing.GetValueOrDefault(l.PlacementId ?? Guid.Empty) ? content : null,
-        })).DistinctBy(p => (p.Page, p.PlacementId, p.Content)).ToList();
+        var standing = (await db.Placements.AsNoTracking().ToListAsync(cancel)).ToDictionary(
+            p => p.Id,
+            p => p.Standing.GetValueOrDefault(contentKey)
+        );
+        var rows = planned
+            .Select(p => new PlannedLink
+            {
+                Page = p.Page,
+                PlacementId = p.PlacementId,
+                Content = p.Content,
+                Owner = p.Owner,
+                DueOn = season?.Shift(p.DueOn),
+                Note = p.Note,
+            })
+            .Concat(
+                links.Select(l => new PlannedLink
+                {
+                    Page = l.Destination,
+                    PlacementId = l.PlacementId,
+                    Content =
+                        l.Values.GetValueOrDefault(contentKey) is { } content
+                        && content != standing.GetValueOrDefault(l.PlacementId ?? Guid.Empty)
+                            ? content
+                            : null,
+                })
+            )
+            .DistinctBy(p => (p.Page, p.PlacementId, p.Content))
+            .ToList();
         for (int i = 0; i < rows.Count; i++)
         {
             rows[i].CampaignId = made.Id;
@@ -211,7 +271,10 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
         int links = await db.Links.CountAsync(l => l.CampaignId == id, cancel);
         if (links > 0)
         {
-            return Refusal.Conflict("campaign-has-links", $"“{campaign.Name}” has {links:N0} links, which reports need; archive it instead.");
+            return Refusal.Conflict(
+                "campaign-has-links",
+                $"“{campaign.Name}” has {links:N0} links, which reports need; archive it instead."
+            );
         }
 
         db.PageTexts.RemoveRange(await db.PageTexts.Where(t => t.CampaignId == id).ToListAsync(cancel));
@@ -229,12 +292,15 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
 
     /// <summary>One campaign with its counts.</summary>
     public async Task<CampaignAnswer?> OneAsync(Guid id, CancellationToken cancel) =>
-        await db.Campaigns.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id, cancel) is not { } campaign ? null : CampaignAnswer.Of(
-            campaign,
-            await workspaces.TodayAsync(cancel),
-            await db.Links.CountAsync(l => l.CampaignId == id && l.RetiredAt == null, cancel),
-            await db.PlannedLinks.CountAsync(p => p.CampaignId == id, cancel),
-            await db.PlannedLinks.CountAsync(p => p.CampaignId == id && p.LinkId == null, cancel));
+        await db.Campaigns.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id, cancel) is not { } campaign
+            ? null
+            : CampaignAnswer.Of(
+                campaign,
+                await workspaces.TodayAsync(cancel),
+                await db.Links.CountAsync(l => l.CampaignId == id && l.RetiredAt == null, cancel),
+                await db.PlannedLinks.CountAsync(p => p.CampaignId == id, cancel),
+                await db.PlannedLinks.CountAsync(p => p.CampaignId == id && p.LinkId == null, cancel)
+            );
 
     /// <summary>Says who was quicker, and what they wrote.</summary>
     public async Task<Refusal> ChangedMeanwhileAsync(Campaign campaign, CancellationToken cancel) =>
@@ -242,8 +308,12 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
 
     private async Task<string> ProposeAsync(Field field, CampaignRequest request, CancellationToken cancel)
     {
-        var others = await db.Campaigns.Where(c => c.StartsOn != null).OrderByDescending(c => c.StartsOn).Take(50)
-            .Select(c => new { c.Value, c.StartsOn }).ToListAsync(cancel);
+        var others = await db
+            .Campaigns.Where(c => c.StartsOn != null)
+            .OrderByDescending(c => c.StartsOn)
+            .Take(50)
+            .Select(c => new { c.Value, c.StartsOn })
+            .ToListAsync(cancel);
         return CampaignValue.Propose(request.Name ?? "", request.StartsOn, field.Rules, others.Select(o => (o.Value, o.StartsOn!.Value)));
     }
 
@@ -271,7 +341,8 @@ public sealed class CampaignStore(BeaconDb db, WorkspaceReader workspaces, Conve
 
         var strange = (request.Attributes ?? []).Keys.FirstOrDefault(k => attributes.All(a => a.Name != k));
         return strange is not null ? $"Campaigns of this workspace have no attribute “{strange}”; add it first."
-            : (request.Attributes ?? []).Values.Any(v => v is null || v.Length > LongestText) ? $"An attribute has at most {LongestText} characters; shorten it."
+            : (request.Attributes ?? []).Values.Any(v => v is null || v.Length > LongestText)
+                ? $"An attribute has at most {LongestText} characters; shorten it."
             : null;
     }
 

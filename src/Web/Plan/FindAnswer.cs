@@ -2,7 +2,11 @@ namespace PreciseBeacon.Web.Plan;
 
 /// <summary>What a text finds, by kind; at most eight of each.</summary>
 public sealed record FindAnswer(
-    IReadOnlyList<FoundCampaign> Campaigns, IReadOnlyList<FoundPlacement> Placements, IReadOnlyList<FoundLink> Links, IReadOnlyList<FoundPage> Pages);
+    IReadOnlyList<FoundCampaign> Campaigns,
+    IReadOnlyList<FoundPlacement> Placements,
+    IReadOnlyList<FoundLink> Links,
+    IReadOnlyList<FoundPage> Pages
+);
 
 public sealed record FoundCampaign(Guid Id, string Name, string Value, bool Archived);
 

@@ -16,14 +16,18 @@ public static class PageEndpoints
 
     public static void MapPages(RouteGroupBuilder group)
     {
-        group.MapGet("/pages", FindAsync)
-            .WithName("ListPages").WithSummary("Lists the pages that are known by their titles.").For(Caller.Readers);
-        group.MapPost("/pages", PasteAsync)
-            .WithName("NamePages").WithSummary("Gives pages titles.").For(Caller.Builders);
-        group.MapDelete("/pages/{id:guid}", ForgetAsync)
-            .WithName("ForgetPage").WithSummary("Forgets a page's title.").For(Caller.Builders);
-        group.MapPost("/sites/{id:guid}/read-sitemap", ReadSitemapAsync)
-            .WithName("ReadSitemap").WithSummary("Reads a site's pages from its sitemap.").For(Caller.Builders);
+        group
+            .MapGet("/pages", FindAsync)
+            .WithName("ListPages")
+            .WithSummary("Lists the pages that are known by their titles.")
+            .For(Caller.Readers);
+        group.MapPost("/pages", PasteAsync).WithName("NamePages").WithSummary("Gives pages titles.").For(Caller.Builders);
+        group.MapDelete("/pages/{id:guid}", ForgetAsync).WithName("ForgetPage").WithSummary("Forgets a page's title.").For(Caller.Builders);
+        group
+            .MapPost("/sites/{id:guid}/read-sitemap", ReadSitemapAsync)
+            .WithName("ReadSitemap")
+            .WithSummary("Reads a site's pages from its sitemap.")
+            .For(Caller.Builders);
     }
 
     private static async Task<Ok<PagesAnswer>> FindAsync(BeaconDb db, CancellationToken cancel, string? search = null, int most = 20)
@@ -32,13 +36,27 @@ public static class PageEndpoints
         foreach (string word in (search ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Take(8))
         {
             string pattern = LikePattern.Anywhere(word);
-            pages = pages.Where(p => EF.Functions.ILike(p.Address, pattern, LikePattern.Escape) || EF.Functions.ILike(p.Title!, pattern, LikePattern.Escape));
+            pages = pages.Where(p =>
+                EF.Functions.ILike(p.Address, pattern, LikePattern.Escape) || EF.Functions.ILike(p.Title!, pattern, LikePattern.Escape)
+            );
         }
 
-        var found = await pages.OrderBy(p => p.Title == null).ThenBy(p => p.Title).ThenBy(p => p.Address).Take(Math.Clamp(most, 1, MostAtOnce))
-            .Select(p => new PageAnswer(p.Id, p.Address, p.Title, p.Site!.Name, p.SeenAt)).ToListAsync(cancel);
-        var sites = await db.Sites.OrderBy(s => s.Name)
-            .Select(s => new SiteAnswer(s.Id, s.Name, s.Hosts.OrderBy(h => h.Id).Select(h => h.Host).First(), db.SitePages.Count(p => p.SiteId == s.Id))).ToListAsync(cancel);
+        var found = await pages
+            .OrderBy(p => p.Title == null)
+            .ThenBy(p => p.Title)
+            .ThenBy(p => p.Address)
+            .Take(Math.Clamp(most, 1, MostAtOnce))
+            .Select(p => new PageAnswer(p.Id, p.Address, p.Title, p.Site!.Name, p.SeenAt))
+            .ToListAsync(cancel);
+        var sites = await db
+            .Sites.OrderBy(s => s.Name)
+            .Select(s => new SiteAnswer(
+                s.Id,
+                s.Name,
+                s.Hosts.OrderBy(h => h.Id).Select(h => h.Host).First(),
+                db.SitePages.Count(p => p.SiteId == s.Id)
+            ))
+            .ToListAsync(cancel);
         return TypedResults.Ok(new PagesAnswer(found, await pages.CountAsync(cancel), sites));
     }
 

@@ -38,18 +38,27 @@ public sealed class PageNames(BeaconDb db, OutsideReader outside, SitemapReader 
     {
         var sites = await db.Sites.Include(s => s.Hosts).ToListAsync(cancel);
         var problems = new List<string>();
-        var listed = text.Split('\n').Select(l => l.Trim()).Where(l => l.Length > 0).Take(MostPages).Select(line =>
-        {
-            int cut = line.IndexOf('\t', StringComparison.Ordinal) is var tab and >= 0 ? tab : line.IndexOfAny([' ', ';']);
-            return cut < 0 ? (line, null) : (line[..cut].Trim(), line[(cut + 1)..].Trim() is { Length: > 0 } title ? title : null);
-        }).ToList();
+        var listed = text.Split('\n')
+            .Select(l => l.Trim())
+            .Where(l => l.Length > 0)
+            .Take(MostPages)
+            .Select(line =>
+            {
+                int cut = line.IndexOf('\t', StringComparison.Ordinal) is var tab and >= 0 ? tab : line.IndexOfAny([' ', ';']);
+                return cut < 0 ? (line, null) : (line[..cut].Trim(), line[(cut + 1)..].Trim() is { Length: > 0 } title ? title : null);
+            })
+            .ToList();
         var (found, added, _) = await TakeInAsync(listed, sites, problems, cancel);
         await db.SaveChangesAsync(cancel);
         return new PagesRead(found, added, listed.Count(l => l.Item2 is not null), [.. problems.Take(MostProblems)]);
     }
 
     private async Task<(int Found, int Added, List<SitePage> Rows)> TakeInAsync(
-        IReadOnlyList<(string Address, string? Title)> listed, List<Site> sites, List<string> problems, CancellationToken cancel)
+        IReadOnlyList<(string Address, string? Title)> listed,
+        List<Site> sites,
+        List<string> problems,
+        CancellationToken cancel
+    )
     {
         var siteOf = sites.SelectMany(s => s.Hosts.Select(h => (h.Host, Site: s))).ToDictionary(h => h.Host, h => h.Site);
         var known = (await db.SitePages.ToListAsync(cancel)).ToDictionary(p => p.Address);
@@ -57,10 +66,14 @@ public sealed class PageNames(BeaconDb db, OutsideReader outside, SitemapReader 
         int added = 0;
         foreach (var (address, title) in listed)
         {
-            var reading = DestinationReader.Read(address.StartsWith('/') && sites.Count > 0 ? $"{SchemeOf(sites[0])}://{sites[0].Hosts[0].Host}{address}" : address);
+            var reading = DestinationReader.Read(
+                address.StartsWith('/') && sites.Count > 0 ? $"{SchemeOf(sites[0])}://{sites[0].Hosts[0].Host}{address}" : address
+            );
             if (reading.Destination is not { } page || !siteOf.TryGetValue(page.HostAndPort, out var site))
             {
-                problems.Add(reading.Destination is null ? $"“{address}” isn't a page address." : $"“{address}” is on none of the workspace's sites.");
+                problems.Add(
+                    reading.Destination is null ? $"“{address}” isn't a page address." : $"“{address}” is on none of the workspace's sites."
+                );
                 continue;
             }
 
@@ -86,7 +99,12 @@ public sealed class PageNames(BeaconDb db, OutsideReader outside, SitemapReader 
         return (rows.Count, added, [.. rows.Values]);
     }
 
-    private async Task<int> ReadTitlesAsync(IReadOnlyList<SitePage> rows, HashSet<string> hosts, List<string> problems, CancellationToken cancel)
+    private async Task<int> ReadTitlesAsync(
+        IReadOnlyList<SitePage> rows,
+        HashSet<string> hosts,
+        List<string> problems,
+        CancellationToken cancel
+    )
     {
         int titled = 0;
         using var hurry = CancellationTokenSource.CreateLinkedTokenSource(cancel);
@@ -94,18 +112,22 @@ public sealed class PageNames(BeaconDb db, OutsideReader outside, SitemapReader 
         var read = new (string? Title, string? Problem)[rows.Count];
         try
         {
-            await Parallel.ForEachAsync(Enumerable.Range(0, rows.Count), new ParallelOptions { MaxDegreeOfParallelism = AtOnce, CancellationToken = hurry.Token }, async (i, stop) =>
-            {
-                try
+            await Parallel.ForEachAsync(
+                Enumerable.Range(0, rows.Count),
+                new ParallelOptions { MaxDegreeOfParallelism = AtOnce, CancellationToken = hurry.Token },
+                async (i, stop) =>
                 {
-                    var page = await outside.FetchAsync(rows[i].Address, hosts.Contains, LargestPage, stop);
-                    read[i] = (TitleOf(page), null);
+                    try
+                    {
+                        var page = await outside.FetchAsync(rows[i].Address, hosts.Contains, LargestPage, stop);
+                        read[i] = (TitleOf(page), null);
+                    }
+                    catch (OutsideException broken)
+                    {
+                        read[i] = (null, broken.Message);
+                    }
                 }
-                catch (OutsideException broken)
-                {
-                    read[i] = (null, broken.Message);
-                }
-            });
+            );
         }
         catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
         {
@@ -136,7 +158,8 @@ public sealed class PageNames(BeaconDb db, OutsideReader outside, SitemapReader 
         return title.Length == 0 ? null : Short(title);
     }
 
-    private static string Short(string title) => title.Length <= LongestTitle ? title : new StringBuilder(title, 0, LongestTitle - 1, LongestTitle).Append('…').ToString();
+    private static string Short(string title) =>
+        title.Length <= LongestTitle ? title : new StringBuilder(title, 0, LongestTitle - 1, LongestTitle).Append('…').ToString();
 
     private static string SchemeOf(Site site) => site.Hosts[0].AnswersHttps ? "https" : "http";
 }

@@ -25,8 +25,20 @@ public sealed record FilledTexts(IReadOnlyList<FilledText> Texts);
 /// <param name="NextDay">The first day from today on which it may be used.</param>
 /// <param name="Waiting">True while an owner has to approve the host; until then the link does not work.</param>
 public sealed record FilledText(
-    Guid LinkId, string Placement, string? Publisher, string? Content, string Text, int Characters, IReadOnlyList<string> Missing, string? UseForm, bool MayUseToday,
-    DateOnly NextDay, bool Waiting, DateTimeOffset? PlacedAt, string? PlacedBy);
+    Guid LinkId,
+    string Placement,
+    string? Publisher,
+    string? Content,
+    string Text,
+    int Characters,
+    IReadOnlyList<string> Missing,
+    string? UseForm,
+    bool MayUseToday,
+    DateOnly NextDay,
+    bool Waiting,
+    DateTimeOffset? PlacedAt,
+    string? PlacedBy
+);
 
 /// <summary>Whether a link stands where it belongs.</summary>
 public sealed record PlacedRequest(bool Placed);

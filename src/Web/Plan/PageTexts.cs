@@ -19,13 +19,31 @@ public sealed class PageTexts(BeaconDb db, ConventionReader conventions, Workspa
     /// <summary>Pages a campaign's links lead to, most links first.</summary>
     public async Task<List<SharePageAnswer>> PagesAsync(Guid campaign, CancellationToken cancel)
     {
-        var pages = await db.Links.Where(l => l.CampaignId == campaign && l.PlacementId != null)
-            .GroupBy(l => l.Page).Select(g => new { Page = g.Key, Links = g.Count(), Placed = g.Count(l => l.PlacedAt != null) })
-            .OrderByDescending(p => p.Links).ThenBy(p => p.Page).ToListAsync(cancel);
+        var pages = await db
+            .Links.Where(l => l.CampaignId == campaign && l.PlacementId != null)
+            .GroupBy(l => l.Page)
+            .Select(g => new
+            {
+                Page = g.Key,
+                Links = g.Count(),
+                Placed = g.Count(l => l.PlacedAt != null),
+            })
+            .OrderByDescending(p => p.Links)
+            .ThenBy(p => p.Page)
+            .ToListAsync(cancel);
         var texts = (await db.PageTexts.AsNoTracking().Where(t => t.CampaignId == campaign).ToListAsync(cancel)).ToDictionary(t => t.Page);
         var titles = await TitlesAsync([.. pages.Select(p => p.Page)], cancel);
-        return [.. pages.Select(p => new SharePageAnswer(
-            p.Page, titles.GetValueOrDefault(p.Page), p.Links, p.Placed, texts.GetValueOrDefault(p.Page)?.Text ?? "", texts.GetValueOrDefault(p.Page)?.Revision ?? 0))];
+        return
+        [
+            .. pages.Select(p => new SharePageAnswer(
+                p.Page,
+                titles.GetValueOrDefault(p.Page),
+                p.Links,
+                p.Placed,
+                texts.GetValueOrDefault(p.Page)?.Text ?? "",
+                texts.GetValueOrDefault(p.Page)?.Revision ?? 0
+            )),
+        ];
     }
 
     /// <summary>Fills a text for every link of the campaign to the page, as it would be pasted.</summary>
@@ -33,37 +51,57 @@ public sealed class PageTexts(BeaconDb db, ConventionReader conventions, Workspa
     {
         var today = await workspaces.TodayAsync(cancel);
         string page = request.Page ?? "";
-        var links = await db.Links.AsNoTracking().Include(l => l.Campaign).Include(l => l.Placement).Include(l => l.ShortLinks).ThenInclude(s => s.ShortDomain).AsSplitQuery()
+        var links = await db
+            .Links.AsNoTracking()
+            .Include(l => l.Campaign)
+            .Include(l => l.Placement)
+            .Include(l => l.ShortLinks)
+                .ThenInclude(s => s.ShortDomain)
+            .AsSplitQuery()
             .Where(l => l.CampaignId == request.Campaign && l.PlacementId != null && l.Page == page)
-            .OrderBy(l => l.Placement!.Position).ThenBy(l => l.CreatedAt).ToListAsync(cancel);
+            .OrderBy(l => l.Placement!.Position)
+            .ThenBy(l => l.CreatedAt)
+            .ToListAsync(cancel);
         string? title = (await TitlesAsync([page], cancel)).GetValueOrDefault(page);
         string contentKey = (await conventions.ReadAsync(cancel)).KeyOf(FieldMeaning.Content) ?? "";
-        return new FilledTexts([.. links.Select(link =>
-        {
-            var placement = link.Placement!;
-            var (text, missing) = Fill(request.Text ?? "", link, title);
-            return new FilledText(
-                link.Id, placement.Name, placement.Publisher, link.Values.GetValueOrDefault(contentKey), text, ShareText.CharactersOf(text), missing, placement.UseForm,
-                UseDays.Allow(placement.UseDays, today), UseDays.NextFrom(placement.UseDays, today), link.IsWaiting, link.PlacedAt, link.PlacedBy);
-        })]);
+        return new FilledTexts([
+            .. links.Select(link =>
+            {
+                var placement = link.Placement!;
+                var (text, missing) = Fill(request.Text ?? "", link, title);
+                return new FilledText(
+                    link.Id,
+                    placement.Name,
+                    placement.Publisher,
+                    link.Values.GetValueOrDefault(contentKey),
+                    text,
+                    ShareText.CharactersOf(text),
+                    missing,
+                    placement.UseForm,
+                    UseDays.Allow(placement.UseDays, today),
+                    UseDays.NextFrom(placement.UseDays, today),
+                    link.IsWaiting,
+                    link.PlacedAt,
+                    link.PlacedBy
+                );
+            }),
+        ]);
     }
 
     /// <summary>Fills a text for one link; its campaign, placement and short links must have been read.</summary>
-    public static (string Text, IReadOnlyList<string> Missing) Fill(string text, Link link, string? pageTitle) => ShareText.Fill(
-        text,
-        link.Placement?.ShareForm,
-        LinkToShare(link),
-        name => name.ToLowerInvariant() switch
-        {
-            "placement" => link.Placement?.Name,
-            "publisher" => link.Placement?.Publisher ?? link.Placement?.Name,
-            "campaign" => link.Campaign?.Name,
-            "page" => pageTitle ?? link.Page,
-            _ => null,
-        });
+    public static (string Text, IReadOnlyList<string> Missing) Fill(string text, Link link, string? pageTitle) =>
+        ShareText.Fill(text, link.Placement?.ShareForm, LinkToShare(link), name => name.ToLowerInvariant() switch
+            {
+                "placement" => link.Placement?.Name,
+                "publisher" => link.Placement?.Publisher ?? link.Placement?.Name,
+                "campaign" => link.Campaign?.Name,
+                "page" => pageTitle ?? link.Page,
+                _ => null,
+            });
 
     /// <summary>The short link for texts where there is one, else the long one.</summary>
-    public static string LinkToShare(Link link) => link.ShortLinks.FirstOrDefault(s => s.Use == ShortLinkUse.Text) is { } text ? text.ShortDomain!.UrlOf(text.Slug) : link.Url;
+    public static string LinkToShare(Link link) =>
+        link.ShortLinks.FirstOrDefault(s => s.Use == ShortLinkUse.Text) is { } text ? text.ShortDomain!.UrlOf(text.Slug) : link.Url;
 
     /// <summary>Keeps a text; an empty one is forgotten.</summary>
     public async Task<Outcome<KeptText>> KeepAsync(PageTextRequest request, CancellationToken cancel)
@@ -86,12 +124,23 @@ public sealed class PageTexts(BeaconDb db, ConventionReader conventions, Workspa
 
         if (kept is null)
         {
-            kept = new PageText { CampaignId = request.Campaign, Page = request.Page, Text = "", WrittenBy = "" };
+            kept = new PageText
+            {
+                CampaignId = request.Campaign,
+                Page = request.Page,
+                Text = "",
+                WrittenBy = "",
+            };
             db.PageTexts.Add(kept);
         }
 
         auditLog.Add("share-text", kept.Id, kept.Revision == 0 ? null : new { kept.Text }, new { request.Text });
-        (kept.Text, kept.WrittenBy, kept.WrittenAt, kept.Revision) = (request.Text ?? "", auditLog.Who, clock.GetUtcNow(), kept.Revision + 1);
+        (kept.Text, kept.WrittenBy, kept.WrittenAt, kept.Revision) = (
+            request.Text ?? "",
+            auditLog.Who,
+            clock.GetUtcNow(),
+            kept.Revision + 1
+        );
         await db.SaveChangesAsync(cancel);
         return new KeptText(kept.Revision);
     }
@@ -115,9 +164,27 @@ public sealed class PageTexts(BeaconDb db, ConventionReader conventions, Workspa
     /// <summary>Titles by host and path.</summary>
     public async Task<Dictionary<string, string>> TitlesAsync(IReadOnlyList<string> pages, CancellationToken cancel)
     {
-        var addresses = pages.SelectMany(p => new[] { $"http://{p}", $"https://{p}", $"http://{p.TrimEnd('/')}", $"https://{p.TrimEnd('/')}" }).Distinct().ToList();
-        var known = await db.SitePages.Where(p => p.Title != null && addresses.Contains(p.Address)).Select(p => new { p.Address, p.Title }).ToListAsync(cancel);
-        return pages.Select(p => (Page: p, known.FirstOrDefault(k => k.Address[(k.Address.IndexOf("://", StringComparison.Ordinal) + 3)..].TrimEnd('/') == p.TrimEnd('/'))?.Title))
-            .Where(p => p.Title is not null).DistinctBy(p => p.Page).ToDictionary(p => p.Page, p => p.Title!);
+        var addresses = pages
+            .SelectMany(p => new[] { $"http://{p}", $"https://{p}", $"http://{p.TrimEnd('/')}", $"https://{p.TrimEnd('/')}" })
+            .Distinct()
+            .ToList();
+        var known = await db
+            .SitePages.Where(p => p.Title != null && addresses.Contains(p.Address))
+            .Select(p => new { p.Address, p.Title })
+            .ToListAsync(cancel);
+        return pages
+            .Select(p =>
+                (
+                    Page: p,
+                    known
+                        .FirstOrDefault(k =>
+                            k.Address[(k.Address.IndexOf("://", StringComparison.Ordinal) + 3)..].TrimEnd('/') == p.TrimEnd('/')
+                        )
+                        ?.Title
+                )
+            )
+            .Where(p => p.Title is not null)
+            .DistinctBy(p => p.Page)
+            .ToDictionary(p => p.Page, p => p.Title!);
     }
 }

@@ -7,8 +7,21 @@ namespace PreciseBeacon.Web.Plan;
 /// <param name="Links">Links on it now.</param>
 /// <param name="Openings">How often it was opened by somebody who is not signed in here.</param>
 public sealed record PartnerPageAnswer(
-    Guid Id, string Name, string? Note, IReadOnlyList<Guid> Placements, Guid? CampaignId, string? Campaign, string? Address, int Links,
-    string CreatedBy, DateTimeOffset CreatedAt, DateTimeOffset? RevokedAt, int Openings, DateTimeOffset? FirstOpenedAt, DateTimeOffset? LastOpenedAt);
+    Guid Id,
+    string Name,
+    string? Note,
+    IReadOnlyList<Guid> Placements,
+    Guid? CampaignId,
+    string? Campaign,
+    string? Address,
+    int Links,
+    string CreatedBy,
+    DateTimeOffset CreatedAt,
+    DateTimeOffset? RevokedAt,
+    int Openings,
+    DateTimeOffset? FirstOpenedAt,
+    DateTimeOffset? LastOpenedAt
+);
 
 /// <summary>What a partner is to get.</summary>
 /// <param name="Name">Whom it is for.</param>

@@ -15,12 +15,21 @@ public static class PartnerPageEndpoints
 
     public static void MapPartnerPages(RouteGroupBuilder group)
     {
-        group.MapGet("/partner-pages", ListAsync)
-            .WithName("ListPartnerPages").WithSummary("Lists pages made for partners.").For(Caller.Readers);
-        group.MapPost("/partner-pages", MakeAsync)
-            .WithName("MakePartnerPage").WithSummary("Makes a page with a partner's links.").For(Caller.Builders);
-        group.MapPost("/partner-pages/{id:guid}/revoke", RevokeAsync)
-            .WithName("RevokePartnerPage").WithSummary("Takes a partner's page down.").For(Caller.Builders);
+        group
+            .MapGet("/partner-pages", ListAsync)
+            .WithName("ListPartnerPages")
+            .WithSummary("Lists pages made for partners.")
+            .For(Caller.Readers);
+        group
+            .MapPost("/partner-pages", MakeAsync)
+            .WithName("MakePartnerPage")
+            .WithSummary("Makes a page with a partner's links.")
+            .For(Caller.Builders);
+        group
+            .MapPost("/partner-pages/{id:guid}/revoke", RevokeAsync)
+            .WithName("RevokePartnerPage")
+            .WithSummary("Takes a partner's page down.")
+            .For(Caller.Builders);
     }
 
     /// <summary>The addresses partners get.</summary>
@@ -33,15 +42,26 @@ public static class PartnerPageEndpoints
         pages.MapGet("/codes/{id:guid}.svg", CodeAsync).For(Caller.Anybody);
     }
 
-    private static async Task<Ok<List<PartnerPageAnswer>>> ListAsync(PartnerPageStore handOvers, CancellationToken cancel) => TypedResults.Ok(await handOvers.ListAsync(cancel));
+    private static async Task<Ok<List<PartnerPageAnswer>>> ListAsync(PartnerPageStore handOvers, CancellationToken cancel) =>
+        TypedResults.Ok(await handOvers.ListAsync(cancel));
 
-    private static async Task<Outcome<PartnerPageAnswer>> MakeAsync(PartnerPageRequest request, PartnerPageStore handOvers, CancellationToken cancel) =>
-        await handOvers.MakeAsync(request, cancel);
+    private static async Task<Outcome<PartnerPageAnswer>> MakeAsync(
+        PartnerPageRequest request,
+        PartnerPageStore handOvers,
+        CancellationToken cancel
+    ) => await handOvers.MakeAsync(request, cancel);
 
     private static async Task<Refusal?> RevokeAsync(Guid id, PartnerPageStore handOvers, CancellationToken cancel) =>
         await handOvers.RevokeAsync(id, cancel) ? null : Refusal.NotFound("page");
 
-    private static async Task PageAsync(string token, HttpContext context, PartnerPageStore handOvers, PageTexts texts, GuessThrottle guesses, CancellationToken cancel)
+    private static async Task PageAsync(
+        string token,
+        HttpContext context,
+        PartnerPageStore handOvers,
+        PageTexts texts,
+        GuessThrottle guesses,
+        CancellationToken cancel
+    )
     {
         if (await handOvers.FindAsync(token, cancel) is not var (page, workspace))
         {
@@ -57,17 +77,66 @@ public static class PartnerPageEndpoints
 
         SecretPage.Guard(context);
         context.Response.ContentType = "text/html; charset=utf-8";
-        await context.Response.WriteAsync(PartnerPageHtml.Draw(page, workspace, await handOvers.LinksAsync(page, texts, cancel), SecurityHeaders.NonceOf(context)), cancel);
+        await context.Response.WriteAsync(
+            PartnerPageHtml.Draw(page, workspace, await handOvers.LinksAsync(page, texts, cancel), SecurityHeaders.NonceOf(context)),
+            cancel
+        );
     }
 
-    private static Task<IResult> CsvAsync(string token, HttpContext context, PartnerPageStore handOvers, PageTexts texts, GuessThrottle guesses, CancellationToken cancel) =>
-        FileAsync(token, context, handOvers, texts, guesses, links => Results.Bytes(OwnTable.Csv(PartnerPageHtml.Rows(links)), OwnTable.CsvType, "links.csv"), cancel);
+    private static Task<IResult> CsvAsync(
+        string token,
+        HttpContext context,
+        PartnerPageStore handOvers,
+        PageTexts texts,
+        GuessThrottle guesses,
+        CancellationToken cancel
+    ) =>
+        FileAsync(
+            token,
+            context,
+            handOvers,
+            texts,
+            guesses,
+            links => Results.Bytes(OwnTable.Csv(PartnerPageHtml.Rows(links)), OwnTable.CsvType, "links.csv"),
+            cancel
+        );
 
-    private static Task<IResult> XlsxAsync(string token, HttpContext context, PartnerPageStore handOvers, PageTexts texts, GuessThrottle guesses, CancellationToken cancel) =>
-        FileAsync(token, context, handOvers, texts, guesses, links => Results.Bytes(OwnTable.Xlsx(PartnerPageHtml.Rows(links), "Links"), ConventionSheet.ContentType, "links.xlsx"), cancel);
+    private static Task<IResult> XlsxAsync(
+        string token,
+        HttpContext context,
+        PartnerPageStore handOvers,
+        PageTexts texts,
+        GuessThrottle guesses,
+        CancellationToken cancel
+    ) =>
+        FileAsync(
+            token,
+            context,
+            handOvers,
+            texts,
+            guesses,
+            links => Results.Bytes(OwnTable.Xlsx(PartnerPageHtml.Rows(links), "Links"), ConventionSheet.ContentType, "links.xlsx"),
+            cancel
+        );
 
-    private static Task<IResult> CodeAsync(string token, Guid id, HttpContext context, PartnerPageStore handOvers, PageTexts texts, GuessThrottle guesses, CancellationToken cancel) =>
-        FileAsync(token, context, handOvers, texts, guesses, links => links.FirstOrDefault(l => l.Id == id)?.CodeSays is { } says ? Drawn(says) : Refusal.NotFound("code").ToResult(), cancel);
+    private static Task<IResult> CodeAsync(
+        string token,
+        Guid id,
+        HttpContext context,
+        PartnerPageStore handOvers,
+        PageTexts texts,
+        GuessThrottle guesses,
+        CancellationToken cancel
+    ) =>
+        FileAsync(
+            token,
+            context,
+            handOvers,
+            texts,
+            guesses,
+            links => links.FirstOrDefault(l => l.Id == id)?.CodeSays is { } says ? Drawn(says) : Refusal.NotFound("code").ToResult(),
+            cancel
+        );
 
     private static IResult Drawn(string says)
     {
@@ -78,7 +147,14 @@ public static class PartnerPageEndpoints
     }
 
     private static async Task<IResult> FileAsync(
-        string token, HttpContext context, PartnerPageStore handOvers, PageTexts texts, GuessThrottle guesses, Func<IReadOnlyList<HandedLink>, IResult> draw, CancellationToken cancel)
+        string token,
+        HttpContext context,
+        PartnerPageStore handOvers,
+        PageTexts texts,
+        GuessThrottle guesses,
+        Func<IReadOnlyList<HandedLink>, IResult> draw,
+        CancellationToken cancel
+    )
     {
         if (await handOvers.FindAsync(token, cancel) is not var (page, _))
         {

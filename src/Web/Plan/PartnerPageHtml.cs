@@ -23,7 +23,10 @@ public static class PartnerPageHtml
             body.Append(CultureInfo.InvariantCulture, $"<h2>{E(group.Key)}</h2>");
             foreach (var link in group)
             {
-                body.Append(CultureInfo.InvariantCulture, $"<article><div><h3>{E(link.Title)}</h3><dl><dt>Link</dt><dd class=\"take\">{E(link.Share)}</dd>");
+                body.Append(
+                    CultureInfo.InvariantCulture,
+                    $"<article><div><h3>{E(link.Title)}</h3><dl><dt>Link</dt><dd class=\"take\">{E(link.Share)}</dd>"
+                );
                 if (link.Share != link.Url)
                 {
                     body.Append(CultureInfo.InvariantCulture, $"<dt>Full address</dt><dd class=\"take quiet\">{E(link.Url)}</dd>");
@@ -44,16 +47,20 @@ public static class PartnerPageHtml
                 if (link.CodeSays is not null)
                 {
                     string code = $"/for/{page.Token}/codes/{link.Id}.svg";
-                    body.Append(CultureInfo.InvariantCulture, $"<a href=\"{code}\" download><img src=\"{code}\" alt=\"Code for {E(link.Title)}\" width=\"120\" height=\"120\"></a>");
+                    body.Append(
+                        CultureInfo.InvariantCulture,
+                        $"<a href=\"{code}\" download><img src=\"{code}\" alt=\"Code for {E(link.Title)}\" width=\"120\" height=\"120\"></a>"
+                    );
                 }
 
                 body.Append("</article>");
             }
         }
 
-        string files = links.Count == 0
-            ? "<p>There are no links here yet; come back later; new links appear here.</p>"
-            : $"<p>Download all: <a href=\"/for/{page.Token}/links.xlsx\">XLSX</a> or <a href=\"/for/{page.Token}/links.csv\">CSV</a>. Click a link or text below to select it.</p>";
+        string files =
+            links.Count == 0
+                ? "<p>There are no links here yet; come back later; new links appear here.</p>"
+                : $"<p>Download all: <a href=\"/for/{page.Token}/links.xlsx\">XLSX</a> or <a href=\"/for/{page.Token}/links.csv\">CSV</a>. Click a link or text below to select it.</p>";
         string note = page.Note is null ? "" : $"<p class=\"note\">{E(page.Note)}</p>";
         string campaign = page.Campaign is null ? "" : $" for {E(page.Campaign.Name)}";
         return $$$"""
@@ -65,7 +72,9 @@ public static class PartnerPageHtml
             dl{margin:0}dt{font-size:.8rem;color:#625F5A;margin-top:.4rem}dd{margin:0;overflow-wrap:anywhere}.take{font-family:ui-monospace,monospace;font-size:.85rem;user-select:all;-webkit-user-select:all}.text{white-space:pre-wrap;font-family:inherit;font-size:1rem}
             .quiet{color:#625F5A}.note{white-space:pre-wrap;border-left:3px solid #6A2C55;padding-left:.75rem}a{color:#6A2C55}img{background:#fff;display:block}@media(max-width:40rem){article{flex-direction:column}}
             @media(prefers-color-scheme:dark){body{background:#16171C;color:#E8E5DE}article{background:#1E2027;border-color:#33353E}h2{border-color:#44464F}dt,.quiet{color:#A9A59C}a{color:#D99CC2}.note{border-color:#D99CC2}}</style></head>
-            <body><main><p class="quiet">{{{E(workspace)}}}</p><h1>Links for {{{E(page.Name)}}}{{{campaign}}}</h1>{{{note}}}{{{files}}}{{{body}}}</main></body></html>
+            <body><main><p class="quiet">{{{E(workspace)}}}</p><h1>Links for {{{E(
+                page.Name
+            )}}}{{{campaign}}}</h1>{{{note}}}{{{files}}}{{{body}}}</main></body></html>
             """;
     }
 

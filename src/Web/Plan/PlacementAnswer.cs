@@ -15,23 +15,73 @@ namespace PreciseBeacon.Web.Plan;
 /// <param name="Revision">To be sent along when it is changed.</param>
 /// <param name="Links">Links made with it.</param>
 public sealed record PlacementAnswer(
-    Guid Id, string Name, string Channel, string? Publisher, Dictionary<string, string> Standing, IReadOnlyList<string> Asks, Dictionary<string, string> ToolWrites,
-    IReadOnlyList<string> Tags, IReadOnlyList<int> UseDays, string? UseForm, bool MayUseToday, DateOnly NextDay, TagStyle? Style, string? ShareForm,
-    decimal? CostPerClick, decimal? FixedCost, Guid? ShortDomain, bool Retired, int Revision, int Links)
+    Guid Id,
+    string Name,
+    string Channel,
+    string? Publisher,
+    Dictionary<string, string> Standing,
+    IReadOnlyList<string> Asks,
+    Dictionary<string, string> ToolWrites,
+    IReadOnlyList<string> Tags,
+    IReadOnlyList<int> UseDays,
+    string? UseForm,
+    bool MayUseToday,
+    DateOnly NextDay,
+    TagStyle? Style,
+    string? ShareForm,
+    decimal? CostPerClick,
+    decimal? FixedCost,
+    Guid? ShortDomain,
+    bool Retired,
+    int Revision,
+    int Links
+)
 {
-    public static PlacementAnswer Of(Placement p, DateOnly today, int links = 0) => new(
-        p.Id, p.Name, p.Channel, p.Publisher, p.Standing, p.Asks, p.ToolWrites, p.Tags, p.UseDays, p.UseForm,
-        Core.Plan.UseDays.Allow(p.UseDays, today), Core.Plan.UseDays.NextFrom(p.UseDays, today), p.Style, p.ShareForm,
-        p.CostPerClick, p.FixedCost, p.ShortDomainId, p.RetiredAt is not null, p.Revision, links);
+    public static PlacementAnswer Of(Placement p, DateOnly today, int links = 0) =>
+        new(
+            p.Id,
+            p.Name,
+            p.Channel,
+            p.Publisher,
+            p.Standing,
+            p.Asks,
+            p.ToolWrites,
+            p.Tags,
+            p.UseDays,
+            p.UseForm,
+            Core.Plan.UseDays.Allow(p.UseDays, today),
+            Core.Plan.UseDays.NextFrom(p.UseDays, today),
+            p.Style,
+            p.ShareForm,
+            p.CostPerClick,
+            p.FixedCost,
+            p.ShortDomainId,
+            p.RetiredAt is not null,
+            p.Revision,
+            links
+        );
 }
 
 /// <summary>A placement as somebody writes it.</summary>
 /// <param name="ShortDomain">Id of the short domain its short links are made on; left out for the first.</param>
 /// <param name="Revision">The revision that was changed; left out for a new one.</param>
 public sealed record PlacementRequest(
-    string? Name, string? Channel, string? Publisher = null, Dictionary<string, string>? Standing = null, IReadOnlyList<string>? Asks = null,
-    Dictionary<string, string>? ToolWrites = null, IReadOnlyList<string>? Tags = null, IReadOnlyList<int>? UseDays = null, string? UseForm = null,
-    TagStyle? Style = null, string? ShareForm = null, decimal? CostPerClick = null, decimal? FixedCost = null, Guid? ShortDomain = null, int Revision = 0);
+    string? Name,
+    string? Channel,
+    string? Publisher = null,
+    Dictionary<string, string>? Standing = null,
+    IReadOnlyList<string>? Asks = null,
+    Dictionary<string, string>? ToolWrites = null,
+    IReadOnlyList<string>? Tags = null,
+    IReadOnlyList<int>? UseDays = null,
+    string? UseForm = null,
+    TagStyle? Style = null,
+    string? ShareForm = null,
+    decimal? CostPerClick = null,
+    decimal? FixedCost = null,
+    Guid? ShortDomain = null,
+    int Revision = 0
+);
 
 /// <summary>Which placement takes over.</summary>
 public sealed record MergeRequest(Guid Into);

@@ -21,48 +21,108 @@ public static class PlacementEndpoints
 
     public static void MapPlacements(RouteGroupBuilder group)
     {
-        group.MapGet("/placements", ListAsync)
-            .WithName("ListPlacements").WithSummary("Lists placements.").For(Caller.Readers);
-        group.MapPost("/placements", MakeAsync)
-            .WithName("AddPlacement").WithSummary("Adds a placement.").For(Caller.Builders);
-        group.MapGet("/placements/defaults", DefaultsAsync)
-            .WithName("ReadPlacementDefaults").WithSummary("Gives the values that follow from a placement's channel, publisher and name.").For(Caller.Readers);
-        group.MapPost("/placements/import", ImportAsync)
-            .WithName("ImportPlacements").WithSummary("Adds many placements from names, a sheet or a list; can show first what it would add.").For(Caller.Builders).Accepts<List<PlacementRequest>>("application/json", "text/plain", "text/csv", "application/octet-stream").Produces<PlacementImportAnswer>();
-        group.MapPut("/placements/{id:guid}", ChangeAsync)
-            .WithName("ChangePlacement").WithSummary("Changes a placement.").For(Caller.Builders);
-        group.MapPost("/placements/{id:guid}/retire", (Guid id, PlacementStore store, CancellationToken cancel) => RetireAsync(id, true, store, cancel))
-            .WithName("RetirePlacement").WithSummary("Stops offering a placement.").For(Caller.Builders);
-        group.MapPost("/placements/{id:guid}/restore", (Guid id, PlacementStore store, CancellationToken cancel) => RetireAsync(id, false, store, cancel))
-            .WithName("OfferPlacementAgain").WithSummary("Offers a placement again.").For(Caller.Builders);
-        group.MapPost("/placements/{id:guid}/merge", MergeAsync)
-            .WithName("MergePlacement").WithSummary("Moves a placement's links to another one and deletes it.").For(Caller.Builders);
-        group.MapGet("/placement-sets", SetsAsync)
-            .WithName("ListPlacementSets").WithSummary("Lists sets of placements.").For(Caller.Readers);
-        group.MapPost("/placement-sets", MakeSetAsync)
-            .WithName("AddPlacementSet").WithSummary("Adds a set of placements.").For(Caller.Builders);
-        group.MapPut("/placement-sets/{id:guid}", ChangeSetAsync)
-            .WithName("ChangePlacementSet").WithSummary("Changes a set of placements.").For(Caller.Builders);
-        group.MapDelete("/placement-sets/{id:guid}", DeleteSetAsync)
-            .WithName("DeletePlacementSet").WithSummary("Deletes a set; its placements stay.").For(Caller.Builders);
+        group.MapGet("/placements", ListAsync).WithName("ListPlacements").WithSummary("Lists placements.").For(Caller.Readers);
+        group.MapPost("/placements", MakeAsync).WithName("AddPlacement").WithSummary("Adds a placement.").For(Caller.Builders);
+        group
+            .MapGet("/placements/defaults", DefaultsAsync)
+            .WithName("ReadPlacementDefaults")
+            .WithSummary("Gives the values that follow from a placement's channel, publisher and name.")
+            .For(Caller.Readers);
+        group
+            .MapPost("/placements/import", ImportAsync)
+            .WithName("ImportPlacements")
+            .WithSummary("Adds many placements from names, a sheet or a list; can show first what it would add.")
+            .For(Caller.Builders)
+            .Accepts<List<PlacementRequest>>("application/json", "text/plain", "text/csv", "application/octet-stream")
+            .Produces<PlacementImportAnswer>();
+        group
+            .MapPut("/placements/{id:guid}", ChangeAsync)
+            .WithName("ChangePlacement")
+            .WithSummary("Changes a placement.")
+            .For(Caller.Builders);
+        group
+            .MapPost("/placements/{id:guid}/retire", (Guid id, PlacementStore store, CancellationToken cancel) =>
+                RetireAsync(id, true, store, cancel)
+            )
+            .WithName("RetirePlacement")
+            .WithSummary("Stops offering a placement.")
+            .For(Caller.Builders);
+        group
+            .MapPost("/placements/{id:guid}/restore", (Guid id, PlacementStore store, CancellationToken cancel) =>
+                RetireAsync(id, false, store, cancel)
+            )
+            .WithName("OfferPlacementAgain")
+            .WithSummary("Offers a placement again.")
+            .For(Caller.Builders);
+        group
+            .MapPost("/placements/{id:guid}/merge", MergeAsync)
+            .WithName("MergePlacement")
+            .WithSummary("Moves a placement's links to another one and deletes it.")
+            .For(Caller.Builders);
+        group
+            .MapGet("/placement-sets", SetsAsync)
+            .WithName("ListPlacementSets")
+            .WithSummary("Lists sets of placements.")
+            .For(Caller.Readers);
+        group
+            .MapPost("/placement-sets", MakeSetAsync)
+            .WithName("AddPlacementSet")
+            .WithSummary("Adds a set of placements.")
+            .For(Caller.Builders);
+        group
+            .MapPut("/placement-sets/{id:guid}", ChangeSetAsync)
+            .WithName("ChangePlacementSet")
+            .WithSummary("Changes a set of placements.")
+            .For(Caller.Builders);
+        group
+            .MapDelete("/placement-sets/{id:guid}", DeleteSetAsync)
+            .WithName("DeletePlacementSet")
+            .WithSummary("Deletes a set; its placements stay.")
+            .For(Caller.Builders);
     }
 
     private static async Task<Ok<List<PlacementAnswer>>> ListAsync(PlacementStore store, CancellationToken cancel, bool retired = false) =>
         TypedResults.Ok(await store.ListAsync(retired, cancel));
 
-    private static async Task<Results<Created<PlacementAnswer>, ProblemHttpResult>> MakeAsync(PlacementRequest request, PlacementStore store, CancellationToken cancel)
+    private static async Task<Results<Created<PlacementAnswer>, ProblemHttpResult>> MakeAsync(
+        PlacementRequest request,
+        PlacementStore store,
+        CancellationToken cancel
+    )
     {
         return (await store.SaveAsync(null, request, cancel)).ToCreated(saved => $"/api/v1/placements/{saved.Id}");
     }
 
     /// <summary>What a new placement could be given, from its channel, its publisher and its name.</summary>
-    private static async Task<Ok<PlacementDefaultsAnswer>> DefaultsAsync(ConventionReader conventions, CancellationToken cancel, string? name = null, string? channel = null, string? publisher = null) =>
-        TypedResults.Ok(new PlacementDefaultsAnswer(
-            PlacementDefaults.Complete(await conventions.ReadAsync(cancel), name ?? "", channel ?? "", TypedText.OrNull(publisher), new Dictionary<string, string>())));
+    private static async Task<Ok<PlacementDefaultsAnswer>> DefaultsAsync(
+        ConventionReader conventions,
+        CancellationToken cancel,
+        string? name = null,
+        string? channel = null,
+        string? publisher = null
+    ) =>
+        TypedResults.Ok(
+            new PlacementDefaultsAnswer(
+                PlacementDefaults.Complete(
+                    await conventions.ReadAsync(cancel),
+                    name ?? "",
+                    channel ?? "",
+                    TypedText.OrNull(publisher),
+                    new Dictionary<string, string>()
+                )
+            )
+        );
 
     /// <summary>A JSON list of placements; or names as lines, CSV, cells with tabs between them, or XLSX as the body. <c>dry</c> only shows what would be made.</summary>
     private static async Task<IResult> ImportAsync(
-        HttpContext context, PlacementImport import, CancellationToken cancel, bool dry = false, string? channel = null, string? publisher = null, string? set = null)
+        HttpContext context,
+        PlacementImport import,
+        CancellationToken cancel,
+        bool dry = false,
+        string? channel = null,
+        string? publisher = null,
+        string? set = null
+    )
     {
         var all = new PlacementImportFor(channel, publisher, set);
         if (context.Request.HasJsonContentType())
@@ -84,7 +144,12 @@ public static class PlacementEndpoints
             }
 
             var (listed, wrong) = await import.TakeAsync(
-                [.. given.Select(r => r! with { Channel = r.Channel ?? channel, Publisher = r.Publisher ?? publisher })], new Dictionary<int, string>(), all, dry, cancel);
+                [.. given.Select(r => r! with { Channel = r.Channel ?? channel, Publisher = r.Publisher ?? publisher })],
+                new Dictionary<int, string>(),
+                all,
+                dry,
+                cancel
+            );
             return listed is null ? wrong!.ToResult() : TypedResults.Ok(listed);
         }
 
@@ -109,26 +174,53 @@ public static class PlacementEndpoints
         }
     }
 
-    private static async Task<Outcome<PlacementAnswer>> ChangeAsync(Guid id, PlacementRequest request, PlacementStore store, CancellationToken cancel) =>
-        await store.SaveAsync(id, request, cancel);
+    private static async Task<Outcome<PlacementAnswer>> ChangeAsync(
+        Guid id,
+        PlacementRequest request,
+        PlacementStore store,
+        CancellationToken cancel
+    ) => await store.SaveAsync(id, request, cancel);
 
     private static async Task<Refusal?> RetireAsync(Guid id, bool retire, PlacementStore store, CancellationToken cancel) =>
         await store.RetireAsync(id, retire, cancel) is { } refusal ? refusal : null;
 
-    private static async Task<Outcome<MergeAnswer>> MergeAsync(Guid id, MergeRequest request, PlacementStore store, CancellationToken cancel) =>
-        await store.MergeAsync(id, request.Into, cancel);
+    private static async Task<Outcome<MergeAnswer>> MergeAsync(
+        Guid id,
+        MergeRequest request,
+        PlacementStore store,
+        CancellationToken cancel
+    ) => await store.MergeAsync(id, request.Into, cancel);
 
     private static async Task<Ok<List<PlacementSetAnswer>>> SetsAsync(BeaconDb db, CancellationToken cancel) =>
-        TypedResults.Ok(await db.PlacementSets.OrderBy(s => s.Name).Select(s => new PlacementSetAnswer(s.Id, s.Name, s.PlacementIds)).ToListAsync(cancel));
+        TypedResults.Ok(
+            await db
+                .PlacementSets.OrderBy(s => s.Name)
+                .Select(s => new PlacementSetAnswer(s.Id, s.Name, s.PlacementIds))
+                .ToListAsync(cancel)
+        );
 
-    private static Task<Outcome<PlacementSetAnswer>> MakeSetAsync(PlacementSetRequest request, BeaconDb db, AuditLog auditLog, CancellationToken cancel) =>
-        SaveSetAsync(null, request, db, auditLog, cancel);
+    private static Task<Outcome<PlacementSetAnswer>> MakeSetAsync(
+        PlacementSetRequest request,
+        BeaconDb db,
+        AuditLog auditLog,
+        CancellationToken cancel
+    ) => SaveSetAsync(null, request, db, auditLog, cancel);
 
     private static Task<Outcome<PlacementSetAnswer>> ChangeSetAsync(
-        Guid id, PlacementSetRequest request, BeaconDb db, AuditLog auditLog, CancellationToken cancel) => SaveSetAsync(id, request, db, auditLog, cancel);
+        Guid id,
+        PlacementSetRequest request,
+        BeaconDb db,
+        AuditLog auditLog,
+        CancellationToken cancel
+    ) => SaveSetAsync(id, request, db, auditLog, cancel);
 
     private static async Task<Outcome<PlacementSetAnswer>> SaveSetAsync(
-        Guid? id, PlacementSetRequest request, BeaconDb db, AuditLog auditLog, CancellationToken cancel)
+        Guid? id,
+        PlacementSetRequest request,
+        BeaconDb db,
+        AuditLog auditLog,
+        CancellationToken cancel
+    )
     {
         if (string.IsNullOrWhiteSpace(request.Name) || request.Name.Trim().Length > LongestName)
         {

@@ -30,12 +30,21 @@ public sealed class PlacementImport(BeaconDb db, ConventionReader conventions, W
 
     /// <summary>Reads what somebody pasted or uploaded.</summary>
     /// <exception cref="SheetException">It is no sheet; the message is one sentence.</exception>
-    public async Task<(IReadOnlyList<PlacementRequest> Rows, IReadOnlyDictionary<int, string> Problems)> ReadAsync(byte[] file, PlacementImportFor all, CancellationToken cancel)
+    public async Task<(IReadOnlyList<PlacementRequest> Rows, IReadOnlyDictionary<int, string> Problems)> ReadAsync(
+        byte[] file,
+        PlacementImportFor all,
+        CancellationToken cancel
+    )
     {
         var convention = await conventions.ReadAsync(cancel);
         var (heads, lines) = LinesOf(file, convention, cancel);
         int Column(string[] names) => heads.FindIndex(h => names.Contains(h, StringComparer.OrdinalIgnoreCase));
-        int name = Column(NameHeads) is var named and >= 0 ? named : 0, channel = Column(ChannelHeads), publisher = Column(PublisherHeads), days = Column(DaysHeads), form = Column(FormHeads), tags = Column(TagHeads);
+        int name = Column(NameHeads) is var named and >= 0 ? named : 0,
+            channel = Column(ChannelHeads),
+            publisher = Column(PublisherHeads),
+            days = Column(DaysHeads),
+            form = Column(FormHeads),
+            tags = Column(TagHeads);
         var rows = new List<PlacementRequest>();
         var problems = new Dictionary<int, string>();
         foreach (var line in lines)
@@ -61,9 +70,17 @@ public sealed class PlacementImport(BeaconDb db, ConventionReader conventions, W
                 }
             }
 
-            rows.Add(new PlacementRequest(
-                Cell(name), TypedText.OrNull(Cell(channel)) ?? TypedText.OrNull(all.Channel), TypedText.OrNull(Cell(publisher)) ?? TypedText.OrNull(all.Publisher), values,
-                Tags: [.. Cell(tags).Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)], UseDays: use, UseForm: TypedText.OrNull(Cell(form))));
+            rows.Add(
+                new PlacementRequest(
+                    Cell(name),
+                    TypedText.OrNull(Cell(channel)) ?? TypedText.OrNull(all.Channel),
+                    TypedText.OrNull(Cell(publisher)) ?? TypedText.OrNull(all.Publisher),
+                    values,
+                    Tags: [.. Cell(tags).Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)],
+                    UseDays: use,
+                    UseForm: TypedText.OrNull(Cell(form))
+                )
+            );
         }
 
         return (rows, problems);
@@ -71,7 +88,12 @@ public sealed class PlacementImport(BeaconDb db, ConventionReader conventions, W
 
     /// <summary>Shows what would be made, or makes it. Names that are taken already, or come twice, are left out and told.</summary>
     public async Task<Outcome<PlacementImportAnswer>> TakeAsync(
-        IReadOnlyList<PlacementRequest> requests, IReadOnlyDictionary<int, string> problems, PlacementImportFor all, bool dry, CancellationToken cancel)
+        IReadOnlyList<PlacementRequest> requests,
+        IReadOnlyDictionary<int, string> problems,
+        PlacementImportFor all,
+        bool dry,
+        CancellationToken cancel
+    )
     {
         if (requests.Count is 0 or > Most)
         {
@@ -80,7 +102,11 @@ public sealed class PlacementImport(BeaconDb db, ConventionReader conventions, W
 
         var convention = await conventions.ReadAsync(cancel);
         var today = await workspaces.TodayAsync(cancel);
-        var taken = (await db.Placements.Select(p => new { p.Id, p.Name }).ToListAsync(cancel)).ToDictionary(p => p.Name, p => p.Id, StringComparer.OrdinalIgnoreCase);
+        var taken = (await db.Placements.Select(p => new { p.Id, p.Name }).ToListAsync(cancel)).ToDictionary(
+            p => p.Name,
+            p => p.Id,
+            StringComparer.OrdinalIgnoreCase
+        );
         var domains = (await db.ShortDomains.AsNoTracking().ToListAsync(cancel)).Where(d => d.IsUsable).Select(d => d.Id).ToHashSet();
         int position = await db.Placements.MaxAsync(p => (int?)p.Position, cancel) + 1 ?? 0;
         var rows = new List<PlacementImportRow>();
@@ -94,7 +120,8 @@ public sealed class PlacementImport(BeaconDb db, ConventionReader conventions, W
                 Standing = PlacementDefaults.Complete(convention, name, given.Channel ?? "", given.Publisher, given.Standing ?? []),
                 Revision = 0,
             };
-            string? problem = problems.GetValueOrDefault(i) ?? PlacementStore.WhyWrong(request, convention)
+            string? problem = problems.GetValueOrDefault(i)
+                ?? PlacementStore.WhyWrong(request, convention)
                 ?? (request.ShortDomain is { } on && !domains.Contains(on) ? PlacementStore.DomainLeadsElsewhere : null);
             if (problem is null && taken.TryGetValue(name, out var there))
             {
@@ -113,7 +140,13 @@ public sealed class PlacementImport(BeaconDb db, ConventionReader conventions, W
                 continue;
             }
 
-            var placement = new Placement { Name = name, Channel = "", Position = position++, Revision = 1 };
+            var placement = new Placement
+            {
+                Name = name,
+                Channel = "",
+                Position = position++,
+                Revision = 1,
+            };
             PlacementStore.Fill(placement, name, request, convention);
             taken[name] = dry ? Guid.Empty : placement.Id;
             rows.Add(RowOf(i, request, PlacementImportState.New, null));
@@ -154,10 +187,24 @@ public sealed class PlacementImport(BeaconDb db, ConventionReader conventions, W
         convention.Channels.Rows.FirstOrDefault(c => c.Name.Equals(channel?.Trim(), StringComparison.OrdinalIgnoreCase))?.Name ?? channel;
 
     private static PlacementImportRow RowOf(int at, PlacementRequest request, PlacementImportState state, string? problem) =>
-        new(at + 1, request.Name?.Trim() ?? "", request.Channel ?? "", request.Publisher, request.Standing ?? [], request.UseDays ?? [], request.UseForm, state, problem);
+        new(
+            at + 1,
+            request.Name?.Trim() ?? "",
+            request.Channel ?? "",
+            request.Publisher,
+            request.Standing ?? [],
+            request.UseDays ?? [],
+            request.UseForm,
+            state,
+            problem
+        );
 
     /// <summary>Headings and lines; where the first row names nothing that is known, it is a placement, and each line of text is one name.</summary>
-    private static (List<string> Heads, IReadOnlyList<IReadOnlyList<string>> Lines) LinesOf(byte[] file, Convention convention, CancellationToken cancel)
+    private static (List<string> Heads, IReadOnlyList<IReadOnlyList<string>> Lines) LinesOf(
+        byte[] file,
+        Convention convention,
+        CancellationToken cancel
+    )
     {
         var table = SheetFile.Read(file, cancel);
         List<string> heads = [.. table.Headings.Select(h => h.Trim())];
@@ -170,7 +217,13 @@ public sealed class PlacementImport(BeaconDb db, ConventionReader conventions, W
         bool isText = file is not [(byte)'P', (byte)'K', ..];
         string text = isText ? FileText.Decode(file, FileText.Recognise(file).Encoding) : "";
         return isText && !text.Contains('\t', StringComparison.Ordinal)
-            ? ([], [.. text.Split(['\r', '\n'], StringSplitOptions.RemoveEmptyEntries).Select(l => (IReadOnlyList<string>)[l.Trim().Trim('"')])])
+            ? (
+                [],
+                [
+                    .. text.Split(['\r', '\n'], StringSplitOptions.RemoveEmptyEntries)
+                        .Select(l => (IReadOnlyList<string>)[l.Trim().Trim('"')]),
+                ]
+            )
             : ([], [table.Headings, .. table.Rows]);
     }
 }
@@ -192,7 +245,16 @@ public sealed record PlacementImportAnswer(IReadOnlyList<PlacementImportRow> Row
 /// <param name="Standing">Its default values by field key.</param>
 /// <param name="Problem">Why it is not made; null where it is, or is there already.</param>
 public sealed record PlacementImportRow(
-    int Number, string Name, string Channel, string? Publisher, IReadOnlyDictionary<string, string> Standing, IReadOnlyList<int> UseDays, string? UseForm, PlacementImportState State, string? Problem);
+    int Number,
+    string Name,
+    string Channel,
+    string? Publisher,
+    IReadOnlyDictionary<string, string> Standing,
+    IReadOnlyList<int> UseDays,
+    string? UseForm,
+    PlacementImportState State,
+    string? Problem
+);
 
 /// <summary>What becomes of one placement.</summary>
 public enum PlacementImportState

@@ -14,7 +14,13 @@ using PreciseBeacon.Web.Ledger;
 namespace PreciseBeacon.Web.Plan;
 
 /// <summary>Keeps placements; those with links are retired or merged, never deleted.</summary>
-public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, WorkspaceReader workspaces, AuditLog auditLog, TimeProvider clock)
+public sealed class PlacementStore(
+    BeaconDb db,
+    ConventionReader conventions,
+    WorkspaceReader workspaces,
+    AuditLog auditLog,
+    TimeProvider clock
+)
 {
     internal const string DomainLeadsElsewhere = "That short domain doesn't lead here; choose one that does.";
 
@@ -27,10 +33,18 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
     public async Task<List<PlacementAnswer>> ListAsync(bool retired, CancellationToken cancel)
     {
         var today = await workspaces.TodayAsync(cancel);
-        var links = await CountedLinks.All(db, clock.GetUtcNow()).Where(l => l.PlacementId != null && l.State != CountedLinks.Retired).GroupBy(l => l.PlacementId!.Value)
-            .Select(g => new { g.Key, Count = g.Sum(l => l.Links) }).ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
-        var placements = await db.Placements.AsNoTracking().Where(p => retired || p.RetiredAt == null)
-            .OrderBy(p => p.Position).ThenBy(p => p.Name).ToListAsync(cancel);
+        var links = await CountedLinks
+            .All(db, clock.GetUtcNow())
+            .Where(l => l.PlacementId != null && l.State != CountedLinks.Retired)
+            .GroupBy(l => l.PlacementId!.Value)
+            .Select(g => new { g.Key, Count = g.Sum(l => l.Links) })
+            .ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
+        var placements = await db
+            .Placements.AsNoTracking()
+            .Where(p => retired || p.RetiredAt == null)
+            .OrderBy(p => p.Position)
+            .ThenBy(p => p.Name)
+            .ToListAsync(cancel);
         return [.. placements.Select(p => PlacementAnswer.Of(p, today, links.GetValueOrDefault(p.Id)))];
     }
 
@@ -55,7 +69,12 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
         }
 
         var placement = id is null
-            ? new Placement { Name = name, Channel = "", Position = await db.Placements.MaxAsync(p => (int?)p.Position, cancel) + 1 ?? 0 }
+            ? new Placement
+            {
+                Name = name,
+                Channel = "",
+                Position = await db.Placements.MaxAsync(p => (int?)p.Position, cancel) + 1 ?? 0,
+            }
             : await db.Placements.SingleOrDefaultAsync(p => p.Id == id, cancel);
         if (placement is null)
         {
@@ -76,7 +95,11 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
             db.Placements.Add(placement);
         }
 
-        var after = PlacementAnswer.Of(placement, today, id is null ? 0 : await db.Links.CountAsync(l => l.PlacementId == id && l.RetiredAt == null, cancel));
+        var after = PlacementAnswer.Of(
+            placement,
+            today,
+            id is null ? 0 : await db.Links.CountAsync(l => l.PlacementId == id && l.RetiredAt == null, cancel)
+        );
         auditLog.Add("placement", placement.Id, before, after);
         try
         {
@@ -127,7 +150,9 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
 
         var moved = await db.Links.Where(l => l.PlacementId == id).Select(l => l.Id).ToListAsync(cancel);
         await db.Links.Where(l => l.PlacementId == id).ExecuteUpdateAsync(l => l.SetProperty(x => x.PlacementId, into), cancel);
-        int planned = await db.PlannedLinks.Where(p => p.PlacementId == id).ExecuteUpdateAsync(p => p.SetProperty(x => x.PlacementId, into), cancel);
+        int planned = await db
+            .PlannedLinks.Where(p => p.PlacementId == id)
+            .ExecuteUpdateAsync(p => p.SetProperty(x => x.PlacementId, into), cancel);
         var sets = await db.PlacementSets.Where(s => s.PlacementIds.Contains(id)).ToListAsync(cancel);
         foreach (var set in sets)
         {
@@ -140,16 +165,28 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
             partnerPage.PlacementIds = [.. partnerPage.PlacementIds.Where(p => p != id)];
         }
 
-        auditLog.Add("placement", id, PlacementAnswer.Of(gone, await workspaces.TodayAsync(cancel), moved.Count), new { mergedInto = into, links = moved });
+        auditLog.Add(
+            "placement",
+            id,
+            PlacementAnswer.Of(gone, await workspaces.TodayAsync(cancel), moved.Count),
+            new { mergedInto = into, links = moved }
+        );
         db.Placements.Remove(gone);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return new MergeAnswer(moved.Count, planned, sets.Count);
     }
 
-    private async Task<Refusal> ChangedMeanwhileAsync(Placement placement, CancellationToken cancel) => Refusal.ChangedBy(
-        await auditLog.LastAsync(placement.Id, cancel), $"“{placement.Name}”",
-        PlacementAnswer.Of(placement, await workspaces.TodayAsync(cancel), await db.Links.CountAsync(l => l.PlacementId == placement.Id && l.RetiredAt == null, cancel)));
+    private async Task<Refusal> ChangedMeanwhileAsync(Placement placement, CancellationToken cancel) =>
+        Refusal.ChangedBy(
+            await auditLog.LastAsync(placement.Id, cancel),
+            $"“{placement.Name}”",
+            PlacementAnswer.Of(
+                placement,
+                await workspaces.TodayAsync(cancel),
+                await db.Links.CountAsync(l => l.PlacementId == placement.Id && l.RetiredAt == null, cancel)
+            )
+        );
 
     private static Dictionary<string, string> ByKey(Dictionary<string, string>? given, Convention convention, bool keepEmpty)
     {
@@ -174,7 +211,10 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
         placement.Standing = ByKey(request.Standing, convention, keepEmpty: false);
         placement.Asks = [.. (request.Asks ?? []).OfType<string>().Select(a => convention.Find(a)!.Key).Distinct()];
         placement.ToolWrites = ByKey(request.ToolWrites, convention, keepEmpty: true);
-        placement.Tags = [.. (request.Tags ?? []).Select(t => t.Trim()).Where(t => t.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase)];
+        placement.Tags =
+        [
+            .. (request.Tags ?? []).Select(t => t.Trim()).Where(t => t.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase),
+        ];
         placement.UseDays = [.. (request.UseDays ?? []).Distinct().Order()];
         placement.UseForm = TypedText.OrNull(request.UseForm);
         placement.Style = request.Style;
@@ -202,9 +242,14 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
             return $"The convention has no field “{strange}”; remove it, or ask an owner to add it.";
         }
 
-        if ((request.Standing ?? []).Values.Concat((request.ToolWrites ?? []).Values).Any(v => v is null || v.Length > LongestText)
-            || (request.Tags ?? []).Any(t => t is null || t.Length > LongestText) || request.Tags?.Count > MostOfAKind
-            || request.Publisher?.Length > LongestText || request.UseForm?.Length > LongestText || request.ShareForm?.Length > LongestForm)
+        if (
+            (request.Standing ?? []).Values.Concat((request.ToolWrites ?? []).Values).Any(v => v is null || v.Length > LongestText)
+            || (request.Tags ?? []).Any(t => t is null || t.Length > LongestText)
+            || request.Tags?.Count > MostOfAKind
+            || request.Publisher?.Length > LongestText
+            || request.UseForm?.Length > LongestText
+            || request.ShareForm?.Length > LongestForm
+        )
         {
             return $"Values, tags, publisher and form have at most {LongestText} characters, a share text {LongestForm:N0}; shorten them.";
         }
@@ -215,7 +260,8 @@ public sealed class PlacementStore(BeaconDb db, ConventionReader conventions, Wo
         }
 
         return request.CostPerClick is < 0 or > LargestAmount || request.FixedCost is < 0 or > LargestAmount
-            ? "A cost is an amount of 0 or more; check its digits." : null;
+            ? "A cost is an amount of 0 or more; check its digits."
+            : null;
     }
 
     private static Refusal NameTaken(string name) =>

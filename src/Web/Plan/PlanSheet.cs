@@ -23,8 +23,12 @@ public static class PlanSheet
         var table = SheetFile.Read(file, cancel);
         var heads = table.Headings.Select(h => h.Trim()).ToList();
         int Column(params string[] names) => heads.FindIndex(h => names.Contains(h, StringComparer.OrdinalIgnoreCase));
-        int page = Column("Page", "Landing page", "URL", "Address", "Destination"), placement = Column("Placement", "Where"), content = Column("Content", "Variant");
-        int owner = Column("Owner", "Who"), due = Column("Due", "Due on", "Due date", "Date"), note = Column("Note", "Notes", "Remark");
+        int page = Column("Page", "Landing page", "URL", "Address", "Destination"),
+            placement = Column("Placement", "Where"),
+            content = Column("Content", "Variant");
+        int owner = Column("Owner", "Who"),
+            due = Column("Due", "Due on", "Due date", "Date"),
+            note = Column("Note", "Notes", "Remark");
         if (page < 0 && placement < 0)
         {
             throw new SheetException("The sheet has neither a column “Page” nor a column “Placement”; name them so in its first row.");
@@ -42,20 +46,38 @@ public static class PlanSheet
 
             var named = placements.FirstOrDefault(p => p.Name.Equals(Cell(placement), StringComparison.OrdinalIgnoreCase));
             var day = DateOf(Cell(due));
-            string? problem = Cell(placement).Length > 0 && named is null ? $"There is no placement “{Cell(placement)}”; the row was read without it."
-                : Cell(due).Length > 0 && day is null ? $"“{Cell(due)}” isn't a date; write it like 2026-03-01." : null;
-            rows.Add(new SheetPlannedRow(
-                i + 2, new PlannedRow(null, Cell(page), named?.Id, OrNull(Cell(content)), OrNull(Cell(owner)), day, OrNull(Cell(note))), named?.Name, problem));
+            string? problem =
+                Cell(placement).Length > 0 && named is null ? $"There is no placement “{Cell(placement)}”; the row was read without it."
+                : Cell(due).Length > 0 && day is null ? $"“{Cell(due)}” isn't a date; write it like 2026-03-01."
+                : null;
+            rows.Add(
+                new SheetPlannedRow(
+                    i + 2,
+                    new PlannedRow(null, Cell(page), named?.Id, OrNull(Cell(content)), OrNull(Cell(owner)), day, OrNull(Cell(note))),
+                    named?.Name,
+                    problem
+                )
+            );
         }
 
-        return new PlanSheetRead(rows, [.. heads.Where((h, i) => h.Length > 0 && !known.Contains(i) && !Headings.Contains(h, StringComparer.OrdinalIgnoreCase))]);
+        return new PlanSheetRead(
+            rows,
+            [.. heads.Where((h, i) => h.Length > 0 && !known.Contains(i) && !Headings.Contains(h, StringComparer.OrdinalIgnoreCase))]
+        );
     }
 
     private static string[] Cells(PlannedAnswer r) =>
-    [
-        r.Page, r.Placement ?? "", r.Content ?? "", r.Owner ?? "", r.DueOn?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) ?? "", r.Note ?? "",
-        r.State.ToString().ToLowerInvariant(), r.Url ?? "", r.ShortUrl ?? "",
-    ];
+        [
+            r.Page,
+            r.Placement ?? "",
+            r.Content ?? "",
+            r.Owner ?? "",
+            r.DueOn?.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) ?? "",
+            r.Note ?? "",
+            r.State.ToString().ToLowerInvariant(),
+            r.Url ?? "",
+            r.ShortUrl ?? "",
+        ];
 
     private static DateOnly? DateOf(string text) =>
         DateText.Read(text, DateForm.Day)?.First ?? DateText.Read(text, DateForm.PlainDay)?.First;

@@ -25,12 +25,35 @@ public enum PlannedState
 /// <param name="Exists">A ready one whose link, short link included, is in the Ledger already.</param>
 /// <param name="Strip">The URL it would have, or has, in segments.</param>
 public sealed record PlannedAnswer(
-    Guid Id, string Page, Guid? PlacementId, string? Placement, string? Content, string? Owner, DateOnly? DueOn, string? Note,
-    PlannedState State, bool Overdue, string? Says, Severity? Severity, IReadOnlyList<StripSegment> Strip, Guid? LinkId, string? Url, string? ShortUrl, bool Exists);
+    Guid Id,
+    string Page,
+    Guid? PlacementId,
+    string? Placement,
+    string? Content,
+    string? Owner,
+    DateOnly? DueOn,
+    string? Note,
+    PlannedState State,
+    bool Overdue,
+    string? Says,
+    Severity? Severity,
+    IReadOnlyList<StripSegment> Strip,
+    Guid? LinkId,
+    string? Url,
+    string? ShortUrl,
+    bool Exists
+);
 
 /// <summary>A row somebody wrote: a new one without an id, a changed one with it.</summary>
 public sealed record PlannedRow(
-    Guid? Id, string? Page, Guid? PlacementId = null, string? Content = null, string? Owner = null, DateOnly? DueOn = null, string? Note = null);
+    Guid? Id,
+    string? Page,
+    Guid? PlacementId = null,
+    string? Content = null,
+    string? Owner = null,
+    DateOnly? DueOn = null,
+    string? Note = null
+);
 
 /// <summary>Changes to a campaign's planned links.</summary>
 /// <param name="Rows">New and changed rows; new ones go to the end, in this order.</param>

@@ -14,7 +14,14 @@ namespace PreciseBeacon.Web.Plan;
 
 /// <summary>Links written down before anything is built, and made in one stroke.</summary>
 public sealed class PlannedLinks(
-    BeaconDb db, LinkComposition composition, LinkWriter writer, ConventionReader conventions, WorkspaceReader workspaces, CampaignStore campaigns, AuditLog auditLog)
+    BeaconDb db,
+    LinkComposition composition,
+    LinkWriter writer,
+    ConventionReader conventions,
+    WorkspaceReader workspaces,
+    CampaignStore campaigns,
+    AuditLog auditLog
+)
 {
     public const int MostRows = 1_000;
     private const int LongestText = 500;
@@ -79,7 +86,10 @@ public sealed class PlannedLinks(
 
         if (rows.Count - (change.Removed?.Count ?? 0) > MostRows)
         {
-            return Refusal.Invalid("planned-refused", $"A campaign has at most {MostRows:N0} planned links; create another campaign for the rest.");
+            return Refusal.Invalid(
+                "planned-refused",
+                $"A campaign has at most {MostRows:N0} planned links; create another campaign for the rest."
+            );
         }
 
         campaign.Revision++;
@@ -110,7 +120,8 @@ public sealed class PlannedLinks(
         }
 
         var rows = (await RowsAsync(campaignId, cancel))
-            .Where(r => r.LinkId is null && WhatIsMissing(r) is null && (request.Ids is null || request.Ids.Contains(r.Id))).ToList();
+            .Where(r => r.LinkId is null && WhatIsMissing(r) is null && (request.Ids is null || request.Ids.Contains(r.Id)))
+            .ToList();
         var worked = await WorkAsync(rows, cancel);
         var ready = rows.Where(r => worked[r.Id].Composed.Ready).ToList();
         if (ready.Count == 0)
@@ -145,12 +156,18 @@ public sealed class PlannedLinks(
         return new PlannedMade(made.Count, used.Count);
     }
 
-    private Task<List<PlannedLink>> RowsAsync(Guid campaignId, CancellationToken cancel) => db.PlannedLinks.AsNoTracking()
-        .Include(p => p.Placement)
-        .Include(p => p.Link!).ThenInclude(l => l.ShortLinks).ThenInclude(s => s.ShortDomain)
-        .AsSplitQuery()
-        .Where(p => p.CampaignId == campaignId).OrderBy(p => p.Position).ThenBy(p => p.Id)
-        .ToListAsync(cancel);
+    private Task<List<PlannedLink>> RowsAsync(Guid campaignId, CancellationToken cancel) =>
+        db
+            .PlannedLinks.AsNoTracking()
+            .Include(p => p.Placement)
+            .Include(p => p.Link!)
+                .ThenInclude(l => l.ShortLinks)
+                    .ThenInclude(s => s.ShortDomain)
+            .AsSplitQuery()
+            .Where(p => p.CampaignId == campaignId)
+            .OrderBy(p => p.Position)
+            .ThenBy(p => p.Id)
+            .ToListAsync(cancel);
 
     private async Task<Dictionary<Guid, PreparedLink>> WorkAsync(List<PlannedLink> rows, CancellationToken cancel)
     {
@@ -162,8 +179,12 @@ public sealed class PlannedLinks(
         var convention = await conventions.ReadAsync(cancel);
         string? contentKey = convention.KeyOf(FieldMeaning.Content);
         var requests = rows.Select(r => new ComposeRequest(
-            r.Page, r.CampaignId.ToString(), r.PlacementId?.ToString(),
-            r.Content is { } content && contentKey is not null ? new() { [contentKey] = content } : null)).ToList();
+                r.Page,
+                r.CampaignId.ToString(),
+                r.PlacementId?.ToString(),
+                r.Content is { } content && contentKey is not null ? new() { [contentKey] = content } : null
+            ))
+            .ToList();
         var worked = await composition.ComposeAsync(requests, cancel);
         return rows.Zip(worked).ToDictionary(p => p.First.Id, p => p.Second);
     }
@@ -171,12 +192,28 @@ public sealed class PlannedLinks(
     private static PlannedAnswer AnswerOf(PlannedLink row, PreparedLink? worked, Convention convention, DateOnly today)
     {
         var notice = worked?.Composed.Notices.FirstOrDefault(n => n.Severity != Severity.Info);
-        var state = row.LinkId is not null ? PlannedState.Made : worked is null ? PlannedState.Incomplete : worked.Composed.Ready ? PlannedState.Ready : PlannedState.Stopped;
+        var state =
+            row.LinkId is not null ? PlannedState.Made
+            : worked is null ? PlannedState.Incomplete
+            : worked.Composed.Ready ? PlannedState.Ready
+            : PlannedState.Stopped;
         return new PlannedAnswer(
-            row.Id, row.Page, row.PlacementId, row.Placement?.Name, row.Content, row.Owner, row.DueOn, row.Note,
+            row.Id,
+            row.Page,
+            row.PlacementId,
+            row.Placement?.Name,
+            row.Content,
+            row.Owner,
+            row.DueOn,
+            row.Note,
             state,
             state != PlannedState.Made && row.DueOn < today,
-            state switch { PlannedState.Made => null, PlannedState.Incomplete => WhatIsMissing(row), _ => notice?.Message },
+            state switch
+            {
+                PlannedState.Made => null,
+                PlannedState.Incomplete => WhatIsMissing(row),
+                _ => notice?.Message,
+            },
             state is PlannedState.Ready or PlannedState.Stopped ? notice?.Severity : null,
             row.Link is { } made
                 ? LinkStrip.Of(made.Url, SealedLinks.TagsOf(convention), convention.Settings with { Style = made.Style })
@@ -184,19 +221,21 @@ public sealed class PlannedLinks(
             row.LinkId,
             row.Link?.Url,
             row.Link?.ShortLinks.FirstOrDefault(s => s.Use == ShortLinkUse.Text) is { } link ? link.ShortDomain!.UrlOf(link.Slug) : null,
-            state == PlannedState.Ready && IsThere(worked!));
+            state == PlannedState.Ready && IsThere(worked!)
+        );
     }
 
     /// <summary>A plan gives every link a short link.</summary>
     private static bool IsThere(PreparedLink worked) => worked.Existing?.CanStandIn(needsShortLink: true) == true;
 
-    private static string? WhatIsMissing(PlannedLink row) => (row.Page.Length == 0, row.PlacementId is null) switch
-    {
-        (true, true) => "Page and placement are missing.",
-        (true, false) => "The page is missing.",
-        (false, true) => "The placement is missing.",
-        _ => null,
-    };
+    private static string? WhatIsMissing(PlannedLink row) =>
+        (row.Page.Length == 0, row.PlacementId is null) switch
+        {
+            (true, true) => "Page and placement are missing.",
+            (true, false) => "The page is missing.",
+            (false, true) => "The placement is missing.",
+            _ => null,
+        };
 
     private static string? WhyWrong(IReadOnlyList<PlannedRow> rows, HashSet<Guid> placements)
     {
@@ -206,8 +245,10 @@ public sealed class PlannedLinks(
         }
 
         return rows.Any(r => r.Page?.Length > LongestPage || new[] { r.Content, r.Owner, r.Note }.Any(t => t?.Length > LongestText))
-            ? $"A page's address has at most {LongestPage:N0} characters, every other text {LongestText}; shorten it."
-            : rows.Any(r => r.PlacementId is { } id && !placements.Contains(id)) ? "A row names a placement this workspace doesn't have; choose another one." : null;
+                ? $"A page's address has at most {LongestPage:N0} characters, every other text {LongestText}; shorten it."
+            : rows.Any(r => r.PlacementId is { } id && !placements.Contains(id))
+                ? "A row names a placement this workspace doesn't have; choose another one."
+            : null;
     }
 }
 

@@ -12,7 +12,15 @@ public static class PlainPage
     /// <param name="retryAfter">When to try again, in seconds; null to say nothing about it.</param>
     /// <param name="whose">The workspace in whose name it is said; null for none.</param>
     /// <param name="page">A page to be named, as it is shown and as it is followed; null for none.</param>
-    public static Task WriteAsync(HttpContext context, int status, string title, string sentence, string? retryAfter = null, string? whose = null, (string Shown, string Address)? page = null)
+    public static Task WriteAsync(
+        HttpContext context,
+        int status,
+        string title,
+        string sentence,
+        string? retryAfter = null,
+        string? whose = null,
+        (string Shown, string Address)? page = null
+    )
     {
         var response = context.Response;
         response.StatusCode = status;
@@ -35,8 +43,11 @@ public static class PlainPage
             <title>{{{WebUtility.HtmlEncode(title)}}}</title>
             <style>body{margin:0;font:17px/1.5 system-ui,sans-serif;background:#F6F4EF;color:#1E2230}main{max-width:30rem;margin:18vh auto;padding:0 1.25rem}h1{font-size:1.4rem;font-weight:600}.page{font-family:ui-monospace,monospace;font-size:.95rem;overflow-wrap:anywhere}a{color:#6A2C55}.whose{margin-top:2.5rem;font-size:.95rem;color:#5B5A57}
             @media(prefers-color-scheme:dark){body{background:#16171C;color:#E8E5DE}a{color:#D99CC2}.whose{color:#A9A59C}}</style></head>
-            <body><main><h1>{{{WebUtility.HtmlEncode(title)}}}</h1><p>{{{WebUtility.HtmlEncode(sentence)}}}</p>{{{named}}}{{{name}}}</main></body></html>
+            <body><main><h1>{{{WebUtility.HtmlEncode(title)}}}</h1><p>{{{WebUtility.HtmlEncode(
+                sentence
+            )}}}</p>{{{named}}}{{{name}}}</main></body></html>
             """,
-            context.RequestAborted);
+            context.RequestAborted
+        );
     }
 }

@@ -13,7 +13,16 @@ namespace PreciseBeacon.Web.Redirects;
 /// Answers known slugs on short domains with a redirect whose hit is kept before the answer goes out (302, RFC 9110 section
 /// 15.4.3). What else such a domain answers is decided after the endpoint is known; nothing of the interface is served there.
 /// </summary>
-public sealed class Redirector(RequestDelegate next, SlugTable table, ShortDomainPages pages, EventRecorder keeper, UseCounter uses, Countries countries, GuessThrottle guesses, TimeProvider clock)
+public sealed class Redirector(
+    RequestDelegate next,
+    SlugTable table,
+    ShortDomainPages pages,
+    EventRecorder keeper,
+    UseCounter uses,
+    Countries countries,
+    GuessThrottle guesses,
+    TimeProvider clock
+)
 {
     private const string NotStored = "private, no-store";
     private const string Private = "private";
@@ -22,7 +31,10 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, ShortDomai
     public Task InvokeAsync(HttpContext context)
     {
         var request = context.Request;
-        if (table.Domain(request.Host.Value ?? "") is not { } slugs || !(HttpMethods.IsGet(request.Method) || HttpMethods.IsHead(request.Method)))
+        if (
+            table.Domain(request.Host.Value ?? "") is not { } slugs
+            || !(HttpMethods.IsGet(request.Method) || HttpMethods.IsHead(request.Method))
+        )
         {
             return next(context);
         }
@@ -31,13 +43,18 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, ShortDomai
         var bySlug = slugs.GetAlternateLookup<ReadOnlySpan<char>>();
         if (path.Length > 1 && bySlug.TryGetValue(path.AsSpan(1), out var entry) && entry.Target is { } target)
         {
-            return entry.Conditions is null ? RedirectAsync(context, entry, target) : ConditionalAsync(context, entry, target, entry.Conditions);
+            return entry.Conditions is null
+                ? RedirectAsync(context, entry, target)
+                : ConditionalAsync(context, entry, target, entry.Conditions);
         }
 
-        return path.Length > WhereEnding.Length + 1 && path.EndsWith(WhereEnding, StringComparison.OrdinalIgnoreCase)
-            && bySlug.TryGetValue(path.AsSpan(1, path.Length - WhereEnding.Length - 1), out entry) && entry.Target is not null
-                ? WhereAsync(context, entry)
-                : next(context);
+        return
+            path.Length > WhereEnding.Length + 1
+            && path.EndsWith(WhereEnding, StringComparison.OrdinalIgnoreCase)
+            && bySlug.TryGetValue(path.AsSpan(1, path.Length - WhereEnding.Length - 1), out entry)
+            && entry.Target is not null
+            ? WhereAsync(context, entry)
+            : next(context);
     }
 
     /// <summary>A link that does not simply redirect: nobody's click is kept where it leads nowhere.</summary>
@@ -50,7 +67,12 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, ShortDomai
         bool over = conditions.EndsAt <= now;
         bool ended = over || conditions.UsesLeft <= 0;
         var before = conditions.BeforeEnd(target, now, device);
-        if (conditions.UsesLeft is not null && !over && before.Outcome == RouteOutcome.Redirects && (!ended || conditions.MayBeLastTap(now)))
+        if (
+            conditions.UsesLeft is not null
+            && !over
+            && before.Outcome == RouteOutcome.Redirects
+            && (!ended || conditions.MayBeLastTap(now))
+        )
         {
             var hit = keeper.HitOf(context, entry, FlagsOf(request), before.Address);
 
@@ -73,7 +95,13 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, ShortDomai
                     // Nobody can say whether a use is left. The fallback is what its owner wants people to see when in doubt.
                     if (conditions.Fallback is null)
                     {
-                        await pages.SayAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "This link can’t be looked up right now; please try again in a few seconds.", ShortDomainPages.RetrySeconds);
+                        await pages.SayAsync(
+                            context,
+                            StatusCodes.Status503ServiceUnavailable,
+                            "Just a moment",
+                            "This link can’t be looked up right now; please try again in a few seconds.",
+                            ShortDomainPages.RetrySeconds
+                        );
                         return;
                     }
 
@@ -93,10 +121,20 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, ShortDomai
                 Answer(context, ended ? address! : Completed(context, entry, address!, conditions, device), conditions.Permanent && !ended);
                 break;
             case RouteOutcome.Ended:
-                await pages.SayAsync(context, StatusCodes.Status410Gone, "This link has ended", "This link has expired; ask whoever gave it to you for a new one.");
+                await pages.SayAsync(
+                    context,
+                    StatusCodes.Status410Gone,
+                    "This link has ended",
+                    "This link has expired; ask whoever gave it to you for a new one."
+                );
                 break;
             default:
-                await pages.SayAsync(context, StatusCodes.Status404NotFound, "This link is paused", "This link is switched off for now; please try again later.");
+                await pages.SayAsync(
+                    context,
+                    StatusCodes.Status404NotFound,
+                    "This link is paused",
+                    "This link is switched off for now; please try again later."
+                );
                 break;
         }
     }
@@ -108,22 +146,36 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, ShortDomai
         if (conditions.FillsIn)
         {
             string referrer = request.Headers.Referer.ToString();
-            address = ClickFillIns.Fill(address, new ClickFacts(
-                WithoutEndingSlash(request.Path.Value ?? "/")[1..].ToLowerInvariant(), keeper.DayOf(entry.WorkspaceId), device, countries.Of(context.Connection.RemoteIpAddress),
-                Uri.TryCreate(referrer, UriKind.Absolute, out var from) ? from.IdnHost : ""));
+            address = ClickFillIns.Fill(
+                address,
+                new ClickFacts(
+                    WithoutEndingSlash(request.Path.Value ?? "/")[1..].ToLowerInvariant(),
+                    keeper.DayOf(entry.WorkspaceId),
+                    device,
+                    countries.Of(context.Connection.RemoteIpAddress),
+                    Uri.TryCreate(referrer, UriKind.Absolute, out var from) ? from.IdnHost : ""
+                )
+            );
         }
 
         return CarriedQuery.Onto(address, Ascii(request.QueryString.Value ?? ""), conditions.Carries);
     }
 
     /// <summary>Parameters as they came; whatever is not ASCII in them is encoded, so that no header breaks (RFC 9110, 5.5).</summary>
-    private static string Ascii(string query) => System.Text.Ascii.IsValid(query) && !query.AsSpan().ContainsAnyInRange('\0', ' ') ? query : PercentEncoding.EncodeForSending(query);
+    private static string Ascii(string query) =>
+        System.Text.Ascii.IsValid(query) && !query.AsSpan().ContainsAnyInRange('\0', ' ') ? query : PercentEncoding.EncodeForSending(query);
 
     private async Task WhereAsync(HttpContext context, SlugEntry entry)
     {
         if (!guesses.MayLook(context.Connection.RemoteIpAddress))
         {
-            await pages.SayAsync(context, StatusCodes.Status429TooManyRequests, "Slow down", "Too many links were opened from here; please wait a minute.", "60");
+            await pages.SayAsync(
+                context,
+                StatusCodes.Status429TooManyRequests,
+                "Slow down",
+                "Too many links were opened from here; please wait a minute.",
+                "60"
+            );
             return;
         }
 
@@ -131,9 +183,16 @@ public sealed class Redirector(RequestDelegate next, SlugTable table, ShortDomai
         {
             await context.RequestServices.GetRequiredService<WherePage>().ShowAsync(context, entry, context.RequestAborted);
         }
-        catch (Exception away) when (away is NpgsqlException or TimeoutException or InvalidOperationException { InnerException: NpgsqlException })
+        catch (Exception away)
+            when (away is NpgsqlException or TimeoutException or InvalidOperationException { InnerException: NpgsqlException })
         {
-            await pages.SayAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "This link can't be looked up right now; please try again in a few seconds.", ShortDomainPages.RetrySeconds);
+            await pages.SayAsync(
+                context,
+                StatusCodes.Status503ServiceUnavailable,
+                "Just a moment",
+                "This link can't be looked up right now; please try again in a few seconds.",
+                ShortDomainPages.RetrySeconds
+            );
         }
     }
 

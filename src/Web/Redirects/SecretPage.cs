@@ -14,7 +14,19 @@ public static class SecretPage
     }
 
     /// <summary>What whoever has a wrong address, or one that was taken back, gets; guessing is slowed down.</summary>
-    public static Task NobodyAsync(HttpContext context, GuessThrottle guesses) => guesses.MayGuess(context.Connection.RemoteIpAddress)
-        ? PlainPage.WriteAsync(context, StatusCodes.Status404NotFound, "There is nothing here", "The address is mistyped, or the page was withdrawn. Ask whoever gave it to you for a new one.")
-        : PlainPage.WriteAsync(context, StatusCodes.Status429TooManyRequests, "Slow down", "Too many wrong addresses came from here; wait a minute and try again.", "60");
+    public static Task NobodyAsync(HttpContext context, GuessThrottle guesses) =>
+        guesses.MayGuess(context.Connection.RemoteIpAddress)
+            ? PlainPage.WriteAsync(
+                context,
+                StatusCodes.Status404NotFound,
+                "There is nothing here",
+                "The address is mistyped, or the page was withdrawn. Ask whoever gave it to you for a new one."
+            )
+            : PlainPage.WriteAsync(
+                context,
+                StatusCodes.Status429TooManyRequests,
+                "Slow down",
+                "Too many wrong addresses came from here; wait a minute and try again.",
+                "60"
+            );
 }

@@ -21,12 +21,20 @@ public sealed class ShortDomainPages(SlugTable table, GuessThrottle guesses)
             return SayAsync(context, StatusCodes.Status405MethodNotAllowed, "Not possible here", "Short links can only be opened.");
         }
 
-        return request.Path.Value == ProofPath && table.FactsOf(request.Host.Value ?? "") is { } facts ? ProofAsync(context, facts.Proof) : UnknownAsync(context);
+        return request.Path.Value == ProofPath && table.FactsOf(request.Host.Value ?? "") is { } facts
+            ? ProofAsync(context, facts.Proof)
+            : UnknownAsync(context);
     }
 
     /// <summary>Nothing is known yet.</summary>
     public Task SayNotYetAsync(HttpContext context) =>
-        PlainPage.WriteAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "This address is being looked up; please try again in a few seconds.", RetrySeconds);
+        PlainPage.WriteAsync(
+            context,
+            StatusCodes.Status503ServiceUnavailable,
+            "Just a moment",
+            "This address is being looked up; please try again in a few seconds.",
+            RetrySeconds
+        );
 
     /// <summary>A plain page in the name of the workspace whose short domain was asked.</summary>
     public Task SayAsync(HttpContext context, int status, string title, string sentence, string? retryAfter = null) =>
@@ -37,12 +45,29 @@ public sealed class ShortDomainPages(SlugTable table, GuessThrottle guesses)
         if (!table.IsCurrent)
         {
             // A slug made a moment ago may not have been heard of yet; saying 404 would be a guess.
-            return SayAsync(context, StatusCodes.Status503ServiceUnavailable, "Just a moment", "This short link can't be looked up right now; please try again in a few seconds.", RetrySeconds);
+            return SayAsync(
+                context,
+                StatusCodes.Status503ServiceUnavailable,
+                "Just a moment",
+                "This short link can't be looked up right now; please try again in a few seconds.",
+                RetrySeconds
+            );
         }
 
         return guesses.MayGuess(context.Connection.RemoteIpAddress)
-            ? SayAsync(context, StatusCodes.Status404NotFound, "No such link", "There is no link at this address; check the spelling, or ask whoever gave it to you.")
-            : SayAsync(context, StatusCodes.Status429TooManyRequests, "Too many tries", "Too many addresses were tried from here; please wait a minute.", "60");
+            ? SayAsync(
+                context,
+                StatusCodes.Status404NotFound,
+                "No such link",
+                "There is no link at this address; check the spelling, or ask whoever gave it to you."
+            )
+            : SayAsync(
+                context,
+                StatusCodes.Status429TooManyRequests,
+                "Too many tries",
+                "Too many addresses were tried from here; please wait a minute.",
+                "60"
+            );
     }
 
     private static Task ProofAsync(HttpContext context, string proof)

@@ -9,7 +9,8 @@ namespace PreciseBeacon.Web.Redirects;
 /// Fills the slug table at start and keeps it: listens for changes, which are numbered in the order of their commits,
 /// and catches up on whatever lies between the last number known and the newest.
 /// </summary>
-public sealed class SlugFeed(DatabaseSetup setup, NpgsqlDataSource database, SlugTable table, TimeProvider clock, ILogger<SlugFeed> log) : DatabaseWorker(setup)
+public sealed class SlugFeed(DatabaseSetup setup, NpgsqlDataSource database, SlugTable table, TimeProvider clock, ILogger<SlugFeed> log)
+    : DatabaseWorker(setup)
 {
     private static readonly TimeSpan LookAnyway = TimeSpan.FromMilliseconds(500);
     private static readonly TimeSpan TryAgain = TimeSpan.FromMilliseconds(500);

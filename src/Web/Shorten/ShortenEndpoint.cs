@@ -22,9 +22,21 @@ public static class ShortenEndpoint
 
     public static void MapShorten(this IEndpointRouteBuilder app) =>
         app.MapGet(ShortenPattern.Path, ShortenAsync)
-            .WithName("ShortenByAddress").WithSummary("Makes a short link, or finds the one there is, by one address that other tools can call.").For(Caller.Shortener).WithTags("Shorten").WithMetadata(new KeyInAddress()).Produces<string>(contentType: "text/plain");
+            .WithName("ShortenByAddress")
+            .WithSummary("Makes a short link, or finds the one there is, by one address that other tools can call.")
+            .For(Caller.Shortener)
+            .WithTags("Shorten")
+            .WithMetadata(new KeyInAddress())
+            .Produces<string>(contentType: "text/plain");
 
-    private static async Task<IResult> ShortenAsync(HttpContext context, BeaconDb db, LinkComposition composition, LinkWriter writer, AuditLog auditLog, CancellationToken cancel)
+    private static async Task<IResult> ShortenAsync(
+        HttpContext context,
+        BeaconDb db,
+        LinkComposition composition,
+        LinkWriter writer,
+        AuditLog auditLog,
+        CancellationToken cancel
+    )
     {
         context.Response.Headers.CacheControl = "no-store";
         var (parameters, url) = Read(context.Features.Get<IHttpRequestFeature>()!.RawTarget);
@@ -39,7 +51,12 @@ public static class ShortenEndpoint
         if (!worked[0].Composed.Ready)
         {
             var stop = worked[0].Composed.Notices.First(n => n.Severity == Severity.Error);
-            return PlainLine.Of(stop.Rule == NoticeRules.DestinationRefused.Name ? StatusCodes.Status400BadRequest : StatusCodes.Status422UnprocessableEntity, stop.Message);
+            return PlainLine.Of(
+                stop.Rule == NoticeRules.DestinationRefused.Name
+                    ? StatusCodes.Status400BadRequest
+                    : StatusCodes.Status422UnprocessableEntity,
+                stop.Message
+            );
         }
 
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
@@ -48,9 +65,13 @@ public static class ShortenEndpoint
         // The same input at the same moment waits here, and then finds the link the other one made.
         await RowLock.TextAsync(db, made, cancel);
         var placementId = worked[0].Placement?.Id;
-        var link = await db.Links.AsNoTracking().Include(l => l.ShortLinks).ThenInclude(s => s.ShortDomain)
+        var link = await db
+            .Links.AsNoTracking()
+            .Include(l => l.ShortLinks)
+                .ThenInclude(s => s.ShortDomain)
             .Where(l => l.Url == made && l.PlacementId == placementId && l.ShortLinks.Any(s => s.Use == ShortLinkUse.Text))
-            .OrderBy(l => l.CreatedAt).FirstOrDefaultAsync(cancel);
+            .OrderBy(l => l.CreatedAt)
+            .FirstOrDefaultAsync(cancel);
         string? shortUrl;
         bool waiting;
         if (link is not null)
@@ -72,7 +93,11 @@ public static class ShortenEndpoint
         }
 
         return shortUrl is null ? PlainLine.Of(StatusCodes.Status409Conflict, "This workspace has no short domain yet; ask its owner.")
-            : waiting ? PlainLine.Of(StatusCodes.Status403Forbidden, $"“{worked[0].Composed.Destination!.HostAndPort}” is not one of this workspace's hosts; an owner was asked to approve it.")
+            : waiting
+                ? PlainLine.Of(
+                    StatusCodes.Status403Forbidden,
+                    $"“{worked[0].Composed.Destination!.HostAndPort}” is not one of this workspace's hosts; an owner was asked to approve it."
+                )
             : PlainLine.Of(StatusCodes.Status200OK, shortUrl);
     }
 
@@ -91,7 +116,8 @@ public static class ShortenEndpoint
 
         string before = query < 0 ? "" : target[query..(at < 0 ? target.Length : at)];
         string raw = at < 0 ? "" : target[(at + UrlParameter.Length)..];
-        bool encoded = raw.StartsWith("http%3A", StringComparison.OrdinalIgnoreCase) || raw.StartsWith("https%3A", StringComparison.OrdinalIgnoreCase);
+        bool encoded =
+            raw.StartsWith("http%3A", StringComparison.OrdinalIgnoreCase) || raw.StartsWith("https%3A", StringComparison.OrdinalIgnoreCase);
         return (QueryHelpers.ParseQuery(before), encoded ? PercentEncoding.Decode(raw) : raw);
     }
 }

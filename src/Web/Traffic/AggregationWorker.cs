@@ -6,7 +6,14 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Traffic;
 
 /// <summary>Works clicks and visits out in the background, as soon as raw events have come. Rests between batches.</summary>
-public sealed class AggregationWorker(DatabaseSetup setup, ClickAggregator clicks, VisitAggregator visits, WorkSignal signal, SpoolWorker spools, ILogger<AggregationWorker> log) : DatabaseWorker(setup)
+public sealed class AggregationWorker(
+    DatabaseSetup setup,
+    ClickAggregator clicks,
+    VisitAggregator visits,
+    WorkSignal signal,
+    SpoolWorker spools,
+    ILogger<AggregationWorker> log
+) : DatabaseWorker(setup)
 {
     private static readonly TimeSpan LookAnyway = TimeSpan.FromSeconds(5);
 

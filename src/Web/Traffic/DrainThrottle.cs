@@ -28,6 +28,8 @@ public sealed class DrainThrottle(Spool spool)
         (_counted, _countedAt) = (count, Stopwatch.GetTimestamp());
         double rests = spool.Fullness > 0.5 ? 0 : Math.Clamp(perSecond / CalmEventsPerSecond, LeastRests, MostRests);
         var rest = worked * rests;
-        return rest < ShortestRest ? ShortestRest : rest > LongestRest ? LongestRest : rest;
+        return rest < ShortestRest ? ShortestRest
+            : rest > LongestRest ? LongestRest
+            : rest;
     }
 }

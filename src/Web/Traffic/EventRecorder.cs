@@ -29,9 +29,20 @@ public sealed class EventRecorder(SaltBook salts, SpoolWorker spools, EventIds i
         var (visitor, earlier) = VisitorOf(entry.WorkspaceId, now, context.Connection.RemoteIpAddress, userAgent);
         var where = countries.WhereIs(context.Connection.RemoteIpAddress);
         return new RawHit(
-            ids.Next(now), entry.WorkspaceId, now, entry.ShortLinkId, visitor, earlier, flags,
-            userAgent, Cut(context.Request.Headers.Referer.ToString(), EventRecord.LongestReferrer), where.Country, where.Region, where.City,
-            address is null ? entry.PageKey : PageKey.OfAddress(address));
+            ids.Next(now),
+            entry.WorkspaceId,
+            now,
+            entry.ShortLinkId,
+            visitor,
+            earlier,
+            flags,
+            userAgent,
+            Cut(context.Request.Headers.Referer.ToString(), EventRecord.LongestReferrer),
+            where.Country,
+            where.Region,
+            where.City,
+            address is null ? entry.PageKey : PageKey.OfAddress(address)
+        );
     }
 
     /// <summary>The day it is where a workspace is.</summary>
@@ -67,7 +78,8 @@ public sealed class EventRecorder(SaltBook salts, SpoolWorker spools, EventIds i
         var day = salts.At(workspaceId, now);
         return (
             VisitorHash.OfAddress(day.Salt, workspaceId, octets[..length], userAgent),
-            day.Yesterday is null ? null : VisitorHash.OfAddress(day.Yesterday, workspaceId, octets[..length], userAgent));
+            day.Yesterday is null ? null : VisitorHash.OfAddress(day.Yesterday, workspaceId, octets[..length], userAgent)
+        );
     }
 
     private static string Cut(string text, int most) => text.Length <= most ? text : text[..most];

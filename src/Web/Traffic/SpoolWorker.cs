@@ -28,7 +28,14 @@ public sealed partial class SpoolWorker : DatabaseWorker
     private readonly List<Spool> _adopted = [];
     private readonly ConcurrentDictionary<(Guid Workspace, DateOnly Day), long> _lost = new();
 
-    public SpoolWorker(SpoolDrain mover, NpgsqlDataSource database, WorkSignal signal, DatabaseSetup setup, IOptions<BeaconOptions> options, ILogger<SpoolWorker> log)
+    public SpoolWorker(
+        SpoolDrain mover,
+        NpgsqlDataSource database,
+        WorkSignal signal,
+        DatabaseSetup setup,
+        IOptions<BeaconOptions> options,
+        ILogger<SpoolWorker> log
+    )
         : base(setup)
     {
         (_mover, _database, _signal, _log) = (mover, database, signal, log);

@@ -12,7 +12,9 @@ public static class TrafficModule
     public static void Add(IServiceCollection services)
     {
         services.AddSingleton(new EventIds(BitConverter.ToInt64(RandomNumberGenerator.GetBytes(sizeof(long)))));
-        services.AddSingleton(s => new Countries(s.GetRequiredService<IOptions<BeaconOptions>>().Value.CountryFile ?? Path.Combine(AppContext.BaseDirectory, "countries.mmdb")));
+        services.AddSingleton(s => new Countries(
+            s.GetRequiredService<IOptions<BeaconOptions>>().Value.CountryFile ?? Path.Combine(AppContext.BaseDirectory, "countries.mmdb")
+        ));
         services.AddSingleton<SaltBook>();
         services.AddSingleton<EventRecorder>();
         services.AddSingleton<SpoolDrain>();

@@ -16,18 +16,29 @@ public sealed class RecipeTests
             ["Ferns", "Fern house", "Now open", "marrowmere.example/ferns", "https://marrowmere.example/ferns?ad=1", "on"],
             ["Moss", "Moss garden", "", "marrowmere.example/moss", "https://marrowmere.example/moss", "on"],
             ["Moss", "", "", "marrowmere.example", ""],
-        ]);
+        ]
+    );
 
     private static Recipe Read(string json) => JsonSerializer.Deserialize<Recipe>(json, JsonSerializerOptions.Web)!;
 
     [Fact]
     public void A_recipe_feeds_fields_from_columns_constants_and_texts()
     {
-        var recipe = Read("""{"destination":{"column":"final url"},"placement":"Wendfar search ads","fields":{"content":{"text":"@{Title} @{Text}"},"source":{"value":"wendfar"},"term":{"column":"Ad group"}}}""");
+        var recipe = Read(
+            """{"destination":{"column":"final url"},"placement":"Wendfar search ads","fields":{"content":{"text":"@{Title} @{Text}"},"source":{"value":"wendfar"},"term":{"column":"Ad group"}}}"""
+        );
         var row = RowRequest.Of(recipe, Ads, Ads.Rows[0]);
         Assert.Equal("https://marrowmere.example/ferns?ad=1", row.Destination);
         Assert.Equal("Wendfar search ads", row.Placement);
-        Assert.Equal(new Dictionary<string, string> { ["content"] = "Fern house Now open", ["source"] = "wendfar", ["term"] = "Ferns" }, row.Fields);
+        Assert.Equal(
+            new Dictionary<string, string>
+            {
+                ["content"] = "Fern house Now open",
+                ["source"] = "wendfar",
+                ["term"] = "Ferns",
+            },
+            row.Fields
+        );
         Assert.Empty(row.Unknown);
 
         // A text whose columns are all empty says nothing, and a row too short has empty cells.
@@ -40,7 +51,18 @@ public sealed class RecipeTests
     public void A_value_typed_for_a_row_goes_before_the_recipe()
     {
         var recipe = Read("""{"destination":{"column":"Final URL"},"fields":{"utm_content":{"column":"Title"}}}""");
-        var row = RowRequest.Of(recipe, Ads, Ads.Rows[0], new Dictionary<string, string> { ["utm_content"] = "own", ["campaign"] = "Lantern Nights", ["destination"] = "https://marrowmere.example/", ["linkTitle"] = "Mine" });
+        var row = RowRequest.Of(
+            recipe,
+            Ads,
+            Ads.Rows[0],
+            new Dictionary<string, string>
+            {
+                ["utm_content"] = "own",
+                ["campaign"] = "Lantern Nights",
+                ["destination"] = "https://marrowmere.example/",
+                ["linkTitle"] = "Mine",
+            }
+        );
         Assert.Equal("Mine", row.Title);
         Assert.Equal(("https://marrowmere.example/", "Lantern Nights", "own"), (row.Destination, row.Campaign, row.Fields["utm_content"]));
     }
@@ -48,8 +70,16 @@ public sealed class RecipeTests
     [Fact]
     public void A_text_beside_the_link_takes_columns_and_the_link_and_leaves_what_it_does_not_know()
     {
-        var table = new Table(["Title", "Link"], [[" Fern house ", "an old one"]]);
-        Assert.Equal("Fern house – https://mmr.example/x (@{Size})", RowRequest.TextOf("@{title} – @{ link } (@{Size})", table, table.Rows[0], "https://mmr.example/x"));
+        var table = new Table(
+            ["Title", "Link"],
+            [
+                [" Fern house ", "an old one"],
+            ]
+        );
+        Assert.Equal(
+            "Fern house – https://mmr.example/x (@{Size})",
+            RowRequest.TextOf("@{title} – @{ link } (@{Size})", table, table.Rows[0], "https://mmr.example/x")
+        );
         Assert.Equal(" – y", RowRequest.TextOf("@{Title} – @{link}", table, [], "y"));
     }
 
@@ -65,7 +95,11 @@ public sealed class RecipeTests
     [Fact]
     public void A_column_the_sheet_does_not_have_is_named_once()
     {
-        var row = RowRequest.Of(Read("""{"destination":{"column":"Page"},"fields":{"content":{"text":"@{Size} @{Size}"}}}"""), Ads, Ads.Rows[0]);
+        var row = RowRequest.Of(
+            Read("""{"destination":{"column":"Page"},"fields":{"content":{"text":"@{Size} @{Size}"}}}"""),
+            Ads,
+            Ads.Rows[0]
+        );
         Assert.Equal(["Size", "Page"], row.Unknown);
     }
 
@@ -78,7 +112,9 @@ public sealed class RecipeTests
     [Fact]
     public void A_recipe_survives_being_stored()
     {
-        var recipe = Read("""{"destination":{"column":"Page"},"placement":"X","fields":{"a":{"text":"@{B}"}},"output":{"column":"Page"},"shorten":true,"results":1}""");
+        var recipe = Read(
+            """{"destination":{"column":"Page"},"placement":"X","fields":{"a":{"text":"@{B}"}},"output":{"column":"Page"},"shorten":true,"results":1}"""
+        );
         string stored = JsonSerializer.Serialize(recipe, JsonSerializerOptions.Web);
         Assert.Equal(stored, JsonSerializer.Serialize(Read(stored), JsonSerializerOptions.Web));
     }
@@ -91,7 +127,13 @@ public sealed class RecipeTests
         Assert.Equal("Title", guess.Fields["utm_content"].Column);
         Assert.Null(guess.Placement);
 
-        var shownOnly = new Table(["URL", "Shown address"], [["", "https://marrowmere.example/a"], ["", "https://marrowmere.example/b"]]);
+        var shownOnly = new Table(
+            ["URL", "Shown address"],
+            [
+                ["", "https://marrowmere.example/a"],
+                ["", "https://marrowmere.example/b"],
+            ]
+        );
         Assert.Null(RecipeGuess.Of(shownOnly, SampleFiles.Garden, Placements, Campaigns).Destination);
     }
 
@@ -100,7 +142,12 @@ public sealed class RecipeTests
     {
         var sheet = new Table(
             ["Where", "Goes to", "What for", "Source", "Content", "Kind"],
-            [["The Trellis", "marrowmere.example/visit", "Lantern Nights", "", "a", "Email"], ["Gate poster", "marrowmere.example/shop", "lantern nights", "x", "b", "e-mail"], ["Elsewhere", "marrowmere.example/shop", "Lantern Nights", "", "c", "pigeon"]]);
+            [
+                ["The Trellis", "marrowmere.example/visit", "Lantern Nights", "", "a", "Email"],
+                ["Gate poster", "marrowmere.example/shop", "lantern nights", "x", "b", "e-mail"],
+                ["Elsewhere", "marrowmere.example/shop", "Lantern Nights", "", "c", "pigeon"],
+            ]
+        );
         var guess = RecipeGuess.Of(sheet, SampleFiles.Garden, Placements, Campaigns);
         Assert.Equal(("Where", "Goes to", "What for"), (guess.Placement!.Column, guess.Destination!.Column, guess.Campaign!.Column));
         Assert.Equal("Source", guess.Fields["utm_source"].Column);

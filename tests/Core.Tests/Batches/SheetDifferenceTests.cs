@@ -31,6 +31,8 @@ public sealed class SheetDifferenceTests
     {
         var sheet = Of("A,B\n1,x\n2,\n");
         var difference = SheetDifference.Between(sheet, sheet, []);
-        Assert.True(difference is { Added.Count: 0, Gone.Count: 0 } && difference.Pairs.All(p => p.Columns.Count == 0 && p.Before == p.After));
+        Assert.True(
+            difference is { Added.Count: 0, Gone.Count: 0 } && difference.Pairs.All(p => p.Columns.Count == 0 && p.Before == p.After)
+        );
     }
 }

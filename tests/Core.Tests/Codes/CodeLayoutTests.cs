@@ -24,7 +24,12 @@ public sealed class CodeLayoutTests
             var words = Enumerable.Range(0, blocks.Count).Select(_ => new List<int>()).ToArray();
             int mask = MaskOf(matrix);
             int word = 0;
-            foreach (var (bit, i) in layout.InOrder().Take(layout.Codewords * 8).Select((m, i) => (At(matrix, m.Row, m.Column) ^ Masked(mask, m.Row, m.Column), i)))
+            foreach (
+                var (bit, i) in layout
+                    .InOrder()
+                    .Take(layout.Codewords * 8)
+                    .Select((m, i) => (At(matrix, m.Row, m.Column) ^ Masked(mask, m.Row, m.Column), i))
+            )
             {
                 word = (word << 1) | (bit ? 1 : 0);
                 if (i % 8 == 7)
@@ -45,7 +50,8 @@ public sealed class CodeLayoutTests
     [InlineData(14, 581)]
     [InlineData(32, 2_465)]
     [InlineData(40, 3_706)]
-    public void Versions_hold_as_many_codewords_as_the_standard_says(int version, int codewords) => Assert.Equal(codewords, CodeLayout.Of(version).Codewords);
+    public void Versions_hold_as_many_codewords_as_the_standard_says(int version, int codewords) =>
+        Assert.Equal(codewords, CodeLayout.Of(version).Codewords);
 
     /// <summary>Errors a block can put right (ISO/IEC 18004, table 9: version 1 at each level, 2-L, 5-Q; from memory).</summary>
     [Theory]
@@ -55,7 +61,8 @@ public sealed class CodeLayoutTests
     [InlineData(1, CorrectionLevel.H, 8)]
     [InlineData(2, CorrectionLevel.L, 4)]
     [InlineData(5, CorrectionLevel.Q, 9)]
-    public void A_block_can_put_right_what_the_standard_says(int version, CorrectionLevel level, int repairable) => Assert.Equal(repairable, CodeBlocks.Of(version, level).Repairable);
+    public void A_block_can_put_right_what_the_standard_says(int version, CorrectionLevel level, int repairable) =>
+        Assert.Equal(repairable, CodeBlocks.Of(version, level).Repairable);
 
     /// <summary>A text of octets that needs just this version: found by halving.</summary>
     private static CodeMatrix Filled(int version, CorrectionLevel level)
@@ -96,19 +103,21 @@ public sealed class CodeLayoutTests
     private static bool At(CodeMatrix matrix, int row, int column) => matrix[row + CodeMatrix.QuietZone, column + CodeMatrix.QuietZone];
 
     /// <summary>The mask's number stands in the format beside the first finder, itself masked by 101 there (ISO/IEC 18004, 7.9).</summary>
-    private static int MaskOf(CodeMatrix matrix) => Enumerable.Range(2, 3).Aggregate(0, (bits, column) => (bits << 1) | (At(matrix, 8, column) ? 1 : 0)) ^ 0b101;
+    private static int MaskOf(CodeMatrix matrix) =>
+        Enumerable.Range(2, 3).Aggregate(0, (bits, column) => (bits << 1) | (At(matrix, 8, column) ? 1 : 0)) ^ 0b101;
 
-    private static bool Masked(int mask, int row, int column) => mask switch
-    {
-        0 => (row + column) % 2 == 0,
-        1 => row % 2 == 0,
-        2 => column % 3 == 0,
-        3 => (row + column) % 3 == 0,
-        4 => ((row / 2) + (column / 3)) % 2 == 0,
-        5 => (row * column % 2) + (row * column % 3) == 0,
-        6 => ((row * column % 2) + (row * column % 3)) % 2 == 0,
-        _ => (((row + column) % 2) + (row * column % 3)) % 2 == 0,
-    };
+    private static bool Masked(int mask, int row, int column) =>
+        mask switch
+        {
+            0 => (row + column) % 2 == 0,
+            1 => row % 2 == 0,
+            2 => column % 3 == 0,
+            3 => (row + column) % 3 == 0,
+            4 => ((row / 2) + (column / 3)) % 2 == 0,
+            5 => (row * column % 2) + (row * column % 3) == 0,
+            6 => ((row * column % 2) + (row * column % 3)) % 2 == 0,
+            _ => (((row + column) % 2) + (row * column % 3)) % 2 == 0,
+        };
 
     private static int Syndrome(List<int> word, int power)
     {

@@ -12,8 +12,14 @@ public sealed class CodeMatrixTests
     [InlineData(CorrectionLevel.H, 17, 7)]
     public void Version_1_holds_what_the_standard_says(CorrectionLevel level, int digits, int octets)
     {
-        Assert.Equal((1, 2), (CodeMatrix.Of(new string('7', digits), level).Version, CodeMatrix.Of(new string('7', digits + 1), level).Version));
-        Assert.Equal((1, 2), (CodeMatrix.Of(new string('x', octets), level).Version, CodeMatrix.Of(new string('x', octets + 1), level).Version));
+        Assert.Equal(
+            (1, 2),
+            (CodeMatrix.Of(new string('7', digits), level).Version, CodeMatrix.Of(new string('7', digits + 1), level).Version)
+        );
+        Assert.Equal(
+            (1, 2),
+            (CodeMatrix.Of(new string('x', octets), level).Version, CodeMatrix.Of(new string('x', octets + 1), level).Version)
+        );
     }
 
     [Theory]

@@ -21,7 +21,10 @@ public sealed class LogoPlaceTests
                 {
                     for (int column = 0; column < place.Side; column++)
                     {
-                        Assert.NotEqual(CodeLayout.Pattern, layout[row + place.Row - CodeMatrix.QuietZone, column + place.Column - CodeMatrix.QuietZone]);
+                        Assert.NotEqual(
+                            CodeLayout.Pattern,
+                            layout[row + place.Row - CodeMatrix.QuietZone, column + place.Column - CodeMatrix.QuietZone]
+                        );
                     }
                 }
 
@@ -62,7 +65,14 @@ public sealed class LogoPlaceTests
     [InlineData("#000000", "#FFFFFF", 30, "code-dots", 60)]
     [InlineData("#000000", "#FFFFFF", 30, null, 300, "Große Fuchsie, 3 €")]
     [InlineData("#000000", "#FFFFFF", 30, "caption-signs", 300, "蘭")]
-    public void A_code_is_judged_before_it_is_printed(string dark, string light, int mm, string? rule, int dpi = 300, string? caption = null)
+    public void A_code_is_judged_before_it_is_printed(
+        string dark,
+        string light,
+        int mm,
+        string? rule,
+        int dpi = 300,
+        string? caption = null
+    )
     {
         const string Url = "https://mmr.example/abcdef";
         var facts = CodeJudge.Judge(CodeDrawing.Of(Url, new CodeStyle(mm, dpi, Dark: dark, Light: light, Caption: caption)), Url);

@@ -13,7 +13,9 @@ public sealed class SheetLayoutTests
         var (w, h, g) = (15m + (width % 160), 15m + (height % 250), (decimal)(gap % 12));
         var layout = SheetLayout.OnA4(w, h, g);
         var places = Enumerable.Range(0, layout.PerPage).Select(layout.PlaceOf).ToList();
-        bool apart = places.SelectMany((a, i) => places.Skip(i + 1).Select(b => (a, b))).All(p => Math.Abs(p.a.Left - p.b.Left) >= w || Math.Abs(p.a.Top - p.b.Top) >= h);
+        bool apart = places
+            .SelectMany((a, i) => places.Skip(i + 1).Select(b => (a, b)))
+            .All(p => Math.Abs(p.a.Left - p.b.Left) >= w || Math.Abs(p.a.Top - p.b.Top) >= h);
         bool more = layout.Left - 8 >= (w + g) / 2 || layout.Top - 8 >= (h + g) / 2;
         return (layout.WhyRefused() is null && apart && !more && places.All(p => p is (0, >= 0, >= 0))).ToProperty();
     }

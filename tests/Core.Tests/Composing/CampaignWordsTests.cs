@@ -11,11 +11,19 @@ public sealed class CampaignWordsTests
 {
     private static readonly Convention Plain = StartingConventions.All[0].Document.ToConvention(1, new LinkSettings());
 
-    private static readonly CampaignChoice[] Campaigns = [new("Orchid Week", "2027-02_orchid_week"), new("Bulb Sale", "2026-09_bulb_sale"), new("Seed Swap", "seed_swap")];
+    private static readonly CampaignChoice[] Campaigns =
+    [
+        new("Orchid Week", "2027-02_orchid_week"),
+        new("Bulb Sale", "2026-09_bulb_sale"),
+        new("Seed Swap", "seed_swap"),
+    ];
 
     private static ComposedLink Compose(Convention convention, string typed, CampaignChoice? chosen = null)
     {
-        var facts = GardenConvention.Facts with { Campaigns = CampaignWords.Of(convention, convention == Plain ? Campaigns : SampleFiles.Campaigns.Values) };
+        var facts = GardenConvention.Facts with
+        {
+            Campaigns = CampaignWords.Of(convention, convention == Plain ? Campaigns : SampleFiles.Campaigns.Values),
+        };
         var fields = typed.Length == 0 ? new Dictionary<string, string>() : new Dictionary<string, string> { ["utm_campaign"] = typed };
         return LinkPipeline.Run(convention, new LinkRequest("https://marrowmere.example/", fields, chosen), facts);
     }
@@ -52,9 +60,14 @@ public sealed class CampaignWordsTests
     [InlineData("2026-10_all_lantern-nights", "Lantern Nights")]
     [InlineData("2026-10_all_lantern-nigths", null)]
     public void A_value_belongs_to_its_campaign(string typed, string? campaign) =>
-        Assert.Equal(campaign, CampaignWords.Of(SampleFiles.Garden, SampleFiles.Campaigns.Values)!.CampaignOf(Compose(SampleFiles.Garden, typed).Fields)?.Name);
+        Assert.Equal(
+            campaign,
+            CampaignWords.Of(SampleFiles.Garden, SampleFiles.Campaigns.Values)!.CampaignOf(Compose(SampleFiles.Garden, typed).Fields)?.Name
+        );
 
     [Fact]
     public void The_campaign_chosen_is_never_called_a_slip() =>
-        Assert.DoesNotContain(Compose(Plain, "", new CampaignChoice("Orchid Weeks", "2027-02_orchid_weeks")).Notices, n => n.Rule == "campaign-near");
+        Assert.DoesNotContain(Compose(Plain, "", new CampaignChoice("Orchid Weeks", "2027-02_orchid_weeks")).Notices, n =>
+            n.Rule == "campaign-near"
+        );
 }

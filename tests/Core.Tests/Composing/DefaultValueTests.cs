@@ -7,13 +7,24 @@ namespace PreciseBeacon.CoreTests.Composing;
 public sealed class DefaultValueTests
 {
     private static readonly PlacementChoice Board = new(
-        "Herb board", new Dictionary<string, string> { ["utm_source"] = "the_trellis", ["utm_medium"] = "email" }, Channel: "Newsletter and mail");
+        "Herb board",
+        new Dictionary<string, string> { ["utm_source"] = "the_trellis", ["utm_medium"] = "email" },
+        Channel: "Newsletter and mail"
+    );
 
-    private static ComposedLink Compose(string content, string page = "https://marrowmere.example/whats-on/lantern-nights.html", PlacementChoice? placement = null)
+    private static ComposedLink Compose(
+        string content,
+        string page = "https://marrowmere.example/whats-on/lantern-nights.html",
+        PlacementChoice? placement = null
+    )
     {
         placement ??= Board with { Standing = new Dictionary<string, string>(Board.Standing) { ["utm_content"] = content } };
         var campaign = Campaigns["Lantern Nights"] with { Attributes = new Dictionary<string, string> { ["Audience"] = "families" } };
-        return LinkPipeline.Run(Garden, new LinkRequest(page, new Dictionary<string, string>(), campaign, placement), LinkFacts.None(GardenConvention.Today));
+        return LinkPipeline.Run(
+            Garden,
+            new LinkRequest(page, new Dictionary<string, string>(), campaign, placement),
+            LinkFacts.None(GardenConvention.Today)
+        );
     }
 
     private static string ContentOf(ComposedLink link) => link.Fields.Single(f => f.Key == "utm_content").Value;
@@ -25,10 +36,12 @@ public sealed class DefaultValueTests
     [InlineData("@{quarter}-@{week}", "2026q4-2026w40")]
     [InlineData("@{placement}", "herb_board")]
     [InlineData("plain", "plain")]
-    public void Fill_ins_of_a_standing_value_are_filled(string standing, string written) => Assert.Equal(written, ContentOf(Compose(standing)));
+    public void Fill_ins_of_a_standing_value_are_filled(string standing, string written) =>
+        Assert.Equal(written, ContentOf(Compose(standing)));
 
     [Fact]
-    public void The_front_page_has_a_name_of_its_own() => Assert.Equal("home", ContentOf(Compose("@{page}", "https://marrowmere.example/")));
+    public void The_front_page_has_a_name_of_its_own() =>
+        Assert.Equal("home", ContentOf(Compose("@{page}", "https://marrowmere.example/")));
 
     [Fact]
     public void What_nothing_gives_stops_the_link_and_is_named()
@@ -46,7 +59,15 @@ public sealed class DefaultValueTests
         var link = Compose("", placement: asking);
         Assert.Contains("“Herb board” asks", link.Notices.Single(n => n.Rule == "missing-required").Message, StringComparison.Ordinal);
         var typed = LinkPipeline.Run(
-            Garden, new LinkRequest("https://marrowmere.example/", new Dictionary<string, string> { ["Content"] = "box" }, Campaigns["Lantern Nights"], asking), LinkFacts.None(GardenConvention.Today));
+            Garden,
+            new LinkRequest(
+                "https://marrowmere.example/",
+                new Dictionary<string, string> { ["Content"] = "box" },
+                Campaigns["Lantern Nights"],
+                asking
+            ),
+            LinkFacts.None(GardenConvention.Today)
+        );
         Assert.DoesNotContain(typed.Notices, n => n.Rule == "missing-required");
     }
 

@@ -136,17 +136,19 @@ public sealed class HardLinkTests
     {
         Assert.InRange(Cases.Length, 100, 1_000);
         Assert.Equal(Cases.Length, Cases.DistinctBy(c => c.Page).Count());
-        var asked = Cases.Select(c =>
-        {
-            var destination = DestinationReader.Read(c.Page).Destination!;
-            return new
+        var asked = Cases
+            .Select(c =>
             {
-                page = TagWriter.WriteBare(destination),
-                ours = TagWriter.Write(destination, LinkArbitraries.Tags(c.A, c.C), new LinkSettings()).Url,
-                a = c.A.Normalize(),
-                c = c.C.Normalize(),
-            };
-        }).ToList();
+                var destination = DestinationReader.Read(c.Page).Destination!;
+                return new
+                {
+                    page = TagWriter.WriteBare(destination),
+                    ours = TagWriter.Write(destination, LinkArbitraries.Tags(c.A, c.C), new LinkSettings()).Url,
+                    a = c.A.Normalize(),
+                    c = c.C.Normalize(),
+                };
+            })
+            .ToList();
         var answers = await AskNodeAsync(asked);
         Assert.All(Cases.Zip(asked, answers), one =>
         {
@@ -172,8 +174,7 @@ public sealed class HardLinkTests
 
     private static async Task<List<NodeAnswer>> AskNodeAsync<T>(IReadOnlyList<T> cases)
     {
-        const string Script =
-            """
+        const string Script = """
             const answers = JSON.parse(require('fs').readFileSync(0, 'utf8')).map(({ page, ours, a, c }) => {
               const faults = [];
               const x = new URL(page), y = new URL(ours);
@@ -194,7 +195,9 @@ public sealed class HardLinkTests
             });
             process.stdout.write(JSON.stringify(answers));
             """;
-        using var node = Process.Start(new ProcessStartInfo("node", ["-e", Script]) { RedirectStandardInput = true, RedirectStandardOutput = true })!;
+        using var node = Process.Start(
+            new ProcessStartInfo("node", ["-e", Script]) { RedirectStandardInput = true, RedirectStandardOutput = true }
+        )!;
         using var patience = new CancellationTokenSource(Longest);
         await node.StandardInput.WriteAsync(JsonSerializer.Serialize(cases));
         node.StandardInput.Close();

@@ -18,7 +18,8 @@ public sealed class LinkInspectorTests
     [InlineData("https://marrowmere.example/x?q=1&utm_source=natter%2576ine&utm_medium=email&utm_campaign=spring")]
     [InlineData("https://marrowmere.example/x?q=1#utm_source=nattervine&utm_medium=email&utm_campaign=spring")]
     [InlineData("  marrowmere.example/x?q=1&utm_source=nattervine&utm_medium=email&utm_campaign=spring&utm_source=again")]
-    public void A_faulty_link_is_mended(string pasted) => Assert.Equal(Right, LinkInspector.Inspect(Garden, pasted, Facts).Mended?.Tagged?.Url);
+    public void A_faulty_link_is_mended(string pasted) =>
+        Assert.Equal(Right, LinkInspector.Inspect(Garden, pasted, Facts).Mended?.Tagged?.Url);
 
     /// <summary>A question mark is legal in a query (RFC 3986, section 3.4): only what begins with a key of the convention is mended.</summary>
     [Theory]
@@ -31,9 +32,14 @@ public sealed class LinkInspectorTests
     {
         const string Tags = "utm_source=nattervine&utm_medium=email&utm_campaign=spring";
         var link = LinkInspector.Inspect(Garden, $"https://marrowmere.example/go?{Tags}&{query}", Facts);
-        Assert.Equal($"https://marrowmere.example/go?{Tags}&{mended}", Regex.Replace(link.Mended!.Tagged!.Url, "(&utm_content=a)(.*)", "$2$1"));
+        Assert.Equal(
+            $"https://marrowmere.example/go?{Tags}&{mended}",
+            Regex.Replace(link.Mended!.Tagged!.Url, "(&utm_content=a)(.*)", "$2$1")
+        );
         Assert.Equal(noticed, link.Notices.Any(n => n.Rule == "second-question-mark"));
-        Assert.All(link.Notices.Where(n => n.Rule == "second-question-mark"), n => Assert.Contains(mended.Split('&')[0], n.Repair!.Value, StringComparison.Ordinal));
+        Assert.All(link.Notices.Where(n => n.Rule == "second-question-mark"), n =>
+            Assert.Contains(mended.Split('&')[0], n.Repair!.Value, StringComparison.Ordinal)
+        );
     }
 
     /// <summary>While it is typed it is a piece of information; a link in use has split a campaign by it.</summary>
@@ -45,7 +51,14 @@ public sealed class LinkInspectorTests
     {
         string url = $"{Right}&{tag}";
         Assert.Equal(Severity.Warning, LinkInspector.Inspect(Garden, url, Facts).Notices.Single(n => n.Rule == rule).Severity);
-        var typed = LinkPipeline.Run(Garden, new LinkRequest("https://marrowmere.example/", new Dictionary<string, string> { ["utm_content"] = tag.Contains('H') ? "Header" : " header  button" }), Facts);
+        var typed = LinkPipeline.Run(
+            Garden,
+            new LinkRequest(
+                "https://marrowmere.example/",
+                new Dictionary<string, string> { ["utm_content"] = tag.Contains('H') ? "Header" : " header  button" }
+            ),
+            Facts
+        );
         Assert.Equal(Severity.Info, typed.Notices.Single(n => n.Rule == rule).Severity);
     }
 
@@ -55,7 +68,11 @@ public sealed class LinkInspectorTests
     [InlineData("header%20button", "header button")]
     public void A_value_that_looks_encoded_is_read_back_as_it_was_typed(string typed, string offered)
     {
-        var link = LinkPipeline.Run(Garden, new LinkRequest("https://marrowmere.example/", new Dictionary<string, string> { ["utm_content"] = typed }), Facts);
+        var link = LinkPipeline.Run(
+            Garden,
+            new LinkRequest("https://marrowmere.example/", new Dictionary<string, string> { ["utm_content"] = typed }),
+            Facts
+        );
         var read = LinkInspector.Inspect(Garden, link.Tagged!.Url, Facts, decodeTwice: false);
         Assert.Equal(typed, read.Mended!.Fields.Single(f => f.Key == "utm_content").Value);
         Assert.Equal(link.Tagged.Url, read.Mended.Tagged!.Url);
@@ -78,7 +95,8 @@ public sealed class LinkInspectorTests
         var link = LinkInspector.Inspect(Garden, "https://marrowmere.example/x?a=1?utm_soruce=natervine&amp;utm_medium=emial", Facts);
         Assert.Equal(
             ["ampersand-entity", "missing-required", "second-question-mark", "word-new", "word-unknown"],
-            link.Notices.Select(n => n.Rule).Order());
+            link.Notices.Select(n => n.Rule).Order()
+        );
     }
 
     [Fact]
@@ -93,7 +111,11 @@ public sealed class LinkInspectorTests
     [InlineData("a%252Bb%2Bc", "a%2Bb%2Bc", true)]
     public void Only_what_was_encoded_twice_is_decoded_again(string written, string mended, bool noticed)
     {
-        var read = LinkInspector.Inspect(GardenConvention.Garden, $"https://marrowmere.example/?utm_source=nattervine&utm_medium=social&utm_campaign=x&utm_content={written}", GardenConvention.Facts);
+        var read = LinkInspector.Inspect(
+            GardenConvention.Garden,
+            $"https://marrowmere.example/?utm_source=nattervine&utm_medium=social&utm_campaign=x&utm_content={written}",
+            GardenConvention.Facts
+        );
         Assert.EndsWith($"&utm_content={mended}", read.Mended!.Tagged!.Url, StringComparison.Ordinal);
         Assert.Equal(noticed, read.Notices.Any(n => n.Rule == "encoded-twice"));
     }

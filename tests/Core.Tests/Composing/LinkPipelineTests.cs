@@ -13,8 +13,14 @@ public sealed class LinkPipelineTests
     public void The_words_follow_from_page_campaign_and_placement()
     {
         var link = Compose("https://marrowmere.example/lanterns?x=1#book");
-        Assert.Equal("https://marrowmere.example/lanterns?x=1&utm_source=the_trellis&utm_medium=email&utm_campaign=2026-10_lantern_nights&utm_content=header#book", link.Tagged?.Url);
-        Assert.Equal([ValueOrigin.Placement, ValueOrigin.Placement, ValueOrigin.Campaign, ValueOrigin.Placement, ValueOrigin.None, ValueOrigin.None], link.Fields.Select(f => f.From));
+        Assert.Equal(
+            "https://marrowmere.example/lanterns?x=1&utm_source=the_trellis&utm_medium=email&utm_campaign=2026-10_lantern_nights&utm_content=header#book",
+            link.Tagged?.Url
+        );
+        Assert.Equal(
+            [ValueOrigin.Placement, ValueOrigin.Placement, ValueOrigin.Campaign, ValueOrigin.Placement, ValueOrigin.None, ValueOrigin.None],
+            link.Fields.Select(f => f.From)
+        );
         Assert.Empty(link.Notices);
         Assert.True(link.Ready);
     }
@@ -81,7 +87,15 @@ public sealed class LinkPipelineTests
     [Fact]
     public void A_campaign_that_has_ended_is_noticed()
     {
-        var request = new LinkRequest("https://marrowmere.example/", new Dictionary<string, string>(), Lanterns with { Ends = Today.AddDays(-1) }, Trellis);
+        var request = new LinkRequest(
+            "https://marrowmere.example/",
+            new Dictionary<string, string>(),
+            Lanterns with
+            {
+                Ends = Today.AddDays(-1),
+            },
+            Trellis
+        );
         Assert.Equal(NoticeRules.OutsideCampaignDates.Name, Assert.Single(LinkPipeline.Run(Garden, request, Facts).Notices).Rule);
     }
 
@@ -96,7 +110,13 @@ public sealed class LinkPipelineTests
     [Fact]
     public void Kept_tags_are_taken_from_the_address()
     {
-        var request = new LinkRequest("https://marrowmere.example/?utm_source=nattervine", new Dictionary<string, string>(), Lanterns, Trellis, Existing: ExistingTags.Keep);
+        var request = new LinkRequest(
+            "https://marrowmere.example/?utm_source=nattervine",
+            new Dictionary<string, string>(),
+            Lanterns,
+            Trellis,
+            Existing: ExistingTags.Keep
+        );
         var link = LinkPipeline.Run(Garden, request, Facts);
         Assert.Equal(("nattervine", ValueOrigin.Address), (link.Fields[0].Value, link.Fields[0].From));
         Assert.StartsWith("https://marrowmere.example/?utm_source=nattervine&utm_medium=email", link.Tagged?.Url, StringComparison.Ordinal);
@@ -123,5 +143,7 @@ public sealed class LinkPipelineTests
 
     [Fact]
     public void Two_fields_cannot_share_a_key() =>
-        Assert.Throws<ArgumentException>(() => new Convention(1, [new Field { Key = "a", Label = "A" }, new Field { Key = "A", Label = "B" }], new LinkSettings()));
+        Assert.Throws<ArgumentException>(() =>
+            new Convention(1, [new Field { Key = "a", Label = "A" }, new Field { Key = "A", Label = "B" }], new LinkSettings())
+        );
 }

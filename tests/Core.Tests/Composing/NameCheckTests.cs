@@ -13,8 +13,17 @@ public sealed class NameCheckTests
 {
     private static readonly Convention ByRegion = StartingConventions.ByRegionAndChannel.Document.ToConvention(1, new LinkSettings());
 
-    private static ComposedLink Make(params (string Key, string Value)[] fields) => LinkPipeline.Run(
-        ByRegion, new LinkRequest("https://marrowmere.example/", fields.ToDictionary(f => f.Key, f => f.Value), Lanterns, new PlacementChoice("The Trellis", Trellis.Standing, Channel: "Newsletter and mail")), Facts);
+    private static ComposedLink Make(params (string Key, string Value)[] fields) =>
+        LinkPipeline.Run(
+            ByRegion,
+            new LinkRequest(
+                "https://marrowmere.example/",
+                fields.ToDictionary(f => f.Key, f => f.Value),
+                Lanterns,
+                new PlacementChoice("The Trellis", Trellis.Standing, Channel: "Newsletter and mail")
+            ),
+            Facts
+        );
 
     private static Notice? Unfit(ComposedLink link) => link.Notices.FirstOrDefault(n => n.Rule == NoticeRules.NameDoesNotFit.Name);
 
@@ -43,14 +52,25 @@ public sealed class NameCheckTests
         }
 
         Assert.Contains(says, notice!.Message, StringComparison.Ordinal);
-        Assert.Equal(new Repair("utm_campaign", "north_newsletter-and-mail_lantern-nights", "Use north_newsletter-and-mail_lantern-nights"), notice.Repair);
+        Assert.Equal(
+            new Repair("utm_campaign", "north_newsletter-and-mail_lantern-nights", "Use north_newsletter-and-mail_lantern-nights"),
+            notice.Repair
+        );
     }
 
     [Fact]
     public void Without_a_part_that_must_be_there_it_stops_and_names_the_part()
     {
         var link = LinkPipeline.Run(
-            ByRegion, new LinkRequest("https://marrowmere.example/", new Dictionary<string, string>(), null, new PlacementChoice("The Trellis", Trellis.Standing)), Facts);
+            ByRegion,
+            new LinkRequest(
+                "https://marrowmere.example/",
+                new Dictionary<string, string>(),
+                null,
+                new PlacementChoice("The Trellis", Trellis.Standing)
+            ),
+            Facts
+        );
         var missing = link.Notices.Single(n => n.Rule == NoticeRules.PartMissing.Name);
         Assert.Equal((Severity.Error, "utm_campaign"), (missing.Severity, missing.Field));
         Assert.Contains("without the campaign", missing.Message, StringComparison.Ordinal);
@@ -59,7 +79,15 @@ public sealed class NameCheckTests
 
         // Typed whole, it may stand without a campaign.
         var typed = LinkPipeline.Run(
-            ByRegion, new LinkRequest("https://marrowmere.example/", new Dictionary<string, string> { ["Campaign"] = "all_newsletter-and-mail_spring" }, null, new PlacementChoice("The Trellis", Trellis.Standing)), Facts);
+            ByRegion,
+            new LinkRequest(
+                "https://marrowmere.example/",
+                new Dictionary<string, string> { ["Campaign"] = "all_newsletter-and-mail_spring" },
+                null,
+                new PlacementChoice("The Trellis", Trellis.Standing)
+            ),
+            Facts
+        );
         Assert.True(typed.Ready);
         Assert.Null(Unfit(typed));
     }
@@ -72,7 +100,15 @@ public sealed class NameCheckTests
     public void A_date_is_outside_its_campaign_from_the_first_day_that_is(string date, bool outside)
     {
         var link = LinkPipeline.Run(
-            SampleFiles.Garden, new LinkRequest("https://marrowmere.example/", new Dictionary<string, string> { ["First day"] = date }, Lanterns, SampleFiles.Placements["The Trellis"]), Facts);
+            SampleFiles.Garden,
+            new LinkRequest(
+                "https://marrowmere.example/",
+                new Dictionary<string, string> { ["First day"] = date },
+                Lanterns,
+                SampleFiles.Placements["The Trellis"]
+            ),
+            Facts
+        );
         Assert.Equal(outside, link.Notices.Any(n => n.Rule == NoticeRules.OutsideCampaignDates.Name && n.Field == "utm_starts"));
     }
 
@@ -83,7 +119,18 @@ public sealed class NameCheckTests
         Assert.DoesNotContain(Named("2026-12_all_lantern-nights"), n => n.Rule == NoticeRules.OutsideCampaignDates.Name);
         Assert.Contains(Named("2027-01_all_lantern-nights"), n => n.Rule == NoticeRules.OutsideCampaignDates.Name);
 
-        static IReadOnlyList<Notice> Named(string name) => LinkPipeline.Run(
-            SampleFiles.Garden, new LinkRequest("https://marrowmere.example/", new Dictionary<string, string> { ["Campaign"] = name }, Lanterns, SampleFiles.Placements["The Trellis"]), Facts).Notices;
+        static IReadOnlyList<Notice> Named(string name) =>
+            LinkPipeline
+                .Run(
+                    SampleFiles.Garden,
+                    new LinkRequest(
+                        "https://marrowmere.example/",
+                        new Dictionary<string, string> { ["Campaign"] = name },
+                        Lanterns,
+                        SampleFiles.Placements["The Trellis"]
+                    ),
+                    Facts
+                )
+                .Notices;
     }
 }

@@ -17,19 +17,46 @@ public sealed class NameValueTests
     public static Arbitrary<Case> Cases()
     {
         var text = Gen.OneOf(
-            Gen.Elements("paid social", "North Coast", "a_b-c d", "{ad_id} x", "Größe", "İzmir", "--", "_", "ﬁne", "１２", "e\u0301", "x__y", "q1", "日本 語", "a.b~c", "{a}{b_c}"),
-            ArbMap.Default.GeneratorFor<NonNull<string>>().Select(s => s.Get));
+            Gen.Elements(
+                "paid social",
+                "North Coast",
+                "a_b-c d",
+                "{ad_id} x",
+                "Größe",
+                "İzmir",
+                "--",
+                "_",
+                "ﬁne",
+                "１２",
+                "e\u0301",
+                "x__y",
+                "q1",
+                "日本 語",
+                "a.b~c",
+                "{a}{b_c}"
+            ),
+            ArbMap.Default.GeneratorFor<NonNull<string>>().Select(s => s.Get)
+        );
         return (
             from separator in Gen.Elements('_', '-')
             from letterCase in Gen.Elements(Enum.GetValues<LetterCase>())
             from space in Gen.Elements(Enum.GetValues<SpaceRule>())
             from characters in Gen.Elements(Enum.GetValues<CharacterSet>())
             from transliterate in Gen.Elements(true, false)
-            from live in Gen.Elements(PlaceholderShapes.None, PlaceholderShapes.Braces, PlaceholderShapes.Braces | PlaceholderShapes.DoubleBraces | PlaceholderShapes.Brackets)
+            from live in Gen.Elements(
+                PlaceholderShapes.None,
+                PlaceholderShapes.Braces,
+                PlaceholderShapes.Braces | PlaceholderShapes.DoubleBraces | PlaceholderShapes.Brackets
+            )
             from values in text.NonEmptyListOf()
             from filled in Gen.Elements(true, false)
             let rules = new ValueRules(letterCase, space, characters, OutsideSet.Remove, transliterate) { Live = live }
-            select new Case(new NamePattern(separator, [.. values.Select(_ => new NamePart { Filler = filled ? "all" : null })]), rules, [.. values])).ToArbitrary();
+            select new Case(
+                new NamePattern(separator, [.. values.Select(_ => new NamePart { Filler = filled ? "all" : null })]),
+                rules,
+                [.. values]
+            )
+        ).ToArbitrary();
     }
 
     [Property(Arbitrary = [typeof(NameValueTests)], MaxTest = 2_000, QuietOnSuccess = true)]
@@ -41,13 +68,22 @@ public sealed class NameValueTests
             return (name.Length == 0).ToProperty();
         }
 
-        string[] expected = [.. given.Values.Select((v, i) => NameValue.WritePart(v, given.Rules, given.Pattern) is { Length: > 0 } part
-            ? part
-            : NameValue.WritePart(given.Pattern.Parts[i].Filler!, given.Rules, given.Pattern))];
+        string[] expected =
+        [
+            .. given.Values.Select(
+                (v, i) =>
+                    NameValue.WritePart(v, given.Rules, given.Pattern) is { Length: > 0 } part
+                        ? part
+                        : NameValue.WritePart(given.Pattern.Parts[i].Filler!, given.Rules, given.Pattern)
+            ),
+        ];
         var apart = NameValue.TakeApart(given.Pattern, given.Rules, name);
         var field = given.Rules with { LongestValue = int.MaxValue };
-        return (apart is not null && apart.SequenceEqual(expected) && (given.Rules.Space == SpaceRule.Stay || ValueNormaliser.Normalise(name, field).Written == name))
-            .Label($"{name} ⇒ {(apart is null ? "null" : string.Join(" | ", apart))}");
+        return (
+            apart is not null
+            && apart.SequenceEqual(expected)
+            && (given.Rules.Space == SpaceRule.Stay || ValueNormaliser.Normalise(name, field).Written == name)
+        ).Label($"{name} ⇒ {(apart is null ? "null" : string.Join(" | ", apart))}");
     }
 
     [Theory]
@@ -69,7 +105,14 @@ public sealed class NameValueTests
     [InlineData("2026-10_north-coast_summer", "2026-10|north-coast|summer")]
     public void What_was_not_composed_this_way_does_not_fit(string name, string? parts)
     {
-        var pattern = new NamePattern('_', [new NamePart { Kind = NamePartKind.Date, Form = DateForm.Month }, new NamePart { Filler = "all" }, new NamePart { Kind = NamePartKind.Literal, Of = "Summer" }]);
+        var pattern = new NamePattern(
+            '_',
+            [
+                new NamePart { Kind = NamePartKind.Date, Form = DateForm.Month },
+                new NamePart { Filler = "all" },
+                new NamePart { Kind = NamePartKind.Literal, Of = "Summer" },
+            ]
+        );
         Assert.Equal(parts?.Split('|'), NameValue.TakeApart(pattern, new ValueRules(), name));
     }
 }

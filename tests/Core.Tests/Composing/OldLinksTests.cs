@@ -19,7 +19,8 @@ public sealed class OldLinksTests
         new Dictionary<string, TagStyle> { ["marrowmere.example"] = TagStyle.Query, ["app.marrowmere.example"] = TagStyle.Fragment },
         new HashSet<string> { "vale.example" },
         new HashSet<string> { "marrowmere.example" },
-        GardenConvention.Today)
+        GardenConvention.Today
+    )
     {
         RefusedHosts = new HashSet<string> { "refused.example" },
         ShortHosts = new HashSet<string> { "mmr.example" },
@@ -51,11 +52,22 @@ public sealed class OldLinksTests
     public void A_faulty_link_is_noticed(int row, string rule)
     {
         var link = OldLinks()[row - 2];
-        var notices = link.How == "read"
-            ? LinkInspector.Inspect(Garden, link.Link, Facts, link.StandsOn.Length == 0 ? null : DestinationReader.Read(link.StandsOn).Destination!.HostAndPort).Notices
-            : Built.Value[row].Notices;
+        var notices =
+            link.How == "read"
+                ? LinkInspector
+                    .Inspect(
+                        Garden,
+                        link.Link,
+                        Facts,
+                        link.StandsOn.Length == 0 ? null : DestinationReader.Read(link.StandsOn).Destination!.HostAndPort
+                    )
+                    .Notices
+                : Built.Value[row].Notices;
         var found = notices.FirstOrDefault(n => n.Rule == rule);
-        Assert.True(found is not null, $"Row {row} should break “{rule}”, but says: {string.Join(" | ", notices.Select(n => $"{n.Rule}: {n.Message}"))}");
+        Assert.True(
+            found is not null,
+            $"Row {row} should break “{rule}”, but says: {string.Join(" | ", notices.Select(n => $"{n.Rule}: {n.Message}"))}"
+        );
         Assert.EndsWith(".", found.Message.TrimEnd('?') + (found.Message.EndsWith('?') ? "." : ""), StringComparison.Ordinal);
     }
 
@@ -66,7 +78,14 @@ public sealed class OldLinksTests
     [Fact]
     public void Nothing_is_said_about_five_hundred_clean_links()
     {
-        string[] pages = ["https://marrowmere.example/", "https://marrowmere.example/lanterns?day=1", "https://marrowmere.example/a%2Fb?list=1&list=2", "https://vale.example/garden", "https://marrowmere.example/shop/bulbs#tulips"];
+        string[] pages =
+        [
+            "https://marrowmere.example/",
+            "https://marrowmere.example/lanterns?day=1",
+            "https://marrowmere.example/a%2Fb?list=1&list=2",
+            "https://vale.example/garden",
+            "https://marrowmere.example/shop/bulbs#tulips",
+        ];
         string[] regions = ["", "north", "city", "coast", "abroad"];
         string[] contents = ["", "header_button", "footer-link", "größe_2"];
         var said = new List<string>();
@@ -98,15 +117,32 @@ public sealed class OldLinksTests
     public void An_owner_sets_severities_but_not_of_what_keeps_the_link_whole()
     {
         var document = ConventionYaml.Read(File.ReadAllText(PathOf("garden-convention.yaml")));
-        var strict = (document with { Severities = new Dictionary<string, Severity> { ["word-new"] = Severity.Error, ["no-tags"] = Severity.Info } })
-            .ToConvention(1, new LinkSettings());
-        var link = LinkPipeline.Run(strict, new LinkRequest("https://marrowmere.example/", new Dictionary<string, string> { ["Source"] = "new_one" }, Campaigns["Lantern Nights"], Placements["The Trellis"]), Facts);
+        var strict = (
+            document with
+            {
+                Severities = new Dictionary<string, Severity> { ["word-new"] = Severity.Error, ["no-tags"] = Severity.Info },
+            }
+        ).ToConvention(1, new LinkSettings());
+        var link = LinkPipeline.Run(
+            strict,
+            new LinkRequest(
+                "https://marrowmere.example/",
+                new Dictionary<string, string> { ["Source"] = "new_one" },
+                Campaigns["Lantern Nights"],
+                Placements["The Trellis"]
+            ),
+            Facts
+        );
         Assert.Equal(Severity.Error, link.Notices.Single(n => n.Rule == "word-new").Severity);
         Assert.False(link.Ready);
         foreach (var rule in NoticeRules.All.Where(r => r.Protects))
         {
             var loose = document with { Severities = new Dictionary<string, Severity> { [rule.Name] = Severity.Info } };
-            Assert.Contains(rule.Name, Assert.Throws<ConventionException>(() => loose.ToConvention(1, new LinkSettings())).Message, StringComparison.Ordinal);
+            Assert.Contains(
+                rule.Name,
+                Assert.Throws<ConventionException>(() => loose.ToConvention(1, new LinkSettings())).Message,
+                StringComparison.Ordinal
+            );
         }
     }
 }

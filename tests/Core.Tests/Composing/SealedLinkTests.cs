@@ -12,11 +12,18 @@ public sealed class SealedLinkTests
 {
     private static readonly Convention Sealed = ConventionOf(1);
 
-    private static Convention ConventionOf(byte secret) => StartingConventions.Sealed.Document.ToConvention(
-        1, new LinkSettings(SealingSecret: Convert.ToBase64String([.. Enumerable.Repeat(secret, 32)])));
+    private static Convention ConventionOf(byte secret) =>
+        StartingConventions.Sealed.Document.ToConvention(
+            1,
+            new LinkSettings(SealingSecret: Convert.ToBase64String([.. Enumerable.Repeat(secret, 32)]))
+        );
 
-    private static ComposedLink Make(Convention convention, string destination, string content = "") => LinkPipeline.Run(
-        convention, new LinkRequest(destination, new Dictionary<string, string> { ["content"] = content }, Lanterns, Trellis), Facts);
+    private static ComposedLink Make(Convention convention, string destination, string content = "") =>
+        LinkPipeline.Run(
+            convention,
+            new LinkRequest(destination, new Dictionary<string, string> { ["content"] = content }, Lanterns, Trellis),
+            Facts
+        );
 
     [Fact]
     public void A_sealed_link_carries_one_code_and_no_word()
@@ -50,24 +57,39 @@ public sealed class SealedLinkTests
         var rules = new VisitRules(new HashSet<string>(), Sealed.Tags, TimeZoneInfo.Utc)
         {
             SealedKey = "k",
-            Sealed = new Dictionary<string, IReadOnlyDictionary<string, string>> { ["known"] = new Dictionary<string, string> { ["utm_source"] = "the_trellis", ["utm_format"] = "square" } },
+            Sealed = new Dictionary<string, IReadOnlyDictionary<string, string>>
+            {
+                ["known"] = new Dictionary<string, string> { ["utm_source"] = "the_trellis", ["utm_format"] = "square" },
+            },
         };
         var known = Arrival.Read(View("https://marrowmere.example/?k=known&utm_medium=email"), rules).Tags;
         Assert.Equal(("the_trellis", "email", """{"utm_format":"square"}"""), (known.Source, known.Medium, known.Own));
-        Assert.Contains(LinkKey.Of(new Dictionary<string, string> { ["utm_source"] = "the_trellis", ["utm_medium"] = "email", ["utm_format"] = "square" }, PlaceholderShapes.None), known.LinkKeys);
+        Assert.Contains(
+            LinkKey.Of(
+                new Dictionary<string, string>
+                {
+                    ["utm_source"] = "the_trellis",
+                    ["utm_medium"] = "email",
+                    ["utm_format"] = "square",
+                },
+                PlaceholderShapes.None
+            ),
+            known.LinkKeys
+        );
         var stray = Arrival.Read(View("https://marrowmere.example/?k=strange"), rules).Tags;
         Assert.Equal(((string?)null, """{"k":"strange"}"""), (stray.Source, stray.Own));
         Assert.True(stray.Any);
 
-        static RawPageEvent View(string url) => new()
-        {
-            Id = Guid.NewGuid(),
-            WorkspaceId = Guid.Empty,
-            SiteId = Guid.Empty,
-            At = DateTimeOffset.UnixEpoch,
-            Visitor = Guid.Empty,
-            Url = url,
-            Kind = PageEventKind.View,
-        };
+        static RawPageEvent View(string url) =>
+            new()
+            {
+                Id = Guid.NewGuid(),
+                WorkspaceId = Guid.Empty,
+                SiteId = Guid.Empty,
+                At = DateTimeOffset.UnixEpoch,
+                Visitor = Guid.Empty,
+                Url = url,
+                Kind = PageEventKind.View,
+            };
     }
 }

@@ -44,7 +44,10 @@ public sealed class TagWriterTests
 
     [Fact]
     public void A_space_may_be_written_as_plus() =>
-        Assert.Equal("https://m.example?a=x+y%2B", Compose("https://m.example", new LinkSettings(PlusForSpace: true), new Tag("a", "x y+")).Url);
+        Assert.Equal(
+            "https://m.example?a=x+y%2B",
+            Compose("https://m.example", new LinkSettings(PlusForSpace: true), new Tag("a", "x y+")).Url
+        );
 
     [Theory]
     [InlineData(PlaceholderShapes.Braces, "{kw}", "{kw}")]
@@ -65,7 +68,12 @@ public sealed class TagWriterTests
     [InlineData(ExistingTags.Refuse, "https://m.example/x?A=old&c=3&a=older&b=2", true)]
     public void Tags_already_there_follow_the_policy(ExistingTags policy, string url, bool stops)
     {
-        var link = Compose("https://m.example/x?A=old&c=3&a=older", new LinkSettings(Existing: policy), new Tag("a", "1"), new Tag("b", "2"));
+        var link = Compose(
+            "https://m.example/x?A=old&c=3&a=older",
+            new LinkSettings(Existing: policy),
+            new Tag("a", "1"),
+            new Tag("b", "2")
+        );
         Assert.Equal(url, link.Url);
         Assert.Equal(["old", "older"], link.Found.Select(f => f.Value));
         Assert.Equal(stops, link.Notices.Any(n => n.Severity == Severity.Error));
@@ -74,7 +82,10 @@ public sealed class TagWriterTests
 
     [Fact]
     public void Keys_also_read_count_as_tags_already_there() =>
-        Assert.Equal("https://m.example/?a=1&x=2", Compose("https://m.example/?src=old&x=2", new LinkSettings(), new Tag("a", "1", ["src"])).Url);
+        Assert.Equal(
+            "https://m.example/?a=1&x=2",
+            Compose("https://m.example/?src=old&x=2", new LinkSettings(), new Tag("a", "1", ["src"])).Url
+        );
 
     [Theory]
     [InlineData("https://m.example/x", "https://m.example/x#a=1")]
@@ -95,7 +106,10 @@ public sealed class TagWriterTests
     public void Length_is_noticed_at_2000_and_stopped_at_8000_octets(int pathLength, string? rule)
     {
         // 2,000 is common practice; 8,000 is what RFC 9110, section 4.1 asks servers to support.
-        var link = Compose("https://m/".Replace("m/", "m.example/", StringComparison.Ordinal) + new string('p', pathLength - 18), new LinkSettings());
+        var link = Compose(
+            "https://m/".Replace("m/", "m.example/", StringComparison.Ordinal) + new string('p', pathLength - 18),
+            new LinkSettings()
+        );
         Assert.Equal(rule, link.Notices.SingleOrDefault()?.Rule);
     }
 

@@ -12,40 +12,74 @@ namespace PreciseBeacon.CoreTests.Conventions;
 /// <summary>What holds for every link under every start, whatever was typed.</summary>
 public sealed class ConventionLawsTests
 {
-    private static readonly LinkSettings Settings = new(Live: PlaceholderShapes.Braces, SealingSecret: Convert.ToBase64String(new byte[32]));
+    private static readonly LinkSettings Settings = new(
+        Live: PlaceholderShapes.Braces,
+        SealingSecret: Convert.ToBase64String(new byte[32])
+    );
 
     private static readonly IReadOnlyList<Convention> Starts =
-        [SampleFiles.Garden, .. StartingConventions.All.Select(s => s.Document.ToConvention(1, Settings))];
+    [
+        SampleFiles.Garden,
+        .. StartingConventions.All.Select(s => s.Document.ToConvention(1, Settings)),
+    ];
 
     public sealed record Case(Convention Convention, LinkRequest Request)
     {
-        public override string ToString() => $"{Request.Destination} {string.Join(", ", Request.Fields)} {Request.Placement?.Name} {Request.Campaign?.Name}";
+        public override string ToString() =>
+            $"{Request.Destination} {string.Join(", ", Request.Fields)} {Request.Placement?.Name} {Request.Campaign?.Name}";
     }
 
     public static Arbitrary<Case> Cases()
     {
         var text = Gen.OneOf(
-            Gen.Elements("Header Button", "größe 2", "{keyword}", "a&b=c", "50% off", "naïve", "", "x_y-z", "A+B", "#1", "日本", "e\u0301", "%41%2520", "header%20button", "a%2Bb c"),
-            ArbMap.Default.GeneratorFor<NonNull<string>>().Select(s => string.Concat(s.Get.Where(c => !char.IsSurrogate(c)))));
+            Gen.Elements(
+                "Header Button",
+                "größe 2",
+                "{keyword}",
+                "a&b=c",
+                "50% off",
+                "naïve",
+                "",
+                "x_y-z",
+                "A+B",
+                "#1",
+                "日本",
+                "e\u0301",
+                "%41%2520",
+                "header%20button",
+                "a%2Bb c"
+            ),
+            ArbMap.Default.GeneratorFor<NonNull<string>>().Select(s => string.Concat(s.Get.Where(c => !char.IsSurrogate(c))))
+        );
         return (
             from convention in Gen.Elements<Convention>([.. Starts])
-            from page in Gen.Elements("https://marrowmere.example/", "https://marrowmere.example/a%2Fb?list=1&list=2#top", "marrowmere.example/é", "https://marrowmere.example/x?utm_source=old&k=cccccccccccccc")
+            from page in Gen.Elements(
+                "https://marrowmere.example/",
+                "https://marrowmere.example/a%2Fb?list=1&list=2#top",
+                "marrowmere.example/é",
+                "https://marrowmere.example/x?utm_source=old&k=cccccccccccccc"
+            )
             from content in text
             from term in text
             from source in Gen.Elements("", "nattervine", "Natter Vine", "new one")
             from placement in Gen.Elements<PlacementChoice?>([null, .. SampleFiles.Placements.Values])
             from campaign in Gen.Elements<CampaignChoice?>([null, .. SampleFiles.Campaigns.Values])
-            let fields = new[] { ("Content", content), ("Term", term), ("Source", source) }.Where(f => f.Item2.Length > 0).ToDictionary(f => f.Item1, f => f.Item2)
-            select new Case(convention, new LinkRequest(page, fields, campaign, placement))).ToArbitrary();
+            let fields = new[] { ("Content", content), ("Term", term), ("Source", source) }
+                .Where(f => f.Item2.Length > 0)
+                .ToDictionary(f => f.Item1, f => f.Item2)
+            select new Case(convention, new LinkRequest(page, fields, campaign, placement))
+        ).ToArbitrary();
     }
 
     private static LinkFacts FactsWith(ComposedLink link, Convention convention)
     {
         string? code = SealedLinks.CodeIn(link.Tagged!.Url, convention);
-        return code is null ? GardenConvention.Facts : GardenConvention.Facts with
-        {
-            Sealed = new Dictionary<string, IReadOnlyDictionary<string, string>> { [code] = Values(link) },
-        };
+        return code is null
+            ? GardenConvention.Facts
+            : GardenConvention.Facts with
+            {
+                Sealed = new Dictionary<string, IReadOnlyDictionary<string, string>> { [code] = Values(link) },
+            };
     }
 
     private static Dictionary<string, string> Values(ComposedLink link) =>
@@ -75,8 +109,9 @@ public sealed class ConventionLawsTests
     {
         var link = LinkPipeline.Run(given.Convention, given.Request, GardenConvention.Facts);
         var judged = LinkPipeline.Judge(given.Convention, Values(link), given.Request.Placement?.Channel);
-        return (!link.Ready || judged.Notices.All(n => n.Severity != Severity.Error))
-            .Label(string.Join('\n', judged.Notices.Select(n => n.Message)));
+        return (!link.Ready || judged.Notices.All(n => n.Severity != Severity.Error)).Label(
+            string.Join('\n', judged.Notices.Select(n => n.Message))
+        );
     }
 
     [Property(Arbitrary = [typeof(ConventionLawsTests)], MaxTest = 400, QuietOnSuccess = true)]
@@ -84,29 +119,47 @@ public sealed class ConventionLawsTests
     {
         var link = LinkPipeline.Run(given.Convention, given.Request, GardenConvention.Facts);
         var broken = link.Notices.Where(n => n.Repair is { Field: not null }).ToList();
-        return broken.All(notice =>
-        {
-            var fields = given.Request.Fields.Where(f => given.Convention.Find(f.Key)?.Key != notice.Repair!.Field).ToDictionary();
-            fields[notice.Repair!.Field!] = notice.Repair.Value;
-            var mended = LinkPipeline.Run(given.Convention, given.Request with { Fields = fields }, GardenConvention.Facts);
-            return mended.Notices.All(n => n.Rule != notice.Rule || n.Field != notice.Field || n.Message != notice.Message);
-        }).Label(string.Join('\n', broken.Select(n => n.Message)));
+        return broken
+            .All(notice =>
+            {
+                var fields = given.Request.Fields.Where(f => given.Convention.Find(f.Key)?.Key != notice.Repair!.Field).ToDictionary();
+                fields[notice.Repair!.Field!] = notice.Repair.Value;
+                var mended = LinkPipeline.Run(given.Convention, given.Request with { Fields = fields }, GardenConvention.Facts);
+                return mended.Notices.All(n => n.Rule != notice.Rule || n.Field != notice.Field || n.Message != notice.Message);
+            })
+            .Label(string.Join('\n', broken.Select(n => n.Message)));
     }
 
     /// <summary>A placement's fill-ins are filled and never reach a link, whatever stands around them.</summary>
     [Property(Arbitrary = [typeof(ConventionLawsTests)], MaxTest = 400, QuietOnSuccess = true)]
     public Property No_fill_in_of_a_standing_value_reaches_a_link(Case given, bool known)
     {
-        if (given.Request.Placement is not { } placement || given.Request.Fields.Values.Any(v => v.Contains("@{", StringComparison.Ordinal)))
+        if (
+            given.Request.Placement is not { } placement
+            || given.Request.Fields.Values.Any(v => v.Contains("@{", StringComparison.Ordinal))
+        )
         {
             return true.ToProperty();
         }
 
-        var standing = new Dictionary<string, string>(placement.Standing) { ["utm_content"] = known ? "@{page}_@{ Placement }" : "x@{no such thing}" };
+        var standing = new Dictionary<string, string>(placement.Standing)
+        {
+            ["utm_content"] = known ? "@{page}_@{ Placement }" : "x@{no such thing}",
+        };
         var fields = given.Request.Fields.Where(f => f.Key != "Content").ToDictionary();
-        var link = LinkPipeline.Run(given.Convention, given.Request with { Placement = placement with { Standing = standing }, Fields = fields }, GardenConvention.Facts);
+        var link = LinkPipeline.Run(
+            given.Convention,
+            given.Request with
+            {
+                Placement = placement with { Standing = standing },
+                Fields = fields,
+            },
+            GardenConvention.Facts
+        );
         bool said = link.Notices.Any(n => n.Rule == NoticeRules.StandingUnfilled.Name && n.Severity == Severity.Error);
-        return (said != known && !link.Fields.Any(f => f.Value.Contains("@{", StringComparison.Ordinal) && !fields.ContainsValue(f.Value))).Label(link.Tagged!.Url);
+        return (
+            said != known && !link.Fields.Any(f => f.Value.Contains("@{", StringComparison.Ordinal) && !fields.ContainsValue(f.Value))
+        ).Label(link.Tagged!.Url);
     }
 
     /// <summary>The parameters without a page are those a page's link has, where nothing depends on the page.</summary>
@@ -116,7 +169,10 @@ public sealed class ConventionLawsTests
         var request = given.Request with { Destination = "https://marrowmere.example/" };
         var link = LinkPipeline.Run(given.Convention, request, GardenConvention.Facts);
         var snippet = LinkPipeline.RunSnippet(given.Convention, request, GardenConvention.Facts);
-        return (snippet.ParameterText == link.Tagged!.ParameterText && snippet.Fields.Select(f => f.Value).SequenceEqual(link.Fields.Select(f => f.Value))
-            && PercentEncoding.Decode(snippet.Encoded) == snippet.ParameterText).Label($"{snippet.ParameterText}\n{link.Tagged.ParameterText}");
+        return (
+            snippet.ParameterText == link.Tagged!.ParameterText
+            && snippet.Fields.Select(f => f.Value).SequenceEqual(link.Fields.Select(f => f.Value))
+            && PercentEncoding.Decode(snippet.Encoded) == snippet.ParameterText
+        ).Label($"{snippet.ParameterText}\n{link.Tagged.ParameterText}");
     }
 }

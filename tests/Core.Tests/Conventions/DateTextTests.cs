@@ -25,9 +25,14 @@ public sealed class DateTextTests
     public bool What_was_written_is_read_back_as_the_days_it_stands_for(ushort days)
     {
         var date = new DateOnly(1990, 1, 1).AddDays(days % 40_000);
-        return Enum.GetValues<DateForm>().All(form =>
-            DateText.Read(DateText.Write(date, form), form) is var (first, last) && first <= date && date <= last
-            && DateText.Write(first, form) == DateText.Write(last, form) && DateText.Read(DateText.Write(date, form))!.Value.Form == form);
+        return Enum.GetValues<DateForm>()
+            .All(form =>
+                DateText.Read(DateText.Write(date, form), form) is var (first, last)
+                && first <= date
+                && date <= last
+                && DateText.Write(first, form) == DateText.Write(last, form)
+                && DateText.Read(DateText.Write(date, form))!.Value.Form == form
+            );
     }
 
     [Theory]
@@ -55,7 +60,9 @@ public sealed class DateTextTests
     [InlineData("2026-12-03", null, "from 3 Dec 2026")]
     [InlineData(null, "2027-01-09", "until 9 Jan 2027")]
     [InlineData(null, null, "always")]
-    public void Sentences_say_days_as_people_do(string? first, string? last, string says) => Assert.Equal(says, DateText.Say(Day(first), Day(last)));
+    public void Sentences_say_days_as_people_do(string? first, string? last, string says) =>
+        Assert.Equal(says, DateText.Say(Day(first), Day(last)));
 
-    private static DateOnly? Day(string? iso) => iso is null ? null : DateOnly.Parse(iso, System.Globalization.CultureInfo.InvariantCulture);
+    private static DateOnly? Day(string? iso) =>
+        iso is null ? null : DateOnly.Parse(iso, System.Globalization.CultureInfo.InvariantCulture);
 }

@@ -16,10 +16,17 @@ public sealed class FieldKindTests
 {
     private static readonly Convention Samples = SampleFiles.Garden;
 
-    private static ComposedLink Make(Convention convention, string? placement, params (string Key, string Value)[] fields) => LinkPipeline.Run(
-        convention,
-        new LinkRequest("https://marrowmere.example/", fields.ToDictionary(f => f.Key, f => f.Value), Lanterns, placement is null ? null : SampleFiles.Placements[placement]),
-        Facts);
+    private static ComposedLink Make(Convention convention, string? placement, params (string Key, string Value)[] fields) =>
+        LinkPipeline.Run(
+            convention,
+            new LinkRequest(
+                "https://marrowmere.example/",
+                fields.ToDictionary(f => f.Key, f => f.Value),
+                Lanterns,
+                placement is null ? null : SampleFiles.Placements[placement]
+            ),
+            Facts
+        );
 
     private static string ValueOf(ComposedLink link, string key) => link.Fields.Single(f => f.Key == key).Value;
 
@@ -27,16 +34,64 @@ public sealed class FieldKindTests
     public void A_renamed_key_keeps_its_meaning()
     {
         var document = StartingConventions.Plain.Document;
-        var renamed = (document with { Fields = [document.Fields[0] with { Key = "src", Means = FieldMeaning.Source, AlsoRead = ["utm_source"] }, .. document.Fields.Skip(1)] })
-            .ToConvention(1, new LinkSettings());
+        var renamed = (
+            document with
+            {
+                Fields =
+                [
+                    document.Fields[0] with
+                    {
+                        Key = "src",
+                        Means = FieldMeaning.Source,
+                        AlsoRead = ["utm_source"],
+                    },
+                    .. document.Fields.Skip(1),
+                ],
+            }
+        ).ToConvention(1, new LinkSettings());
         var link = Make(renamed, "Nattervine page", ("utm_campaign", "x"));
         Assert.StartsWith("https://marrowmere.example/?src=nattervine&utm_medium=social", link.Tagged!.Url, StringComparison.Ordinal);
         Assert.Equal("nattervine", ValueOf(Make(renamed, null, ("utm_source", "nattervine")), "src"));
-        Assert.Equal("https://marrowmere.example/?src=nattervine&utm_medium=social", LinkInspector.Inspect(renamed, "https://marrowmere.example/?utm_source=nattervine&utm_medium=social", Facts).Mended!.Tagged!.Url);
-        Assert.Equal("Own social posts", new PreciseBeacon.Core.Reports.TrafficSource(Guid.Empty, ArrivalTags.None with { Medium = "social" }, "", "/", "phone").KeyOf(PreciseBeacon.Core.Reports.Dimension.Channel, renamed));
-        Assert.Contains("Two fields", Assert.Throws<ConventionException>(() =>
-            (document with { Fields = [.. document.Fields, new FieldDocument { Key = "x", Label = "X", Means = FieldMeaning.Source }, new FieldDocument { Key = "y", Label = "Y", Means = FieldMeaning.Source }] })
-                .ToConvention(1, new LinkSettings())).Message, StringComparison.Ordinal);
+        Assert.Equal(
+            "https://marrowmere.example/?src=nattervine&utm_medium=social",
+            LinkInspector.Inspect(renamed, "https://marrowmere.example/?utm_source=nattervine&utm_medium=social", Facts).Mended!.Tagged!.Url
+        );
+        Assert.Equal(
+            "Own social posts",
+            new PreciseBeacon.Core.Reports.TrafficSource(Guid.Empty, ArrivalTags.None with { Medium = "social" }, "", "/", "phone").KeyOf(
+                PreciseBeacon.Core.Reports.Dimension.Channel,
+                renamed
+            )
+        );
+        Assert.Contains(
+            "Two fields",
+            Assert
+                .Throws<ConventionException>(() =>
+                    (
+                        document with
+                        {
+                            Fields =
+                            [
+                                .. document.Fields,
+                                new FieldDocument
+                                {
+                                    Key = "x",
+                                    Label = "X",
+                                    Means = FieldMeaning.Source,
+                                },
+                                new FieldDocument
+                                {
+                                    Key = "y",
+                                    Label = "Y",
+                                    Means = FieldMeaning.Source,
+                                },
+                            ],
+                        }
+                    ).ToConvention(1, new LinkSettings())
+                )
+                .Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Theory]
@@ -47,9 +102,23 @@ public sealed class FieldKindTests
         Assert.Equal(written, ValueOf(Make(Samples, "The Trellis", ("First day", typed)), "utm_starts"));
 
     [Fact]
-    public void Without_a_campaign_the_day_is_today() => Assert.Equal(
-        "2026-11-25",
-        ValueOf(LinkPipeline.Run(Samples, new LinkRequest("https://marrowmere.example/", new Dictionary<string, string>(), null, SampleFiles.Placements["The Trellis"]), Facts), "utm_starts"));
+    public void Without_a_campaign_the_day_is_today() =>
+        Assert.Equal(
+            "2026-11-25",
+            ValueOf(
+                LinkPipeline.Run(
+                    Samples,
+                    new LinkRequest(
+                        "https://marrowmere.example/",
+                        new Dictionary<string, string>(),
+                        null,
+                        SampleFiles.Placements["The Trellis"]
+                    ),
+                    Facts
+                ),
+                "utm_starts"
+            )
+        );
 
     [Fact]
     public void A_fixed_field_and_a_composed_one_come_by_themselves()
@@ -65,12 +134,23 @@ public sealed class FieldKindTests
     [InlineData("Gate poster", true)]
     [InlineData("The Trellis", false)]
     public void A_field_may_be_required_in_one_channel_only(string placement, bool missing) =>
-        Assert.Equal(missing, Make(Samples, placement).Notices.Any(n => n.Rule == "missing-required" && n.Field == "utm_region" && n.Message.Contains("“Print and codes”", StringComparison.Ordinal)));
+        Assert.Equal(
+            missing,
+            Make(Samples, placement)
+                .Notices.Any(n =>
+                    n.Rule == "missing-required"
+                    && n.Field == "utm_region"
+                    && n.Message.Contains("“Print and codes”", StringComparison.Ordinal)
+                )
+        );
 
     [Fact]
     public void One_choice_narrows_another_and_the_channel_offers_its_mediums()
     {
-        Assert.Equal(["social", "paid_social"], ChoiceCheck.NarrowedTo(Samples, "utm_medium", key => key == "utm_source" ? "nattervine" : "", null));
+        Assert.Equal(
+            ["social", "paid_social"],
+            ChoiceCheck.NarrowedTo(Samples, "utm_medium", key => key == "utm_source" ? "nattervine" : "", null)
+        );
         Assert.Equal(["email"], ChoiceCheck.NarrowedTo(Samples, "utm_medium", _ => "", "Newsletter and mail"));
         Assert.Null(ChoiceCheck.NarrowedTo(Samples, "utm_medium", _ => "", null));
         Assert.Null(ChoiceCheck.NarrowedTo(Samples, "utm_content", _ => "", "Newsletter and mail"));
@@ -79,7 +159,13 @@ public sealed class FieldKindTests
     [Fact]
     public void Old_links_are_judged_by_what_they_say()
     {
-        var old = new Dictionary<string, string> { ["utm_source"] = "the_trellis", ["utm_medium"] = "email", ["utm_campaign"] = "lanterns", ["colour"] = "green" };
+        var old = new Dictionary<string, string>
+        {
+            ["utm_source"] = "the_trellis",
+            ["utm_medium"] = "email",
+            ["utm_campaign"] = "lanterns",
+            ["colour"] = "green",
+        };
         var rules = LinkPipeline.Judge(Samples, old, null).Notices.Select(n => n.Rule).ToList();
         Assert.Contains("name-does-not-fit", rules);
         Assert.Contains("field-unknown", rules);
@@ -95,25 +181,33 @@ public sealed class FieldKindTests
         Assert.Equal("nattervine", anew.Repair!.Value);
     }
 
-    public static TheoryData<string, string> Wrong => new()
-    {
-        { "kind: fixed", "needs a value" },
-        { "kind: fixed\n    fixed: Big Words", "big_words" },
-        { "kind: composed", "at least one part" },
-        { "kind: composed\n    pattern:\n      separator: +\n      parts:\n        - kind: campaign", "joined by" },
-        { "kind: composed\n    pattern:\n      separator: '-'\n      parts:\n        - kind: date\n          form: month", "can't be told" },
-        { "kind: composed\n    pattern:\n      parts:\n        - kind: field\n          of: nothing", "can't be a part" },
-        { "kind: composed\n    pattern:\n      parts:\n        - kind: field\n          of: b", "can't be a part" }, // itself
-        { "kind: composed\n    pattern:\n      parts:\n        - kind: literal\n          of: '_'", "letters or digits" },
-        { "presenceIn:\n      Nowhere: required", "no channel" },
-    };
+    public static TheoryData<string, string> Wrong =>
+        new()
+        {
+            { "kind: fixed", "needs a value" },
+            { "kind: fixed\n    fixed: Big Words", "big_words" },
+            { "kind: composed", "at least one part" },
+            { "kind: composed\n    pattern:\n      separator: +\n      parts:\n        - kind: campaign", "joined by" },
+            {
+                "kind: composed\n    pattern:\n      separator: '-'\n      parts:\n        - kind: date\n          form: month",
+                "can't be told"
+            },
+            { "kind: composed\n    pattern:\n      parts:\n        - kind: field\n          of: nothing", "can't be a part" },
+            { "kind: composed\n    pattern:\n      parts:\n        - kind: field\n          of: b", "can't be a part" }, // itself
+            { "kind: composed\n    pattern:\n      parts:\n        - kind: literal\n          of: '_'", "letters or digits" },
+            { "presenceIn:\n      Nowhere: required", "no channel" },
+        };
 
     [Theory]
     [MemberData(nameof(Wrong))]
     public void What_can_not_be_a_field_says_why(string yaml, string says)
     {
         var document = ConventionYaml.Read($"fields:\n  - key: b\n    label: B\n    {yaml}\n");
-        Assert.Contains(says, Assert.Throws<ConventionException>(() => document.ToConvention(1, new LinkSettings())).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            says,
+            Assert.Throws<ConventionException>(() => document.ToConvention(1, new LinkSettings())).Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Theory]
@@ -125,7 +219,11 @@ public sealed class FieldKindTests
     public void What_can_not_be_a_setting_says_why(string yaml, string says)
     {
         var document = ConventionYaml.Read($"fields:\n  - key: b\n    label: B\n  - key: c\n    label: C\n{yaml}\n");
-        Assert.Contains(says, Assert.Throws<ConventionException>(() => document.ToConvention(1, new LinkSettings())).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            says,
+            Assert.Throws<ConventionException>(() => document.ToConvention(1, new LinkSettings())).Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -134,13 +232,22 @@ public sealed class FieldKindTests
         foreach (var start in StartingConventions.All)
         {
             var convention = start.Document.ToConvention(1, new LinkSettings(SealingSecret: Convert.ToBase64String(new byte[32])));
-            Assert.Equal(ConventionYaml.Write(start.Document), ConventionYaml.Write(ConventionYaml.Read(ConventionYaml.Write(start.Document))));
+            Assert.Equal(
+                ConventionYaml.Write(start.Document),
+                ConventionYaml.Write(ConventionYaml.Read(ConventionYaml.Write(start.Document)))
+            );
             foreach (var placement in StartingConventions.Placements)
             {
                 var link = LinkPipeline.Run(
                     convention,
-                    new LinkRequest("https://marrowmere.example/", new Dictionary<string, string>(), Lanterns, new PlacementChoice(placement.Name, placement.Standing, Channel: placement.Channel)),
-                    Facts);
+                    new LinkRequest(
+                        "https://marrowmere.example/",
+                        new Dictionary<string, string>(),
+                        Lanterns,
+                        new PlacementChoice(placement.Name, placement.Standing, Channel: placement.Channel)
+                    ),
+                    Facts
+                );
                 Assert.True(link.Ready, start.Name + string.Join(", ", link.Notices));
                 Assert.All(link.Notices, n => Assert.Equal(Severity.Info, n.Severity));
             }

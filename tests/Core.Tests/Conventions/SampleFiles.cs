@@ -11,8 +11,15 @@ namespace PreciseBeacon.CoreTests.Conventions;
 /// <summary>The samples that ship with the product, and the scenario they belong to.</summary>
 public static partial class SampleFiles
 {
-    public static readonly Convention Garden = ConventionYaml.Read(File.ReadAllText(PathOf("garden-convention.yaml")))
-        .ToConvention(1, new LinkSettings(Live: PlaceholderShapes.Braces | PlaceholderShapes.Percents, SealingSecret: Convert.ToBase64String(new byte[32])));
+    public static readonly Convention Garden = ConventionYaml
+        .Read(File.ReadAllText(PathOf("garden-convention.yaml")))
+        .ToConvention(
+            1,
+            new LinkSettings(
+                Live: PlaceholderShapes.Braces | PlaceholderShapes.Percents,
+                SealingSecret: Convert.ToBase64String(new byte[32])
+            )
+        );
 
     public static readonly IReadOnlyDictionary<string, CampaignChoice> Campaigns = new[]
     {
@@ -23,15 +30,37 @@ public static partial class SampleFiles
     public static readonly IReadOnlyDictionary<string, PlacementChoice> Placements = new[]
     {
         Placement("The Trellis", "Newsletter and mail", "the_trellis", "email"),
-        Placement("Members’ mail", "Newsletter and mail", "the_trellis", "email") with { ToolWrites = new Dictionary<string, string> { ["utm_source"] = "", ["utm_medium"] = "" } },
+        Placement("Members’ mail", "Newsletter and mail", "the_trellis", "email") with
+        {
+            ToolWrites = new Dictionary<string, string> { ["utm_source"] = "", ["utm_medium"] = "" },
+        },
         Placement("Nattervine page", "Own social posts", "nattervine", "social"),
         Placement("Wendfar search ads", "Search ads", "wendfar", "cpc"),
         Placement("Gate poster", "Print and codes", "gate_poster", "qr"),
-        new PlacementChoice("Nattervine groups", new Dictionary<string, string> { ["utm_source"] = "nattervine", ["utm_medium"] = "social", ["utm_content"] = "@{region}" }, Channel: "Own social posts"),
+        new PlacementChoice(
+            "Nattervine groups",
+            new Dictionary<string, string>
+            {
+                ["utm_source"] = "nattervine",
+                ["utm_medium"] = "social",
+                ["utm_content"] = "@{region}",
+            },
+            Channel: "Own social posts"
+        ),
     }.ToDictionary(p => p.Name);
 
     /// <summary>One row of <c>samples/old-links.csv</c>.</summary>
-    public sealed record OldLink(int Row, string How, string Link, string Campaign, string Placement, string Fields, string StandsOn, string Already, string Rule);
+    public sealed record OldLink(
+        int Row,
+        string How,
+        string Link,
+        string Campaign,
+        string Placement,
+        string Fields,
+        string StandsOn,
+        string Already,
+        string Rule
+    );
 
     /// <summary>The old links, in the file's order.</summary>
     public static IReadOnlyList<OldLink> OldLinks()
@@ -48,14 +77,24 @@ public static partial class SampleFiles
     }
 
     /// <summary>What a link of the file is built from; <c>\uXXXX</c> in a value stands for that UTF-16 unit.</summary>
-    public static LinkRequest RequestOf(OldLink link) => new(
-        link.Link,
-        link.Fields.Split(';', StringSplitOptions.RemoveEmptyEntries).Select(f => f.Split('=', 2))
-            .ToDictionary(f => f[0], f => Unit().Replace(f[1], m => ((char)int.Parse(m.Groups[1].Value, NumberStyles.HexNumber, CultureInfo.InvariantCulture)).ToString())),
-        Campaigns.GetValueOrDefault(link.Campaign),
-        Placements.GetValueOrDefault(link.Placement),
-        Existing: Enum.TryParse<ExistingTags>(link.Already, ignoreCase: true, out var already) ? already : null,
-        BehindShortLink: true);
+    public static LinkRequest RequestOf(OldLink link) =>
+        new(
+            link.Link,
+            link.Fields.Split(';', StringSplitOptions.RemoveEmptyEntries)
+                .Select(f => f.Split('=', 2))
+                .ToDictionary(
+                    f => f[0],
+                    f =>
+                        Unit()
+                            .Replace(f[1], m =>
+                                ((char)int.Parse(m.Groups[1].Value, NumberStyles.HexNumber, CultureInfo.InvariantCulture)).ToString()
+                            )
+                ),
+            Campaigns.GetValueOrDefault(link.Campaign),
+            Placements.GetValueOrDefault(link.Placement),
+            Existing: Enum.TryParse<ExistingTags>(link.Already, ignoreCase: true, out var already) ? already : null,
+            BehindShortLink: true
+        );
 
     public static string PathOf(string name)
     {

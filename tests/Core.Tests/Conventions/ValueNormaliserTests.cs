@@ -55,8 +55,16 @@ public sealed class ValueNormaliserTests
     [Fact]
     public void Characters_outside_the_set_are_removed_or_refused()
     {
-        Assert.Equal("50off", ValueNormaliser.Normalise("50% off!", new ValueRules(Characters: CharacterSet.Plain)).Written.Replace("_", "", StringComparison.Ordinal));
-        Assert.Equal(NoticeRules.CharacterRefused, ValueNormaliser.Normalise("50%", new ValueRules(Characters: CharacterSet.Plain, Outside: OutsideSet.Refuse)).Problem);
+        Assert.Equal(
+            "50off",
+            ValueNormaliser
+                .Normalise("50% off!", new ValueRules(Characters: CharacterSet.Plain))
+                .Written.Replace("_", "", StringComparison.Ordinal)
+        );
+        Assert.Equal(
+            NoticeRules.CharacterRefused,
+            ValueNormaliser.Normalise("50%", new ValueRules(Characters: CharacterSet.Plain, Outside: OutsideSet.Refuse)).Problem
+        );
     }
 
     [Fact]

@@ -5,8 +5,14 @@ namespace PreciseBeacon.CoreTests.Conventions;
 public sealed class WordListTests
 {
     private static readonly WordList List = new(
-        [new Word("email", "Mail", ["e-mail", "newsletter"]), new Word("cpc"), new Word("brackenford_herald"), new Word("fax", "Fax", [], Retired: true, Successor: "email")],
-        new ValueRules());
+        [
+            new Word("email", "Mail", ["e-mail", "newsletter"]),
+            new Word("cpc"),
+            new Word("brackenford_herald"),
+            new Word("fax", "Fax", [], Retired: true, Successor: "email"),
+        ],
+        new ValueRules()
+    );
 
     [Theory]
     [InlineData("email", WordMatchKind.Known, "email")]

@@ -10,7 +10,17 @@ public sealed class WordPasteTests
         Key = "utm_source",
         Label = "Source",
         List = ListKind.Open,
-        Words = [new() { Written = "the_trellis", Label = "The Trellis", Aliases = ["trellis"] }, new() { Written = "nattervine" }, new() { Written = "cpc" }],
+        Words =
+        [
+            new()
+            {
+                Written = "the_trellis",
+                Label = "The Trellis",
+                Aliases = ["trellis"],
+            },
+            new() { Written = "nattervine" },
+            new() { Written = "cpc" },
+        ],
     };
 
     [Theory]
@@ -33,7 +43,10 @@ public sealed class WordPasteTests
     {
         var looked = WordPaste.Look(Source, "Gate Poster\tPoster at the gate\tgate\tposter gate\r\n\n gate_poster \ngate-poster");
         Assert.Equal([PastedVerdict.Fresh, PastedVerdict.Already, PastedVerdict.SameLetters], looked.Select(l => l.Verdict));
-        Assert.Equal(("gate_poster", "Poster at the gate", "gate,poster gate"), (looked[0].Word.Written, looked[0].Word.Label, string.Join(',', looked[0].Word.Aliases)));
+        Assert.Equal(
+            ("gate_poster", "Poster at the gate", "gate,poster gate"),
+            (looked[0].Word.Written, looked[0].Word.Label, string.Join(',', looked[0].Word.Aliases))
+        );
     }
 
     /// <summary>

@@ -8,8 +8,12 @@ namespace PreciseBeacon.CoreTests.LinkReviews;
 
 public sealed class LinkReviewJudgementTests
 {
-    private const string Right = "https://marrowmere.example/visit?utm_source=the_trellis&utm_medium=email&utm_campaign=2026-10_all_lantern-nights&utm_starts=2026-10-01&utm_brand=mmr";
-    private static readonly LinkFacts Facts = LinkFacts.None(new DateOnly(2026, 11, 20)) with { OwnHosts = new Dictionary<string, TagStyle> { ["marrowmere.example"] = TagStyle.Query } };
+    private const string Right =
+        "https://marrowmere.example/visit?utm_source=the_trellis&utm_medium=email&utm_campaign=2026-10_all_lantern-nights&utm_starts=2026-10-01&utm_brand=mmr";
+    private static readonly LinkFacts Facts = LinkFacts.None(new DateOnly(2026, 11, 20)) with
+    {
+        OwnHosts = new Dictionary<string, TagStyle> { ["marrowmere.example"] = TagStyle.Query },
+    };
 
     private static LinkReviewJudgement Judge(string url)
     {
@@ -44,17 +48,25 @@ public sealed class LinkReviewJudgementTests
     public void Every_old_link_is_judged_and_what_is_mended_is_right()
     {
         var states = SampleFiles.OldLinks().Select(l => (l.Link, Judgement: Judge(l.Link))).ToList();
-        Assert.All(states.Where(s => s.Judgement.State == LinkReviewState.Mended), s => Assert.Equal(LinkReviewState.Right, Judge(s.Judgement.MendedUrl!).State));
+        Assert.All(states.Where(s => s.Judgement.State == LinkReviewState.Mended), s =>
+            Assert.Equal(LinkReviewState.Right, Judge(s.Judgement.MendedUrl!).State)
+        );
         Assert.All(Enum.GetValues<LinkReviewState>(), state => Assert.Contains(states, s => s.Judgement.State == state));
     }
 
     [Fact]
     public void A_plain_list_has_no_headings_and_a_sheet_gives_its_column_of_links()
     {
-        Assert.Equal([new("https://m.example/?a=1,2;3", null), new("m.example/x", "Poster")], LinkList.OfText("https://m.example/?a=1,2;3\r\n\r\n m.example/x\tPoster\n")!);
+        Assert.Equal(
+            [new("https://m.example/?a=1,2;3", null), new("m.example/x", "Poster")],
+            LinkList.OfText("https://m.example/?a=1,2;3\r\n\r\n m.example/x\tPoster\n")!
+        );
         Assert.Null(LinkList.OfText("Link,Stands on\r\nhttps://m.example/,Poster\r\n"));
         var sheet = TableText.Read("Note,Link,Stands on\r\nx,https://m.example/a,Poster\r\ny,,\r\nz,https://m.example/b,\r\n", ',');
-        Assert.Equal([new("https://m.example/a", "Poster"), new("https://m.example/b", null)], LinkList.OfTable(sheet, SampleFiles.Garden)!);
+        Assert.Equal(
+            [new("https://m.example/a", "Poster"), new("https://m.example/b", null)],
+            LinkList.OfTable(sheet, SampleFiles.Garden)!
+        );
         Assert.Null(LinkList.OfTable(TableText.Read("Note\r\nx\r\n", ','), SampleFiles.Garden));
     }
 }

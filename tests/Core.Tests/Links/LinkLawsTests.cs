@@ -45,7 +45,9 @@ public sealed class LinkLawsTests
     public void Only_ascii_that_may_stand_in_a_uri_is_sent(PastedUrl url, TypedValue a, TypedValue c)
     {
         string sent = TagWriter.Write(Read(url.Text), LinkArbitraries.Tags(a.Text, c.Text), new LinkSettings()).Url;
-        Assert.All(sent, ch => Assert.True(ch is > ' ' and <= '~' && !"\"<>\\^`{|}".Contains(ch, StringComparison.Ordinal), $"{ch} in {sent}"));
+        Assert.All(sent, ch =>
+            Assert.True(ch is > ' ' and <= '~' && !"\"<>\\^`{|}".Contains(ch, StringComparison.Ordinal), $"{ch} in {sent}")
+        );
     }
 
     private static Destination Read(string url) => DestinationReader.Read(url).Destination ?? throw new InvalidOperationException(url);

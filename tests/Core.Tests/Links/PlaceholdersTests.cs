@@ -40,7 +40,16 @@ public class PlaceholdersTests
         Assert.DoesNotContain(Placeholders.Split(text, PlaceholderShapes.MergeTags), a => a.IsPlaceholder);
 
     [Fact]
-    public void A_merge_tag_may_stand_beside_an_ad_platforms_placeholder() => Assert.Equal(
-        [("${id}", PlaceholderShapes.MergeTags), ("-", PlaceholderShapes.None), ("{keyword}", PlaceholderShapes.Braces), ("[[x]]", PlaceholderShapes.MergeTags)],
-        Placeholders.Split("${id}-{keyword}[[x]]", PlaceholderShapes.MergeTags | PlaceholderShapes.Braces | PlaceholderShapes.Brackets).Select(a => (a.Text, a.Shape)));
+    public void A_merge_tag_may_stand_beside_an_ad_platforms_placeholder() =>
+        Assert.Equal(
+            [
+                ("${id}", PlaceholderShapes.MergeTags),
+                ("-", PlaceholderShapes.None),
+                ("{keyword}", PlaceholderShapes.Braces),
+                ("[[x]]", PlaceholderShapes.MergeTags),
+            ],
+            Placeholders
+                .Split("${id}-{keyword}[[x]]", PlaceholderShapes.MergeTags | PlaceholderShapes.Braces | PlaceholderShapes.Brackets)
+                .Select(a => (a.Text, a.Shape))
+        );
 }

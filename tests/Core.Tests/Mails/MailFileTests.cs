@@ -39,7 +39,8 @@ public sealed class MailFileTests
                 "5 mailto:a@marrowmere.example “write” Footer Link",
                 "6 {{unsubscribe}} “Leave” Footer Link",
             ],
-            links.Select(l => $"{l.Number} {l.Href} “{l.Text}” {l.Place} {l.Shape}"));
+            links.Select(l => $"{l.Number} {l.Href} “{l.Text}” {l.Place} {l.Shape}")
+        );
     }
 
     [Fact]
@@ -48,17 +49,33 @@ public sealed class MailFileTests
         byte[] before = Encoding.UTF8.GetBytes(Letter);
         string after = Encoding.UTF8.GetString(MailFile.Read(before).With(New));
         Assert.Equal(
-            Letter.Replace("https://marrowmere.example/?a=1&amp;b=2", "https://marrowmere.example/?a=1&amp;b=2&amp;utm_source=trellis", StringComparison.Ordinal)
-                .Replace("href=\"https://marrowmere.example/visit\">Plan your", $"href=\"https://marrowmere.example/visit?x='&quot;&amp;utm_source=trellis&amp;utm_content={new string('c', 120)}\">Plan your", StringComparison.Ordinal)
-                .Replace("href=https://marrowmere.example/shop>", "href=\"https://marrowmere.example/shop?utm_source=trellis\">", StringComparison.Ordinal),
-            after);
+            Letter
+                .Replace(
+                    "https://marrowmere.example/?a=1&amp;b=2",
+                    "https://marrowmere.example/?a=1&amp;b=2&amp;utm_source=trellis",
+                    StringComparison.Ordinal
+                )
+                .Replace(
+                    "href=\"https://marrowmere.example/visit\">Plan your",
+                    $"href=\"https://marrowmere.example/visit?x='&quot;&amp;utm_source=trellis&amp;utm_content={new string('c', 120)}\">Plan your",
+                    StringComparison.Ordinal
+                )
+                .Replace(
+                    "href=https://marrowmere.example/shop>",
+                    "href=\"https://marrowmere.example/shop?utm_source=trellis\">",
+                    StringComparison.Ordinal
+                ),
+            after
+        );
         Assert.Same(before, MailFile.Read(before).With(new Dictionary<int, string>()));
     }
 
     [Fact]
     public void Html_alone_is_called_by_its_title()
     {
-        byte[] file = Encoding.UTF8.GetBytes("<html><head><title> The Trellis\n&amp; more </title></head><body><a href=\"https://marrowmere.example/\">x</a></body></html>");
+        byte[] file = Encoding.UTF8.GetBytes(
+            "<html><head><title> The Trellis\n&amp; more </title></head><body><a href=\"https://marrowmere.example/\">x</a></body></html>"
+        );
         Assert.Equal("The Trellis & more", MailFile.Read(file).Subject);
     }
 
@@ -70,7 +87,11 @@ public sealed class MailFileTests
     public void Words_are_read_in_the_mails_own_charset(string charset)
     {
         var encoding = CodePagesEncodingProvider.Instance.GetEncoding(charset) ?? Encoding.GetEncoding(charset);
-        byte[] file = [.. encoding.GetPreamble(), .. encoding.GetBytes($"<html><meta charset={charset}><p>ü</p><a href=\"https://marrowmere.example/\">Gärten öffnen</a></html>")];
+        byte[] file =
+        [
+            .. encoding.GetPreamble(),
+            .. encoding.GetBytes($"<html><meta charset={charset}><p>ü</p><a href=\"https://marrowmere.example/\">Gärten öffnen</a></html>"),
+        ];
         var mail = MailFile.Read(file);
         Assert.Equal(("Gärten öffnen", (string?)null), (mail.Links.Single().Text, mail.Subject));
         byte[] after = mail.With(new Dictionary<int, string> { [1] = "https://marrowmere.example/?x=1" });
@@ -89,8 +110,17 @@ public sealed class MailFileTests
         message.Subject = "Lanterns, größer";
         message.Body = new Multipart("mixed")
         {
-            new MultipartAlternative { new TextPart("plain") { Text = "See https://marrowmere.example/visit" }, new TextPart("html") { Text = Letter, ContentTransferEncoding = transfer } },
-            new MimePart("image", "png") { Content = new MimeContent(new MemoryStream([1, 2, 3, 0, 255])), ContentTransferEncoding = ContentEncoding.Base64, FileName = "a.png" },
+            new MultipartAlternative
+            {
+                new TextPart("plain") { Text = "See https://marrowmere.example/visit" },
+                new TextPart("html") { Text = Letter, ContentTransferEncoding = transfer },
+            },
+            new MimePart("image", "png")
+            {
+                Content = new MimeContent(new MemoryStream([1, 2, 3, 0, 255])),
+                ContentTransferEncoding = ContentEncoding.Base64,
+                FileName = "a.png",
+            },
         };
         using var written = new MemoryStream();
         message.WriteTo(written);
@@ -108,7 +138,9 @@ public sealed class MailFileTests
         int same = file.Zip(after).TakeWhile(o => o.First == o.Second).Count();
         int sameAtEnd = file.Reverse().Zip(after.Reverse()).TakeWhile(o => o.First == o.Second).Count();
         Assert.True(same > Encoding.UTF8.GetString(file).IndexOf("text/html", StringComparison.Ordinal));
-        Assert.True(sameAtEnd > Encoding.UTF8.GetString(file).Length - Encoding.UTF8.GetString(file).IndexOf("image/png", StringComparison.Ordinal));
+        Assert.True(
+            sameAtEnd > Encoding.UTF8.GetString(file).Length - Encoding.UTF8.GetString(file).IndexOf("image/png", StringComparison.Ordinal)
+        );
         if (transfer != ContentEncoding.EightBit)
         {
             Assert.All(Encoding.Latin1.GetString(after).Split('\n'), line => Assert.InRange(line.Length, 0, 77));
@@ -122,7 +154,12 @@ public sealed class MailFileTests
     [InlineData("nothing like a mail")]
     [InlineData("")]
     [InlineData("%PDF-1.7 <a href=x>")]
-    public void What_has_no_html_is_refused(string file) => Assert.EndsWith(".", Assert.Throws<FormatException>(() => MailFile.Read(Encoding.UTF8.GetBytes(file))).Message, StringComparison.Ordinal);
+    public void What_has_no_html_is_refused(string file) =>
+        Assert.EndsWith(
+            ".",
+            Assert.Throws<FormatException>(() => MailFile.Read(Encoding.UTF8.GetBytes(file))).Message,
+            StringComparison.Ordinal
+        );
 
     [Property(MaxTest = 300, QuietOnSuccess = true)]
     public Property Quoted_printable_comes_back_as_it_was_but_for_what_is_replaced(byte[] octets, PositiveInt at, NonNegativeInt length)
@@ -136,7 +173,10 @@ public sealed class MailFileTests
         int start = at.Get % plain.Length;
         int count = Math.Min(length.Get % 8, plain.Length - start);
         string replaced = quoted.Replace([(start, count, "ü=new")]);
-        return (quoted.Plain == plain && quoted.Replace([]) == encoded
-            && new QuotedPrintable(replaced).Plain == plain[..start] + "ü=new" + plain[(start + count)..]).Label(encoded);
+        return (
+            quoted.Plain == plain
+            && quoted.Replace([]) == encoded
+            && new QuotedPrintable(replaced).Plain == plain[..start] + "ü=new" + plain[(start + count)..]
+        ).Label(encoded);
     }
 }

@@ -15,6 +15,11 @@ public static class NpmPackage
     public static IReadOnlyList<(string UserAgent, double Share)> UserAgents()
     {
         using var data = JsonDocument.Parse(Read("user-agents/dist/user-agents.json"));
-        return [.. data.RootElement.EnumerateArray().Select(u => (u.GetProperty("userAgent").GetString()!, u.GetProperty("weight").GetDouble()))];
+        return
+        [
+            .. data
+                .RootElement.EnumerateArray()
+                .Select(u => (u.GetProperty("userAgent").GetString()!, u.GetProperty("weight").GetDouble())),
+        ];
     }
 }

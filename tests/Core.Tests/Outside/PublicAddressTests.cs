@@ -31,7 +31,8 @@ public sealed class PublicAddressTests
     [InlineData("64:ff9b::10.0.0.1")] // NAT64
     [InlineData("2002:7f00:1::")] // 6to4 of 127.0.0.1
     [InlineData("2002:c0a8:101::1")]
-    public void An_address_inside_or_of_special_purpose_is_not_public(string address) => Assert.False(PublicAddress.Is(IPAddress.Parse(address)));
+    public void An_address_inside_or_of_special_purpose_is_not_public(string address) =>
+        Assert.False(PublicAddress.Is(IPAddress.Parse(address)));
 
     [Theory]
     [InlineData("8.8.8.8")]

@@ -18,7 +18,8 @@ public sealed class RefusedHostsTests
     [InlineData("notrefused.example", null)]
     [InlineData("refused.example.marrowmere.example", null)]
     [InlineData("example", null)]
-    public void A_host_falls_under_an_entry_with_all_below_it(string host, string? entry) => Assert.Equal(entry, RefusedHosts.Find(List, host));
+    public void A_host_falls_under_an_entry_with_all_below_it(string host, string? entry) =>
+        Assert.Equal(entry, RefusedHosts.Find(List, host));
 
     [Theory]
     [InlineData("https://Refused.Example:8080/x?y", "refused.example")]
@@ -43,9 +44,19 @@ public sealed class RefusedHostsTests
             ShortHosts = new HashSet<string> { "mmr.example" },
         };
         Assert.False(facts.IsOwnOrApproved("www.refused.example"));
-        foreach (var (page, rule) in new[] { ("https://www.refused.example/x", NoticeRules.HostRefused), ("https://mmr.example/fern", NoticeRules.LeadsToShortLink) })
+        foreach (
+            var (page, rule) in new[]
+            {
+                ("https://www.refused.example/x", NoticeRules.HostRefused),
+                ("https://mmr.example/fern", NoticeRules.LeadsToShortLink),
+            }
+        )
         {
-            var composed = LinkPipeline.Run(GardenConvention.Garden, new LinkRequest(page, new Dictionary<string, string>(), GardenConvention.Lanterns, GardenConvention.Trellis), facts);
+            var composed = LinkPipeline.Run(
+                GardenConvention.Garden,
+                new LinkRequest(page, new Dictionary<string, string>(), GardenConvention.Lanterns, GardenConvention.Trellis),
+                facts
+            );
             Assert.Contains(composed.Notices, n => n.Rule == rule.Name && n.Severity == Severity.Error);
             Assert.False(composed.Ready);
         }

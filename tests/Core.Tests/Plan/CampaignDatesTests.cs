@@ -33,7 +33,8 @@ public sealed class CampaignDatesTests
     [InlineData("2028-01-01", "2028-12-31", 366)] // a leap year
     [InlineData("2026-11-25", "2026-11-25", 1)]
     [InlineData("2026-11-25", null, null)]
-    public void Both_ends_are_counted(string? starts, string? ends, int? days) => Assert.Equal(days, new CampaignDates(Day(starts), Day(ends)).Days);
+    public void Both_ends_are_counted(string? starts, string? ends, int? days) =>
+        Assert.Equal(days, new CampaignDates(Day(starts), Day(ends)).Days);
 
     /// <summary>Zones and their offsets by the IANA time zone database; Dublin's summer time ends at 01:00 UTC on 25 October 2026.</summary>
     [Theory]

@@ -46,19 +46,24 @@ public sealed class NextSeasonTests
     {
         var start = new DateOnly(2001, 1, 1).AddDays(from % 18_000);
         var season = new NextSeason(start, start.AddDays(days % 3_000));
-        return Enum.GetValues<DateForm>().All(form =>
-        {
-            string name = DateText.Write(start, form) + "_orchid";
-            return new NextSeason(season.To, season.From).Rename(season.Rename(name)) == name
-                && season.Shift(start) == season.To;
-        });
+        return Enum.GetValues<DateForm>()
+            .All(form =>
+            {
+                string name = DateText.Write(start, form) + "_orchid";
+                return new NextSeason(season.To, season.From).Rename(season.Rename(name)) == name && season.Shift(start) == season.To;
+            });
     }
 
     [Fact]
     public void A_new_value_is_proposed_the_way_the_others_are_written()
     {
         var rules = new ValueRules();
-        (string, DateOnly)[] others = [("2026-10_lantern_nights", Day("2026-10-01")), ("2026-06_night_moths", Day("2026-06-01")), ("orchid", Day("2026-02-01"))];
+        (string, DateOnly)[] others =
+        [
+            ("2026-10_lantern_nights", Day("2026-10-01")),
+            ("2026-06_night_moths", Day("2026-06-01")),
+            ("orchid", Day("2026-02-01")),
+        ];
         Assert.Equal("2027-03_seed_swap", CampaignValue.Propose("Seed Swap", Day("2027-03-09"), rules, others));
         Assert.Equal("seed_swap", CampaignValue.Propose("Seed Swap", null, rules, others));
         Assert.Equal("seed_swap", CampaignValue.Propose("Seed Swap", Day("2027-03-09"), rules, others[2..]));

@@ -17,20 +17,40 @@ public class PlacementDefaultsTests
     [InlineData("Direct", null)]
     [InlineData("Found by search", null)]
     [InlineData("No such channel", null)]
-    public void A_channel_proposes_the_medium_it_is_told_by(string channel, string? medium) => Assert.Equal(medium, PlacementDefaults.MediumOf(Plain, channel));
+    public void A_channel_proposes_the_medium_it_is_told_by(string channel, string? medium) =>
+        Assert.Equal(medium, PlacementDefaults.MediumOf(Plain, channel));
 
     [Fact]
     public void What_is_not_said_follows_from_name_channel_and_publisher()
     {
         Assert.Equal(
-            new Dictionary<string, string> { ["utm_source"] = "nattervine", ["utm_medium"] = "community", ["utm_content"] = "families_up_north" },
-            PlacementDefaults.Complete(Plain, "Families up North", "Communities", "Nattervine", new Dictionary<string, string>()));
+            new Dictionary<string, string>
+            {
+                ["utm_source"] = "nattervine",
+                ["utm_medium"] = "community",
+                ["utm_content"] = "families_up_north",
+            },
+            PlacementDefaults.Complete(Plain, "Families up North", "Communities", "Nattervine", new Dictionary<string, string>())
+        );
         Assert.Equal(
             new Dictionary<string, string> { ["utm_source"] = "gate_poster", ["utm_medium"] = "qr" },
-            PlacementDefaults.Complete(Plain, "Gate poster", "Print and codes", null, new Dictionary<string, string>()));
+            PlacementDefaults.Complete(Plain, "Gate poster", "Print and codes", null, new Dictionary<string, string>())
+        );
         Assert.Equal(
-            new Dictionary<string, string> { ["Source"] = "own", ["utm_medium"] = "email", ["utm_content"] = "header" },
-            PlacementDefaults.Complete(Plain, "Header", "Newsletter and mail", "The Trellis", new Dictionary<string, string> { ["Source"] = "own" }));
+            new Dictionary<string, string>
+            {
+                ["Source"] = "own",
+                ["utm_medium"] = "email",
+                ["utm_content"] = "header",
+            },
+            PlacementDefaults.Complete(
+                Plain,
+                "Header",
+                "Newsletter and mail",
+                "The Trellis",
+                new Dictionary<string, string> { ["Source"] = "own" }
+            )
+        );
     }
 
     [Theory]

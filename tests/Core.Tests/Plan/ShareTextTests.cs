@@ -6,19 +6,24 @@ public sealed class ShareTextTests
 {
     private const string Link = "https://mmr.example/ln7";
 
-    private static string? Known(string name) => name.ToLowerInvariant() switch
-    {
-        "placement" => "Growers’ group",
-        "campaign" => "Lantern Nights @{link}",
-        _ => null,
-    };
+    private static string? Known(string name) =>
+        name.ToLowerInvariant() switch
+        {
+            "placement" => "Growers’ group",
+            "campaign" => "Lantern Nights @{link}",
+            _ => null,
+        };
 
     [Theory]
     [InlineData("Come along: @{link}", null, "Come along: https://mmr.example/ln7")]
     [InlineData("Come along!", null, "Come along!\nhttps://mmr.example/ln7")]
     [InlineData("", null, "https://mmr.example/ln7")]
     [InlineData("Hello @{ Placement }: @{LINK}", null, "Hello Growers’ group: https://mmr.example/ln7")]
-    [InlineData("Come along!", "Dear group,\n@{text}\n@{link} (from the garden)", "Dear group,\nCome along!\nhttps://mmr.example/ln7 (from the garden)")]
+    [InlineData(
+        "Come along!",
+        "Dear group,\n@{text}\n@{link} (from the garden)",
+        "Dear group,\nCome along!\nhttps://mmr.example/ln7 (from the garden)"
+    )]
     [InlineData("Come: @{link}", "Posted with leave of the admins.", "Come: https://mmr.example/ln7\nPosted with leave of the admins.")]
     [InlineData("@{campaign}", null, "Lantern Nights @{link}\nhttps://mmr.example/ln7")] // what is filled in is not looked into again
     public void A_text_is_filled_for_a_placement(string text, string? form, string filled)

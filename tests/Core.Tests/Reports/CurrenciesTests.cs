@@ -11,8 +11,32 @@ public sealed class CurrenciesTests
     [Fact]
     public void The_platforms_own_currencies_are_known()
     {
-        string[] replaced = ["ANG", "BGN", "HRK", "ZWL", "SLL", "CUC", "VED", "MRO", "STD", "BYR", "VEF", "LTL", "CHE", "CHW", "BOV", "XXX", "¤¤"];
-        var regions = CultureInfo.GetCultures(CultureTypes.SpecificCultures).Where(c => c.Name.Length > 0).Select(c => new RegionInfo(c.Name).ISOCurrencySymbol).Distinct().ToList();
+        string[] replaced =
+        [
+            "ANG",
+            "BGN",
+            "HRK",
+            "ZWL",
+            "SLL",
+            "CUC",
+            "VED",
+            "MRO",
+            "STD",
+            "BYR",
+            "VEF",
+            "LTL",
+            "CHE",
+            "CHW",
+            "BOV",
+            "XXX",
+            "¤¤",
+        ];
+        var regions = CultureInfo
+            .GetCultures(CultureTypes.SpecificCultures)
+            .Where(c => c.Name.Length > 0)
+            .Select(c => new RegionInfo(c.Name).ISOCurrencySymbol)
+            .Distinct()
+            .ToList();
         Assert.True(regions.Count > 100);
         Assert.Empty(regions.Where(r => r.Length == 3 && !Currencies.IsKnown(r)).Except(replaced));
     }
@@ -31,13 +55,37 @@ public sealed class CurrenciesTests
     [Fact]
     public async Task A_currency_has_the_decimals_node_knows()
     {
-        const string Script = "console.log(JSON.stringify(Intl.supportedValuesOf('currency').map(c => [c, new Intl.NumberFormat('en', { style: 'currency', currency: c }).resolvedOptions().maximumFractionDigits])))";
+        const string Script =
+            "console.log(JSON.stringify(Intl.supportedValuesOf('currency').map(c => [c, new Intl.NumberFormat('en', { style: 'currency', currency: c }).resolvedOptions().maximumFractionDigits])))";
         using var node = Process.Start(new ProcessStartInfo("node", ["-e", Script]) { RedirectStandardOutput = true })!;
-        var known = JsonSerializer.Deserialize<List<JsonElement[]>>(await node.StandardOutput.ReadToEndAsync())!.ToDictionary(c => c[0].GetString()!, c => c[1].GetInt32());
+        var known = JsonSerializer
+            .Deserialize<List<JsonElement[]>>(await node.StandardOutput.ReadToEndAsync())!
+            .ToDictionary(c => c[0].GetString()!, c => c[1].GetInt32());
         var used = known.Where(c => Currencies.IsKnown(c.Key)).ToList();
         Assert.True(used.Count > 100);
-        string[] withoutSmallCoins = ["AFN", "ALL", "COP", "HUF", "IDR", "IQD", "IRR", "KPW", "LAK", "LBP", "MGA", "MMK", "PKR", "SOS", "SYP", "YER"];
-        Assert.Equal(withoutSmallCoins, used.Where(c => Currencies.DecimalsOf(c.Key) != c.Value).Select(c => c.Key).Order(StringComparer.Ordinal));
+        string[] withoutSmallCoins =
+        [
+            "AFN",
+            "ALL",
+            "COP",
+            "HUF",
+            "IDR",
+            "IQD",
+            "IRR",
+            "KPW",
+            "LAK",
+            "LBP",
+            "MGA",
+            "MMK",
+            "PKR",
+            "SOS",
+            "SYP",
+            "YER",
+        ];
+        Assert.Equal(
+            withoutSmallCoins,
+            used.Where(c => Currencies.DecimalsOf(c.Key) != c.Value).Select(c => c.Key).Order(StringComparer.Ordinal)
+        );
         Assert.Equal((0, 2, 3), (Currencies.DecimalsOf("JPY"), Currencies.DecimalsOf("EUR"), Currencies.DecimalsOf("KWD")));
         Assert.Equal((2m, 1.24m, 1.234m), (Figures.Shown(1.5m, "JPY"), Figures.Shown(1.235m, "EUR"), Figures.Shown(1.2345m, "KWD")));
     }

@@ -25,7 +25,13 @@ public sealed class TrafficSourceTests
     [InlineData("a", null, "", ChannelTable.Unsorted, ChannelTable.Unsorted)]
     [InlineData(null, null, "vale.example", "Other sites", "found")]
     [InlineData(null, null, "", "Direct", "found")]
-    public void Each_way_of_arriving_has_its_channel_and_group(string? source, string? medium, string referrer, string channel, string group)
+    public void Each_way_of_arriving_has_its_channel_and_group(
+        string? source,
+        string? medium,
+        string referrer,
+        string channel,
+        string group
+    )
     {
         Assert.Equal(channel, Way(source, medium, referrer).KeyOf(Dimension.Channel, Plain));
         Assert.Equal(group, Way(source, medium, referrer).KeyOf(Dimension.Group, Plain));
@@ -35,7 +41,20 @@ public sealed class TrafficSourceTests
     public void A_channel_may_go_by_the_printed_code()
     {
         var document = StartingConventions.Plain.Document;
-        var scanned = new ChannelDocument { Name = "Scanned", Group = "printed", Conditions = [new() { Subject = ChannelSubject.Printed, Test = ChannelTest.Is, Values = ["yes"] }] };
+        var scanned = new ChannelDocument
+        {
+            Name = "Scanned",
+            Group = "printed",
+            Conditions =
+            [
+                new()
+                {
+                    Subject = ChannelSubject.Printed,
+                    Test = ChannelTest.Is,
+                    Values = ["yes"],
+                },
+            ],
+        };
         var convention = (document with { Channels = [scanned, .. document.Channels] }).ToConvention(2, new LinkSettings());
         Assert.Equal("Scanned", Way("a", "email", printed: true).KeyOf(Dimension.Channel, convention));
         Assert.Equal("Newsletter and mail", Way("a", "email").KeyOf(Dimension.Channel, convention));
@@ -46,10 +65,15 @@ public sealed class TrafficSourceTests
     public void A_field_marked_as_the_medium_is_read_as_one()
     {
         var document = StartingConventions.Plain.Document;
-        var convention = (document with
-        {
-            Fields = [.. document.Fields.Select(f => f.Key == StandardKeys.Medium ? f with { Key = "way", Means = FieldMeaning.Medium } : f)],
-        }).ToConvention(2, new LinkSettings());
+        var convention = (
+            document with
+            {
+                Fields =
+                [
+                    .. document.Fields.Select(f => f.Key == StandardKeys.Medium ? f with { Key = "way", Means = FieldMeaning.Medium } : f),
+                ],
+            }
+        ).ToConvention(2, new LinkSettings());
         Assert.Equal("email", Way("a", "e-mail").KeyOf(Dimension.Medium, convention));
         Assert.Equal("Newsletter and mail", Way("a", "e-mail").KeyOf(Dimension.Channel, convention));
     }
@@ -57,7 +81,11 @@ public sealed class TrafficSourceTests
     [Fact]
     public void A_page_view_is_read_by_the_workspaces_own_keys()
     {
-        var rules = new VisitRules(new HashSet<string> { "marrowmere.example" }, [new Tag("src", "", ["utm_source"]), new Tag("utm_medium", ""), new Tag("region", "")], TimeZoneInfo.Utc)
+        var rules = new VisitRules(
+            new HashSet<string> { "marrowmere.example" },
+            [new Tag("src", "", ["utm_source"]), new Tag("utm_medium", ""), new Tag("region", "")],
+            TimeZoneInfo.Utc
+        )
         {
             Keys = new Dictionary<FieldMeaning, string> { [FieldMeaning.Source] = "src", [FieldMeaning.Medium] = "utm_medium" },
         };
@@ -73,7 +101,18 @@ public sealed class TrafficSourceTests
         };
         var tags = Arrival.Read(view, rules).Tags;
         Assert.Equal(("nattervine", "social", null, """{"region":"north"}"""), (tags.Source, tags.Medium, tags.Campaign, tags.Own));
-        Assert.Equal(LinkKey.Of(new Dictionary<string, string> { ["src"] = "nattervine", ["utm_medium"] = "social", ["region"] = "north" }, PlaceholderShapes.None), tags.LinkKeys[0]);
+        Assert.Equal(
+            LinkKey.Of(
+                new Dictionary<string, string>
+                {
+                    ["src"] = "nattervine",
+                    ["utm_medium"] = "social",
+                    ["region"] = "north",
+                },
+                PlaceholderShapes.None
+            ),
+            tags.LinkKeys[0]
+        );
         Assert.Equal("marrowmere.example/visit", Arrival.Read(view, rules).Page);
     }
 }

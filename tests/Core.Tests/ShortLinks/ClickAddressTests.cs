@@ -38,12 +38,16 @@ public sealed class ClickAddressTests
     [InlineData("?", "https://a.example/p")]
     [InlineData("?a=1", "https://a.example/p?a=1")]
     [InlineData("?utm%5Fsource=x", "https://a.example/p?utm%5Fsource=x")]
-    public void A_page_without_parameters_gets_what_is_carried(string query, string address) => Assert.Equal(address, CarriedQuery.Onto("https://a.example/p", query, CarriedParameters.KeepTags));
+    public void A_page_without_parameters_gets_what_is_carried(string query, string address) =>
+        Assert.Equal(address, CarriedQuery.Onto("https://a.example/p", query, CarriedParameters.KeepTags));
 
     /// <summary>A key is the same however it is encoded, so that no tag is slipped past.</summary>
     [Fact]
     public void An_encoded_key_is_still_that_key() =>
-        Assert.Equal("https://a.example/?utm_source=s", CarriedQuery.Onto("https://a.example/?utm_source=s", "utm%5Fsource=forged", CarriedParameters.KeepTags));
+        Assert.Equal(
+            "https://a.example/?utm_source=s",
+            CarriedQuery.Onto("https://a.example/?utm_source=s", "utm%5Fsource=forged", CarriedParameters.KeepTags)
+        );
 
     [Theory]
     [InlineData(-1, Device.Computer, "target")]
@@ -54,8 +58,15 @@ public sealed class ClickAddressTests
     [InlineData(-60, Device.Tablet, "target")]
     public void The_first_page_that_holds_wins(int minutes, string device, string address)
     {
-        var turns = new[] { new RedirectRule("s", Noon, Noon.AddMinutes(60), null, "sale"), new RedirectRule("a", null, null, Device.Phone, "app") };
-        Assert.Equal((RouteOutcome.Redirects, address), new RouteConditions(false, null, null, Turns: turns).At("target", Noon.AddMinutes(minutes), device));
+        var turns = new[]
+        {
+            new RedirectRule("s", Noon, Noon.AddMinutes(60), null, "sale"),
+            new RedirectRule("a", null, null, Device.Phone, "app"),
+        };
+        Assert.Equal(
+            (RouteOutcome.Redirects, address),
+            new RouteConditions(false, null, null, Turns: turns).At("target", Noon.AddMinutes(minutes), device)
+        );
     }
 
     [Fact]

@@ -15,6 +15,17 @@ public class LinkStatesTests
     [InlineData(false, true, true, false, -1, 0, LinkState.Waiting)]
     [InlineData(false, false, false, false, null, null, LinkState.Unshortened)]
     [InlineData(true, true, true, true, -1, 0, LinkState.Retired)]
-    public void The_first_that_fits_wins(bool retired, bool shortened, bool waiting, bool paused, int? endsInHours, int? usesLeft, LinkState state) =>
-        Assert.Equal(state, LinkStates.Of(retired, shortened, waiting, paused, endsInHours is { } hours ? Now.AddHours(hours) : null, usesLeft, Now));
+    public void The_first_that_fits_wins(
+        bool retired,
+        bool shortened,
+        bool waiting,
+        bool paused,
+        int? endsInHours,
+        int? usesLeft,
+        LinkState state
+    ) =>
+        Assert.Equal(
+            state,
+            LinkStates.Of(retired, shortened, waiting, paused, endsInHours is { } hours ? Now.AddHours(hours) : null, usesLeft, Now)
+        );
 }

@@ -12,8 +12,16 @@ public class PlaceholdersBehindTests
 
     [Theory]
     [InlineData("https://m.example/?utm_term=x", CarriedParameters.Overwrite, "https://s.example/a")]
-    [InlineData("https://m.example/?utm_source=w&utm_term={keyword}", CarriedParameters.Overwrite, "https://s.example/a?utm_term={keyword}")]
-    [InlineData("https://m.example/?id={{ contact.id }}&utm_term={keyword}", CarriedParameters.Overwrite, "https://s.example/a?id={{ contact.id }}&utm_term={keyword}")]
+    [InlineData(
+        "https://m.example/?utm_source=w&utm_term={keyword}",
+        CarriedParameters.Overwrite,
+        "https://s.example/a?utm_term={keyword}"
+    )]
+    [InlineData(
+        "https://m.example/?id={{ contact.id }}&utm_term={keyword}",
+        CarriedParameters.Overwrite,
+        "https://s.example/a?id={{ contact.id }}&utm_term={keyword}"
+    )]
     [InlineData("https://m.example/?utm_term={keyword}", CarriedParameters.KeepTags, "https://m.example/?utm_term={keyword}")]
     [InlineData("https://m.example/?utm_term={keyword}", CarriedParameters.Nothing, "https://m.example/?utm_term={keyword}")]
     [InlineData("https://m.example/{id}?utm_term={keyword}", CarriedParameters.Overwrite, "https://m.example/{id}?utm_term={keyword}")]
@@ -25,19 +33,31 @@ public class PlaceholdersBehindTests
     }
 
     [Fact]
-    public void What_the_platform_filled_in_behind_the_short_link_takes_the_placeholders_place() => Assert.Equal(
-        "https://m.example/?utm_source=w&utm_term=orchids",
-        CarriedQuery.Onto("https://m.example/?utm_source=w&utm_term={keyword}", "?utm_term=orchids", CarriedParameters.Overwrite));
+    public void What_the_platform_filled_in_behind_the_short_link_takes_the_placeholders_place() =>
+        Assert.Equal(
+            "https://m.example/?utm_source=w&utm_term=orchids",
+            CarriedQuery.Onto("https://m.example/?utm_source=w&utm_term={keyword}", "?utm_term=orchids", CarriedParameters.Overwrite)
+        );
 
     [Theory]
-    [InlineData(true, "“{keyword}” is filled in only in the long link, not behind a short link; copy the long link, or carry parameters through the short link.")]
+    [InlineData(
+        true,
+        "“{keyword}” is filled in only in the long link, not behind a short link; copy the long link, or carry parameters through the short link."
+    )]
     [InlineData(false, null)]
     public void A_placeholder_behind_a_short_link_is_noticed(bool behind, string? says)
     {
         var link = LinkPipeline.Run(
             Garden,
-            new LinkRequest("https://marrowmere.example/", new Dictionary<string, string> { ["Term"] = "{keyword}" }, Campaigns["Lantern Nights"], Placements["Wendfar search ads"], BehindShortLink: behind),
-            LinkFacts.None(new DateOnly(2026, 10, 2)));
+            new LinkRequest(
+                "https://marrowmere.example/",
+                new Dictionary<string, string> { ["Term"] = "{keyword}" },
+                Campaigns["Lantern Nights"],
+                Placements["Wendfar search ads"],
+                BehindShortLink: behind
+            ),
+            LinkFacts.None(new DateOnly(2026, 10, 2))
+        );
         Assert.Equal(says, link.Notices.SingleOrDefault(n => n.Rule == "placeholder-on-short-link")?.Message);
     }
 
@@ -45,13 +65,22 @@ public class PlaceholdersBehindTests
     public void A_merge_tag_in_the_pages_own_address_stays_as_it_is_where_it_is_live_and_is_noticed_where_it_is_not()
     {
         const string page = "https://marrowmere.example/a?id={{ contact.id }}";
-        var asked = new LinkRequest(page, new Dictionary<string, string> { ["Content"] = "Hi *|FNAME|* There" }, Campaigns["Lantern Nights"], Placements["The Trellis"]);
+        var asked = new LinkRequest(
+            page,
+            new Dictionary<string, string> { ["Content"] = "Hi *|FNAME|* There" },
+            Campaigns["Lantern Nights"],
+            Placements["The Trellis"]
+        );
         var facts = LinkFacts.None(new DateOnly(2026, 10, 2));
         var encoded = LinkPipeline.Run(Garden, asked, facts);
-        Assert.Contains(encoded.Notices, n => n.Rule == "placeholder-foreign" && n.Message.Contains("{{ contact.id }}", StringComparison.Ordinal));
+        Assert.Contains(encoded.Notices, n =>
+            n.Rule == "placeholder-foreign" && n.Message.Contains("{{ contact.id }}", StringComparison.Ordinal)
+        );
         Assert.StartsWith("https://marrowmere.example/a?id=%7B%7B%20contact.id%20%7D%7D&", encoded.Tagged!.Url, StringComparison.Ordinal);
 
-        var mail = ConventionYaml.Read(File.ReadAllText(PathOf("garden-convention.yaml"))).ToConvention(1, new LinkSettings(Live: PlaceholderShapes.MergeTags));
+        var mail = ConventionYaml
+            .Read(File.ReadAllText(PathOf("garden-convention.yaml")))
+            .ToConvention(1, new LinkSettings(Live: PlaceholderShapes.MergeTags));
         var literal = LinkPipeline.Run(mail, asked, facts);
         Assert.StartsWith(page + "&", literal.Tagged!.Url, StringComparison.Ordinal);
         Assert.Contains("utm_content=hi_*|FNAME|*_there", literal.Tagged.Url, StringComparison.Ordinal);

@@ -17,7 +17,10 @@ public sealed class RouteConditionsTests
     [InlineData(true, 1, "fallback", RouteOutcome.Paused, null)]
     [InlineData(true, -1, "fallback", RouteOutcome.Redirects, "fallback")]
     public void An_end_goes_before_a_pause(bool paused, int? endsInSeconds, string? fallback, RouteOutcome outcome, string? address) =>
-        Assert.Equal((outcome, address), new RouteConditions(paused, endsInSeconds is { } s ? Noon.AddSeconds(s) : null, fallback).At("target", Noon));
+        Assert.Equal(
+            (outcome, address),
+            new RouteConditions(paused, endsInSeconds is { } s ? Noon.AddSeconds(s) : null, fallback).At("target", Noon)
+        );
 
     [Fact]
     public void A_link_that_simply_redirects_has_none()
@@ -36,7 +39,11 @@ public sealed class RouteConditionsTests
     [InlineData("2026-03-29T01:30", "2026-03-29T01:30:00Z")] // never comes
     [InlineData("2026-12-24T18:00:00+02:00", "2026-12-24T16:00:00Z")]
     [InlineData("2026-12-24T18:00Z", "2026-12-24T18:00:00Z")]
-    public void Moments_are_read_where_the_workspace_is(string text, string wanted) => Assert.Equal(DateTimeOffset.Parse(wanted, System.Globalization.CultureInfo.InvariantCulture), WorkspaceMoment.Read(text, "Europe/Dublin"));
+    public void Moments_are_read_where_the_workspace_is(string text, string wanted) =>
+        Assert.Equal(
+            DateTimeOffset.Parse(wanted, System.Globalization.CultureInfo.InvariantCulture),
+            WorkspaceMoment.Read(text, "Europe/Dublin")
+        );
 
     [Theory]
     [InlineData("")]
@@ -46,5 +53,6 @@ public sealed class RouteConditionsTests
     public void What_is_no_moment_is_none(string text) => Assert.Null(WorkspaceMoment.Read(text, "Europe/Dublin"));
 
     [Fact]
-    public void What_is_written_is_read_again() => Assert.Equal(Noon, WorkspaceMoment.Read(WorkspaceMoment.Write(Noon, "Asia/Kathmandu"), "Asia/Kathmandu"));
+    public void What_is_written_is_read_again() =>
+        Assert.Equal(Noon, WorkspaceMoment.Read(WorkspaceMoment.Write(Noon, "Asia/Kathmandu"), "Asia/Kathmandu"));
 }

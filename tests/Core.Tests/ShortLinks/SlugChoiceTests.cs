@@ -11,7 +11,12 @@ public sealed class SlugChoiceTests
     private static readonly DateOnly Today = new(2026, 11, 25);
 
     [Theory]
-    [InlineData("/whats-on/lantern-nights", "Lantern Nights", "Station poster", "lantern-nights|lantern|lantern-nights-26|lantern-26|lantern-station|lantern-nights-station")]
+    [InlineData(
+        "/whats-on/lantern-nights",
+        "Lantern Nights",
+        "Station poster",
+        "lantern-nights|lantern|lantern-nights-26|lantern-26|lantern-station|lantern-nights-station"
+    )]
     [InlineData("/", "Orchid Week", null, "orchid-week|orchid|orchid-week-26|orchid-26")]
     [InlineData("/the/index.html", "", "", "")]
     [InlineData("/caf%C3%A9-menu", null, null, "cafe-menu|cafe|cafe-menu-26|cafe-26")]
@@ -84,14 +89,33 @@ public sealed class SlugChoiceTests
         };
         var judged = SlugImportCheck.Judge(
             [
-                ("https://old.example/Fern", "https://marrowmere.example/a"), ("FERN", "https://marrowmere.example/b"), ("moss", "https://marrowmere.example/c"), ("fem", "https://marrowmere.example/d"),
-                ("reed", "https://elsewhere.example/"), ("rush", "https://www.refused.example/"), ("loop", "https://mmr.example/fern"), ("api", "https://marrowmere.example/"), ("sedge", "nowhere"),
+                ("https://old.example/Fern", "https://marrowmere.example/a"),
+                ("FERN", "https://marrowmere.example/b"),
+                ("moss", "https://marrowmere.example/c"),
+                ("fem", "https://marrowmere.example/d"),
+                ("reed", "https://elsewhere.example/"),
+                ("rush", "https://www.refused.example/"),
+                ("loop", "https://mmr.example/fern"),
+                ("api", "https://marrowmere.example/"),
+                ("sedge", "nowhere"),
             ],
             new HashSet<string> { "moss" },
-            facts);
+            facts
+        );
         Assert.Equal(
-            [SlugImportOutcome.Ready, SlugImportOutcome.Clash, SlugImportOutcome.Clash, SlugImportOutcome.Ready, SlugImportOutcome.Waits, SlugImportOutcome.Refused, SlugImportOutcome.Refused, SlugImportOutcome.Refused, SlugImportOutcome.Refused],
-            judged.Select(j => j.Outcome));
+            [
+                SlugImportOutcome.Ready,
+                SlugImportOutcome.Clash,
+                SlugImportOutcome.Clash,
+                SlugImportOutcome.Ready,
+                SlugImportOutcome.Waits,
+                SlugImportOutcome.Refused,
+                SlugImportOutcome.Refused,
+                SlugImportOutcome.Refused,
+                SlugImportOutcome.Refused,
+            ],
+            judged.Select(j => j.Outcome)
+        );
         Assert.Contains("Line 1 has the same slug", judged[1].Says, StringComparison.Ordinal);
         Assert.Contains("looks like “fern”", judged[3].Says, StringComparison.Ordinal);
         Assert.Contains("is blocked, as part of refused.example", judged[5].Says, StringComparison.Ordinal);

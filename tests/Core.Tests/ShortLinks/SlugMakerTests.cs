@@ -5,8 +5,7 @@ namespace PreciseBeacon.CoreTests.ShortLinks;
 public sealed class SlugMakerTests
 {
     [Fact]
-    public void The_alphabet_has_no_vowels_and_no_look_alikes() =>
-        Assert.Empty(SlugMaker.Alphabet.Intersect("aeiouy01l5s8bzq"));
+    public void The_alphabet_has_no_vowels_and_no_look_alikes() => Assert.Empty(SlugMaker.Alphabet.Intersect("aeiouy01l5s8bzq"));
 
     [Fact]
     public void Slugs_grow_when_one_in_a_thousand_is_taken()

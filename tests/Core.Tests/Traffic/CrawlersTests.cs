@@ -14,7 +14,17 @@ public sealed class CrawlersTests(ITestOutputHelper output)
     private static List<(string Pattern, List<string> Examples)> Known()
     {
         using var data = JsonDocument.Parse(NpmPackage.Read("crawler-user-agents/crawler-user-agents.json"));
-        return [.. data.RootElement.EnumerateArray().Select(e => (e.GetProperty("pattern").GetString()!, e.GetProperty("instances").EnumerateArray().Select(i => i.GetString()!).ToList()))];
+        return
+        [
+            .. data
+                .RootElement.EnumerateArray()
+                .Select(e =>
+                    (
+                        e.GetProperty("pattern").GetString()!,
+                        e.GetProperty("instances").EnumerateArray().Select(i => i.GetString()!).ToList()
+                    )
+                ),
+        ];
     }
 
     [Fact]
@@ -32,7 +42,9 @@ public sealed class CrawlersTests(ITestOutputHelper output)
     {
         var known = Known();
         var patterns = known.ConvertAll(k => new Regex(k.Pattern, RegexOptions.CultureInvariant));
-        int all = 0, listed = 0, spoken = 0;
+        int all = 0,
+            listed = 0,
+            spoken = 0;
         for (int i = 0; i < known.Count; i++)
         {
             foreach (string example in known[i].Examples)
@@ -44,7 +56,9 @@ public sealed class CrawlersTests(ITestOutputHelper output)
             }
         }
 
-        output.WriteLine($"unlisted crawlers recognised: {spoken} of {all} ({100.0 * spoken / all:F1} %); by the list alone {listed} ({100.0 * listed / all:F1} %)");
+        output.WriteLine(
+            $"unlisted crawlers recognised: {spoken} of {all} ({100.0 * spoken / all:F1} %); by the list alone {listed} ({100.0 * listed / all:F1} %)"
+        );
         Assert.True(spoken >= 0.93 * all, $"{spoken} of {all}");
         Assert.True(listed < spoken);
     }
@@ -68,7 +82,8 @@ public sealed class CrawlersTests(ITestOutputHelper output)
     [InlineData("Mozilla/5.0 (Computer) Fernleaf/12.1 sedge@sedge.example", true)]
     [InlineData("sedge-client/1.4", true)]
     [InlineData(" ", true)]
-    public void Programs_speak_otherwise_than_browsers(string userAgent, bool program) => Assert.Equal(program, Crawlers.IsCrawler(userAgent));
+    public void Programs_speak_otherwise_than_browsers(string userAgent, bool program) =>
+        Assert.Equal(program, Crawlers.IsCrawler(userAgent));
 
     /// <summary>
     /// Nobody who sends a hundred thousand different user agents makes judging slow, however long and odd they are. Beside
@@ -79,13 +94,21 @@ public sealed class CrawlersTests(ITestOutputHelper output)
     {
         const int Rounds = 100;
         const int Each = 1_000;
-        string[] fillings = [new('a', 380), string.Concat(Enumerable.Repeat("a.", 190)), string.Concat(Enumerable.Repeat("a@", 190)), "Fernleaf/12.1", string.Concat(Enumerable.Repeat("Current RSS Spider ", 20))];
+        string[] fillings =
+        [
+            new('a', 380),
+            string.Concat(Enumerable.Repeat("a.", 190)),
+            string.Concat(Enumerable.Repeat("a@", 190)),
+            "Fernleaf/12.1",
+            string.Concat(Enumerable.Repeat("Current RSS Spider ", 20)),
+        ];
         Crawlers.IsCrawler("Mozilla/5.0 warm");
         var ratios = new List<double>();
         for (int round = 0; round < Rounds; round++)
         {
             string[] agents = [.. Enumerable.Range(0, Each).Select(i => $"Mozilla/5.0 ({round}.{i}) {fillings[i % fillings.Length]}")];
-            double judged = Time(agents, a => Crawlers.IsCrawler(a)), hashed = Time(agents, a => SHA256.HashData(Encoding.UTF8.GetBytes(a)));
+            double judged = Time(agents, a => Crawlers.IsCrawler(a)),
+                hashed = Time(agents, a => SHA256.HashData(Encoding.UTF8.GetBytes(a)));
             ratios.Add(judged / hashed);
         }
 

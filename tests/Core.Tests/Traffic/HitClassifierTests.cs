@@ -21,7 +21,9 @@ public sealed class HitClassifierTests
     [Fact]
     public void What_is_no_person_never_shadows_a_person()
     {
-        var kinds = HitClassifier.Sort([Hit(0, flags: HitFlags.Prefetch), Hit(0.5, ""), Hit(1), Hit(1.2, flags: HitFlags.Head), Hit(1.4)]).Select(s => s.Kind);
+        var kinds = HitClassifier
+            .Sort([Hit(0, flags: HitFlags.Prefetch), Hit(0.5, ""), Hit(1), Hit(1.2, flags: HitFlags.Head), Hit(1.4)])
+            .Select(s => s.Kind);
         Assert.Equal([HitKind.Prefetch, HitKind.Crawler, HitKind.Person, HitKind.Head, HitKind.DoubleTap], kinds);
     }
 

@@ -8,7 +8,10 @@ namespace PreciseBeacon.CoreTests.Traffic;
 /// </summary>
 public static class PlaceFile
 {
-    private const byte Text = 2 << 5, Whole16 = 5 << 5, Whole32 = 6 << 5, Map = 7 << 5;
+    private const byte Text = 2 << 5,
+        Whole16 = 5 << 5,
+        Whole32 = 6 << 5,
+        Map = 7 << 5;
     private static readonly byte[] MetadataMark = [0xAB, 0xCD, 0xEF, .. "MaxMind.com"u8];
 
     public static void Write(string path, Dictionary<string, object> record)
@@ -18,18 +21,21 @@ public static class PlaceFile
         file.Write(new byte[16]);
         WriteValue(file, record);
         file.Write(MetadataMark);
-        WriteValue(file, new Dictionary<string, object>
-        {
-            ["node_count"] = 1u,
-            ["record_size"] = (ushort)24,
-            ["ip_version"] = (ushort)6,
-            ["database_type"] = "Test",
-            ["languages"] = new List<object> { "en" },
-            ["binary_format_major_version"] = (ushort)2,
-            ["binary_format_minor_version"] = (ushort)0,
-            ["build_epoch"] = 1_700_000_000ul,
-            ["description"] = new Dictionary<string, object> { ["en"] = "Test" },
-        });
+        WriteValue(
+            file,
+            new Dictionary<string, object>
+            {
+                ["node_count"] = 1u,
+                ["record_size"] = (ushort)24,
+                ["ip_version"] = (ushort)6,
+                ["database_type"] = "Test",
+                ["languages"] = new List<object> { "en" },
+                ["binary_format_major_version"] = (ushort)2,
+                ["binary_format_minor_version"] = (ushort)0,
+                ["build_epoch"] = 1_700_000_000ul,
+                ["description"] = new Dictionary<string, object> { ["en"] = "Test" },
+            }
+        );
         File.WriteAllBytes(path, file.ToArray());
     }
 

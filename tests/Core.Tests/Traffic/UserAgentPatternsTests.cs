@@ -30,7 +30,8 @@ public sealed class UserAgentPatternsTests
         var patterns = entries.ConvertAll(e => e.GetProperty("pattern").GetString()!);
         var alone = patterns.ConvertAll(p => new Regex(p, RegexOptions.CultureInvariant));
         var together = new UserAgentPatterns(patterns);
-        var texts = entries.SelectMany(e => e.GetProperty("instances").EnumerateArray().Select(i => i.GetString()!))
+        var texts = entries
+            .SelectMany(e => e.GetProperty("instances").EnumerateArray().Select(i => i.GetString()!))
             .Concat(NpmPackage.UserAgents().Select(b => b.UserAgent).Distinct().Take(2_000));
         Assert.All(texts, text => Assert.Equal(alone.Exists(p => p.IsMatch(text)), together.IsMatch(text)));
     }

@@ -10,22 +10,32 @@ public sealed class VisitSplitterTests
     private static readonly VisitRules Rules = new(
         new HashSet<string> { "marrowmere.example", "shop.marrowmere.example" },
         [.. StandardKeys.All.Select(k => new Tag(k, "", k == StandardKeys.Source ? ["src"] : []))],
-        TimeZoneInfo.FindSystemTimeZoneById("Europe/Dublin"));
+        TimeZoneInfo.FindSystemTimeZoneById("Europe/Dublin")
+    );
 
-    private static RawPageEvent View(double minutes, string url, string referrer = "", Guid visitor = default) => new()
-    {
-        Id = Guid.CreateVersion7(Start.AddMinutes(minutes)),
-        WorkspaceId = Guid.Empty,
-        SiteId = Guid.Empty,
-        At = Start.AddMinutes(minutes),
-        Kind = PageEventKind.View,
-        Url = "https://marrowmere.example" + url,
-        Referrer = referrer,
-        Visitor = visitor,
-        UserAgent = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
-    };
+    private static RawPageEvent View(double minutes, string url, string referrer = "", Guid visitor = default) =>
+        new()
+        {
+            Id = Guid.CreateVersion7(Start.AddMinutes(minutes)),
+            WorkspaceId = Guid.Empty,
+            SiteId = Guid.Empty,
+            At = Start.AddMinutes(minutes),
+            Kind = PageEventKind.View,
+            Url = "https://marrowmere.example" + url,
+            Referrer = referrer,
+            Visitor = visitor,
+            UserAgent = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
+        };
 
-    private static RawPageEvent Order(double minutes, string order) => View(minutes, "/thanks") with { Kind = PageEventKind.Conversion, Name = "ticket", OrderId = order, Value = 18.5m, Currency = "EUR" };
+    private static RawPageEvent Order(double minutes, string order) =>
+        View(minutes, "/thanks") with
+        {
+            Kind = PageEventKind.Conversion,
+            Name = "ticket",
+            OrderId = order,
+            Value = 18.5m,
+            Currency = "EUR",
+        };
 
     private static IReadOnlyList<Visit> Sort(params RawPageEvent[] events) => VisitSplitter.Sort(events, Rules, _ => true);
 
@@ -67,7 +77,11 @@ public sealed class VisitSplitterTests
     public void A_visit_over_midnight_is_the_new_days_last_source()
     {
         double lateEvening = (13 * 60) + 50;
-        var visits = Sort(View(lateEvening, "/a?utm_source=x"), View(lateEvening + 20, "/b"), View(lateEvening + 60, "/c", "https://marrowmere.example/b"));
+        var visits = Sort(
+            View(lateEvening, "/a?utm_source=x"),
+            View(lateEvening + 20, "/b"),
+            View(lateEvening + 60, "/c", "https://marrowmere.example/b")
+        );
         Assert.Equal(["x", "x"], visits.Select(v => v.Tags.Source));
         Assert.Equal([new DateOnly(2026, 7, 1), new DateOnly(2026, 7, 2)], visits.Select(v => v.Day));
     }
@@ -79,7 +93,14 @@ public sealed class VisitSplitterTests
     [InlineData("/b", "https://other.example/", 2, null)]
     public void A_referrer_on_the_own_short_domain_is_no_outside_one(string url, string referrer, int visits, string? source)
     {
-        var sorted = VisitSplitter.Sort([View(0, "/a?utm_source=x"), View(1, url, referrer)], Rules with { ShortHosts = new HashSet<string> { "mmr.example" } }, _ => true);
+        var sorted = VisitSplitter.Sort(
+            [View(0, "/a?utm_source=x"), View(1, url, referrer)],
+            Rules with
+            {
+                ShortHosts = new HashSet<string> { "mmr.example" },
+            },
+            _ => true
+        );
         Assert.Equal((visits, source), (sorted.Count, sorted[^1].Tags.Source));
         Assert.Equal(referrer.Contains("mmr", StringComparison.Ordinal) ? "" : "other.example", sorted[^1].ReferrerHost);
     }
@@ -121,7 +142,10 @@ public sealed class VisitSplitterTests
         Assert.Equal("x", Sort(View(0, "/a#utm_source=x"))[0].Tags.Source);
         Assert.Equal("x y", Sort(View(0, "/a?src=x+y"))[0].Tags.Source);
         Assert.Equal("a\uFFFDb", Sort(View(0, "/a?utm_source=a%00b"))[0].Tags.Source);
-        Assert.Equal(("marrowmere.example/a", "vale.example"), Sort(View(0, "/a?q=1", "https://Vale.example/x")).Select(v => (v.LandingPage, v.ReferrerHost)).Single());
+        Assert.Equal(
+            ("marrowmere.example/a", "vale.example"),
+            Sort(View(0, "/a?q=1", "https://Vale.example/x")).Select(v => (v.LandingPage, v.ReferrerHost)).Single()
+        );
     }
 
     [Fact]
@@ -130,9 +154,14 @@ public sealed class VisitSplitterTests
     [Fact]
     public void A_visit_over_midnight_belongs_to_the_hash_it_began_with()
     {
-        Guid before = Guid.NewGuid(), after = Guid.NewGuid();
+        Guid before = Guid.NewGuid(),
+            after = Guid.NewGuid();
         double lateEvening = (13 * 60) + 50;
-        var visits = Sort(View(lateEvening, "/a", visitor: before), View(lateEvening + 20, "/b", visitor: after), View(lateEvening + 200, "/c", visitor: after));
+        var visits = Sort(
+            View(lateEvening, "/a", visitor: before),
+            View(lateEvening + 20, "/b", visitor: after),
+            View(lateEvening + 200, "/c", visitor: after)
+        );
         Assert.Equal([before, after], visits.Select(v => v.Visitor));
     }
 }

@@ -24,7 +24,8 @@ public sealed class VisitorHashTests
     public void The_hash_of_a_sites_own_id_is_hmac_sha_256_cut_to_128_bits() =>
         Assert.Equal(
             Convert.FromHexString("5bdcc146bf60754e6a042426089575c7"),
-            VisitorHash.OfSiteId("Jefe"u8, "what do ya want for nothing?").ToByteArray());
+            VisitorHash.OfSiteId("Jefe"u8, "what do ya want for nothing?").ToByteArray()
+        );
 
     /// <summary>The first vectors of SipHash's reference implementation (128 bits; key 00 to 0f, text of so many octets from 00), from memory.</summary>
     [Theory]
@@ -52,5 +53,6 @@ public sealed class VisitorHashTests
     [InlineData("Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1", Device.Phone)]
     [InlineData("Mozilla/5.0 (Tablet) Fernleaf/12.1", Device.Tablet)]
     [InlineData("Mozilla/5.0 (Computer; x86_64) Fernleaf/12.1", Device.Computer)]
-    public void Devices_are_told_by_the_words_in_the_user_agent(string userAgent, string device) => Assert.Equal(device, Device.Of(userAgent));
+    public void Devices_are_told_by_the_words_in_the_user_agent(string userAgent, string device) =>
+        Assert.Equal(device, Device.Of(userAgent));
 }

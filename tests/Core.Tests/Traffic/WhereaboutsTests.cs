@@ -19,23 +19,43 @@ public sealed class WhereaboutsTests : IDisposable
     }
 
     [Fact]
-    public void Named_in_several_languages() => Assert.Equal(
-        new Whereabouts("IE", "Leinster", "Dublin"),
-        Read(new()
-        {
-            ["country"] = new Dictionary<string, object> { ["iso_code"] = "IE" },
-            ["subdivisions"] = new List<object> { Named("Leinster", "Linster") },
-            ["city"] = Named("Dublin", "Baile Atha Cliath"),
-        }));
+    public void Named_in_several_languages() =>
+        Assert.Equal(
+            new Whereabouts("IE", "Leinster", "Dublin"),
+            Read(
+                new()
+                {
+                    ["country"] = new Dictionary<string, object> { ["iso_code"] = "IE" },
+                    ["subdivisions"] = new List<object> { Named("Leinster", "Linster") },
+                    ["city"] = Named("Dublin", "Baile Atha Cliath"),
+                }
+            )
+        );
 
     [Fact]
-    public void Named_flat() => Assert.Equal(new Whereabouts("IE", "Leinster", "Dublin"), Read(new() { ["country_code"] = "IE", ["state1"] = "Leinster", ["city"] = "Dublin" }));
+    public void Named_flat() =>
+        Assert.Equal(
+            new Whereabouts("IE", "Leinster", "Dublin"),
+            Read(
+                new()
+                {
+                    ["country_code"] = "IE",
+                    ["state1"] = "Leinster",
+                    ["city"] = "Dublin",
+                }
+            )
+        );
 
     [Fact]
     public void The_country_alone() => Assert.Equal(new Whereabouts("IE", "", ""), Read(new() { ["country_code"] = "IE" }));
 
     [Fact]
-    public void A_town_without_a_region() => Assert.Equal(new Whereabouts("IE", "", "Dublin"), Read(new() { ["country_code"] = "IE", ["city"] = "Dublin" }));
+    public void A_town_without_a_region() =>
+        Assert.Equal(new Whereabouts("IE", "", "Dublin"), Read(new() { ["country_code"] = "IE", ["city"] = "Dublin" }));
 
-    private static Dictionary<string, object> Named(string english, string other) => new() { ["names"] = new Dictionary<string, object> { ["en"] = english, ["ga"] = other } };
+    private static Dictionary<string, object> Named(string english, string other) =>
+        new()
+        {
+            ["names"] = new Dictionary<string, object> { ["en"] = english, ["ga"] = other },
+        };
 }

@@ -11,20 +11,25 @@ namespace PreciseBeacon.WebTests.Accounts;
 public sealed class AccessTests(DemoHost demo)
 {
     private IEnumerable<(string Method, string Route, Caller Callers)> Lines =>
-        AccessGate.Endpoints(demo.Host.Services.GetRequiredService<EndpointDataSource>().Endpoints).Select(e => (e.Method, e.Route, e.Callers!.Value));
+        AccessGate
+            .Endpoints(demo.Host.Services.GetRequiredService<EndpointDataSource>().Endpoints)
+            .Select(e => (e.Method, e.Route, e.Callers!.Value));
 
     /// <summary>Walks every endpoint as every role and as a stranger.</summary>
     [Fact]
     public async Task Every_endpoint_lets_in_whom_it_names_and_nobody_else()
     {
         Assert.InRange(Lines.Count(), 150, 1_000);
-        var callers = Enum.GetValues<Role>().Select(r => (Who: Enum.Parse<Caller>(r.ToString()), Client: demo.Host.As(r.ToString().ToLowerInvariant())))
+        var callers = Enum.GetValues<Role>()
+            .Select(r => (Who: Enum.Parse<Caller>(r.ToString()), Client: demo.Host.As(r.ToString().ToLowerInvariant())))
             .Append((Who: Caller.Stranger, Client: demo.Host.Anonymous()));
         foreach (var (who, client) in callers)
         {
             foreach (var (method, route, allowed) in Lines)
             {
-                string path = route.Replace("{id:guid}", Guid.NewGuid().ToString(), StringComparison.Ordinal).Replace("{documentName}", "v1", StringComparison.Ordinal);
+                string path = route
+                    .Replace("{id:guid}", Guid.NewGuid().ToString(), StringComparison.Ordinal)
+                    .Replace("{documentName}", "v1", StringComparison.Ordinal);
                 using var request = new HttpRequestMessage(HttpMethod.Parse(method), path);
                 request.Content = method == "POST" ? new StringContent("{}", System.Text.Encoding.UTF8, "application/json") : null;
                 using var response = await client.SendAsync(request);
@@ -46,9 +51,14 @@ public sealed class AccessTests(DemoHost demo)
         Caller[] columns = [Caller.Stranger, Caller.Shortener, Caller.Viewer, Caller.Editor, Caller.Owner];
         var lines = Lines.OrderBy(l => l.Route, StringComparer.Ordinal).ThenBy(l => l.Method, StringComparer.Ordinal).ToList();
         Assert.Equal(lines.Count, lines.DistinctBy(l => (l.Method, l.Route)).Count());
-        string table = "# Who may call what\n\nPrinted from the endpoints by `AccessTests`; each says itself who may call it.\n\n"
+        string table =
+            "# Who may call what\n\nPrinted from the endpoints by `AccessTests`; each says itself who may call it.\n\n"
             + $"| Call | {string.Join(" | ", columns)} |\n|---|{string.Concat(columns.Select(_ => ":-:|"))}\n"
-            + string.Concat(lines.Select(l => $"| `{l.Method} {l.Route.Replace(":guid", "", StringComparison.Ordinal)}` | {string.Join(" | ", columns.Select(c => l.Callers.HasFlag(c) ? "✓" : " "))} |\n"));
+            + string.Concat(
+                lines.Select(l =>
+                    $"| `{l.Method} {l.Route.Replace(":guid", "", StringComparison.Ordinal)}` | {string.Join(" | ", columns.Select(c => l.Callers.HasFlag(c) ? "✓" : " "))} |\n"
+                )
+            );
         if (Environment.GetEnvironmentVariable("BEACON_WRITE_OPENAPI") is { Length: > 0 })
         {
             await File.WriteAllTextAsync(file, table);

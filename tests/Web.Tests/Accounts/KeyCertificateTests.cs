@@ -17,7 +17,10 @@ public sealed class KeyCertificateTests
         string file = Path.GetTempFileName();
         using (var key = RSA.Create(2048))
         {
-            using var made = new CertificateRequest("CN=keys", key, HashAlgorithmName.SHA256, RSASignaturePadding.Pkcs1).CreateSelfSigned(DateTimeOffset.UtcNow.AddDays(-1), DateTimeOffset.UtcNow.AddDays(1));
+            using var made = new CertificateRequest("CN=keys", key, HashAlgorithmName.SHA256, RSASignaturePadding.Pkcs1).CreateSelfSigned(
+                DateTimeOffset.UtcNow.AddDays(-1),
+                DateTimeOffset.UtcNow.AddDays(1)
+            );
             await File.WriteAllBytesAsync(file, made.Export(X509ContentType.Pkcs12, "fern"));
         }
 
@@ -27,7 +30,9 @@ public sealed class KeyCertificateTests
             Assert.Contains("<masterKey", await plain.ScalarAsync<string>(StoredKeys), StringComparison.Ordinal);
         }
 
-        await using (var encrypted = await BeaconHost.StartAsync(more: [$"--Beacon:KeyCertificate={file}", "--Beacon:KeyCertificatePassword=fern"]))
+        await using (
+            var encrypted = await BeaconHost.StartAsync(more: [$"--Beacon:KeyCertificate={file}", "--Beacon:KeyCertificatePassword=fern"])
+        )
         {
             await encrypted.GetJsonAsync("/api/account");
             string stored = await encrypted.ScalarAsync<string>(StoredKeys);
@@ -41,7 +46,9 @@ public sealed class KeyCertificateTests
     [Fact]
     public void A_certificate_that_cannot_be_used_is_named()
     {
-        var broken = Assert.Throws<InvalidOperationException>(() => BeaconApp.Build(["--ConnectionStrings:Beacon=Host=127.0.0.1", "--Beacon:KeyCertificate=/nowhere.pfx"]));
+        var broken = Assert.Throws<InvalidOperationException>(() =>
+            BeaconApp.Build(["--ConnectionStrings:Beacon=Host=127.0.0.1", "--Beacon:KeyCertificate=/nowhere.pfx"])
+        );
         Assert.Contains("“/nowhere.pfx” (Beacon:KeyCertificate)", broken.Message, StringComparison.Ordinal);
     }
 }

@@ -18,7 +18,8 @@ public sealed class KeyTests(DemoHost demo)
         Assert.DoesNotContain(secret, (await owner.DoAsync(HttpMethod.Get, "/api/v1/keys")).ToJsonString(), StringComparison.Ordinal);
 
         // Restricted to its call, in the address and in the header alike.
-        string shorten = $"/api/v1/shorten?key={secret}&placement=Gate%20poster&campaign=Seed%20Swap&url=http://{BeaconHost.GardenHost}/seed-swap?by=tool";
+        string shorten =
+            $"/api/v1/shorten?key={secret}&placement=Gate%20poster&campaign=Seed%20Swap&url=http://{BeaconHost.GardenHost}/seed-swap?by=tool";
         using var anybody = demo.Host.Anonymous();
         Assert.StartsWith($"http://{demo.Host.ShortHost}/", await anybody.GetStringAsync(shorten), StringComparison.Ordinal);
         anybody.DefaultRequestHeaders.Add("Authorization", $"Bearer {secret}");
@@ -28,7 +29,13 @@ public sealed class KeyTests(DemoHost demo)
         await owner.DoAsync(HttpMethod.Post, $"/api/v1/keys/{id}/revoke");
         using var later = demo.Host.Anonymous();
         Assert.Equal(HttpStatusCode.Unauthorized, (await later.GetAsync(shorten)).StatusCode);
-        Assert.Equal(0L, await demo.Host.ScalarAsync<long>("select count(*) from change_log where before::text like '%' || $1 || '%' or after::text like '%' || $1 || '%'", secret));
+        Assert.Equal(
+            0L,
+            await demo.Host.ScalarAsync<long>(
+                "select count(*) from change_log where before::text like '%' || $1 || '%' or after::text like '%' || $1 || '%'",
+                secret
+            )
+        );
     }
 
     [Theory]

@@ -23,7 +23,10 @@ public sealed class OtherWorkspaceTests
         {
             string path = await Belongings.PathAsync(host, call);
             using var request = new HttpRequestMessage(call.Method, path);
-            request.Content = call.Method == HttpMethod.Get || call.Method == HttpMethod.Delete ? null : new StringContent(description.Sample(call.Body)?.ToJsonString() ?? "{}", Encoding.UTF8, "application/json");
+            request.Content =
+                call.Method == HttpMethod.Get || call.Method == HttpMethod.Delete
+                    ? null
+                    : new StringContent(description.Sample(call.Body)?.ToJsonString() ?? "{}", Encoding.UTF8, "application/json");
             using var answer = await other.SendAsync(request);
 
             // What is wrong with the request itself may be said first.
@@ -40,21 +43,45 @@ public sealed class OtherWorkspaceTests
         var link = await host.ScalarAsync<Guid>("select link_id from short_links limit 1");
         var campaign = await host.ScalarAsync<Guid>("select id from campaigns limit 1");
         var placement = await host.ScalarAsync<Guid>("select id from placements limit 1");
-        Assert.Equal(0, (await other.DoAsync(HttpMethod.Post, "/api/v1/links/bulk", new { links = new[] { link }, retire = true })).Whole("changed"));
-        Assert.Equal("codes-none", (await other.CallAsync(HttpMethod.Post, "/api/v1/codes/sheet.pdf", new { links = new[] { link }, sheet = new { columns = 2, rows = 2 } })).Json.Refusal().Rule);
-        Assert.Equal(0, (await other.DoAsync(HttpMethod.Get, $"/api/v1/links?campaign={campaign}&placement={placement}&state=all")).Whole("total"));
-        Assert.Equal("partner-page-refused", (await other.CallAsync(HttpMethod.Post, "/api/v1/partner-pages", new { name = "Mine", placements = new[] { placement } })).Json.Refusal().Rule);
+        Assert.Equal(
+            0,
+            (await other.DoAsync(HttpMethod.Post, "/api/v1/links/bulk", new { links = new[] { link }, retire = true })).Whole("changed")
+        );
+        Assert.Equal(
+            "codes-none",
+            (
+                await other.CallAsync(
+                    HttpMethod.Post,
+                    "/api/v1/codes/sheet.pdf",
+                    new { links = new[] { link }, sheet = new { columns = 2, rows = 2 } }
+                )
+            )
+                .Json.Refusal()
+                .Rule
+        );
+        Assert.Equal(
+            0,
+            (await other.DoAsync(HttpMethod.Get, $"/api/v1/links?campaign={campaign}&placement={placement}&state=all")).Whole("total")
+        );
+        Assert.Equal(
+            "partner-page-refused",
+            (await other.CallAsync(HttpMethod.Post, "/api/v1/partner-pages", new { name = "Mine", placements = new[] { placement } }))
+                .Json.Refusal()
+                .Rule
+        );
         Assert.Equal(before, await StateAsync(host));
     }
 
-    private static Task<string> StateAsync(BeaconHost host) => host.ScalarAsync<string>(
-        """
-        select concat_ws(' ',
-            (select md5(string_agg(l::text, '' order by id)) from links l), (select md5(string_agg(s::text, '' order by id)) from short_links s),
-            (select md5(string_agg(c::text, '' order by id)) from campaigns c), (select md5(string_agg(p::text, '' order by id)) from placements p),
-            (select md5(string_agg(b::text, '' order by id)) from batches b), (select md5(string_agg(m::text, '' order by id)) from mails m),
-            (select count(*) from code_logos), (select count(*) from site_pages), (select count(*) from refused_hosts), (select count(*) from approved_hosts where approved),
-            (select count(*) from saved_recipes), (select count(*) from placement_sets), (select count(*) from result_pages), (select count(*) from partner_pages where revoked_at is null),
-            (select count(*) from api_keys where revoked_at is null and name <> 'other workspace'), (select count(*) from short_domains))
-        """);
+    private static Task<string> StateAsync(BeaconHost host) =>
+        host.ScalarAsync<string>(
+            """
+            select concat_ws(' ',
+                (select md5(string_agg(l::text, '' order by id)) from links l), (select md5(string_agg(s::text, '' order by id)) from short_links s),
+                (select md5(string_agg(c::text, '' order by id)) from campaigns c), (select md5(string_agg(p::text, '' order by id)) from placements p),
+                (select md5(string_agg(b::text, '' order by id)) from batches b), (select md5(string_agg(m::text, '' order by id)) from mails m),
+                (select count(*) from code_logos), (select count(*) from site_pages), (select count(*) from refused_hosts), (select count(*) from approved_hosts where approved),
+                (select count(*) from saved_recipes), (select count(*) from placement_sets), (select count(*) from result_pages), (select count(*) from partner_pages where revoked_at is null),
+                (select count(*) from api_keys where revoked_at is null and name <> 'other workspace'), (select count(*) from short_domains))
+            """
+        );
 }

@@ -22,7 +22,21 @@ public sealed class SessionTests : IAsyncLifetime
     {
         _host = await BeaconHost.StartAsync(demo: false, more: "--Beacon:TrustedProxies:0=127.0.0.1");
         using var owner = await BrowserAsync();
-        await owner.DoAsync(HttpMethod.Post, "/api/account/first-owner", new { name = "Orla Fenwick", mail = Mail, password = Password, workspace = "Marrowmere", currency = "EUR", timeZone = "Europe/Dublin", siteHost = "marrowmere.example", shortHost = "mmr.example" });
+        await owner.DoAsync(
+            HttpMethod.Post,
+            "/api/account/first-owner",
+            new
+            {
+                name = "Orla Fenwick",
+                mail = Mail,
+                password = Password,
+                workspace = "Marrowmere",
+                currency = "EUR",
+                timeZone = "Europe/Dublin",
+                siteHost = "marrowmere.example",
+                shortHost = "mmr.example",
+            }
+        );
     }
 
     public async Task DisposeAsync() => await _host.DisposeAsync();
@@ -30,7 +44,10 @@ public sealed class SessionTests : IAsyncLifetime
     /// <summary>A browser at an address of its own, with the page's token.</summary>
     private async Task<HttpClient> BrowserAsync(string address = "198.51.100.7")
     {
-        var browser = new HttpClient(new SocketsHttpHandler { CookieContainer = new CookieContainer(), AllowAutoRedirect = false }) { BaseAddress = new Uri($"http://127.0.0.1:{_host.Port}") };
+        var browser = new HttpClient(new SocketsHttpHandler { CookieContainer = new CookieContainer(), AllowAutoRedirect = false })
+        {
+            BaseAddress = new Uri($"http://127.0.0.1:{_host.Port}"),
+        };
         browser.DefaultRequestHeaders.Add("X-Forwarded-For", address);
         browser.DefaultRequestHeaders.TryAddWithoutValidation("User-Agent", "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1");
         await RefreshAsync(browser);
@@ -45,7 +62,12 @@ public sealed class SessionTests : IAsyncLifetime
         return state;
     }
 
-    private static async Task<HttpStatusCode> TryAsync(HttpClient browser, string password, string mail = Mail, string path = "/api/account/sign-in")
+    private static async Task<HttpStatusCode> TryAsync(
+        HttpClient browser,
+        string password,
+        string mail = Mail,
+        string path = "/api/account/sign-in"
+    )
     {
         using var answer = await browser.PostAsJsonAsync(path, new { mail, password });
         return answer.StatusCode;
@@ -59,7 +81,8 @@ public sealed class SessionTests : IAsyncLifetime
         return browser;
     }
 
-    private static async Task<bool> IsInAsync(HttpClient browser) => (await browser.GetAsync("/api/v1/links")).StatusCode == HttpStatusCode.OK;
+    private static async Task<bool> IsInAsync(HttpClient browser) =>
+        (await browser.GetAsync("/api/v1/links")).StatusCode == HttpStatusCode.OK;
 
     [Fact]
     public async Task Signing_out_ends_the_session_wherever_its_cookie_was_copied_to()
@@ -89,7 +112,10 @@ public sealed class SessionTests : IAsyncLifetime
         var trains = (await train.DoAsync(HttpMethod.Get, "/api/account/sessions")).AsArray().Single(s => s!["own"]!.GetValue<bool>());
         await office.DoAsync(HttpMethod.Delete, $"/api/account/sessions/{trains.Text("id")}");
         Assert.Equal((true, false, true), (await IsInAsync(office), await IsInAsync(train), await IsInAsync(home)));
-        Assert.Equal(HttpStatusCode.NotFound, (await office.CallAsync(HttpMethod.Delete, $"/api/account/sessions/{Guid.NewGuid()}")).Status);
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await office.CallAsync(HttpMethod.Delete, $"/api/account/sessions/{Guid.NewGuid()}")).Status
+        );
         Assert.Equal(2, (await office.DoAsync(HttpMethod.Post, "/api/account/sessions/end-others")).Whole("ended"));
         Assert.Equal((true, false), (await IsInAsync(office), await IsInAsync(home)));
     }
@@ -186,15 +212,41 @@ public sealed class SessionTests : IAsyncLifetime
     public async Task Keys_expire_and_say_when_they_were_used_last()
     {
         using var owner = await SignedInAsync();
-        Assert.Equal("key-days", (await owner.CallAsync(HttpMethod.Post, "/api/v1/keys", new { name = "Till", role = "viewer", days = 0 })).Json.Refusal().Rule);
-        var made = await owner.DoAsync(HttpMethod.Post, "/api/v1/keys", new { name = "Till", role = "viewer", days = 1 });
+        Assert.Equal("key-days", (
+                await owner.CallAsync(
+                    HttpMethod.Post,
+                    "/api/v1/keys",
+                    new
+                    {
+                        name = "Till",
+                        role = "viewer",
+                        days = 0,
+                    }
+                )
+            ).Json.Refusal().Rule);
+        var made = await owner.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/keys",
+            new
+            {
+                name = "Till",
+                role = "viewer",
+                days = 1,
+            }
+        );
         using var till = _host.Client(made.Text("secret"));
         Assert.True(await IsInAsync(till));
         await _host.Services.GetRequiredService<KeyUses>().WriteAsync(CancellationToken.None);
         var key = (await owner.DoAsync(HttpMethod.Get, "/api/v1/keys")).AsArray().Single(k => k.Text("name") == "Till");
         Assert.NotNull(key!["lastUsedAt"]);
-        Assert.InRange(key["expiresAt"]!.GetValue<DateTimeOffset>() - DateTimeOffset.UtcNow, TimeSpan.FromHours(23), TimeSpan.FromHours(25));
-        await using var over = _host.Database.CreateCommand("update api_keys set expires_at = now() - interval '1 second' where name = 'Till'");
+        Assert.InRange(
+            key["expiresAt"]!.GetValue<DateTimeOffset>() - DateTimeOffset.UtcNow,
+            TimeSpan.FromHours(23),
+            TimeSpan.FromHours(25)
+        );
+        await using var over = _host.Database.CreateCommand(
+            "update api_keys set expires_at = now() - interval '1 second' where name = 'Till'"
+        );
         await over.ExecuteNonQueryAsync();
         Assert.False(await IsInAsync(till));
     }
@@ -204,15 +256,18 @@ public sealed class SessionTests : IAsyncLifetime
     {
         using var idle = await SignedInAsync();
         using var old = await SignedInAsync();
-        await using (var age = _host.Database.CreateCommand(
-            """
-            update user_sessions set seen_at = now() - interval '12 hours 1 minute' where id = (select id from user_sessions order by started_at desc offset 1 limit 1);
-            update user_sessions set started_at = now() - interval '14 days 1 minute' where id = (select id from user_sessions order by started_at desc limit 1);
-            insert into idempotent_answers select id, 'kept', ''::bytea, 'null', now() - interval '23 hours' from workspaces;
-            insert into idempotent_answers select id, 'gone', ''::bytea, 'null', now() - interval '25 hours' from workspaces;
-            insert into slug_change (short_link_id, told_at) select gen_random_uuid(), now() - interval '3 days' from generate_series(1, 10);
-            insert into slug_change (short_link_id, told_at) values (gen_random_uuid(), now() - interval '3 days')
-            """))
+        await using (
+            var age = _host.Database.CreateCommand(
+                """
+                update user_sessions set seen_at = now() - interval '12 hours 1 minute' where id = (select id from user_sessions order by started_at desc offset 1 limit 1);
+                update user_sessions set started_at = now() - interval '14 days 1 minute' where id = (select id from user_sessions order by started_at desc limit 1);
+                insert into idempotent_answers select id, 'kept', ''::bytea, 'null', now() - interval '23 hours' from workspaces;
+                insert into idempotent_answers select id, 'gone', ''::bytea, 'null', now() - interval '25 hours' from workspaces;
+                insert into slug_change (short_link_id, told_at) select gen_random_uuid(), now() - interval '3 days' from generate_series(1, 10);
+                insert into slug_change (short_link_id, told_at) values (gen_random_uuid(), now() - interval '3 days')
+                """
+            )
+        )
         {
             await age.ExecuteNonQueryAsync();
         }

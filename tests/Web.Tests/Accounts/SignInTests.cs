@@ -41,7 +41,10 @@ public sealed class SignInTests
         using var browser = host.Anonymous();
         var empty = await BeginAsync(browser);
         Assert.True(empty["needsFirstOwner"]!.GetValue<bool>());
-        Assert.Equal(["plain", "date-first", "region-and-channel", "sealed"], empty["starts"]!.AsArray().Select(s => s!["name"]!.GetValue<string>()));
+        Assert.Equal(
+            ["plain", "date-first", "region-and-channel", "sealed"],
+            empty["starts"]!.AsArray().Select(s => s!["name"]!.GetValue<string>())
+        );
 
         Assert.Equal(HttpStatusCode.BadRequest, (await browser.PostAsJsonAsync("/api/account/first-owner", new { name = "x" })).StatusCode);
         Assert.Equal(HttpStatusCode.NoContent, (await browser.PostAsJsonAsync("/api/account/first-owner", Owner)).StatusCode);
@@ -51,7 +54,18 @@ public sealed class SignInTests
 
         // The owner can build at once, under the starting convention and on the short domain given.
         using var saved = await browser.PostAsJsonAsync(
-            "/api/v1/links", new { destination = "https://marrowmere.example/x", fields = new { source = "the trellis", medium = "email", campaign = "spring" } });
+            "/api/v1/links",
+            new
+            {
+                destination = "https://marrowmere.example/x",
+                fields = new
+                {
+                    source = "the trellis",
+                    medium = "email",
+                    campaign = "spring",
+                },
+            }
+        );
         string answer = await saved.Content.ReadAsStringAsync();
         Assert.Contains("https://mmr.example/", answer, StringComparison.Ordinal);
         Assert.Contains("https://marrowmere.example/x?k=", answer, StringComparison.Ordinal);
@@ -60,8 +74,19 @@ public sealed class SignInTests
         using var second = host.Anonymous();
         await BeginAsync(second);
         Assert.Equal(HttpStatusCode.Conflict, (await second.PostAsJsonAsync("/api/account/first-owner", Owner)).StatusCode);
-        Assert.Equal(HttpStatusCode.BadRequest, (await second.PostAsJsonAsync("/api/account/sign-in", new { mail = "orla@marrowmere.example", password = "wrong" })).StatusCode);
-        Assert.Equal(HttpStatusCode.NoContent, (await second.PostAsJsonAsync("/api/account/sign-in", new { mail = "orla@marrowmere.example", password = "a long enough password" })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await second.PostAsJsonAsync("/api/account/sign-in", new { mail = "orla@marrowmere.example", password = "wrong" })).StatusCode
+        );
+        Assert.Equal(
+            HttpStatusCode.NoContent,
+            (
+                await second.PostAsJsonAsync(
+                    "/api/account/sign-in",
+                    new { mail = "orla@marrowmere.example", password = "a long enough password" }
+                )
+            ).StatusCode
+        );
 
         // Demo keys exist in the demo only.
         Assert.Equal(HttpStatusCode.Unauthorized, (await host.As("owner").GetAsync("/api/v1/links")).StatusCode);
@@ -73,30 +98,50 @@ public sealed class SignInTests
         await using var host = await BeaconHost.StartAsync(demo: false);
         using var browser = host.Anonymous();
         await BeginAsync(browser);
-        Assert.Equal(HttpStatusCode.NoContent, (await browser.PostAsJsonAsync("/api/account/first-owner", new
-        {
-            name = "Orla Fenwick",
-            mail = "orla@marrowmere.example",
-            password = "a long enough password",
-            workspace = "Marrowmere",
-            currency = "EUR",
-            timeZone = "Europe/Dublin",
-            siteHost = "marrowmere.example",
-            shortHost = " ",
-        })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.NoContent,
+            (
+                await browser.PostAsJsonAsync(
+                    "/api/account/first-owner",
+                    new
+                    {
+                        name = "Orla Fenwick",
+                        mail = "orla@marrowmere.example",
+                        password = "a long enough password",
+                        workspace = "Marrowmere",
+                        currency = "EUR",
+                        timeZone = "Europe/Dublin",
+                        siteHost = "marrowmere.example",
+                        shortHost = " ",
+                    }
+                )
+            ).StatusCode
+        );
         await BeginAsync(browser);
         var domain = Assert.Single(JsonNode.Parse(await browser.GetStringAsync("/api/v1/short-domains"))!.AsArray())!;
         Assert.True(domain["usable"]!.GetValue<bool>());
         Assert.Null(domain["problem"]);
 
-        object Link(string slug) => new { destination = "https://marrowmere.example/x", slug, fields = new { source = "the trellis", medium = "email", campaign = "spring" } };
+        object Link(string slug) =>
+            new
+            {
+                destination = "https://marrowmere.example/x",
+                slug,
+                fields = new
+                {
+                    source = "the trellis",
+                    medium = "email",
+                    campaign = "spring",
+                },
+            };
         using var saved = await browser.PostAsJsonAsync("/api/v1/links", Link("fern-walk"));
         string shortUrl = JsonNode.Parse(await saved.Content.ReadAsStringAsync())!["shortUrl"]!.GetValue<string>();
         Assert.Equal($"{domain["url"]!.GetValue<string>()}/fern-walk", shortUrl);
         await Eventually.Async(async () =>
         {
             using var click = await browser.GetAsync(new Uri(shortUrl).AbsolutePath);
-            return click.StatusCode == HttpStatusCode.Found && click.Headers.Location!.OriginalString.StartsWith("https://marrowmere.example/x?", StringComparison.Ordinal);
+            return click.StatusCode == HttpStatusCode.Found
+                && click.Headers.Location!.OriginalString.StartsWith("https://marrowmere.example/x?", StringComparison.Ordinal);
         });
 
         // What is neither a link nor a place of the interface was meant as a link; places can't be taken.
@@ -113,10 +158,16 @@ public sealed class SignInTests
     public async Task No_chosen_slug_hides_a_place_of_the_interface_or_a_call()
     {
         await using var host = await BeaconHost.StartAsync(demo: false);
-        var first = ClientFiles.Addresses.Concat(AccessGate.Endpoints(host.Services.GetRequiredService<EndpointDataSource>().Endpoints).Select(l => l.Route)).Select(a => a.Split('/', StringSplitOptions.RemoveEmptyEntries).FirstOrDefault() ?? "")
-            .Where(w => w.Length >= 2 && !w.StartsWith('.') && !w.StartsWith('{')).Distinct().ToList();
+        var first = ClientFiles
+            .Addresses.Concat(AccessGate.Endpoints(host.Services.GetRequiredService<EndpointDataSource>().Endpoints).Select(l => l.Route))
+            .Select(a => a.Split('/', StringSplitOptions.RemoveEmptyEntries).FirstOrDefault() ?? "")
+            .Where(w => w.Length >= 2 && !w.StartsWith('.') && !w.StartsWith('{'))
+            .Distinct()
+            .ToList();
         Assert.True(first.Count > 10);
-        Assert.All(first.Where(w => w.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c == '-')), w => Assert.NotNull(SlugMaker.WhyNotChosen(w)));
+        Assert.All(first.Where(w => w.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c == '-')), w =>
+            Assert.NotNull(SlugMaker.WhyNotChosen(w))
+        );
     }
 
     [Fact]
@@ -125,24 +176,44 @@ public sealed class SignInTests
         await using var host = await BeaconHost.StartAsync();
         using var office = await SignedInAsync("tomas");
         Assert.Null((await BeginAsync(office))["person"]!["ledgerColumns"]);
-        Assert.Equal(HttpStatusCode.NoContent, (await office.PutAsJsonAsync("/api/account/ledger-columns", new { columns = new[] { "clicks", "campaign", "clicks" } })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.NoContent,
+            (
+                await office.PutAsJsonAsync("/api/account/ledger-columns", new { columns = new[] { "clicks", "campaign", "clicks" } })
+            ).StatusCode
+        );
         using var train = await SignedInAsync("tomas");
-        Assert.Equal(["clicks", "campaign"], (await BeginAsync(train))["person"]!["ledgerColumns"]!.AsArray().Select(c => c!.GetValue<string>()));
+        Assert.Equal(
+            ["clicks", "campaign"],
+            (await BeginAsync(train))["person"]!["ledgerColumns"]!.AsArray().Select(c => c!.GetValue<string>())
+        );
         using var other = await SignedInAsync("wren");
         Assert.Null((await BeginAsync(other))["person"]!["ledgerColumns"]);
 
         // Back to the usual ones; what can be no columns changes nothing; a program has no view of its own.
-        Assert.Equal(HttpStatusCode.BadRequest, (await office.PutAsJsonAsync("/api/account/ledger-columns", new { columns = new[] { new string('x', 41) } })).StatusCode);
-        Assert.Equal(HttpStatusCode.NoContent, (await train.PutAsJsonAsync("/api/account/ledger-columns", new { columns = (string[]?)null })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await office.PutAsJsonAsync("/api/account/ledger-columns", new { columns = new[] { new string('x', 41) } })).StatusCode
+        );
+        Assert.Equal(
+            HttpStatusCode.NoContent,
+            (await train.PutAsJsonAsync("/api/account/ledger-columns", new { columns = (string[]?)null })).StatusCode
+        );
         Assert.Null((await BeginAsync(office))["person"]!["ledgerColumns"]);
         using var program = host.As("owner");
-        Assert.Equal(HttpStatusCode.NotFound, (await program.PutAsJsonAsync("/api/account/ledger-columns", new { columns = new[] { "clicks" } })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await program.PutAsJsonAsync("/api/account/ledger-columns", new { columns = new[] { "clicks" } })).StatusCode
+        );
 
         async Task<HttpClient> SignedInAsync(string name)
         {
             var browser = host.Anonymous();
             var state = await BeginAsync(browser);
-            string mail = state["demoPeople"]!.AsArray().Select(p => p!.Text("mail")).Single(m => m.StartsWith(name, StringComparison.Ordinal));
+            string mail = state["demoPeople"]!
+                .AsArray()
+                .Select(p => p!.Text("mail"))
+                .Single(m => m.StartsWith(name, StringComparison.Ordinal));
             Assert.Equal(HttpStatusCode.NoContent, (await browser.PostAsJsonAsync("/api/account/sign-in", new { mail })).StatusCode);
             await BeginAsync(browser);
             return browser;
@@ -155,9 +226,17 @@ public sealed class SignInTests
         await using var host = await BeaconHost.StartAsync();
         using var browser = host.Anonymous();
         await BeginAsync(browser);
-        Assert.Equal(HttpStatusCode.NoContent, (await browser.PostAsJsonAsync("/api/account/sign-in", new { mail = DemoPeople.All[1].Mail })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.NoContent,
+            (await browser.PostAsJsonAsync("/api/account/sign-in", new { mail = DemoPeople.All[1].Mail })).StatusCode
+        );
         await BeginAsync(browser);
-        object link = new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "Lantern Nights", placement = "Gate poster" };
+        object link = new
+        {
+            destination = $"http://{BeaconHost.GardenHost}/visit",
+            campaign = "Lantern Nights",
+            placement = "Gate poster",
+        };
         Assert.Equal(HttpStatusCode.OK, (await browser.PostAsJsonAsync("/api/v1/links/compose", link)).StatusCode);
 
         // What a person makes is signed with their name, as people know it.
@@ -197,7 +276,11 @@ public sealed class SignInTests
         await using var host = await BeaconHost.StartAsync();
         string data = Directory.CreateTempSubdirectory("beacon-test-").FullName;
         await using var real = BeaconApp.Build(BeaconHost.Arguments(host.Connection, data, DatabaseCluster.FreePort(), demo: false, 0));
-        Assert.Contains("holds the demo", await real.Services.GetRequiredService<DatabaseSetup>().TryAsync(CancellationToken.None), StringComparison.Ordinal);
+        Assert.Contains(
+            "holds the demo",
+            await real.Services.GetRequiredService<DatabaseSetup>().TryAsync(CancellationToken.None),
+            StringComparison.Ordinal
+        );
     }
 
     /// <summary>The product runs without the demo, and says so where it is asked for it.</summary>
@@ -213,7 +296,11 @@ public sealed class SignInTests
 
         await using (var demo = BeaconApp.Build(BeaconHost.Arguments(connection, data, DatabaseCluster.FreePort(), demo: true, 0)))
         {
-            Assert.Contains("has no demo", await demo.Services.GetRequiredService<DatabaseSetup>().TryAsync(CancellationToken.None), StringComparison.Ordinal);
+            Assert.Contains(
+                "has no demo",
+                await demo.Services.GetRequiredService<DatabaseSetup>().TryAsync(CancellationToken.None),
+                StringComparison.Ordinal
+            );
         }
 
         await DatabaseCluster.DropAsync(connection);

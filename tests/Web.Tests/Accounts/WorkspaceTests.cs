@@ -30,7 +30,10 @@ public sealed class WorkspaceTests(DemoHost demo)
 
         // Naming another workspace's campaign by its id finds nothing either.
         var campaign = await demo.Host.ScalarAsync<Guid>("select id from campaigns limit 1");
-        using var composed = await other.PostAsJsonAsync("/api/v1/links/compose", new { destination = "https://stranger.example", campaign = campaign.ToString() });
+        using var composed = await other.PostAsJsonAsync(
+            "/api/v1/links/compose",
+            new { destination = "https://stranger.example", campaign = campaign.ToString() }
+        );
         Assert.Contains("campaign-unknown", await composed.Content.ReadAsStringAsync(), StringComparison.Ordinal);
     }
 }

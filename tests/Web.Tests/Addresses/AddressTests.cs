@@ -19,7 +19,11 @@ public sealed class AddressTests(DemoHost demo)
         request.Headers.Host = host;
         request.Headers.TryAddWithoutValidation("User-Agent", "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1");
         using var answer = await client.SendAsync(request);
-        Assert.True(leadsTo is null || answer.StatusCode != HttpStatusCode.Found || answer.Headers.Location!.OriginalString.StartsWith(leadsTo, StringComparison.Ordinal));
+        Assert.True(
+            leadsTo is null
+                || answer.StatusCode != HttpStatusCode.Found
+                || answer.Headers.Location!.OriginalString.StartsWith(leadsTo, StringComparison.Ordinal)
+        );
         return answer.StatusCode;
     }
 
@@ -30,12 +34,24 @@ public sealed class AddressTests(DemoHost demo)
         using var owner = demo.Host.As("owner");
         var added = await owner.DoAsync(HttpMethod.Post, "/api/v1/short-domains", new { address = $"http://{host}" });
         Assert.False(added["usable"]!.GetValue<bool>());
-        object Link(string? slug) => new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "Seed Swap", placement = "Gate poster", shortDomain = host, slug, fields = new { utm_content = Some("c") } };
+        object Link(string? slug) =>
+            new
+            {
+                destination = $"http://{BeaconHost.GardenHost}/visit",
+                campaign = "Seed Swap",
+                placement = "Gate poster",
+                shortDomain = host,
+                slug,
+                fields = new { utm_content = Some("c") },
+            };
         Assert.Equal("domain-unknown", (await owner.CallAsync(HttpMethod.Post, "/api/v1/links", Link(null))).Json.Refusal().Rule);
 
         // It is asked from outside, by its name, for what only this application knows.
         JsonNode? found = null;
-        await Eventually.Async(async () => (found = await owner.DoAsync(HttpMethod.Post, $"/api/v1/short-domains/{added.Text("id")}/check")) is { } f && f["usable"]!.GetValue<bool>());
+        await Eventually.Async(async () =>
+            (found = await owner.DoAsync(HttpMethod.Post, $"/api/v1/short-domains/{added.Text("id")}/check")) is { } f
+            && f["usable"]!.GetValue<bool>()
+        );
         Assert.NotNull(found!["checkedAt"]);
 
         // One slug can stand on both domains and lead to different pages.
@@ -44,17 +60,38 @@ public sealed class AddressTests(DemoHost demo)
         Assert.Equal($"http://{host}/{slug}", here.Text("shortUrl"));
         Assert.StartsWith($"http://{host}/", here.Text("codeShortUrl"), StringComparison.Ordinal);
         Assert.Equal("slug-taken", (await owner.CallAsync(HttpMethod.Post, "/api/v1/links", Link(slug))).Json.Refusal().Rule);
-        var first = await owner.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/shop", campaign = "Seed Swap", placement = "Gate poster", slug });
+        var first = await owner.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/links",
+            new
+            {
+                destination = $"http://{BeaconHost.GardenHost}/shop",
+                campaign = "Seed Swap",
+                placement = "Gate poster",
+                slug,
+            }
+        );
         Assert.Equal($"http://{demo.Host.ShortHost}/{slug}", first.Text("shortUrl"));
-        await Eventually.Async(async () => await GoAsync(host, $"/{slug}", $"http://{BeaconHost.GardenHost}/visit") == HttpStatusCode.Found);
-        await Eventually.Async(async () => await GoAsync(demo.Host.ShortHost, $"/{slug}", $"http://{BeaconHost.GardenHost}/shop") == HttpStatusCode.Found);
+        await Eventually.Async(async () =>
+            await GoAsync(host, $"/{slug}", $"http://{BeaconHost.GardenHost}/visit") == HttpStatusCode.Found
+        );
+        await Eventually.Async(async () =>
+            await GoAsync(demo.Host.ShortHost, $"/{slug}", $"http://{BeaconHost.GardenHost}/shop") == HttpStatusCode.Found
+        );
 
         // It never serves sign-in, and stays as long as its links do.
         Assert.Equal(HttpStatusCode.NotFound, await GoAsync(host, "/sign-in"));
-        Assert.Equal("domain-used", (await owner.CallAsync(HttpMethod.Delete, $"/api/v1/short-domains/{added.Text("id")}")).Json.Refusal().Rule);
+        Assert.Equal(
+            "domain-used",
+            (await owner.CallAsync(HttpMethod.Delete, $"/api/v1/short-domains/{added.Text("id")}")).Json.Refusal().Rule
+        );
 
         // Slugs of a shortener that closes come to the domain they stand on.
-        var brought = await owner.DoAsync(HttpMethod.Post, "/api/v1/slugs/import", new { domain = host, rows = new[] { new { slug = $"{slug}-2", page = $"http://{BeaconHost.GardenHost}/shop" } } });
+        var brought = await owner.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/slugs/import",
+            new { domain = host, rows = new[] { new { slug = $"{slug}-2", page = $"http://{BeaconHost.GardenHost}/shop" } } }
+        );
         Assert.Equal(1, brought.Whole("imported"));
         await Eventually.Async(async () => await GoAsync(host, $"/{slug}-2") == HttpStatusCode.Found);
         Assert.Equal(HttpStatusCode.NotFound, await GoAsync(demo.Host.ShortHost, $"/{slug}-2"));
@@ -66,8 +103,13 @@ public sealed class AddressTests(DemoHost demo)
         await using var host = await BeaconHost.StartAsync();
         using var owner = host.As("owner");
         var added = await owner.DoAsync(HttpMethod.Post, "/api/v1/short-domains", new { address = $"http://other.localhost:{host.Port}" });
-        Assert.Equal("domain-unchecked", (await owner.CallAsync(HttpMethod.Post, $"/api/v1/short-domains/{added.Text("id")}/make-default")).Json.Refusal().Rule);
-        await Eventually.Async(async () => (await owner.DoAsync(HttpMethod.Post, $"/api/v1/short-domains/{added.Text("id")}/check"))["usable"]!.GetValue<bool>());
+        Assert.Equal(
+            "domain-unchecked",
+            (await owner.CallAsync(HttpMethod.Post, $"/api/v1/short-domains/{added.Text("id")}/make-default")).Json.Refusal().Rule
+        );
+        await Eventually.Async(async () =>
+            (await owner.DoAsync(HttpMethod.Post, $"/api/v1/short-domains/{added.Text("id")}/check"))["usable"]!.GetValue<bool>()
+        );
         await owner.CallAsync(HttpMethod.Post, $"/api/v1/short-domains/{added.Text("id")}/make-default");
         var domains = (await host.GetJsonAsync("/api/v1/short-domains")).AsArray();
         Assert.Equal([true, false], domains.Select(d => d!["first"]!.GetValue<bool>()));
@@ -86,19 +128,54 @@ public sealed class AddressTests(DemoHost demo)
         string other = $"posters.localhost:{host.Port}";
         using var owner = host.As("owner");
         var domain = await owner.DoAsync(HttpMethod.Post, "/api/v1/short-domains", new { address = $"http://{other}" });
-        object Placement(string? on) => new { name = "Harbour poster", channel = "Print and codes", standing = new { source = "harbour_poster", medium = "qr" }, shortDomain = on };
-        Assert.Equal("placement-refused", (await owner.CallAsync(HttpMethod.Post, "/api/v1/placements", Placement(domain.Text("id")))).Json.Refusal().Rule);
-        await Eventually.Async(async () => (await owner.DoAsync(HttpMethod.Post, $"/api/v1/short-domains/{domain.Text("id")}/check"))["usable"]!.GetValue<bool>());
+        object Placement(string? on) =>
+            new
+            {
+                name = "Harbour poster",
+                channel = "Print and codes",
+                standing = new { source = "harbour_poster", medium = "qr" },
+                shortDomain = on,
+            };
+        Assert.Equal(
+            "placement-refused",
+            (await owner.CallAsync(HttpMethod.Post, "/api/v1/placements", Placement(domain.Text("id")))).Json.Refusal().Rule
+        );
+        await Eventually.Async(async () =>
+            (await owner.DoAsync(HttpMethod.Post, $"/api/v1/short-domains/{domain.Text("id")}/check"))["usable"]!.GetValue<bool>()
+        );
         var placement = await owner.DoAsync(HttpMethod.Post, "/api/v1/placements", Placement(domain.Text("id")));
         Assert.Equal(domain.Text("id"), placement.Text("shortDomain"));
 
         // By hand, by a program that only shortens, and from a sheet; another one may still be chosen for a link.
-        Assert.StartsWith($"http://{other}/", (await host.SaveLinkAsync(placement: "Harbour poster")).Text("shortUrl"), StringComparison.Ordinal);
+        Assert.StartsWith(
+            $"http://{other}/",
+            (await host.SaveLinkAsync(placement: "Harbour poster")).Text("shortUrl"),
+            StringComparison.Ordinal
+        );
         using var tool = host.Anonymous();
-        Assert.StartsWith($"http://{other}/", await tool.GetStringAsync($"/api/v1/shorten?key=demo-shortener&placement=Harbour%20poster&campaign=Seed%20Swap&url=http://{BeaconHost.GardenHost}/visit"), StringComparison.Ordinal);
-        var sheet = await FromSheetAsync(owner, $"Page,Placement,Campaign\r\nhttp://{BeaconHost.GardenHost}/shop,Harbour poster,Seed Swap\r\nhttp://{BeaconHost.GardenHost}/shop,Gate poster,Seed Swap\r\n");
+        Assert.StartsWith(
+            $"http://{other}/",
+            await tool.GetStringAsync(
+                $"/api/v1/shorten?key=demo-shortener&placement=Harbour%20poster&campaign=Seed%20Swap&url=http://{BeaconHost.GardenHost}/visit"
+            ),
+            StringComparison.Ordinal
+        );
+        var sheet = await FromSheetAsync(
+            owner,
+            $"Page,Placement,Campaign\r\nhttp://{BeaconHost.GardenHost}/shop,Harbour poster,Seed Swap\r\nhttp://{BeaconHost.GardenHost}/shop,Gate poster,Seed Swap\r\n"
+        );
         Assert.Equal([other, host.ShortHost], sheet);
-        var chosen = await owner.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "Bulb Sale", placement = "Harbour poster", shortDomain = host.ShortHost });
+        var chosen = await owner.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/links",
+            new
+            {
+                destination = $"http://{BeaconHost.GardenHost}/visit",
+                campaign = "Bulb Sale",
+                placement = "Harbour poster",
+                shortDomain = host.ShortHost,
+            }
+        );
         Assert.StartsWith($"http://{host.ShortHost}/", chosen.Text("shortUrl"), StringComparison.Ordinal);
 
         // What is free is looked up where the slug would stand.
@@ -110,14 +187,38 @@ public sealed class AddressTests(DemoHost demo)
         {
             using var form = new MultipartFormDataContent { { new StringContent(csv), "file", "sheet.csv" } };
             using var answer = await client.PostAsync("/api/v1/batches", form);
-            var batch = await client.DoAsync(HttpMethod.Get, $"/api/v1/batches/{JsonNode.Parse(await answer.Content.ReadAsStringAsync()).Text("id")}");
+            var batch = await client.DoAsync(
+                HttpMethod.Get,
+                $"/api/v1/batches/{JsonNode.Parse(await answer.Content.ReadAsStringAsync()).Text("id")}"
+            );
             var recipe = batch["recipe"]!.AsObject();
             recipe["shorten"] = true;
-            await client.DoAsync(HttpMethod.Put, $"/api/v1/batches/{batch.Text("id")}/recipe", new { recipe, revision = batch.Whole("revision") });
+            await client.DoAsync(
+                HttpMethod.Put,
+                $"/api/v1/batches/{batch.Text("id")}/recipe",
+                new { recipe, revision = batch.Whole("revision") }
+            );
             await client.DoAsync(HttpMethod.Post, $"/api/v1/batches/{batch.Text("id")}/run");
-            await Eventually.Async(async () => (await client.DoAsync(HttpMethod.Get, $"/api/v1/batches/{batch.Text("id")}"))["runs"]!.AsArray()[^1]!["endedAt"] is not null);
-            string[] lines = (await client.GetStringAsync($"/api/v1/batches/{batch.Text("id")}/result.csv")).Split("\r\n", StringSplitOptions.RemoveEmptyEntries);
-            return [.. lines.Skip(1).Select(l => new Uri(l.Split(',').First(c => c.Contains("localhost", StringComparison.Ordinal) && !c.Contains("garden", StringComparison.Ordinal))).Authority)];
+            await Eventually.Async(async () =>
+                (await client.DoAsync(HttpMethod.Get, $"/api/v1/batches/{batch.Text("id")}"))["runs"]!.AsArray()[^1]!["endedAt"] is not null
+            );
+            string[] lines = (await client.GetStringAsync($"/api/v1/batches/{batch.Text("id")}/result.csv")).Split(
+                "\r\n",
+                StringSplitOptions.RemoveEmptyEntries
+            );
+            return
+            [
+                .. lines
+                    .Skip(1)
+                    .Select(l =>
+                        new Uri(
+                            l.Split(',')
+                                .First(c =>
+                                    c.Contains("localhost", StringComparison.Ordinal) && !c.Contains("garden", StringComparison.Ordinal)
+                                )
+                        ).Authority
+                    ),
+            ];
         }
     }
 
@@ -136,8 +237,18 @@ public sealed class AddressTests(DemoHost demo)
     public async Task Neither_the_main_host_nor_one_that_is_there_already_becomes_a_short_domain()
     {
         using var owner = demo.Host.As("owner");
-        Assert.Equal("domain-refused", (await owner.CallAsync(HttpMethod.Post, "/api/v1/short-domains", new { address = $"http://127.0.0.1:{demo.Host.Port}" })).Json.Refusal().Rule);
-        Assert.Equal("domain-taken", (await owner.CallAsync(HttpMethod.Post, "/api/v1/short-domains", new { address = $"http://{demo.Host.ShortHost}" })).Json.Refusal().Rule);
+        Assert.Equal(
+            "domain-refused",
+            (await owner.CallAsync(HttpMethod.Post, "/api/v1/short-domains", new { address = $"http://127.0.0.1:{demo.Host.Port}" }))
+                .Json.Refusal()
+                .Rule
+        );
+        Assert.Equal(
+            "domain-taken",
+            (await owner.CallAsync(HttpMethod.Post, "/api/v1/short-domains", new { address = $"http://{demo.Host.ShortHost}" }))
+                .Json.Refusal()
+                .Rule
+        );
     }
 
     [Fact]
@@ -155,7 +266,14 @@ public sealed class AddressTests(DemoHost demo)
     {
         string bad = $"{Some("bad")}.example";
         using var owner = demo.Host.As("owner");
-        object To(string page) => new { destination = page, campaign = "Seed Swap", placement = "Gate poster", fields = new { utm_content = Some("c") } };
+        object To(string page) =>
+            new
+            {
+                destination = page,
+                campaign = "Seed Swap",
+                placement = "Gate poster",
+                fields = new { utm_content = Some("c") },
+            };
         var link = await owner.DoAsync(HttpMethod.Post, "/api/v1/links", To($"https://www.{bad}/x"));
         var asked = (await demo.Host.GetJsonAsync("/api/v1/hosts")).AsArray().Single(h => h!.Text("host") == $"www.{bad}")!;
         await owner.CallAsync(HttpMethod.Post, $"/api/v1/hosts/{asked.Text("id")}/approve");
@@ -170,12 +288,26 @@ public sealed class AddressTests(DemoHost demo)
 
         await owner.DoAsync(HttpMethod.Post, "/api/v1/refused-hosts", new { host = $"https://{bad.ToUpperInvariant()}/anything" });
         await Eventually.Async(async () => (await demo.Host.ClickAsync(slug)).StatusCode == HttpStatusCode.NotFound);
-        Assert.Equal("host-listed", (await owner.CallAsync(HttpMethod.Post, "/api/v1/refused-hosts", new { host = bad })).Json.Refusal().Rule);
+        Assert.Equal(
+            "host-listed",
+            (await owner.CallAsync(HttpMethod.Post, "/api/v1/refused-hosts", new { host = bad })).Json.Refusal().Rule
+        );
         var composed = await owner.DoAsync(HttpMethod.Post, "/api/v1/links/compose", To($"https://www.{bad}/y"));
         Assert.False(composed["ready"]!.GetValue<bool>());
         Assert.Contains(composed["notices"]!.AsArray(), n => n!.Text("rule") == "host-refused");
         var own = await demo.Host.SaveLinkAsync();
-        Assert.Equal("host-refused", (await owner.CallAsync(HttpMethod.Put, $"/api/v1/links/{own.Text("id")}/route", new { leadsTo = $"https://{bad}/", revision = 0 })).Json.Refusal().Rule);
+        Assert.Equal(
+            "host-refused",
+            (
+                await owner.CallAsync(
+                    HttpMethod.Put,
+                    $"/api/v1/links/{own.Text("id")}/route",
+                    new { leadsTo = $"https://{bad}/", revision = 0 }
+                )
+            )
+                .Json.Refusal()
+                .Rule
+        );
 
         // Off the list, it leads on: it was approved before.
         var entry = (await demo.Host.GetJsonAsync("/api/v1/refused-hosts")).AsArray().Single(h => h!.Text("host") == bad)!;
@@ -186,12 +318,32 @@ public sealed class AddressTests(DemoHost demo)
     [Fact]
     public async Task A_short_link_goes_on_only_when_none_of_its_pages_is_refused()
     {
-        string bad = $"{Some("bad")}.example", other = $"{Some("oth")}.example";
+        string bad = $"{Some("bad")}.example",
+            other = $"{Some("oth")}.example";
         using var owner = demo.Host.As("owner");
         await ApproveAsync(owner, bad, other);
-        JsonNode falling = await demo.Host.SaveLinkAsync(), turning = await demo.Host.SaveLinkAsync(), led = await demo.Host.SaveLinkAsync();
-        await RouteAsync(falling, new { leadsTo = falling["link"]!.Text("url").Split('?')[0], fallback = $"https://{bad}/after", endsAt = "2031-01-01T00:00", revision = 0 });
-        await RouteAsync(turning, new { leadsTo = turning["link"]!.Text("url").Split('?')[0], turns = new[] { new { leadsTo = $"https://{other}/now", device = "tablet" } }, revision = 0 });
+        JsonNode falling = await demo.Host.SaveLinkAsync(),
+            turning = await demo.Host.SaveLinkAsync(),
+            led = await demo.Host.SaveLinkAsync();
+        await RouteAsync(
+            falling,
+            new
+            {
+                leadsTo = falling["link"]!.Text("url").Split('?')[0],
+                fallback = $"https://{bad}/after",
+                endsAt = "2031-01-01T00:00",
+                revision = 0,
+            }
+        );
+        await RouteAsync(
+            turning,
+            new
+            {
+                leadsTo = turning["link"]!.Text("url").Split('?')[0],
+                turns = new[] { new { leadsTo = $"https://{other}/now", device = "tablet" } },
+                revision = 0,
+            }
+        );
 
         // One that was led away from the host since is not concerned: the two pairs are the falling link's and that of the link its approval was asked with.
         await RouteAsync(led, new { leadsTo = $"https://{bad}/first", revision = 0 });
@@ -199,7 +351,9 @@ public sealed class AddressTests(DemoHost demo)
         Assert.Equal(4, (await owner.DoAsync(HttpMethod.Post, "/api/v1/refused-hosts/count", new { host = bad })).Whole("shortLinks"));
         await owner.DoAsync(HttpMethod.Post, "/api/v1/refused-hosts", new { host = bad });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/refused-hosts", new { host = other });
-        await Eventually.Async(async () => await AnswerAsync(falling) == HttpStatusCode.NotFound && await AnswerAsync(turning) == HttpStatusCode.NotFound);
+        await Eventually.Async(async () =>
+            await AnswerAsync(falling) == HttpStatusCode.NotFound && await AnswerAsync(turning) == HttpStatusCode.NotFound
+        );
         Assert.Equal(HttpStatusCode.Found, await AnswerAsync(led));
 
         // The other host is free again: its link goes on, the first still waits, until it is led past the refused host.
@@ -210,15 +364,30 @@ public sealed class AddressTests(DemoHost demo)
         await RouteAsync(falling, new { leadsTo = falling["link"]!.Text("url").Split('?')[0], revision = 1 });
         await Eventually.Async(async () => await AnswerAsync(falling) == HttpStatusCode.Found);
 
-        async Task RouteAsync(JsonNode link, object change) => Assert.Equal(HttpStatusCode.OK, (await owner.CallAsync(HttpMethod.Put, $"/api/v1/links/{link.Text("id")}/route", change)).Status);
-        async Task<HttpStatusCode> AnswerAsync(JsonNode link) => (await demo.Host.ClickAsync("/" + link.Text("shortUrl").Split('/')[^1])).StatusCode;
+        async Task RouteAsync(JsonNode link, object change) =>
+            Assert.Equal(
+                HttpStatusCode.OK,
+                (await owner.CallAsync(HttpMethod.Put, $"/api/v1/links/{link.Text("id")}/route", change)).Status
+            );
+        async Task<HttpStatusCode> AnswerAsync(JsonNode link) =>
+            (await demo.Host.ClickAsync("/" + link.Text("shortUrl").Split('/')[^1])).StatusCode;
     }
 
     private async Task ApproveAsync(HttpClient owner, params string[] hosts)
     {
         foreach (string host in hosts)
         {
-            await owner.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = $"https://{host}/", campaign = "Seed Swap", placement = "Gate poster", fields = new { utm_content = Some("c") } });
+            await owner.DoAsync(
+                HttpMethod.Post,
+                "/api/v1/links",
+                new
+                {
+                    destination = $"https://{host}/",
+                    campaign = "Seed Swap",
+                    placement = "Gate poster",
+                    fields = new { utm_content = Some("c") },
+                }
+            );
             var asked = (await demo.Host.GetJsonAsync("/api/v1/hosts")).AsArray().Single(h => h!.Text("host") == host)!;
             await owner.CallAsync(HttpMethod.Post, $"/api/v1/hosts/{asked.Text("id")}/approve");
         }
@@ -238,8 +407,14 @@ public sealed class AddressTests(DemoHost demo)
     public async Task A_site_of_ones_own_can_not_be_refused()
     {
         using var owner = demo.Host.As("owner");
-        Assert.Equal("host-own", (await owner.CallAsync(HttpMethod.Post, "/api/v1/refused-hosts", new { host = "localhost" })).Json.Refusal().Rule);
-        Assert.Equal("host-unreadable", (await owner.CallAsync(HttpMethod.Post, "/api/v1/refused-hosts", new { host = "no host" })).Json.Refusal().Rule);
+        Assert.Equal(
+            "host-own",
+            (await owner.CallAsync(HttpMethod.Post, "/api/v1/refused-hosts", new { host = "localhost" })).Json.Refusal().Rule
+        );
+        Assert.Equal(
+            "host-unreadable",
+            (await owner.CallAsync(HttpMethod.Post, "/api/v1/refused-hosts", new { host = "no host" })).Json.Refusal().Rule
+        );
     }
 
     [Fact]
@@ -247,8 +422,22 @@ public sealed class AddressTests(DemoHost demo)
     {
         string slug = Some("fern1");
         using var editor = demo.Host.As("editor");
-        await editor.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "Seed Swap", placement = "Gate poster", slug });
-        Task<JsonNode> Look(string typed) => demo.Host.GetJsonAsync($"/api/v1/slugs/check?slug={typed}&page={Uri.EscapeDataString($"http://{BeaconHost.GardenHost}/whats-on/moth-evening")}&placement=Gate%20poster", "editor");
+        await editor.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/links",
+            new
+            {
+                destination = $"http://{BeaconHost.GardenHost}/visit",
+                campaign = "Seed Swap",
+                placement = "Gate poster",
+                slug,
+            }
+        );
+        Task<JsonNode> Look(string typed) =>
+            demo.Host.GetJsonAsync(
+                $"/api/v1/slugs/check?slug={typed}&page={Uri.EscapeDataString($"http://{BeaconHost.GardenHost}/whats-on/moth-evening")}&placement=Gate%20poster",
+                "editor"
+            );
         await Eventually.Async(async () => (await Look(slug))["problem"] is not null);
         var alike = await Look(slug.Replace('1', 'l'));
         Assert.Null(alike["problem"]);

@@ -28,6 +28,18 @@ public sealed class SiteTests
         Assert.Equal(HttpStatusCode.NoContent, await ReportAsync(500));
 
         async Task<HttpStatusCode> ReportAsync(int value) =>
-            (await host.MeasureAsync(new { k = DemoData.MeasuringKey, u = $"http://{BeaconHost.GardenHost}/shop", e = "conversion", n = "order", v = value, c = "EUR" })).StatusCode;
+            (
+                await host.MeasureAsync(
+                    new
+                    {
+                        k = DemoData.MeasuringKey,
+                        u = $"http://{BeaconHost.GardenHost}/shop",
+                        e = "conversion",
+                        n = "order",
+                        v = value,
+                        c = "EUR",
+                    }
+                )
+            ).StatusCode;
     }
 }

@@ -36,7 +36,8 @@ public sealed class BadSheetTests(DemoHost demo)
         return batch;
     }
 
-    private static string[] Cells(JsonNode batch, int row) => [.. batch["rows"]![row]!["cells"]!.AsArray().Select(c => c!.GetValue<string>())];
+    private static string[] Cells(JsonNode batch, int row) =>
+        [.. batch["rows"]![row]!["cells"]!.AsArray().Select(c => c!.GetValue<string>())];
 
     [Theory]
     [InlineData("utf8", ",")]
@@ -46,7 +47,12 @@ public sealed class BadSheetTests(DemoHost demo)
     [InlineData("windows1252", "|")]
     public async Task Encodings_separators_quotes_and_short_rows_are_read_right(string encoding, string separator)
     {
-        string text = string.Join("\r\n", new[] { "No|Page|No||Gärten", $"007|{Page}|\"say \"\"hé\"\"\"|=1+1", "", $"008|{Page}|@x|-5|+3|beyond", "9" }).Replace("|", separator, StringComparison.Ordinal) + "\r\n";
+        string text =
+            string.Join(
+                    "\r\n",
+                    new[] { "No|Page|No||Gärten", $"007|{Page}|\"say \"\"hé\"\"\"|=1+1", "", $"008|{Page}|@x|-5|+3|beyond", "9" }
+                )
+                .Replace("|", separator, StringComparison.Ordinal) + "\r\n";
         var batch = await RowsAsync(FileText.Encode(text, Enum.Parse<FileEncoding>(encoding, ignoreCase: true)));
         Assert.Equal((encoding, separator), (batch["reading"].Text("encoding"), batch["reading"].Text("separator")));
         Assert.Equal(["No", "Page", "No (2)", "Column 4", "Gärten"], batch["columns"]!.AsArray().Select(c => c!.GetValue<string>()));
@@ -59,8 +65,24 @@ public sealed class BadSheetTests(DemoHost demo)
     public async Task A_workbooks_dates_zeros_and_long_numbers_are_read_as_they_are_shown_enough_to_be_told_apart()
     {
         using var file = new MemoryStream();
-        file.SaveAs(new[] { new Dictionary<string, object> { ["No"] = "007", ["Page"] = Page, ["Day"] = new DateTime(2026, 3, 1), ["Bid"] = 0.35, ["Long"] = "12345678901234567890", ["On"] = true } });
-        Assert.Equal(["007", Page, "2026-03-01", "0.35", "12345678901234567890", "TRUE"], Cells(await RowsAsync(file.ToArray(), "ads.xlsx"), 0));
+        file.SaveAs(
+            new[]
+            {
+                new Dictionary<string, object>
+                {
+                    ["No"] = "007",
+                    ["Page"] = Page,
+                    ["Day"] = new DateTime(2026, 3, 1),
+                    ["Bid"] = 0.35,
+                    ["Long"] = "12345678901234567890",
+                    ["On"] = true,
+                },
+            }
+        );
+        Assert.Equal(
+            ["007", Page, "2026-03-01", "0.35", "12345678901234567890", "TRUE"],
+            Cells(await RowsAsync(file.ToArray(), "ads.xlsx"), 0)
+        );
     }
 
     [Fact]
@@ -73,8 +95,16 @@ public sealed class BadSheetTests(DemoHost demo)
         }
 
         await RefusedAsync(Encoding.ASCII.GetBytes(long_.ToString()), HttpStatusCode.UnprocessableEntity, "200,000 rows");
-        await RefusedAsync(Encoding.ASCII.GetBytes($"Page\r\n{new string('x', (1 << 20) + 1)}\r\n"), HttpStatusCode.UnprocessableEntity, "million characters");
-        await RefusedAsync(Encoding.ASCII.GetBytes(string.Join(',', Enumerable.Range(1, 501)) + "\r\n"), HttpStatusCode.UnprocessableEntity, "500 columns");
+        await RefusedAsync(
+            Encoding.ASCII.GetBytes($"Page\r\n{new string('x', (1 << 20) + 1)}\r\n"),
+            HttpStatusCode.UnprocessableEntity,
+            "million characters"
+        );
+        await RefusedAsync(
+            Encoding.ASCII.GetBytes(string.Join(',', Enumerable.Range(1, 501)) + "\r\n"),
+            HttpStatusCode.UnprocessableEntity,
+            "500 columns"
+        );
         await RefusedAsync(new byte[(50 << 20) + 1], HttpStatusCode.RequestEntityTooLarge, "50 MB");
 
         async Task RefusedAsync(byte[] file, HttpStatusCode wanted, string says)
@@ -122,11 +152,37 @@ public sealed class BadSheetTests(DemoHost demo)
         using var file = new MemoryStream();
         using (var zip = new ZipArchive(file, ZipArchiveMode.Create, leaveOpen: true))
         {
-            Add("[Content_Types].xml", ["""<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Override PartName="/xl/workbook.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml"/></Types>"""]);
-            Add("_rels/.rels", ["""<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="xl/workbook.xml"/></Relationships>"""]);
-            Add("xl/workbook.xml", ["""<workbook xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="Ferns" sheetId="1" r:id="r1"/></sheets></workbook>"""]);
-            Add("xl/_rels/workbook.xml.rels", ["""<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet" Target="worksheets/sheet1.xml"/></Relationships>"""]);
-            Add("xl/worksheets/sheet1.xml", rows.Prepend($"""<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><dimension ref="{dimension}"/><sheetData>""").Append("</sheetData></worksheet>"));
+            Add(
+                "[Content_Types].xml",
+                [
+                    """<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Override PartName="/xl/workbook.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml"/></Types>""",
+                ]
+            );
+            Add(
+                "_rels/.rels",
+                [
+                    """<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="xl/workbook.xml"/></Relationships>""",
+                ]
+            );
+            Add(
+                "xl/workbook.xml",
+                [
+                    """<workbook xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="Ferns" sheetId="1" r:id="r1"/></sheets></workbook>""",
+                ]
+            );
+            Add(
+                "xl/_rels/workbook.xml.rels",
+                [
+                    """<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet" Target="worksheets/sheet1.xml"/></Relationships>""",
+                ]
+            );
+            Add(
+                "xl/worksheets/sheet1.xml",
+                rows.Prepend(
+                        $"""<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><dimension ref="{dimension}"/><sheetData>"""
+                    )
+                    .Append("</sheetData></worksheet>")
+            );
             void Add(string name, IEnumerable<string> parts)
             {
                 using var writer = new StreamWriter(zip.CreateEntry(name, CompressionLevel.Fastest).Open());
@@ -150,7 +206,10 @@ public sealed class BadSheetTests(DemoHost demo)
     {
         string row = new([.. far.SkipWhile(char.IsAsciiLetter)]);
         var began = Stopwatch.GetTimestamp();
-        var (status, problem) = await BringAsync(Workbook([$"""<row r="1">{Text("A1", "Page")}</row>""", $"""<row r="{row}">{Text(far, "far")}</row>"""], "A1:XFD1048576"), "far.xlsx");
+        var (status, problem) = await BringAsync(
+            Workbook([$"""<row r="1">{Text("A1", "Page")}</row>""", $"""<row r="{row}">{Text(far, "far")}</row>"""], "A1:XFD1048576"),
+            "far.xlsx"
+        );
         Assert.Equal(HttpStatusCode.UnprocessableEntity, status);
         Assert.Contains(says, problem.Refusal().Says, StringComparison.Ordinal);
         Assert.DoesNotContain("convention", problem.Refusal().Says, StringComparison.OrdinalIgnoreCase);
@@ -161,9 +220,25 @@ public sealed class BadSheetTests(DemoHost demo)
     public async Task Rows_between_others_stay_and_rows_after_the_last_are_nothing()
     {
         var empty = Enumerable.Range(6, 100_000).Select(i => $"""<row r="{i}" spans="1:1"><c r="A{i}" s="0"/></row>""");
-        var batch = await RowsAsync(Workbook([$"""<row r="1">{Text("A1", "Page")}{Text("C1", "Note")}</row>""", $"""<row r="3">{Text("C3", "a")}</row>""", $"""<row r="5">{Text("A5", Page)}</row>""", .. empty]), "gaps.xlsx");
+        var batch = await RowsAsync(
+            Workbook([
+                $"""<row r="1">{Text("A1", "Page")}{Text("C1", "Note")}</row>""",
+                $"""<row r="3">{Text("C3", "a")}</row>""",
+                $"""<row r="5">{Text("A5", Page)}</row>""",
+                .. empty,
+            ]),
+            "gaps.xlsx"
+        );
         Assert.Equal(4, batch.Whole("total"));
-        Assert.Equal([[], ["", "", "a"], [], [Page]], Enumerable.Range(0, 4).Select(i => Cells(batch, i)));
+        Assert.Equal(
+            [
+                [],
+                ["", "", "a"],
+                [],
+                [Page],
+            ],
+            Enumerable.Range(0, 4).Select(i => Cells(batch, i))
+        );
         Assert.Equal(["Page", "Column 2", "Note"], batch["columns"]!.AsArray().Select(c => c!.GetValue<string>()));
     }
 
@@ -172,20 +247,28 @@ public sealed class BadSheetTests(DemoHost demo)
     public async Task Two_hundred_thousand_rows_of_fifty_columns_are_taken_in_flat_memory()
     {
         const int Rows = 200_000;
-        byte[] file = Workbook(Enumerable.Range(1, Rows + 1).Select(row =>
-        {
-            var line = new StringBuilder($"<row r=\"{row}\">");
-            for (int column = 0; column < 50; column++)
-            {
-                _ = row == 1 ? line.Append(Text(BatchResult.LetterOf(column) + "1", column == 0 ? "Page" : $"c{column}")) : line.Append("<c><v>").Append(row + column).Append("</v></c>");
-            }
+        byte[] file = Workbook(
+            Enumerable
+                .Range(1, Rows + 1)
+                .Select(row =>
+                {
+                    var line = new StringBuilder($"<row r=\"{row}\">");
+                    for (int column = 0; column < 50; column++)
+                    {
+                        _ =
+                            row == 1
+                                ? line.Append(Text(BatchResult.LetterOf(column) + "1", column == 0 ? "Page" : $"c{column}"))
+                                : line.Append("<c><v>").Append(row + column).Append("</v></c>");
+                    }
 
-            return line.Append("</row>").ToString();
-        }));
+                    return line.Append("</row>").ToString();
+                })
+        );
         Assert.True(file.Length < 50 << 20, $"{file.Length >> 20} MB");
         var watching = new CancellationTokenSource();
         GC.Collect();
-        long before = GC.GetTotalMemory(forceFullCollection: true), most = 0;
+        long before = GC.GetTotalMemory(forceFullCollection: true),
+            most = 0;
         var watch = Task.Run(async () =>
         {
             while (!watching.IsCancellationRequested)

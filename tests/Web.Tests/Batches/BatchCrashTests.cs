@@ -11,7 +11,8 @@ namespace PreciseBeacon.WebTests.Batches;
 public sealed class BatchCrashTests : IAsyncLifetime
 {
     private const int Rows = 12_000;
-    private const string Recipe = """{"destination":{"column":"Page"},"placement":"Members’ mail","campaign":"School Visits","fields":{"content":{"column":"Content"}},"shorten":true}""";
+    private const string Recipe =
+        """{"destination":{"column":"Page"},"placement":"Members’ mail","campaign":"School Visits","fields":{"content":{"column":"Content"}},"shorten":true}""";
 
     private readonly string _data = Directory.CreateTempSubdirectory("beacon-crash-").FullName;
     private readonly int _port = DatabaseCluster.FreePort();
@@ -48,10 +49,14 @@ public sealed class BatchCrashTests : IAsyncLifetime
             select (select count(*) from links where destination like '%/shop?row=%'), (select count(distinct link_id) from batch_row), (select count(*) from batch_row where link_id is null),
                 (select made from batch_runs), (select count(*) from short_links s join links l on l.id = s.link_id where l.destination like '%/shop?row=%')
             """,
-            connection);
+            connection
+        );
         await using var reader = await count.ExecuteReaderAsync();
         await reader.ReadAsync();
-        Assert.Equal((Rows, Rows, 0L, Rows, 2L * Rows), (reader.GetInt64(0), reader.GetInt64(1), reader.GetInt64(2), reader.GetInt32(3), reader.GetInt64(4)));
+        Assert.Equal(
+            (Rows, Rows, 0L, Rows, 2L * Rows),
+            (reader.GetInt64(0), reader.GetInt64(1), reader.GetInt64(2), reader.GetInt32(3), reader.GetInt64(4))
+        );
         await app.DisposeAsync();
     }
 
@@ -63,7 +68,11 @@ public sealed class BatchCrashTests : IAsyncLifetime
             sheet.Append(System.Globalization.CultureInfo.InvariantCulture, $"http://{BeaconHost.GardenHost}/shop?row={i},row_{i}\r\n");
         }
 
-        using var form = new MultipartFormDataContent { { new ByteArrayContent(Encoding.UTF8.GetBytes(sheet.ToString())), "file", "rows.csv" }, { new StringContent(Recipe), "recipe" } };
+        using var form = new MultipartFormDataContent
+        {
+            { new ByteArrayContent(Encoding.UTF8.GetBytes(sheet.ToString())), "file", "rows.csv" },
+            { new StringContent(Recipe), "recipe" },
+        };
         using var made = await client.PostAsync("/api/v1/batches", form);
         return JsonNode.Parse(await made.Content.ReadAsStringAsync()).Text("id");
     }

@@ -18,10 +18,19 @@ public sealed class BatchTests(DemoHost demo)
 {
     private const string Site = $"http://{BeaconHost.GardenHost}";
 
-    private static async Task<(HttpStatusCode Status, JsonNode Json)> BringAsync(HttpClient client, byte[] file, string name = "sheet.csv", string? recipe = null)
+    private static async Task<(HttpStatusCode Status, JsonNode Json)> BringAsync(
+        HttpClient client,
+        byte[] file,
+        string name = "sheet.csv",
+        string? recipe = null
+    )
     {
         using var form = new MultipartFormDataContent();
-        form.Add(new ByteArrayContent(file) { Headers = { ContentType = new MediaTypeHeaderValue("application/octet-stream") } }, "file", name);
+        form.Add(
+            new ByteArrayContent(file) { Headers = { ContentType = new MediaTypeHeaderValue("application/octet-stream") } },
+            "file",
+            name
+        );
         if (recipe is not null)
         {
             form.Add(new StringContent(recipe), "recipe");
@@ -34,7 +43,9 @@ public sealed class BatchTests(DemoHost demo)
     private static async Task<JsonNode> EndedAsync(HttpClient client, string id)
     {
         JsonNode batch = new JsonObject();
-        await Eventually.Async(async () => (batch = await client.DoAsync(HttpMethod.Get, $"/api/v1/batches/{id}")).Text("state") is not "running");
+        await Eventually.Async(async () =>
+            (batch = await client.DoAsync(HttpMethod.Get, $"/api/v1/batches/{id}")).Text("state") is not "running"
+        );
         return batch;
     }
 
@@ -51,7 +62,8 @@ public sealed class BatchTests(DemoHost demo)
     {
         using var client = demo.Host.As("editor");
         string mark = Guid.NewGuid().ToString("N")[..6];
-        string sheet = $"Groups, as of November\r\nTitle;Where;Goes to;What for\r\n=1+1;Gate poster;{Site}/visit?{mark}a;Seed Swap\r\nMoss;Gate poster;{Site}/visit?{mark}b;Seed Swap\r\n";
+        string sheet =
+            $"Groups, as of November\r\nTitle;Where;Goes to;What for\r\n=1+1;Gate poster;{Site}/visit?{mark}a;Seed Swap\r\nMoss;Gate poster;{Site}/visit?{mark}b;Seed Swap\r\n";
         var (_, made) = await BringAsync(client, Encoding.UTF8.GetBytes(sheet));
         string path = $"/api/v1/batches/{made.Text("id")}";
         var batch = await client.DoAsync(HttpMethod.Get, path);
@@ -96,7 +108,9 @@ public sealed class BatchTests(DemoHost demo)
         var batch = await EndedAsync(client, again.Text("id"));
         Assert.Equal((1, 2), (batch["runs"]![0].Whole("made"), batch["runs"]![0].Whole("used")));
         Assert.Equal(3, (await client.DoAsync(HttpMethod.Get, $"/api/v1/links?search={mark}")).Whole("total"));
-        Assert.All((await client.GetStringAsync($"{path}/result.csv")).Split("\r\n")[1..4], line => Assert.Contains("utm_", line, StringComparison.Ordinal));
+        Assert.All((await client.GetStringAsync($"{path}/result.csv")).Split("\r\n")[1..4], line =>
+            Assert.Contains("utm_", line, StringComparison.Ordinal)
+        );
 
         // A link without a short link doesn't stand in for one with it.
         var recipe = batch["recipe"]!.DeepClone();
@@ -116,7 +130,8 @@ public sealed class BatchTests(DemoHost demo)
     {
         using var client = demo.Host.As("editor");
         string mark = Guid.NewGuid().ToString("N")[..6];
-        string sheet = $"Where;Goes to;What for\r\nGate poster;{Site}/visit?{mark}a;Seed Swap\r\nVale Visitor Board;{Site}/visit?{mark}b;Seed Swap\r\n";
+        string sheet =
+            $"Where;Goes to;What for\r\nGate poster;{Site}/visit?{mark}a;Seed Swap\r\nVale Visitor Board;{Site}/visit?{mark}b;Seed Swap\r\n";
         var (_, made) = await BringAsync(client, Encoding.UTF8.GetBytes(sheet));
         string path = $"/api/v1/batches/{made.Text("id")}";
         await client.CallAsync(HttpMethod.Post, $"{path}/run");
@@ -147,14 +162,24 @@ public sealed class BatchTests(DemoHost demo)
         var batch = await client.DoAsync(HttpMethod.Get, path);
         Assert.Equal(("windows1252", ";"), (batch["reading"].Text("encoding"), batch["reading"].Text("separator")));
         Assert.True(batch["isGuess"]!.GetValue<bool>());
-        Assert.Equal(("Goes to", "Where", "What for"), (batch["recipe"]!["destination"].Text("column"), batch["recipe"]!["placement"].Text("column"), batch["recipe"]!["campaign"].Text("column")));
+        Assert.Equal(
+            ("Goes to", "Where", "What for"),
+            (
+                batch["recipe"]!["destination"].Text("column"),
+                batch["recipe"]!["placement"].Text("column"),
+                batch["recipe"]!["campaign"].Text("column")
+            )
+        );
         Assert.Equal("Content", batch["recipe"]!["fields"]!["utm_content"].Text("column"));
 
         var recipe = batch["recipe"]!.DeepClone();
         recipe["shorten"] = true;
         var changed = await client.DoAsync(HttpMethod.Put, $"{path}/recipe", new { recipe, revision = 1 });
         Assert.False(changed["isGuess"]!.GetValue<bool>());
-        Assert.Equal(HttpStatusCode.Conflict, (await client.CallAsync(HttpMethod.Put, $"{path}/recipe", new { recipe, revision = 1 })).Status);
+        Assert.Equal(
+            HttpStatusCode.Conflict,
+            (await client.CallAsync(HttpMethod.Put, $"{path}/recipe", new { recipe, revision = 1 })).Status
+        );
 
         var count = await CountAsync(client, path);
         Assert.Equal((2, 2, 1), (count["outcomes"].Whole("new"), count["outcomes"].Whole("stopped"), count["outcomes"].Whole("empty")));
@@ -163,7 +188,11 @@ public sealed class BatchTests(DemoHost demo)
         Assert.Equal(1, (await client.DoAsync(HttpMethod.Get, $"{path}/rows?rule=placement-unknown")).Whole("total"));
 
         // The row that names nobody gets a placement of its own, typed for it alone.
-        await client.DoAsync(HttpMethod.Put, $"{path}/overrides", new { rows = new[] { new { number = 2, values = new Dictionary<string, string?> { ["placement"] = "Nattervine page" } } } });
+        await client.DoAsync(
+            HttpMethod.Put,
+            $"{path}/overrides",
+            new { rows = new[] { new { number = 2, values = new Dictionary<string, string?> { ["placement"] = "Nattervine page" } } } }
+        );
         Assert.Equal(HttpStatusCode.Accepted, (await client.CallAsync(HttpMethod.Post, $"{path}/run")).Status);
         batch = await EndedAsync(client, made.Text("id"));
         var run = batch["runs"]![0];
@@ -182,7 +211,10 @@ public sealed class BatchTests(DemoHost demo)
         Assert.Contains("utm_content=corner_box", after.Rows[4][6], StringComparison.Ordinal);
 
         // Only what a re-import wants, and only rows that have something for it.
-        var narrow = TableText.Read(FileText.Decode(await client.GetByteArrayAsync($"{path}/result.csv?changed=true&original=true"), FileEncoding.Windows1252), ';');
+        var narrow = TableText.Read(
+            FileText.Decode(await client.GetByteArrayAsync($"{path}/result.csv?changed=true&original=true"), FileEncoding.Windows1252),
+            ';'
+        );
         Assert.Equal((3, 7), (narrow.Rows.Count, narrow.Headings.Count));
         Assert.Equal("PK", Encoding.ASCII.GetString((await client.GetByteArrayAsync($"{path}/result.xlsx"))[..2]));
     }
@@ -192,13 +224,22 @@ public sealed class BatchTests(DemoHost demo)
     {
         using var client = demo.Host.As("editor");
         string page = $"{Site}/news?{Guid.NewGuid():N}";
-        const string Recipe = """{"destination":{"column":"Landing page"},"placement":"Members’ mail","campaign":"School Visits","fields":{"content":{"text":"@{Title} @{Text}"}},"output":{"column":"Landing page"}}""";
-        var (_, made) = await BringAsync(client, Encoding.UTF8.GetBytes($"Title,Text,Landing page\r\nFern,now,{page}\r\nMoss,,{page}\r\n"), recipe: Recipe);
+        const string Recipe =
+            """{"destination":{"column":"Landing page"},"placement":"Members’ mail","campaign":"School Visits","fields":{"content":{"text":"@{Title} @{Text}"}},"output":{"column":"Landing page"}}""";
+        var (_, made) = await BringAsync(
+            client,
+            Encoding.UTF8.GetBytes($"Title,Text,Landing page\r\nFern,now,{page}\r\nMoss,,{page}\r\n"),
+            recipe: Recipe
+        );
         string id = made.Text("id");
         var batch = await EndedAsync(client, id);
         Assert.Equal(2, batch["runs"]![0].Whole("made"));
         string first = await client.GetStringAsync($"/api/v1/batches/{id}/result.csv?original=true");
-        Assert.StartsWith($"Title,Text,Landing page\r\nFern,now,{page}&utm_source=members_mail&utm_medium=email&utm_campaign=school_visits&utm_content=fern_now\r\n", first, StringComparison.Ordinal);
+        Assert.StartsWith(
+            $"Title,Text,Landing page\r\nFern,now,{page}&utm_source=members_mail&utm_medium=email&utm_campaign=school_visits&utm_content=fern_now\r\n",
+            first,
+            StringComparison.Ordinal
+        );
 
         await client.DoAsync(HttpMethod.Post, $"/api/v1/batches/{id}/run");
         batch = await EndedAsync(client, id);
@@ -226,9 +267,19 @@ public sealed class BatchTests(DemoHost demo)
         // A column the sheet doesn't have is added under the name it was given.
         var named = follows["recipe"]!.DeepClone();
         named["output"] = new JsonObject { ["column"] = "=Campaign link" };
-        await client.DoAsync(HttpMethod.Put, $"/api/v1/batches/{next.Text("id")}/recipe", new { recipe = named, revision = follows.Whole("revision") });
-        Assert.StartsWith("Landing page,Text,Title,Campaign link", (await client.GetStringAsync($"/api/v1/batches/{next.Text("id")}/result.csv")).TrimStart('\uFEFF'), StringComparison.Ordinal);
-        var kept = (await client.DoAsync(HttpMethod.Get, $"/api/v1/recipes?batch={next.Text("id")}")).AsArray().Single(r => r.Text("name") == "Our ads");
+        await client.DoAsync(
+            HttpMethod.Put,
+            $"/api/v1/batches/{next.Text("id")}/recipe",
+            new { recipe = named, revision = follows.Whole("revision") }
+        );
+        Assert.StartsWith(
+            "Landing page,Text,Title,Campaign link",
+            (await client.GetStringAsync($"/api/v1/batches/{next.Text("id")}/result.csv")).TrimStart('\uFEFF'),
+            StringComparison.Ordinal
+        );
+        var kept = (await client.DoAsync(HttpMethod.Get, $"/api/v1/recipes?batch={next.Text("id")}"))
+            .AsArray()
+            .Single(r => r.Text("name") == "Our ads");
         Assert.True(kept!["fits"]!.GetValue<bool>());
         await client.DoAsync(HttpMethod.Delete, $"/api/v1/recipes/{kept.Text("id")}");
     }
@@ -238,7 +289,12 @@ public sealed class BatchTests(DemoHost demo)
     {
         using var client = demo.Host.As("editor");
         byte[] workbook = Workbook($"{Site}/visit?{Guid.NewGuid():N}");
-        var (_, made) = await BringAsync(client, workbook, "ads.xlsx", """{"destination":{"column":"Final URL"},"placement":"Members’ mail","campaign":"School Visits","output":{"column":"Final URL"},"shorten":true}""");
+        var (_, made) = await BringAsync(
+            client,
+            workbook,
+            "ads.xlsx",
+            """{"destination":{"column":"Final URL"},"placement":"Members’ mail","campaign":"School Visits","output":{"column":"Final URL"},"shorten":true}"""
+        );
         var batch = await EndedAsync(client, made.Text("id"));
         Assert.Equal(1, batch["runs"]![0].Whole("made"));
         byte[] result = await client.GetByteArrayAsync($"/api/v1/batches/{made.Text("id")}/result.xlsx");
@@ -266,13 +322,21 @@ public sealed class BatchTests(DemoHost demo)
         var sheet = new StringBuilder("Page,Medium,Shelf\r\n");
         for (int i = 1; i <= 1_200; i++)
         {
-            sheet.Append(System.Globalization.CultureInfo.InvariantCulture, $"{Site}/shop?{mark}{i},{(i % 3 == 0 ? "comunity" : "community")},{1_201 - i}\r\n");
+            sheet.Append(
+                System.Globalization.CultureInfo.InvariantCulture,
+                $"{Site}/shop?{mark}{i},{(i % 3 == 0 ? "comunity" : "community")},{1_201 - i}\r\n"
+            );
         }
 
         var (_, made) = await BringAsync(client, Encoding.UTF8.GetBytes(sheet.ToString()));
         string path = $"/api/v1/batches/{made.Text("id")}";
         var recipe = (await client.DoAsync(HttpMethod.Get, path))["recipe"]!.DeepClone();
-        recipe["fields"] = new JsonObject { ["medium"] = new JsonObject { ["column"] = "Medium" }, ["source"] = "pippinwall", ["Campaign"] = "seed_swap" };
+        recipe["fields"] = new JsonObject
+        {
+            ["medium"] = new JsonObject { ["column"] = "Medium" },
+            ["source"] = "pippinwall",
+            ["Campaign"] = "seed_swap",
+        };
         var batch = await client.DoAsync(HttpMethod.Put, $"{path}/recipe", new { recipe, revision = 1 });
         Assert.Equal(["utm_campaign", "utm_medium", "utm_source"], batch["recipe"]!["fields"]!.AsObject().Select(f => f.Key).Order());
         await CountAsync(client, path);
@@ -285,13 +349,47 @@ public sealed class BatchTests(DemoHost demo)
         // One repair goes to all four hundred rows, further than any page of the grid.
         var faulty = (await client.DoAsync(HttpMethod.Get, $"{path}/rows?rule=word-unknown&most=1"))["rows"]![0]!;
         var repair = faulty["notices"]!.AsArray().First(n => n.Text("rule") == "word-unknown")!["repair"]!;
-        var done = await client.DoAsync(HttpMethod.Post, $"{path}/repair", new { rule = "word-unknown", field = repair.Text("field"), value = repair.Text("value") });
+        var done = await client.DoAsync(
+            HttpMethod.Post,
+            $"{path}/repair",
+            new
+            {
+                rule = "word-unknown",
+                field = repair.Text("field"),
+                value = repair.Text("value"),
+            }
+        );
         Assert.Equal(400, done.Whole("rows"));
         Assert.Equal(1_200, (await CountAsync(client, path))["outcomes"].Whole("new"));
-        Assert.Equal(HttpStatusCode.Conflict, (await client.CallAsync(HttpMethod.Post, $"{path}/repair", new { rule = "word-unknown", field = repair.Text("field"), value = repair.Text("value") })).Status);
+        Assert.Equal(
+            HttpStatusCode.Conflict,
+            (
+                await client.CallAsync(
+                    HttpMethod.Post,
+                    $"{path}/repair",
+                    new
+                    {
+                        rule = "word-unknown",
+                        field = repair.Text("field"),
+                        value = repair.Text("value"),
+                    }
+                )
+            ).Status
+        );
 
-        await client.DoAsync(HttpMethod.Put, $"{path}/overrides", new { rows = new[] { new { number = 3, values = new Dictionary<string, string?> { ["medium"] = "social\0" } } }, says = "one by hand" });
-        Assert.Equal(("one by hand", null), ((await client.DoAsync(HttpMethod.Get, path)).Text("undo"), (await client.DoAsync(HttpMethod.Get, path))["redo"]?.ToString()));
+        await client.DoAsync(
+            HttpMethod.Put,
+            $"{path}/overrides",
+            new
+            {
+                rows = new[] { new { number = 3, values = new Dictionary<string, string?> { ["medium"] = "social\0" } } },
+                says = "one by hand",
+            }
+        );
+        Assert.Equal(
+            ("one by hand", null),
+            ((await client.DoAsync(HttpMethod.Get, path)).Text("undo"), (await client.DoAsync(HttpMethod.Get, path))["redo"]?.ToString())
+        );
         Assert.Equal("social", await MediumAsync(3));
         Assert.Equal("one by hand", (await client.DoAsync(HttpMethod.Post, $"{path}/undo")).Text("says"));
         Assert.Equal("community", await MediumAsync(3)); // what the repair had put there, not the cell
@@ -304,14 +402,27 @@ public sealed class BatchTests(DemoHost demo)
 
         // After another edit what was taken back is gone; a row the sheet doesn't have is refused, and nothing is typed.
         await client.DoAsync(HttpMethod.Post, $"{path}/undo");
-        await client.DoAsync(HttpMethod.Put, $"{path}/overrides", new { rows = new[] { new { number = 4, values = new Dictionary<string, string?> { ["medium"] = "email" } } } });
+        await client.DoAsync(
+            HttpMethod.Put,
+            $"{path}/overrides",
+            new { rows = new[] { new { number = 4, values = new Dictionary<string, string?> { ["medium"] = "email" } } } }
+        );
         Assert.Equal(HttpStatusCode.Conflict, (await client.CallAsync(HttpMethod.Post, $"{path}/redo")).Status);
-        var twoRows = new[] { 5, 9_999 }.Select(number => new { number, values = new Dictionary<string, string?> { ["medium"] = "email" } });
-        Assert.Equal(HttpStatusCode.BadRequest, (await client.CallAsync(HttpMethod.Put, $"{path}/overrides", new { rows = twoRows })).Status);
+        var twoRows = new[] { 5, 9_999 }.Select(number => new
+        {
+            number,
+            values = new Dictionary<string, string?> { ["medium"] = "email" },
+        });
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await client.CallAsync(HttpMethod.Put, $"{path}/overrides", new { rows = twoRows })).Status
+        );
         Assert.Null(await MediumAsync(5));
 
         async Task<string?> MediumAsync(int row) =>
-            (await client.DoAsync(HttpMethod.Get, $"{path}/rows?skip={row - 1}&most=1"))["rows"]![0]!["overrides"]!["utm_medium"]?.GetValue<string>();
+            (await client.DoAsync(HttpMethod.Get, $"{path}/rows?skip={row - 1}&most=1"))["rows"]![0]!["overrides"]!
+                ["utm_medium"]
+                ?.GetValue<string>();
     }
 
     [Fact]
@@ -319,13 +430,26 @@ public sealed class BatchTests(DemoHost demo)
     {
         using var client = demo.Host.As("editor");
         string mark = Guid.NewGuid().ToString("N")[..6];
-        const string Recipe = """{"destination":{"column":"Page"},"placement":"Members’ mail","campaign":"School Visits","fields":{"content":{"column":"Ad"}},"output":{"column":"Page"},"shorten":true}""";
-        var (_, first) = await BringAsync(client, Encoding.UTF8.GetBytes($"Ad,Page,Bid\r\nA1,{Site}/shop?{mark},1\r\nA2,{Site}/visit?{mark},2\r\nA3,{Site}/news?{mark},3\r\n"), recipe: Recipe);
+        const string Recipe =
+            """{"destination":{"column":"Page"},"placement":"Members’ mail","campaign":"School Visits","fields":{"content":{"column":"Ad"}},"output":{"column":"Page"},"shorten":true}""";
+        var (_, first) = await BringAsync(
+            client,
+            Encoding.UTF8.GetBytes($"Ad,Page,Bid\r\nA1,{Site}/shop?{mark},1\r\nA2,{Site}/visit?{mark},2\r\nA3,{Site}/news?{mark},3\r\n"),
+            recipe: Recipe
+        );
         await EndedAsync(client, first.Text("id"));
 
         using var form = new MultipartFormDataContent
         {
-            { new ByteArrayContent(Encoding.UTF8.GetBytes($"Ad,Page,Bid\r\nA4,{Site}/shop?{mark}4,1\r\nA1,{Site}/shop?{mark},1\r\nA2,{Site}/visit?{mark},9\r\n")), "file", "next.csv" },
+            {
+                new ByteArrayContent(
+                    Encoding.UTF8.GetBytes(
+                        $"Ad,Page,Bid\r\nA4,{Site}/shop?{mark}4,1\r\nA1,{Site}/shop?{mark},1\r\nA2,{Site}/visit?{mark},9\r\n"
+                    )
+                ),
+                "file",
+                "next.csv"
+            },
             { new StringContent(first.Text("id")), "follows" },
         };
         using var answer = await client.PostAsync("/api/v1/batches", form);
@@ -334,8 +458,20 @@ public sealed class BatchTests(DemoHost demo)
         Assert.False(batch["isGuess"]!.GetValue<bool>());
         Assert.Equal(first.Text("id"), batch.Text("follows"));
         var difference = await client.DoAsync(HttpMethod.Get, $"{path}/difference");
-        Assert.Equal(("Ad", 1, 1, 1, 1), (difference.Text("key"), difference.Whole("same"), difference.Whole("changed"), difference.Whole("added"), difference.Whole("gone")));
-        Assert.Equal((3, "Bid"), (difference["changedRows"]![0].Whole("number"), difference["changedRows"]![0]!["columns"]![0]!.GetValue<string>()));
+        Assert.Equal(
+            ("Ad", 1, 1, 1, 1),
+            (
+                difference.Text("key"),
+                difference.Whole("same"),
+                difference.Whole("changed"),
+                difference.Whole("added"),
+                difference.Whole("gone")
+            )
+        );
+        Assert.Equal(
+            (3, "Bid"),
+            (difference["changedRows"]![0].Whole("number"), difference["changedRows"]![0]!["columns"]![0]!.GetValue<string>())
+        );
         Assert.Contains("A3", difference["goneRows"]![0]!["cells"]!.ToJsonString(), StringComparison.Ordinal);
         var count = await CountAsync(client, path);
         Assert.Equal((1, 2), (count["outcomes"].Whole("new"), count["outcomes"].Whole("unchanged")));
@@ -343,13 +479,19 @@ public sealed class BatchTests(DemoHost demo)
         await client.DoAsync(HttpMethod.Post, $"{path}/run");
         await EndedAsync(client, batch.Text("id"));
         Assert.Equal(4L, await demo.Host.ScalarAsync<long>("select count(*) from links where destination like $1", $"%{mark}%"));
-        Assert.Equal(HttpStatusCode.NotFound, (await client.CallAsync(HttpMethod.Get, $"/api/v1/batches/{first.Text("id")}/difference")).Status);
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await client.CallAsync(HttpMethod.Get, $"/api/v1/batches/{first.Text("id")}/difference")).Status
+        );
 
         // Its codes come as files named by row, and as pictures in the workbook.
         using var zip = new ZipArchive(new MemoryStream(await client.GetByteArrayAsync($"{path}/codes.zip")));
         Assert.Equal(3, zip.Entries.Count);
         Assert.Matches("^00001 .+\\.svg$", zip.Entries[0].Name);
-        using var pictured = SpreadsheetDocument.Open(new MemoryStream(await client.GetByteArrayAsync($"{path}/result.xlsx?codes=true")), false);
+        using var pictured = SpreadsheetDocument.Open(
+            new MemoryStream(await client.GetByteArrayAsync($"{path}/result.xlsx?codes=true")),
+            false
+        );
         var drawings = pictured.WorkbookPart!.WorksheetParts.Single().DrawingsPart!;
         Assert.Equal(3, drawings.ImageParts.Count());
         Assert.Empty(new DocumentFormat.OpenXml.Validation.OpenXmlValidator().Validate(pictured).Select(e => e.Description));
@@ -411,7 +553,11 @@ public sealed class BatchTests(DemoHost demo)
             sheet.Append(System.Globalization.CultureInfo.InvariantCulture, $"{Site}/shop?{mark},{mark}_{i}\r\n");
         }
 
-        var (_, made) = await BringAsync(client, Encoding.UTF8.GetBytes(sheet.ToString()), recipe: """{"destination":{"column":"Page"},"placement":"Members’ mail","campaign":"School Visits","fields":{"content":{"column":"Content"}}}""");
+        var (_, made) = await BringAsync(
+            client,
+            Encoding.UTF8.GetBytes(sheet.ToString()),
+            recipe: """{"destination":{"column":"Page"},"placement":"Members’ mail","campaign":"School Visits","fields":{"content":{"column":"Content"}}}"""
+        );
         string path = $"/api/v1/batches/{made.Text("id")}";
         await Eventually.Async(async () => (await client.DoAsync(HttpMethod.Get, path)).Whole("done") >= 1_000);
         await client.DoAsync(HttpMethod.Delete, path);
@@ -425,17 +571,23 @@ public sealed class BatchTests(DemoHost demo)
         Assert.Equal(("finished", 5_000L), (batch.Text("state"), await CountLinksAsync()));
         Assert.Equal(5_000 - soFar, batch["runs"]![0].Whole("made"));
 
-        Task<long> CountLinksAsync() => demo.Host.ScalarAsync<long>("select count(*) from links where destination like $1", $"%/shop?{mark}");
+        Task<long> CountLinksAsync() =>
+            demo.Host.ScalarAsync<long>("select count(*) from links where destination like $1", $"%/shop?{mark}");
     }
 
     private static async Task<JsonNode> CountAsync(HttpClient client, string path)
     {
         using var answer = await client.PostAsync($"{path}/count", null);
-        return JsonNode.Parse((await answer.Content.ReadAsStringAsync()).Split('\n', StringSplitOptions.RemoveEmptyEntries)[^1])!["answer"]!;
+        return JsonNode.Parse((await answer.Content.ReadAsStringAsync()).Split('\n', StringSplitOptions.RemoveEmptyEntries)[^1])![
+            "answer"
+        ]!;
     }
 
-    private static Dictionary<string, string> CellsOf(SpreadsheetDocument document) => document.WorkbookPart!.WorksheetParts.First()
-        .Worksheet!.Descendants<Cell>().ToDictionary(c => c.CellReference!.Value!, c => c.OuterXml);
+    private static Dictionary<string, string> CellsOf(SpreadsheetDocument document) =>
+        document
+            .WorkbookPart!.WorksheetParts.First()
+            .Worksheet!.Descendants<Cell>()
+            .ToDictionary(c => c.CellReference!.Value!, c => c.OuterXml);
 
     /// <summary>A workbook with a number whose zeros are only a format, a formula, a date, and a second sheet.</summary>
     private static byte[] Workbook(string page)
@@ -445,22 +597,53 @@ public sealed class BatchTests(DemoHost demo)
         {
             var workbook = document.AddWorkbookPart();
             var sheet = workbook.AddNewPart<WorksheetPart>();
-            sheet.Worksheet = new Worksheet(new SheetData(
-                new Row(Say("A1", "Number"), Say("B1", "Final URL"), Say("C1", "Sum"), Say("D1", "Day")) { RowIndex = 1 },
-                new Row(
-                    new Cell { CellReference = "A2", CellValue = new CellValue("7") },
-                    Say("B2", page),
-                    new Cell { CellReference = "C2", CellFormula = new CellFormula("A2*2"), CellValue = new CellValue("14") },
-                    new Cell { CellReference = "D2", CellValue = new CellValue("46082") })
-                { RowIndex = 2 }));
+            sheet.Worksheet = new Worksheet(
+                new SheetData(
+                    new Row(Say("A1", "Number"), Say("B1", "Final URL"), Say("C1", "Sum"), Say("D1", "Day")) { RowIndex = 1 },
+                    new Row(
+                        new Cell { CellReference = "A2", CellValue = new CellValue("7") },
+                        Say("B2", page),
+                        new Cell
+                        {
+                            CellReference = "C2",
+                            CellFormula = new CellFormula("A2*2"),
+                            CellValue = new CellValue("14"),
+                        },
+                        new Cell { CellReference = "D2", CellValue = new CellValue("46082") }
+                    )
+                    {
+                        RowIndex = 2,
+                    }
+                )
+            );
             var second = workbook.AddNewPart<WorksheetPart>();
             second.Worksheet = new Worksheet(new SheetData());
-            workbook.Workbook = new Workbook(new Sheets(
-                new Sheet { Name = "Ads", SheetId = 1, Id = workbook.GetIdOfPart(sheet) }, new Sheet { Name = "Notes", SheetId = 2, Id = workbook.GetIdOfPart(second) }));
+            workbook.Workbook = new Workbook(
+                new Sheets(
+                    new Sheet
+                    {
+                        Name = "Ads",
+                        SheetId = 1,
+                        Id = workbook.GetIdOfPart(sheet),
+                    },
+                    new Sheet
+                    {
+                        Name = "Notes",
+                        SheetId = 2,
+                        Id = workbook.GetIdOfPart(second),
+                    }
+                )
+            );
         }
 
         return file.ToArray();
 
-        static Cell Say(string reference, string text) => new() { CellReference = reference, DataType = CellValues.InlineString, InlineString = new InlineString(new Text(text)) };
+        static Cell Say(string reference, string text) =>
+            new()
+            {
+                CellReference = reference,
+                DataType = CellValues.InlineString,
+                InlineString = new InlineString(new Text(text)),
+            };
     }
 }

@@ -21,7 +21,10 @@ public sealed class SampleFileTests(DemoHost demo)
         byte[] file = await client.GetByteArrayAsync($"/api/v1/samples/{name}");
         string text = name.EndsWith(".xlsx", StringComparison.Ordinal) ? Unzipped(file) : Encoding.UTF8.GetString(file);
         Assert.DoesNotContain("https://marrowmere.example", text, StringComparison.Ordinal);
-        var hosts = (await client.DoAsync(HttpMethod.Get, "/api/v1/sites")).AsArray().SelectMany(s => s!["hosts"]!.AsArray()).Select(h => h!.GetValueKind() == JsonValueKind.String ? h.GetValue<string>() : h.Text("host"));
+        var hosts = (await client.DoAsync(HttpMethod.Get, "/api/v1/sites"))
+            .AsArray()
+            .SelectMany(s => s!["hosts"]!.AsArray())
+            .Select(h => h!.GetValueKind() == JsonValueKind.String ? h.GetValue<string>() : h.Text("host"));
         Assert.InRange(hosts.Max(host => text.Split($"http://{host}/").Length - 1), atLeast, 1_000);
     }
 
@@ -39,10 +42,14 @@ public sealed class SampleFileTests(DemoHost demo)
     private static string Unzipped(byte[] book)
     {
         using var zip = new ZipArchive(new MemoryStream(book));
-        return string.Join('\n', zip.Entries.Where(e => e.FullName.EndsWith(".xml", StringComparison.Ordinal)).Select(e =>
-        {
-            using var reader = new StreamReader(e.Open(), Encoding.UTF8);
-            return reader.ReadToEnd();
-        }));
+        return string.Join(
+            '\n',
+            zip.Entries.Where(e => e.FullName.EndsWith(".xml", StringComparison.Ordinal))
+                .Select(e =>
+                {
+                    using var reader = new StreamReader(e.Open(), Encoding.UTF8);
+                    return reader.ReadToEnd();
+                })
+        );
     }
 }

@@ -13,8 +13,7 @@ namespace PreciseBeacon.WebTests.Batches;
 [Collection(nameof(DemoHost))]
 public sealed class WorkbookToFillTests(DemoHost demo)
 {
-    private const string Reader =
-        """
+    private const string Reader = """
         import json, sys, openpyxl
         book = openpyxl.load_workbook(sys.argv[1])
         links, words = book['Links'], book['Words']
@@ -43,10 +42,17 @@ public sealed class WorkbookToFillTests(DemoHost demo)
         Assert.True(placement["strict"]!.GetValue<bool>());
         Assert.Equal(2_000, placement.Whole("rows"));
         Assert.Equal(["A2:A2001"], read["marked"]!.AsArray().Select(m => m!.GetValue<string>().Trim('<', '>').Split(' ')[^1]));
-        Assert.Contains(read["listed"]!.AsArray(), l => l!.ToJsonString(new() { Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping }).Contains("Members’ mail", StringComparison.Ordinal));
+        Assert.Contains(read["listed"]!.AsArray(), l =>
+            l!
+                .ToJsonString(new() { Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping })
+                .Contains("Members’ mail", StringComparison.Ordinal)
+        );
 
         // The medium's list follows the source that was chosen.
-        Assert.Matches(@"^IF\(COUNTIF\(Words!\$\w\$2:\$\w\$\d+,\$D2\)=0,Words!.+,OFFSET\(Words!.+MATCH\(\$D2,.+\)$", columns[4].Text("list"));
+        Assert.Matches(
+            @"^IF\(COUNTIF\(Words!\$\w\$2:\$\w\$\d+,\$D2\)=0,Words!.+,OFFSET\(Words!.+MATCH\(\$D2,.+\)$",
+            columns[4].Text("list")
+        );
         using (var document = SpreadsheetDocument.Open(new MemoryStream(workbook), false))
         {
             Assert.Empty(new OpenXmlValidator().Validate(document).Select(e => $"{e.Path?.XPath} {e.Description}"));
@@ -55,13 +61,30 @@ public sealed class WorkbookToFillTests(DemoHost demo)
         // Filled as a spreadsheet would, and brought back.
         using var form = new MultipartFormDataContent
         {
-            { new ByteArrayContent(Fill(workbook, [$"http://{BeaconHost.GardenHost}/visit?{Guid.NewGuid():N}", "Members’ mail", "School Visits"])) { Headers = { ContentType = new MediaTypeHeaderValue("application/octet-stream") } }, "file", "filled.xlsx" },
+            {
+                new ByteArrayContent(
+                    Fill(workbook, [$"http://{BeaconHost.GardenHost}/visit?{Guid.NewGuid():N}", "Members’ mail", "School Visits"])
+                )
+                {
+                    Headers = { ContentType = new MediaTypeHeaderValue("application/octet-stream") },
+                },
+                "file",
+                "filled.xlsx"
+            },
         };
         using var answer = await client.PostAsync("/api/v1/batches", form);
         string path = $"/api/v1/batches/{JsonNode.Parse(await answer.Content.ReadAsStringAsync()).Text("id")}";
         var batch = await client.DoAsync(HttpMethod.Get, path);
         Assert.False(batch["isGuess"]!.GetValue<bool>());
-        Assert.Equal(("Page", "Placement", "Campaign", 1), (batch["recipe"]!["destination"].Text("column"), batch["recipe"]!["placement"].Text("column"), batch["recipe"]!["campaign"].Text("column"), batch.Whole("total")));
+        Assert.Equal(
+            ("Page", "Placement", "Campaign", 1),
+            (
+                batch["recipe"]!["destination"].Text("column"),
+                batch["recipe"]!["placement"].Text("column"),
+                batch["recipe"]!["campaign"].Text("column"),
+                batch.Whole("total")
+            )
+        );
         Assert.Equal(["Links", "Words"], batch["reading"]!["sheets"]!.AsArray().Select(s => s!.GetValue<string>()));
         var row = (await client.DoAsync(HttpMethod.Get, $"{path}/rows"))["rows"]![0];
         Assert.Equal("new", row.Text("outcome"));
@@ -76,7 +99,22 @@ public sealed class WorkbookToFillTests(DemoHost demo)
         {
             var sheet = document.WorkbookPart!.Workbook!.Descendants<Sheet>().First();
             var data = ((WorksheetPart)document.WorkbookPart.GetPartById(sheet.Id!.Value!)).Worksheet!.GetFirstChild<SheetData>()!;
-            data.Append(new Row(cells.Select((c, i) => new Cell { CellReference = $"{(char)('A' + i)}2", DataType = CellValues.InlineString, InlineString = new InlineString(new Text(c)) })) { RowIndex = 2 });
+            data.Append(
+                new Row(
+                    cells.Select(
+                        (c, i) =>
+                            new Cell
+                            {
+                                CellReference = $"{(char)('A' + i)}2",
+                                DataType = CellValues.InlineString,
+                                InlineString = new InlineString(new Text(c)),
+                            }
+                    )
+                )
+                {
+                    RowIndex = 2,
+                }
+            );
         }
 
         return file.ToArray();
@@ -88,7 +126,13 @@ public sealed class WorkbookToFillTests(DemoHost demo)
         await File.WriteAllBytesAsync(file, workbook);
         try
         {
-            using var python = Process.Start(new ProcessStartInfo("/usr/bin/python3", ["-c", Reader, file]) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+            using var python = Process.Start(
+                new ProcessStartInfo("/usr/bin/python3", ["-c", Reader, file])
+                {
+                    RedirectStandardOutput = true,
+                    RedirectStandardError = true,
+                }
+            )!;
             string said = await python.StandardOutput.ReadToEndAsync();
             string failed = await python.StandardError.ReadToEndAsync();
             await python.WaitForExitAsync();

@@ -16,7 +16,8 @@ namespace PreciseBeacon.WebTests.Codes;
 [Collection(nameof(DemoHost))]
 public sealed class CodeTests(DemoHost demo)
 {
-    private const string Square = """<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><circle cx="5" cy="5" r="5" fill="#6A2C55"/></svg>""";
+    private const string Square =
+        """<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><circle cx="5" cy="5" r="5" fill="#6A2C55"/></svg>""";
 
     [Theory]
     [InlineData("svg", "image/svg+xml")]
@@ -30,7 +31,14 @@ public sealed class CodeTests(DemoHost demo)
         string says = link.Text("codeShortUrl");
         var logo = await LogoAsync(Encoding.UTF8.GetBytes(Square), "mark.svg");
         using var client = demo.Host.As("viewer");
-        foreach (string look in new[] { "", "&compact=true", $"&dark=%231B6C94&light=%23F6F4EF&caption=Lantern%20Nights%2C%20gate%20by%20the%20lake&logo={logo}" })
+        foreach (
+            string look in new[]
+            {
+                "",
+                "&compact=true",
+                $"&dark=%231B6C94&light=%23F6F4EF&caption=Lantern%20Nights%2C%20gate%20by%20the%20lake&logo={logo}",
+            }
+        )
         {
             using var file = await client.GetAsync($"/api/v1/links/{link.Text("id")}/code.{format}?mm=40{look}");
             Assert.Equal(type, file.Content.Headers.ContentType?.MediaType);
@@ -69,7 +77,13 @@ public sealed class CodeTests(DemoHost demo)
         Assert.Equal(4, good["trials"]!.AsArray().Count(t => t!["reads"]!.GetValue<bool>()));
         Assert.Equal(good["facts"].Whole("modules"), 17 + (4 * good["facts"].Whole("version")) + 8);
         Assert.Equal("doubtful", (await client.DoAsync(HttpMethod.Get, $"{path}?dark=%23AAAAAA")).Text("verdict"));
-        foreach (string look in new[] { "dark=%23FFFFFF&light=%23000000", $"logo={await LogoAsync(Encoding.UTF8.GetBytes(Square), "m.svg")}&logoShare=0.5&correction=L" })
+        foreach (
+            string look in new[]
+            {
+                "dark=%23FFFFFF&light=%23000000",
+                $"logo={await LogoAsync(Encoding.UTF8.GetBytes(Square), "m.svg")}&logoShare=0.5&correction=L",
+            }
+        )
         {
             Assert.Equal("unreadable", (await client.DoAsync(HttpMethod.Get, $"{path}?{look}")).Text("verdict"));
             using var refused = await client.GetAsync($"{path}.svg?{look}");
@@ -92,7 +106,10 @@ public sealed class CodeTests(DemoHost demo)
                 using var file = await client.GetAsync($"/api/v1/links/{link.Text("id")}/code.{format}?mm={mm}&dpi={dpi}&long=true");
                 if (file.StatusCode == HttpStatusCode.OK)
                 {
-                    Assert.Equal(link["link"].Text("url"), await OutsideReader.ReadAsync(await file.Content.ReadAsByteArrayAsync(), format));
+                    Assert.Equal(
+                        link["link"].Text("url"),
+                        await OutsideReader.ReadAsync(await file.Content.ReadAsByteArrayAsync(), format)
+                    );
                     continue;
                 }
 
@@ -117,11 +134,18 @@ public sealed class CodeTests(DemoHost demo)
     {
         var link = await demo.Host.SaveLinkAsync();
         using var client = demo.Host.As("viewer");
-        Assert.False((await client.DoAsync(HttpMethod.Get, $"/api/v1/links/{link.Text("id")}/code?long=true"))["facts"]!["compactSaves"]!.GetValue<bool>());
+        Assert.False(
+            (await client.DoAsync(HttpMethod.Get, $"/api/v1/links/{link.Text("id")}/code?long=true"))["facts"]![
+                "compactSaves"
+            ]!.GetValue<bool>()
+        );
         foreach (string level in new[] { "L", "M", "Q", "H" })
         {
             string look = $"/api/v1/links/{link.Text("id")}/code?mm=31&dpi=96&correction={level}";
-            var (small, capital) = ((await client.DoAsync(HttpMethod.Get, look))["facts"], (await client.DoAsync(HttpMethod.Get, look + "&compact=true"))["facts"]);
+            var (small, capital) = (
+                (await client.DoAsync(HttpMethod.Get, look))["facts"],
+                (await client.DoAsync(HttpMethod.Get, look + "&compact=true"))["facts"]
+            );
             Assert.Equal(capital.Whole("version") < small.Whole("version"), small!["compactSaves"]!.GetValue<bool>());
             Assert.Equal(small["trueMillimetres"]!.GetValue<decimal>() * 10, small["readingMillimetres"]!.GetValue<decimal>());
         }
@@ -146,8 +170,12 @@ public sealed class CodeTests(DemoHost demo)
     public async Task Two_thousand_codes_read()
     {
         var random = new Random(20_261_125);
-        var texts = Enumerable.Range(0, 2_000).Select(i =>
-            $"https://mmr.example/{new string([.. Enumerable.Range(0, 2 + (i % 120)).Select(_ => "bcdfghjkmnpqrstvwxyz23456789-"[random.Next(29)])])}").ToList();
+        var texts = Enumerable
+            .Range(0, 2_000)
+            .Select(i =>
+                $"https://mmr.example/{new string([.. Enumerable.Range(0, 2 + (i % 120)).Select(_ => "bcdfghjkmnpqrstvwxyz23456789-"[random.Next(29)])])}"
+            )
+            .ToList();
         string folder = Directory.CreateTempSubdirectory("beacon-codes-").FullName;
         try
         {
@@ -178,7 +206,10 @@ public sealed class CodeTests(DemoHost demo)
         using var image = surface.Snapshot();
         using var png = image.Encode();
         int version = CodeMatrix.Of(url, level).Version;
-        decimal share = Enumerable.Range(5, 45).Select(s => s / 100m).Last(s => LogoPlace.Of(version, level, s) is { } place && place.Lost <= place.Repairable);
+        decimal share = Enumerable
+            .Range(5, 45)
+            .Select(s => s / 100m)
+            .Last(s => LogoPlace.Of(version, level, s) is { } place && place.Lost <= place.Repairable);
         var drawing = CodeDrawing.Of(url, new CodeStyle(Correction: level, Logo: png.ToArray(), LogoShare: share));
         Assert.Equal(url, await OutsideReader.ReadAsync(CodePicture.Png(drawing, 8), "png"));
     }
@@ -193,31 +224,77 @@ public sealed class CodeTests(DemoHost demo)
         }
 
         using var client = demo.Host.As("editor");
-        object wanted = new { links = links.Select(l => l.Text("id")), look = new { mm = 40, caption = "@{placement} @{number}" }, sheet = new { columns = 2, rows = 3 }, skip = 1, cutMarks = true };
+        object wanted = new
+        {
+            links = links.Select(l => l.Text("id")),
+            look = new { mm = 40, caption = "@{placement} @{number}" },
+            sheet = new { columns = 2, rows = 3 },
+            skip = 1,
+            cutMarks = true,
+        };
         var count = await client.DoAsync(HttpMethod.Post, "/api/v1/codes/count", wanted);
         Assert.Equal((7, 0, 2, 6), (count.Whole("codes"), count.Whole("without"), count.Whole("pages"), count["layout"].Whole("perPage")));
         using var pdf = await client.PostAsJsonAsync("/api/v1/codes/sheet.pdf", wanted);
         Assert.Equal("application/pdf", pdf.Content.Headers.ContentType?.MediaType);
-        string[] read = (await OutsideReader.ReadPagesAsync(await pdf.Content.ReadAsByteArrayAsync())).Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        string[] read = (await OutsideReader.ReadPagesAsync(await pdf.Content.ReadAsByteArrayAsync())).Split(
+            '\n',
+            StringSplitOptions.RemoveEmptyEntries
+        );
         Assert.Equal(links.Select(l => l.Text("codeShortUrl")).Order(), read.Order());
 
-        foreach (object sheet in new object[] { new { columns = 9, rows = 1, width = 60, height = 30 }, new { }, new { width = 300, height = 40 } })
+        foreach (
+            object sheet in new object[]
+            {
+                new
+                {
+                    columns = 9,
+                    rows = 1,
+                    width = 60,
+                    height = 30,
+                },
+                new { },
+                new { width = 300, height = 40 },
+            }
+        )
         {
-            Assert.Equal("sheet-refused", (await client.CallAsync(HttpMethod.Post, "/api/v1/codes/count", new { links = links.Select(l => l.Text("id")), sheet })).Json.Refusal().Rule);
+            Assert.Equal(
+                "sheet-refused",
+                (await client.CallAsync(HttpMethod.Post, "/api/v1/codes/count", new { links = links.Select(l => l.Text("id")), sheet }))
+                    .Json.Refusal()
+                    .Rule
+            );
         }
     }
 
     [Fact]
     public async Task Single_files_are_named_by_a_pattern_never_twice_and_unknown_fill_ins_are_told()
     {
-        string[] ids = [(await demo.Host.SaveLinkAsync(content: "one")).Text("id"), (await demo.Host.SaveLinkAsync(content: "two")).Text("id")];
+        string[] ids =
+        [
+            (await demo.Host.SaveLinkAsync(content: "one")).Text("id"),
+            (await demo.Host.SaveLinkAsync(content: "two")).Text("id"),
+        ];
         using var client = demo.Host.As("editor");
-        using var zipped = await client.PostAsJsonAsync("/api/v1/codes.zip", new { links = ids, format = "eps", names = "Gate: @{campaign}/poster" });
+        using var zipped = await client.PostAsJsonAsync(
+            "/api/v1/codes.zip",
+            new
+            {
+                links = ids,
+                format = "eps",
+                names = "Gate: @{campaign}/poster",
+            }
+        );
         using var zip = new ZipArchive(await zipped.Content.ReadAsStreamAsync());
         Assert.Equal(2, zip.Entries.Select(e => e.FullName).Distinct().Count());
         Assert.All(zip.Entries, e => Assert.Matches("^Gate- [^/:]+-poster.*\\.eps$", e.FullName));
-        Assert.Equal("fill-in-unknown", (await client.CallAsync(HttpMethod.Post, "/api/v1/codes.zip", new { links = ids, names = "@{bed}" })).Json.Refusal().Rule);
-        Assert.Equal("format-unknown", (await client.CallAsync(HttpMethod.Post, "/api/v1/codes.zip", new { links = ids, format = "gif" })).Json.Refusal().Rule);
+        Assert.Equal(
+            "fill-in-unknown",
+            (await client.CallAsync(HttpMethod.Post, "/api/v1/codes.zip", new { links = ids, names = "@{bed}" })).Json.Refusal().Rule
+        );
+        Assert.Equal(
+            "format-unknown",
+            (await client.CallAsync(HttpMethod.Post, "/api/v1/codes.zip", new { links = ids, format = "gif" })).Json.Refusal().Rule
+        );
     }
 
     [Theory]
@@ -225,9 +302,24 @@ public sealed class CodeTests(DemoHost demo)
     [InlineData("codes/sheet.pdf")]
     public async Task Many_codes_that_do_not_read_are_not_handed_out(string file)
     {
-        string[] ids = [(await demo.Host.SaveLinkAsync(content: "one")).Text("id"), (await demo.Host.SaveLinkAsync(content: "two")).Text("id")];
+        string[] ids =
+        [
+            (await demo.Host.SaveLinkAsync(content: "one")).Text("id"),
+            (await demo.Host.SaveLinkAsync(content: "two")).Text("id"),
+        ];
         using var client = demo.Host.As("editor");
-        var refusal = (await client.CallAsync(HttpMethod.Post, $"/api/v1/{file}", new { links = ids, look = new { dark = "#FFFFFF", light = "#000000" }, sheet = new { columns = 2, rows = 2 } })).Json.Refusal();
+        var refusal = (
+            await client.CallAsync(
+                HttpMethod.Post,
+                $"/api/v1/{file}",
+                new
+                {
+                    links = ids,
+                    look = new { dark = "#FFFFFF", light = "#000000" },
+                    sheet = new { columns = 2, rows = 2 },
+                }
+            )
+        ).Json.Refusal();
         Assert.Equal("code-unreadable", refusal.Rule);
         Assert.Contains("lighter than the background", refusal.Says, StringComparison.Ordinal);
     }
@@ -251,17 +343,33 @@ public sealed class CodeTests(DemoHost demo)
     [Fact]
     public async Task A_logo_that_takes_long_to_draw_is_given_up_and_a_crowd_of_them_holds_nobody_up()
     {
-        string filters = string.Concat(Enumerable.Range(0, 40).Select(i => $"<feTurbulence type=\"fractalNoise\" baseFrequency=\"0.9\" numOctaves=\"200\" seed=\"{i}\"/><feGaussianBlur stdDeviation=\"90\"/>"));
-        string slow = $"""<svg xmlns="http://www.w3.org/2000/svg" width="4000" height="4000"><filter id="f" x="0" y="0" width="1" height="1">{filters}</filter><rect width="4000" height="4000" filter="url(#f)"/></svg>""";
+        string filters = string.Concat(
+            Enumerable
+                .Range(0, 40)
+                .Select(i =>
+                    $"<feTurbulence type=\"fractalNoise\" baseFrequency=\"0.9\" numOctaves=\"200\" seed=\"{i}\"/><feGaussianBlur stdDeviation=\"90\"/>"
+                )
+        );
+        string slow =
+            $"""<svg xmlns="http://www.w3.org/2000/svg" width="4000" height="4000"><filter id="f" x="0" y="0" width="1" height="1">{filters}</filter><rect width="4000" height="4000" filter="url(#f)"/></svg>""";
         using var client = demo.Host.As("editor");
         var began = System.Diagnostics.Stopwatch.StartNew();
-        var answers = await Task.WhenAll(Enumerable.Range(0, 14).Select(async _ =>
-        {
-            using var form = new MultipartFormDataContent { { new ByteArrayContent(Encoding.UTF8.GetBytes(slow)), "file", "slow.svg" } };
-            using var answer = await client.PostAsync("/api/v1/code-logos", form);
-            return JsonNode.Parse(await answer.Content.ReadAsStringAsync()).Refusal().Says;
-        }));
-        Assert.All(answers, a => Assert.True(a.Contains("2 seconds", StringComparison.Ordinal) || a.Contains("Many logos", StringComparison.Ordinal), a));
+        var answers = await Task.WhenAll(
+            Enumerable
+                .Range(0, 14)
+                .Select(async _ =>
+                {
+                    using var form = new MultipartFormDataContent
+                    {
+                        { new ByteArrayContent(Encoding.UTF8.GetBytes(slow)), "file", "slow.svg" },
+                    };
+                    using var answer = await client.PostAsync("/api/v1/code-logos", form);
+                    return JsonNode.Parse(await answer.Content.ReadAsStringAsync()).Refusal().Says;
+                })
+        );
+        Assert.All(answers, a =>
+            Assert.True(a.Contains("2 seconds", StringComparison.Ordinal) || a.Contains("Many logos", StringComparison.Ordinal), a)
+        );
         Assert.Contains(answers, a => a.Contains("Many logos", StringComparison.Ordinal));
         Assert.True(began.Elapsed < TimeSpan.FromSeconds(30), $"{began.Elapsed}"); // five turns of two seconds, and a busy machine
     }
@@ -270,11 +378,18 @@ public sealed class CodeTests(DemoHost demo)
     public async Task A_drawn_logo_reads_no_other_file()
     {
         string secret = Path.Combine(Path.GetTempPath(), string.Create(CultureInfo.InvariantCulture, $"beacon-{Guid.NewGuid():N}.svg"));
-        await File.WriteAllTextAsync(secret, """<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1 1"><rect width="1" height="1" fill="#FF0000"/></svg>""");
+        await File.WriteAllTextAsync(
+            secret,
+            """<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1 1"><rect width="1" height="1" fill="#FF0000"/></svg>"""
+        );
         try
         {
             var (png, _) = await LogoFile.ReadAsync(
-                Encoding.UTF8.GetBytes($"""<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1 1"><rect width="1" height="1" fill="#00FF00"/><image href="file://{secret}" width="1" height="1"/></svg>"""), CancellationToken.None);
+                Encoding.UTF8.GetBytes(
+                    $"""<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1 1"><rect width="1" height="1" fill="#00FF00"/><image href="file://{secret}" width="1" height="1"/></svg>"""
+                ),
+                CancellationToken.None
+            );
             using var drawn = SKBitmap.Decode(png);
             Assert.Equal(new SKColor(0, 255, 0), drawn.GetPixel(300, 300));
         }

@@ -20,7 +20,18 @@ internal static class OutsideReader
                     await RunAsync("rsvg-convert", "--zoom", "4", "--background-color", "white", "-o", dots, drawn);
                     break;
                 case "pdf" or "eps":
-                    await RunAsync("gs", "-q", "-dSAFER", "-dBATCH", "-dNOPAUSE", "-dEPSCrop", "-sDEVICE=pnggray", "-r300", $"-sOutputFile={dots}", drawn);
+                    await RunAsync(
+                        "gs",
+                        "-q",
+                        "-dSAFER",
+                        "-dBATCH",
+                        "-dNOPAUSE",
+                        "-dEPSCrop",
+                        "-sDEVICE=pnggray",
+                        "-r300",
+                        $"-sOutputFile={dots}",
+                        drawn
+                    );
                     break;
                 default:
                     dots = drawn;
@@ -37,7 +48,10 @@ internal static class OutsideReader
 
     /// <summary>What zbarimg reads in the PNG files of a folder, in the order of their names, a line each.</summary>
     public static Task<string> ReadFolderAsync(string folder) =>
-        RunAsync("zbarimg", ["--quiet", "--raw", "-Sdisable", "-Sqrcode.enable", .. Directory.GetFiles(folder, "*.png").Order(StringComparer.Ordinal)]);
+        RunAsync(
+            "zbarimg",
+            ["--quiet", "--raw", "-Sdisable", "-Sqrcode.enable", .. Directory.GetFiles(folder, "*.png").Order(StringComparer.Ordinal)]
+        );
 
     /// <summary>What zbarimg reads on the pages of a PDF, a line each.</summary>
     public static async Task<string> ReadPagesAsync(byte[] pdf)
@@ -47,7 +61,17 @@ internal static class OutsideReader
         {
             string file = Path.Combine(folder, "sheet.pdf");
             await File.WriteAllBytesAsync(file, pdf);
-            await RunAsync("gs", "-q", "-dSAFER", "-dBATCH", "-dNOPAUSE", "-sDEVICE=pnggray", "-r200", $"-sOutputFile={Path.Combine(folder, "page%d.png")}", file);
+            await RunAsync(
+                "gs",
+                "-q",
+                "-dSAFER",
+                "-dBATCH",
+                "-dNOPAUSE",
+                "-sDEVICE=pnggray",
+                "-r200",
+                $"-sOutputFile={Path.Combine(folder, "page%d.png")}",
+                file
+            );
             return await ReadFolderAsync(folder);
         }
         finally
@@ -58,7 +82,9 @@ internal static class OutsideReader
 
     private static async Task<string> RunAsync(string program, params string[] arguments)
     {
-        using var process = Process.Start(new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+        using var process = Process.Start(
+            new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true }
+        )!;
         var errors = process.StandardError.ReadToEndAsync();
         string output = await process.StandardOutput.ReadToEndAsync();
         await process.WaitForExitAsync();

@@ -11,9 +11,24 @@ public sealed class ComposeLawTests(DemoHost demo)
 {
     private const int Sentences = 60;
 
-    private static readonly string[] Pages = ["/lantern-nights", "/visit?a=1&b=%2F#top", "/shop?utm_source=old", "/a%2Fb/é", "/", "/news?x=1&utm_content=kept"];
+    private static readonly string[] Pages =
+    [
+        "/lantern-nights",
+        "/visit?a=1&b=%2F#top",
+        "/shop?utm_source=old",
+        "/a%2Fb/é",
+        "/",
+        "/news?x=1&utm_content=kept",
+    ];
     private static readonly string[] Contents = ["", "Header Button", "50% off & more", "größe 2", "{keyword} x", "a+b", "日本", "=cmd"];
-    private static readonly string?[] Placements = [null, "Gate poster", "The Trellis – header button", "Wendfar search ads", "Nattervine families up north"];
+    private static readonly string?[] Placements =
+    [
+        null,
+        "Gate poster",
+        "The Trellis – header button",
+        "Wendfar search ads",
+        "Nattervine families up north",
+    ];
 
     [Fact]
     public async Task Shown_answered_and_stored_are_one()
@@ -33,8 +48,16 @@ public sealed class ComposeLawTests(DemoHost demo)
                 placement,
                 existing,
                 shorten = true,
-                fields = new Dictionary<string, string> { ["content"] = content, ["utm_term"] = term, ["utm_id"] = Guid.NewGuid().ToString("N")[..6] },
-            }).Sample(Sentences, 50).ToList();
+                fields = new Dictionary<string, string>
+                {
+                    ["content"] = content,
+                    ["utm_term"] = term,
+                    ["utm_id"] = Guid.NewGuid().ToString("N")[..6],
+                },
+            }
+        )
+            .Sample(Sentences, 50)
+            .ToList();
 
         var together = (await client.DoAsync(HttpMethod.Post, "/api/v1/links/compose-many", new { links = sentences }))["links"]!.AsArray();
         var saved = (await client.DoAsync(HttpMethod.Post, "/api/v1/links/many", new { links = sentences }))["links"]!.AsArray();
@@ -55,7 +78,8 @@ public sealed class ComposeLawTests(DemoHost demo)
             Assert.Equal(Strip(alone), Strip(row));
             Assert.Equal(
                 alone["fields"]!.AsArray().Where(f => f.Text("value").Length > 0).Select(f => (f.Text("key"), f.Text("value"))),
-                row["values"]!.AsArray().Select(v => (v.Text("key"), v.Text("value"))));
+                row["values"]!.AsArray().Select(v => (v.Text("key"), v.Text("value")))
+            );
 
             // And the short link really leads there.
             await Eventually.Async(async () =>
@@ -66,7 +90,8 @@ public sealed class ComposeLawTests(DemoHost demo)
         }
 
         // The page's own part is shown as typed in Compose and as sent in the Ledger; the tags are the same text in both.
-        static string Strip(JsonNode link) => string.Concat(link["strip"]!.AsArray().Where(s => s.Text("part") == "field").Select(s => s.Text("text")));
+        static string Strip(JsonNode link) =>
+            string.Concat(link["strip"]!.AsArray().Where(s => s.Text("part") == "field").Select(s => s.Text("text")));
         static string Essence(JsonNode link) => $"{link["url"]} {link["parameterText"]} {link["fields"]!.ToJsonString()} {link["ready"]}";
     }
 
@@ -75,17 +100,34 @@ public sealed class ComposeLawTests(DemoHost demo)
     {
         using var client = demo.Host.As("editor");
         string mark = Guid.NewGuid().ToString("N")[..8];
-        var links = Enumerable.Range(0, 1_000).Select(i => new
-        {
-            destination = $"http://{BeaconHost.GardenHost}/visit?{mark}",
-            campaign = "School Visits",
-            placement = "Gate poster",
-            fields = new { content = $"{mark}_{i}" },
-            slug = i == 900 ? "one-" + mark : null,
-        }).ToList();
-        await client.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "School Visits", placement = "Gate poster", slug = "one-" + mark });
+        var links = Enumerable
+            .Range(0, 1_000)
+            .Select(i => new
+            {
+                destination = $"http://{BeaconHost.GardenHost}/visit?{mark}",
+                campaign = "School Visits",
+                placement = "Gate poster",
+                fields = new { content = $"{mark}_{i}" },
+                slug = i == 900 ? "one-" + mark : null,
+            })
+            .ToList();
+        await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/links",
+            new
+            {
+                destination = $"http://{BeaconHost.GardenHost}/visit",
+                campaign = "School Visits",
+                placement = "Gate poster",
+                slug = "one-" + mark,
+            }
+        );
         var refused = await LinesAsync(links);
-        Assert.Contains($"“one-{mark}” already belongs to another link", refused[^1]["refused"]!.GetValue<string>(), StringComparison.Ordinal);
+        Assert.Contains(
+            $"“one-{mark}” already belongs to another link",
+            refused[^1]["refused"]!.GetValue<string>(),
+            StringComparison.Ordinal
+        );
         Assert.Equal(0L, await CountAsync());
 
         var told = await LinesAsync(links.Select(l => l with { slug = null }));
@@ -96,8 +138,16 @@ public sealed class ComposeLawTests(DemoHost demo)
         Task<long> CountAsync() => demo.Host.ScalarAsync<long>("select count(*) from links where destination like $1", $"%/visit?{mark}");
         async Task<List<JsonNode>> LinesAsync(object asked)
         {
-            using var answer = await client.PostAsync("/api/v1/links/many/with-progress", System.Net.Http.Json.JsonContent.Create(new { links = asked }));
-            return [.. (await answer.Content.ReadAsStringAsync()).Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(l => JsonNode.Parse(l)!)];
+            using var answer = await client.PostAsync(
+                "/api/v1/links/many/with-progress",
+                System.Net.Http.Json.JsonContent.Create(new { links = asked })
+            );
+            return
+            [
+                .. (await answer.Content.ReadAsStringAsync())
+                    .Split('\n', StringSplitOptions.RemoveEmptyEntries)
+                    .Select(l => JsonNode.Parse(l)!),
+            ];
         }
     }
 
@@ -106,24 +156,37 @@ public sealed class ComposeLawTests(DemoHost demo)
     {
         using var client = demo.Host.As("editor");
         string mark = Guid.NewGuid().ToString("N")[..8];
-        var links = Enumerable.Range(0, 120).Select(i => new
-        {
-            destination = $"http://{BeaconHost.GardenHost}/a%2Fb/é?{mark}",
-            campaign = "Lantern Nights",
-            placement = i % 2 == 0 ? "Gate poster" : null,
-            fields = new { content = $"größe {i}", source = "gate_poster", medium = "qr" },
-            title = i % 3 == 0 ? null : "Gate “poster”",
-        }).ToList();
+        var links = Enumerable
+            .Range(0, 120)
+            .Select(i => new
+            {
+                destination = $"http://{BeaconHost.GardenHost}/a%2Fb/é?{mark}",
+                campaign = "Lantern Nights",
+                placement = i % 2 == 0 ? "Gate poster" : null,
+                fields = new
+                {
+                    content = $"größe {i}",
+                    source = "gate_poster",
+                    medium = "qr",
+                },
+                title = i % 3 == 0 ? null : "Gate “poster”",
+            })
+            .ToList();
         await client.DoAsync(HttpMethod.Post, "/api/v1/links/many", new { links });
-        const string Columns =
-            """
+        const string Columns = """
             select string_agg(concat_ws('|', title, destination, url, values, style, convention_version, campaign_id, placement_id, created_by, page, tags_key, placed_at,
                 (select string_agg(concat_ws(',', use, l.is_waiting, target, length(slug), short_domain_id), ' ' order by use) from short_links s where s.link_id = l.id)), E'\n' order by url)
             from links l where destination like $1
             """;
         string together = await demo.Host.ScalarAsync<string>(Columns, $"%{mark}");
-        await demo.Host.ScalarAsync<long>("with gone as (delete from short_links s using links l where s.link_id = l.id and l.destination like $1 returning 1) select count(*) from gone", $"%{mark}");
-        await demo.Host.ScalarAsync<long>("with gone as (delete from links where destination like $1 returning 1) select count(*) from gone", $"%{mark}");
+        await demo.Host.ScalarAsync<long>(
+            "with gone as (delete from short_links s using links l where s.link_id = l.id and l.destination like $1 returning 1) select count(*) from gone",
+            $"%{mark}"
+        );
+        await demo.Host.ScalarAsync<long>(
+            "with gone as (delete from links where destination like $1 returning 1) select count(*) from gone",
+            $"%{mark}"
+        );
         foreach (var link in links)
         {
             await client.DoAsync(HttpMethod.Post, "/api/v1/links", link);
@@ -141,9 +204,16 @@ public sealed class ComposeLawTests(DemoHost demo)
         var again = await client.DoAsync(HttpMethod.Post, "/api/v1/links/compose", new { destination = url, existing = "keep" });
         Assert.Equal((saved.Text("id"), saved.Text("shortUrl")), (again["existing"].Text("id"), again["existing"].Text("shortUrl")));
 
-        var snippet = await client.DoAsync(HttpMethod.Post, "/api/v1/links/snippet", new { placement = "Wendfar search ads", campaign = "School Visits" });
+        var snippet = await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/links/snippet",
+            new { placement = "Wendfar search ads", campaign = "School Visits" }
+        );
         Assert.Equal("utm_source=wendfar&utm_medium=cpc&utm_campaign=school_visits&utm_term={keyword}", snippet.Text("parameterText"));
-        Assert.Equal("utm_source%3Dwendfar%26utm_medium%3Dcpc%26utm_campaign%3Dschool_visits%26utm_term%3D{keyword}", snippet.Text("encoded"));
+        Assert.Equal(
+            "utm_source%3Dwendfar%26utm_medium%3Dcpc%26utm_campaign%3Dschool_visits%26utm_term%3D{keyword}",
+            snippet.Text("encoded")
+        );
         Assert.True(snippet["ready"]!.GetValue<bool>());
         var without = await client.DoAsync(HttpMethod.Post, "/api/v1/links/snippet", new { placement = "Nobody's wall" });
         Assert.False(without["ready"]!.GetValue<bool>());

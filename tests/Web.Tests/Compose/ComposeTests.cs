@@ -11,7 +11,12 @@ public sealed class ComposeTests(DemoHost demo)
 {
     private const string Page = $"http://{BeaconHost.GardenHost}/lantern-nights";
 
-    private static async Task<(HttpStatusCode Status, JsonNode Json)> PostAsync(HttpClient client, string path, object body, string? key = null)
+    private static async Task<(HttpStatusCode Status, JsonNode Json)> PostAsync(
+        HttpClient client,
+        string path,
+        object body,
+        string? key = null
+    )
     {
         using var request = new HttpRequestMessage(HttpMethod.Post, path) { Content = JsonContent.Create(body) };
         if (key is not null)
@@ -27,7 +32,20 @@ public sealed class ComposeTests(DemoHost demo)
     public async Task Plain_keys_work_without_campaign_or_placement()
     {
         using var client = demo.Host.As("viewer");
-        var (status, link) = await PostAsync(client, "/api/v1/links/compose", new { destination = Page + "?x=1#y", fields = new { utm_source = "the_trellis", medium = "E-Mail", Campaign = "Spring  Sale" } });
+        var (status, link) = await PostAsync(
+            client,
+            "/api/v1/links/compose",
+            new
+            {
+                destination = Page + "?x=1#y",
+                fields = new
+                {
+                    utm_source = "the_trellis",
+                    medium = "E-Mail",
+                    Campaign = "Spring  Sale",
+                },
+            }
+        );
         Assert.Equal(HttpStatusCode.OK, status);
         Assert.Equal(Page + "?x=1&utm_source=the_trellis&utm_medium=email&utm_campaign=spring_sale#y", link["url"]!.GetValue<string>());
         Assert.Equal("utm_source=the_trellis&utm_medium=email&utm_campaign=spring_sale", link["parameterText"]!.GetValue<string>());
@@ -40,18 +58,42 @@ public sealed class ComposeTests(DemoHost demo)
     {
         using var client = demo.Host.As("editor");
         string[] pages = ["javascript:alert(1)", Page + "/one", "https://u:p@marrowmere.example", "http://2130706433/", Page + "/two", ""];
-        var (status, answer) = await PostAsync(client, "/api/v1/links/many", new { links = pages.Select(p => new { destination = p, campaign = "Lantern Nights", placement = "Gate poster" }) });
+        var (status, answer) = await PostAsync(
+            client,
+            "/api/v1/links/many",
+            new
+            {
+                links = pages.Select(p => new
+                {
+                    destination = p,
+                    campaign = "Lantern Nights",
+                    placement = "Gate poster",
+                }),
+            }
+        );
         Assert.Equal(HttpStatusCode.OK, status);
         Assert.Equal(2, answer["saved"]!.GetValue<int>());
         Assert.Equal([false, true, false, false, true, false], answer["links"]!.AsArray().Select(l => l!["saved"] is not null));
-        Assert.All(answer["links"]!.AsArray().Where(l => l!["saved"] is null), l => Assert.Equal("destination-refused", l!["link"]!["notices"]![0]!["rule"]!.GetValue<string>()));
+        Assert.All(answer["links"]!.AsArray().Where(l => l!["saved"] is null), l =>
+            Assert.Equal("destination-refused", l!["link"]!["notices"]![0]!["rule"]!.GetValue<string>())
+        );
     }
 
     [Fact]
     public async Task A_stopped_link_is_not_saved_and_says_why()
     {
         using var client = demo.Host.As("editor");
-        var (status, problem) = await PostAsync(client, "/api/v1/links", new { destination = Page, placement = "Gate poster", fields = new { medium = "emial" }, campaign = "Lantern Nights" });
+        var (status, problem) = await PostAsync(
+            client,
+            "/api/v1/links",
+            new
+            {
+                destination = Page,
+                placement = "Gate poster",
+                fields = new { medium = "emial" },
+                campaign = "Lantern Nights",
+            }
+        );
         Assert.Equal(HttpStatusCode.UnprocessableEntity, status);
         Assert.Equal("word-unknown", problem["rule"]!.GetValue<string>());
         Assert.Equal("email", problem["repair"]!["value"]!.GetValue<string>());
@@ -62,13 +104,28 @@ public sealed class ComposeTests(DemoHost demo)
     {
         using var client = demo.Host.As("editor");
         string key = Guid.NewGuid().ToString();
-        object body = new { destination = Page + "/once", campaign = "Lantern Nights", placement = "Gate poster" };
+        object body = new
+        {
+            destination = Page + "/once",
+            campaign = "Lantern Nights",
+            placement = "Gate poster",
+        };
         var answers = await Task.WhenAll(Enumerable.Range(0, 6).Select(_ => PostAsync(client, "/api/v1/links", body, key)));
         Assert.All(answers, a => Assert.Equal(HttpStatusCode.Created, a.Status));
         Assert.Single(answers.Select(a => a.Json["id"]!.GetValue<string>()).Distinct());
         Assert.Equal(1L, await demo.Host.ScalarAsync<long>("select count(*) from links where destination = $1", Page + "/once"));
 
-        var (status, problem) = await PostAsync(client, "/api/v1/links", new { destination = Page + "/other", campaign = "Lantern Nights", placement = "Gate poster" }, key);
+        var (status, problem) = await PostAsync(
+            client,
+            "/api/v1/links",
+            new
+            {
+                destination = Page + "/other",
+                campaign = "Lantern Nights",
+                placement = "Gate poster",
+            },
+            key
+        );
         Assert.Equal((HttpStatusCode.UnprocessableEntity, "key-reused"), (status, problem["rule"]!.GetValue<string>()));
     }
 
@@ -76,7 +133,14 @@ public sealed class ComposeTests(DemoHost demo)
     public async Task Text_and_code_have_slugs_of_their_own_and_a_chosen_slug_is_taken_once()
     {
         using var client = demo.Host.As("editor");
-        object body = new { destination = Page + "/chosen", campaign = "Lantern Nights", placement = "Gate poster", slug = "Lantern-Gate", title = "<b>Gate</b>" };
+        object body = new
+        {
+            destination = Page + "/chosen",
+            campaign = "Lantern Nights",
+            placement = "Gate poster",
+            slug = "Lantern-Gate",
+            title = "<b>Gate</b>",
+        };
         var (_, link) = await PostAsync(client, "/api/v1/links", body);
         Assert.Equal($"http://{demo.Host.ShortHost}/lantern-gate", link["shortUrl"]!.GetValue<string>());
         Assert.NotEqual(link["shortUrl"]!.GetValue<string>(), link["codeShortUrl"]!.GetValue<string>());
@@ -91,7 +155,15 @@ public sealed class ComposeTests(DemoHost demo)
     public async Task A_code_can_have_a_chosen_slug_too_and_the_two_never_share_one()
     {
         using var client = demo.Host.As("editor");
-        object Body(string? slug, string? codeSlug) => new { destination = Page + "/printed", campaign = "Lantern Nights", placement = "Gate poster", slug, codeSlug };
+        object Body(string? slug, string? codeSlug) =>
+            new
+            {
+                destination = Page + "/printed",
+                campaign = "Lantern Nights",
+                placement = "Gate poster",
+                slug,
+                codeSlug,
+            };
         var (_, link) = await PostAsync(client, "/api/v1/links", Body(null, "Printed-Gate"));
         Assert.Equal($"http://{demo.Host.ShortHost}/printed-gate", link["codeShortUrl"]!.GetValue<string>());
 
@@ -110,8 +182,22 @@ public sealed class ComposeTests(DemoHost demo)
     public async Task Several_people_may_ask_for_one_new_host_at_one_moment()
     {
         using var client = demo.Host.As("editor");
-        var answers = await Task.WhenAll(Enumerable.Range(0, 4).Select(i => PostAsync(
-            client, "/api/v1/links", new { destination = $"https://new-partner.example/{i}", campaign = "Lantern Nights", placement = "Gate poster" })));
+        var answers = await Task.WhenAll(
+            Enumerable
+                .Range(0, 4)
+                .Select(i =>
+                    PostAsync(
+                        client,
+                        "/api/v1/links",
+                        new
+                        {
+                            destination = $"https://new-partner.example/{i}",
+                            campaign = "Lantern Nights",
+                            placement = "Gate poster",
+                        }
+                    )
+                )
+        );
         Assert.All(answers, a => Assert.Equal(HttpStatusCode.Created, a.Status));
         Assert.All(answers, a => Assert.True(a.Json["waiting"]!.GetValue<bool>()));
         Assert.Equal(1L, await demo.Host.ScalarAsync<long>("select count(*) from approved_hosts where host = 'new-partner.example'"));
@@ -138,7 +224,11 @@ public sealed class ComposeTests(DemoHost demo)
     public async Task A_tagged_link_is_read_back_and_mended()
     {
         using var client = demo.Host.As("viewer");
-        var (_, read) = await PostAsync(client, "/api/v1/links/inspect", new { url = Page + "?q=1?utm_soruce=natter%20vine&amp;utm_medium=E-mail&utm_campaign=x" });
+        var (_, read) = await PostAsync(
+            client,
+            "/api/v1/links/inspect",
+            new { url = Page + "?q=1?utm_soruce=natter%20vine&amp;utm_medium=E-mail&utm_campaign=x" }
+        );
         Assert.Equal(Page + "?q=1&utm_source=nattervine&utm_medium=email&utm_campaign=x", read["mendedUrl"]!.GetValue<string>());
         Assert.Equal(Page + "?q=1", read["destination"]!.GetValue<string>());
     }
@@ -164,7 +254,10 @@ public sealed class ComposeTests(DemoHost demo)
         using var code = await client.GetAsync($"/api/v1/links/{saved["id"]}/{file}?mm=40&correction=H");
         Assert.Equal(type, code.Content.Headers.ContentType?.MediaType);
         Assert.Equal(HttpStatusCode.BadRequest, (await client.GetAsync($"/api/v1/links/{saved["id"]}/{file}?mm=1")).StatusCode);
-        Assert.Equal(HttpStatusCode.BadRequest, (await client.GetAsync($"/api/v1/links/{saved["id"]}/code.png?mm=2000&dpi=2400")).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await client.GetAsync($"/api/v1/links/{saved["id"]}/code.png?mm=2000&dpi=2400")).StatusCode
+        );
     }
 
     /// <summary>The two rules of <c>samples/old-links.csv</c> that speak when names are looked up.</summary>
@@ -174,7 +267,15 @@ public sealed class ComposeTests(DemoHost demo)
     public async Task A_name_nobody_has_stops_the_link(string campaign, string placement, string rule)
     {
         using var client = demo.Host.As("editor");
-        using var answer = await client.PostAsJsonAsync("/api/v1/links/compose", new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign, placement });
+        using var answer = await client.PostAsJsonAsync(
+            "/api/v1/links/compose",
+            new
+            {
+                destination = $"http://{BeaconHost.GardenHost}/visit",
+                campaign,
+                placement,
+            }
+        );
         Assert.Contains(rule, await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
     }
 }

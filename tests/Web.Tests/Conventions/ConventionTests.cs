@@ -36,7 +36,13 @@ public sealed class ConventionTests : IAsyncLifetime
     private async Task<JsonNode> WithRegionAsync()
     {
         var document = (await _host.GetJsonAsync("/api/v1/convention"))["document"]!.DeepClone();
-        document["fields"]!.AsArray().Add(JsonNode.Parse("""{"key":"region","label":"Region","presence":"required","list":"closed","words":[{"written":"north","label":"North","aliases":["nord"]}]}"""));
+        document["fields"]!
+            .AsArray()
+            .Add(
+                JsonNode.Parse(
+                    """{"key":"region","label":"Region","presence":"required","list":"closed","words":[{"written":"north","label":"North","aliases":["nord"]}]}"""
+                )
+            );
         return document;
     }
 
@@ -59,7 +65,16 @@ public sealed class ConventionTests : IAsyncLifetime
         using var published = await _owner.PostAsync($"/api/v1/convention/publish?revision={draft["revision"]}", null);
         Assert.Equal(HttpStatusCode.OK, published.StatusCode);
         Assert.Equal(2, (await _host.GetJsonAsync("/api/v1/convention"))["number"]!.GetValue<int>());
-        using var composed = await _owner.PostAsJsonAsync("/api/v1/links/compose", new { destination = $"http://{BeaconHost.GardenHost}/", campaign = "Lantern Nights", placement = "Gate poster", fields = new { region = "Nord" } });
+        using var composed = await _owner.PostAsJsonAsync(
+            "/api/v1/links/compose",
+            new
+            {
+                destination = $"http://{BeaconHost.GardenHost}/",
+                campaign = "Lantern Nights",
+                placement = "Gate poster",
+                fields = new { region = "Nord" },
+            }
+        );
         Assert.Contains("&region=north", await composed.Content.ReadAsStringAsync(), StringComparison.Ordinal);
     }
 
@@ -72,7 +87,10 @@ public sealed class ConventionTests : IAsyncLifetime
         var second = await PutAsync(changed, draft["revision"]!.GetValue<string>());
         var late = await PutAsync(draft["document"]!.DeepClone(), draft["revision"]!.GetValue<string>(), HttpStatusCode.Conflict);
         Assert.Equal("draft-overtaken", late["rule"]!.GetValue<string>());
-        Assert.Equal("Origin", (await _host.GetJsonAsync("/api/v1/convention?version=draft"))["document"]!["fields"]![0]!["label"]!.GetValue<string>());
+        Assert.Equal(
+            "Origin",
+            (await _host.GetJsonAsync("/api/v1/convention?version=draft"))["document"]!["fields"]![0]!["label"]!.GetValue<string>()
+        );
         using var stale = await _owner.PostAsync($"/api/v1/convention/publish?revision={draft["revision"]}", null);
         Assert.Equal(HttpStatusCode.Conflict, stale.StatusCode);
         using var fresh = await _owner.PostAsync($"/api/v1/convention/publish?revision={second["revision"]}", null);
@@ -95,7 +113,10 @@ public sealed class ConventionTests : IAsyncLifetime
         using var draft = await _owner.SendAsync(askDraft);
         Assert.Equal(file, await draft.Content.ReadAsStringAsync());
 
-        using var broken = await _owner.PutAsync("/api/v1/convention", new StringContent("fields:\n  - kolour: 1", Encoding.UTF8, "application/yaml"));
+        using var broken = await _owner.PutAsync(
+            "/api/v1/convention",
+            new StringContent("fields:\n  - kolour: 1", Encoding.UTF8, "application/yaml")
+        );
         Assert.Equal(HttpStatusCode.UnprocessableEntity, broken.StatusCode);
         Assert.Contains("Line 2", await broken.Content.ReadAsStringAsync(), StringComparison.Ordinal);
     }
@@ -105,7 +126,11 @@ public sealed class ConventionTests : IAsyncLifetime
     {
         var wrong = await WithRegionAsync();
         wrong["fields"]![0]!["key"] = "region";
-        Assert.Contains("region", (await PutAsync(wrong, null, HttpStatusCode.UnprocessableEntity))["detail"]!.GetValue<string>(), StringComparison.Ordinal);
+        Assert.Contains(
+            "region",
+            (await PutAsync(wrong, null, HttpStatusCode.UnprocessableEntity))["detail"]!.GetValue<string>(),
+            StringComparison.Ordinal
+        );
         using var none = await _owner.PostAsync("/api/v1/convention/effect", null);
         Assert.Equal(HttpStatusCode.Conflict, none.StatusCode);
 
@@ -118,17 +143,39 @@ public sealed class ConventionTests : IAsyncLifetime
     public async Task Anything_can_be_tried_under_a_convention_not_yet_saved()
     {
         var document = await WithRegionAsync();
-        using var value = await _owner.PostAsJsonAsync("/api/v1/convention/try", new { document, field = "region", text = " NORD " });
+        using var value = await _owner.PostAsJsonAsync(
+            "/api/v1/convention/try",
+            new
+            {
+                document,
+                field = "region",
+                text = " NORD ",
+            }
+        );
         var tried = JsonNode.Parse(await value.Content.ReadAsStringAsync())!;
         Assert.Equal("north", tried["fields"]![0]!["value"]!.GetValue<string>());
-        Assert.Equal(["outer spaces removed", "letter case", "alias of"], tried["fields"]![0]!["steps"]!.AsArray().Select(s => s!["name"]!.GetValue<string>()));
+        Assert.Equal(
+            ["outer spaces removed", "letter case", "alias of"],
+            tried["fields"]![0]!["steps"]!.AsArray().Select(s => s!["name"]!.GetValue<string>())
+        );
 
-        using var url = await _owner.PostAsJsonAsync("/api/v1/convention/try", new { document, text = $"http://{BeaconHost.GardenHost}/?utm_source=trellis&utm_medium=e-mail" });
+        using var url = await _owner.PostAsJsonAsync(
+            "/api/v1/convention/try",
+            new { document, text = $"http://{BeaconHost.GardenHost}/?utm_source=trellis&utm_medium=e-mail" }
+        );
         var read = JsonNode.Parse(await url.Content.ReadAsStringAsync())!;
         Assert.Equal("Newsletter and mail", read["channel"]!.GetValue<string>());
         Assert.Contains(read["notices"]!.AsArray(), n => n!["rule"]!.GetValue<string>() == "missing-required");
 
-        using var referrer = await _owner.PostAsJsonAsync("/api/v1/convention/try", new { document, text = $"http://{BeaconHost.GardenHost}/", referrer = "https://www.wendfar.example/" });
+        using var referrer = await _owner.PostAsJsonAsync(
+            "/api/v1/convention/try",
+            new
+            {
+                document,
+                text = $"http://{BeaconHost.GardenHost}/",
+                referrer = "https://www.wendfar.example/",
+            }
+        );
         Assert.Equal("Found by search", JsonNode.Parse(await referrer.Content.ReadAsStringAsync())!["channel"]!.GetValue<string>());
     }
 
@@ -158,9 +205,15 @@ public sealed class ConventionTests : IAsyncLifetime
         byte[] sheet = await _owner.GetByteArrayAsync("/api/v1/convention/sheet.xlsx");
         Assert.Empty((await ReadFileAsync(sheet))["changes"]!.AsArray());
 
-        string yaml = (await File.ReadAllTextAsync(Path.Combine(DatabaseCluster.Root, "samples/garden-convention.yaml"))).Replace("label: Content", "label: '=1+1'", StringComparison.Ordinal);
+        string yaml = (await File.ReadAllTextAsync(Path.Combine(DatabaseCluster.Root, "samples/garden-convention.yaml"))).Replace(
+            "label: Content",
+            "label: '=1+1'",
+            StringComparison.Ordinal
+        );
         var read = await ReadFileAsync(Encoding.UTF8.GetBytes(yaml));
-        Assert.Contains(read["changes"]!.AsArray(), c => c!["what"]!.GetValue<string>() == "Field utm_brand" && c["kind"]!.GetValue<string>() == "added");
+        Assert.Contains(read["changes"]!.AsArray(), c =>
+            c!["what"]!.GetValue<string>() == "Field utm_brand" && c["kind"]!.GetValue<string>() == "added"
+        );
         await PutAsync(read["document"]!.DeepClone(), null);
         byte[] draft = await _owner.GetByteArrayAsync("/api/v1/convention/sheet.xlsx?version=draft");
         Assert.Empty((await ReadFileAsync(draft))["changes"]!.AsArray());
@@ -176,15 +229,16 @@ public sealed class ConventionTests : IAsyncLifetime
         Assert.Equal(HttpStatusCode.NotFound, (await _owner.GetAsync("/api/v1/convention/difference?before=1&after=9")).StatusCode);
     }
 
-    public static TheoryData<byte[], string> BrokenFiles => new()
-    {
-        { [0x50, 0x4B, 3, 4, 1, 2, 3], "isn't an XLSX" },
-        { [0xC3, 0x28], "UTF-8" },
-        { Zip(("hello.txt", 10)), "isn't an XLSX" },
-        { Zip(("xl/workbook.xml", 10), ("xl/bomb.xml", 70_000_000)), "64 MB" },
-        { Zip(("xl/workbook.xml", 10)), "can't be read" },
-        { "fields:\n  - key: a b\n    label: A"u8.ToArray(), "a b" },
-    };
+    public static TheoryData<byte[], string> BrokenFiles =>
+        new()
+        {
+            { [0x50, 0x4B, 3, 4, 1, 2, 3], "isn't an XLSX" },
+            { [0xC3, 0x28], "UTF-8" },
+            { Zip(("hello.txt", 10)), "isn't an XLSX" },
+            { Zip(("xl/workbook.xml", 10), ("xl/bomb.xml", 70_000_000)), "64 MB" },
+            { Zip(("xl/workbook.xml", 10)), "can't be read" },
+            { "fields:\n  - key: a b\n    label: A"u8.ToArray(), "a b" },
+        };
 
     private static byte[] Zip(params (string Name, int Size)[] entries)
     {
@@ -205,13 +259,20 @@ public sealed class ConventionTests : IAsyncLifetime
     [MemberData(nameof(BrokenFiles))]
     public async Task A_file_that_is_none_is_refused_with_the_reason(byte[] file, string says)
     {
-        Assert.Contains(says, (await ReadFileAsync(file, HttpStatusCode.UnprocessableEntity))["detail"]!.GetValue<string>(), StringComparison.Ordinal);
+        Assert.Contains(
+            says,
+            (await ReadFileAsync(file, HttpStatusCode.UnprocessableEntity))["detail"]!.GetValue<string>(),
+            StringComparison.Ordinal
+        );
         Assert.Equal(HttpStatusCode.NotFound, (await _owner.GetAsync("/api/v1/convention?version=draft")).StatusCode);
     }
 
     [Fact]
     public async Task A_file_of_more_than_eight_megabytes_is_refused_at_the_door() =>
-        Assert.Equal("file-too-large", (await ReadFileAsync(new byte[(8 << 20) + 1], HttpStatusCode.RequestEntityTooLarge))["rule"]!.GetValue<string>());
+        Assert.Equal(
+            "file-too-large",
+            (await ReadFileAsync(new byte[(8 << 20) + 1], HttpStatusCode.RequestEntityTooLarge))["rule"]!.GetValue<string>()
+        );
 
     [Fact]
     public async Task A_name_pattern_shows_an_example_and_takes_names_apart()
@@ -219,12 +280,33 @@ public sealed class ConventionTests : IAsyncLifetime
         var document = (await _host.GetJsonAsync("/api/v1/convention"))["document"]!.DeepClone();
         var campaign = document["fields"]!.AsArray().Single(f => f!["key"]!.GetValue<string>() == "utm_campaign")!;
         campaign["kind"] = "composed";
-        campaign["pattern"] = JsonNode.Parse("""{"separator":"_","parts":[{"kind":"date","form":"month"},{"kind":"attribute","of":"region","filler":"all"},{"kind":"campaign"}]}""");
-        using var answer = await _owner.PostAsJsonAsync("/api/v1/convention/try", new { document, field = "utm_campaign", text = "2026-10_north_lantern-nights" });
+        campaign["pattern"] = JsonNode.Parse(
+            """{"separator":"_","parts":[{"kind":"date","form":"month"},{"kind":"attribute","of":"region","filler":"all"},{"kind":"campaign"}]}"""
+        );
+        using var answer = await _owner.PostAsJsonAsync(
+            "/api/v1/convention/try",
+            new
+            {
+                document,
+                field = "utm_campaign",
+                text = "2026-10_north_lantern-nights",
+            }
+        );
         var tried = JsonNode.Parse(await answer.Content.ReadAsStringAsync())!;
         Assert.Matches("^20[0-9]{2}-[0-9]{2}_city_orchid-week$", tried["example"]!.GetValue<string>());
-        Assert.Equal(["the date=2026-10", "region=north", "the campaign=lantern-nights"], tried["apart"]!.AsArray().Select(p => $"{p!["part"]}={p["written"]}"));
-        using var unfit = await _owner.PostAsJsonAsync("/api/v1/convention/try", new { document, field = "utm_campaign", text = "lanterns" });
+        Assert.Equal(
+            ["the date=2026-10", "region=north", "the campaign=lantern-nights"],
+            tried["apart"]!.AsArray().Select(p => $"{p!["part"]}={p["written"]}")
+        );
+        using var unfit = await _owner.PostAsJsonAsync(
+            "/api/v1/convention/try",
+            new
+            {
+                document,
+                field = "utm_campaign",
+                text = "lanterns",
+            }
+        );
         Assert.Empty(JsonNode.Parse(await unfit.Content.ReadAsStringAsync())!["apart"]!.AsArray());
     }
 
@@ -236,7 +318,15 @@ public sealed class ConventionTests : IAsyncLifetime
         document["sealedKey"] = "k";
         var draft = await PutAsync(document, null);
         using var published = await _owner.PostAsync($"/api/v1/convention/publish?revision={draft["revision"]}", null);
-        using var made = await _owner.PostAsJsonAsync("/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "Lantern Nights", placement = "Gate poster" });
+        using var made = await _owner.PostAsJsonAsync(
+            "/api/v1/links",
+            new
+            {
+                destination = $"http://{BeaconHost.GardenHost}/visit",
+                campaign = "Lantern Nights",
+                placement = "Gate poster",
+            }
+        );
         var link = JsonNode.Parse(await made.Content.ReadAsStringAsync())!;
         string url = link["link"]!["url"]!.GetValue<string>();
         Assert.Matches("/visit\\?k=[a-z0-9]{14}$", url);
@@ -249,7 +339,12 @@ public sealed class ConventionTests : IAsyncLifetime
         using var kept = await _host.MeasureAsync(new { k = "demo-garden", u = url });
         Assert.True(kept.IsSuccessStatusCode, await kept.Content.ReadAsStringAsync());
         await Eventually.Async(async () => (await _host.GetJsonAsync($"/api/v1/links/{link["id"]}"))["visits"]!.GetValue<int>() == 1);
-        Assert.Equal("gate_poster", await _host.ScalarAsync<string>($"select c.source from visit v join combination c on c.id = v.combination_id where v.link_id = '{link["id"]}'"));
+        Assert.Equal(
+            "gate_poster",
+            await _host.ScalarAsync<string>(
+                $"select c.source from visit v join combination c on c.id = v.combination_id where v.link_id = '{link["id"]}'"
+            )
+        );
 
         // Back to the first version: its document becomes a draft and is published as the third.
         var old = await _host.GetJsonAsync("/api/v1/convention?version=1");
@@ -263,8 +358,14 @@ public sealed class ConventionTests : IAsyncLifetime
     public async Task Pasted_words_are_looked_at_and_the_rules_are_listed()
     {
         var source = (await _host.GetJsonAsync("/api/v1/convention"))["document"]!["fields"]![0]!.DeepClone();
-        using var answer = await _owner.PostAsJsonAsync("/api/v1/convention/words/preview", new { field = source, pasted = "Skeinly\nFern Blog\nthe-trellis" });
-        Assert.Equal(["already", "fresh", "sameLetters"], JsonNode.Parse(await answer.Content.ReadAsStringAsync())!.AsArray().Select(w => w!["verdict"]!.GetValue<string>()));
+        using var answer = await _owner.PostAsJsonAsync(
+            "/api/v1/convention/words/preview",
+            new { field = source, pasted = "Skeinly\nFern Blog\nthe-trellis" }
+        );
+        Assert.Equal(
+            ["already", "fresh", "sameLetters"],
+            JsonNode.Parse(await answer.Content.ReadAsStringAsync())!.AsArray().Select(w => w!["verdict"]!.GetValue<string>())
+        );
         var rules = await _host.GetJsonAsync("/api/v1/convention/rules");
         Assert.Contains(rules.AsArray(), r => r!["name"]!.GetValue<string>() == "broken-text" && r["protects"]!.GetValue<bool>());
     }
@@ -272,9 +373,26 @@ public sealed class ConventionTests : IAsyncLifetime
     [Fact]
     public async Task What_is_chosen_narrows_the_other_list()
     {
-        using var answer = await _owner.PostAsJsonAsync("/api/v1/links/compose", new { destination = $"http://{BeaconHost.GardenHost}/", fields = new { source = "nattervine", medium = "email", campaign = "x" } });
+        using var answer = await _owner.PostAsJsonAsync(
+            "/api/v1/links/compose",
+            new
+            {
+                destination = $"http://{BeaconHost.GardenHost}/",
+                fields = new
+                {
+                    source = "nattervine",
+                    medium = "email",
+                    campaign = "x",
+                },
+            }
+        );
         var composed = JsonNode.Parse(await answer.Content.ReadAsStringAsync())!;
-        Assert.Equal(["social", "paid_social", "community"], composed["narrowed"]!.AsArray().Single(n => n!["key"]!.GetValue<string>() == "utm_medium")!["words"]!.AsArray().Select(w => w!.GetValue<string>()));
+        Assert.Equal(
+            ["social", "paid_social", "community"],
+            composed["narrowed"]!.AsArray().Single(n => n!["key"]!.GetValue<string>() == "utm_medium")!["words"]!
+                .AsArray()
+                .Select(w => w!.GetValue<string>())
+        );
         Assert.Contains(composed["notices"]!.AsArray(), n => n!["rule"]!.GetValue<string>() == "choice-unusual");
     }
 
@@ -286,12 +404,24 @@ public sealed class ConventionTests : IAsyncLifetime
         document["sealedKey"] = "k";
         var draft = await PutAsync(document, null);
         using var published = await _owner.PostAsync($"/api/v1/convention/publish?revision={draft["revision"]}", null);
-        var answers = await Task.WhenAll(Enumerable.Range(0, 12).Select(async i =>
-        {
-            using var made = await _owner.PostAsJsonAsync("/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/visit?list={i}", campaign = "Lantern Nights", placement = "Gate poster" });
-            Assert.Equal(HttpStatusCode.Created, made.StatusCode);
-            return JsonNode.Parse(await made.Content.ReadAsStringAsync())!["link"]!["url"]!.GetValue<string>();
-        }));
+        var answers = await Task.WhenAll(
+            Enumerable
+                .Range(0, 12)
+                .Select(async i =>
+                {
+                    using var made = await _owner.PostAsJsonAsync(
+                        "/api/v1/links",
+                        new
+                        {
+                            destination = $"http://{BeaconHost.GardenHost}/visit?list={i}",
+                            campaign = "Lantern Nights",
+                            placement = "Gate poster",
+                        }
+                    );
+                    Assert.Equal(HttpStatusCode.Created, made.StatusCode);
+                    return JsonNode.Parse(await made.Content.ReadAsStringAsync())!["link"]!["url"]!.GetValue<string>();
+                })
+        );
         Assert.Equal(12, answers.Distinct().Count());
         Assert.Single(answers.Select(u => u[(u.IndexOf("k=", StringComparison.Ordinal) + 2)..]).Distinct());
         Assert.Equal(1L, await _host.ScalarAsync<long>("select count(*) from sealed_links"));
@@ -312,17 +442,40 @@ public sealed class ConventionTests : IAsyncLifetime
         document["choices"] = new JsonArray();
         var draft = await PutAsync(document, null);
         using var published = await _owner.PostAsync($"/api/v1/convention/publish?revision={draft["revision"]}", null);
-        using var composed = await _owner.PostAsJsonAsync("/api/v1/links/compose", new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "Lantern Nights", placement = "Gate poster", fields = new { region = "north" } });
-        Assert.Contains("?src=gate_poster&utm_medium=qr", JsonNode.Parse(await composed.Content.ReadAsStringAsync())!["url"]!.GetValue<string>(), StringComparison.Ordinal);
+        using var composed = await _owner.PostAsJsonAsync(
+            "/api/v1/links/compose",
+            new
+            {
+                destination = $"http://{BeaconHost.GardenHost}/visit",
+                campaign = "Lantern Nights",
+                placement = "Gate poster",
+                fields = new { region = "north" },
+            }
+        );
+        Assert.Contains(
+            "?src=gate_poster&utm_medium=qr",
+            JsonNode.Parse(await composed.Content.ReadAsStringAsync())!["url"]!.GetValue<string>(),
+            StringComparison.Ordinal
+        );
 
         foreach (string key in new[] { "src", "utm_source" })
         {
-            using var kept = await _host.MeasureAsync(new { k = "demo-garden", u = $"http://{BeaconHost.GardenHost}/visit?{key}=pippinwall&utm_medium=renamed&region=north", d = $"visitor-{key}" });
+            using var kept = await _host.MeasureAsync(
+                new
+                {
+                    k = "demo-garden",
+                    u = $"http://{BeaconHost.GardenHost}/visit?{key}=pippinwall&utm_medium=renamed&region=north",
+                    d = $"visitor-{key}",
+                }
+            );
             Assert.True(kept.IsSuccessStatusCode);
         }
 
-        await Eventually.Async(async () => await _host.ScalarAsync<long>(
-            "select count(*) from visit v join combination c on c.id = v.combination_id where c.medium = 'renamed' and c.source = 'pippinwall' and c.own ->> 'region' = 'north'") == 2);
+        await Eventually.Async(async () =>
+            await _host.ScalarAsync<long>(
+                "select count(*) from visit v join combination c on c.id = v.combination_id where c.medium = 'renamed' and c.source = 'pippinwall' and c.own ->> 'region' = 'north'"
+            ) == 2
+        );
     }
 
     [Fact]
@@ -337,8 +490,26 @@ public sealed class ConventionTests : IAsyncLifetime
 
         var draft = await PutAsync(document, null);
         using var published = await _owner.PostAsync($"/api/v1/convention/publish?revision={draft["revision"]}", null);
-        using var composed = await _owner.PostAsJsonAsync("/api/v1/links/compose", new { destination = $"http://{BeaconHost.GardenHost}/", fields = new { source = "plaec 07777", medium = "email", campaign = "x" } });
-        Assert.Contains("did you mean “place_07777”?", JsonNode.Parse(await composed.Content.ReadAsStringAsync())!["notices"]!.ToJsonString(new() { Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping }), StringComparison.Ordinal);
+        using var composed = await _owner.PostAsJsonAsync(
+            "/api/v1/links/compose",
+            new
+            {
+                destination = $"http://{BeaconHost.GardenHost}/",
+                fields = new
+                {
+                    source = "plaec 07777",
+                    medium = "email",
+                    campaign = "x",
+                },
+            }
+        );
+        Assert.Contains(
+            "did you mean “place_07777”?",
+            JsonNode.Parse(await composed.Content.ReadAsStringAsync())!["notices"]!.ToJsonString(
+                new() { Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping }
+            ),
+            StringComparison.Ordinal
+        );
         byte[] sheet = await _owner.GetByteArrayAsync("/api/v1/convention/sheet.xlsx");
         Assert.Empty((await ReadFileAsync(sheet))["changes"]!.AsArray());
     }

@@ -19,16 +19,21 @@ public sealed class ApiDescription
 
     /// <summary>Every call under the versioned interface.</summary>
     public IReadOnlyList<Operation> Operations =>
-    [
-        .. from path in _root["paths"]!.AsObject()
-        where path.Key.StartsWith("/api/v1/", StringComparison.Ordinal)
-        from call in path.Value!.AsObject()
-        select new Operation(
-            HttpMethod.Parse(call.Key.ToUpperInvariant()),
-            path.Key,
-            [.. (call.Value!["parameters"]?.AsArray() ?? []).Where(p => p!["in"]!.GetValue<string>() == "query").Select(p => p!["name"]!.GetValue<string>())],
-            call.Value["requestBody"]?["content"]?["application/json"]?["schema"]),
-    ];
+        [
+            .. from path in _root["paths"]!.AsObject()
+            where path.Key.StartsWith("/api/v1/", StringComparison.Ordinal)
+            from call in path.Value!.AsObject()
+            select new Operation(
+                HttpMethod.Parse(call.Key.ToUpperInvariant()),
+                path.Key,
+                [
+                    .. (call.Value!["parameters"]?.AsArray() ?? [])
+                        .Where(p => p!["in"]!.GetValue<string>() == "query")
+                        .Select(p => p!["name"]!.GetValue<string>()),
+                ],
+                call.Value["requestBody"]?["content"]?["application/json"]?["schema"]
+            ),
+        ];
 
     /// <summary>Something that fits a schema, with every property there.</summary>
     public JsonNode? Sample(JsonNode? schema, int depth = 0)
@@ -86,10 +91,11 @@ public sealed class ApiDescription
         return made;
     }
 
-    private static string? TypeOf(JsonNode schema) => schema["type"] switch
-    {
-        JsonArray several => several.Select(t => t!.GetValue<string>()).FirstOrDefault(t => t != "null"),
-        { } one => one.GetValue<string>(),
-        null => schema["properties"] is null ? null : "object",
-    };
+    private static string? TypeOf(JsonNode schema) =>
+        schema["type"] switch
+        {
+            JsonArray several => several.Select(t => t!.GetValue<string>()).FirstOrDefault(t => t != "null"),
+            { } one => one.GetValue<string>(),
+            null => schema["properties"] is null ? null : "object",
+        };
 }

@@ -17,8 +17,13 @@ public sealed partial class ArchitectureTests
 
     [Fact]
     public void Core_references_neither_the_database_nor_the_web() =>
-        Assert.DoesNotContain(References(Core), n => n.StartsWith("Microsoft.EntityFrameworkCore", StringComparison.Ordinal) || n.StartsWith("Microsoft.AspNetCore", StringComparison.Ordinal)
-            || n.StartsWith("Npgsql", StringComparison.Ordinal) || n.StartsWith("PreciseBeacon.", StringComparison.Ordinal) || n.StartsWith("System.Net.Http", StringComparison.Ordinal));
+        Assert.DoesNotContain(References(Core), n =>
+            n.StartsWith("Microsoft.EntityFrameworkCore", StringComparison.Ordinal)
+            || n.StartsWith("Microsoft.AspNetCore", StringComparison.Ordinal)
+            || n.StartsWith("Npgsql", StringComparison.Ordinal)
+            || n.StartsWith("PreciseBeacon.", StringComparison.Ordinal)
+            || n.StartsWith("System.Net.Http", StringComparison.Ordinal)
+        );
 
     [Fact]
     public void The_arrows_run_one_way()
@@ -36,11 +41,16 @@ public sealed partial class ArchitectureTests
     [InlineData("PreciseBeacon.Web.Measuring", "PreciseBeacon.Web.Redirects")]
     public void The_two_doors_stand_apart(string from, string to)
     {
-        const BindingFlags All = BindingFlags.Public | BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.Static | BindingFlags.DeclaredOnly;
-        var met = Web.GetTypes().Where(t => t.Namespace == from).SelectMany(t =>
-            t.GetFields(All).Select(f => f.FieldType)
-                .Concat(t.GetMethods(All).SelectMany(m => m.GetParameters().Select(p => p.ParameterType)))
-                .Concat(t.GetConstructors(All).SelectMany(c => c.GetParameters().Select(p => p.ParameterType))));
+        const BindingFlags All =
+            BindingFlags.Public | BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.Static | BindingFlags.DeclaredOnly;
+        var met = Web.GetTypes()
+            .Where(t => t.Namespace == from)
+            .SelectMany(t =>
+                t.GetFields(All)
+                    .Select(f => f.FieldType)
+                    .Concat(t.GetMethods(All).SelectMany(m => m.GetParameters().Select(p => p.ParameterType)))
+                    .Concat(t.GetConstructors(All).SelectMany(c => c.GetParameters().Select(p => p.ParameterType)))
+            );
         Assert.DoesNotContain(met, t => t.Namespace == to);
     }
 
@@ -48,10 +58,18 @@ public sealed partial class ArchitectureTests
     [Fact]
     public void Core_asks_for_no_clock_and_no_randomness_of_its_own()
     {
-        var offenders = Directory.EnumerateFiles(Path.Combine(DatabaseCluster.Root, "src/Core"), "*.cs", SearchOption.AllDirectories)
+        var offenders = Directory
+            .EnumerateFiles(Path.Combine(DatabaseCluster.Root, "src/Core"), "*.cs", SearchOption.AllDirectories)
             .Where(f => !f.Contains("/obj/", StringComparison.Ordinal))
-            .Where(f => File.ReadAllText(f) is var text && (text.Contains("DateTime.Now", StringComparison.Ordinal) || text.Contains("UtcNow", StringComparison.Ordinal)
-                || text.Contains("new Random(", StringComparison.Ordinal) || text.Contains("Guid.NewGuid", StringComparison.Ordinal)))
+            .Where(f =>
+                File.ReadAllText(f) is var text
+                && (
+                    text.Contains("DateTime.Now", StringComparison.Ordinal)
+                    || text.Contains("UtcNow", StringComparison.Ordinal)
+                    || text.Contains("new Random(", StringComparison.Ordinal)
+                    || text.Contains("Guid.NewGuid", StringComparison.Ordinal)
+                )
+            )
             .Select(Path.GetFileName);
         Assert.Empty(offenders);
     }
@@ -60,8 +78,12 @@ public sealed partial class ArchitectureTests
     [Fact]
     public void Only_the_program_names_the_demo()
     {
-        var files = Directory.EnumerateFiles(Path.Combine(DatabaseCluster.Root, "src/Web"), "*.cs", SearchOption.AllDirectories)
-            .Where(f => !f.Contains("/obj/", StringComparison.Ordinal) && File.ReadAllText(f).Contains("PreciseBeacon.Demo;", StringComparison.Ordinal));
+        var files = Directory
+            .EnumerateFiles(Path.Combine(DatabaseCluster.Root, "src/Web"), "*.cs", SearchOption.AllDirectories)
+            .Where(f =>
+                !f.Contains("/obj/", StringComparison.Ordinal)
+                && File.ReadAllText(f).Contains("PreciseBeacon.Demo;", StringComparison.Ordinal)
+            );
         Assert.Equal(["Program.cs"], files.Select(Path.GetFileName));
     }
 
@@ -69,12 +91,14 @@ public sealed partial class ArchitectureTests
     [Fact]
     public void No_places_know_each_other_in_a_circle()
     {
-        var uses = Directory.EnumerateFiles(Path.Combine(DatabaseCluster.Root, "src/Web"), "*.cs", SearchOption.AllDirectories)
+        var uses = Directory
+            .EnumerateFiles(Path.Combine(DatabaseCluster.Root, "src/Web"), "*.cs", SearchOption.AllDirectories)
             .Where(f => !f.Contains("/obj/", StringComparison.Ordinal))
             .Select(f => (From: new DirectoryInfo(Path.GetDirectoryName(f)!).Name, Text: File.ReadAllText(f)))
             .SelectMany(f => Using().Matches(f.Text).Select(m => (f.From, To: m.Groups["place"].Value)))
             .Where(u => u.From is not ("Web" or "Hosting") && u.To is not "Hosting" && u.From != u.To)
-            .Distinct().ToList();
+            .Distinct()
+            .ToList();
         var circles = uses.Where(u => Reaches(u.To, u.From, [])).Select(u => $"{u.From} → {u.To}").Order();
         Assert.Empty(circles);
 
@@ -87,8 +111,13 @@ public sealed partial class ArchitectureTests
     public void Web_writes_no_sql()
     {
         string[] words = ["ExecuteSql", "FromSql", "SqlQuery", "NpgsqlCommand", "CreateCommand(", "BeginBinaryImport"];
-        var files = Directory.EnumerateFiles(Path.Combine(DatabaseCluster.Root, "src/Web"), "*.cs", SearchOption.AllDirectories)
-            .Where(f => !f.Contains("/obj/", StringComparison.Ordinal) && File.ReadAllText(f) is var text && words.Any(w => text.Contains(w, StringComparison.Ordinal)));
+        var files = Directory
+            .EnumerateFiles(Path.Combine(DatabaseCluster.Root, "src/Web"), "*.cs", SearchOption.AllDirectories)
+            .Where(f =>
+                !f.Contains("/obj/", StringComparison.Ordinal)
+                && File.ReadAllText(f) is var text
+                && words.Any(w => text.Contains(w, StringComparison.Ordinal))
+            );
         Assert.Empty(files.Select(Path.GetFileName));
     }
 

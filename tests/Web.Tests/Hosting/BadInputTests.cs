@@ -15,19 +15,73 @@ public sealed class BadInputTests
     private const int AtOnce = 4;
 
     /// <summary>They reach for hosts outside, and wait for answers.</summary>
-    private static readonly string[] Outside = ["/api/v1/link-reviews/site", "/api/v1/sites/{id}/read-sitemap", "/api/v1/short-domains/{id}/check"];
+    private static readonly string[] Outside =
+    [
+        "/api/v1/link-reviews/site",
+        "/api/v1/sites/{id}/read-sitemap",
+        "/api/v1/short-domains/{id}/check",
+    ];
 
     private static readonly JsonNode?[] Worse =
     [
-        null, JsonValue.Create(""), JsonValue.Create(" \t\r\n"), JsonValue.Create("\0"), JsonValue.Create("a\0b"), JsonValue.Create("\u202Efern\uFFFF"), JsonValue.Create("=1+1"), JsonValue.Create("<script>alert(1)</script>"),
-        JsonValue.Create("@{"), JsonValue.Create("{{{"), JsonValue.Create("'; --"), JsonValue.Create("%00%zz"), JsonValue.Create(new string('x', Long)), JsonValue.Create(-1), JsonValue.Create(int.MaxValue), JsonValue.Create(1e300),
-        JsonValue.Create(true), new JsonArray(), new JsonArray((JsonNode?)null), new JsonObject(), JsonValue.Create(Guid.Empty.ToString()), JsonValue.Create("9999-12-31"), JsonValue.Create("0001-01-01T00:00:00Z"),
+        null,
+        JsonValue.Create(""),
+        JsonValue.Create(" \t\r\n"),
+        JsonValue.Create("\0"),
+        JsonValue.Create("a\0b"),
+        JsonValue.Create("\u202Efern\uFFFF"),
+        JsonValue.Create("=1+1"),
+        JsonValue.Create("<script>alert(1)</script>"),
+        JsonValue.Create("@{"),
+        JsonValue.Create("{{{"),
+        JsonValue.Create("'; --"),
+        JsonValue.Create("%00%zz"),
+        JsonValue.Create(new string('x', Long)),
+        JsonValue.Create(-1),
+        JsonValue.Create(int.MaxValue),
+        JsonValue.Create(1e300),
+        JsonValue.Create(true),
+        new JsonArray(),
+        new JsonArray((JsonNode?)null),
+        new JsonObject(),
+        JsonValue.Create(Guid.Empty.ToString()),
+        JsonValue.Create("9999-12-31"),
+        JsonValue.Create("0001-01-01T00:00:00Z"),
     ];
 
     private static readonly string[] Bodies =
-        ["", " ", "{", "null", "[]", "[null]", "{}", "\"fern\"", "7", "{\"a\":", "\uFEFF{}", new string('[', 500), "{\"\\ud800\":1}", "{\"name\":\"\\ud800\",\"destination\":\"\\ud800\",\"host\":\"\\ud800\"}"];
+    [
+        "",
+        " ",
+        "{",
+        "null",
+        "[]",
+        "[null]",
+        "{}",
+        "\"fern\"",
+        "7",
+        "{\"a\":",
+        "\uFEFF{}",
+        new string('[', 500),
+        "{\"\\ud800\":1}",
+        "{\"name\":\"\\ud800\",\"destination\":\"\\ud800\",\"host\":\"\\ud800\"}",
+    ];
 
-    private static readonly string[] QueryValues = ["", "%00", "-1", "99999999999", "fern", "%F0%9F", "%E2%80%AE", "'", "1e9", "null", "2026-13-45", new string('x', 3_000)];
+    private static readonly string[] QueryValues =
+    [
+        "",
+        "%00",
+        "-1",
+        "99999999999",
+        "fern",
+        "%F0%9F",
+        "%E2%80%AE",
+        "'",
+        "1e9",
+        "null",
+        "2026-13-45",
+        new string('x', 3_000),
+    ];
 
     [Fact]
     public async Task No_call_breaks_whatever_it_is_sent()
@@ -40,7 +94,11 @@ public sealed class BadInputTests
         using var client = host.As("owner");
 
         // Calls that take things away come last, so that the others have something to meet.
-        foreach (var call in description.Operations.Where(o => !Outside.Contains(o.Path)).OrderBy(o => o.Method == HttpMethod.Delete || o.Path.EndsWith("/revoke", StringComparison.Ordinal)))
+        foreach (
+            var call in description
+                .Operations.Where(o => !Outside.Contains(o.Path))
+                .OrderBy(o => o.Method == HttpMethod.Delete || o.Path.EndsWith("/revoke", StringComparison.Ordinal))
+        )
         {
             string path = await Belongings.PathAsync(host, call);
             var tries = QueriesOf(call).Select(query => (Path: $"{path}?{query}", Body: (string?)null, What: query));
@@ -51,7 +109,9 @@ public sealed class BadInputTests
                     .Concat(Worsened(description.Sample(call.Body)).Select(w => (path, (string?)w.Body, w.Where)));
             }
 
-            await Parallel.ForEachAsync(tries, new ParallelOptions { MaxDegreeOfParallelism = AtOnce }, async (one, _) => await TryAsync(call, one.Path, one.Body, one.What));
+            await Parallel.ForEachAsync(tries, new ParallelOptions { MaxDegreeOfParallelism = AtOnce }, async (one, _) =>
+                await TryAsync(call, one.Path, one.Body, one.What)
+            );
         }
 
         Assert.True(broken.IsEmpty, $"{broken.Count} calls:\n{string.Join('\n', broken)}");
@@ -83,12 +143,20 @@ public sealed class BadInputTests
 
         public bool IsEnabled(LogLevel logLevel) => logLevel >= LogLevel.Error;
 
-        public void Log<TState>(LogLevel logLevel, EventId eventId, TState state, Exception? exception, Func<TState, Exception?, string> formatter) =>
-            _last = exception is null ? _last : $"{exception.GetType().Name}: {exception.Message} {exception.StackTrace?.Split('\n').FirstOrDefault(l => l.Contains("PreciseBeacon", StringComparison.Ordinal))?.Trim()}".ReplaceLineEndings(" ");
+        public void Log<TState>(
+            LogLevel logLevel,
+            EventId eventId,
+            TState state,
+            Exception? exception,
+            Func<TState, Exception?, string> formatter
+        ) =>
+            _last = exception is null
+                ? _last
+                : $"{exception.GetType().Name}: {exception.Message} {exception.StackTrace?.Split('\n').FirstOrDefault(l => l.Contains("PreciseBeacon", StringComparison.Ordinal))?.Trim()}".ReplaceLineEndings(
+                    " "
+                );
 
-        public void Dispose()
-        {
-        }
+        public void Dispose() { }
     }
 
     private static IEnumerable<string> QueriesOf(Operation call) =>
@@ -115,12 +183,15 @@ public sealed class BadInputTests
         }
     }
 
-    private static IEnumerable<string> PathsIn(JsonNode node, string at) => node switch
-    {
-        JsonObject o => o.SelectMany(p => p.Value is null ? [$"{at}/{p.Key}"] : PathsIn(p.Value, $"{at}/{p.Key}").Prepend($"{at}/{p.Key}")),
-        JsonArray { Count: > 0 } a when a[0] is { } first => PathsIn(first, $"{at}/0").Prepend($"{at}/0"),
-        _ => [],
-    };
+    private static IEnumerable<string> PathsIn(JsonNode node, string at) =>
+        node switch
+        {
+            JsonObject o => o.SelectMany(p =>
+                p.Value is null ? [$"{at}/{p.Key}"] : PathsIn(p.Value, $"{at}/{p.Key}").Prepend($"{at}/{p.Key}")
+            ),
+            JsonArray { Count: > 0 } a when a[0] is { } first => PathsIn(first, $"{at}/0").Prepend($"{at}/0"),
+            _ => [],
+        };
 
     private static void Put(JsonNode root, string where, JsonNode? value)
     {
@@ -151,7 +222,10 @@ public sealed class BadInputTests
         try
         {
             string? detail = JsonNode.Parse(text)?["detail"]?.GetValue<string>();
-            return detail is { Length: > 10 } && detail[^1] is '.' or ')' && !detail.Contains("PreciseBeacon", StringComparison.Ordinal) && !detail.Contains("System.", StringComparison.Ordinal);
+            return detail is { Length: > 10 }
+                && detail[^1] is '.' or ')'
+                && !detail.Contains("PreciseBeacon", StringComparison.Ordinal)
+                && !detail.Contains("System.", StringComparison.Ordinal);
         }
         catch (JsonException)
         {

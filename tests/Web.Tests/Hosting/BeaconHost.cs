@@ -35,12 +35,23 @@ public sealed class BeaconHost : IAsyncDisposable
     public string ShortHost => $"mmr.localhost:{Port}";
 
     /// <summary>Starts it; with the demo and a few visits, or empty.</summary>
-    public static async Task<BeaconHost> StartAsync(bool demo = true, int visits = 0, string? database = null, Action<IServiceCollection>? replace = null, int? port = null, params string[] more)
+    public static async Task<BeaconHost> StartAsync(
+        bool demo = true,
+        int visits = 0,
+        string? database = null,
+        Action<IServiceCollection>? replace = null,
+        int? port = null,
+        params string[] more
+    )
     {
         port ??= DatabaseCluster.FreePort();
         string connection = database ?? await DatabaseCluster.NewDatabaseAsync(demo ? visits : null);
         string data = Directory.CreateTempSubdirectory("beacon-test-").FullName;
-        var app = BeaconApp.Build([.. Arguments(connection, data, port.Value, demo, visits), .. more], replace, PreciseBeacon.Demo.DemoModule.Add);
+        var app = BeaconApp.Build(
+            [.. Arguments(connection, data, port.Value, demo, visits), .. more],
+            replace,
+            PreciseBeacon.Demo.DemoModule.Add
+        );
         await app.StartAsync();
         var host = new BeaconHost(app, connection, database is null, data, port.Value);
         await Eventually.Async(async () => (await host.Anonymous().GetAsync("/readyz")).IsSuccessStatusCode);
@@ -48,18 +59,18 @@ public sealed class BeaconHost : IAsyncDisposable
     }
 
     public static string[] Arguments(string connection, string data, int port, bool demo, int visits) =>
-    [
-        $"--urls=http://127.0.0.1:{port}",
-        $"--contentRoot={Path.Combine(DatabaseCluster.Root, "src/Web")}",
-        $"--ConnectionStrings:Beacon={connection}",
-        $"--Beacon:PublicUrl=http://127.0.0.1:{port}",
-        $"--Beacon:DataDirectory={data}",
-        $"--Beacon:Demo={demo}",
-        $"--Beacon:DemoVisits={visits}",
-        $"--Beacon:DemoShortHost=mmr.localhost:{port}",
-        $"--Beacon:DemoSiteHost={GardenHost}",
-        "--Logging:LogLevel:Default=Error",
-    ];
+        [
+            $"--urls=http://127.0.0.1:{port}",
+            $"--contentRoot={Path.Combine(DatabaseCluster.Root, "src/Web")}",
+            $"--ConnectionStrings:Beacon={connection}",
+            $"--Beacon:PublicUrl=http://127.0.0.1:{port}",
+            $"--Beacon:DataDirectory={data}",
+            $"--Beacon:Demo={demo}",
+            $"--Beacon:DemoVisits={visits}",
+            $"--Beacon:DemoShortHost=mmr.localhost:{port}",
+            $"--Beacon:DemoSiteHost={GardenHost}",
+            "--Logging:LogLevel:Default=Error",
+        ];
 
     /// <summary>A caller without a key, who follows no redirects.</summary>
     public HttpClient Anonymous() => Client(null);
@@ -70,7 +81,10 @@ public sealed class BeaconHost : IAsyncDisposable
     /// <summary>A caller with any key, or none.</summary>
     public HttpClient Client(string? key)
     {
-        var client = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false }) { BaseAddress = new Uri($"http://127.0.0.1:{Port}") };
+        var client = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false })
+        {
+            BaseAddress = new Uri($"http://127.0.0.1:{Port}"),
+        };
         if (key is not null)
         {
             client.DefaultRequestHeaders.Authorization = new AuthenticationHeaderValue("Bearer", key);
@@ -80,7 +94,11 @@ public sealed class BeaconHost : IAsyncDisposable
     }
 
     /// <summary>Asks the short domain.</summary>
-    public async Task<HttpResponseMessage> ClickAsync(string path, string userAgent = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1", HttpMethod? method = null)
+    public async Task<HttpResponseMessage> ClickAsync(
+        string path,
+        string userAgent = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
+        HttpMethod? method = null
+    )
     {
         using var client = Anonymous();
         using var request = new HttpRequestMessage(method ?? HttpMethod.Get, path);
@@ -90,12 +108,20 @@ public sealed class BeaconHost : IAsyncDisposable
     }
 
     /// <summary>Reports from a page of the garden.</summary>
-    public async Task<HttpResponseMessage> MeasureAsync(object report, string origin = $"http://{GardenHost}", string userAgent = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1")
+    public async Task<HttpResponseMessage> MeasureAsync(
+        object report,
+        string origin = $"http://{GardenHost}",
+        string userAgent = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1"
+    )
     {
         using var client = Anonymous();
         using var request = new HttpRequestMessage(HttpMethod.Post, "/measure")
         {
-            Content = new StringContent(report as string ?? JsonSerializer.Serialize(report, JsonSerializerOptions.Web), System.Text.Encoding.UTF8, "text/plain"),
+            Content = new StringContent(
+                report as string ?? JsonSerializer.Serialize(report, JsonSerializerOptions.Web),
+                System.Text.Encoding.UTF8,
+                "text/plain"
+            ),
         };
         request.Headers.Add("Origin", origin);
         request.Headers.TryAddWithoutValidation("User-Agent", userAgent);
@@ -103,11 +129,23 @@ public sealed class BeaconHost : IAsyncDisposable
     }
 
     /// <summary>Saves a link and gives the answer.</summary>
-    public async Task<JsonNode> SaveLinkAsync(string destination = $"http://{GardenHost}/lantern-nights", string? content = null, string? placement = "Gate poster")
+    public async Task<JsonNode> SaveLinkAsync(
+        string destination = $"http://{GardenHost}/lantern-nights",
+        string? content = null,
+        string? placement = "Gate poster"
+    )
     {
         using var client = As("editor");
         using var response = await client.PostAsJsonAsync(
-            "/api/v1/links", new { destination, campaign = "Lantern Nights", placement, fields = new { utm_content = content ?? Guid.NewGuid().ToString("N")[..8] } });
+            "/api/v1/links",
+            new
+            {
+                destination,
+                campaign = "Lantern Nights",
+                placement,
+                fields = new { utm_content = content ?? Guid.NewGuid().ToString("N")[..8] },
+            }
+        );
         string text = await response.Content.ReadAsStringAsync();
         Assert.True(response.IsSuccessStatusCode, text);
         return JsonNode.Parse(text)!;

@@ -17,7 +17,15 @@ public sealed class BeaconProcess : IAsyncDisposable
     public bool HasExited => _process.HasExited;
 
     /// <summary>Starts the application and waits until it is ready.</summary>
-    public static async Task<BeaconProcess> StartAsync(string connection, string data, int port, bool demo = true, int visits = 0, string? siteHost = null, params string[] more)
+    public static async Task<BeaconProcess> StartAsync(
+        string connection,
+        string data,
+        int port,
+        bool demo = true,
+        int visits = 0,
+        string? siteHost = null,
+        params string[] more
+    )
     {
         var started = Begin(connection, data, port, demo, visits, siteHost, more);
         await started.WaitAsync("/readyz");
@@ -32,7 +40,15 @@ public sealed class BeaconProcess : IAsyncDisposable
         return started;
     }
 
-    private static BeaconProcess Begin(string connection, string data, int port, bool demo, int visits, string? siteHost, params string[] more)
+    private static BeaconProcess Begin(
+        string connection,
+        string data,
+        int port,
+        bool demo,
+        int visits,
+        string? siteHost,
+        params string[] more
+    )
     {
         var arguments = BeaconHost.Arguments(connection, data, port, demo, visits).ToList();
         arguments.Add($"--Beacon:PublicUrl=http://localhost:{port}");
@@ -49,7 +65,17 @@ public sealed class BeaconProcess : IAsyncDisposable
     /// <summary>Starts the garden's website.</summary>
     public static async Task<BeaconProcess> StartGardenAsync(int port, string beaconUrl)
     {
-        var started = Launch("StandIns", port, [$"--urls=http://127.0.0.1:{port}", $"--StandIns:BeaconUrl={beaconUrl}", "--StandIns:MeasuringKey=demo-garden", $"--StandIns:AdSheet={Path.Combine(DatabaseCluster.Root, "samples", "ad-export.xlsx")}", "--Logging:LogLevel:Default=Error"]);
+        var started = Launch(
+            "StandIns",
+            port,
+            [
+                $"--urls=http://127.0.0.1:{port}",
+                $"--StandIns:BeaconUrl={beaconUrl}",
+                "--StandIns:MeasuringKey=demo-garden",
+                $"--StandIns:AdSheet={Path.Combine(DatabaseCluster.Root, "samples", "ad-export.xlsx")}",
+                "--Logging:LogLevel:Default=Error",
+            ]
+        );
         await started.WaitAsync("/");
         return started;
     }
@@ -74,8 +100,19 @@ public sealed class BeaconProcess : IAsyncDisposable
     private static BeaconProcess Launch(string project, int port, IReadOnlyList<string> arguments)
     {
         string configuration = AppContext.BaseDirectory.Contains("/Release/", StringComparison.Ordinal) ? "Release" : "Debug";
-        string assembly = Path.Combine(DatabaseCluster.Root, "src", project, "bin", configuration, "net10.0", $"PreciseBeacon.{project}.dll");
-        var start = new ProcessStartInfo("dotnet", [assembly, .. arguments]) { WorkingDirectory = Path.Combine(DatabaseCluster.Root, "src", project) };
+        string assembly = Path.Combine(
+            DatabaseCluster.Root,
+            "src",
+            project,
+            "bin",
+            configuration,
+            "net10.0",
+            $"PreciseBeacon.{project}.dll"
+        );
+        var start = new ProcessStartInfo("dotnet", [assembly, .. arguments])
+        {
+            WorkingDirectory = Path.Combine(DatabaseCluster.Root, "src", project),
+        };
         return new BeaconProcess(Process.Start(start)!, port);
     }
 

@@ -36,7 +36,16 @@ public static class Belongings
         using var owner = host.As("owner");
         var link = await host.SaveLinkAsync();
         await owner.DoAsync(HttpMethod.Post, "/api/v1/links/bulk", new { links = new[] { link.Text("id") }, addTopics = new[] { "kept" } });
-        await owner.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = "https://strange.example/", campaign = "Seed Swap", placement = "Gate poster" });
+        await owner.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/links",
+            new
+            {
+                destination = "https://strange.example/",
+                campaign = "Seed Swap",
+                placement = "Gate poster",
+            }
+        );
         await owner.DoAsync(HttpMethod.Post, "/api/v1/refused-hosts", new { host = "refused.example" });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/short-domains", new { address = "https://spare.example" });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/keys", new { name = "spare", role = "viewer" });
@@ -44,18 +53,37 @@ public static class Belongings
         await owner.DoAsync(HttpMethod.Post, "/api/v1/partner-pages", new { name = "Spare", placements = new[] { placement } });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/placement-sets", new { name = "Spare", placements = new[] { placement } });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/pages", new { text = $"http://{BeaconHost.GardenHost}/spare" });
-        var batch = await SendAsync(owner, "/api/v1/batches", Encoding.UTF8.GetBytes($"Page\r\nhttp://{BeaconHost.GardenHost}/spare\r\n"), "sheet.csv");
+        var batch = await SendAsync(
+            owner,
+            "/api/v1/batches",
+            Encoding.UTF8.GetBytes($"Page\r\nhttp://{BeaconHost.GardenHost}/spare\r\n"),
+            "sheet.csv"
+        );
         await owner.CallAsync(HttpMethod.Post, "/api/v1/recipes", new { name = "Spare", batch = batch.Text("id") });
         await SendAsync(owner, "/api/v1/code-logos", Convert.FromBase64String(OnePixel), "logo.png");
-        await PostTextAsync(owner, "/api/v1/mails?name=Spare", $"<html><body><a href=\"http://{BeaconHost.GardenHost}/spare\">Fern</a></body></html>", "text/html");
-        await PostTextAsync(owner, "/api/v1/link-reviews?name=Spare", $"http://{BeaconHost.GardenHost}/spare?utm_source=Fern", "text/plain");
+        await PostTextAsync(
+            owner,
+            "/api/v1/mails?name=Spare",
+            $"<html><body><a href=\"http://{BeaconHost.GardenHost}/spare\">Fern</a></body></html>",
+            "text/html"
+        );
+        await PostTextAsync(
+            owner,
+            "/api/v1/link-reviews?name=Spare",
+            $"http://{BeaconHost.GardenHost}/spare?utm_source=Fern",
+            "text/plain"
+        );
     }
 
     /// <summary>The call's path with the id of a thing of the workspace in it.</summary>
     public static async Task<string> PathAsync(BeaconHost host, Operation call)
     {
-        string start = call.Path.Contains("{id", StringComparison.Ordinal) ? call.Path[..call.Path.IndexOf('{', StringComparison.Ordinal)] : "";
-        return start.Length == 0 ? call.Path.Replace("{name}", "newsletter.html", StringComparison.Ordinal) : call.Path.Replace("{id}", (await host.ScalarAsync<Guid>($"{Tables[start]} limit 1")).ToString(), StringComparison.Ordinal);
+        string start = call.Path.Contains("{id", StringComparison.Ordinal)
+            ? call.Path[..call.Path.IndexOf('{', StringComparison.Ordinal)]
+            : "";
+        return start.Length == 0
+            ? call.Path.Replace("{name}", "newsletter.html", StringComparison.Ordinal)
+            : call.Path.Replace("{id}", (await host.ScalarAsync<Guid>($"{Tables[start]} limit 1")).ToString(), StringComparison.Ordinal);
     }
 
     private static async Task<JsonNode> SendAsync(HttpClient client, string path, byte[] file, string name)

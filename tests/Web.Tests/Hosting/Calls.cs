@@ -8,7 +8,12 @@ namespace PreciseBeacon.WebTests.Hosting;
 /// <summary>Short ways to call the interface and read its JSON.</summary>
 public static class Calls
 {
-    public static async Task<(HttpStatusCode Status, JsonNode? Json)> CallAsync(this HttpClient client, HttpMethod method, string path, object? body = null)
+    public static async Task<(HttpStatusCode Status, JsonNode? Json)> CallAsync(
+        this HttpClient client,
+        HttpMethod method,
+        string path,
+        object? body = null
+    )
     {
         using var request = new HttpRequestMessage(method, path) { Content = body is null ? null : JsonContent.Create(body) };
         using var response = await client.SendAsync(request);

@@ -15,7 +15,8 @@ public static class DatabaseCluster
     private static readonly Lazy<string> Shared = new(() =>
         Environment.GetEnvironmentVariable("BEACON_TEST_DATABASE") is { Length: > 0 } given
             ? given
-            : Start(Path.Combine(FindRoot(), ".run/test/postgres"), FreePort()));
+            : Start(Path.Combine(FindRoot(), ".run/test/postgres"), FreePort())
+    );
 
     /// <summary>The project's root directory.</summary>
     public static string Root { get; } = FindRoot();
@@ -40,7 +41,12 @@ public static class DatabaseCluster
         string name = $"template_{Guid.NewGuid():N}";
         string connection = await CreateAsync(name, "template0");
         string data = Directory.CreateTempSubdirectory("beacon-template-").FullName;
-        await using (var app = BeaconApp.Build(BeaconHost.Arguments(connection, data, FreePort(), demo: visits != NoDemo, Math.Max(0, visits)), startData: PreciseBeacon.Demo.DemoModule.Add))
+        await using (
+            var app = BeaconApp.Build(
+                BeaconHost.Arguments(connection, data, FreePort(), demo: visits != NoDemo, Math.Max(0, visits)),
+                startData: PreciseBeacon.Demo.DemoModule.Add
+            )
+        )
         {
             var setup = app.Services.GetRequiredService<DatabaseSetup>();
             Assert.Null(await setup.TryAsync(CancellationToken.None));
@@ -71,7 +77,8 @@ public static class DatabaseCluster
     }
 
     /// <summary>Starts a cluster of its own, for tests that kill it.</summary>
-    public static string Start(string directory, int port) => Script("start", directory, port.ToString(System.Globalization.CultureInfo.InvariantCulture)).Trim();
+    public static string Start(string directory, int port) =>
+        Script("start", directory, port.ToString(System.Globalization.CultureInfo.InvariantCulture)).Trim();
 
     public static void Stop(string directory, string mode) => Script("stop", directory, mode);
 
@@ -86,12 +93,18 @@ public static class DatabaseCluster
     {
         // A file takes the output: the server inherits it and would keep a pipe open.
         string output = Path.GetTempFileName();
-        using var script = Process.Start(new ProcessStartInfo("bash", ["-c", "out=$1; shift; scripts/postgres \"$@\" > \"$out\"", "_", output, .. arguments]) { WorkingDirectory = Root })!;
+        using var script = Process.Start(
+            new ProcessStartInfo("bash", ["-c", "out=$1; shift; scripts/postgres \"$@\" > \"$out\"", "_", output, .. arguments])
+            {
+                WorkingDirectory = Root,
+            }
+        )!;
         script.WaitForExit();
         string text = File.ReadAllText(output);
         File.Delete(output);
         return script.ExitCode == 0 ? text : throw new InvalidOperationException($"scripts/postgres {string.Join(' ', arguments)} failed.");
     }
 
-    private static string FindRoot([CallerFilePath] string here = "") => Path.GetFullPath(Path.Combine(Path.GetDirectoryName(here)!, "../../.."));
+    private static string FindRoot([CallerFilePath] string here = "") =>
+        Path.GetFullPath(Path.Combine(Path.GetDirectoryName(here)!, "../../.."));
 }

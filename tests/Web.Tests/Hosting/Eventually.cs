@@ -7,9 +7,16 @@ public static class Eventually
 {
     private static readonly TimeSpan Longest = TimeSpan.FromSeconds(30);
 
-    public static Task Async(Func<Task<bool>> condition, [System.Runtime.CompilerServices.CallerArgumentExpression(nameof(condition))] string awaited = "") => Async(condition, Longest, awaited);
+    public static Task Async(
+        Func<Task<bool>> condition,
+        [System.Runtime.CompilerServices.CallerArgumentExpression(nameof(condition))] string awaited = ""
+    ) => Async(condition, Longest, awaited);
 
-    public static async Task Async(Func<Task<bool>> condition, TimeSpan longest, [System.Runtime.CompilerServices.CallerArgumentExpression(nameof(condition))] string awaited = "")
+    public static async Task Async(
+        Func<Task<bool>> condition,
+        TimeSpan longest,
+        [System.Runtime.CompilerServices.CallerArgumentExpression(nameof(condition))] string awaited = ""
+    )
     {
         long began = Stopwatch.GetTimestamp();
         while (!await condition())

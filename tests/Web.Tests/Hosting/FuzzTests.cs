@@ -20,12 +20,38 @@ public sealed class FuzzTests
     private const int Seed = 20_261_128;
 
     /// <summary>They reach for hosts outside, and wait for answers.</summary>
-    private static readonly string[] Outside = ["/api/v1/link-reviews/site", "/api/v1/sites/{id}/read-sitemap", "/api/v1/short-domains/{id}/check"];
+    private static readonly string[] Outside =
+    [
+        "/api/v1/link-reviews/site",
+        "/api/v1/sites/{id}/read-sitemap",
+        "/api/v1/short-domains/{id}/check",
+    ];
 
     /// <summary>Values that have broken programs before: ends of ranges, signs of other languages, half characters, other types.</summary>
     private static readonly Gen<JsonNode?> Odd = Gen.OneOf(
         Gen.Constant<JsonNode?>(null),
-        Gen.Elements<string>("", " ", "\0", "\uFFFE\u202E", "𐐷é", "../..", "%00", "' or 1=1", "{{x}}", "@{click.country}", "NaN", "-0", "1e400", "2026-02-30", "24:00", "http://[::1", "https://a:b@c.example/", "//", "javascript:0", "=cmd|' /C calc'!A0")
+        Gen.Elements<string>(
+                "",
+                " ",
+                "\0",
+                "\uFFFE\u202E",
+                "𐐷é",
+                "../..",
+                "%00",
+                "' or 1=1",
+                "{{x}}",
+                "@{click.country}",
+                "NaN",
+                "-0",
+                "1e400",
+                "2026-02-30",
+                "24:00",
+                "http://[::1",
+                "https://a:b@c.example/",
+                "//",
+                "javascript:0",
+                "=cmd|' /C calc'!A0"
+            )
             .Select(JsonNode? (s) => JsonValue.Create(s)),
         ArbMap.Default.GeneratorFor<string>().Select(JsonNode? (s) => JsonValue.Create(Whole(s))),
         ArbMap.Default.GeneratorFor<int>().Select(JsonNode? (i) => JsonValue.Create(i)),
@@ -34,13 +60,29 @@ public sealed class FuzzTests
         ArbMap.Default.GeneratorFor<Guid>().Select(JsonNode? (g) => JsonValue.Create(g.ToString())),
         Gen.Elements(true, false).Select(JsonNode? (b) => JsonValue.Create(b)),
         Gen.Choose(0, 30).Select(JsonNode? (n) => new JsonArray([.. Enumerable.Range(0, n).Select(i => (JsonNode?)JsonValue.Create(i))])),
-        Gen.Constant<JsonNode?>(new JsonObject { ["a"] = new JsonObject() }));
+        Gen.Constant<JsonNode?>(new JsonObject { ["a"] = new JsonObject() })
+    );
 
     private static readonly (string Name, string Value)[] Headers =
     [
-        ("Idempotency-Key", new string('k', 300)), ("Idempotency-Key", "é"), ("Content-Type", "application/xml"), ("Content-Type", "application/json; charset=utf-16"), ("Content-Type", "multipart/form-data"),
-        ("Accept", "*/*;q=9"), ("If-None-Match", "\""), ("Range", "bytes=9-1"), ("Sec-Fetch-Site", "cross-site"), ("Origin", "null"), ("X-Forwarded-For", "\u00ff"), ("Authorization", "Bearer "), ("Authorization", "Basic Og=="),
-        ("Cookie", "beacon=%00; beacon-device=x; ="), ("Host", "a b"), ("Content-Encoding", "gzip"), ("Expect", "200-maybe"), ("Accept-Language", "xx-" + new string('y', 500)),
+        ("Idempotency-Key", new string('k', 300)),
+        ("Idempotency-Key", "é"),
+        ("Content-Type", "application/xml"),
+        ("Content-Type", "application/json; charset=utf-16"),
+        ("Content-Type", "multipart/form-data"),
+        ("Accept", "*/*;q=9"),
+        ("If-None-Match", "\""),
+        ("Range", "bytes=9-1"),
+        ("Sec-Fetch-Site", "cross-site"),
+        ("Origin", "null"),
+        ("X-Forwarded-For", "\u00ff"),
+        ("Authorization", "Bearer "),
+        ("Authorization", "Basic Og=="),
+        ("Cookie", "beacon=%00; beacon-device=x; ="),
+        ("Host", "a b"),
+        ("Content-Encoding", "gzip"),
+        ("Expect", "200-maybe"),
+        ("Accept-Language", "xx-" + new string('y', 500)),
     ];
 
     [Fact]
@@ -57,11 +99,20 @@ public sealed class FuzzTests
         }
 
         // Generated first and one after the other, so that a seed gives the same requests every time.
-        var requests = (from operation in Gen.Elements<Operation>(operations)
-                        from request in OneOf(operation, paths[operation], description)
-                        select request).Sample(50, new Rnd(Seed), Requests).ToList();
+        var requests = (
+            from operation in Gen.Elements<Operation>(operations)
+            from request in OneOf(operation, paths[operation], description)
+            select request
+        )
+            .Sample(50, new Rnd(Seed), Requests)
+            .ToList();
         var broken = new ConcurrentBag<string>();
-        using var owner = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false, RequestHeaderEncodingSelector = (_, _) => Encoding.Latin1 }) { BaseAddress = new Uri($"http://127.0.0.1:{host.Port}") };
+        using var owner = new HttpClient(
+            new SocketsHttpHandler { AllowAutoRedirect = false, RequestHeaderEncodingSelector = (_, _) => Encoding.Latin1 }
+        )
+        {
+            BaseAddress = new Uri($"http://127.0.0.1:{host.Port}"),
+        };
         await Parallel.ForEachAsync(requests, new ParallelOptions { MaxDegreeOfParallelism = AtOnce }, async (one, cancel) =>
         {
             try
@@ -73,7 +124,8 @@ public sealed class FuzzTests
                     broken.Add($"{(int)answer.StatusCode} {one} {await answer.Content.ReadAsStringAsync(cancel)}");
                 }
             }
-            catch (Exception unsendable) when (unsendable is FormatException or UriFormatException or NotSupportedException or InvalidOperationException)
+            catch (Exception unsendable)
+                when (unsendable is FormatException or UriFormatException or NotSupportedException or InvalidOperationException)
             {
                 // What the client itself does not send can't break a server.
             }
@@ -85,34 +137,64 @@ public sealed class FuzzTests
 
     private static Gen<Made> OneOf(Operation operation, string path, ApiDescription description) =>
         from query in operation.Query.Count == 0 ? Gen.Constant("") : Gen.SubListOf(operation.Query.ToArray()).SelectMany(QueryOf)
-        from tail in Gen.Frequency((8, Gen.Constant("")), (1, Gen.Elements<string>("/", "//", "/..%2f", "%20", ".json", "/%E2%82", "?", ";x=1")))
-        from body in operation.Method == HttpMethod.Get || operation.Method == HttpMethod.Delete ? Gen.Constant<string?>(null) : BodyOf(description.Sample(operation.Body))
-        from header in Gen.Frequency((3, Gen.Constant<(string, string)?>(null)), (1, Gen.Elements<(string, string)>(Headers).Select((string, string)? (h) => h)))
+        from tail in Gen.Frequency(
+            (8, Gen.Constant("")),
+            (1, Gen.Elements<string>("/", "//", "/..%2f", "%20", ".json", "/%E2%82", "?", ";x=1"))
+        )
+        from body in operation.Method == HttpMethod.Get || operation.Method == HttpMethod.Delete
+            ? Gen.Constant<string?>(null)
+            : BodyOf(description.Sample(operation.Body))
+        from header in Gen.Frequency(
+            (3, Gen.Constant<(string, string)?>(null)),
+            (1, Gen.Elements<(string, string)>(Headers).Select((string, string)? (h) => h))
+        )
         from role in Gen.Frequency((6, Gen.Constant("owner")), (1, Gen.Elements<string>("editor", "viewer", "shortener", "nobody")))
         select new Made(operation.Method, path + tail + (query.Length == 0 ? "" : "?" + query), body, header, role);
 
-    private static Gen<string> QueryOf(IList<string> names) => names.Count == 0 ? Gen.Constant("") :
-        Gen.CollectToList(names, name => Odd.Select(value => $"{name}={Uri.EscapeDataString(Whole(value?.ToString() ?? ""))}")).Select(parts => string.Join('&', parts));
+    private static Gen<string> QueryOf(IList<string> names) =>
+        names.Count == 0
+            ? Gen.Constant("")
+            : Gen.CollectToList(names, name => Odd.Select(value => $"{name}={Uri.EscapeDataString(Whole(value?.ToString() ?? ""))}"))
+                .Select(parts => string.Join('&', parts));
 
     /// <summary>A body that fits, with some of its parts replaced; or text that is no JSON, or is cut off.</summary>
-    private static Gen<string?> BodyOf(JsonNode? sample) => Gen.Frequency(
-        (8, Changed(sample).Select(string? (node) => node?.ToJsonString() ?? "null")),
-        (1, Odd.Select(string? (node) => node?.ToJsonString() ?? "")),
-        (1, Changed(sample).SelectMany(node => (node?.ToJsonString() ?? "x") is var text ? Gen.Choose(0, text.Length).Select(string? (at) => text[..at]) : Gen.Constant<string?>(null))));
+    private static Gen<string?> BodyOf(JsonNode? sample) =>
+        Gen.Frequency(
+            (8, Changed(sample).Select(string? (node) => node?.ToJsonString() ?? "null")),
+            (1, Odd.Select(string? (node) => node?.ToJsonString() ?? "")),
+            (
+                1,
+                Changed(sample)
+                    .SelectMany(node =>
+                        (node?.ToJsonString() ?? "x") is var text
+                            ? Gen.Choose(0, text.Length).Select(string? (at) => text[..at])
+                            : Gen.Constant<string?>(null)
+                    )
+            )
+        );
 
-    private static Gen<JsonNode?> Changed(JsonNode? node) => node switch
-    {
-        JsonObject o => Gen.CollectToList(o.ToList(), p => Gen.Frequency((5, Changed(p.Value)), (2, Odd)).Select(v => (p.Key, v?.DeepClone())))
-            .Select(JsonNode? (parts) => new JsonObject(parts.Select(p => KeyValuePair.Create(p.Key, p.Item2)))),
-        JsonArray { Count: > 0 } a => Gen.Choose(0, 3).SelectMany(n => Gen.CollectToList(Enumerable.Range(0, n), _ => Gen.Frequency((5, Changed(a[0])), (1, Odd)).Select(v => v?.DeepClone())))
-            .Select(JsonNode? (items) => new JsonArray([.. items])),
-        null => Odd,
-        _ => Gen.Frequency((2, Gen.Constant<JsonNode?>(node.DeepClone())), (1, Odd)),
-    };
+    private static Gen<JsonNode?> Changed(JsonNode? node) =>
+        node switch
+        {
+            JsonObject o => Gen.CollectToList(o.ToList(), p =>
+                    Gen.Frequency((5, Changed(p.Value)), (2, Odd)).Select(v => (p.Key, v?.DeepClone()))
+                )
+                .Select(JsonNode? (parts) => new JsonObject(parts.Select(p => KeyValuePair.Create(p.Key, p.Item2)))),
+            JsonArray { Count: > 0 } a => Gen.Choose(0, 3)
+                .SelectMany(n =>
+                    Gen.CollectToList(Enumerable.Range(0, n), _ => Gen.Frequency((5, Changed(a[0])), (1, Odd)).Select(v => v?.DeepClone()))
+                )
+                .Select(JsonNode? (items) => new JsonArray([.. items])),
+            null => Odd,
+            _ => Gen.Frequency((2, Gen.Constant<JsonNode?>(node.DeepClone())), (1, Odd)),
+        };
 
     private static HttpRequestMessage Message(Made made, int port)
     {
-        var request = new HttpRequestMessage(made.Method, new Uri($"http://127.0.0.1:{port}{made.Path}", new UriCreationOptions { DangerousDisablePathAndQueryCanonicalization = true }));
+        var request = new HttpRequestMessage(
+            made.Method,
+            new Uri($"http://127.0.0.1:{port}{made.Path}", new UriCreationOptions { DangerousDisablePathAndQueryCanonicalization = true })
+        );
         if (made.Body is not null)
         {
             request.Content = new StringContent(made.Body, Encoding.UTF8, "application/json");
@@ -137,6 +219,7 @@ public sealed class FuzzTests
 
     private sealed record Made(HttpMethod Method, string Path, string? Body, (string Name, string Value)? Header, string Role)
     {
-        public override string ToString() => $"{Method} {(Path.Length > 300 ? Path[..300] : Path)} as {Role} [{Header}] {(Body is { Length: > 300 } ? Body[..300] : Body)}";
+        public override string ToString() =>
+            $"{Method} {(Path.Length > 300 ? Path[..300] : Path)} as {Role} [{Header}] {(Body is { Length: > 300 } ? Body[..300] : Body)}";
     }
 }

@@ -24,7 +24,16 @@ public sealed class HostGateTests(DemoHost demo)
         request.Headers.Host = host.Replace("{short}", demo.Host.ShortHost, StringComparison.Ordinal);
         using var answer = await client.SendAsync(request);
         string text = await answer.Content.ReadAsStringAsync();
-        Assert.True(status == answer.StatusCode || (path != "/healthz" && status == HttpStatusCode.OK && answer.StatusCode == HttpStatusCode.ServiceUnavailable && text.Contains("has not been built", StringComparison.Ordinal)), $"{(int)answer.StatusCode} {text}");
+        Assert.True(
+            status == answer.StatusCode
+                || (
+                    path != "/healthz"
+                    && status == HttpStatusCode.OK
+                    && answer.StatusCode == HttpStatusCode.ServiceUnavailable
+                    && text.Contains("has not been built", StringComparison.Ordinal)
+                ),
+            $"{(int)answer.StatusCode} {text}"
+        );
     }
 
     [Fact]

@@ -21,14 +21,34 @@ public sealed class OpenApiTests(DemoHost demo)
         // Whoever writes against it finds each call by a name and a sentence, each parameter explained, and how it is refused.
         var paths = JsonNode.Parse(served)!["paths"]!.AsObject();
         var calls = paths.SelectMany(p => p.Value!.AsObject().Select(o => (Name: $"{o.Key} {p.Key}", Call: o.Value!.AsObject()))).ToList();
-        Assert.All(calls, c => Assert.True(
-            c.Call["operationId"] is not null && c.Call["summary"]?.GetValue<string>().EndsWith('.') == true && c.Call["responses"]!.AsObject().Any(r => r.Key[0] == '4'), c.Name));
+        Assert.All(calls, c =>
+            Assert.True(
+                c.Call["operationId"] is not null
+                    && c.Call["summary"]?.GetValue<string>().EndsWith('.') == true
+                    && c.Call["responses"]!.AsObject().Any(r => r.Key[0] == '4'),
+                c.Name
+            )
+        );
         Assert.Equal(calls.Count, calls.DistinctBy(c => c.Call["operationId"]!.GetValue<string>()).Count());
-        var unexplained = calls.SelectMany(c => c.Call["parameters"]?.AsArray() ?? []).Where(p => p!["description"] is null).Select(p => p!["name"]!.GetValue<string>()).Distinct();
+        var unexplained = calls
+            .SelectMany(c => c.Call["parameters"]?.AsArray() ?? [])
+            .Where(p => p!["description"] is null)
+            .Select(p => p!["name"]!.GetValue<string>())
+            .Distinct();
         Assert.Empty(unexplained);
-        var properties = JsonNode.Parse(served)!["components"]!["schemas"]!.AsObject()
-            .SelectMany(schema => schema.Value!["properties"]?.AsObject().Select(p => (Name: $"{schema.Key}.{p.Key}", Property: p.Value!)) ?? []).ToList();
-        Assert.Empty(properties.Where(p => p.Property["description"] is null && p.Property["oneOf"]?.AsArray().Any(o => o!["description"] is not null) != true).Select(p => p.Name));
+        var properties = JsonNode.Parse(served)!["components"]!["schemas"]!
+            .AsObject()
+            .SelectMany(schema =>
+                schema.Value!["properties"]?.AsObject().Select(p => (Name: $"{schema.Key}.{p.Key}", Property: p.Value!)) ?? []
+            )
+            .ToList();
+        Assert.Empty(
+            properties
+                .Where(p =>
+                    p.Property["description"] is null && p.Property["oneOf"]?.AsArray().Any(o => o!["description"] is not null) != true
+                )
+                .Select(p => p.Name)
+        );
         Assert.True(served == await File.ReadAllTextAsync(file), "src/client/openapi.json is stale; run scripts/api.");
     }
 

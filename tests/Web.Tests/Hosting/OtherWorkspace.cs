@@ -19,7 +19,8 @@ public static class OtherWorkspace
             v as (insert into convention_versions (id, workspace_id, number, published_at) select gen_random_uuid(), id, 1, now() from w returning id, workspace_id)
             insert into field_row (id, workspace_id, convention_version_id, position, key, label, presence, "case", space, characters, outside, transliterate, longest_value, has_word_list, closed_list, holds_numbers, also_read)
                 select gen_random_uuid(), workspace_id, id, 0, 'utm_source', 'Source', 'Offered', 'Lower', 'Underscore', 'Anything', 'Remove', false, 200, false, false, false, '{}' from v
-            """);
+            """
+        );
         command.Parameters.Add(new() { Value = ApiKey.HashOf(key) });
         await command.ExecuteNonQueryAsync();
         return key;

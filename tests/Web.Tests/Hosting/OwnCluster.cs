@@ -19,7 +19,8 @@ public sealed class OwnCluster : IAsyncDisposable
     public string Connection { get; private set; } = "";
 
     /// <summary>The server's own process.</summary>
-    public int ProcessId => int.Parse(File.ReadLines(Path.Combine(_directory, "cluster", "postmaster.pid")).First(), CultureInfo.InvariantCulture);
+    public int ProcessId =>
+        int.Parse(File.ReadLines(Path.Combine(_directory, "cluster", "postmaster.pid")).First(), CultureInfo.InvariantCulture);
 
     /// <summary>Starts one that has the demo.</summary>
     public static async Task<OwnCluster> StartAsync()
@@ -53,7 +54,12 @@ public sealed class OwnCluster : IAsyncDisposable
         string directory = NewDirectory();
         string data = Directory.CreateTempSubdirectory("beacon-template-").FullName;
         string connection = DatabaseCluster.Start(directory, DatabaseCluster.FreePort());
-        await using (var app = BeaconApp.Build(BeaconHost.Arguments(connection, data, DatabaseCluster.FreePort(), demo: true, 0), startData: PreciseBeacon.Demo.DemoModule.Add))
+        await using (
+            var app = BeaconApp.Build(
+                BeaconHost.Arguments(connection, data, DatabaseCluster.FreePort(), demo: true, 0),
+                startData: PreciseBeacon.Demo.DemoModule.Add
+            )
+        )
         {
             Assert.Null(await app.Services.GetRequiredService<DatabaseSetup>().TryAsync(CancellationToken.None));
         }

@@ -10,9 +10,27 @@ public sealed class RequestFaultTests(DemoHost demo)
 {
     [Theory]
     [InlineData("POST", "/api/v1/links/compose", "{\"destination\":7}", 400, "The value at “destination” can't be read")]
-    [InlineData("POST", "/api/v1/links/compose", "{\"destination\":\"https://marrowmere.example/\",\"style\":\"fragmet\"}", 400, "The value at “style” can't be read")]
-    [InlineData("POST", "/api/v1/links/compose-many", "{\"links\":[{\"destination\":\"https://fern.example\"},{\"shorten\":\"yes\"}]}", 400, "The value at “links[1].shorten” can't be read")]
-    [InlineData("PUT", "/api/v1/convention", "{\"document\":{\"fields\":[{\"key\":\"utm_source\",\"kind\":\"colour\"}]}}", 400, "The value at “document.fields[0].kind” can't be read")]
+    [InlineData(
+        "POST",
+        "/api/v1/links/compose",
+        "{\"destination\":\"https://marrowmere.example/\",\"style\":\"fragmet\"}",
+        400,
+        "The value at “style” can't be read"
+    )]
+    [InlineData(
+        "POST",
+        "/api/v1/links/compose-many",
+        "{\"links\":[{\"destination\":\"https://fern.example\"},{\"shorten\":\"yes\"}]}",
+        400,
+        "The value at “links[1].shorten” can't be read"
+    )]
+    [InlineData(
+        "PUT",
+        "/api/v1/convention",
+        "{\"document\":{\"fields\":[{\"key\":\"utm_source\",\"kind\":\"colour\"}]}}",
+        400,
+        "The value at “document.fields[0].kind” can't be read"
+    )]
     [InlineData("POST", "/api/v1/links/compose", "{", 400, "The JSON can't be read")]
     [InlineData("POST", "/api/v1/links/compose", "", 400, "The request can't be read")]
     [InlineData("GET", "/api/v1/links?page=abc", null, 400, "“abc” can't be read as “page”")]
@@ -38,7 +56,10 @@ public sealed class RequestFaultTests(DemoHost demo)
     public async Task Another_kind_of_body_is_told_what_is_wanted()
     {
         using var client = demo.Host.As("owner");
-        using var answer = await client.PostAsync("/api/v1/keys", new StringContent("name=fern", Encoding.UTF8, "application/x-www-form-urlencoded"));
+        using var answer = await client.PostAsync(
+            "/api/v1/keys",
+            new StringContent("name=fern", Encoding.UTF8, "application/x-www-form-urlencoded")
+        );
         Assert.Equal(HttpStatusCode.UnsupportedMediaType, answer.StatusCode);
         Assert.Equal("Send it as application/json.", JsonNode.Parse(await answer.Content.ReadAsStringAsync()).Text("detail"));
     }

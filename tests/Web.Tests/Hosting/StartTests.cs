@@ -18,16 +18,29 @@ public sealed class StartTests
         Run("chmod", "755", data);
 
         // A shell without job control has what it starts with & ignore interrupts (POSIX, Shell Command Language, 2.11).
-        using var script = Process.Start(new ProcessStartInfo("sh", ["-c", $"./start --empty --port {port} --data {data} > {log} 2>&1 & echo $!"]) { WorkingDirectory = DatabaseCluster.Root, RedirectStandardOutput = true })!;
+        using var script = Process.Start(
+            new ProcessStartInfo("sh", ["-c", $"./start --empty --port {port} --data {data} > {log} 2>&1 & echo $!"])
+            {
+                WorkingDirectory = DatabaseCluster.Root,
+                RedirectStandardOutput = true,
+            }
+        )!;
         int start = int.Parse(await script.StandardOutput.ReadLineAsync() ?? "", System.Globalization.CultureInfo.InvariantCulture);
         using var client = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{port}") };
         try
         {
             // Not before it said so itself: an application that dies until then ends the start.
-            await Eventually.Async(async () => await IsReadyAsync() && (await File.ReadAllTextAsync(log)).Contains("Ctrl+C stops all of it", StringComparison.Ordinal), TimeSpan.FromMinutes(5));
+            await Eventually.Async(
+                async () =>
+                    await IsReadyAsync() && (await File.ReadAllTextAsync(log)).Contains("Ctrl+C stops all of it", StringComparison.Ordinal),
+                TimeSpan.FromMinutes(5)
+            );
             int application = Pids($"PreciseBeacon.Web.dll.*:{port};").Single();
             Run("kill", "-9", $"{application}");
-            await Eventually.Async(async () => await IsReadyAsync() && Pids($"PreciseBeacon.Web.dll.*:{port};").Single() != application, TimeSpan.FromMinutes(3));
+            await Eventually.Async(
+                async () => await IsReadyAsync() && Pids($"PreciseBeacon.Web.dll.*:{port};").Single() != application,
+                TimeSpan.FromMinutes(3)
+            );
             Assert.Contains("The database goes on", await File.ReadAllTextAsync(log), StringComparison.Ordinal);
         }
         finally
@@ -58,7 +71,12 @@ public sealed class StartTests
         using var list = Process.Start(new ProcessStartInfo("pgrep", ["-f", pattern]) { RedirectStandardOutput = true })!;
         string found = list.StandardOutput.ReadToEnd();
         list.WaitForExit();
-        return [.. found.Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(p => int.Parse(p, System.Globalization.CultureInfo.InvariantCulture))];
+        return
+        [
+            .. found
+                .Split('\n', StringSplitOptions.RemoveEmptyEntries)
+                .Select(p => int.Parse(p, System.Globalization.CultureInfo.InvariantCulture)),
+        ];
     }
 
     private static void Run(string program, params string[] arguments)

@@ -13,8 +13,12 @@ public sealed class StopTests
         var host = await BeaconHost.StartAsync();
         using var slow = new TcpClient();
         await slow.ConnectAsync("127.0.0.1", host.Port);
-        await slow.GetStream().WriteAsync(Encoding.ASCII.GetBytes(
-            $"POST /api/v1/links/inspect HTTP/1.1\r\nHost: 127.0.0.1:{host.Port}\r\nAuthorization: Bearer demo-editor\r\nContent-Type: application/json\r\nContent-Length: 100000\r\n\r\n{{\"url\":"));
+        await slow.GetStream()
+            .WriteAsync(
+                Encoding.ASCII.GetBytes(
+                    $"POST /api/v1/links/inspect HTTP/1.1\r\nHost: 127.0.0.1:{host.Port}\r\nAuthorization: Bearer demo-editor\r\nContent-Type: application/json\r\nContent-Length: 100000\r\n\r\n{{\"url\":"
+                )
+            );
 
         // It is being worked on once the others, which came later, are answered.
         using (var other = host.As("editor"))

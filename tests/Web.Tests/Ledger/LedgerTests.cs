@@ -26,7 +26,20 @@ public sealed class LedgerTests(DemoHost demo)
         foreach (string end in new[] { "b", "c", "a" })
         {
             using var client = demo.Host.As("editor");
-            links.Add(await client.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/shop?q={word}", campaign = "Seed Swap", placement = "Gate poster", title = $"{word} {end}", fields = new { utm_content = end } }));
+            links.Add(
+                await client.DoAsync(
+                    HttpMethod.Post,
+                    "/api/v1/links",
+                    new
+                    {
+                        destination = $"http://{BeaconHost.GardenHost}/shop?q={word}",
+                        campaign = "Seed Swap",
+                        placement = "Gate poster",
+                        title = $"{word} {end}",
+                        fields = new { utm_content = end },
+                    }
+                )
+            );
         }
 
         return (word, links);
@@ -38,9 +51,15 @@ public sealed class LedgerTests(DemoHost demo)
         var (word, links) = await MadeAsync();
         using var client = demo.Host.As("editor");
         string topic = $"t{Guid.NewGuid():N}"[..10];
-        await client.DoAsync(HttpMethod.Post, "/api/v1/links/bulk", new { links = new[] { links[1].Text("id") }, addTopics = new[] { topic } });
+        await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/links/bulk",
+            new { links = new[] { links[1].Text("id") }, addTopics = new[] { topic } }
+        );
         string slug = links[2].Text("shortUrl").Split('/')[^1];
-        foreach (string some in new[] { $"gate {word} swap", $"SEED {word}", $"{word} poster", $"demo-editor {word}", $"shop {word} {word}" })
+        foreach (
+            string some in new[] { $"gate {word} swap", $"SEED {word}", $"{word} poster", $"demo-editor {word}", $"shop {word} {word}" }
+        )
         {
             Assert.Equal(3, (await ListAsync($"search={Uri.EscapeDataString(some)}")).Whole("total"));
         }
@@ -54,13 +73,22 @@ public sealed class LedgerTests(DemoHost demo)
     [Fact]
     public async Task Links_are_sorted_by_what_they_brought_and_cost()
     {
-        string campaign = (await demo.Host.GetJsonAsync("/api/v1/campaigns")).AsArray().Single(c => c.Text("name") == "Lantern Nights").Text("id");
-        foreach (var (order, read) in new (string, Func<JsonNode?, decimal>)[]
-        {
-            ("visits", l => l.Whole("visits")), ("clicks", l => l.Whole("clicks")), ("scans", l => l.Whole("scans")), ("unique", l => l.Whole("unique")), ("conversions", l => l.Whole("conversions")),
-            ("revenue", l => decimal.Parse(l!["revenue"].Text("amount"), CultureInfo.InvariantCulture)),
-            ("cost", l => l!["cost"] is { } cost ? decimal.Parse(cost.Text("amount"), CultureInfo.InvariantCulture) : decimal.MinValue),
-        })
+        string campaign = (await demo.Host.GetJsonAsync("/api/v1/campaigns"))
+            .AsArray()
+            .Single(c => c.Text("name") == "Lantern Nights")
+            .Text("id");
+        foreach (
+            var (order, read) in new (string, Func<JsonNode?, decimal>)[]
+            {
+                ("visits", l => l.Whole("visits")),
+                ("clicks", l => l.Whole("clicks")),
+                ("scans", l => l.Whole("scans")),
+                ("unique", l => l.Whole("unique")),
+                ("conversions", l => l.Whole("conversions")),
+                ("revenue", l => decimal.Parse(l!["revenue"].Text("amount"), CultureInfo.InvariantCulture)),
+                ("cost", l => l!["cost"] is { } cost ? decimal.Parse(cost.Text("amount"), CultureInfo.InvariantCulture) : decimal.MinValue),
+            }
+        )
         {
             var falling = (await ListAsync($"campaign={campaign}&order=-{order}&size=20"))["links"]!.AsArray().Select(read).ToList();
             Assert.Equal(falling.OrderDescending(), falling);
@@ -103,8 +131,27 @@ public sealed class LedgerTests(DemoHost demo)
     {
         var (word, links) = await MadeAsync();
         using var client = demo.Host.As("editor");
-        await client.DoAsync(HttpMethod.Put, $"/api/v1/links/{links[0].Text("id")}/route", new { leadsTo = $"http://{BeaconHost.GardenHost}/shop", paused = true, revision = 0 });
-        await client.DoAsync(HttpMethod.Put, $"/api/v1/links/{links[1].Text("id")}/route", new { leadsTo = $"http://{BeaconHost.GardenHost}/shop", paused = false, endsAt = "2020-01-01T00:00", revision = 0 });
+        await client.DoAsync(
+            HttpMethod.Put,
+            $"/api/v1/links/{links[0].Text("id")}/route",
+            new
+            {
+                leadsTo = $"http://{BeaconHost.GardenHost}/shop",
+                paused = true,
+                revision = 0,
+            }
+        );
+        await client.DoAsync(
+            HttpMethod.Put,
+            $"/api/v1/links/{links[1].Text("id")}/route",
+            new
+            {
+                leadsTo = $"http://{BeaconHost.GardenHost}/shop",
+                paused = false,
+                endsAt = "2020-01-01T00:00",
+                revision = 0,
+            }
+        );
         foreach (var (state, index) in new[] { ("paused", 0), ("ended", 1), ("live", 2) })
         {
             var list = await ListAsync($"search={word}&state={state}");
@@ -129,7 +176,10 @@ public sealed class LedgerTests(DemoHost demo)
         var costs = shown.Select(l => l!["cost"]?["amount"]?.GetValue<string>()).ToList();
         Assert.Contains(costs, c => c is not null);
         Assert.Equal(costs.Where(c => c is not null), costs.TakeWhile(c => c is not null));
-        Assert.NotEqual((await ListAsync("search=lantern&size=500"))["links"]!.AsArray().Select(l => l.Text("title")), table.Rows.Select(r => r[0]));
+        Assert.NotEqual(
+            (await ListAsync("search=lantern&size=500"))["links"]!.AsArray().Select(l => l.Text("title")),
+            table.Rows.Select(r => r[0])
+        );
     }
 
     [Fact]
@@ -137,7 +187,18 @@ public sealed class LedgerTests(DemoHost demo)
     {
         var (word, _) = await MadeAsync();
         using var client = demo.Host.As("editor");
-        await client.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/shop?q={word}", campaign = "Seed Swap", placement = "Gate poster", title = "=1+1", fields = new { utm_content = "formula" } });
+        await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/links",
+            new
+            {
+                destination = $"http://{BeaconHost.GardenHost}/shop?q={word}",
+                campaign = "Seed Swap",
+                placement = "Gate poster",
+                title = "=1+1",
+                fields = new { utm_content = "formula" },
+            }
+        );
         string csv = await client.GetStringAsync($"/api/v1/links.csv?search={word}&order=title");
         string[] lines = csv.TrimStart('\uFEFF').Split("\r\n", StringSplitOptions.RemoveEmptyEntries);
         Assert.StartsWith("Title,Link,Page,Campaign", lines[0], StringComparison.Ordinal);
@@ -145,7 +206,9 @@ public sealed class LedgerTests(DemoHost demo)
         Assert.StartsWith("'=1+1,", lines[1], StringComparison.Ordinal);
         byte[] xlsx = await client.GetByteArrayAsync($"/api/v1/links.xlsx?search={word}");
         using var workbook = new ZipArchive(new MemoryStream(xlsx));
-        using var sheet = new StreamReader(workbook.Entries.Single(e => e.FullName.StartsWith("xl/worksheets/", StringComparison.Ordinal)).Open());
+        using var sheet = new StreamReader(
+            workbook.Entries.Single(e => e.FullName.StartsWith("xl/worksheets/", StringComparison.Ordinal)).Open()
+        );
         string cells = await sheet.ReadToEndAsync();
         Assert.Equal(4 * 5, Regex.Count(cells, "s=\"1\"><x:v>[0-9]+</x:v>")); // clicks, scans, unique, visits and conversions of four links
         Assert.Equal(8, Regex.Count(cells, "s=\"2\"><x:v>[0-9]+\\.[0-9]{2}</x:v>")); // revenue and cost, a share of the gate poster's
@@ -185,9 +248,15 @@ public sealed class LedgerTests(DemoHost demo)
         await client.DoAsync(HttpMethod.Post, $"{Path}/{moved.Text("undo")}/undo");
         Assert.Equal(0, (await ListAsync($"search={word}&campaign={other}")).Whole("total"));
 
-        Assert.Equal("links-count", (await client.CallAsync(HttpMethod.Post, Path, new { links = Array.Empty<string>(), retire = true })).Json.Refusal().Rule);
+        Assert.Equal(
+            "links-count",
+            (await client.CallAsync(HttpMethod.Post, Path, new { links = Array.Empty<string>(), retire = true })).Json.Refusal().Rule
+        );
         Assert.Equal("change-missing", (await client.CallAsync(HttpMethod.Post, Path, new { links = ids })).Json.Refusal().Rule);
-        Assert.Equal("not-found", (await client.CallAsync(HttpMethod.Post, Path, new { links = ids, campaign = Guid.NewGuid() })).Json.Refusal().Rule);
+        Assert.Equal(
+            "not-found",
+            (await client.CallAsync(HttpMethod.Post, Path, new { links = ids, campaign = Guid.NewGuid() })).Json.Refusal().Rule
+        );
         Assert.Equal("not-found", (await client.CallAsync(HttpMethod.Post, $"{Path}/{Guid.NewGuid()}/undo")).Json.Refusal().Rule);
     }
 }

@@ -49,7 +49,9 @@ public sealed class LinkResultTests(DemoHost demo)
         await Eventually.Async(async () =>
         {
             counts = (await demo.Host.GetJsonAsync($"{path}?range=day"))["counts"]!;
-            return counts["clicks"]!.GetValue<long>() == 2 && counts["scans"]!.GetValue<long>() == 1 && counts["others"]!.AsObject().Count == 2;
+            return counts["clicks"]!.GetValue<long>() == 2
+                && counts["scans"]!.GetValue<long>() == 1
+                && counts["others"]!.AsObject().Count == 2;
         });
         Assert.Equal((1, 1), (counts["others"].Whole("Crawler"), counts["others"].Whole("DoubleTap")));
         Assert.Equal(2, counts.Whole("unique")); // one visitor clicked and scanned
@@ -80,20 +82,25 @@ public sealed class LinkResultTests(DemoHost demo)
     {
         var link = await demo.Host.SaveLinkAsync();
         await HitAsync(SlugOf(link, "codeShortUrl"), Phone);
-        await using (var later = demo.Host.Database.CreateCommand(
-            """
-            insert into hit (id, workspace_id, at, short_link_id, visitor, flags, user_agent, referrer)
-            select gen_random_uuid(), workspace_id, at + minute * interval '1 minute', short_link_id, visitor, 0, user_agent, ''
-            from hit, unnest(array[10, 40, 71]) minute where short_link_id = (select id from short_links where link_id = $1 and use = 'Code');
-            """))
+        await using (
+            var later = demo.Host.Database.CreateCommand(
+                """
+                insert into hit (id, workspace_id, at, short_link_id, visitor, flags, user_agent, referrer)
+                select gen_random_uuid(), workspace_id, at + minute * interval '1 minute', short_link_id, visitor, 0, user_agent, ''
+                from hit, unnest(array[10, 40, 71]) minute where short_link_id = (select id from short_links where link_id = $1 and use = 'Code');
+                """
+            )
+        )
         {
             later.Parameters.Add(new() { Value = Guid.Parse(link.Text("id")) });
-            string path = $"/api/v1/links/{link.Text("id")}/counts?range=own&from={DateTime.UtcNow.AddDays(-1):yyyy-MM-dd}&to={DateTime.UtcNow.AddDays(2):yyyy-MM-dd}";
+            string path =
+                $"/api/v1/links/{link.Text("id")}/counts?range=own&from={DateTime.UtcNow.AddDays(-1):yyyy-MM-dd}&to={DateTime.UtcNow.AddDays(2):yyyy-MM-dd}";
             await Eventually.Async(async () => (await demo.Host.GetJsonAsync(path))["counts"].Whole("scans") == 1);
             Assert.Equal(1, (await demo.Host.GetJsonAsync(path))["counts"].Whole("visitsDue"));
             await later.ExecuteNonQueryAsync();
             await using var due = demo.Host.Database.CreateCommand(
-                "insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at, hits) select workspace_id, visitor, short_link_id, min(at), max(at), count(*) from hit where short_link_id = (select id from short_links where link_id = $1 and use = 'Code') group by 1, 2, 3");
+                "insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at, hits) select workspace_id, visitor, short_link_id, min(at), max(at), count(*) from hit where short_link_id = (select id from short_links where link_id = $1 and use = 'Code') group by 1, 2, 3"
+            );
             due.Parameters.Add(new() { Value = Guid.Parse(link.Text("id")) });
             await due.ExecuteNonQueryAsync();
             await Eventually.Async(async () => (await demo.Host.GetJsonAsync(path))["counts"].Whole("scans") == 4);
@@ -114,9 +121,17 @@ public sealed class LinkResultTests(DemoHost demo)
         foreach (string placement in new[] { "Station poster", "Wendfar search ads" })
         {
             var result = results.Single(r => r.Text("placement") == placement);
-            var rows = (await demo.Host.GetJsonAsync($"/api/v1/links?campaign={campaign.Text("id")}&search={Uri.EscapeDataString(placement)}&state=all&size=200"))["links"]!.AsArray().Where(l => l.Text("placement") == placement).ToList();
+            var rows = (
+                await demo.Host.GetJsonAsync(
+                    $"/api/v1/links?campaign={campaign.Text("id")}&search={Uri.EscapeDataString(placement)}&state=all&size=200"
+                )
+            )["links"]!
+                .AsArray()
+                .Where(l => l.Text("placement") == placement)
+                .ToList();
             Assert.Equal(result.Whole("links"), rows.Count);
-            decimal whole = decimal.Parse(result!["cost"].Text("amount"), CultureInfo.InvariantCulture), parts = rows.Sum(r => decimal.Parse(r!["cost"].Text("amount"), CultureInfo.InvariantCulture));
+            decimal whole = decimal.Parse(result!["cost"].Text("amount"), CultureInfo.InvariantCulture),
+                parts = rows.Sum(r => decimal.Parse(r!["cost"].Text("amount"), CultureInfo.InvariantCulture));
             Assert.True(whole > 0);
             Assert.InRange(parts, whole - (0.005m * (rows.Count + 1)), whole + (0.005m * (rows.Count + 1))); // each is rounded for showing
         }
@@ -168,5 +183,6 @@ public sealed class LinkResultTests(DemoHost demo)
     [InlineData("NZ", "New Zealand")]
     [InlineData("", "")]
     [InlineData("1!", "1!")]
-    public void Countries_are_shown_by_name(string code, string name) => Assert.Equal(name, PreciseBeacon.Web.Ledger.ResultsPage.CountryName(code));
+    public void Countries_are_shown_by_name(string code, string name) =>
+        Assert.Equal(name, PreciseBeacon.Web.Ledger.ResultsPage.CountryName(code));
 }

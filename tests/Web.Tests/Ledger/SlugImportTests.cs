@@ -40,7 +40,10 @@ public sealed class SlugImportTests(DemoHost demo)
             No page;bare-{tag};javascript:alert(1)
             """;
         var list = await ReadAsync(client, sheet);
-        Assert.Equal(["ready", "clash", "clash", "ready", "ready", "waits", "refused", "refused", "refused"], list["rows"]!.AsArray().Select(r => r.Text("outcome")));
+        Assert.Equal(
+            ["ready", "clash", "clash", "ready", "ready", "waits", "refused", "refused", "refused"],
+            list["rows"]!.AsArray().Select(r => r.Text("outcome"))
+        );
         Assert.Contains($"looks like “f3rn0{tag}”", list["rows"]![4].Text("says"), StringComparison.Ordinal);
         Assert.Equal(4, list.Whole("takes"));
         Assert.Equal(0, (await demo.Host.GetJsonAsync($"/api/v1/links?search={tag}")).Whole("total")); // nothing was stored yet
@@ -50,10 +53,13 @@ public sealed class SlugImportTests(DemoHost demo)
         await Eventually.Async(async () =>
         {
             using var scan = await demo.Host.ClickAsync($"/FERN-{tag}");
-            return scan.StatusCode == HttpStatusCode.Found && scan.Headers.Location?.OriginalString == $"{Site}/shop?utm_source=window&utm_medium=qr&size=2";
+            return scan.StatusCode == HttpStatusCode.Found
+                && scan.Headers.Location?.OriginalString == $"{Site}/shop?utm_source=window&utm_medium=qr&size=2";
         });
         Assert.Equal(HttpStatusCode.NotFound, (await demo.Host.ClickAsync($"/strange-{tag}")).StatusCode);
-        await Eventually.Async(async () => (await demo.Host.GetJsonAsync($"/api/v1/links?search=fern-{tag}"))["links"]!.AsArray() is [var link] && link.Whole("scans") == 1);
+        await Eventually.Async(async () =>
+            (await demo.Host.GetJsonAsync($"/api/v1/links?search=fern-{tag}"))["links"]!.AsArray() is [var link] && link.Whole("scans") == 1
+        );
 
         // Brought again, all of it clashes, and nothing happens twice.
         Assert.Equal(0, (await client.DoAsync(HttpMethod.Post, "/api/v1/slugs/import", new { rows = list["rows"] })).Whole("imported"));

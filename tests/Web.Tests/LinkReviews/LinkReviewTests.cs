@@ -29,10 +29,17 @@ public sealed class LinkReviewTests(DemoHost demo)
         {
             var links = await client.DoAsync(HttpMethod.Get, $"{path}/links?rule={rule.Text("rule")}&most=500");
             Assert.Equal((rule.Whole("links"), rule.Whole("links")), (links.Whole("total"), links["links"]!.AsArray().Count));
-            Assert.All(links["links"]!.AsArray(), l => Assert.Contains(rule.Text("rule"), l!["rules"]!.ToJsonString(), StringComparison.Ordinal));
+            Assert.All(links["links"]!.AsArray(), l =>
+                Assert.Contains(rule.Text("rule"), l!["rules"]!.ToJsonString(), StringComparison.Ordinal)
+            );
         }
 
-        Assert.Equal(review.Whole("mended"), (await client.DoAsync(HttpMethod.Get, $"{path}/links?state=mended&most=500"))["links"]!.AsArray().Count(l => l!["mendedUrl"] is not null));
+        Assert.Equal(
+            review.Whole("mended"),
+            (await client.DoAsync(HttpMethod.Get, $"{path}/links?state=mended&most=500"))["links"]!
+                .AsArray()
+                .Count(l => l!["mendedUrl"] is not null)
+        );
 
         var table = TableText.Read(FileText.Decode(await client.GetByteArrayAsync($"{path}/result.csv"), FileEncoding.Utf8Marked), ',');
         Assert.Equal((73, "Repaired link"), (table.Rows.Count, table.Headings[5]));
@@ -46,7 +53,8 @@ public sealed class LinkReviewTests(DemoHost demo)
     public async Task What_strangers_wrote_leaves_as_text_and_a_list_without_links_is_refused()
     {
         using var client = demo.Host.As("editor");
-        string list = "https://marrowmere.example/?utm_source=<img src=x>&utm_medium=email\thttps://x.example/<b>\r\n=cmd|' /C calc'!A0\r\n@SUM(1)\r\n";
+        string list =
+            "https://marrowmere.example/?utm_source=<img src=x>&utm_medium=email\thttps://x.example/<b>\r\n=cmd|' /C calc'!A0\r\n@SUM(1)\r\n";
         string path = $"/api/v1/link-reviews/{(await JudgeAsync(client, Encoding.UTF8.GetBytes(list), "list")).Text("id")}";
         var table = TableText.Read(FileText.Decode(await client.GetByteArrayAsync($"{path}/result.csv"), FileEncoding.Utf8Marked), ',');
         Assert.Equal(["'=cmd|' /C calc'!A0", "'@SUM(1)"], table.Rows.Skip(1).Select(r => r[1]));
@@ -54,7 +62,10 @@ public sealed class LinkReviewTests(DemoHost demo)
         Assert.Contains("&lt;img src=x&gt;", report, StringComparison.Ordinal);
         Assert.DoesNotContain("<img src=x>", report, StringComparison.Ordinal);
 
-        using var answer = await client.PostAsync("/api/v1/link-reviews?name=x", new ByteArrayContent("Name,Age\r\nFern,3\r\n"u8.ToArray()));
+        using var answer = await client.PostAsync(
+            "/api/v1/link-reviews?name=x",
+            new ByteArrayContent("Name,Age\r\nFern,3\r\n"u8.ToArray())
+        );
         Assert.Equal(HttpStatusCode.UnprocessableEntity, answer.StatusCode);
         using var nothing = await client.PostAsync("/api/v1/link-reviews?name=x", new ByteArrayContent([]));
         Assert.Equal(HttpStatusCode.UnprocessableEntity, nothing.StatusCode);

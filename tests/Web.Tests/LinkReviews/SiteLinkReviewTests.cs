@@ -25,16 +25,20 @@ public sealed class SiteLinkReviewTests : IAsyncLifetime
         builder.Configuration["Logging:LogLevel:Default"] = "Error";
         _site = builder.Build();
         _site.MapGet("/sitemap.xml", () => Results.Text(
-            $"""
-            <?xml version="1.0"?><urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">
-            <url><loc>http://{Site}/home</loc></url><url><loc>http://{Site}/news</loc></url><url><loc>http://{Site}/inwards</loc></url><url><loc>http://{Site}/gone</loc></url></urlset>
-            """, "application/xml"));
+                $"""
+                <?xml version="1.0"?><urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">
+                <url><loc>http://{Site}/home</loc></url><url><loc>http://{Site}/news</loc></url><url><loc>http://{Site}/inwards</loc></url><url><loc>http://{Site}/gone</loc></url></urlset>
+                """,
+                "application/xml"
+            ));
         _site.MapGet("/home", () => Results.Text(
-            $"""
-            <a href="/visit">untagged</a> <a href="/shop?{Tags}">tagged among ourselves</a> <a href="http://{Site}/news?utm_soruce=herald&amp;utm_medium=banner">misspelt</a>
-            <a href="https://elsewhere.example/?utm_source=us&utm_medium=referral&utm_campaign=x">away</a> <a href="mailto:a@garden.example">write</a> <a href="#top">up</a> <a href="/shop?{Tags}">again</a>
-            <script>document.write('<a href="/never?{Tags}">')</script>
-            """, "text/html"));
+                $"""
+                <a href="/visit">untagged</a> <a href="/shop?{Tags}">tagged among ourselves</a> <a href="http://{Site}/news?utm_soruce=herald&amp;utm_medium=banner">misspelt</a>
+                <a href="https://elsewhere.example/?utm_source=us&utm_medium=referral&utm_campaign=x">away</a> <a href="mailto:a@garden.example">write</a> <a href="#top">up</a> <a href="/shop?{Tags}">again</a>
+                <script>document.write('<a href="/never?{Tags}">')</script>
+                """,
+                "text/html"
+            ));
         _site.MapGet("/news", () => Results.Text("<p>Nothing here.</p>", "text/html"));
         _site.MapGet("/inwards", () => Results.Redirect($"http://127.0.0.1:{_sitePort}/secret"));
         _site.MapGet("/secret", () => Interlocked.Increment(ref _asked));
@@ -53,7 +57,10 @@ public sealed class SiteLinkReviewTests : IAsyncLifetime
     {
         using var client = _host.As("editor");
         string site = (await client.DoAsync(HttpMethod.Get, "/api/v1/pages"))["sites"]![0].Text("id");
-        using var answer = await client.PostAsync("/api/v1/link-reviews/site", new StringContent($"{{\"site\":\"{site}\"}}", System.Text.Encoding.UTF8, "application/json"));
+        using var answer = await client.PostAsync(
+            "/api/v1/link-reviews/site",
+            new StringContent($"{{\"site\":\"{site}\"}}", System.Text.Encoding.UTF8, "application/json")
+        );
         var last = JsonNode.Parse((await answer.Content.ReadAsStringAsync()).Split('\n', StringSplitOptions.RemoveEmptyEntries)[^1]);
         string path = $"/api/v1/link-reviews/{last.Text("id")}";
         var review = await client.DoAsync(HttpMethod.Get, path);
@@ -63,7 +70,13 @@ public sealed class SiteLinkReviewTests : IAsyncLifetime
 
         var links = (await client.DoAsync(HttpMethod.Get, $"{path}/links"))["links"]!.AsArray();
         Assert.All(links, l => Assert.Equal($"http://{Site}/home", l.Text("foundOn")));
-        string RulesOf(string part) => string.Join(' ', links.Single(l => l.Text("link").Contains(part, StringComparison.Ordinal))!["rules"]!.AsArray().Select(r => r!.GetValue<string>()));
+        string RulesOf(string part) =>
+            string.Join(
+                ' ',
+                links.Single(l => l.Text("link").Contains(part, StringComparison.Ordinal))!["rules"]!
+                    .AsArray()
+                    .Select(r => r!.GetValue<string>())
+            );
         Assert.Contains("tag-inside-site", RulesOf("/shop?"), StringComparison.Ordinal);
         Assert.Contains("key-misspelt", RulesOf("utm_soruce"), StringComparison.Ordinal);
         Assert.Contains("host-not-approved", RulesOf("elsewhere.example"), StringComparison.Ordinal);
@@ -75,7 +88,10 @@ public sealed class SiteLinkReviewTests : IAsyncLifetime
         await _site.StopAsync();
         using var client = _host.As("editor");
         string site = (await client.DoAsync(HttpMethod.Get, "/api/v1/pages"))["sites"]![0].Text("id");
-        using var answer = await client.PostAsync("/api/v1/link-reviews/site", new StringContent($"{{\"site\":\"{site}\"}}", System.Text.Encoding.UTF8, "application/json"));
+        using var answer = await client.PostAsync(
+            "/api/v1/link-reviews/site",
+            new StringContent($"{{\"site\":\"{site}\"}}", System.Text.Encoding.UTF8, "application/json")
+        );
         var last = JsonNode.Parse((await answer.Content.ReadAsStringAsync()).Split('\n', StringSplitOptions.RemoveEmptyEntries)[^1]);
         Assert.EndsWith("Paste a list of links instead, or try again later.", last.Text("refused"), StringComparison.Ordinal);
         Assert.Equal(0L, await _host.ScalarAsync<long>("select count(*) from link_reviews"));

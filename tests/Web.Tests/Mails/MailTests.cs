@@ -14,9 +14,15 @@ public sealed class MailTests(DemoHost demo)
 {
     private const string Site = $"http://{BeaconHost.GardenHost}";
 
-    private static string Newsletter => File.ReadAllText(Path.Combine(DatabaseCluster.Root, "samples", "newsletter.html")).Replace("https://marrowmere.example", Site, StringComparison.Ordinal);
+    private static string Newsletter =>
+        File.ReadAllText(Path.Combine(DatabaseCluster.Root, "samples", "newsletter.html"))
+            .Replace("https://marrowmere.example", Site, StringComparison.Ordinal);
 
-    private static async Task<(HttpStatusCode Status, JsonNode Json)> BringAsync(HttpClient client, string mail, string name = "newsletter.html")
+    private static async Task<(HttpStatusCode Status, JsonNode Json)> BringAsync(
+        HttpClient client,
+        string mail,
+        string name = "newsletter.html"
+    )
     {
         using var answer = await client.PostAsync($"/api/v1/mails?name={name}", new ByteArrayContent(Encoding.UTF8.GetBytes(mail)));
         return (answer.StatusCode, JsonNode.Parse(await answer.Content.ReadAsStringAsync())!);
@@ -34,32 +40,55 @@ public sealed class MailTests(DemoHost demo)
         Assert.Equal(14, answer["links"]!.AsArray().Count);
         Assert.Equal(
             ["tag", "leave", "tag", "tag", "tag", "tag", "mend", "tag", "leave", "leave", "leave", "leave", "tag", "leave"],
-            answer["links"]!.AsArray().Select(l => l.Text("fate")));
+            answer["links"]!.AsArray().Select(l => l.Text("fate"))
+        );
         Assert.Equal(HttpStatusCode.Conflict, (await client.CallAsync(HttpMethod.Post, $"{path}/send")).Status);
 
-        object Choices(int revision, object typed, int[] skipped) => new { placement = "The Trellis – header button", campaign = "Lantern Nights", contentBy = "numberAndText", shorten = false, typed, skipped, revision };
+        object Choices(int revision, object typed, int[] skipped) =>
+            new
+            {
+                placement = "The Trellis – header button",
+                campaign = "Lantern Nights",
+                contentBy = "numberAndText",
+                shorten = false,
+                typed,
+                skipped,
+                revision,
+            };
         answer = await client.DoAsync(HttpMethod.Put, path, Choices(1, new Dictionary<string, string> { ["4"] = "Big button" }, [13]));
-        Assert.Equal(HttpStatusCode.Conflict, (await client.CallAsync(HttpMethod.Put, path, Choices(1, new Dictionary<string, string>(), []))).Status);
+        Assert.Equal(
+            HttpStatusCode.Conflict,
+            (await client.CallAsync(HttpMethod.Put, path, Choices(1, new Dictionary<string, string>(), []))).Status
+        );
         Assert.Equal(7, answer.Whole("ready"));
 
         // Two people press the button in the same moment: the links are made once.
         var twice = await Task.WhenAll(Enumerable.Range(0, 2).Select(_ => client.DoAsync(HttpMethod.Post, $"{path}/make")));
         answer = twice[0];
-        Assert.All(answer["links"]!.AsArray(), l => Assert.Equal(l.Whole("number") is 1 or 3 or 4 or 5 or 6 or 7 or 8, l!["written"] is not null));
+        Assert.All(answer["links"]!.AsArray(), l =>
+            Assert.Equal(l.Whole("number") is 1 or 3 or 4 or 5 or 6 or 7 or 8, l!["written"] is not null)
+        );
 
         string after = await client.GetStringAsync($"{path}/result");
         string expected = mail;
         foreach (var link in answer["links"]!.AsArray().Where(l => l!["written"] is not null))
         {
-            string was = link.Text("href").Replace("&", "&amp;", StringComparison.Ordinal), now = link.Text("written").Replace("&", "&amp;", StringComparison.Ordinal);
-            string raw = new[] { $"\"{was}\"", $"'{was}'", $"={was}>", $"\"{link.Text("href")}\"" }.First(r => expected.Contains(r, StringComparison.Ordinal));
+            string was = link.Text("href").Replace("&", "&amp;", StringComparison.Ordinal),
+                now = link.Text("written").Replace("&", "&amp;", StringComparison.Ordinal);
+            string raw = new[] { $"\"{was}\"", $"'{was}'", $"={was}>", $"\"{link.Text("href")}\"" }.First(r =>
+                expected.Contains(r, StringComparison.Ordinal)
+            );
             int at = expected.IndexOf(raw, StringComparison.Ordinal);
             string put = raw[0] == '=' ? $"=\"{now}\">" : $"{raw[0]}{now}{raw[^1]}";
             expected = string.Concat(expected.AsSpan(0, at), put, expected.AsSpan(at + raw.Length));
         }
 
         Assert.Equal(expected, after);
-        Assert.Contains($"{Site}/visit?from=trellis&amp;lang=en&amp;utm_source=the_trellis&amp;utm_medium=email&amp;", after, StringComparison.Ordinal);
+        Assert.Contains(
+            $"{Site}/visit?from=trellis&amp;lang=en&amp;utm_source=the_trellis&amp;utm_medium=email&amp;",
+            after,
+            StringComparison.Ordinal
+        );
         Assert.Contains("utm_content=4_big_button".Replace("4_", "", StringComparison.Ordinal), after, StringComparison.Ordinal);
         Assert.Contains("utm_content=6_read_more", after, StringComparison.Ordinal);
 
@@ -78,9 +107,21 @@ public sealed class MailTests(DemoHost demo)
     {
         using var client = demo.Host.As("editor");
         string[] tags = ["{{ contact.id }}", "*|ID|*", "<%= id %>", "%recipient.id%", "[[id]]", "${id}"];
-        string mail = $"<html><body>{string.Concat(tags.Select((t, i) => $"<a href=\"{Site}/visit?m{i}={t}\">Plan {i}</a>"))}</body></html>";
+        string mail =
+            $"<html><body>{string.Concat(tags.Select((t, i) => $"<a href=\"{Site}/visit?m{i}={t}\">Plan {i}</a>"))}</body></html>";
         string path = $"/api/v1/mails/{(await BringAsync(client, mail)).Json.Text("id")}";
-        await client.DoAsync(HttpMethod.Put, path, new { placement = "The Trellis – header button", campaign = "Lantern Nights", contentBy = "position", shorten, revision = 1 });
+        await client.DoAsync(
+            HttpMethod.Put,
+            path,
+            new
+            {
+                placement = "The Trellis – header button",
+                campaign = "Lantern Nights",
+                contentBy = "position",
+                shorten,
+                revision = 1,
+            }
+        );
         var made = await client.DoAsync(HttpMethod.Post, $"{path}/make");
         string after = await client.GetStringAsync($"{path}/result");
         for (int i = 0; i < tags.Length; i++)
@@ -97,12 +138,28 @@ public sealed class MailTests(DemoHost demo)
         using var client = demo.Host.As("editor");
         var before = await demo.Host.SaveLinkAsync($"{Site}/visit", "button", "The Trellis – header button");
         string url = before["link"].Text("url");
-        var (_, made) = await BringAsync(client, $"<html><body><a href=\"{url.Replace("&", "&amp;", StringComparison.Ordinal)}\">Plan</a> <a href=\"http://{demo.Host.ShortHost}/fern\">Fern</a></body></html>");
+        var (_, made) = await BringAsync(
+            client,
+            $"<html><body><a href=\"{url.Replace("&", "&amp;", StringComparison.Ordinal)}\">Plan</a> <a href=\"http://{demo.Host.ShortHost}/fern\">Fern</a></body></html>"
+        );
         string path = $"/api/v1/mails/{made.Text("id")}";
         var answer = await client.DoAsync(HttpMethod.Get, path);
-        Assert.Equal(("right", "leave", "is one of your short links"), (answer["links"]![0].Text("fate"), answer["links"]![1].Text("fate"), answer["links"]![1].Text("why")));
+        Assert.Equal(
+            ("right", "leave", "is one of your short links"),
+            (answer["links"]![0].Text("fate"), answer["links"]![1].Text("fate"), answer["links"]![1].Text("why"))
+        );
 
-        object Choices(string campaign, int revision, int[] skipped) => new { placement = "The Trellis – header button", campaign, contentBy = "nothing", shorten = false, typed = new Dictionary<string, string>(), skipped, revision };
+        object Choices(string campaign, int revision, int[] skipped) =>
+            new
+            {
+                placement = "The Trellis – header button",
+                campaign,
+                contentBy = "nothing",
+                shorten = false,
+                typed = new Dictionary<string, string>(),
+                skipped,
+                revision,
+            };
         answer = await client.DoAsync(HttpMethod.Put, path, Choices("Lantern Nights", 1, []));
         Assert.Equal("right", answer["links"]![0].Text("fate"));
 
@@ -123,9 +180,23 @@ public sealed class MailTests(DemoHost demo)
     public async Task A_preview_is_shut_in_and_an_inbox_that_is_away_says_so()
     {
         using var client = demo.Host.As("editor");
-        var (_, made) = await BringAsync(client, $"<html><script>alert(1)</script><a href=\"{Site}/visit?{Guid.NewGuid():N}\">Visit</a></html>");
+        var (_, made) = await BringAsync(
+            client,
+            $"<html><script>alert(1)</script><a href=\"{Site}/visit?{Guid.NewGuid():N}\">Visit</a></html>"
+        );
         string path = $"/api/v1/mails/{made.Text("id")}";
-        await client.DoAsync(HttpMethod.Put, path, new { placement = "Members’ mail", campaign = "School Visits", contentBy = "position", shorten = true, revision = 1 });
+        await client.DoAsync(
+            HttpMethod.Put,
+            path,
+            new
+            {
+                placement = "Members’ mail",
+                campaign = "School Visits",
+                contentBy = "position",
+                shorten = true,
+                revision = 1,
+            }
+        );
         var answer = await client.DoAsync(HttpMethod.Post, $"{path}/make");
         Assert.StartsWith($"http://{demo.Host.ShortHost}/", answer["links"]![0].Text("written"), StringComparison.Ordinal);
         foreach (string when in new[] { "before", "after" })

@@ -22,13 +22,28 @@ public sealed class MeasureTests(DemoHost demo)
     [InlineData("{\"k\":\"demo-garden\",\"u\":\"javascript:1\"}", 400)]
     [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"payday\"}", 400)]
     [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\"}", 400)]
-    [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"v\":1e30,\"c\":\"EUR\"}", 400)]
+    [InlineData(
+        "{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"v\":1e30,\"c\":\"EUR\"}",
+        400
+    )]
     [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"v\":12}", 400)]
     [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"i\":[null]}", 400)]
-    [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"v\":-1,\"c\":\"EUR\"}", 400)]
-    [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"v\":1000001,\"c\":\"EUR\"}", 400)]
-    [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"v\":1,\"c\":\"ZZZ\"}", 400)]
-    [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"i\":[{\"name\":\"Bulb\",\"count\":-3}]}", 400)]
+    [InlineData(
+        "{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"v\":-1,\"c\":\"EUR\"}",
+        400
+    )]
+    [InlineData(
+        "{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"v\":1000001,\"c\":\"EUR\"}",
+        400
+    )]
+    [InlineData(
+        "{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"v\":1,\"c\":\"ZZZ\"}",
+        400
+    )]
+    [InlineData(
+        "{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\",\"e\":\"conversion\",\"n\":\"ticket\",\"i\":[{\"name\":\"Bulb\",\"count\":-3}]}",
+        400
+    )]
     [InlineData("{\"k\":\"somebody-elses\",\"u\":\"http://garden.localhost:5999/\"}", 403)]
     [InlineData("{\"k\":\"demo-garden\",\"u\":\"http://garden.localhost:5999/\"}", 204)]
     public async Task Reports_are_checked_at_the_door(string body, int status) =>
@@ -43,7 +58,19 @@ public sealed class MeasureTests(DemoHost demo)
 
     [Fact]
     public async Task A_report_too_large_is_refused() =>
-        Assert.Equal(HttpStatusCode.RequestEntityTooLarge, (await demo.Host.MeasureAsync(new { k = Key, u = Page, r = new string('x', 17_000) })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.RequestEntityTooLarge,
+            (
+                await demo.Host.MeasureAsync(
+                    new
+                    {
+                        k = Key,
+                        u = Page,
+                        r = new string('x', 17_000),
+                    }
+                )
+            ).StatusCode
+        );
 
     [Theory]
     [InlineData(true)]
@@ -55,7 +82,10 @@ public sealed class MeasureTests(DemoHost demo)
         request.Headers.ExpectContinue = true;
         request.Headers.TransferEncodingChunked = !told;
         using var answer = await client.SendAsync(request);
-        Assert.True(answer.StatusCode == HttpStatusCode.RequestEntityTooLarge, $"{(int)answer.StatusCode} {await answer.Content.ReadAsStringAsync()}");
+        Assert.True(
+            answer.StatusCode == HttpStatusCode.RequestEntityTooLarge,
+            $"{(int)answer.StatusCode} {await answer.Content.ReadAsStringAsync()}"
+        );
     }
 
     [Fact]
@@ -64,7 +94,10 @@ public sealed class MeasureTests(DemoHost demo)
         foreach (string host in new[] { demo.Host.ShortHost, BeaconHost.GardenHost })
         {
             using var client = demo.Host.Anonymous();
-            using var request = new HttpRequestMessage(HttpMethod.Post, "/measure") { Content = new StringContent($$"""{"k":"{{Key}}","u":"{{Page}}"}""") };
+            using var request = new HttpRequestMessage(HttpMethod.Post, "/measure")
+            {
+                Content = new StringContent($$"""{"k":"{{Key}}","u":"{{Page}}"}"""),
+            };
             request.Headers.Host = host;
             request.Headers.Add("Origin", $"http://{BeaconHost.GardenHost}");
             Assert.Equal(HttpStatusCode.NoContent, (await client.SendAsync(request)).StatusCode);
@@ -76,7 +109,23 @@ public sealed class MeasureTests(DemoHost demo)
     public async Task Conversions_say_how_many_are_verified()
     {
         await using var host = await BeaconHost.StartAsync();
-        Assert.Equal(HttpStatusCode.NoContent, (await host.MeasureAsync(new { k = Key, u = Page, e = "conversion", n = "ticket", o = "A1", v = 20, c = "EUR" })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.NoContent,
+            (
+                await host.MeasureAsync(
+                    new
+                    {
+                        k = Key,
+                        u = Page,
+                        e = "conversion",
+                        n = "ticket",
+                        o = "A1",
+                        v = 20,
+                        c = "EUR",
+                    }
+                )
+            ).StatusCode
+        );
         await Eventually.Async(async () => await host.ScalarAsync<long>("select count(*) from conversion where not verified") == 1);
         await using (var signed = host.Database.CreateCommand("update page_event set verified = true"))
         {
@@ -100,7 +149,9 @@ public sealed class MeasureTests(DemoHost demo)
         using var client = demo.Host.Anonymous();
         using var script = await client.GetAsync("/beacon.js");
         using var squeezed = new MemoryStream();
-        await using (var zip = new System.IO.Compression.GZipStream(squeezed, System.IO.Compression.CompressionLevel.Optimal, leaveOpen: true))
+        await using (
+            var zip = new System.IO.Compression.GZipStream(squeezed, System.IO.Compression.CompressionLevel.Optimal, leaveOpen: true)
+        )
         {
             await (await script.Content.ReadAsStreamAsync()).CopyToAsync(zip);
         }
@@ -129,15 +180,40 @@ public sealed class MeasureTests(DemoHost demo)
         string[] nasty = ["<script>alert(1)</script>", "\0nul", "\uFFFF", "'; drop table visit; --", "=1+1", new string('x', 100)];
         foreach (string name in nasty)
         {
-            var report = new { k = Key, u = Page + "?utm_source=" + Uri.EscapeDataString(name), e = "conversion", n = name, o = name, v = 1, c = "eur", i = new[] { new { name, category = name, count = 1, value = 1 } } };
+            var report = new
+            {
+                k = Key,
+                u = Page + "?utm_source=" + Uri.EscapeDataString(name),
+                e = "conversion",
+                n = name,
+                o = name,
+                v = 1,
+                c = "eur",
+                i = new[]
+                {
+                    new
+                    {
+                        name,
+                        category = name,
+                        count = 1,
+                        value = 1,
+                    },
+                },
+            };
             Assert.Equal(HttpStatusCode.NoContent, (await host.MeasureAsync(report)).StatusCode);
         }
 
         // Half a character is no JSON text (RFC 8259, section 8.2).
-        using var half = await host.MeasureAsync("{\"k\":\"demo-garden\",\"u\":\"" + Page + "\",\"e\":\"conversion\",\"n\":\"half\",\"i\":[{\"name\":\"\\ud800\\u0000\",\"count\":1}]}");
+        using var half = await host.MeasureAsync(
+            "{\"k\":\"demo-garden\",\"u\":\""
+                + Page
+                + "\",\"e\":\"conversion\",\"n\":\"half\",\"i\":[{\"name\":\"\\ud800\\u0000\",\"count\":1}]}"
+        );
         Assert.Equal(HttpStatusCode.BadRequest, half.StatusCode);
-        await Eventually.Async(async () => await host.ScalarAsync<long>("select count(*) from page_event") == nasty.Length
-            && await host.ScalarAsync<long>("select count(*) from visit_due") == 0);
+        await Eventually.Async(async () =>
+            await host.ScalarAsync<long>("select count(*) from page_event") == nasty.Length
+            && await host.ScalarAsync<long>("select count(*) from visit_due") == 0
+        );
         Assert.Equal(0L, await host.ScalarAsync<long>("select coalesce(sum(refused), 0)::bigint from spool_position"));
         Assert.Equal(1L, await host.ScalarAsync<long>("select count(*) from conversion where kind = '<script>alert(1)</script>'"));
     }

@@ -18,22 +18,35 @@ public sealed class CampaignTests(DemoHost demo)
     {
         using var client = demo.Host.As("editor");
         string name = NewName();
-        var made = await client.DoAsync(HttpMethod.Post, "/api/v1/campaigns", new
-        {
-            name,
-            startsOn = "2027-03-09",
-            endsOn = "2027-04-11",
-            owner = "Tomas Birch",
-            budget = 1200.50m,
-            goal = "Fill the fern house.",
-            attributes = new { department = "Events" },
-        });
+        var made = await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/campaigns",
+            new
+            {
+                name,
+                startsOn = "2027-03-09",
+                endsOn = "2027-04-11",
+                owner = "Tomas Birch",
+                budget = 1200.50m,
+                goal = "Fill the fern house.",
+                attributes = new { department = "Events" },
+            }
+        );
         Assert.Equal($"2027-03_{name.ToLowerInvariant().Replace(' ', '_')}", made.Text("value")); // as the demo's other campaigns are written
         Assert.Equal("ahead", made.Text("state"));
         Assert.Equal(1200.50m, made["budget"]!.GetValue<decimal>());
 
         string path = $"/api/v1/campaigns/{made.Text("id")}";
-        var changed = await client.DoAsync(HttpMethod.Put, path, new { name, value = "Fern Fair!", revision = 1 });
+        var changed = await client.DoAsync(
+            HttpMethod.Put,
+            path,
+            new
+            {
+                name,
+                value = "Fern Fair!",
+                revision = 1,
+            }
+        );
         Assert.Equal("fern_fair!", changed.Text("value"));
         Assert.Equal("alwaysOn", changed.Text("state"));
 
@@ -56,7 +69,10 @@ public sealed class CampaignTests(DemoHost demo)
     public async Task A_campaign_that_cannot_be_is_refused(string body, int status)
     {
         using var client = demo.Host.As("editor");
-        using var answer = await client.PostAsync("/api/v1/campaigns", new StringContent(body, System.Text.Encoding.UTF8, "application/json"));
+        using var answer = await client.PostAsync(
+            "/api/v1/campaigns",
+            new StringContent(body, System.Text.Encoding.UTF8, "application/json")
+        );
         Assert.Equal(status, (int)answer.StatusCode);
         Assert.Equal("application/problem+json", answer.Content.Headers.ContentType?.MediaType);
     }
@@ -85,14 +101,31 @@ public sealed class CampaignTests(DemoHost demo)
         using var client = demo.Host.As("editor");
         var campaign = await client.DoAsync(HttpMethod.Post, "/api/v1/campaigns", new { name = NewName() });
         string path = $"/api/v1/campaigns/{campaign.Text("id")}";
-        async Task<(int Plan, int One, int Ledger, int Placement)> CountsAsync() => (
-            (await client.DoAsync(HttpMethod.Get, "/api/v1/campaigns")).AsArray().Single(c => c.Text("id") == campaign.Text("id")).Whole("links"),
-            (await client.DoAsync(HttpMethod.Get, path))["campaign"]!.Whole("links"),
-            (await client.DoAsync(HttpMethod.Get, $"/api/v1/links?campaign={campaign.Text("id")}")).Whole("total"),
-            (await client.DoAsync(HttpMethod.Get, "/api/v1/placements")).AsArray().Single(p => p.Text("name") == "Skeinly night watchers").Whole("links"));
+        async Task<(int Plan, int One, int Ledger, int Placement)> CountsAsync() =>
+            (
+                (await client.DoAsync(HttpMethod.Get, "/api/v1/campaigns"))
+                    .AsArray()
+                    .Single(c => c.Text("id") == campaign.Text("id"))
+                    .Whole("links"),
+                (await client.DoAsync(HttpMethod.Get, path))["campaign"]!.Whole("links"),
+                (await client.DoAsync(HttpMethod.Get, $"/api/v1/links?campaign={campaign.Text("id")}")).Whole("total"),
+                (await client.DoAsync(HttpMethod.Get, "/api/v1/placements"))
+                    .AsArray()
+                    .Single(p => p.Text("name") == "Skeinly night watchers")
+                    .Whole("links")
+            );
 
         var before = await CountsAsync();
-        var made = await client.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = campaign.Text("id"), placement = "Skeinly night watchers" });
+        var made = await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/links",
+            new
+            {
+                destination = $"http://{BeaconHost.GardenHost}/visit",
+                campaign = campaign.Text("id"),
+                placement = "Skeinly night watchers",
+            }
+        );
         Assert.Equal((1, 1, 1, before.Placement + 1), await CountsAsync());
         await client.DoAsync(HttpMethod.Post, "/api/v1/links/bulk", new { links = new[] { made.Text("id") }, retire = true });
         Assert.Equal(before, await CountsAsync());
@@ -122,15 +155,37 @@ public sealed class CampaignTests(DemoHost demo)
         var campaign = await client.DoAsync(HttpMethod.Post, "/api/v1/campaigns", new { name = NewName(), startsOn = "2027-01-04" });
         string path = $"/api/v1/campaigns/{campaign.Text("id")}";
 
-        const string Csv = "Page;Placement;Content;Due;Colour\r\n" + Page + ";Gate poster;;2027-01-01;red\r\n" + Page + ";the trellis – header button;\"=cmd|x\";2027-02-30;\r\n;Members’ mail;;;\r\n\r\n" + Page + ";Nobody's wall;;;\r\n";
-        using var sheet = await client.PostAsync($"{path}/planned/read-sheet", new StringContent(Csv, System.Text.Encoding.UTF8, "text/csv"));
+        const string Csv =
+            "Page;Placement;Content;Due;Colour\r\n"
+            + Page
+            + ";Gate poster;;2027-01-01;red\r\n"
+            + Page
+            + ";the trellis – header button;\"=cmd|x\";2027-02-30;\r\n;Members’ mail;;;\r\n\r\n"
+            + Page
+            + ";Nobody's wall;;;\r\n";
+        using var sheet = await client.PostAsync(
+            $"{path}/planned/read-sheet",
+            new StringContent(Csv, System.Text.Encoding.UTF8, "text/csv")
+        );
         var read = JsonNode.Parse(await sheet.Content.ReadAsStringAsync())!;
         var rows = read["rows"]!.AsArray();
         Assert.Equal(4, rows.Count);
         Assert.Equal(["Colour"], read["unknown"]!.AsArray().Select(u => u!.GetValue<string>()));
-        Assert.Equal([null, "“2027-02-30” isn't a date; write it like 2026-03-01.", null, "There is no placement “Nobody's wall”; the row was read without it."], rows.Select(r => r!["problem"]?.GetValue<string>()));
+        Assert.Equal(
+            [
+                null,
+                "“2027-02-30” isn't a date; write it like 2026-03-01.",
+                null,
+                "There is no placement “Nobody's wall”; the row was read without it.",
+            ],
+            rows.Select(r => r!["problem"]?.GetValue<string>())
+        );
 
-        var detail = await client.DoAsync(HttpMethod.Put, $"{path}/planned", new { rows = rows.Select(r => r!["row"]!.DeepClone()), revision = 1 });
+        var detail = await client.DoAsync(
+            HttpMethod.Put,
+            $"{path}/planned",
+            new { rows = rows.Select(r => r!["row"]!.DeepClone()), revision = 1 }
+        );
         Assert.Equal(["ready", "ready", "incomplete", "incomplete"], detail["planned"]!.AsArray().Select(p => p.Text("state")));
         Assert.Equal("The page is missing.", detail["planned"]![2].Text("says"));
 
@@ -145,7 +200,10 @@ public sealed class CampaignTests(DemoHost demo)
         string csv = System.Text.Encoding.UTF8.GetString(await client.GetByteArrayAsync($"{path}/planned.csv"));
         Assert.StartsWith("\uFEFFPage,Placement,Content,Owner,Due,Note,State,Link,Short link\r\n", csv, StringComparison.Ordinal);
         Assert.Contains(",'=cmd|x,", csv, StringComparison.Ordinal); // no formula is ever exported that nobody meant
-        using var again = await client.PostAsync($"{path}/planned/read-sheet", new StringContent(csv, System.Text.Encoding.UTF8, "text/csv"));
+        using var again = await client.PostAsync(
+            $"{path}/planned/read-sheet",
+            new StringContent(csv, System.Text.Encoding.UTF8, "text/csv")
+        );
         Assert.Contains("\"content\":\"=cmd|x\"", await again.Content.ReadAsStringAsync(), StringComparison.Ordinal);
         byte[] xlsx = await client.GetByteArrayAsync($"{path}/planned.xlsx");
         using var back = await client.PostAsync($"{path}/planned/read-sheet", new ByteArrayContent(xlsx));
@@ -153,7 +211,11 @@ public sealed class CampaignTests(DemoHost demo)
         Assert.Equal("=cmd|x", workbook[1]!["row"].Text("content"));
         Assert.Equal("2027-01-01", workbook[0]!["row"].Text("dueOn"));
 
-        var (status, problem) = await client.CallAsync(HttpMethod.Put, $"{path}/planned", new { rows = Array.Empty<object>(), revision = 1 });
+        var (status, problem) = await client.CallAsync(
+            HttpMethod.Put,
+            $"{path}/planned",
+            new { rows = Array.Empty<object>(), revision = 1 }
+        );
         Assert.Equal((HttpStatusCode.Conflict, "changed-meanwhile"), (status, problem.Refusal().Rule));
     }
 
@@ -163,16 +225,40 @@ public sealed class CampaignTests(DemoHost demo)
         using var client = demo.Host.As("editor");
         var campaign = await client.DoAsync(HttpMethod.Post, "/api/v1/campaigns", new { name = NewName() });
         string path = $"/api/v1/campaigns/{campaign.Text("id")}";
-        string gate = (await client.DoAsync(HttpMethod.Get, "/api/v1/placements")).AsArray().Single(p => p.Text("name") == "Gate poster").Text("id");
-        var there = await client.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = Page, campaign = campaign.Text("id"), placement = "Gate poster" });
-        object[] Rows(params string?[] contents) => [.. contents.Select(content => new { page = Page, placementId = gate, content })];
+        string gate = (await client.DoAsync(HttpMethod.Get, "/api/v1/placements"))
+            .AsArray()
+            .Single(p => p.Text("name") == "Gate poster")
+            .Text("id");
+        var there = await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/links",
+            new
+            {
+                destination = Page,
+                campaign = campaign.Text("id"),
+                placement = "Gate poster",
+            }
+        );
+        object[] Rows(params string?[] contents) =>
+            [
+                .. contents.Select(content => new
+                {
+                    page = Page,
+                    placementId = gate,
+                    content,
+                }),
+            ];
         var detail = await client.DoAsync(HttpMethod.Put, $"{path}/planned", new { rows = Rows(null, "another one"), revision = 1 });
         Assert.Equal([true, false], detail["planned"]!.AsArray().Select(p => p!["exists"]!.GetValue<bool>()));
 
         var made = await client.DoAsync(HttpMethod.Post, $"{path}/planned/make", new { });
         Assert.Equal((1, 1), (made.Whole("made"), made.Whole("used")));
         Assert.Equal(there.Text("id"), made["campaign"]!["planned"]![0].Text("linkId"));
-        detail = await client.DoAsync(HttpMethod.Put, $"{path}/planned", new { rows = Rows([null]), revision = made["campaign"]!["campaign"].Whole("revision") });
+        detail = await client.DoAsync(
+            HttpMethod.Put,
+            $"{path}/planned",
+            new { rows = Rows([null]), revision = made["campaign"]!["campaign"].Whole("revision") }
+        );
         made = await client.DoAsync(HttpMethod.Post, $"{path}/planned/make", new { again = true });
         Assert.Equal((1, 0), (made.Whole("made"), made.Whole("used")));
         Assert.NotEqual(there.Text("id"), made["campaign"]!["planned"]![2].Text("linkId"));
@@ -197,7 +283,16 @@ public sealed class CampaignTests(DemoHost demo)
     {
         using var client = demo.Host.As("editor");
         var campaign = await client.DoAsync(HttpMethod.Post, "/api/v1/campaigns", new { name = NewName() });
-        var link = await client.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = Page, campaign = campaign.Text("id"), placement = "Skeinly paid posts" });
+        var link = await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/links",
+            new
+            {
+                destination = Page,
+                campaign = campaign.Text("id"),
+                placement = "Skeinly paid posts",
+            }
+        );
         await Eventually.Async(async () =>
         {
             using var click = await demo.Host.ClickAsync(new Uri(link.Text("shortUrl")).AbsolutePath);
@@ -217,9 +312,16 @@ public sealed class CampaignTests(DemoHost demo)
     {
         using var client = demo.Host.As("owner");
         var before = await client.DoAsync(HttpMethod.Get, "/api/v1/campaign-attributes");
-        var (status, _) = await client.CallAsync(HttpMethod.Put, "/api/v1/campaign-attributes", new[] { new { name = "a", values = Array.Empty<string>() }, new { name = "A", values = Array.Empty<string>() } });
+        var (status, _) = await client.CallAsync(
+            HttpMethod.Put,
+            "/api/v1/campaign-attributes",
+            new[] { new { name = "a", values = Array.Empty<string>() }, new { name = "A", values = Array.Empty<string>() } }
+        );
         Assert.Equal(HttpStatusCode.BadRequest, status);
-        var with = before.AsArray().Select(a => a!.DeepClone()).Append(JsonNode.Parse("{\"name\":\"product line\",\"values\":[\"bulbs\",\" \",\"bulbs\"]}"));
+        var with = before
+            .AsArray()
+            .Select(a => a!.DeepClone())
+            .Append(JsonNode.Parse("{\"name\":\"product line\",\"values\":[\"bulbs\",\" \",\"bulbs\"]}"));
         var after = await client.DoAsync(HttpMethod.Put, "/api/v1/campaign-attributes", with);
         Assert.Equal("[\"bulbs\"]", after.AsArray()[^1]!["values"]!.ToJsonString());
         await client.DoAsync(HttpMethod.Put, "/api/v1/campaign-attributes", before);

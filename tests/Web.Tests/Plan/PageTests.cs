@@ -25,15 +25,19 @@ public sealed class PageTests : IAsyncLifetime
         builder.Configuration["Logging:LogLevel:Default"] = "Error";
         _site = builder.Build();
         _site.MapGet("/sitemap.xml", () => Results.Text(
-            $"""
-            <?xml version="1.0"?><sitemapindex xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"><sitemap><loc>http://{Site}/pages.xml</loc></sitemap></sitemapindex>
-            """, "application/xml"));
+                $"""
+                <?xml version="1.0"?><sitemapindex xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"><sitemap><loc>http://{Site}/pages.xml</loc></sitemap></sitemapindex>
+                """,
+                "application/xml"
+            ));
         _site.MapGet("/pages.xml", () => Results.Text(
-            $"""
-            <?xml version="1.0"?><urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9" xmlns:image="urn:pictures">
-            <url><loc>http://{Site}/fern-fair</loc><image:image><image:loc>http://{Site}/fern.png</image:loc></image:image></url>
-            <url><loc>http://{Site}/away</loc></url><url><loc>http://{Site}/inwards</loc></url><url><loc>https://elsewhere.example/</loc></url></urlset>
-            """, "application/xml"));
+                $"""
+                <?xml version="1.0"?><urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9" xmlns:image="urn:pictures">
+                <url><loc>http://{Site}/fern-fair</loc><image:image><image:loc>http://{Site}/fern.png</image:loc></image:image></url>
+                <url><loc>http://{Site}/away</loc></url><url><loc>http://{Site}/inwards</loc></url><url><loc>https://elsewhere.example/</loc></url></urlset>
+                """,
+                "application/xml"
+            ));
         _site.MapGet("/fern-fair", () => Results.Text("<title>\n Fern &amp; Moss\n Fair </title>", "text/html"));
         _site.MapGet("/away", () => Results.Redirect("https://elsewhere.example/"));
         _site.MapGet("/inwards", () => Results.Redirect($"http://127.0.0.1:{_sitePort}/secret"));
@@ -59,16 +63,25 @@ public sealed class PageTests : IAsyncLifetime
         Assert.Equal((3, 1), (read.Whole("found"), read.Whole("titled")));
         var problems = read["problems"]!.AsArray().Select(p => p!.GetValue<string>()).ToList();
         Assert.Contains("“https://elsewhere.example/” is on none of the workspace's sites.", problems);
-        Assert.Contains(problems, p => p.Contains("127.0.0.1", StringComparison.Ordinal) && p.Contains("not one of", StringComparison.Ordinal));
+        Assert.Contains(problems, p =>
+            p.Contains("127.0.0.1", StringComparison.Ordinal) && p.Contains("not one of", StringComparison.Ordinal)
+        );
         Assert.Equal(0, _asked);
 
         var found = await _client.DoAsync(HttpMethod.Get, "/api/v1/pages?search=moss+FERN");
         Assert.Equal("Fern & Moss Fair", found["pages"]!.AsArray().Single().Text("title"));
         Assert.Empty((await _client.DoAsync(HttpMethod.Get, "/api/v1/pages?search=%25"))["pages"]!.AsArray());
 
-        var pasted = await _client.DoAsync(HttpMethod.Post, "/api/v1/pages", new { text = $"/fern-fair\tFern Fair, renamed\nhttp://{Site}/new Bog garden\nhttps://elsewhere.example/ Not ours\nnonsense" });
+        var pasted = await _client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/pages",
+            new { text = $"/fern-fair\tFern Fair, renamed\nhttp://{Site}/new Bog garden\nhttps://elsewhere.example/ Not ours\nnonsense" }
+        );
         Assert.Equal((2, 1, 2), (pasted.Whole("found"), pasted.Whole("added"), pasted["problems"]!.AsArray().Count));
-        Assert.Equal("Fern Fair, renamed", (await _client.DoAsync(HttpMethod.Get, "/api/v1/pages?search=fern-fair"))["pages"]![0].Text("title"));
+        Assert.Equal(
+            "Fern Fair, renamed",
+            (await _client.DoAsync(HttpMethod.Get, "/api/v1/pages?search=fern-fair"))["pages"]![0].Text("title")
+        );
 
         // What is found is found from anywhere.
         var anywhere = await _client.DoAsync(HttpMethod.Get, "/api/v1/find?text=bog");
@@ -85,7 +98,10 @@ public sealed class PageTests : IAsyncLifetime
     [InlineData("[::ffff:127.0.0.1]")]
     public async Task A_site_that_leads_inwards_is_never_asked(string host)
     {
-        await _host.ScalarAsync<int>("with changed as (update site_hosts set host = $1 where site_id = (select id from sites where measuring_key = 'demo-garden') returning 1) select count(*)::int from changed", $"{host}:{_sitePort}");
+        await _host.ScalarAsync<int>(
+            "with changed as (update site_hosts set host = $1 where site_id = (select id from sites where measuring_key = 'demo-garden') returning 1) select count(*)::int from changed",
+            $"{host}:{_sitePort}"
+        );
         var (status, problem) = await _client.CallAsync(HttpMethod.Post, $"/api/v1/sites/{await SiteIdAsync()}/read-sitemap");
         Assert.Equal((HttpStatusCode.UnprocessableEntity, "sitemap-unreadable"), (status, problem.Refusal().Rule));
         Assert.Equal(0, _asked);

@@ -13,12 +13,59 @@ public sealed class PartnerPageTests(DemoHost demo)
     public async Task A_partner_sees_their_links_texts_and_codes_and_nothing_else_until_it_is_revoked()
     {
         using var client = demo.Host.As("editor");
-        var mine = await client.DoAsync(HttpMethod.Post, "/api/v1/placements", new { name = $"Board {Guid.NewGuid():N}", channel = "Partners", standing = new { source = "vale_visitor_board", medium = "referral" } });
+        var mine = await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/placements",
+            new
+            {
+                name = $"Board {Guid.NewGuid():N}",
+                channel = "Partners",
+                standing = new { source = "vale_visitor_board", medium = "referral" },
+            }
+        );
         var campaign = await client.DoAsync(HttpMethod.Post, "/api/v1/campaigns", new { name = $"<b>Fair</b> {Guid.NewGuid():N}" });
-        var link = await client.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = Page, campaign = campaign.Text("id"), placement = mine.Text("id"), title = "<script>alert(1)</script>" });
-        var other = await client.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = Page, campaign = campaign.Text("id"), placement = "Gate poster" });
-        await client.DoAsync(HttpMethod.Put, "/api/v1/share-texts", new { campaign = campaign.Text("id"), page = $"{BeaconHost.GardenHost}/volunteer", text = "Lend a hand & dig: @{link}", revision = 0 });
-        var handed = await client.DoAsync(HttpMethod.Post, "/api/v1/partner-pages", new { name = "Vale & Co", placements = new[] { mine.Text("id") }, note = "Thank you." });
+        var link = await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/links",
+            new
+            {
+                destination = Page,
+                campaign = campaign.Text("id"),
+                placement = mine.Text("id"),
+                title = "<script>alert(1)</script>",
+            }
+        );
+        var other = await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/links",
+            new
+            {
+                destination = Page,
+                campaign = campaign.Text("id"),
+                placement = "Gate poster",
+            }
+        );
+        await client.DoAsync(
+            HttpMethod.Put,
+            "/api/v1/share-texts",
+            new
+            {
+                campaign = campaign.Text("id"),
+                page = $"{BeaconHost.GardenHost}/volunteer",
+                text = "Lend a hand & dig: @{link}",
+                revision = 0,
+            }
+        );
+        var handed = await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/partner-pages",
+            new
+            {
+                name = "Vale & Co",
+                placements = new[] { mine.Text("id") },
+                note = "Thank you.",
+            }
+        );
         Assert.Equal(1, handed.Whole("links"));
 
         using var stranger = demo.Host.Anonymous();
@@ -39,11 +86,11 @@ public sealed class PartnerPageTests(DemoHost demo)
         Assert.StartsWith("<svg", await stranger.GetStringAsync($"{path}/codes/{link.Text("id")}.svg"), StringComparison.Ordinal);
         Assert.Equal(HttpStatusCode.NotFound, (await stranger.GetAsync($"{path}/codes/{other.Text("id")}.svg")).StatusCode);
 
-        var listed = (await client.DoAsync(HttpMethod.Get, "/api/v1/partner-pages")).AsArray().Single(h => h.Text("id") == handed.Text("id"));
+        var listed = (await client.DoAsync(HttpMethod.Get, "/api/v1/partner-pages"))
+            .AsArray()
+            .Single(h => h.Text("id") == handed.Text("id"));
         Assert.Equal(1, listed.Whole("openings")); // files are not counted, nor whoever is signed in
-        using (await client.GetAsync(path))
-        {
-        }
+        using (await client.GetAsync(path)) { }
 
         await client.DoAsync(HttpMethod.Post, $"/api/v1/partner-pages/{handed.Text("id")}/revoke");
         listed = (await client.DoAsync(HttpMethod.Get, "/api/v1/partner-pages")).AsArray().Single(h => h.Text("id") == handed.Text("id"));
@@ -60,9 +107,40 @@ public sealed class PartnerPageTests(DemoHost demo)
     {
         using var client = demo.Host.As("editor");
         string one = (await client.DoAsync(HttpMethod.Get, "/api/v1/placements")).AsArray()[0].Text("id");
-        Assert.Equal(HttpStatusCode.BadRequest, (await client.CallAsync(HttpMethod.Post, "/api/v1/partner-pages", new { name = "", placements = new[] { one } })).Status);
-        Assert.Equal(HttpStatusCode.BadRequest, (await client.CallAsync(HttpMethod.Post, "/api/v1/partner-pages", new { name = "Vale", placements = Array.Empty<string>() })).Status);
-        Assert.Equal(HttpStatusCode.BadRequest, (await client.CallAsync(HttpMethod.Post, "/api/v1/partner-pages", new { name = "Vale", placements = new[] { Guid.NewGuid() } })).Status);
-        Assert.Equal(HttpStatusCode.NotFound, (await client.CallAsync(HttpMethod.Post, "/api/v1/partner-pages", new { name = "Vale", placements = new[] { one }, campaign = Guid.NewGuid() })).Status);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await client.CallAsync(HttpMethod.Post, "/api/v1/partner-pages", new { name = "", placements = new[] { one } })).Status
+        );
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (
+                await client.CallAsync(HttpMethod.Post, "/api/v1/partner-pages", new { name = "Vale", placements = Array.Empty<string>() })
+            ).Status
+        );
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (
+                await client.CallAsync(
+                    HttpMethod.Post,
+                    "/api/v1/partner-pages",
+                    new { name = "Vale", placements = new[] { Guid.NewGuid() } }
+                )
+            ).Status
+        );
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (
+                await client.CallAsync(
+                    HttpMethod.Post,
+                    "/api/v1/partner-pages",
+                    new
+                    {
+                        name = "Vale",
+                        placements = new[] { one },
+                        campaign = Guid.NewGuid(),
+                    }
+                )
+            ).Status
+        );
     }
 }

@@ -29,19 +29,43 @@ public sealed class PlacementImportTests(DemoHost demo)
         string query = $"channel=Communities&publisher=Nattervine&set={mark}";
         var (_, looked) = await BringAsync(client, names, query + "&dry=true");
         Assert.Equal((30, false), (looked.Whole("new"), looked["made"]!.GetValue<bool>()));
-        Assert.DoesNotContain((await client.DoAsync(HttpMethod.Get, "/api/v1/placements")).AsArray(), p => p.Text("name").StartsWith(mark, StringComparison.Ordinal));
+        Assert.DoesNotContain((await client.DoAsync(HttpMethod.Get, "/api/v1/placements")).AsArray(), p =>
+            p.Text("name").StartsWith(mark, StringComparison.Ordinal)
+        );
         var (_, made) = await BringAsync(client, names, query);
         Assert.True(made["made"]!.GetValue<bool>());
-        var placements = (await client.DoAsync(HttpMethod.Get, "/api/v1/placements")).AsArray().Where(p => p.Text("name").StartsWith(mark, StringComparison.Ordinal)).ToList();
+        var placements = (await client.DoAsync(HttpMethod.Get, "/api/v1/placements"))
+            .AsArray()
+            .Where(p => p.Text("name").StartsWith(mark, StringComparison.Ordinal))
+            .ToList();
         Assert.Equal(30, placements.Count);
-        Assert.All(placements, p => Assert.Equal(("Communities", "nattervine", "community"), (p.Text("channel"), p!["standing"]!.Text("utm_source"), p["standing"]!.Text("utm_medium"))));
+        Assert.All(placements, p =>
+            Assert.Equal(
+                ("Communities", "nattervine", "community"),
+                (p.Text("channel"), p!["standing"]!.Text("utm_source"), p["standing"]!.Text("utm_medium"))
+            )
+        );
         Assert.Equal(30, placements.Select(p => p!["standing"]!.Text("utm_content")).Distinct().Count());
-        Assert.Equal(30, (await client.DoAsync(HttpMethod.Get, "/api/v1/placement-sets")).AsArray().Single(s => s.Text("name") == mark)!["placements"]!.AsArray().Count);
+        Assert.Equal(
+            30,
+            (await client.DoAsync(HttpMethod.Get, "/api/v1/placement-sets")).AsArray().Single(s => s.Text("name") == mark)!["placements"]!
+                .AsArray()
+                .Count
+        );
 
         // Brought again, nothing is made twice, and a link of one is ready at once.
         var (_, again) = await BringAsync(client, names + $"\n{mark} Group 31\n{mark} group 31", query);
         Assert.Equal((1, "exists"), (again.Whole("new"), again["rows"]![31].Text("state")));
-        var link = await client.DoAsync(HttpMethod.Post, "/api/v1/links/compose", new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "Seed Swap", placement = $"{mark} Group 31" });
+        var link = await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/links/compose",
+            new
+            {
+                destination = $"http://{BeaconHost.GardenHost}/visit",
+                campaign = "Seed Swap",
+                placement = $"{mark} Group 31",
+            }
+        );
         Assert.True(link["ready"]!.GetValue<bool>());
     }
 
@@ -49,8 +73,13 @@ public sealed class PlacementImportTests(DemoHost demo)
     public async Task A_channel_proposes_the_medium_and_a_publisher_the_source()
     {
         using var client = demo.Host.As("viewer");
-        var standing = (await client.DoAsync(HttpMethod.Get, "/api/v1/placements/defaults?name=Board%20north&channel=Communities&publisher=Nattervine"))["standing"]!;
-        Assert.Equal(("nattervine", "community", "board_north"), (standing.Text("utm_source"), standing.Text("utm_medium"), standing.Text("utm_content")));
+        var standing = (
+            await client.DoAsync(HttpMethod.Get, "/api/v1/placements/defaults?name=Board%20north&channel=Communities&publisher=Nattervine")
+        )["standing"]!;
+        Assert.Equal(
+            ("nattervine", "community", "board_north"),
+            (standing.Text("utm_source"), standing.Text("utm_medium"), standing.Text("utm_content"))
+        );
         var nothing = (await client.DoAsync(HttpMethod.Get, "/api/v1/placements/defaults?channel=No%20such"))["standing"]!;
         Assert.Empty(nothing.AsObject());
     }
@@ -60,13 +89,17 @@ public sealed class PlacementImportTests(DemoHost demo)
     {
         using var client = demo.Host.As("editor");
         string mark = $"t{Guid.NewGuid():N}"[..8];
-        string table = $"Group\tNetwork\tChannel\tDays\tForm\tTerm\n{mark} a\tPippinwall\tCommunities\tSat, Sun\tpost\tdaisies\n{mark} b\t\tCommunities\tsoon\t\t\n{mark} c\t\t\t\t\t\nGate poster\t\tCommunities\t\t\t\n";
+        string table =
+            $"Group\tNetwork\tChannel\tDays\tForm\tTerm\n{mark} a\tPippinwall\tCommunities\tSat, Sun\tpost\tdaisies\n{mark} b\t\tCommunities\tsoon\t\t\n{mark} c\t\t\t\t\t\nGate poster\t\tCommunities\t\t\t\n";
         var (_, made) = await BringAsync(client, table, "");
         Assert.Equal(["new", "refused", "refused", "exists"], States(made));
         Assert.Contains("write them like Mon, Thu", made["rows"]![1].Text("problem"), StringComparison.Ordinal);
         Assert.Contains("needs the channel", made["rows"]![2].Text("problem"), StringComparison.Ordinal);
         var placement = (await client.DoAsync(HttpMethod.Get, "/api/v1/placements")).AsArray().Single(p => p.Text("name") == $"{mark} a");
-        Assert.Equal(("pippinwall", "daisies", "post"), (placement!["standing"]!.Text("utm_source"), placement["standing"]!.Text("utm_term"), placement.Text("useForm")));
+        Assert.Equal(
+            ("pippinwall", "daisies", "post"),
+            (placement!["standing"]!.Text("utm_source"), placement["standing"]!.Text("utm_term"), placement.Text("useForm"))
+        );
         Assert.Equal([6, 7], placement["useDays"]!.AsArray().Select(d => d!.GetValue<int>()));
 
         var listed = await client.DoAsync(HttpMethod.Post, $"{Path}?dry=true&channel=Communities", new[] { new { name = $"{mark} d" } });

@@ -11,39 +11,68 @@ public sealed class PlacementTests(DemoHost demo)
 
     private static string NewName() => $"Allotment board {Guid.NewGuid():N}"[..26];
 
-    private static object Board(string name, int revision = 0, object? asks = null, object? toolWrites = null, object? useDays = null) => new
-    {
-        name,
-        channel = "Communities",
-        publisher = "Vale Growers",
-        standing = new { Source = "pippinwall", utm_medium = "community", utm_content = "@{page}_@{region}" },
-        asks,
-        toolWrites,
-        useDays,
-        tags = new[] { "group", "Group", " " },
-        shareForm = "Dear all,\n@{text}",
-        costPerClick = 0.07m,
-        revision,
-    };
+    private static object Board(string name, int revision = 0, object? asks = null, object? toolWrites = null, object? useDays = null) =>
+        new
+        {
+            name,
+            channel = "Communities",
+            publisher = "Vale Growers",
+            standing = new
+            {
+                Source = "pippinwall",
+                utm_medium = "community",
+                utm_content = "@{page}_@{region}",
+            },
+            asks,
+            toolWrites,
+            useDays,
+            tags = new[] { "group", "Group", " " },
+            shareForm = "Dear all,\n@{text}",
+            costPerClick = 0.07m,
+            revision,
+        };
 
     [Fact]
     public async Task A_placement_carries_everything_its_links_need()
     {
         using var client = demo.Host.As("editor");
         string name = NewName();
-        var made = await client.DoAsync(HttpMethod.Post, "/api/v1/placements", Board(name, asks: new[] { "Term" }, toolWrites: new { Medium = "" }, useDays: new[] { 1, 2, 3, 4, 5, 6, 7 }));
+        var made = await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/placements",
+            Board(name, asks: new[] { "Term" }, toolWrites: new { Medium = "" }, useDays: new[] { 1, 2, 3, 4, 5, 6, 7 })
+        );
         Assert.Equal("pippinwall", made["standing"].Text("utm_source")); // by label or key, stored by key
         Assert.Equal("[\"group\"]", made["tags"]!.ToJsonString());
         Assert.True(made["mayUseToday"]!.GetValue<bool>());
 
-        var link = await client.DoAsync(HttpMethod.Post, "/api/v1/links/compose", new { destination = Page, campaign = "Seed Swap", placement = made.Text("id") });
+        var link = await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/links/compose",
+            new
+            {
+                destination = Page,
+                campaign = "Seed Swap",
+                placement = made.Text("id"),
+            }
+        );
         Assert.Contains("utm_content=seed-swap_north", link.Text("url"), StringComparison.Ordinal);
         var rules = link["notices"]!.AsArray().Select(n => n.Text("rule")).ToList();
         Assert.Contains("missing-required", rules);
         Assert.Contains("tool-overwrites", rules);
         Assert.False(link["ready"]!.GetValue<bool>());
 
-        var typed = await client.DoAsync(HttpMethod.Post, "/api/v1/links/compose", new { destination = Page, campaign = "Seed Swap", placement = name, fields = new { term = "heirloom beans" } });
+        var typed = await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/links/compose",
+            new
+            {
+                destination = Page,
+                campaign = "Seed Swap",
+                placement = name,
+                fields = new { term = "heirloom beans" },
+            }
+        );
         Assert.True(typed["ready"]!.GetValue<bool>());
 
         var (status, problem) = await client.CallAsync(HttpMethod.Put, $"/api/v1/placements/{made.Text("id")}", Board(name, revision: 7));
@@ -63,7 +92,10 @@ public sealed class PlacementTests(DemoHost demo)
     public async Task A_placement_that_cannot_be_is_refused(string body, int status)
     {
         using var client = demo.Host.As("editor");
-        using var answer = await client.PostAsync("/api/v1/placements", new StringContent(body, System.Text.Encoding.UTF8, "application/json"));
+        using var answer = await client.PostAsync(
+            "/api/v1/placements",
+            new StringContent(body, System.Text.Encoding.UTF8, "application/json")
+        );
         Assert.Equal(status, (int)answer.StatusCode);
     }
 
@@ -73,9 +105,25 @@ public sealed class PlacementTests(DemoHost demo)
         using var client = demo.Host.As("editor");
         string gone = (await client.DoAsync(HttpMethod.Post, "/api/v1/placements", Board(NewName()))).Text("id");
         string stays = (await client.DoAsync(HttpMethod.Post, "/api/v1/placements", Board(NewName()))).Text("id");
-        var set = await client.DoAsync(HttpMethod.Post, "/api/v1/placement-sets", new { name = NewName(), placements = new[] { gone, stays } });
-        var link = await client.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = Page, campaign = "Seed Swap", placement = gone });
-        Assert.Equal(HttpStatusCode.BadRequest, (await client.CallAsync(HttpMethod.Post, $"/api/v1/placements/{gone}/merge", new { into = gone })).Status);
+        var set = await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/placement-sets",
+            new { name = NewName(), placements = new[] { gone, stays } }
+        );
+        var link = await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/links",
+            new
+            {
+                destination = Page,
+                campaign = "Seed Swap",
+                placement = gone,
+            }
+        );
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await client.CallAsync(HttpMethod.Post, $"/api/v1/placements/{gone}/merge", new { into = gone })).Status
+        );
 
         var merged = await client.DoAsync(HttpMethod.Post, $"/api/v1/placements/{gone}/merge", new { into = stays });
         Assert.Equal((1, 0, 1), (merged.Whole("links"), merged.Whole("planned"), merged.Whole("sets")));
@@ -93,7 +141,11 @@ public sealed class PlacementTests(DemoHost demo)
         string id = (await client.DoAsync(HttpMethod.Post, "/api/v1/placements", Board(NewName()))).Text("id");
         await client.DoAsync(HttpMethod.Post, $"/api/v1/placements/{id}/retire");
         Assert.DoesNotContain((await client.DoAsync(HttpMethod.Get, "/api/v1/placements")).AsArray(), p => p.Text("id") == id);
-        Assert.True((await client.DoAsync(HttpMethod.Get, "/api/v1/placements?retired=true")).AsArray().Single(p => p.Text("id") == id)!["retired"]!.GetValue<bool>());
+        Assert.True(
+            (await client.DoAsync(HttpMethod.Get, "/api/v1/placements?retired=true")).AsArray().Single(p => p.Text("id") == id)![
+                "retired"
+            ]!.GetValue<bool>()
+        );
         await client.DoAsync(HttpMethod.Post, $"/api/v1/placements/{id}/restore");
         Assert.Contains((await client.DoAsync(HttpMethod.Get, "/api/v1/placements")).AsArray(), p => p.Text("id") == id);
     }
@@ -105,9 +157,24 @@ public sealed class PlacementTests(DemoHost demo)
         string[] one = [(await client.DoAsync(HttpMethod.Get, "/api/v1/placements")).AsArray()[0].Text("id")];
         string name = NewName();
         var set = await client.DoAsync(HttpMethod.Post, "/api/v1/placement-sets", new { name, placements = one });
-        Assert.Equal(HttpStatusCode.Conflict, (await client.CallAsync(HttpMethod.Post, "/api/v1/placement-sets", new { name, placements = one })).Status);
-        Assert.Equal(HttpStatusCode.BadRequest, (await client.CallAsync(HttpMethod.Put, $"/api/v1/placement-sets/{set.Text("id")}", new { name, placements = new[] { Guid.NewGuid() } })).Status);
+        Assert.Equal(
+            HttpStatusCode.Conflict,
+            (await client.CallAsync(HttpMethod.Post, "/api/v1/placement-sets", new { name, placements = one })).Status
+        );
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (
+                await client.CallAsync(
+                    HttpMethod.Put,
+                    $"/api/v1/placement-sets/{set.Text("id")}",
+                    new { name, placements = new[] { Guid.NewGuid() } }
+                )
+            ).Status
+        );
         await client.DoAsync(HttpMethod.Delete, $"/api/v1/placement-sets/{set.Text("id")}");
-        Assert.Equal(HttpStatusCode.NotFound, (await client.CallAsync(HttpMethod.Delete, $"/api/v1/placement-sets/{set.Text("id")}")).Status);
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await client.CallAsync(HttpMethod.Delete, $"/api/v1/placement-sets/{set.Text("id")}")).Status
+        );
     }
 }

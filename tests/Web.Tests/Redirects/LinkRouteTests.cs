@@ -16,12 +16,13 @@ public sealed class LinkRouteTests(DemoHost demo)
 
     private long _sentOn;
 
-    private Task AnswersAsync(string slug, HttpStatusCode status, string? location = null) => Eventually.Async(async () =>
-    {
-        using var answer = await demo.Host.ClickAsync(slug);
-        _sentOn += answer.StatusCode == HttpStatusCode.Found ? 1 : 0;
-        return answer.StatusCode == status && (location is null || answer.Headers.GetValues("Location").Single() == location);
-    });
+    private Task AnswersAsync(string slug, HttpStatusCode status, string? location = null) =>
+        Eventually.Async(async () =>
+        {
+            using var answer = await demo.Host.ClickAsync(slug);
+            _sentOn += answer.StatusCode == HttpStatusCode.Found ? 1 : 0;
+            return answer.StatusCode == status && (location is null || answer.Headers.GetValues("Location").Single() == location);
+        });
 
     [Fact]
     public async Task A_destination_is_changed_for_text_and_code_alike_and_the_change_is_kept()
@@ -30,10 +31,20 @@ public sealed class LinkRouteTests(DemoHost demo)
         using var client = demo.Host.As("editor");
         string path = $"/api/v1/links/{link.Text("id")}/route";
         var route = await client.DoAsync(HttpMethod.Get, path);
-        string first = route.Text("leadsTo"), url = route.Text("url");
+        string first = route.Text("leadsTo"),
+            url = route.Text("url");
         Assert.Equal(("live", 0), (route.Text("state"), route.Whole("revision")));
 
-        route = await client.DoAsync(HttpMethod.Put, path, new { leadsTo = $"{Site}/news?keep=this#here", paused = false, revision = 0 });
+        route = await client.DoAsync(
+            HttpMethod.Put,
+            path,
+            new
+            {
+                leadsTo = $"{Site}/news?keep=this#here",
+                paused = false,
+                revision = 0,
+            }
+        );
         string tags = url[(url.IndexOf("utm_", StringComparison.Ordinal))..];
         string moved = $"{Site}/news?keep=this&{tags}#here";
         Assert.Equal(moved, route.Text("url"));
@@ -43,9 +54,46 @@ public sealed class LinkRouteTests(DemoHost demo)
         Assert.Equal((first, $"{Site}/news?keep=this#here"), (entry["before"].Text("leadsTo"), entry["after"].Text("leadsTo")));
 
         // Whoever saw the older version is told; the same said again is no change; and back again it is the old address.
-        Assert.Equal(HttpStatusCode.Conflict, (await client.CallAsync(HttpMethod.Put, path, new { leadsTo = first, paused = false, revision = 0 })).Status);
-        Assert.Equal(1, (await client.DoAsync(HttpMethod.Put, path, new { leadsTo = $"{Site}/news?keep=this#here", paused = false, revision = 1 })).Whole("revision"));
-        await client.DoAsync(HttpMethod.Put, path, new { leadsTo = first, paused = false, revision = 1 });
+        Assert.Equal(
+            HttpStatusCode.Conflict,
+            (
+                await client.CallAsync(
+                    HttpMethod.Put,
+                    path,
+                    new
+                    {
+                        leadsTo = first,
+                        paused = false,
+                        revision = 0,
+                    }
+                )
+            ).Status
+        );
+        Assert.Equal(
+            1,
+            (
+                await client.DoAsync(
+                    HttpMethod.Put,
+                    path,
+                    new
+                    {
+                        leadsTo = $"{Site}/news?keep=this#here",
+                        paused = false,
+                        revision = 1,
+                    }
+                )
+            ).Whole("revision")
+        );
+        await client.DoAsync(
+            HttpMethod.Put,
+            path,
+            new
+            {
+                leadsTo = first,
+                paused = false,
+                revision = 1,
+            }
+        );
         await AnswersAsync(SlugOf(link), HttpStatusCode.Found, url);
     }
 
@@ -56,9 +104,28 @@ public sealed class LinkRouteTests(DemoHost demo)
         using var client = demo.Host.As("editor");
         string path = $"/api/v1/links/{link.Text("id")}/route";
         string page = (await client.DoAsync(HttpMethod.Get, path)).Text("leadsTo");
-        await client.DoAsync(HttpMethod.Put, path, new { leadsTo = page, paused = true, revision = 0 });
+        await client.DoAsync(
+            HttpMethod.Put,
+            path,
+            new
+            {
+                leadsTo = page,
+                paused = true,
+                revision = 0,
+            }
+        );
         await AnswersAsync(SlugOf(link), HttpStatusCode.NotFound);
-        var route = await client.DoAsync(HttpMethod.Put, path, new { leadsTo = page, paused = false, endsAt = "2026-01-31T23:59", revision = 1 });
+        var route = await client.DoAsync(
+            HttpMethod.Put,
+            path,
+            new
+            {
+                leadsTo = page,
+                paused = false,
+                endsAt = "2026-01-31T23:59",
+                revision = 1,
+            }
+        );
         Assert.Equal(("ended", "2026-01-31T23:59"), (route.Text("state"), route.Text("endsAtLocal")));
         await AnswersAsync(SlugOf(link), HttpStatusCode.Gone);
         using (var gone = await demo.Host.ClickAsync(SlugOf(link)))
@@ -66,9 +133,30 @@ public sealed class LinkRouteTests(DemoHost demo)
             Assert.Contains("no-store", gone.Headers.CacheControl!.ToString(), StringComparison.Ordinal);
         }
 
-        await client.DoAsync(HttpMethod.Put, path, new { leadsTo = page, paused = false, endsAt = "2026-01-31T23:59", fallback = $"{Site}/visit?from=old", revision = 2 });
+        await client.DoAsync(
+            HttpMethod.Put,
+            path,
+            new
+            {
+                leadsTo = page,
+                paused = false,
+                endsAt = "2026-01-31T23:59",
+                fallback = $"{Site}/visit?from=old",
+                revision = 2,
+            }
+        );
         await AnswersAsync(SlugOf(link), HttpStatusCode.Found, $"{Site}/visit?from=old");
-        await client.DoAsync(HttpMethod.Put, path, new { leadsTo = page, paused = false, endsAt = "2999-01-01T00:00:00+01:00", revision = 3 });
+        await client.DoAsync(
+            HttpMethod.Put,
+            path,
+            new
+            {
+                leadsTo = page,
+                paused = false,
+                endsAt = "2999-01-01T00:00:00+01:00",
+                revision = 3,
+            }
+        );
         await AnswersAsync(SlugOf(link), HttpStatusCode.Found);
         Assert.Equal(4, (await client.DoAsync(HttpMethod.Get, path))["history"]!.AsArray().Count);
 
@@ -88,7 +176,18 @@ public sealed class LinkRouteTests(DemoHost demo)
         var link = await demo.Host.SaveLinkAsync();
         using var client = demo.Host.As("editor");
         string path = $"/api/v1/links/{link.Text("id")}/route";
-        var (_, problem) = await client.CallAsync(HttpMethod.Put, path, new { leadsTo = leadsTo ?? $"{Site}/shop", paused = false, endsAt, fallback, revision = 0 });
+        var (_, problem) = await client.CallAsync(
+            HttpMethod.Put,
+            path,
+            new
+            {
+                leadsTo = leadsTo ?? $"{Site}/shop",
+                paused = false,
+                endsAt,
+                fallback,
+                revision = 0,
+            }
+        );
         Assert.Equal(rule, problem.Refusal().Rule);
         Assert.EndsWith(".", problem.Refusal().Says, StringComparison.Ordinal);
         Assert.Equal(0, (await client.DoAsync(HttpMethod.Get, path)).Whole("revision"));
@@ -111,5 +210,8 @@ public sealed class LinkRouteTests(DemoHost demo)
     }
 
     private async Task<long> HitsAsync(JsonNode link) =>
-        await demo.Host.ScalarAsync<long>("select count(*) from hit h join short_links s on s.id = h.short_link_id where s.link_id = $1", Guid.Parse(link.Text("id")));
+        await demo.Host.ScalarAsync<long>(
+            "select count(*) from hit h join short_links s on s.id = h.short_link_id where s.link_id = $1",
+            Guid.Parse(link.Text("id"))
+        );
 }

@@ -30,13 +30,23 @@ public sealed class LinkTurnTests(DemoHost demo)
         return answer.StatusCode == status ? answer.Headers.Location?.OriginalString ?? "" : null;
     }
 
-    private Task ComesAsync(string path, string location, string userAgent = Phone) => Eventually.Async(async () => await LeadsAsync(path, userAgent) == location);
+    private Task ComesAsync(string path, string location, string userAgent = Phone) =>
+        Eventually.Async(async () => await LeadsAsync(path, userAgent) == location);
 
     [Fact]
     public async Task A_link_ends_after_its_uses_by_text_and_code_together_and_double_taps_and_crawlers_use_none()
     {
         using var client = demo.Host.As("editor");
-        using var made = await client.PostAsJsonAsync("/api/v1/links", new { destination = $"{Site}/seed-swap", campaign = "Seed Swap", placement = "Gate poster", ending = new { uses = 3 } });
+        using var made = await client.PostAsJsonAsync(
+            "/api/v1/links",
+            new
+            {
+                destination = $"{Site}/seed-swap",
+                campaign = "Seed Swap",
+                placement = "Gate poster",
+                ending = new { uses = 3 },
+            }
+        );
         var link = JsonNode.Parse(await made.Content.ReadAsStringAsync())!;
         await Eventually.Async(async () => await LeadsAsync(SlugOf(link), Program) is not null);
         Assert.Equal(3, (await LeftAsync()));
@@ -53,56 +63,119 @@ public sealed class LinkTurnTests(DemoHost demo)
         Assert.Equal(("ended", 3, 0), (route.Text("state"), route.Whole("mostUses"), route.Whole("usesLeft")));
 
         // More uses are granted: those that were taken stay taken; and after them it leads to its fallback.
-        await client.DoAsync(HttpMethod.Put, path, new { leadsTo = route.Text("leadsTo"), paused = false, mostUses = 4, fallback = $"{Site}/visit", revision = 0 });
+        await client.DoAsync(
+            HttpMethod.Put,
+            path,
+            new
+            {
+                leadsTo = route.Text("leadsTo"),
+                paused = false,
+                mostUses = 4,
+                fallback = $"{Site}/visit",
+                revision = 0,
+            }
+        );
         await ComesAsync(SlugOf(link), route.Text("url"), "Mozilla/5.0 (Tablet) Fernleaf/9");
         await ComesAsync(SlugOf(link), $"{Site}/visit", "Mozilla/5.0 (Tablet) Fernleaf/10");
 
-        async Task<int> LeftAsync() => await demo.Host.ScalarAsync<int>("select uses_left from links where id = $1", Guid.Parse(link.Text("id")));
+        async Task<int> LeftAsync() =>
+            await demo.Host.ScalarAsync<int>("select uses_left from links where id = $1", Guid.Parse(link.Text("id")));
     }
 
     [Fact]
     public async Task Many_at_one_moment_get_exactly_as_many_through_as_are_left()
     {
         using var client = demo.Host.As("editor");
-        using var made = await client.PostAsJsonAsync("/api/v1/links", new { destination = $"{Site}/seed-swap", campaign = "Seed Swap", placement = "Gate poster", fields = new { utm_content = "rush" }, ending = new { uses = 25 } });
+        using var made = await client.PostAsJsonAsync(
+            "/api/v1/links",
+            new
+            {
+                destination = $"{Site}/seed-swap",
+                campaign = "Seed Swap",
+                placement = "Gate poster",
+                fields = new { utm_content = "rush" },
+                ending = new { uses = 25 },
+            }
+        );
         var link = JsonNode.Parse(await made.Content.ReadAsStringAsync())!;
         await Eventually.Async(async () => await LeadsAsync(SlugOf(link), Program) is not null);
-        var answers = await Task.WhenAll(Enumerable.Range(0, 120).Select(async i =>
-        {
-            using var answer = await demo.Host.ClickAsync(SlugOf(link), $"{Phone} {i}");
-            return answer.StatusCode;
-        }));
+        var answers = await Task.WhenAll(
+            Enumerable
+                .Range(0, 120)
+                .Select(async i =>
+                {
+                    using var answer = await demo.Host.ClickAsync(SlugOf(link), $"{Phone} {i}");
+                    return answer.StatusCode;
+                })
+        );
         Assert.Equal(25, answers.Count(a => a == HttpStatusCode.Found));
         Assert.Equal(95, answers.Count(a => a == HttpStatusCode.Gone));
-        Assert.Equal(25L, await demo.Host.ScalarAsync<long>(
-            "select count(*) from hit h join short_links s on s.id = h.short_link_id where s.link_id = $1 and user_agent <> $2", Guid.Parse(link.Text("id")), Program));
+        Assert.Equal(
+            25L,
+            await demo.Host.ScalarAsync<long>(
+                "select count(*) from hit h join short_links s on s.id = h.short_link_id where s.link_id = $1 and user_agent <> $2",
+                Guid.Parse(link.Text("id")),
+                Program
+            )
+        );
     }
 
     [Fact]
     public async Task Other_pages_by_time_and_device_get_the_links_tags_unless_it_hands_none_on()
     {
         var link = await demo.Host.SaveLinkAsync();
-        string first = await RouteAsync(link, new
-        {
-            leadsTo = $"{Site}/lantern-nights",
-            paused = false,
-            revision = 0,
-            turns = new object[]
+        string first = await RouteAsync(
+            link,
+            new
             {
-                new { leadsTo = $"{Site}/over", from = "2020-01-01T00:00", until = "2021-01-01T00:00" },
-                new { leadsTo = $"{Site}/later", from = "2999-01-01T00:00" },
-                new { leadsTo = $"{Site}/app", device = "phone" },
-            },
-        });
+                leadsTo = $"{Site}/lantern-nights",
+                paused = false,
+                revision = 0,
+                turns = new object[]
+                {
+                    new
+                    {
+                        leadsTo = $"{Site}/over",
+                        from = "2020-01-01T00:00",
+                        until = "2021-01-01T00:00",
+                    },
+                    new { leadsTo = $"{Site}/later", from = "2999-01-01T00:00" },
+                    new { leadsTo = $"{Site}/app", device = "phone" },
+                },
+            }
+        );
         string tags = first[(first.IndexOf('?', StringComparison.Ordinal))..];
         await ComesAsync(SlugOf(link), $"{Site}/app{tags}");
         await ComesAsync(SlugOf(link), first, Computer);
 
-        await RouteAsync(link, new { leadsTo = $"{Site}/lantern-nights?day=1", paused = false, revision = 1, withoutTags = true, carries = "keepTags" });
+        await RouteAsync(
+            link,
+            new
+            {
+                leadsTo = $"{Site}/lantern-nights?day=1",
+                paused = false,
+                revision = 1,
+                withoutTags = true,
+                carries = "keepTags",
+            }
+        );
         await ComesAsync(SlugOf(link) + "?ref=wall&day=2", $"{Site}/lantern-nights?day=1&ref=wall", Computer);
 
-        await RouteAsync(link, new { leadsTo = $"{Site}/lantern-nights?on=@{{click.device}}-@{{click.slug}}", paused = false, revision = 2 });
-        await Eventually.Async(async () => (await LeadsAsync(SlugOf(link).ToUpperInvariant(), Computer))?.StartsWith($"{Site}/lantern-nights?on=computer-{SlugOf(link)[1..]}&utm_", StringComparison.Ordinal) == true);
+        await RouteAsync(
+            link,
+            new
+            {
+                leadsTo = $"{Site}/lantern-nights?on=@{{click.device}}-@{{click.slug}}",
+                paused = false,
+                revision = 2,
+            }
+        );
+        await Eventually.Async(async () =>
+            (await LeadsAsync(SlugOf(link).ToUpperInvariant(), Computer))?.StartsWith(
+                $"{Site}/lantern-nights?on=computer-{SlugOf(link)[1..]}&utm_",
+                StringComparison.Ordinal
+            ) == true
+        );
     }
 
     /// <summary>RFC 9110, 15.4.2 and RFC 9111, 4.2.2: a 301 may be kept by a browser, so nothing forbids it here; a 302 is never stored.</summary>
@@ -110,12 +183,32 @@ public sealed class LinkTurnTests(DemoHost demo)
     public async Task A_permanent_redirect_may_be_remembered_and_so_can_not_change()
     {
         var link = await demo.Host.SaveLinkAsync();
-        string url = await RouteAsync(link, new { leadsTo = $"{Site}/lantern-nights", paused = false, revision = 0, permanent = true });
+        string url = await RouteAsync(
+            link,
+            new
+            {
+                leadsTo = $"{Site}/lantern-nights",
+                paused = false,
+                revision = 0,
+                permanent = true,
+            }
+        );
         await Eventually.Async(async () => await LeadsAsync(SlugOf(link), Phone, HttpStatusCode.MovedPermanently) == url);
         using var answer = await demo.Host.ClickAsync(SlugOf(link));
         Assert.False(answer.Headers.CacheControl!.NoStore);
         using var client = demo.Host.As("editor");
-        var (_, problem) = await client.CallAsync(HttpMethod.Put, $"/api/v1/links/{link.Text("id")}/route", new { leadsTo = $"{Site}/lantern-nights", paused = false, revision = 1, permanent = true, mostUses = 5 });
+        var (_, problem) = await client.CallAsync(
+            HttpMethod.Put,
+            $"/api/v1/links/{link.Text("id")}/route",
+            new
+            {
+                leadsTo = $"{Site}/lantern-nights",
+                paused = false,
+                revision = 1,
+                permanent = true,
+                mostUses = 5,
+            }
+        );
         Assert.Equal("permanent-changes", problem.Refusal().Rule);
     }
 
@@ -128,10 +221,28 @@ public sealed class LinkTurnTests(DemoHost demo)
     public async Task What_can_not_be_is_refused_and_nothing_changes(string rule, string key, object value)
     {
         var link = await demo.Host.SaveLinkAsync();
-        var turn = new Dictionary<string, object> { ["leadsTo"] = $"{Site}/app", ["from"] = "2020-01-01T00:00", [key] = value };
-        object change = key == "mostUses"
-            ? new { leadsTo = $"{Site}/visit", paused = false, revision = 0, mostUses = value }
-            : new { leadsTo = $"{Site}/visit", paused = false, revision = 0, turns = new[] { turn } };
+        var turn = new Dictionary<string, object>
+        {
+            ["leadsTo"] = $"{Site}/app",
+            ["from"] = "2020-01-01T00:00",
+            [key] = value,
+        };
+        object change =
+            key == "mostUses"
+                ? new
+                {
+                    leadsTo = $"{Site}/visit",
+                    paused = false,
+                    revision = 0,
+                    mostUses = value,
+                }
+                : new
+                {
+                    leadsTo = $"{Site}/visit",
+                    paused = false,
+                    revision = 0,
+                    turns = new[] { turn },
+                };
         using var client = demo.Host.As("editor");
         string path = $"/api/v1/links/{link.Text("id")}/route";
         Assert.Equal(rule, (await client.CallAsync(HttpMethod.Put, path, change)).Json.Refusal().Rule);
@@ -144,7 +255,17 @@ public sealed class LinkTurnTests(DemoHost demo)
     {
         using var client = demo.Host.As("editor");
         string page = $"{Site}/visit?only={Guid.NewGuid():N}";
-        var (status, problem) = await client.CallAsync(HttpMethod.Post, "/api/v1/links", new { destination = page, campaign = "Seed Swap", placement = "Gate poster", ending = new { at = "soon" } });
+        var (status, problem) = await client.CallAsync(
+            HttpMethod.Post,
+            "/api/v1/links",
+            new
+            {
+                destination = page,
+                campaign = "Seed Swap",
+                placement = "Gate poster",
+                ending = new { at = "soon" },
+            }
+        );
         Assert.Equal((HttpStatusCode.BadRequest, "end-unreadable"), (status, problem.Refusal().Rule));
         Assert.Equal(0, (await demo.Host.GetJsonAsync($"/api/v1/links?search={page[^20..]}")).Whole("total"));
     }

@@ -7,7 +7,8 @@ namespace PreciseBeacon.WebTests.Redirects;
 [Collection(nameof(DemoHost))]
 public sealed class RedirectTests(DemoHost demo)
 {
-    private static string SlugOf(System.Text.Json.Nodes.JsonNode link, string which = "shortUrl") => "/" + link[which]!.GetValue<string>().Split('/')[^1];
+    private static string SlugOf(System.Text.Json.Nodes.JsonNode link, string which = "shortUrl") =>
+        "/" + link[which]!.GetValue<string>().Split('/')[^1];
 
     /// <summary>RFC 9110, section 15.4.3 (302) and RFC 9111, section 5.2.2.5 (no-store).</summary>
     [Fact]
@@ -30,7 +31,10 @@ public sealed class RedirectTests(DemoHost demo)
         var link = await demo.Host.SaveLinkAsync();
         await Eventually.Async(async () => (await demo.Host.ClickAsync(SlugOf(link))).StatusCode == HttpStatusCode.Found);
         using var answer = await demo.Host.ClickAsync(SlugOf(link) + "/");
-        Assert.Equal((HttpStatusCode.Found, link["link"]!["url"]!.GetValue<string>()), (answer.StatusCode, answer.Headers.GetValues("Location").Single()));
+        Assert.Equal(
+            (HttpStatusCode.Found, link["link"]!["url"]!.GetValue<string>()),
+            (answer.StatusCode, answer.Headers.GetValues("Location").Single())
+        );
         using var where = await demo.Host.ClickAsync(SlugOf(link) + "/where/");
         Assert.Equal(HttpStatusCode.OK, where.StatusCode);
     }
@@ -40,12 +44,25 @@ public sealed class RedirectTests(DemoHost demo)
     public async Task The_double_tap_on_the_last_use_sees_the_same_answer_twice()
     {
         using var editor = demo.Host.As("editor");
-        var link = await editor.DoAsync(HttpMethod.Post, "/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/seed-swap", campaign = "Seed Swap", placement = "Gate poster", ending = new { uses = 1 } });
+        var link = await editor.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/links",
+            new
+            {
+                destination = $"http://{BeaconHost.GardenHost}/seed-swap",
+                campaign = "Seed Swap",
+                placement = "Gate poster",
+                ending = new { uses = 1 },
+            }
+        );
         await Eventually.Async(async () => (await demo.Host.ClickAsync(SlugOf(link), "curl/8.5.0")).StatusCode == HttpStatusCode.Found);
         using var first = await demo.Host.ClickAsync(SlugOf(link));
         using var second = await demo.Host.ClickAsync(SlugOf(link));
         using var other = await demo.Host.ClickAsync(SlugOf(link), "Mozilla/5.0 (Tablet) Fernleaf/9");
-        Assert.Equal((HttpStatusCode.Found, HttpStatusCode.Found, HttpStatusCode.Gone), (first.StatusCode, second.StatusCode, other.StatusCode));
+        Assert.Equal(
+            (HttpStatusCode.Found, HttpStatusCode.Found, HttpStatusCode.Gone),
+            (first.StatusCode, second.StatusCode, other.StatusCode)
+        );
         await Eventually.Async(async () => (await demo.Host.ClickAsync(SlugOf(link))).StatusCode == HttpStatusCode.Gone);
         Assert.Equal(0, await demo.Host.ScalarAsync<int>("select uses_left from links where id = $1", Guid.Parse(link.Text("id"))));
     }
@@ -135,7 +152,11 @@ public sealed class RedirectTests(DemoHost demo)
     public async Task Clicks_are_counted_as_people_double_taps_and_others()
     {
         await using var host = await BeaconHost.StartAsync();
-        await using (var price = host.Database.CreateCommand("update placements set cost_per_click = 0.07, fixed_cost = null where name = 'Gate poster'"))
+        await using (
+            var price = host.Database.CreateCommand(
+                "update placements set cost_per_click = 0.07, fixed_cost = null where name = 'Gate poster'"
+            )
+        )
         {
             await price.ExecuteNonQueryAsync();
         }
@@ -146,23 +167,31 @@ public sealed class RedirectTests(DemoHost demo)
         using var first = await host.ClickAsync(slug);
         using var again = await host.ClickAsync(slug);
         using var head = await host.ClickAsync(slug, method: HttpMethod.Head);
-        await Eventually.Async(async () => await host.ScalarAsync<long>("select count(*) from click where kind in ('Person', 'DoubleTap', 'Head')") == 3);
+        await Eventually.Async(async () =>
+            await host.ScalarAsync<long>("select count(*) from click where kind in ('Person', 'DoubleTap', 'Head')") == 3
+        );
 
         // The other two clicks come a minute apart, as the rules' own check has it.
-        await using (var later = host.Database.CreateCommand(
-            """
-            insert into hit select gen_random_uuid(), workspace_id, at + n * interval '1 minute', short_link_id, visitor, null, 0, user_agent, ''
-            from hit, generate_series(1, 2) n where id = (select hit_id from click where kind = 'Person');
-            insert into hit_due select workspace_id, visitor, short_link_id, min(at), max(at) from hit where user_agent <> '' group by 1, 2, 3
-            on conflict do nothing
-            """))
+        await using (
+            var later = host.Database.CreateCommand(
+                """
+                insert into hit select gen_random_uuid(), workspace_id, at + n * interval '1 minute', short_link_id, visitor, null, 0, user_agent, ''
+                from hit, generate_series(1, 2) n where id = (select hit_id from click where kind = 'Person');
+                insert into hit_due select workspace_id, visitor, short_link_id, min(at), max(at) from hit where user_agent <> '' group by 1, 2, 3
+                on conflict do nothing
+                """
+            )
+        )
         {
             await later.ExecuteNonQueryAsync();
         }
 
         await Eventually.Async(async () => (await host.GetJsonAsync($"/api/v1/links/{link["id"]}"))["clicks"]!.GetValue<long>() == 3);
         var row = await host.GetJsonAsync($"/api/v1/links/{link["id"]}");
-        Assert.Equal((3, 1, "0.21"), (row["clicks"]!.GetValue<int>(), row["unique"]!.GetValue<int>(), row["cost"]!["amount"]!.GetValue<string>()));
+        Assert.Equal(
+            (3, 1, "0.21"),
+            (row["clicks"]!.GetValue<int>(), row["unique"]!.GetValue<int>(), row["cost"]!["amount"]!.GetValue<string>())
+        );
         Assert.True(row["others"]!.GetValue<int>() >= 3);
     }
 }

@@ -26,7 +26,14 @@ public sealed class UseLimitTests : IAsyncLifetime
         for (int i = 0; i < 3; i++)
         {
             _folders.Add(Directory.CreateTempSubdirectory("beacon-uses-").FullName);
-            _processes.Add(await BeaconProcess.StartAsync(_cluster.Connection + ";Application Name=use-limit", _folders[i], i == 0 ? first : DatabaseCluster.FreePort(), more: $"--Beacon:DemoShortHost={_shortHost}"));
+            _processes.Add(
+                await BeaconProcess.StartAsync(
+                    _cluster.Connection + ";Application Name=use-limit",
+                    _folders[i],
+                    i == 0 ? first : DatabaseCluster.FreePort(),
+                    more: $"--Beacon:DemoShortHost={_shortHost}"
+                )
+            );
         }
     }
 
@@ -51,15 +58,19 @@ public sealed class UseLimitTests : IAsyncLifetime
         }
 
         int done = 0;
-        var answers = await Task.WhenAll(Enumerable.Range(0, Clicks).Select(async i =>
-        {
-            if (Interlocked.Increment(ref done) == 60)
-            {
-                await _processes[2].KillAsync();
-            }
+        var answers = await Task.WhenAll(
+            Enumerable
+                .Range(0, Clicks)
+                .Select(async i =>
+                {
+                    if (Interlocked.Increment(ref done) == 60)
+                    {
+                        await _processes[2].KillAsync();
+                    }
 
-            return await StatusAsync(_processes[i % 3], slug, $"Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1 {i}");
-        }));
+                    return await StatusAsync(_processes[i % 3], slug, $"Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1 {i}");
+                })
+        );
         int through = answers.Count(a => a == HttpStatusCode.Found);
         await using var database = NpgsqlDataSource.Create(_cluster.Connection);
         await using var count = database.CreateCommand("select count(*) from hit where user_agent like '%Fernleaf/12.1 %'");
@@ -80,16 +91,25 @@ public sealed class UseLimitTests : IAsyncLifetime
     {
         string slug = await MakeAsync();
         await Eventually.Async(async () => await StatusAsync(_processes[0], slug, "curl/8.5.0") == HttpStatusCode.Found);
-        await using (var database = NpgsqlDataSource.Create(new NpgsqlConnectionStringBuilder(_cluster.Connection) { Database = "postgres", Pooling = false }.ConnectionString))
+        await using (
+            var database = NpgsqlDataSource.Create(
+                new NpgsqlConnectionStringBuilder(_cluster.Connection) { Database = "postgres", Pooling = false }.ConnectionString
+            )
+        )
         {
             string name = new NpgsqlConnectionStringBuilder(_cluster.Connection).Database!;
             await ExecuteAsync(database, $"alter database \"{name}\" with allow_connections false");
             await ExecuteAsync(database, $"select pg_terminate_backend(pid) from pg_stat_activity where datname = '{name}'");
-            Assert.Equal(HttpStatusCode.ServiceUnavailable, await StatusAsync(_processes[0], slug, "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1"));
+            Assert.Equal(
+                HttpStatusCode.ServiceUnavailable,
+                await StatusAsync(_processes[0], slug, "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1")
+            );
             await ExecuteAsync(database, $"alter database \"{name}\" with allow_connections true");
         }
 
-        await Eventually.Async(async () => await StatusAsync(_processes[0], slug, "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1") == HttpStatusCode.Found);
+        await Eventually.Async(async () =>
+            await StatusAsync(_processes[0], slug, "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1") == HttpStatusCode.Found
+        );
     }
 
     /// <summary>Three processes share a server of 100 connections (PostgreSQL's own default), and 200 people ask each at one moment.</summary>
@@ -102,7 +122,9 @@ public sealed class UseLimitTests : IAsyncLifetime
             await Eventually.Async(async () => await StatusAsync(process, slug, "curl/8.5.0") == HttpStatusCode.Found);
         }
 
-        var answers = await Task.WhenAll(Enumerable.Range(0, 600).Select(i => StatusAsync(_processes[i % 3], slug, $"Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1 {i}")));
+        var answers = await Task.WhenAll(
+            Enumerable.Range(0, 600).Select(i => StatusAsync(_processes[i % 3], slug, $"Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1 {i}"))
+        );
         Assert.Equal((Uses, 600 - Uses), (answers.Count(a => a == HttpStatusCode.Found), answers.Count(a => a == HttpStatusCode.Gone)));
         await using var database = NpgsqlDataSource.Create(_cluster.Connection);
         await using var open = database.CreateCommand("select count(*) from pg_stat_activity where application_name = 'use-limit'");
@@ -119,13 +141,25 @@ public sealed class UseLimitTests : IAsyncLifetime
     {
         using var client = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{_processes[0].Port}") };
         client.DefaultRequestHeaders.Add("Authorization", "Bearer demo-editor");
-        using var made = await client.PostAsJsonAsync("/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/seed-swap", campaign = "Seed Swap", placement = "Gate poster", ending = new { uses = Uses } });
+        using var made = await client.PostAsJsonAsync(
+            "/api/v1/links",
+            new
+            {
+                destination = $"http://{BeaconHost.GardenHost}/seed-swap",
+                campaign = "Seed Swap",
+                placement = "Gate poster",
+                ending = new { uses = Uses },
+            }
+        );
         return "/" + JsonNode.Parse(await made.Content.ReadAsStringAsync())!["shortUrl"]!.GetValue<string>().Split('/')[^1];
     }
 
     private async Task<HttpStatusCode> StatusAsync(BeaconProcess process, string slug, string userAgent)
     {
-        using var client = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false }) { BaseAddress = new Uri($"http://127.0.0.1:{process.Port}") };
+        using var client = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false })
+        {
+            BaseAddress = new Uri($"http://127.0.0.1:{process.Port}"),
+        };
         using var request = new HttpRequestMessage(HttpMethod.Get, slug);
         request.Headers.Host = _shortHost;
         request.Headers.TryAddWithoutValidation("User-Agent", userAgent);

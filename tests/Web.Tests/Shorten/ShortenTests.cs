@@ -19,7 +19,9 @@ public sealed class ShortenTests(DemoHost demo)
         using var socket = new TcpClient();
         await socket.ConnectAsync(IPAddress.Loopback, demo.Host.Port);
         await using var stream = socket.GetStream();
-        await stream.WriteAsync(Encoding.UTF8.GetBytes($"GET /api/v1/shorten?{query} HTTP/1.1\r\nHost: 127.0.0.1:{demo.Host.Port}\r\nConnection: close\r\n\r\n"));
+        await stream.WriteAsync(
+            Encoding.UTF8.GetBytes($"GET /api/v1/shorten?{query} HTTP/1.1\r\nHost: 127.0.0.1:{demo.Host.Port}\r\nConnection: close\r\n\r\n")
+        );
         using var reader = new StreamReader(stream);
         string[] answer = (await reader.ReadToEndAsync()).Split("\r\n\r\n", 2);
         string body = answer[0].Contains("chunked", StringComparison.OrdinalIgnoreCase) ? answer[1].Split("\r\n")[1] : answer[1];
@@ -50,7 +52,10 @@ public sealed class ShortenTests(DemoHost demo)
 
         // Encoded or raw, it is the same address; another placement has a link of its own.
         Assert.Equal(only, (await AskAsync($"key=demo-shortener{Poster}&url={Uri.EscapeDataString(raw)}")).Text);
-        Assert.NotEqual(only, (await AskAsync($"key=demo-shortener&placement=Members%E2%80%99%20mail&campaign=School%20Visits&url={raw}")).Text);
+        Assert.NotEqual(
+            only,
+            (await AskAsync($"key=demo-shortener&placement=Members%E2%80%99%20mail&campaign=School%20Visits&url={raw}")).Text
+        );
     }
 
     [Fact]
@@ -86,7 +91,10 @@ public sealed class ShortenTests(DemoHost demo)
         var (status, text) = await AskAsync($"key=demo-shortener{Poster}&url=https://shop-elsewhere.example/a");
         Assert.Equal(HttpStatusCode.Forbidden, status);
         Assert.Contains("an owner was asked", text, StringComparison.Ordinal);
-        Assert.Equal(1L, await demo.Host.ScalarAsync<long>("select count(*) from approved_hosts where host = 'shop-elsewhere.example' and not approved"));
+        Assert.Equal(
+            1L,
+            await demo.Host.ScalarAsync<long>("select count(*) from approved_hosts where host = 'shop-elsewhere.example' and not approved")
+        );
     }
 
     [Fact]
@@ -95,10 +103,20 @@ public sealed class ShortenTests(DemoHost demo)
         using var client = demo.Host.As("shortener");
         Assert.Equal(HttpStatusCode.Forbidden, (await client.GetAsync("/api/v1/links")).StatusCode);
         using var editor = demo.Host.As("editor");
-        var snippet = await editor.DoAsync(HttpMethod.Post, "/api/v1/links/snippet", new { placement = "Gate poster", campaign = "School Visits" });
+        var snippet = await editor.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/links/snippet",
+            new { placement = "Gate poster", campaign = "School Visits" }
+        );
         string pattern = snippet.Text("shortenPattern");
-        Assert.EndsWith("/api/v1/shorten?key=YOUR-KEY&placement=Gate%20poster&campaign=School%20Visits&url=", pattern, StringComparison.Ordinal);
-        var (status, _) = await AskAsync(pattern.Split('?', 2)[1].Replace("YOUR-KEY", "demo-shortener", StringComparison.Ordinal) + Page + "?from=pattern");
+        Assert.EndsWith(
+            "/api/v1/shorten?key=YOUR-KEY&placement=Gate%20poster&campaign=School%20Visits&url=",
+            pattern,
+            StringComparison.Ordinal
+        );
+        var (status, _) = await AskAsync(
+            pattern.Split('?', 2)[1].Replace("YOUR-KEY", "demo-shortener", StringComparison.Ordinal) + Page + "?from=pattern"
+        );
         Assert.Equal(HttpStatusCode.OK, status);
     }
 }

@@ -16,7 +16,10 @@ public sealed class ArrivalsRequestTests
     public void Whole_months_are_found(string from, string to, string before, string after)
     {
         var culture = System.Globalization.CultureInfo.InvariantCulture;
-        Assert.Equal((DateOnly.Parse(before, culture), DateOnly.Parse(after, culture)), Range(DateOnly.Parse(from, culture), DateOnly.Parse(to, culture)).AroundWholeMonths);
+        Assert.Equal(
+            (DateOnly.Parse(before, culture), DateOnly.Parse(after, culture)),
+            Range(DateOnly.Parse(from, culture), DateOnly.Parse(to, culture)).AroundWholeMonths
+        );
     }
 
     [Fact]
@@ -33,7 +36,10 @@ public sealed class ArrivalsRequestTests
                 for (var day = from.AddDays(-40); day <= to.AddDays(40); day = day.AddDays(1))
                 {
                     var month = new DateOnly(day.Year, day.Month, 1);
-                    int times = (day >= from && day <= before ? 1 : 0) + (day >= after && day <= to ? 1 : 0) + (month > before && month < after ? 1 : 0);
+                    int times =
+                        (day >= from && day <= before ? 1 : 0)
+                        + (day >= after && day <= to ? 1 : 0)
+                        + (month > before && month < after ? 1 : 0);
                     Assert.True(times == (day >= from && day <= to ? 1 : 0), $"{day} in {from} to {to}: {times}");
                 }
             }

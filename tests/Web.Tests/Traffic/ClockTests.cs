@@ -30,7 +30,11 @@ public sealed class ClockTests
         }
 
         Assert.Equal(4 * Each, made);
-        Task<long> HitsAsync() => host.ScalarAsync<long>("select count(*) from hit h join short_links s on s.id = h.short_link_id where s.link_id = $1 and h.user_agent like '%Fernleaf%'", Guid.Parse(link.Text("id")));
+        Task<long> HitsAsync() =>
+            host.ScalarAsync<long>(
+                "select count(*) from hit h join short_links s on s.id = h.short_link_id where s.link_id = $1 and h.user_agent like '%Fernleaf%'",
+                Guid.Parse(link.Text("id"))
+            );
         await Eventually.Async(async () => await HitsAsync() >= made);
         await Eventually.Async(async () => (await host.GetJsonAsync($"/api/v1/links/{link.Text("id")}")).Whole("clicks") >= made);
         Assert.Equal(made, await HitsAsync());

@@ -168,7 +168,12 @@ public sealed class CrashTests : IAsyncLifetime
     public async Task A_spool_left_behind_is_adopted_by_another_process_and_both_know_each_others_links()
     {
         var first = await BeaconProcess.StartAsync(_cluster.Connection, _data, _port);
-        await using var second = await BeaconProcess.StartAsync(_cluster.Connection, _data, DatabaseCluster.FreePort(), more: $"--Beacon:DemoShortHost=mmr.localhost:{_port}");
+        await using var second = await BeaconProcess.StartAsync(
+            _cluster.Connection,
+            _data,
+            DatabaseCluster.FreePort(),
+            more: $"--Beacon:DemoShortHost=mmr.localhost:{_port}"
+        );
         await MakeLinkAsync();
         using var load = new CancellationTokenSource();
         var clicking = ClickAsync(load.Token);
@@ -179,7 +184,10 @@ public sealed class CrashTests : IAsyncLifetime
 
         // The second process moves what the first one left, and answers for its links.
         await CompareAsync();
-        using var other = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false }) { BaseAddress = new Uri($"http://127.0.0.1:{second.Port}") };
+        using var other = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false })
+        {
+            BaseAddress = new Uri($"http://127.0.0.1:{second.Port}"),
+        };
         using var request = Request(_slug, "");
         Assert.Equal(HttpStatusCode.Found, (await other.SendAsync(request)).StatusCode);
         await first.DisposeAsync();
@@ -188,33 +196,48 @@ public sealed class CrashTests : IAsyncLifetime
     private async Task MakeLinkAsync()
     {
         using var client = Client("Bearer demo-editor");
-        using var saved = await client.PostAsJsonAsync("/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "Lantern Nights", placement = "Gate poster" });
+        using var saved = await client.PostAsJsonAsync(
+            "/api/v1/links",
+            new
+            {
+                destination = $"http://{BeaconHost.GardenHost}/visit",
+                campaign = "Lantern Nights",
+                placement = "Gate poster",
+            }
+        );
         _slug = "/" + JsonNode.Parse(await saved.Content.ReadAsStringAsync())!["shortUrl"]!.GetValue<string>().Split('/')[^1];
         await Eventually.Async(async () => await StatusAsync(_slug) == HttpStatusCode.Found);
     }
 
     /// <summary>Clicks as fast as answers come; each click is told apart by its referrer.</summary>
-    private Task ClickAsync(CancellationToken cancel) => Task.WhenAll(Enumerable.Range(0, Clients).Select(_ => Task.Run(async () =>
-    {
-        using var client = Client(null);
-        while (!cancel.IsCancellationRequested)
-        {
-            string name = $"https://vale.example/{Interlocked.Increment(ref _made)}";
-            using var request = Request(_slug, name);
-            try
-            {
-                using var answer = await client.SendAsync(request, CancellationToken.None);
-                if (answer.StatusCode == HttpStatusCode.Found)
-                {
-                    _answered.Add(name);
-                }
-            }
-            catch (Exception broken) when (broken is HttpRequestException or System.Net.Sockets.SocketException)
-            {
-                await Task.Delay(5, CancellationToken.None); // killed; whether that hit was kept is nobody's promise
-            }
-        }
-    })));
+    private Task ClickAsync(CancellationToken cancel) =>
+        Task.WhenAll(
+            Enumerable
+                .Range(0, Clients)
+                .Select(_ =>
+                    Task.Run(async () =>
+                    {
+                        using var client = Client(null);
+                        while (!cancel.IsCancellationRequested)
+                        {
+                            string name = $"https://vale.example/{Interlocked.Increment(ref _made)}";
+                            using var request = Request(_slug, name);
+                            try
+                            {
+                                using var answer = await client.SendAsync(request, CancellationToken.None);
+                                if (answer.StatusCode == HttpStatusCode.Found)
+                                {
+                                    _answered.Add(name);
+                                }
+                            }
+                            catch (Exception broken) when (broken is HttpRequestException or System.Net.Sockets.SocketException)
+                            {
+                                await Task.Delay(5, CancellationToken.None); // killed; whether that hit was kept is nobody's promise
+                            }
+                        }
+                    })
+                )
+        );
 
     private async Task CompareAsync()
     {
@@ -268,7 +291,10 @@ public sealed class CrashTests : IAsyncLifetime
 
     private HttpClient Client(string? authorization)
     {
-        var client = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false }) { BaseAddress = new Uri($"http://127.0.0.1:{_port}") };
+        var client = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false })
+        {
+            BaseAddress = new Uri($"http://127.0.0.1:{_port}"),
+        };
         if (authorization is not null)
         {
             client.DefaultRequestHeaders.TryAddWithoutValidation("Authorization", authorization);

@@ -23,22 +23,39 @@ public sealed class CrowdTests : IAsyncLifetime
         // Nobody works out but the test itself.
         _host = await BeaconHost.StartAsync(replace: services =>
         {
-            foreach (var worker in services.Where(s => s.ImplementationType == typeof(PreciseBeacon.Web.Traffic.AggregationWorker)).ToList())
+            foreach (
+                var worker in services.Where(s => s.ImplementationType == typeof(PreciseBeacon.Web.Traffic.AggregationWorker)).ToList()
+            )
             {
                 services.Remove(worker);
             }
         });
         var link = await _host.SaveLinkAsync();
         _workspace = await _host.ScalarAsync<Guid>("select id from workspaces");
-        _shortLink = await _host.ScalarAsync<Guid>("select id from short_links where link_id = $1 and use = 'Text'", Guid.Parse(link.Text("id")));
-        await using var clean = _host.Database.CreateCommand("truncate hit_due, visit_due, hit, page_event, click, click_day, click_month, visit, visit_day, visit_month, conversion, conversion_day, conversion_month, visitor_day, link_use_due; update links set uses = 0, last_used_at = null");
+        _shortLink = await _host.ScalarAsync<Guid>(
+            "select id from short_links where link_id = $1 and use = 'Text'",
+            Guid.Parse(link.Text("id"))
+        );
+        await using var clean = _host.Database.CreateCommand(
+            "truncate hit_due, visit_due, hit, page_event, click, click_day, click_month, visit, visit_day, visit_month, conversion, conversion_day, conversion_month, visitor_day, link_use_due; update links set uses = 0, last_used_at = null"
+        );
         await clean.ExecuteNonQueryAsync();
     }
 
     public async Task DisposeAsync() => await _host.DisposeAsync();
 
-    private RawHit Hit(int i, Guid visitor, double secondsApart = 1.5) => new(
-        Guid.CreateVersion7(), _workspace, Start.AddSeconds(i * secondsApart), _shortLink, visitor, null, HitFlags.None, "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1", "");
+    private RawHit Hit(int i, Guid visitor, double secondsApart = 1.5) =>
+        new(
+            Guid.CreateVersion7(),
+            _workspace,
+            Start.AddSeconds(i * secondsApart),
+            _shortLink,
+            visitor,
+            null,
+            HitFlags.None,
+            "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
+            ""
+        );
 
     private async Task BringAsync(IEnumerable<RawHit> hits)
     {
@@ -56,12 +73,14 @@ public sealed class CrowdTests : IAsyncLifetime
         var visitor = Guid.NewGuid();
 
         // Every third hit comes after a pause, so that stretches have clicks and double taps all through.
-        await BringAsync(Enumerable.Range(0, Hits).Select(i => Hit(i, visitor, secondsApart: 1) with { At = Start.AddSeconds((i / 3 * 10) + (i % 3)) }));
+        await BringAsync(
+            Enumerable.Range(0, Hits).Select(i => Hit(i, visitor, secondsApart: 1) with { At = Start.AddSeconds((i / 3 * 10) + (i % 3)) })
+        );
         var clicks = new ClickAggregator(_host.Database);
         var longest = TimeSpan.Zero;
         using var done = new CancellationTokenSource();
         var meanwhile = MeanwhileAsync(visitor, done.Token);
-        for (int worked = 1; worked > 0;)
+        for (int worked = 1; worked > 0; )
         {
             long began = Stopwatch.GetTimestamp();
             worked = await clicks.WorkOutAsync(CancellationToken.None);
@@ -72,17 +91,27 @@ public sealed class CrowdTests : IAsyncLifetime
         var (brought, slowest) = await meanwhile;
         Assert.True(longest < TimeSpan.FromSeconds(5), $"the longest step took {longest.TotalSeconds:F2} s"); // a second on an idle machine; it was 108
         Assert.True(brought > 1 && slowest < TimeSpan.FromSeconds(3), $"{brought} brought, one waited {slowest.TotalSeconds:F2} s");
-        while (await clicks.WorkOutAsync(CancellationToken.None) > 0)
-        {
-        }
+        while (await clicks.WorkOutAsync(CancellationToken.None) > 0) { }
 
         // Recomputed by the rule alone: within two seconds of the person's hit before it is a double tap.
         Assert.Equal(
-            await _host.ScalarAsync<long>("select count(*) from (select at - lag(at) over (partition by visitor, short_link_id order by at, id) as after from hit) h where after is null or after > interval '2 seconds'"),
-            await _host.ScalarAsync<long>("select count(*) from click where kind = 'Person'"));
-        Assert.Equal(await _host.ScalarAsync<long>("select count(*) from hit"), await _host.ScalarAsync<long>("select count(*) from click"));
-        Assert.Equal(await _host.ScalarAsync<long>("select count(*) from click where kind = 'Person'"), await _host.ScalarAsync<long>("select sum(uses)::bigint from links"));
-        Assert.Equal(await _host.ScalarAsync<long>("select count(*) from click where kind = 'Person'"), await _host.ScalarAsync<long>("select sum(clicks)::bigint from click_day where kind = 'Person'"));
+            await _host.ScalarAsync<long>(
+                "select count(*) from (select at - lag(at) over (partition by visitor, short_link_id order by at, id) as after from hit) h where after is null or after > interval '2 seconds'"
+            ),
+            await _host.ScalarAsync<long>("select count(*) from click where kind = 'Person'")
+        );
+        Assert.Equal(
+            await _host.ScalarAsync<long>("select count(*) from hit"),
+            await _host.ScalarAsync<long>("select count(*) from click")
+        );
+        Assert.Equal(
+            await _host.ScalarAsync<long>("select count(*) from click where kind = 'Person'"),
+            await _host.ScalarAsync<long>("select sum(uses)::bigint from links")
+        );
+        Assert.Equal(
+            await _host.ScalarAsync<long>("select count(*) from click where kind = 'Person'"),
+            await _host.ScalarAsync<long>("select sum(clicks)::bigint from click_day where kind = 'Person'")
+        );
     }
 
     /// <summary>Brings more hits of the same visitor on the same link, and counts uses, while it is worked out.</summary>
@@ -109,18 +138,23 @@ public sealed class CrowdTests : IAsyncLifetime
     {
         var visitor = Guid.NewGuid();
         var random = new Random(7);
-        var hits = Enumerable.Range(0, 12_000).Select(i => Hit(i, visitor) with
-        {
-            At = Start.AddMilliseconds((i / 4 * 5_000) + random.Next(4_000)),
-            Flags = random.Next(10) == 0 ? HitFlags.Head : HitFlags.None,
-        }).ToList();
+        var hits = Enumerable
+            .Range(0, 12_000)
+            .Select(i =>
+                Hit(i, visitor) with
+                {
+                    At = Start.AddMilliseconds((i / 4 * 5_000) + random.Next(4_000)),
+                    Flags = random.Next(10) == 0 ? HitFlags.Head : HitFlags.None,
+                }
+            )
+            .ToList();
         await BringAsync(hits.OrderBy(_ => random.Next()));
         var clicks = new ClickAggregator(_host.Database);
-        while (await clicks.WorkOutAsync(CancellationToken.None) > 0)
-        {
-        }
+        while (await clicks.WorkOutAsync(CancellationToken.None) > 0) { }
 
-        var expected = HitClassifier.Sort(hits.OrderBy(h => h.At).ThenBy(h => h.Id.ToString("N"), StringComparer.Ordinal)).ToDictionary(s => s.Hit.Id, s => s.Kind.ToString());
+        var expected = HitClassifier
+            .Sort(hits.OrderBy(h => h.At).ThenBy(h => h.Id.ToString("N"), StringComparer.Ordinal))
+            .ToDictionary(s => s.Hit.Id, s => s.Kind.ToString());
         var actual = new Dictionary<Guid, string>();
         await using var command = _host.Database.CreateCommand("select hit_id, kind from click");
         await using var reader = await command.ExecuteReaderAsync();
@@ -141,28 +175,33 @@ public sealed class CrowdTests : IAsyncLifetime
         foreach (int from in Enumerable.Range(0, 20))
         {
             var events = new RawEvents();
-            events.PageEvents.AddRange(Enumerable.Range(from * 5_000, 5_000).Select(i => new RawPageEvent
-            {
-                Id = Guid.CreateVersion7(),
-                WorkspaceId = _workspace,
-                SiteId = site,
-                At = Start.AddMilliseconds(i * 300),
-                Kind = i % 2 == 0 ? PageEventKind.Conversion : PageEventKind.View,
-                Name = i % 2 == 0 ? "ticket" : "",
-                Url = $"http://{BeaconHost.GardenHost}/shop?n={i}",
-                Visitor = visitor,
-                UserAgent = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
-            }));
+            events.PageEvents.AddRange(
+                Enumerable
+                    .Range(from * 5_000, 5_000)
+                    .Select(i => new RawPageEvent
+                    {
+                        Id = Guid.CreateVersion7(),
+                        WorkspaceId = _workspace,
+                        SiteId = site,
+                        At = Start.AddMilliseconds(i * 300),
+                        Kind = i % 2 == 0 ? PageEventKind.Conversion : PageEventKind.View,
+                        Name = i % 2 == 0 ? "ticket" : "",
+                        Url = $"http://{BeaconHost.GardenHost}/shop?n={i}",
+                        Visitor = visitor,
+                        UserAgent = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
+                    })
+            );
             await new SpoolDrain(_host.Database).WriteStraightAsync(events, CancellationToken.None);
         }
 
         var began = Stopwatch.GetTimestamp();
-        while (await new VisitAggregator(_host.Database).WorkOutAsync(CancellationToken.None) > 0)
-        {
-        }
+        while (await new VisitAggregator(_host.Database).WorkOutAsync(CancellationToken.None) > 0) { }
 
         var took = Stopwatch.GetElapsedTime(began);
-        Assert.Equal((1L, 50_000L), (await _host.ScalarAsync<long>("select count(*) from visit"), await _host.ScalarAsync<long>("select count(*) from conversion")));
+        Assert.Equal(
+            (1L, 50_000L),
+            (await _host.ScalarAsync<long>("select count(*) from visit"), await _host.ScalarAsync<long>("select count(*) from conversion"))
+        );
         Assert.True(took < TimeSpan.FromSeconds(30), $"{took.TotalSeconds:F1} s");
     }
 
@@ -176,8 +215,17 @@ public sealed class CrowdTests : IAsyncLifetime
         {
             await using var hold = new NpgsqlCommand("select 1 from links for update", connection);
             await hold.ExecuteNonQueryAsync();
-            Assert.Equal(2, await new ClickAggregator(_host.Database).WorkOutAsync(CancellationToken.None).WaitAsync(TimeSpan.FromSeconds(10)));
-            Assert.Equal((2L, 0L), (await _host.ScalarAsync<long>("select count(*) from click"), await _host.ScalarAsync<long>("select sum(uses)::bigint from links")));
+            Assert.Equal(
+                2,
+                await new ClickAggregator(_host.Database).WorkOutAsync(CancellationToken.None).WaitAsync(TimeSpan.FromSeconds(10))
+            );
+            Assert.Equal(
+                (2L, 0L),
+                (
+                    await _host.ScalarAsync<long>("select count(*) from click"),
+                    await _host.ScalarAsync<long>("select sum(uses)::bigint from links")
+                )
+            );
         }
 
         await BringAsync([Hit(200, Guid.NewGuid())]);

@@ -20,7 +20,11 @@ public sealed class HungDatabaseTests : IAsyncLifetime, IDisposable
     public async Task InitializeAsync()
     {
         _cluster = await OwnCluster.StartAsync();
-        _host = await BeaconHost.StartAsync(database: _cluster.Connection, replace: s => s.AddSingleton<ILoggerProvider>(_log), more: "--Logging:LogLevel:Default=Warning");
+        _host = await BeaconHost.StartAsync(
+            database: _cluster.Connection,
+            replace: s => s.AddSingleton<ILoggerProvider>(_log),
+            more: "--Logging:LogLevel:Default=Warning"
+        );
     }
 
     public async Task DisposeAsync()
@@ -50,8 +54,20 @@ public sealed class HungDatabaseTests : IAsyncLifetime, IDisposable
         {
             var hung = Stopwatch.StartNew();
             using var editor = _host.As("editor");
-            var save = editor.CallAsync(HttpMethod.Post, "/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "Seed Swap", placement = "Gate poster" });
-            await Eventually.Async(async () => (await _host.ClickAsync("/never-made")).StatusCode == HttpStatusCode.ServiceUnavailable, TimeSpan.FromSeconds(5)); // two, and what a busy machine adds; it was over thirty
+            var save = editor.CallAsync(
+                HttpMethod.Post,
+                "/api/v1/links",
+                new
+                {
+                    destination = $"http://{BeaconHost.GardenHost}/visit",
+                    campaign = "Seed Swap",
+                    placement = "Gate poster",
+                }
+            );
+            await Eventually.Async(
+                async () => (await _host.ClickAsync("/never-made")).StatusCode == HttpStatusCode.ServiceUnavailable,
+                TimeSpan.FromSeconds(5)
+            ); // two, and what a busy machine adds; it was over thirty
             hung.Restart();
             Assert.Equal(HttpStatusCode.ServiceUnavailable, await StatusAsync("/readyz"));
             Assert.True(hung.Elapsed < TimeSpan.FromSeconds(3), $"{hung.Elapsed}");
@@ -77,14 +93,31 @@ public sealed class HungDatabaseTests : IAsyncLifetime, IDisposable
         long made = await _host.ScalarAsync<long>("select count(*) from links");
         using var done = new CancellationTokenSource();
         var answers = new ConcurrentBag<HttpStatusCode>();
-        var saving = Task.WhenAll(Enumerable.Range(0, 4).Select(async _ =>
-        {
-            using var editor = _host.As("editor");
-            while (!done.IsCancellationRequested)
-            {
-                answers.Add((await editor.CallAsync(HttpMethod.Post, "/api/v1/links", new { destination = $"http://{BeaconHost.GardenHost}/visit", campaign = "Seed Swap", placement = "Gate poster" })).Status);
-            }
-        }));
+        var saving = Task.WhenAll(
+            Enumerable
+                .Range(0, 4)
+                .Select(async _ =>
+                {
+                    using var editor = _host.As("editor");
+                    while (!done.IsCancellationRequested)
+                    {
+                        answers.Add(
+                            (
+                                await editor.CallAsync(
+                                    HttpMethod.Post,
+                                    "/api/v1/links",
+                                    new
+                                    {
+                                        destination = $"http://{BeaconHost.GardenHost}/visit",
+                                        campaign = "Seed Swap",
+                                        placement = "Gate poster",
+                                    }
+                                )
+                            ).Status
+                        );
+                    }
+                })
+        );
         for (int outage = 0; outage < 2; outage++)
         {
             int before = answers.Count(a => a == HttpStatusCode.Created);
@@ -122,11 +155,14 @@ public sealed class HungDatabaseTests : IAsyncLifetime, IDisposable
 
         public bool IsEnabled(LogLevel logLevel) => logLevel >= LogLevel.Warning;
 
-        public void Log<TState>(LogLevel logLevel, EventId eventId, TState state, Exception? exception, Func<TState, Exception?, string> formatter) =>
-            All.Enqueue($"{formatter(state, exception)} {exception}");
+        public void Log<TState>(
+            LogLevel logLevel,
+            EventId eventId,
+            TState state,
+            Exception? exception,
+            Func<TState, Exception?, string> formatter
+        ) => All.Enqueue($"{formatter(state, exception)} {exception}");
 
-        public void Dispose()
-        {
-        }
+        public void Dispose() { }
     }
 }

@@ -50,8 +50,12 @@ public sealed class SaltTests
         string slug = "/" + link["shortUrl"]!.GetValue<string>().Split('/')[^1];
         await Eventually.Async(async () => (await host.ClickAsync(slug)).StatusCode == System.Net.HttpStatusCode.Found);
         await host.MeasureAsync(new { k = "demo-garden", u = $"http://{BeaconHost.GardenHost}/" });
-        await Eventually.Async(async () => await host.ScalarAsync<long>("select (select count(*) from hit) * (select count(*) from page_event)") > 0);
-        string rows = await host.ScalarAsync<string>("select (select string_agg(h::text, '') from hit h) || (select string_agg(p::text, '') from page_event p)");
+        await Eventually.Async(async () =>
+            await host.ScalarAsync<long>("select (select count(*) from hit) * (select count(*) from page_event)") > 0
+        );
+        string rows = await host.ScalarAsync<string>(
+            "select (select string_agg(h::text, '') from hit h) || (select string_agg(p::text, '') from page_event p)"
+        );
         Assert.DoesNotContain("127.0.0.1", rows, StringComparison.Ordinal);
         Assert.DoesNotContain(Convert.ToHexStringLower([127, 0, 0, 1]), rows, StringComparison.Ordinal);
     }

@@ -12,7 +12,15 @@ public sealed class TownTests
     public async Task Clicks_are_counted_by_town_where_a_file_knows_it()
     {
         string file = Path.GetTempFileName();
-        PlaceFile.Write(file, new() { ["country_code"] = "IE", ["state1"] = "Leinster", ["city"] = "Dublin" });
+        PlaceFile.Write(
+            file,
+            new()
+            {
+                ["country_code"] = "IE",
+                ["state1"] = "Leinster",
+                ["city"] = "Dublin",
+            }
+        );
         await using (var host = await BeaconHost.StartAsync(more: $"--Beacon:CountryFile={file}"))
         {
             var link = await host.SaveLinkAsync();
@@ -26,7 +34,11 @@ public sealed class TownTests
             });
             Assert.Equal("IE", counts["countries"]![0].Text("name"));
             Assert.Equal("Dublin, Leinster, IE", Assert.Single(counts["places"]!.AsArray()).Text("name"));
-            Assert.DoesNotContain("127.0.0.1", await host.ScalarAsync<string>("select string_agg(h::text, '') from hit h"), StringComparison.Ordinal);
+            Assert.DoesNotContain(
+                "127.0.0.1",
+                await host.ScalarAsync<string>("select string_agg(h::text, '') from hit h"),
+                StringComparison.Ordinal
+            );
         }
 
         File.Delete(file);

@@ -24,18 +24,19 @@ public sealed class WorkingOutTests : IAsyncLifetime
 
     public async Task DisposeAsync() => await _host.DisposeAsync();
 
-    private RawPageEvent View(string at, string path, Guid visitor, Guid? earlier = null) => new()
-    {
-        Id = Guid.CreateVersion7(),
-        WorkspaceId = _workspace,
-        SiteId = _site,
-        At = DateTimeOffset.Parse(at + "Z", System.Globalization.CultureInfo.InvariantCulture),
-        Kind = PageEventKind.View,
-        Url = $"http://{BeaconHost.GardenHost}{path}",
-        Visitor = visitor,
-        EarlierVisitor = earlier,
-        UserAgent = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
-    };
+    private RawPageEvent View(string at, string path, Guid visitor, Guid? earlier = null) =>
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            WorkspaceId = _workspace,
+            SiteId = _site,
+            At = DateTimeOffset.Parse(at + "Z", System.Globalization.CultureInfo.InvariantCulture),
+            Kind = PageEventKind.View,
+            Url = $"http://{BeaconHost.GardenHost}{path}",
+            Visitor = visitor,
+            EarlierVisitor = earlier,
+            UserAgent = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
+        };
 
     private async Task KeepAsync(params RawPageEvent[] events)
     {
@@ -60,7 +61,21 @@ public sealed class WorkingOutTests : IAsyncLifetime
     private async Task<string> SnapshotAsync()
     {
         var rows = new List<string>();
-        foreach (string table in new[] { "click", "visit", "conversion", "visit_day", "visit_month", "visitor_day", "conversion_day", "conversion_month", "click_day", "click_month" })
+        foreach (
+            string table in new[]
+            {
+                "click",
+                "visit",
+                "conversion",
+                "visit_day",
+                "visit_month",
+                "visitor_day",
+                "conversion_day",
+                "conversion_month",
+                "click_day",
+                "click_month",
+            }
+        )
         {
             await using var command = _host.Database.CreateCommand($"select to_jsonb(t)::text from {table} t order by 1");
             await using var reader = await command.ExecuteReaderAsync();
@@ -91,12 +106,18 @@ public sealed class WorkingOutTests : IAsyncLifetime
         var visitor = Guid.NewGuid();
         RawPageEvent[] events =
         [
-            View("2026-06-01T10:00", "/?utm_source=a", visitor), View("2026-06-01T10:20", "/visit", visitor),
-            View("2026-06-01T10:40", "/shop", visitor), View("2026-06-01T12:00", "/", visitor),
+            View("2026-06-01T10:00", "/?utm_source=a", visitor),
+            View("2026-06-01T10:20", "/visit", visitor),
+            View("2026-06-01T10:40", "/shop", visitor),
+            View("2026-06-01T12:00", "/", visitor),
         ];
         await KeepAsync(events);
         string inOrder = await SnapshotAsync();
-        await using (var empty = _host.Database.CreateCommand("truncate page_event, visit, conversion, visit_day, visit_month, visitor_day, conversion_day, conversion_month, combination"))
+        await using (
+            var empty = _host.Database.CreateCommand(
+                "truncate page_event, visit, conversion, visit_day, visit_month, visitor_day, conversion_day, conversion_month, combination"
+            )
+        )
         {
             await empty.ExecuteNonQueryAsync();
         }
@@ -114,23 +135,43 @@ public sealed class WorkingOutTests : IAsyncLifetime
     [Fact]
     public async Task A_visit_goes_on_over_midnight_though_the_salt_has_changed()
     {
-        Guid before = Guid.NewGuid(), after = Guid.NewGuid();
+        Guid before = Guid.NewGuid(),
+            after = Guid.NewGuid();
 
         // Midnight in Dublin's summer is 23:00 UTC.
         await KeepAsync(View("2026-06-01T22:50", "/?utm_source=a", before));
         await KeepAsync(View("2026-06-01T23:10", "/visit", after, before), View("2026-06-02T02:00", "/", after));
         Assert.Equal(
             """["2026-06-01:2","2026-06-02:1"]""",
-            JsonSerializer.Serialize(JsonSerializer.Deserialize<string[]>(await _host.ScalarAsync<string>("select jsonb_agg(day || ':' || page_views order by started_at)::text from visit"))));
+            JsonSerializer.Serialize(
+                JsonSerializer.Deserialize<string[]>(
+                    await _host.ScalarAsync<string>("select jsonb_agg(day || ':' || page_views order by started_at)::text from visit")
+                )
+            )
+        );
     }
 
     [Fact]
     public async Task An_order_id_counts_once_for_whoever_sent_it_first()
     {
-        Guid one = Guid.NewGuid(), other = Guid.NewGuid();
-        var order = View("2026-06-01T10:00", "/thanks", one) with { Kind = PageEventKind.Conversion, Name = "ticket", OrderId = "A1", Value = 20m, Currency = "EUR" };
+        Guid one = Guid.NewGuid(),
+            other = Guid.NewGuid();
+        var order = View("2026-06-01T10:00", "/thanks", one) with
+        {
+            Kind = PageEventKind.Conversion,
+            Name = "ticket",
+            OrderId = "A1",
+            Value = 20m,
+            Currency = "EUR",
+        };
         await KeepAsync(order, order with { Id = Guid.CreateVersion7(), At = order.At.AddMinutes(1) });
-        Assert.Equal((1L, 20m), (await _host.ScalarAsync<long>("select sum(conversions)::bigint from conversion_day"), await _host.ScalarAsync<decimal>("select sum(revenue) from conversion_day")));
+        Assert.Equal(
+            (1L, 20m),
+            (
+                await _host.ScalarAsync<long>("select sum(conversions)::bigint from conversion_day"),
+                await _host.ScalarAsync<decimal>("select sum(revenue) from conversion_day")
+            )
+        );
 
         // An earlier report of the same order arrives later, from somebody else: it is the one that counts.
         await KeepAsync(order with { Id = Guid.CreateVersion7(), Visitor = other, At = order.At.AddMinutes(-5) });
@@ -142,12 +183,35 @@ public sealed class WorkingOutTests : IAsyncLifetime
     [Fact]
     public async Task An_order_id_a_crawler_sent_first_takes_nothing_from_the_person_who_ordered()
     {
-        Guid crawler = Guid.NewGuid(), person = Guid.NewGuid();
-        var order = View("2026-06-01T10:00", "/thanks", crawler) with { Kind = PageEventKind.Conversion, Name = "ticket", OrderId = "B1", Value = 20m, Currency = "EUR", UserAgent = "Fernbot/1.0 (crawler; +https://fern.example/bot)" };
+        Guid crawler = Guid.NewGuid(),
+            person = Guid.NewGuid();
+        var order = View("2026-06-01T10:00", "/thanks", crawler) with
+        {
+            Kind = PageEventKind.Conversion,
+            Name = "ticket",
+            OrderId = "B1",
+            Value = 20m,
+            Currency = "EUR",
+            UserAgent = "Fernbot/1.0 (crawler; +https://fern.example/bot)",
+        };
         await KeepAsync(order, View("2026-06-01T10:04", "/shop", person));
-        await KeepAsync(order with { Id = Guid.CreateVersion7(), Visitor = person, At = order.At.AddMinutes(5), UserAgent = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1" });
+        await KeepAsync(
+            order with
+            {
+                Id = Guid.CreateVersion7(),
+                Visitor = person,
+                At = order.At.AddMinutes(5),
+                UserAgent = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
+            }
+        );
         Assert.Equal(person, await _host.ScalarAsync<Guid>("select visitor from conversion"));
-        Assert.Equal((1L, 0L), (await _host.ScalarAsync<long>("select sum(conversions)::bigint from conversion_day"), await _host.ScalarAsync<long>("select count(*) filter (where bounced) from visit")));
+        Assert.Equal(
+            (1L, 0L),
+            (
+                await _host.ScalarAsync<long>("select sum(conversions)::bigint from conversion_day"),
+                await _host.ScalarAsync<long>("select count(*) filter (where bounced) from visit")
+            )
+        );
     }
 
     /// <summary>The links of a row are those its visits came by: <c>b1</c> never finds <c>b10</c>, and a channel finds what it claims.</summary>
@@ -156,8 +220,13 @@ public sealed class WorkingOutTests : IAsyncLifetime
     {
         using var owner = _host.As("owner");
         var now = DateTime.UtcNow;
-        string Moment(int minutes) => now.AddMinutes(minutes).ToString("yyyy-MM-ddTHH:mm:ss", System.Globalization.CultureInfo.InvariantCulture);
-        var links = new[] { await _host.SaveLinkAsync($"http://{BeaconHost.GardenHost}/visit", "b1", "The Trellis – header button"), await _host.SaveLinkAsync($"http://{BeaconHost.GardenHost}/visit", "b10", "The Trellis – header button") };
+        string Moment(int minutes) =>
+            now.AddMinutes(minutes).ToString("yyyy-MM-ddTHH:mm:ss", System.Globalization.CultureInfo.InvariantCulture);
+        var links = new[]
+        {
+            await _host.SaveLinkAsync($"http://{BeaconHost.GardenHost}/visit", "b1", "The Trellis – header button"),
+            await _host.SaveLinkAsync($"http://{BeaconHost.GardenHost}/visit", "b10", "The Trellis – header button"),
+        };
         for (int i = 0; i < 3; i++)
         {
             await KeepAsync(View(Moment(i + 1), "/", Guid.NewGuid()) with { Url = links[i == 0 ? 0 : 1]["link"].Text("url") });
@@ -172,7 +241,16 @@ public sealed class WorkingOutTests : IAsyncLifetime
         Assert.Empty(await BehindAsync("device:Tablet"));
 
         async Task<List<(string, int)>> BehindAsync(string where) =>
-            [.. (await owner.DoAsync(HttpMethod.Get, $"/api/v1/arrivals/links?from={now:yyyy-MM-dd}&to={now.AddDays(1):yyyy-MM-dd}&where={Uri.EscapeDataString(where)}")).AsArray().Select(l => (l!.Text("id"), l!.Whole("visits")))];
+            [
+                .. (
+                    await owner.DoAsync(
+                        HttpMethod.Get,
+                        $"/api/v1/arrivals/links?from={now:yyyy-MM-dd}&to={now.AddDays(1):yyyy-MM-dd}&where={Uri.EscapeDataString(where)}"
+                    )
+                )
+                    .AsArray()
+                    .Select(l => (l!.Text("id"), l!.Whole("visits"))),
+            ];
     }
 
     [Fact]
@@ -182,7 +260,19 @@ public sealed class WorkingOutTests : IAsyncLifetime
         {
             var visitor = Guid.NewGuid();
             var view = View($"2026-06-{i + 1:00}T10:00", $"/?utm_source=s{i % 3}&utm_medium=email&utm_campaign=c{i % 2}", visitor);
-            await KeepAsync(view, view with { Id = Guid.CreateVersion7(), At = view.At.AddMinutes(1), Kind = PageEventKind.Conversion, Name = "ticket", OrderId = $"o{i}", Value = 10m + i, Currency = i == 5 ? "GBP" : "EUR" });
+            await KeepAsync(
+                view,
+                view with
+                {
+                    Id = Guid.CreateVersion7(),
+                    At = view.At.AddMinutes(1),
+                    Kind = PageEventKind.Conversion,
+                    Name = "ticket",
+                    OrderId = $"o{i}",
+                    Value = 10m + i,
+                    Currency = i == 5 ? "GBP" : "EUR",
+                }
+            );
         }
 
         var report = await _host.GetJsonAsync("/api/v1/arrivals?from=2026-06-01&to=2026-06-30&rows=campaign,source,medium");
@@ -191,8 +281,16 @@ public sealed class WorkingOutTests : IAsyncLifetime
         Assert.Equal(12, report["total"]!["visits"]!.GetValue<int>());
         Assert.Equal(12, rows.Sum(r => r!["figures"]!["visits"]!.GetValue<int>()));
         Assert.Equal("171.00", report["total"]!["revenue"]!["amount"]!.GetValue<string>());
-        Assert.Equal(171m, rows.Sum(r => decimal.Parse(r!["figures"]!["revenue"]!["amount"]!.GetValue<string>(), System.Globalization.CultureInfo.InvariantCulture)));
-        Assert.Equal(("15.00", "GBP"), (report["revenueElsewhere"]![0]!["amount"]!.GetValue<string>(), report["revenueElsewhere"]![0]!["currency"]!.GetValue<string>()));
+        Assert.Equal(
+            171m,
+            rows.Sum(r =>
+                decimal.Parse(r!["figures"]!["revenue"]!["amount"]!.GetValue<string>(), System.Globalization.CultureInfo.InvariantCulture)
+            )
+        );
+        Assert.Equal(
+            ("15.00", "GBP"),
+            (report["revenueElsewhere"]![0]!["amount"]!.GetValue<string>(), report["revenueElsewhere"]![0]!["currency"]!.GetValue<string>())
+        );
 
         var narrowed = await _host.GetJsonAsync("/api/v1/arrivals?from=2026-06-01&to=2026-06-30&rows=source&where=campaign:c1");
         Assert.Equal(6, narrowed["total"]!["visits"]!.GetValue<int>());
@@ -205,7 +303,15 @@ public sealed class WorkingOutTests : IAsyncLifetime
         await _host.DisposeAsync();
         _host = await BeaconHost.StartAsync(visits: 1_500);
         var today = DateOnly.FromDateTime(DateTime.UtcNow);
-        foreach (var (from, to) in new[] { (today.AddDays(-120), today), (today.AddDays(-12), today.AddDays(-3)), (today.AddDays(-400), today), (new DateOnly(today.Year, today.Month, 1).AddMonths(-2), new DateOnly(today.Year, today.Month, 1).AddDays(-1)) })
+        foreach (
+            var (from, to) in new[]
+            {
+                (today.AddDays(-120), today),
+                (today.AddDays(-12), today.AddDays(-3)),
+                (today.AddDays(-400), today),
+                (new DateOnly(today.Year, today.Month, 1).AddMonths(-2), new DateOnly(today.Year, today.Month, 1).AddDays(-1)),
+            }
+        )
         {
             var report = await _host.GetJsonAsync($"/api/v1/arrivals?from={from:yyyy-MM-dd}&to={to:yyyy-MM-dd}&rows=campaign");
             await using var command = _host.Database.CreateCommand(
@@ -213,7 +319,8 @@ public sealed class WorkingOutTests : IAsyncLifetime
                 select count(*), coalesce(sum(page_views), 0)::bigint, coalesce(sum(conversions), 0)::bigint,
                     (select coalesce(sum(value), 0) from conversion where day between $1 and $2 and currency = 'EUR')
                 from visit where day between $1 and $2
-                """);
+                """
+            );
             command.Parameters.Add(new() { Value = from });
             command.Parameters.Add(new() { Value = to });
             await using var reader = await command.ExecuteReaderAsync();
@@ -221,8 +328,13 @@ public sealed class WorkingOutTests : IAsyncLifetime
             var total = report["total"]!;
             Assert.Equal(
                 (reader.GetInt64(0), reader.GetInt64(1), reader.GetInt64(2), reader.GetDecimal(3)),
-                (total["visits"]!.GetValue<long>(), total["pageViews"]!.GetValue<long>(), total["conversions"]!.GetValue<long>(),
-                    decimal.Parse(total["revenue"]!["amount"]!.GetValue<string>(), System.Globalization.CultureInfo.InvariantCulture)));
+                (
+                    total["visits"]!.GetValue<long>(),
+                    total["pageViews"]!.GetValue<long>(),
+                    total["conversions"]!.GetValue<long>(),
+                    decimal.Parse(total["revenue"]!["amount"]!.GetValue<string>(), System.Globalization.CultureInfo.InvariantCulture)
+                )
+            );
             Assert.Equal(total["visits"]!.GetValue<long>(), report["days"]!.AsArray().Sum(d => d!["visits"]!.GetValue<long>()));
             Assert.Equal(to.DayNumber - from.DayNumber > 186 ? "month" : "day", report["per"]!.GetValue<string>());
         }
@@ -236,7 +348,8 @@ public sealed class WorkingOutTests : IAsyncLifetime
         string otherPage = await MakeAsync(client, "/shop", "spring");
         string open = await MakeAsync(client, "/visit", "{keyword}");
         var now = DateTime.UtcNow;
-        string Moment(int minutes) => now.AddMinutes(minutes).ToString("yyyy-MM-ddTHH:mm:ss", System.Globalization.CultureInfo.InvariantCulture);
+        string Moment(int minutes) =>
+            now.AddMinutes(minutes).ToString("yyyy-MM-ddTHH:mm:ss", System.Globalization.CultureInfo.InvariantCulture);
         const string Tags = "utm_source=the_trellis&utm_medium=email&utm_campaign=attic_sale&utm_term=";
 
         await KeepAsync(
@@ -245,7 +358,8 @@ public sealed class WorkingOutTests : IAsyncLifetime
             View(Moment(3), $"/elsewhere?{Tags}spring", Guid.NewGuid()),
             View(Moment(4), $"/visit?{Tags}tulips", Guid.NewGuid()),
             View(Moment(5), "/visit?utm_source=the_trellis", Guid.NewGuid()),
-            View(Moment(-60), $"/visit?{Tags}spring", Guid.NewGuid()));
+            View(Moment(-60), $"/visit?{Tags}spring", Guid.NewGuid())
+        );
         Assert.Equal(
             $"/elsewhere {exact}, /shop {otherPage}, /visit , /visit {exact}, /visit {open}",
             await _host.ScalarAsync<string>(
@@ -253,7 +367,9 @@ public sealed class WorkingOutTests : IAsyncLifetime
                 select string_agg(distinct replace(c.landing_page, substring(c.landing_page from '^[^/]*'), '') || ' ' || coalesce(v.link_id::text, ''), ', '
                     order by replace(c.landing_page, substring(c.landing_page from '^[^/]*'), '') || ' ' || coalesce(v.link_id::text, ''))
                 from visit v join combination c on c.id = v.combination_id
-                """));
+                """
+            )
+        );
         var row = await _host.GetJsonAsync($"/api/v1/links/{exact}");
         Assert.Equal((2L, "0.00"), (row["visits"]!.GetValue<long>(), row["revenue"]!["amount"]!.GetValue<string>()));
     }
@@ -270,15 +386,28 @@ public sealed class WorkingOutTests : IAsyncLifetime
         string link = await MakeAsync(client, "/visit", "poster");
         var code = await _host.ScalarAsync<Guid>($"select id from short_links where link_id = '{link}' and use = 'Code'");
         var text = await _host.ScalarAsync<Guid>($"select id from short_links where link_id = '{link}' and use = 'Text'");
-        Guid scanner = Guid.NewGuid(), clicker = Guid.NewGuid();
+        Guid scanner = Guid.NewGuid(),
+            clicker = Guid.NewGuid();
         var at = DateTimeOffset.UtcNow.AddMinutes(1);
-        RawHit Hit(Guid shortLink, Guid visitor) => new(Guid.CreateVersion7(), _workspace, at, shortLink, visitor, null, HitFlags.None, "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1", "");
-        RawPageEvent Arrived(Guid visitor) => View("2026-06-01T10:00", "/visit?utm_source=the_trellis&utm_medium=email", known ? Guid.NewGuid() : visitor) with
-        {
-            At = at.AddSeconds(3),
-            DayVisitor = known ? visitor : null,
-            HasId = known,
-        };
+        RawHit Hit(Guid shortLink, Guid visitor) =>
+            new(
+                Guid.CreateVersion7(),
+                _workspace,
+                at,
+                shortLink,
+                visitor,
+                null,
+                HitFlags.None,
+                "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
+                ""
+            );
+        RawPageEvent Arrived(Guid visitor) =>
+            View("2026-06-01T10:00", "/visit?utm_source=the_trellis&utm_medium=email", known ? Guid.NewGuid() : visitor) with
+            {
+                At = at.AddSeconds(3),
+                DayVisitor = known ? visitor : null,
+                HasId = known,
+            };
         var scans = new RawEvents();
         scans.Hits.AddRange([Hit(code, scanner), Hit(text, clicker)]);
         if (scanFirst)
@@ -293,20 +422,32 @@ public sealed class WorkingOutTests : IAsyncLifetime
             await WorkOutAsync();
         }
 
-        Assert.Equal("false:1,true:1", await _host.ScalarAsync<string>(
-            "select string_agg(printed || ':' || visits, ',' order by printed) from (select c.printed, sum(d.visits) as visits from visit_day d join combination c on c.id = d.combination_id group by 1) t"));
+        Assert.Equal(
+            "false:1,true:1",
+            await _host.ScalarAsync<string>(
+                "select string_agg(printed || ':' || visits, ',' order by printed) from (select c.printed, sum(d.visits) as visits from visit_day d join combination c on c.id = d.combination_id group by 1) t"
+            )
+        );
 
         // A channel may go by it.
         using var owner = _host.As("owner");
         var document = (await _host.GetJsonAsync("/api/v1/convention"))["document"]!.DeepClone();
-        document["channels"]!.AsArray().Insert(0, System.Text.Json.Nodes.JsonNode.Parse("""{"name":"Scanned","group":"printed","conditions":[{"subject":"printed","test":"is","values":["yes"]}]}"""));
+        document["channels"]!
+            .AsArray()
+            .Insert(
+                0,
+                System.Text.Json.Nodes.JsonNode.Parse(
+                    """{"name":"Scanned","group":"printed","conditions":[{"subject":"printed","test":"is","values":["yes"]}]}"""
+                )
+            );
         using var put = await owner.PutAsJsonAsync("/api/v1/convention", new { document, revision = (string?)null });
         string revision = (await put.Content.ReadFromJsonAsync<System.Text.Json.Nodes.JsonNode>())!["revision"]!.GetValue<string>();
         using var published = await owner.PostAsync($"/api/v1/convention/publish?revision={revision}", null);
         var report = await _host.GetJsonAsync("/api/v1/arrivals?rows=channel,group");
         Assert.Equal(
             ["Newsletter and mail/own", "Scanned/printed"],
-            report["rows"]!.AsArray().Select(r => string.Join('/', r!["keys"]!.AsArray())).Order(StringComparer.Ordinal));
+            report["rows"]!.AsArray().Select(r => string.Join('/', r!["keys"]!.AsArray())).Order(StringComparer.Ordinal)
+        );
     }
 
     /// <summary>The scan answered with the page that was due then; that the link leads elsewhere since changes nothing, nor does a redirect rule.</summary>
@@ -320,23 +461,54 @@ public sealed class WorkingOutTests : IAsyncLifetime
         string slug = await _host.ScalarAsync<string>($"select '/' || slug from short_links where link_id = '{id}' and use = 'Code'");
         string other = $"http://{BeaconHost.GardenHost}/lantern-nights";
         await Eventually.Async(async () => (await _host.ClickAsync(slug, "curl/8.5.0")).StatusCode == HttpStatusCode.Found);
-        await client.DoAsync(HttpMethod.Put, $"/api/v1/links/{id}/route", new
-        {
-            leadsTo = byRule ? $"http://{BeaconHost.GardenHost}/visit" : other,
-            paused = false,
-            revision = 0,
-            turns = byRule ? new[] { new { leadsTo = other, device = "phone" } } : [],
-        });
-        await Eventually.Async(async () => (await _host.ClickAsync(slug)).Headers.Location!.OriginalString.StartsWith(other, StringComparison.Ordinal));
-        await Eventually.Async(async () => await _host.ScalarAsync<long>($"select count(*) from click c join short_links s on s.id = c.short_link_id where s.link_id = '{id}' and c.kind = 'Person'") > 0);
-        await client.DoAsync(HttpMethod.Put, $"/api/v1/links/{id}/route", new { leadsTo = $"http://{BeaconHost.GardenHost}/shop", paused = false, revision = 1 });
+        await client.DoAsync(
+            HttpMethod.Put,
+            $"/api/v1/links/{id}/route",
+            new
+            {
+                leadsTo = byRule ? $"http://{BeaconHost.GardenHost}/visit" : other,
+                paused = false,
+                revision = 0,
+                turns = byRule ? new[] { new { leadsTo = other, device = "phone" } } : [],
+            }
+        );
+        await Eventually.Async(async () =>
+            (await _host.ClickAsync(slug)).Headers.Location!.OriginalString.StartsWith(other, StringComparison.Ordinal)
+        );
+        await Eventually.Async(async () =>
+            await _host.ScalarAsync<long>(
+                $"select count(*) from click c join short_links s on s.id = c.short_link_id where s.link_id = '{id}' and c.kind = 'Person'"
+            ) > 0
+        );
+        await client.DoAsync(
+            HttpMethod.Put,
+            $"/api/v1/links/{id}/route",
+            new
+            {
+                leadsTo = $"http://{BeaconHost.GardenHost}/shop",
+                paused = false,
+                revision = 1,
+            }
+        );
 
-        var visitor = await _host.ScalarAsync<Guid>($"select visitor from click c join short_links s on s.id = c.short_link_id where s.link_id = '{id}' and c.kind = 'Person' limit 1");
-        var at = await _host.ScalarAsync<DateTime>($"select max(c.at) from click c join short_links s on s.id = c.short_link_id where s.link_id = '{id}' and c.kind = 'Person'");
-        RawPageEvent Arrived(string path, int after) => View("2026-06-01T10:00", path, visitor) with { At = new DateTimeOffset(at, TimeSpan.Zero).AddSeconds(after) };
+        var visitor = await _host.ScalarAsync<Guid>(
+            $"select visitor from click c join short_links s on s.id = c.short_link_id where s.link_id = '{id}' and c.kind = 'Person' limit 1"
+        );
+        var at = await _host.ScalarAsync<DateTime>(
+            $"select max(c.at) from click c join short_links s on s.id = c.short_link_id where s.link_id = '{id}' and c.kind = 'Person'"
+        );
+        RawPageEvent Arrived(string path, int after) =>
+            View("2026-06-01T10:00", path, visitor) with
+            {
+                At = new DateTimeOffset(at, TimeSpan.Zero).AddSeconds(after),
+            };
         await KeepAsync(Arrived("/lantern-nights?utm_source=a&utm_medium=email", 2), Arrived("/shop?utm_source=b&utm_medium=email", 4));
-        Assert.Equal("a:true,b:false", await _host.ScalarAsync<string>(
-            "select string_agg(distinct c.source || ':' || c.printed, ',') from visit_day d join combination c on c.id = d.combination_id where d.visits > 0"));
+        Assert.Equal(
+            "a:true,b:false",
+            await _host.ScalarAsync<string>(
+                "select string_agg(distinct c.source || ':' || c.printed, ',') from visit_day d join combination c on c.id = d.combination_id where d.visits > 0"
+            )
+        );
     }
 
     /// <summary>The second tap comes with the next day's hash; it may also be kept before the first one is.</summary>
@@ -348,10 +520,21 @@ public sealed class WorkingOutTests : IAsyncLifetime
         using var client = _host.As("editor");
         string link = await MakeAsync(client, "/visit", "midnight");
         var text = await _host.ScalarAsync<Guid>($"select id from short_links where link_id = '{link}' and use = 'Text'");
-        Guid before = Guid.NewGuid(), after = Guid.NewGuid();
+        Guid before = Guid.NewGuid(),
+            after = Guid.NewGuid();
         var midnight = new DateTimeOffset(2026, 6, 2, 0, 0, 0, TimeSpan.FromHours(1)); // summer time in Dublin
         RawHit Hit(double seconds, Guid visitor, Guid? earlier) =>
-            new(Guid.CreateVersion7(), _workspace, midnight.AddSeconds(seconds).ToUniversalTime(), text, visitor, earlier, HitFlags.None, "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1", "");
+            new(
+                Guid.CreateVersion7(),
+                _workspace,
+                midnight.AddSeconds(seconds).ToUniversalTime(),
+                text,
+                visitor,
+                earlier,
+                HitFlags.None,
+                "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
+                ""
+            );
         RawHit[] hits = [Hit(-1, before, null), Hit(0.5, after, before), Hit(60, after, before)];
         foreach (var some in lateFirst ? new[] { hits[1..], hits[..1] } : [hits[..1], hits[1..]])
         {
@@ -361,16 +544,28 @@ public sealed class WorkingOutTests : IAsyncLifetime
             await Eventually.Async(async () => await _host.ScalarAsync<long>("select count(*) from hit_due") == 0);
         }
 
-        Assert.Equal("Person,DoubleTap,Person", await _host.ScalarAsync<string>($"select string_agg(kind, ',' order by at) from click where short_link_id = '{text}'"));
+        Assert.Equal(
+            "Person,DoubleTap,Person",
+            await _host.ScalarAsync<string>($"select string_agg(kind, ',' order by at) from click where short_link_id = '{text}'")
+        );
     }
 
     private static async Task<string> MakeAsync(HttpClient client, string path, string term)
     {
-        var answer = await client.PostAsJsonAsync("/api/v1/links", new
-        {
-            destination = $"http://{BeaconHost.GardenHost}{path}",
-            fields = new Dictionary<string, string> { ["source"] = "the_trellis", ["medium"] = "email", ["campaign"] = "attic_sale", ["term"] = term },
-        });
+        var answer = await client.PostAsJsonAsync(
+            "/api/v1/links",
+            new
+            {
+                destination = $"http://{BeaconHost.GardenHost}{path}",
+                fields = new Dictionary<string, string>
+                {
+                    ["source"] = "the_trellis",
+                    ["medium"] = "email",
+                    ["campaign"] = "attic_sale",
+                    ["term"] = term,
+                },
+            }
+        );
         return (await answer.Content.ReadFromJsonAsync<System.Text.Json.Nodes.JsonNode>())!["id"]!.GetValue<string>();
     }
 

@@ -16,11 +16,18 @@ internal static class AskedCheck
         for (int i = 0; i < link.Fields.Count; i++)
         {
             var field = link.Convention.Fields[i];
-            if (link.Fields[i].Value.Length == 0 && asks.Any(a => link.Convention.Find(a)?.Key == field.Key)
-                && !link.Said.Any(n => n.Field == field.Key && n.Severity == Severity.Error))
+            if (
+                link.Fields[i].Value.Length == 0
+                && asks.Any(a => link.Convention.Find(a)?.Key == field.Key)
+                && !link.Said.Any(n => n.Field == field.Key && n.Severity == Severity.Error)
+            )
             {
                 string example = field.Example is null ? "" : $", such as “{field.Example}”";
-                yield return Notice.Of(NoticeRules.MissingRequired, field.Key, $"{field.Label} is missing; “{link.Placement.Name}” asks for it each time{example}.");
+                yield return Notice.Of(
+                    NoticeRules.MissingRequired,
+                    field.Key,
+                    $"{field.Label} is missing; “{link.Placement.Name}” asks for it each time{example}."
+                );
             }
         }
     }

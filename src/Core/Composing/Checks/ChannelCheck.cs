@@ -13,8 +13,10 @@ internal static class ChannelCheck
         if (IsSwapped(link))
         {
             yield return Notice.Of(
-                NoticeRules.SourceMediumSwapped, link.Convention.KeyOf(FieldMeaning.Source)!,
-                $"“{source}” is a medium and “{medium}” a source; the two look swapped.");
+                NoticeRules.SourceMediumSwapped,
+                link.Convention.KeyOf(FieldMeaning.Source)!,
+                $"“{source}” is a medium and “{medium}” a source; the two look swapped."
+            );
             yield break;
         }
 
@@ -27,14 +29,22 @@ internal static class ChannelCheck
         if (link.Claim is not { } claim)
         {
             yield return Notice.Of(
-                NoticeRules.NoChannel, key,
-                $"No channel matches source “{source}” with medium “{medium}”, so its visits will be Unsorted; use another medium, or ask an owner to add a channel.");
+                NoticeRules.NoChannel,
+                key,
+                $"No channel matches source “{source}” with medium “{medium}”, so its visits will be Unsorted; use another medium, or ask an owner to add a channel."
+            );
         }
-        else if (link.MeantChannel is { Length: > 0 } meant && claim.Name != meant && link.Convention.Channels.Rows.Any(r => r.Name == meant))
+        else if (
+            link.MeantChannel is { Length: > 0 } meant
+            && claim.Name != meant
+            && link.Convention.Channels.Rows.Any(r => r.Name == meant)
+        )
         {
             yield return Notice.Of(
-                NoticeRules.OtherChannel, key,
-                $"The placement belongs to “{meant}”, but with medium “{medium}” its visits will count as “{claim.Name}”; check the medium.");
+                NoticeRules.OtherChannel,
+                key,
+                $"The placement belongs to “{meant}”, but with medium “{medium}” its visits will count as “{claim.Name}”; check the medium."
+            );
         }
     }
 
@@ -46,9 +56,11 @@ internal static class ChannelCheck
     {
         string source = link.ValueOf(FieldMeaning.Source);
         string medium = link.ValueOf(FieldMeaning.Medium);
-        return source.Length > 0 && medium.Length > 0
+        return source.Length > 0
+            && medium.Length > 0
             && link.Convention.Fields[link.Convention.IndexOf(FieldMeaning.Source)].Words is { } sources
             && link.Convention.Fields[link.Convention.IndexOf(FieldMeaning.Medium)].Words is { } mediums
-            && sources.Knows(medium) && mediums.Knows(source);
+            && sources.Knows(medium)
+            && mediums.Knows(source);
     }
 }

@@ -16,9 +16,10 @@ public static class ChoiceCheck
     public static IReadOnlyList<string>? NarrowedTo(Convention convention, string key, Func<string, string> valueOf, string? channel)
     {
         var choices = convention.Choices.Where(c => c.Narrows == key && valueOf(c.Field) == c.Word).ToList();
-        IEnumerable<string>? words = choices.Count > 0
-            ? choices.Select(c => c.To.AsEnumerable()).Aggregate((one, other) => one.Intersect(other, StringComparer.Ordinal))
-            : OfChannel(convention, key, channel);
+        IEnumerable<string>? words =
+            choices.Count > 0
+                ? choices.Select(c => c.To.AsEnumerable()).Aggregate((one, other) => one.Intersect(other, StringComparer.Ordinal))
+                : OfChannel(convention, key, channel);
         return words is null ? null : [.. words];
     }
 
@@ -29,10 +30,13 @@ public static class ChoiceCheck
     public static IReadOnlyList<NarrowedField> Narrowed(Convention convention, IReadOnlyList<ComposedField> fields, string? channel)
     {
         var values = fields.ToDictionary(f => f.Key, f => f.Value);
-        return [.. from field in fields
-                   let words = NarrowedTo(convention, field.Key, key => values.GetValueOrDefault(key, ""), channel)
-                   where words is not null
-                   select new NarrowedField(field.Key, words)];
+        return
+        [
+            .. from field in fields
+            let words = NarrowedTo(convention, field.Key, key => values.GetValueOrDefault(key, ""), channel)
+            where words is not null
+            select new NarrowedField(field.Key, words),
+        ];
     }
 
     /// <summary>Says where two values do not go together; overriding is allowed.</summary>
@@ -40,26 +44,32 @@ public static class ChoiceCheck
     {
         foreach (var choice in link.Convention.Choices)
         {
-            if (link.Fields.FirstOrDefault(f => f.Key == choice.Field)?.Value != choice.Word
+            if (
+                link.Fields.FirstOrDefault(f => f.Key == choice.Field)?.Value != choice.Word
                 || link.Fields.FirstOrDefault(f => f.Key == choice.Narrows) is not { Value.Length: > 0 } narrowed
-                || choice.To.Contains(narrowed.Value, StringComparer.Ordinal))
+                || choice.To.Contains(narrowed.Value, StringComparer.Ordinal)
+            )
             {
                 continue;
             }
 
             yield return Notice.Of(
-                NoticeRules.ChoiceUnusual, narrowed.Key,
+                NoticeRules.ChoiceUnusual,
+                narrowed.Key,
                 $"{narrowed.Label}: “{narrowed.Value}” doesn't go with “{choice.Word}”; {string.Join(" or ", choice.To)} does.",
-                choice.To is [var only] ? new Repair(narrowed.Key, only, $"Use {only}") : null);
+                choice.To is [var only] ? new Repair(narrowed.Key, only, $"Use {only}") : null
+            );
         }
     }
 
     private static List<string>? OfChannel(Convention convention, string key, string? channel)
     {
-        if (channel is not { Length: > 0 }
+        if (
+            channel is not { Length: > 0 }
             || convention.Find(key) is not { Words: { } words } field
             || SubjectOf(convention.MeaningOf(field)) is not { } subject
-            || convention.Channels.Rows.FirstOrDefault(r => r.Name.Equals(channel, StringComparison.OrdinalIgnoreCase)) is not { } row)
+            || convention.Channels.Rows.FirstOrDefault(r => r.Name.Equals(channel, StringComparison.OrdinalIgnoreCase)) is not { } row
+        )
         {
             return null;
         }
@@ -74,13 +84,14 @@ public static class ChoiceCheck
         return fitting.Count == 0 ? null : fitting;
     }
 
-    private static ChannelSubject? SubjectOf(FieldMeaning meaning) => meaning switch
-    {
-        FieldMeaning.Source => ChannelSubject.Source,
-        FieldMeaning.Medium => ChannelSubject.Medium,
-        FieldMeaning.Campaign => ChannelSubject.Campaign,
-        _ => null,
-    };
+    private static ChannelSubject? SubjectOf(FieldMeaning meaning) =>
+        meaning switch
+        {
+            FieldMeaning.Source => ChannelSubject.Source,
+            FieldMeaning.Medium => ChannelSubject.Medium,
+            FieldMeaning.Campaign => ChannelSubject.Campaign,
+            _ => null,
+        };
 }
 
 /// <summary>The words that go with what is chosen, in their list's order; others may be taken all the same.</summary>

@@ -24,7 +24,11 @@ internal static class DateCheck
     {
         if (link.Campaign?.Ends is { } last && last < link.Today)
         {
-            yield return Notice.Of(NoticeRules.OutsideCampaignDates, null, $"“{link.Campaign.Name}” ended on {DateText.Say(last)}; choose another campaign if this link is for later.");
+            yield return Notice.Of(
+                NoticeRules.OutsideCampaignDates,
+                null,
+                $"“{link.Campaign.Name}” ended on {DateText.Say(last)}; choose another campaign if this link is for later."
+            );
         }
     }
 
@@ -37,8 +41,12 @@ internal static class DateCheck
         }
 
         return Notice.Of(
-            NoticeRules.OutsideCampaignDates, field.Key,
+            NoticeRules.OutsideCampaignDates,
+            field.Key,
             $"{field.Label}: “{text}” lies outside “{campaign.Name}” ({DateText.Say(campaign.Starts, campaign.Ends)}); check which of the two is meant.",
-            field.Kind == FieldKind.Date && campaign.Starts is { } starts ? new Repair(field.Key, DateText.Write(starts, form), $"Use {DateText.Write(starts, form)}") : null);
+            field.Kind == FieldKind.Date && campaign.Starts is { } starts
+                ? new Repair(field.Key, DateText.Write(starts, form), $"Use {DateText.Write(starts, form)}")
+                : null
+        );
     }
 }

@@ -17,15 +17,19 @@ internal static class FragmentCheck
         if (CutShort(link.Convention, destination) is { } last)
         {
             yield return Notice.Of(
-                NoticeRules.ValueCutShort, last.Key,
-                $"{last.Label} was cut short by a #, and the tags after it are never read; write the # as %23.");
+                NoticeRules.ValueCutShort,
+                last.Key,
+                $"{last.Label} was cut short by a #, and the tags after it are never read; write the # as %23."
+            );
         }
 
         if (link.Settings.Style == TagStyle.Query && LinkReader.Read(destination, link.Convention.Tags).Found.Any(f => f.AfterHash))
         {
             yield return Notice.Of(
-                NoticeRules.TagsHiddenInFragment, null,
-                $"The address had tags after the # (#{fragment}), where this site doesn't read them; they were removed.");
+                NoticeRules.TagsHiddenInFragment,
+                null,
+                $"The address had tags after the # (#{fragment}), where this site doesn't read them; they were removed."
+            );
         }
     }
 
@@ -38,6 +42,11 @@ internal static class FragmentCheck
         }
 
         var pieces = RawPair.Split(destination.Fragment);
-        return pieces.Count > 1 && !pieces[0].Raw.Contains('=', StringComparison.Ordinal) && pieces.Skip(1).Any(p => convention.Find(p.Key) is not null) ? last : null;
+        return
+            pieces.Count > 1
+            && !pieces[0].Raw.Contains('=', StringComparison.Ordinal)
+            && pieces.Skip(1).Any(p => convention.Find(p.Key) is not null)
+            ? last
+            : null;
     }
 }

@@ -21,16 +21,20 @@ internal static class HostCheck
         else if (!facts.IsOwnOrApproved(host))
         {
             yield return Notice.Of(
-                NoticeRules.HostNotApproved, null,
-                $"{host} is neither one of your sites nor approved; its short link waits until an owner approves the host.");
+                NoticeRules.HostNotApproved,
+                null,
+                $"{host} is neither one of your sites nor approved; its short link waits until an owner approves the host."
+            );
         }
 
         if (destination.Scheme == "http" && facts.HttpsHosts.Contains(host))
         {
             yield return Notice.Of(
-                NoticeRules.HttpWhereHttps, null,
+                NoticeRules.HttpWhereHttps,
+                null,
                 $"{host} answers https; with http the visit may lose its referrer.",
-                new Repair(null, "https" + destination.Shown["http".Length..], "Use https"));
+                new Repair(null, "https" + destination.Shown["http".Length..], "Use https")
+            );
         }
     }
 }

@@ -9,8 +9,12 @@ internal static class InsideSiteCheck
 {
     public static IEnumerable<Notice> Run(LinkContext link)
     {
-        if (link.Facts is not { } facts || link.Destination is not { } destination
-            || !facts.OwnHosts.ContainsKey(destination.HostAndPort) || link.Fields.All(f => f.Value.Length == 0))
+        if (
+            link.Facts is not { } facts
+            || link.Destination is not { } destination
+            || !facts.OwnHosts.ContainsKey(destination.HostAndPort)
+            || link.Fields.All(f => f.Value.Length == 0)
+        )
         {
             yield break;
         }
@@ -18,8 +22,10 @@ internal static class InsideSiteCheck
         if ((link.FoundOn is { } host && facts.OwnHosts.ContainsKey(host)) || facts.OwnHosts.ContainsKey(link.ValueOf(FieldMeaning.Source)))
         {
             yield return Notice.Of(
-                NoticeRules.TagInsideSite, null,
-                "The link leads from one of your pages to another; its tags would overwrite the visitor's real source: use it without tags.");
+                NoticeRules.TagInsideSite,
+                null,
+                "The link leads from one of your pages to another; its tags would overwrite the visitor's real source: use it without tags."
+            );
         }
     }
 }

@@ -15,12 +15,17 @@ internal static partial class MediumFormatCheck
         {
             var field = link.Fields[link.Convention.IndexOf(FieldMeaning.Medium)];
             yield return Notice.Of(
-                NoticeRules.FormatInMedium, field.Key,
-                $"{field.Label}: “{medium}” contains a format or size, which splits one kind of traffic into many; put it into a field of its own.");
+                NoticeRules.FormatInMedium,
+                field.Key,
+                $"{field.Label}: “{medium}” contains a format or size, which splits one kind of traffic into many; put it into a field of its own."
+            );
         }
     }
 
     /// <summary>Sizes such as 300x250, and the usual words for formats of advertisements (common practice).</summary>
-    [GeneratedRegex(@"(?<![0-9])[0-9]{2,4}\s*[x×]\s*[0-9]{2,4}(?![0-9])|(?<![a-z])(gif|jpe?g|png|mp4|webm|html5|carousel|leaderboard|skyscraper)(?![a-z])", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    [GeneratedRegex(
+        @"(?<![0-9])[0-9]{2,4}\s*[x×]\s*[0-9]{2,4}(?![0-9])|(?<![a-z])(gif|jpe?g|png|mp4|webm|html5|carousel|leaderboard|skyscraper)(?![a-z])",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    )]
     private static partial Regex Format();
 }

@@ -10,7 +10,10 @@ internal static class NameCheck
     {
         for (int i = 0; i < link.Fields.Count; i++)
         {
-            if (link.Convention.Fields[i] is { Kind: FieldKind.Composed } field && link.Fields[i] is { From: not (ValueOrigin.Composed or ValueOrigin.None) } typed)
+            if (
+                link.Convention.Fields[i] is { Kind: FieldKind.Composed } field
+                && link.Fields[i] is { From: not (ValueOrigin.Composed or ValueOrigin.None) } typed
+            )
             {
                 foreach (var notice in Judge(link, field, typed.Value))
                 {
@@ -29,7 +32,12 @@ internal static class NameCheck
         if (NameValue.TakeApart(pattern, field.Rules, written) is not { } parts)
         {
             string shape = string.Join(pattern.Separator, pattern.Parts.Select(p => Example(p, link.Convention)));
-            yield return Notice.Of(NoticeRules.NameDoesNotFit, field.Key, $"{field.Label}: “{written}” doesn't match the pattern {shape}; clear it to have it composed.", repair);
+            yield return Notice.Of(
+                NoticeRules.NameDoesNotFit,
+                field.Key,
+                $"{field.Label}: “{written}” doesn't match the pattern {shape}; clear it to have it composed.",
+                repair
+            );
             yield break;
         }
 
@@ -51,22 +59,35 @@ internal static class NameCheck
             if (expected.Length > 0 && expected != parts[i])
             {
                 yield return Notice.Of(
-                    NoticeRules.NameDoesNotFit, field.Key,
-                    $"{field.Label} says “{parts[i]}” where {NameValue.Called(part, link.Convention)} is “{expected}”; one of the two is wrong.", repair);
+                    NoticeRules.NameDoesNotFit,
+                    field.Key,
+                    $"{field.Label} says “{parts[i]}” where {NameValue.Called(part, link.Convention)} is “{expected}”; one of the two is wrong.",
+                    repair
+                );
             }
-            else if (expected.Length == 0 && !filler && part.Kind == NamePartKind.Field
-                && link.Convention.Find(part.Of) is { ClosedList: true, Words: { } words } && !words.HasLettersOf(parts[i]))
+            else if (
+                expected.Length == 0
+                && !filler
+                && part.Kind == NamePartKind.Field
+                && link.Convention.Find(part.Of) is { ClosedList: true, Words: { } words }
+                && !words.HasLettersOf(parts[i])
+            )
             {
                 yield return Notice.Of(
-                    NoticeRules.NameDoesNotFit, field.Key, $"{field.Label}: “{parts[i]}” is not in the word list of {NameValue.Called(part, link.Convention)}.", repair);
+                    NoticeRules.NameDoesNotFit,
+                    field.Key,
+                    $"{field.Label}: “{parts[i]}” is not in the word list of {NameValue.Called(part, link.Convention)}.",
+                    repair
+                );
             }
         }
     }
 
-    private static string Example(NamePart part, Convention convention) => part.Kind switch
-    {
-        NamePartKind.Date => DateText.Write(new DateOnly(2026, 3, 1), part.Form),
-        NamePartKind.Literal => part.Of,
-        _ => NameValue.Called(part, convention).Replace("the ", "", StringComparison.Ordinal).ToLowerInvariant(),
-    };
+    private static string Example(NamePart part, Convention convention) =>
+        part.Kind switch
+        {
+            NamePartKind.Date => DateText.Write(new DateOnly(2026, 3, 1), part.Form),
+            NamePartKind.Literal => part.Of,
+            _ => NameValue.Called(part, convention).Replace("the ", "", StringComparison.Ordinal).ToLowerInvariant(),
+        };
 }

@@ -9,7 +9,11 @@ internal static class NoTagsCheck
     {
         if (link.Tagged is { Found.Count: 0 } && link.Fields.All(f => f.Value.Length == 0))
         {
-            yield return Notice.Of(NoticeRules.NoTags, null, "The link has no tags at all, so its visits will look direct; choose a placement and a campaign.");
+            yield return Notice.Of(
+                NoticeRules.NoTags,
+                null,
+                "The link has no tags at all, so its visits will look direct; choose a placement and a campaign."
+            );
         }
     }
 }

@@ -14,13 +14,21 @@ internal static class PagePlaceholderCheck
         }
 
         string address = new UriParts(null, null, destination.Path, destination.Query, destination.Fragment).ToString();
-        var encoded = Placeholders.Split(address, PlaceholderShapes.All)
-            .FirstOrDefault(a => a.IsPlaceholder && a.Shape != PlaceholderShapes.AtClick && (a.Shape & link.Settings.Live) == 0 && PercentEncoding.EncodeForSending(a.Text) != a.Text);
+        var encoded = Placeholders
+            .Split(address, PlaceholderShapes.All)
+            .FirstOrDefault(a =>
+                a.IsPlaceholder
+                && a.Shape != PlaceholderShapes.AtClick
+                && (a.Shape & link.Settings.Live) == 0
+                && PercentEncoding.EncodeForSending(a.Text) != a.Text
+            );
         if (encoded.Text is { } foreign)
         {
             yield return Notice.Of(
-                NoticeRules.PlaceholderForeign, null,
-                $"“{foreign}” in the page's address looks like a placeholder of a shape this workspace doesn't use, so it is percent-encoded; an owner can change that under Workspace, Link writing.");
+                NoticeRules.PlaceholderForeign,
+                null,
+                $"“{foreign}” in the page's address looks like a placeholder of a shape this workspace doesn't use, so it is percent-encoded; an owner can change that under Workspace, Link writing."
+            );
         }
     }
 }

@@ -19,17 +19,25 @@ internal static class QueryCheck
         if (SecondQuestionMark.Mend(query, convention) is { } mended)
         {
             yield return Notice.Of(
-                NoticeRules.SecondQuestionMark, null,
+                NoticeRules.SecondQuestionMark,
+                null,
                 "The query has a second question mark, so what follows it belongs to the value before; write & instead.",
-                new Repair(null, (destination with { Query = mended }).Shown, "Write &"));
+                new Repair(null, (destination with { Query = mended }).Shown, "Write &")
+            );
         }
 
         if (query.Contains("&amp;", StringComparison.OrdinalIgnoreCase))
         {
             yield return Notice.Of(
-                NoticeRules.AmpersandEntity, null,
+                NoticeRules.AmpersandEntity,
+                null,
                 "The query has &amp; where & was meant, so the keys after it are not recognised; it was probably copied from HTML.",
-                new Repair(null, (destination with { Query = query.Replace("&amp;", "&", StringComparison.OrdinalIgnoreCase) }).Shown, "Write &"));
+                new Repair(
+                    null,
+                    (destination with { Query = query.Replace("&amp;", "&", StringComparison.OrdinalIgnoreCase) }).Shown,
+                    "Write &"
+                )
+            );
         }
 
         Field? before = null;
@@ -39,18 +47,28 @@ internal static class QueryCheck
             if (before is not null && key.Length > 0 && !pair.Raw.Contains('=', StringComparison.Ordinal) && convention.Find(key) is null)
             {
                 yield return Notice.Of(
-                    NoticeRules.ValueCutShort, before.Key,
-                    $"“{key}” after the & has no value of its own, so {before.Label} was probably cut short; write the & as %26.");
+                    NoticeRules.ValueCutShort,
+                    before.Key,
+                    $"“{key}” after the & has no value of its own, so {before.Label} was probably cut short; write the & as %26."
+                );
             }
 
             var field = before = convention.Find(key);
             if (field is null && convention.NearestTo(key) is { } near)
             {
-                yield return Notice.Of(NoticeRules.KeyMisspelt, near.Key, $"“{key}” looks like a misspelt {near.Key}; remove it from the page's address.");
+                yield return Notice.Of(
+                    NoticeRules.KeyMisspelt,
+                    near.Key,
+                    $"“{key}” looks like a misspelt {near.Key}; remove it from the page's address."
+                );
             }
             else if (field is not null && key != field.Key && key.Equals(field.Key, StringComparison.OrdinalIgnoreCase))
             {
-                yield return Notice.Of(NoticeRules.KeyMisspelt, field.Key, $"“{key}” differs from {field.Key} in case; analytics systems may treat it as another key.");
+                yield return Notice.Of(
+                    NoticeRules.KeyMisspelt,
+                    field.Key,
+                    $"“{key}” differs from {field.Key} in case; analytics systems may treat it as another key."
+                );
             }
 
             if (field is null)
@@ -58,11 +76,17 @@ internal static class QueryCheck
                 continue;
             }
 
-            if (key == field.Key && convention.MeaningOf(field) == FieldMeaning.ByKey && !key.StartsWith("utm_", StringComparison.OrdinalIgnoreCase))
+            if (
+                key == field.Key
+                && convention.MeaningOf(field) == FieldMeaning.ByKey
+                && !key.StartsWith("utm_", StringComparison.OrdinalIgnoreCase)
+            )
             {
                 yield return Notice.Of(
-                    NoticeRules.KeyCollides, field.Key,
-                    $"The page's own address has {key}=, which the field {field.Label} writes too, so one of the two is lost; ask an owner to rename the key.");
+                    NoticeRules.KeyCollides,
+                    field.Key,
+                    $"The page's own address has {key}=, which the field {field.Label} writes too, so one of the two is lost; ask an owner to rename the key."
+                );
             }
 
             string value = pair.Value;
@@ -73,9 +97,11 @@ internal static class QueryCheck
             else if (DoubleEncoding.Undo(value) is { } once)
             {
                 yield return Notice.Of(
-                    NoticeRules.EncodedTwice, field.Key,
+                    NoticeRules.EncodedTwice,
+                    field.Key,
                     $"The value of {key} looks percent-encoded twice: “{value}”.",
-                    new Repair(field.Key, once, $"Use {once}"));
+                    new Repair(field.Key, once, $"Use {once}")
+                );
             }
         }
     }

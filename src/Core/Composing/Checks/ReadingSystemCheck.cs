@@ -10,5 +10,9 @@ internal static class ReadingSystemCheck
         from system in link.Convention.ReadBy
         from field in link.Fields
         where field.Value.Length > 0 && !system.Keys.Contains(field.Key, StringComparer.OrdinalIgnoreCase)
-        select Notice.Of(NoticeRules.KeyNotUnderstood, field.Key, $"{system.Name} doesn't read {field.Key}; {field.Label} will be missing there.");
+        select Notice.Of(
+            NoticeRules.KeyNotUnderstood,
+            field.Key,
+            $"{system.Name} doesn't read {field.Key}; {field.Label} will be missing there."
+        );
 }

@@ -12,8 +12,13 @@ internal static class RequiredCheck
         for (int i = 0; i < link.Fields.Count; i++)
         {
             var field = link.Convention.Fields[i];
-            if (link.Fields[i].Value.Length > 0 || field.PresenceFor(channel) != Presence.Required
-                || link.Said.Any(n => n.Field == field.Key && (n.Rule == NoticeRules.PartMissing.Name || n.Rule == NoticeRules.DateUnreadable.Name)))
+            if (
+                link.Fields[i].Value.Length > 0
+                || field.PresenceFor(channel) != Presence.Required
+                || link.Said.Any(n =>
+                    n.Field == field.Key && (n.Rule == NoticeRules.PartMissing.Name || n.Rule == NoticeRules.DateUnreadable.Name)
+                )
+            )
             {
                 continue;
             }
@@ -21,8 +26,11 @@ internal static class RequiredCheck
             string example = field.Example is null ? "" : $", such as “{field.Example}”";
             string who = field.Presence == Presence.Required ? "every link" : $"every link of “{channel}”";
             yield return Notice.Of(
-                NoticeRules.MissingRequired, field.Key, $"{field.Label} is missing; {who} needs one{example}.",
-                field.Kind == FieldKind.Fixed ? new Repair(field.Key, field.Fixed, $"Use {field.Fixed}") : null);
+                NoticeRules.MissingRequired,
+                field.Key,
+                $"{field.Label} is missing; {who} needs one{example}.",
+                field.Kind == FieldKind.Fixed ? new Repair(field.Key, field.Fixed, $"Use {field.Fixed}") : null
+            );
         }
     }
 

@@ -26,8 +26,10 @@ internal static class ToolCheck
         if (hit.Count > 0)
         {
             yield return Notice.Of(
-                NoticeRules.ToolOverwrites, hit[0].Key,
-                $"The tool behind “{link.Placement.Name}” writes {string.Join(", ", hit.Select(h => h.Writes))} itself and would overwrite these tags; switch that off in the tool.");
+                NoticeRules.ToolOverwrites,
+                hit[0].Key,
+                $"The tool behind “{link.Placement.Name}” writes {string.Join(", ", hit.Select(h => h.Writes))} itself and would overwrite these tags; switch that off in the tool."
+            );
         }
     }
 }

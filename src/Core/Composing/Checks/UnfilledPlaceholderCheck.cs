@@ -15,7 +15,11 @@ internal static class UnfilledPlaceholderCheck
         if (PlaceholdersBehind.FirstIn(url, live) is { } placeholder)
         {
             string way = PlaceholdersBehind.QueryOf(url, live) is null ? "" : ", or carry parameters through the short link";
-            yield return Notice.Of(NoticeRules.PlaceholderOnShortLink, null, $"“{placeholder}” is filled in only in the long link, not behind a short link; copy the long link{way}.");
+            yield return Notice.Of(
+                NoticeRules.PlaceholderOnShortLink,
+                null,
+                $"“{placeholder}” is filled in only in the long link, not behind a short link; copy the long link{way}."
+            );
         }
     }
 }

@@ -12,12 +12,21 @@ public sealed record ChannelDocument
 
     public IReadOnlyList<ConditionDocument> Conditions { get; init; } = [];
 
-    public static ChannelDocument Of(Channel channel) => new()
-    {
-        Name = channel.Name,
-        Group = channel.Group,
-        Conditions = [.. channel.Conditions.Select(c => new ConditionDocument { Subject = c.Subject, Test = c.Test, Values = c.Values })],
-    };
+    public static ChannelDocument Of(Channel channel) =>
+        new()
+        {
+            Name = channel.Name,
+            Group = channel.Group,
+            Conditions =
+            [
+                .. channel.Conditions.Select(c => new ConditionDocument
+                {
+                    Subject = c.Subject,
+                    Test = c.Test,
+                    Values = c.Values,
+                }),
+            ],
+        };
 
     public Channel ToChannel() => new(Name, Group, [.. Conditions.Select(c => new ChannelCondition(c.Subject, c.Test, c.Values))]);
 }

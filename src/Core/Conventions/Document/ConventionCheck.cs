@@ -56,11 +56,14 @@ internal static class ConventionCheck
 
         switch (field.Kind)
         {
-            case FieldKind.Fixed when ValueNormaliser.Normalise(field.Fixed ?? "", field.ToRules()) is var normal && (normal.Written.Length == 0 || normal.Written != field.Fixed):
+            case FieldKind.Fixed
+                when ValueNormaliser.Normalise(field.Fixed ?? "", field.ToRules()) is var normal
+                    && (normal.Written.Length == 0 || normal.Written != field.Fixed):
                 throw new ConventionException(
                     normal.Written.Length == 0
                         ? $"{field.Label}: a fixed field needs a value."
-                        : $"{field.Label}: “{field.Fixed}” would become “{normal.Written}” by the field's own rules; enter it like that.");
+                        : $"{field.Label}: “{field.Fixed}” would become “{normal.Written}” by the field's own rules; enter it like that."
+                );
             case FieldKind.Composed:
                 CheckPattern(field, document);
                 break;
@@ -82,18 +85,24 @@ internal static class ConventionCheck
         var pattern = written.ToPattern();
         foreach (var part in written.Parts)
         {
-            if (part.Kind == NamePartKind.Field
-                && document.Fields.FirstOrDefault(f => f.Key == part.Of) is not { Kind: not FieldKind.Composed })
+            if (
+                part.Kind == NamePartKind.Field
+                && document.Fields.FirstOrDefault(f => f.Key == part.Of) is not { Kind: not FieldKind.Composed }
+            )
             {
                 throw new ConventionException($"{field.Label}: “{part.Of}” can't be a part; choose a field that is not composed itself.");
             }
 
-            var form = part.Kind == NamePartKind.Date ? part.Form
-                : part.Kind == NamePartKind.Field && document.Fields.First(f => f.Key == part.Of) is { Kind: FieldKind.Date } date ? date.DateForm
+            var form =
+                part.Kind == NamePartKind.Date ? part.Form
+                : part.Kind == NamePartKind.Field && document.Fields.First(f => f.Key == part.Of) is { Kind: FieldKind.Date } date
+                    ? date.DateForm
                 : DateForm.PlainDay;
             if (DateText.Write(new DateOnly(2026, 3, 1), form).Contains(pattern.Separator, StringComparison.Ordinal))
             {
-                throw new ConventionException($"{field.Label}: dates written with {pattern.Separator} can't be told from the parts around them; choose another form or separator.");
+                throw new ConventionException(
+                    $"{field.Label}: dates written with {pattern.Separator} can't be told from the parts around them; choose another form or separator."
+                );
             }
 
             if (part.Kind == NamePartKind.Literal && NameValue.WritePart(part.Of, field.ToRules(), pattern).Length == 0)
@@ -110,9 +119,14 @@ internal static class ConventionCheck
 
     private static void CheckSealing(ConventionDocument document)
     {
-        if (document.SealedKey is { } key && (!Tag.IsKey(key) || document.Fields.Any(f => f.Key.Equals(key, StringComparison.OrdinalIgnoreCase))))
+        if (
+            document.SealedKey is { } key
+            && (!Tag.IsKey(key) || document.Fields.Any(f => f.Key.Equals(key, StringComparison.OrdinalIgnoreCase)))
+        )
         {
-            throw new ConventionException($"“{key}” can't be the parameter of sealed links; choose one that no field has, of letters, digits and - . _ ~.");
+            throw new ConventionException(
+                $"“{key}” can't be the parameter of sealed links; choose one that no field has, of letters, digits and - . _ ~."
+            );
         }
 
         if (document.Style == TagStyle.Sealed && document.SealedKey is null)
@@ -126,7 +140,11 @@ internal static class ConventionCheck
         foreach (var choice in document.Choices)
         {
             string says = $"“{choice.Word}” of {choice.Field}, which narrows {choice.Narrows}";
-            if (choice.Field == choice.Narrows || document.Fields.All(f => f.Key != choice.Field) || document.Fields.All(f => f.Key != choice.Narrows))
+            if (
+                choice.Field == choice.Narrows
+                || document.Fields.All(f => f.Key != choice.Field)
+                || document.Fields.All(f => f.Key != choice.Narrows)
+            )
             {
                 throw new ConventionException($"{says}: both must be fields, and two different ones.");
             }
@@ -139,7 +157,9 @@ internal static class ConventionCheck
 
         if (document.Choices.GroupBy(c => (c.Field, c.Word, c.Narrows)).FirstOrDefault(g => g.Count() > 1) is { } twice)
         {
-            throw new ConventionException($"What goes with “{twice.Key.Word}” of {twice.Key.Field} is listed twice for {twice.Key.Narrows}.");
+            throw new ConventionException(
+                $"What goes with “{twice.Key.Word}” of {twice.Key.Field} is listed twice for {twice.Key.Narrows}."
+            );
         }
     }
 

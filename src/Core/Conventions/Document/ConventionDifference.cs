@@ -10,11 +10,14 @@ public static class ConventionDifference
     public static IReadOnlyList<DocumentChange> Between(ConventionDocument before, ConventionDocument after)
     {
         var changes = new List<DocumentChange>();
-        Compare(changes, "The convention", [before], [after], _ => "", d =>
-        [
-            ("links are tagged in", d.Style.ToString().ToLowerInvariant()),
-            ("sealed links' parameter", d.SealedKey ?? ""),
-        ]);
+        Compare(
+            changes,
+            "The convention",
+            [before],
+            [after],
+            _ => "",
+            d => [("links are tagged in", d.Style.ToString().ToLowerInvariant()), ("sealed links' parameter", d.SealedKey ?? "")]
+        );
         Compare(changes, "Field", before.Fields, after.Fields, f => f.Key, PropertiesOf);
         SayIfMoved(changes, "Order of the fields", before.Fields, after.Fields, f => f.Key);
         foreach (var field in after.Fields)
@@ -26,17 +29,44 @@ public static class ConventionDifference
             }
         }
 
-        Compare(changes, "What goes with", before.Choices, after.Choices, c => $"{c.Word} ({c.Field}) in {c.Narrows}", c => [("words", string.Join(", ", c.To))]);
-        Compare(changes, "Channel", before.Channels, after.Channels, c => c.Name, c => [("group", c.Group), ("conditions", c.ToChannel().InWords())]);
+        Compare(
+            changes,
+            "What goes with",
+            before.Choices,
+            after.Choices,
+            c => $"{c.Word} ({c.Field}) in {c.Narrows}",
+            c => [("words", string.Join(", ", c.To))]
+        );
+        Compare(
+            changes,
+            "Channel",
+            before.Channels,
+            after.Channels,
+            c => c.Name,
+            c => [("group", c.Group), ("conditions", c.ToChannel().InWords())]
+        );
         SayIfMoved(changes, "Order of the channels", before.Channels, after.Channels, c => c.Name);
         Compare(changes, "Site", before.Referrers, after.Referrers, r => r.Host, r => [("kind", r.Kind.ToString())]);
-        Compare(changes, "Severity of", [.. before.Severities], [.. after.Severities], s => s.Key, s => [("severity", s.Value.ToString().ToLowerInvariant())]);
+        Compare(
+            changes,
+            "Severity of",
+            [.. before.Severities],
+            [.. after.Severities],
+            s => s.Key,
+            s => [("severity", s.Value.ToString().ToLowerInvariant())]
+        );
         Compare(changes, "Reading system", before.ReadBy, after.ReadBy, r => r.Name, r => [("keys", string.Join(", ", r.Keys))]);
         return changes;
     }
 
     private static void Compare<T>(
-        List<DocumentChange> changes, string what, IReadOnlyList<T> before, IReadOnlyList<T> after, Func<T, string> name, Func<T, (string Name, string Text)[]> properties)
+        List<DocumentChange> changes,
+        string what,
+        IReadOnlyList<T> before,
+        IReadOnlyList<T> after,
+        Func<T, string> name,
+        Func<T, (string Name, string Text)[]> properties
+    )
     {
         var olds = before.GroupBy(name).ToDictionary(g => g.Key, g => g.First(), StringComparer.Ordinal);
         var news = after.Select(name).ToHashSet(StringComparer.Ordinal);
@@ -66,7 +96,13 @@ public static class ConventionDifference
         }
     }
 
-    private static void SayIfMoved<T>(List<DocumentChange> changes, string what, IReadOnlyList<T> before, IReadOnlyList<T> after, Func<T, string> name)
+    private static void SayIfMoved<T>(
+        List<DocumentChange> changes,
+        string what,
+        IReadOnlyList<T> before,
+        IReadOnlyList<T> after,
+        Func<T, string> name
+    )
     {
         var both = before.Select(name).Intersect(after.Select(name), StringComparer.Ordinal).ToHashSet(StringComparer.Ordinal);
         var then = before.Select(name).Where(both.Contains).ToList();
@@ -74,44 +110,72 @@ public static class ConventionDifference
         if (!then.SequenceEqual(now))
         {
             int first = Enumerable.Range(0, then.Count).First(i => then[i] != now[i]);
-            changes.Add(new DocumentChange(ChangeKind.Moved, what, "from place " + (first + 1).ToString(CultureInfo.InvariantCulture), then[first], now[first]));
+            changes.Add(
+                new DocumentChange(
+                    ChangeKind.Moved,
+                    what,
+                    "from place " + (first + 1).ToString(CultureInfo.InvariantCulture),
+                    then[first],
+                    now[first]
+                )
+            );
         }
     }
 
-    private static string Summary((string Name, string Text)[] properties) => string.Join(" · ", properties.Select(p => p.Text).Where(t => t.Length > 0).Take(3));
+    private static string Summary((string Name, string Text)[] properties) =>
+        string.Join(" · ", properties.Select(p => p.Text).Where(t => t.Length > 0).Take(3));
 
     private static (string Name, string Text)[] PropertiesOf(FieldDocument f) =>
-    [
-        ("label", f.Label),
-        ("kind", f.Kind switch
-        {
-            FieldKind.Text when f.List == ListKind.None => "free text",
-            FieldKind.Text => f.List == ListKind.Closed ? "closed word list" : "open word list",
-            FieldKind.Date => "date as " + DateText.Write(new DateOnly(2026, 3, 1), f.DateForm),
-            FieldKind.Fixed => $"always “{f.Fixed}”",
-            _ => f.Pattern is null ? "composed" : "composed of " + string.Join($" {f.Pattern.Separator} ", f.Pattern.Parts.Select(Says)),
-        }),
-        ("presence", f.Presence.ToString().ToLowerInvariant()),
-        ("presence by channel", string.Join(", ", f.PresenceIn.OrderBy(p => p.Key, StringComparer.Ordinal).Select(p => $"{p.Key}: {p.Value.ToString().ToLowerInvariant()}"))),
-        ("means", f.Means == FieldMeaning.ByKey ? "" : f.Means.ToString().ToLowerInvariant()),
-        ("case", f.Case.ToString()),
-        ("space", f.Space.ToString()),
-        ("characters", f.Characters.ToString()),
-        ("other characters", f.Outside.ToString()),
-        ("plain letters", f.Transliterate ? "yes" : "no"),
-        ("longest value", f.LongestValue.ToString(CultureInfo.InvariantCulture)),
-        ("holds numbers", f.HoldsNumbers ? "yes" : "no"),
-        ("also read from", string.Join(", ", f.AlsoRead)),
-        ("hint", f.Hint ?? ""),
-        ("example", f.Example ?? ""),
-    ];
+        [
+            ("label", f.Label),
+            (
+                "kind",
+                f.Kind switch
+                {
+                    FieldKind.Text when f.List == ListKind.None => "free text",
+                    FieldKind.Text => f.List == ListKind.Closed ? "closed word list" : "open word list",
+                    FieldKind.Date => "date as " + DateText.Write(new DateOnly(2026, 3, 1), f.DateForm),
+                    FieldKind.Fixed => $"always “{f.Fixed}”",
+                    _ => f.Pattern is null
+                        ? "composed"
+                        : "composed of " + string.Join($" {f.Pattern.Separator} ", f.Pattern.Parts.Select(Says)),
+                }
+            ),
+            ("presence", f.Presence.ToString().ToLowerInvariant()),
+            (
+                "presence by channel",
+                string.Join(
+                    ", ",
+                    f.PresenceIn.OrderBy(p => p.Key, StringComparer.Ordinal)
+                        .Select(p => $"{p.Key}: {p.Value.ToString().ToLowerInvariant()}")
+                )
+            ),
+            ("means", f.Means == FieldMeaning.ByKey ? "" : f.Means.ToString().ToLowerInvariant()),
+            ("case", f.Case.ToString()),
+            ("space", f.Space.ToString()),
+            ("characters", f.Characters.ToString()),
+            ("other characters", f.Outside.ToString()),
+            ("plain letters", f.Transliterate ? "yes" : "no"),
+            ("longest value", f.LongestValue.ToString(CultureInfo.InvariantCulture)),
+            ("holds numbers", f.HoldsNumbers ? "yes" : "no"),
+            ("also read from", string.Join(", ", f.AlsoRead)),
+            ("hint", f.Hint ?? ""),
+            ("example", f.Example ?? ""),
+        ];
 
     private static (string Name, string Text)[] PropertiesOf(WordDocument w) =>
-    [
-        ("label", w.Label),
-        ("other names", string.Join(", ", w.Aliases)),
-        ("retired", w.Retired ? w.Successor is null ? "retired" : $"retired for {w.Successor}" : ""),
-    ];
+        [
+            ("label", w.Label),
+            ("other names", string.Join(", ", w.Aliases)),
+            (
+                "retired",
+                w.Retired
+                    ? w.Successor is null
+                        ? "retired"
+                        : $"retired for {w.Successor}"
+                    : ""
+            ),
+        ];
 
     private static string Says(NamePart part)
     {

@@ -41,7 +41,13 @@ public sealed record ConventionDocument
             return new Convention(
                 version,
                 [.. Fields.Select(f => f.ToField())],
-                settings with { Style = Style, SealedKey = SealedKey, SealingSecret = SealedKey is null ? null : settings.SealingSecret })
+                settings with
+                {
+                    Style = Style,
+                    SealedKey = SealedKey,
+                    SealingSecret = SealedKey is null ? null : settings.SealingSecret,
+                }
+            )
             {
                 Choices = [.. Choices.Select(c => new Choice(c.Field, c.Word, c.Narrows, c.To))],
                 Channels = new ChannelTable([.. Channels.Select(c => c.ToChannel())]),

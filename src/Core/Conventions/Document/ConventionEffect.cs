@@ -23,10 +23,16 @@ public sealed class ConventionEffect(Convention before, Convention after)
 
     /// <summary>New notices by rule, most frequent first.</summary>
     public IReadOnlyList<EffectRule> Rules =>
-        [.. _rules.Select(r => new EffectRule(r.Key, r.Value.Count.Severity, r.Value.Count.Links, r.Value.Samples)).OrderByDescending(r => r.Links).ThenBy(r => r.Rule, StringComparer.Ordinal)];
+        [
+            .. _rules
+                .Select(r => new EffectRule(r.Key, r.Value.Count.Severity, r.Value.Count.Links, r.Value.Samples))
+                .OrderByDescending(r => r.Links)
+                .ThenBy(r => r.Rule, StringComparer.Ordinal),
+        ];
 
     /// <summary>Visits by the channel they leave and the one they go to, most first.</summary>
-    public IReadOnlyList<EffectMove> Moves => [.. _moved.Select(m => new EffectMove(m.Key.From, m.Key.To, m.Value)).OrderByDescending(m => m.Visits)];
+    public IReadOnlyList<EffectMove> Moves =>
+        [.. _moved.Select(m => new EffectMove(m.Key.From, m.Key.To, m.Value)).OrderByDescending(m => m.Visits)];
 
     /// <summary>Looks at one link.</summary>
     /// <param name="title">What it is called.</param>
@@ -46,12 +52,22 @@ public sealed class ConventionEffect(Convention before, Convention after)
         Affected += fresh.Count > 0 ? 1 : 0;
         foreach (var notice in fresh)
         {
-            var (count, samples) = _rules.TryGetValue(notice.Rule, out var found) ? found : _rules[notice.Rule] = (new NoticeCount(notice.Severity), []);
+            var (count, samples) = _rules.TryGetValue(notice.Rule, out var found)
+                ? found
+                : _rules[notice.Rule] = (new NoticeCount(notice.Severity), []);
             count.Links++;
             if (samples.Count < MostSamples)
             {
                 string now = notice.Field is { } key ? values.GetValueOrDefault(key, "") : "";
-                samples.Add(new EffectSample(title, notice.Field, now, notice.Repair?.Value ?? fields.FirstOrDefault(f => f.Key == notice.Field)?.Value ?? now, notice.Message));
+                samples.Add(
+                    new EffectSample(
+                        title,
+                        notice.Field,
+                        now,
+                        notice.Repair?.Value ?? fields.FirstOrDefault(f => f.Key == notice.Field)?.Value ?? now,
+                        notice.Message
+                    )
+                );
             }
         }
     }

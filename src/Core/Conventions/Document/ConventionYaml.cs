@@ -11,7 +11,9 @@ public static class ConventionYaml
     private static readonly ISerializer Writer = new SerializerBuilder()
         .WithNamingConvention(CamelCaseNamingConvention.Instance)
         .WithEnumNamingConvention(CamelCaseNamingConvention.Instance)
-        .ConfigureDefaultValuesHandling(DefaultValuesHandling.OmitNull | DefaultValuesHandling.OmitDefaults | DefaultValuesHandling.OmitEmptyCollections)
+        .ConfigureDefaultValuesHandling(
+            DefaultValuesHandling.OmitNull | DefaultValuesHandling.OmitDefaults | DefaultValuesHandling.OmitEmptyCollections
+        )
         .WithIndentedSequences()
         .WithQuotingNecessaryStrings()
         .DisableAliases()
@@ -48,7 +50,10 @@ public static class ConventionYaml
         {
             // The library names types of the code where a whole part is of another kind.
             string says = broken.InnerException?.Message ?? broken.Message;
-            throw new ConventionException($"Line {broken.Start.Line}: {(says.Contains(nameof(PreciseBeacon), StringComparison.Ordinal) ? "what stands here is of another kind than belongs here; compare it with a file that was saved from here." : says)}", broken);
+            throw new ConventionException(
+                $"Line {broken.Start.Line}: {(says.Contains(nameof(PreciseBeacon), StringComparison.Ordinal) ? "what stands here is of another kind than belongs here; compare it with a file that was saved from here." : says)}",
+                broken
+            );
         }
     }
 }

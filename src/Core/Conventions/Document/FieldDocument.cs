@@ -63,27 +63,40 @@ public sealed record FieldDocument
     public ValueRules ToRules() => new(Case, Space, Characters, Outside, Transliterate, LongestValue);
 
     /// <summary>The field the rules work with.</summary>
-    public Field ToField() => new()
-    {
-        Key = Key,
-        Label = Label,
-        Means = Means,
-        Kind = Kind,
-        Presence = Presence,
-        PresenceIn = PresenceIn.ToDictionary(p => p.Key, p => p.Value, StringComparer.Ordinal),
-        DateForm = DateForm,
-        Fixed = Kind == FieldKind.Fixed ? Fixed ?? "" : "",
-        Pattern = Kind == FieldKind.Composed ? Pattern?.ToPattern() : null,
-        Rules = ToRules(),
-        Words = Kind != FieldKind.Text || List == ListKind.None
-            ? null
-            : new WordList([.. Words.Select(w => new Word(w.Written, w.Label.Length == 0 ? w.Written : w.Label, w.Aliases, w.Retired, w.Successor))], ToRules()),
-        ClosedList = List == ListKind.Closed,
-        HoldsNumbers = HoldsNumbers || Kind is FieldKind.Date or FieldKind.Composed,
-        AlsoRead = AlsoRead,
-        Hint = Hint,
-        Example = Example,
-    };
+    public Field ToField() =>
+        new()
+        {
+            Key = Key,
+            Label = Label,
+            Means = Means,
+            Kind = Kind,
+            Presence = Presence,
+            PresenceIn = PresenceIn.ToDictionary(p => p.Key, p => p.Value, StringComparer.Ordinal),
+            DateForm = DateForm,
+            Fixed = Kind == FieldKind.Fixed ? Fixed ?? "" : "",
+            Pattern = Kind == FieldKind.Composed ? Pattern?.ToPattern() : null,
+            Rules = ToRules(),
+            Words =
+                Kind != FieldKind.Text || List == ListKind.None
+                    ? null
+                    : new WordList(
+                        [
+                            .. Words.Select(w => new Word(
+                                w.Written,
+                                w.Label.Length == 0 ? w.Written : w.Label,
+                                w.Aliases,
+                                w.Retired,
+                                w.Successor
+                            )),
+                        ],
+                        ToRules()
+                    ),
+            ClosedList = List == ListKind.Closed,
+            HoldsNumbers = HoldsNumbers || Kind is FieldKind.Date or FieldKind.Composed,
+            AlsoRead = AlsoRead,
+            Hint = Hint,
+            Example = Example,
+        };
 }
 
 /// <summary>A word as written.</summary>

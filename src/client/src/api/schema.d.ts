@@ -3082,7 +3082,7 @@ export interface components {
             values: {
                 [key: string]: string;
             };
-            /** @description What there is to say, gravest first. */
+            /** @description Notices, gravest first. */
             notices: components["schemas"]["Notice"][];
             /**
              * Format: uuid
@@ -3254,7 +3254,7 @@ export interface components {
             value: string;
             /** @description True when the convention puts the name together; then Value is an example of it. */
             composed: boolean;
-            /** @description What there is to say, gravest first. */
+            /** @description Notices, gravest first. */
             notices: components["schemas"]["Notice"][];
         };
         /** @description A campaign as somebody writes it. */
@@ -3704,7 +3704,7 @@ export interface components {
              * @description Its number, from 1.
              */
             number: number;
-            /** @description What comes of it. */
+            /** @description The result. */
             outcome: string;
             /** @description How it was before. */
             before: null | string;
@@ -3742,7 +3742,7 @@ export interface components {
             name: string;
             /** @description The mail address. */
             mail: string;
-            /** @description What the person may do. */
+            /** @description The role. */
             role: components["schemas"]["Role"];
         };
         /** @description What a sheet says that the one it follows did not. */
@@ -4240,7 +4240,7 @@ export interface components {
             fields: components["schemas"]["ComposedField"][];
             /** @description The page's own pairs, decoded, in order. */
             others: components["schemas"]["OtherPair"][];
-            /** @description What there is to say, gravest first. */
+            /** @description Notices, gravest first. */
             notices: components["schemas"]["Notice"][];
             /** @description The link as the convention writes it; null where it can't be told. */
             mendedUrl: null | string;
@@ -4937,7 +4937,7 @@ export interface components {
             url: null | string;
             /** @description The link cut into segments. */
             strip: components["schemas"]["StripSegment"][];
-            /** @description What there is to say, gravest first. */
+            /** @description Notices, gravest first. */
             notices: components["schemas"]["Notice"][];
             /** @description Whether it may be saved. */
             ready: boolean;
@@ -5416,7 +5416,7 @@ export interface components {
             name: string;
             /** @description The mail address. */
             mail: string;
-            /** @description What the person may do. */
+            /** @description The role. */
             role: components["schemas"]["Role"];
             /** @description Name of the workspace. */
             workspace: string;
@@ -6637,7 +6637,7 @@ export interface components {
             page: string;
             /** @description Its title. */
             title: null | string;
-            /** @description What comes of it. */
+            /** @description The result. */
             outcome: components["schemas"]["SlugImportOutcome"];
             /** @description Why, or what to look at; null where there is nothing to say. */
             says: null | string;
@@ -6652,7 +6652,7 @@ export interface components {
             shortenPattern: string;
             /** @description Every field, in the convention's order. */
             fields: components["schemas"]["ComposedField"][];
-            /** @description What there is to say, gravest first. */
+            /** @description Notices, gravest first. */
             notices: components["schemas"]["Notice"][];
             /** @description Whether it may be saved. */
             ready: boolean;

@@ -14,7 +14,12 @@ public sealed class RequiredCheckTests
     [InlineData(StandardKeys.Campaign, "Campaign")]
     public void Without_a_required_field_there_is_no_link(string key, string label)
     {
-        var all = new Dictionary<string, string> { [StandardKeys.Source] = "the_trellis", [StandardKeys.Medium] = "email", [StandardKeys.Campaign] = "lantern_nights" };
+        var all = new Dictionary<string, string>
+        {
+            [StandardKeys.Source] = "the_trellis",
+            [StandardKeys.Medium] = "email",
+            [StandardKeys.Campaign] = "lantern_nights",
+        };
         Assert.True(Run(all).Ready);
         all.Remove(key);
         var link = Run(all);
@@ -24,5 +29,6 @@ public sealed class RequiredCheckTests
         Assert.StartsWith($"{label} is missing", missing.Message, StringComparison.Ordinal);
     }
 
-    private static ComposedLink Run(Dictionary<string, string> fields) => LinkPipeline.Run(Garden, new LinkRequest("https://marrowmere.example/plots", fields), Facts);
+    private static ComposedLink Run(Dictionary<string, string> fields) =>
+        LinkPipeline.Run(Garden, new LinkRequest("https://marrowmere.example/plots", fields), Facts);
 }

@@ -35,3 +35,23 @@ public sealed record Recipe
     /// <summary>What happens to rows whose link is in the Ledger already, whoever made it.</summary>
     public ExistingLinks Existing { get; init; } = ExistingLinks.Use;
 }
+
+/// <summary>What a run does with rows whose link is in the Ledger already.</summary>
+public enum ExistingLinks
+{
+    /// <summary>The row gets that link.</summary>
+    Use,
+
+    /// <summary>The row gets a link of its own with the same URL.</summary>
+    Again,
+}
+
+/// <summary>What a run does with links earlier runs made for the same rows.</summary>
+public enum ResultsMode
+{
+    /// <summary>They stay; only rows without a link get one.</summary>
+    Keep,
+
+    /// <summary>A row whose link would be another one now gets that; the earlier link stays in the Ledger.</summary>
+    Afresh,
+}

@@ -51,3 +51,36 @@ public sealed record ChannelCondition(ChannelSubject Subject, ChannelTest Test, 
     private static string Says(ChannelSubject subject) =>
         subject == ChannelSubject.ReferrerKind ? "kind of referrer" : subject.ToString().ToLowerInvariant();
 }
+
+/// <summary>How a channel's condition looks at its subject.</summary>
+public enum ChannelTest
+{
+    /// <summary>Is one of the values, whatever the case.</summary>
+    Is,
+
+    /// <summary>Holds one of the values, whatever the case.</summary>
+    Contains,
+
+    /// <summary>Has no value.</summary>
+    Empty,
+}
+
+/// <summary>What a channel's condition looks at.</summary>
+public enum ChannelSubject
+{
+    Source,
+    Medium,
+    Campaign,
+
+    /// <summary>The referrer's host.</summary>
+    Referrer,
+
+    /// <summary>The referrer's kind, by the names of <see cref="Channels.ReferrerKind"/>.</summary>
+    ReferrerKind,
+
+    /// <summary>Whether any tag is there: <c>yes</c> or <c>no</c>.</summary>
+    Tagged,
+
+    /// <summary>Whether it came through a printed code: <c>yes</c> or <c>no</c>.</summary>
+    Printed,
+}

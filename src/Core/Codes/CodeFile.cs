@@ -44,3 +44,13 @@ public static class CodeFile
         };
     }
 }
+
+/// <summary>The kind of file a code is written into.</summary>
+public enum CodeFormat
+{
+    Svg,
+    Png,
+    Jpg,
+    Pdf,
+    Eps,
+}

@@ -25,3 +25,22 @@ public sealed record CodeStyle(
     /// <summary>The level that is used.</summary>
     public CorrectionLevel Level => Correction ?? (Logo is null ? CorrectionLevel.M : CorrectionLevel.H);
 }
+
+/// <summary>The address of a short link in capitals: scheme and host ignore case (RFC 3986, 6.2.2.1), and so do our slugs.</summary>
+public static class CompactForm
+{
+    public static string Of(string shortUrl) => shortUrl.ToUpperInvariant();
+
+    /// <summary>True when it makes the code itself smaller; a code that stays as large gains nothing from it.</summary>
+    public static bool Saves(string shortUrl, CorrectionLevel level) =>
+        CodeMatrix.Of(Of(shortUrl), level).Version < CodeMatrix.Of(shortUrl, level).Version;
+}
+
+/// <summary>How much of a code may be spoilt: 7, 15, 25 or 30 % of its codewords (ISO/IEC 18004).</summary>
+public enum CorrectionLevel
+{
+    L,
+    M,
+    Q,
+    H,
+}

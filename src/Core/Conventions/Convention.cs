@@ -145,3 +145,15 @@ public sealed class Convention
 
     private static string Letters(string key) => string.Concat(key.Where(char.IsLetterOrDigit)).ToLowerInvariant();
 }
+
+/// <summary>Which words of one field go with a word of another, so that choosing one narrows the other.</summary>
+/// <param name="Field">Key of the field chosen first.</param>
+/// <param name="Word">Its written word.</param>
+/// <param name="Narrows">Key of the field that is narrowed.</param>
+/// <param name="To">The written words that go with it, at least one.</param>
+public sealed record Choice(string Field, string Word, string Narrows, IReadOnlyList<string> To);
+
+/// <summary>A system that reads the tags of arriving visits, and the keys it understands.</summary>
+/// <param name="Name">What people call it.</param>
+/// <param name="Keys">The keys it understands, whatever their case; it passes over all others.</param>
+public sealed record ReadingSystem(string Name, IReadOnlyList<string> Keys);

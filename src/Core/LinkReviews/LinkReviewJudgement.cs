@@ -44,3 +44,16 @@ public sealed record LinkReviewJudgement(LinkReviewState State, string? MendedUr
     /// <summary>That the same link exists says nothing against one that is in use.</summary>
     private static bool IsAboutTheLink(Notice notice) => notice.Rule != NoticeRules.SameAsExisting.Name;
 }
+
+/// <summary>What came of looking at a link that is in use.</summary>
+public enum LinkReviewState
+{
+    /// <summary>It is as the convention wants it.</summary>
+    Right,
+
+    /// <summary>It is faulty, and the mended link is beside it.</summary>
+    Mended,
+
+    /// <summary>It is faulty, and somebody has to decide.</summary>
+    Stuck,
+}

@@ -13,3 +13,22 @@ public sealed record Notice(string Rule, Severity Severity, string? Field, strin
     public static Notice Of(NoticeRule rule, string? field, string message, Repair? repair = null) =>
         new(rule.Name, rule.Severity, field, message, repair);
 }
+
+/// <summary>A change that mends what a notice is about.</summary>
+/// <param name="Field">Key of the field to change, or null for the destination.</param>
+/// <param name="Value">The value to put there; an empty text clears it.</param>
+/// <param name="Says">What the button says, as an order of a few words.</param>
+public sealed record Repair(string? Field, string Value, string Says);
+
+/// <summary>How grave a notice is, gravest last.</summary>
+public enum Severity
+{
+    /// <summary>Worth knowing; nothing has to be done.</summary>
+    Info,
+
+    /// <summary>Probably wrong; the link is made all the same.</summary>
+    Warning,
+
+    /// <summary>Certainly wrong; the link is not saved.</summary>
+    Error,
+}

@@ -47,3 +47,13 @@ public static class WorkspaceMoment
             .ConvertTime(moment, TimeZoneInfo.FindSystemTimeZoneById(zone))
             .ToString("yyyy-MM-dd'T'HH:mm", CultureInfo.InvariantCulture);
 }
+
+/// <summary>Which day it is where the workspace is.</summary>
+public static class WorkspaceDay
+{
+    /// <summary>The day at a moment.</summary>
+    /// <param name="moment">The moment.</param>
+    /// <param name="zone">IANA name of the workspace's zone.</param>
+    public static DateOnly At(DateTimeOffset moment, string zone) =>
+        DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(moment, TimeZoneInfo.FindSystemTimeZoneById(zone)).DateTime);
+}

@@ -23,3 +23,10 @@ public static class CodeReuse
                 .Select(s => new ReuseEvidence(s.Host, s.Host.Length == 0 ? null : ReferrerKinds.Of(s.Host, kinds), s.Hits, s.Since)),
         ];
 }
+
+/// <summary>Hits on a printed code's short link that did not begin on paper.</summary>
+/// <param name="Host">Where they came from; empty for previews in chats and on networks.</param>
+/// <param name="Kind">What kind of site that is; null for previews.</param>
+/// <param name="Hits">How many.</param>
+/// <param name="Since">When the first came.</param>
+public sealed record ReuseEvidence(string Host, ReferrerKind? Kind, long Hits, DateTimeOffset Since);

@@ -86,3 +86,29 @@ public sealed record RouteConditions(
             : null;
     }
 }
+
+/// <summary>What a short link does at a moment.</summary>
+public enum RouteOutcome
+{
+    /// <summary>It redirects.</summary>
+    Redirects,
+
+    /// <summary>Somebody has paused it.</summary>
+    Paused,
+
+    /// <summary>It has ended, and leads nowhere any more.</summary>
+    Ended,
+}
+
+/// <summary>What becomes of parameters somebody put behind a short link.</summary>
+public enum CarriedParameters
+{
+    /// <summary>They are left behind.</summary>
+    Nothing,
+
+    /// <summary>They go on to the page; one the page's address has already keeps its value there, so that tags are never overwritten.</summary>
+    KeepTags,
+
+    /// <summary>They go on to the page and take the place of what it has under the same key.</summary>
+    Overwrite,
+}

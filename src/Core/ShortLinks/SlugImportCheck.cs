@@ -1,5 +1,6 @@
 using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Outcomes;
 
 namespace PreciseBeacon.Core.ShortLinks;
 
@@ -48,4 +49,47 @@ public static class SlugImportCheck
 
         return judged;
     }
+}
+
+/// <summary>A line of another shortener's list, judged.</summary>
+/// <param name="Slug">Its slug, lower case; the cell as it stands where there is none in it.</param>
+/// <param name="Outcome">Whether it is imported.</param>
+/// <param name="Says">Why, or what to look at; null where there is nothing to say.</param>
+/// <param name="Page">Where it leads; null where that is no web address.</param>
+public sealed record SlugImportRow(string Slug, SlugImportOutcome Outcome, string? Says, Destination? Page);
+
+/// <summary>A short link of another shortener, as a line of its list says it.</summary>
+/// <param name="Slug">Lower case; ours ignore case.</param>
+/// <param name="Problem">Why it can't be taken over; null when it can.</param>
+public sealed record SlugImportCell(string Slug, string? Problem)
+{
+    /// <summary>Reads a cell with a slug, or with a whole short address, whose last part it is.</summary>
+    public static SlugImportCell Read(string cell)
+    {
+        string text = cell.Trim();
+        int scheme = text.IndexOf("://", StringComparison.Ordinal);
+        string path = scheme < 0 ? text : text[(scheme + 3)..];
+        path = path.Split('?', '#')[0].TrimEnd('/');
+        string slug = path[(path.LastIndexOf('/') + 1)..].ToLowerInvariant();
+        return scheme >= 0 && !path.Contains('/', StringComparison.Ordinal)
+                ? new SlugImportCell("", $"“{text}” is a short domain without a slug.")
+            : slug.Length == 0 ? new SlugImportCell("", "There is no slug in this line.")
+            : new SlugImportCell(slug, SlugMaker.WhyRefused(slug));
+    }
+}
+
+/// <summary>What comes of a line of another shortener's list.</summary>
+public enum SlugImportOutcome
+{
+    /// <summary>It can be taken over.</summary>
+    Ready,
+
+    /// <summary>It can, and leads on once an owner has approved its host.</summary>
+    Waits,
+
+    /// <summary>Its slug is somebody else's already.</summary>
+    Clash,
+
+    /// <summary>It can't be taken over as it stands.</summary>
+    Refused,
 }

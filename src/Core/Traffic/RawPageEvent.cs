@@ -56,3 +56,11 @@ public sealed record RawPageEvent
     /// <summary>True for a conversion the shop's server sent signed; a page's own report can be forged by whoever reads the page.</summary>
     public bool Verified { get; init; }
 }
+
+/// <summary>What a page reported.</summary>
+public enum PageEventKind : byte
+{
+    View,
+    Event,
+    Conversion,
+}

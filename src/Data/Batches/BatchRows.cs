@@ -10,6 +10,18 @@ namespace PreciseBeacon.Data.Batches;
 /// <summary>Writes and reads the rows of sheets in bulk.</summary>
 public sealed class BatchRows(NpgsqlDataSource database)
 {
+    // PostgreSQL has no zero character in its texts; a sheet has no use for one.
+    private static readonly CopyTable<(Guid Batch, int Number, IReadOnlyList<string> Cells)> Rows = new CopyTable<(
+        Guid Batch,
+        int Number,
+        IReadOnlyList<string> Cells
+    )>("batch_row")
+        .Column("batch_id", NpgsqlDbType.Uuid, r => r.Batch)
+        .Column("number", NpgsqlDbType.Integer, r => r.Number)
+        .Column("cells", NpgsqlDbType.Array | NpgsqlDbType.Text, r =>
+            r.Cells.Select(c => c.Replace("\0", "", StringComparison.Ordinal)).ToArray()
+        );
+
     private const int AtOnce = 1_000;
     private const string Columns = "number, cells, overrides::text, outcome, says, url, link_id";
 
@@ -33,26 +45,7 @@ public sealed class BatchRows(NpgsqlDataSource database)
             await clear.ExecuteNonQueryAsync(cancel);
         }
 
-        await using var copy = await within.BeginBinaryImportAsync(
-            "copy batch_row (batch_id, number, cells) from stdin (format binary)",
-            cancel
-        );
-        int count = 0;
-        foreach (var row in rows)
-        {
-            await copy.StartRowAsync(cancel);
-            await copy.WriteAsync(batch, cancel);
-            await copy.WriteAsync(++count, cancel);
-            // PostgreSQL has no zero character in its texts; a sheet has no use for one.
-            await copy.WriteAsync(
-                row.Select(c => c.Replace("\0", "", StringComparison.Ordinal)).ToArray(),
-                NpgsqlDbType.Array | NpgsqlDbType.Text,
-                cancel
-            );
-        }
-
-        await copy.CompleteAsync(cancel);
-        return count;
+        return await Rows.WriteAsync(within, rows.Select((cells, i) => (batch, i + 1, cells)), cancel);
     }
 
     /// <summary>Rows after a number, in order.</summary>
@@ -317,3 +310,45 @@ public sealed class BatchRows(NpgsqlDataSource database)
         return pairs;
     }
 }
+
+/// <summary>What goes out beside a row's link.</summary>
+/// <param name="Text">Its short link for texts, or null.</param>
+/// <param name="Code">What its code says, or null.</param>
+/// <param name="MadeAt">When it was made.</param>
+public sealed record RowLink(string? Text, string? Code, DateTimeOffset MadeAt);
+
+/// <summary>An order rows are looked at in; the sheet's own order is not touched by it.</summary>
+/// <param name="Column">Position of the column, from 0; null for the order of the sheet, -1 for the outcome.</param>
+/// <param name="Descending">True for the other way round.</param>
+public readonly record struct RowOrder(int? Column = null, bool Descending = false)
+{
+    public const int Outcome = -1;
+}
+
+/// <summary>What was worked out for a row. Url, link and run stay as they were where they are null.</summary>
+public sealed record RowResult(
+    int Number,
+    string Outcome,
+    string? Says,
+    IReadOnlyList<string> Rules,
+    string? Url = null,
+    Guid? LinkId = null,
+    int? Run = null
+);
+
+/// <summary>A row of a sheet with what a count or a run made of it.</summary>
+/// <param name="Number">Its place among the sheet's rows, from 1; headings are not counted.</param>
+/// <param name="Cells">Its cells exactly as they were uploaded.</param>
+/// <param name="Overrides">Values typed for this row alone, or null.</param>
+/// <param name="Outcome">What came of it; see <c>RowOutcome</c>; empty before it was counted.</param>
+/// <param name="Url">The URL of its link, from the last run that made one; null for none.</param>
+/// <param name="LinkId">That link.</param>
+public sealed record BatchRow(
+    int Number,
+    string[] Cells,
+    Dictionary<string, string>? Overrides,
+    string Outcome,
+    string? Says,
+    string? Url,
+    Guid? LinkId
+);

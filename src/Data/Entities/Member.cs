@@ -15,3 +15,14 @@ public sealed class Member : IWorkspaceRow
 
     public AppUser? User { get; set; }
 }
+
+/// <summary>What a member or a key may do; see the access table in Web.</summary>
+public enum Role
+{
+    Owner,
+    Editor,
+    Viewer,
+
+    /// <summary>Keys only: may shorten and nothing else.</summary>
+    Shortener,
+}

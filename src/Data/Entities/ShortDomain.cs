@@ -1,4 +1,5 @@
 using System.Security.Cryptography;
+using PreciseBeacon.Core.ShortLinks;
 
 namespace PreciseBeacon.Data.Entities;
 
@@ -30,5 +31,5 @@ public sealed class ShortDomain : IWorkspaceRow
     public bool IsUsable => IsFirst || CheckedAt is not null;
 
     /// <summary>The whole address of a slug on this domain.</summary>
-    public string UrlOf(string slug) => $"{Scheme}://{Host}/{slug}";
+    public string UrlOf(string slug) => ShortUrl.Of(Scheme, Host, slug);
 }

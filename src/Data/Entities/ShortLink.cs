@@ -24,3 +24,10 @@ public sealed class ShortLink : IWorkspaceRow
 
     public DateTimeOffset CreatedAt { get; set; }
 }
+
+/// <summary>What a slug is for; one for text is never printed as a code, so that scans and clicks stay apart.</summary>
+public enum ShortLinkUse
+{
+    Text,
+    Code,
+}

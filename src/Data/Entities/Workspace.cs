@@ -29,3 +29,9 @@ public sealed class Workspace
 
     public DateTimeOffset CreatedAt { get; set; }
 }
+
+/// <summary>A row that belongs to one workspace and is never seen from another.</summary>
+public interface IWorkspaceRow
+{
+    Guid WorkspaceId { get; set; }
+}

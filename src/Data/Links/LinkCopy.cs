@@ -1,7 +1,6 @@
 using System.Text.Json;
 using Npgsql;
 using NpgsqlTypes;
-using PreciseBeacon.Core.Links;
 using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Data.Links;
@@ -9,11 +8,42 @@ namespace PreciseBeacon.Data.Links;
 /// <summary>Writes many links with their short links by binary COPY, within a transaction of the caller's.</summary>
 public static class LinkCopy
 {
-    private const string Links =
-        "copy links (id, workspace_id, title, destination, url, values, style, convention_version, campaign_id, placement_id, created_by, created_at, page, tags_key, is_unshortened, is_waiting, carries, ends_at, fallback, most_uses, uses_left) from stdin (format binary)";
+    private static readonly CopyTable<(Guid Workspace, Link Link)> Links = new CopyTable<(Guid Workspace, Link Link)>("links")
+        .Column("id", NpgsqlDbType.Uuid, r => r.Link.Id)
+        .Column("workspace_id", NpgsqlDbType.Uuid, r => r.Workspace)
+        .Nullable("title", NpgsqlDbType.Text, r => r.Link.Title)
+        .Column("destination", NpgsqlDbType.Text, r => r.Link.Destination)
+        .Column("url", NpgsqlDbType.Text, r => r.Link.Url)
+        .Column("values", NpgsqlDbType.Jsonb, r => JsonSerializer.Serialize(r.Link.Values, JsonSerializerOptions.Default))
+        .Column("style", NpgsqlDbType.Text, r => r.Link.Style.ToString())
+        .Column("convention_version", NpgsqlDbType.Integer, r => r.Link.ConventionVersion)
+        .Nullable("campaign_id", NpgsqlDbType.Uuid, r => r.Link.CampaignId)
+        .Nullable("placement_id", NpgsqlDbType.Uuid, r => r.Link.PlacementId)
+        .Column("created_by", NpgsqlDbType.Text, r => r.Link.CreatedBy)
+        .Column("created_at", NpgsqlDbType.TimestampTz, r => r.Link.CreatedAt.UtcDateTime)
+        .Column("page", NpgsqlDbType.Text, r => r.Link.Page)
+        .Column("tags_key", NpgsqlDbType.Uuid, r => r.Link.TagsKey)
+        .Column("is_unshortened", NpgsqlDbType.Boolean, r => r.Link.ShortLinks.Count == 0)
+        .Column("is_waiting", NpgsqlDbType.Boolean, r => r.Link.IsWaiting)
+        .Column("carries", NpgsqlDbType.Text, r => r.Link.Carries.ToString())
+        .Nullable("ends_at", NpgsqlDbType.TimestampTz, r => r.Link.EndsAt?.UtcDateTime)
+        .Nullable("fallback", NpgsqlDbType.Text, r => r.Link.Fallback)
+        .Nullable("most_uses", NpgsqlDbType.Integer, r => r.Link.MostUses)
+        .Nullable("uses_left", NpgsqlDbType.Integer, r => r.Link.UsesLeft);
 
-    private const string ShortLinks =
-        "copy short_links (id, workspace_id, link_id, short_domain_id, slug, use, target, created_at) from stdin (format binary)";
+    private static readonly CopyTable<(Guid Workspace, Link Link, ShortLink Short)> ShortLinks = new CopyTable<(
+        Guid Workspace,
+        Link Link,
+        ShortLink Short
+    )>("short_links")
+        .Column("id", NpgsqlDbType.Uuid, r => r.Short.Id)
+        .Column("workspace_id", NpgsqlDbType.Uuid, r => r.Workspace)
+        .Column("link_id", NpgsqlDbType.Uuid, r => r.Link.Id)
+        .Column("short_domain_id", NpgsqlDbType.Uuid, r => r.Short.ShortDomainId)
+        .Column("slug", NpgsqlDbType.Text, r => r.Short.Slug)
+        .Column("use", NpgsqlDbType.Text, r => r.Short.Use.ToString())
+        .Column("target", NpgsqlDbType.Text, r => r.Short.Target)
+        .Column("created_at", NpgsqlDbType.TimestampTz, r => r.Short.CreatedAt.UtcDateTime);
 
     /// <summary>Writes them.</summary>
     /// <param name="connection">An open connection, in a transaction.</param>
@@ -28,66 +58,7 @@ public static class LinkCopy
         CancellationToken cancel
     )
     {
-        await using (var copy = await connection.BeginBinaryImportAsync(Links, cancel))
-        {
-            foreach (var link in links)
-            {
-                await copy.StartRowAsync(cancel);
-                await copy.WriteAsync(link.Id, cancel);
-                await copy.WriteAsync(workspaceId, cancel);
-                await WriteOrNullAsync(copy, link.Title, cancel);
-                await copy.WriteAsync(link.Destination, cancel);
-                await copy.WriteAsync(link.Url, cancel);
-                await copy.WriteAsync(JsonSerializer.Serialize(link.Values, JsonSerializerOptions.Default), NpgsqlDbType.Jsonb, cancel);
-                await copy.WriteAsync(link.Style.ToString(), cancel);
-                await copy.WriteAsync(link.ConventionVersion, cancel);
-                await WriteOrNullAsync(copy, link.CampaignId, cancel);
-                await WriteOrNullAsync(copy, link.PlacementId, cancel);
-                await copy.WriteAsync(link.CreatedBy, cancel);
-                await copy.WriteAsync(link.CreatedAt.UtcDateTime, NpgsqlDbType.TimestampTz, cancel);
-                await copy.WriteAsync(link.Page, cancel);
-                await copy.WriteAsync(link.TagsKey, cancel);
-                await copy.WriteAsync(link.ShortLinks.Count == 0, cancel);
-                await copy.WriteAsync(link.IsWaiting, cancel);
-                await copy.WriteAsync(link.Carries.ToString(), cancel);
-                await WriteOrNullAsync(copy, link.EndsAt?.UtcDateTime, cancel);
-                await WriteOrNullAsync(copy, link.Fallback, cancel);
-                await WriteOrNullAsync(copy, link.MostUses, cancel);
-                await WriteOrNullAsync(copy, link.UsesLeft, cancel);
-            }
-
-            await copy.CompleteAsync(cancel);
-        }
-
-        await using var shorts = await connection.BeginBinaryImportAsync(ShortLinks, cancel);
-        foreach (var link in links)
-        {
-            foreach (var text in link.ShortLinks)
-            {
-                await shorts.StartRowAsync(cancel);
-                await shorts.WriteAsync(text.Id, cancel);
-                await shorts.WriteAsync(workspaceId, cancel);
-                await shorts.WriteAsync(link.Id, cancel);
-                await shorts.WriteAsync(text.ShortDomainId, cancel);
-                await shorts.WriteAsync(text.Slug, cancel);
-                await shorts.WriteAsync(text.Use.ToString(), cancel);
-                await shorts.WriteAsync(text.Target, cancel);
-                await shorts.WriteAsync(text.CreatedAt.UtcDateTime, NpgsqlDbType.TimestampTz, cancel);
-            }
-        }
-
-        await shorts.CompleteAsync(cancel);
+        await Links.WriteAsync(connection, links.Select(l => (workspaceId, l)), cancel);
+        await ShortLinks.WriteAsync(connection, links.SelectMany(l => l.ShortLinks.Select(s => (workspaceId, l, s))), cancel);
     }
-
-    private static Task WriteOrNullAsync(NpgsqlBinaryImporter copy, string? text, CancellationToken cancel) =>
-        text is null ? copy.WriteNullAsync(cancel) : copy.WriteAsync(text, cancel);
-
-    private static Task WriteOrNullAsync(NpgsqlBinaryImporter copy, int? number, CancellationToken cancel) =>
-        number is { } known ? copy.WriteAsync(known, cancel) : copy.WriteNullAsync(cancel);
-
-    private static Task WriteOrNullAsync(NpgsqlBinaryImporter copy, DateTime? moment, CancellationToken cancel) =>
-        moment is { } known ? copy.WriteAsync(known, NpgsqlDbType.TimestampTz, cancel) : copy.WriteNullAsync(cancel);
-
-    private static Task WriteOrNullAsync(NpgsqlBinaryImporter copy, Guid? id, CancellationToken cancel) =>
-        id is { } known ? copy.WriteAsync(known, cancel) : copy.WriteNullAsync(cancel);
 }

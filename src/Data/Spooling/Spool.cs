@@ -244,3 +244,11 @@ public sealed class Spool : IDisposable
         File.Delete(segment.Path);
     }
 }
+
+/// <summary>Size of a spool.</summary>
+/// <param name="SegmentLength">Octets of one segment.</param>
+/// <param name="MostSegments">Segments that may wait to be moved; beyond that the spool is full.</param>
+public sealed record SpoolOptions(long SegmentLength = 16 << 20, int MostSegments = 64);
+
+/// <summary>A place in a spool: the number of a segment and an offset in it.</summary>
+public readonly record struct SpoolPosition(long Segment, long Offset);

@@ -8,6 +8,27 @@ namespace PreciseBeacon.Data.Traffic;
 /// <summary>Works out which raw hits are people's clicks, for the stretches that are due, and carries it into the summary.</summary>
 public sealed class ClickAggregator(NpgsqlDataSource database)
 {
+    private static readonly CopyTable<(RawHit Hit, HitKind Kind, DateOnly Day)> ClickChanges = new CopyTable<(
+        RawHit Hit,
+        HitKind Kind,
+        DateOnly Day
+    )>("click_change")
+        .Column("sign", NpgsqlDbType.Integer, _ => 1)
+        .Column("hit_id", NpgsqlDbType.Uuid, r => r.Hit.Id)
+        .Column("workspace_id", NpgsqlDbType.Uuid, r => r.Hit.WorkspaceId)
+        .Column("at", NpgsqlDbType.TimestampTz, r => r.Hit.At)
+        .Column("day", NpgsqlDbType.Date, r => r.Day)
+        .Column("short_link_id", NpgsqlDbType.Uuid, r => r.Hit.ShortLinkId)
+        .Column("visitor", NpgsqlDbType.Uuid, r => r.Hit.Visitor)
+        .Column("kind", NpgsqlDbType.Text, r => r.Kind.ToString())
+        .Column("device", NpgsqlDbType.Text, r => Device.Of(r.Hit.UserAgent))
+        .Column("referrer_host", NpgsqlDbType.Text, r =>
+            r.Hit.Referrer.Length == 0 ? "" : DestinationReader.Read(r.Hit.Referrer).Destination?.HostAndPort ?? ""
+        )
+        .Column("country", NpgsqlDbType.Text, r => r.Hit.Country)
+        .Column("region", NpgsqlDbType.Text, r => r.Hit.Region)
+        .Column("city", NpgsqlDbType.Text, r => r.Hit.City);
+
     /// <summary>Works out one step. It is bounded, whatever one visitor or link has done, and nobody who brings hits or saves links waits for it.</summary>
     /// <returns>How many stretches were due and were worked at; 0 when there was nothing to do, or another process is at it.</returns>
     public async Task<int> WorkOutAsync(CancellationToken cancel)
@@ -132,33 +153,7 @@ public sealed class ClickAggregator(NpgsqlDataSource database)
         CancellationToken cancel
     )
     {
-        await using var copy = await connection.BeginBinaryImportAsync(
-            "copy click_change (sign, hit_id, workspace_id, at, day, short_link_id, visitor, kind, device, referrer_host, country, region, city) from stdin (format binary)",
-            cancel
-        );
-        foreach (var (hit, kind) in sorted)
-        {
-            await copy.StartRowAsync(cancel);
-            await copy.WriteAsync(1, NpgsqlDbType.Integer, cancel);
-            await copy.WriteAsync(hit.Id, NpgsqlDbType.Uuid, cancel);
-            await copy.WriteAsync(hit.WorkspaceId, NpgsqlDbType.Uuid, cancel);
-            await copy.WriteAsync(hit.At, NpgsqlDbType.TimestampTz, cancel);
-            await copy.WriteAsync(rules[hit.WorkspaceId].DayOf(hit.At), NpgsqlDbType.Date, cancel);
-            await copy.WriteAsync(hit.ShortLinkId, NpgsqlDbType.Uuid, cancel);
-            await copy.WriteAsync(hit.Visitor, NpgsqlDbType.Uuid, cancel);
-            await copy.WriteAsync(kind.ToString(), NpgsqlDbType.Text, cancel);
-            await copy.WriteAsync(Device.Of(hit.UserAgent), NpgsqlDbType.Text, cancel);
-            await copy.WriteAsync(
-                hit.Referrer.Length == 0 ? "" : DestinationReader.Read(hit.Referrer).Destination?.HostAndPort ?? "",
-                NpgsqlDbType.Text,
-                cancel
-            );
-            await copy.WriteAsync(hit.Country, NpgsqlDbType.Text, cancel);
-            await copy.WriteAsync(hit.Region, NpgsqlDbType.Text, cancel);
-            await copy.WriteAsync(hit.City, NpgsqlDbType.Text, cancel);
-        }
-
-        await copy.CompleteAsync(cancel);
+        await ClickChanges.WriteAsync(connection, sorted.Select(s => (s.Hit, s.Kind, rules[s.Hit.WorkspaceId].DayOf(s.Hit.At))), cancel);
     }
 
     private static async Task RunAsync(NpgsqlConnection connection, string sql, CancellationToken cancel, params object[] values)

@@ -8,6 +8,40 @@ namespace PreciseBeacon.Data.Traffic;
 /// <summary>Writes raw events in bulk and marks what has to be worked out again because of them.</summary>
 public sealed class RawEventWriter
 {
+    private static readonly CopyTable<RawHit> Hits = new CopyTable<RawHit>("hit")
+        .Column("id", NpgsqlDbType.Uuid, hit => hit.Id)
+        .Column("workspace_id", NpgsqlDbType.Uuid, hit => hit.WorkspaceId)
+        .Column("at", NpgsqlDbType.TimestampTz, hit => hit.At)
+        .Column("short_link_id", NpgsqlDbType.Uuid, hit => hit.ShortLinkId)
+        .Column("visitor", NpgsqlDbType.Uuid, hit => hit.Visitor)
+        .Nullable("earlier_visitor", NpgsqlDbType.Uuid, hit => hit.EarlierVisitor)
+        .Column("flags", NpgsqlDbType.Smallint, hit => (short)hit.Flags)
+        .Column("user_agent", NpgsqlDbType.Text, hit => hit.UserAgent)
+        .Column("referrer", NpgsqlDbType.Text, hit => hit.Referrer)
+        .Column("country", NpgsqlDbType.Text, hit => hit.Country)
+        .Column("region", NpgsqlDbType.Text, hit => hit.Region)
+        .Column("city", NpgsqlDbType.Text, hit => hit.City)
+        .Column("page_key", NpgsqlDbType.Bigint, hit => hit.PageKey);
+
+    private static readonly CopyTable<RawPageEvent> PageEvents = new CopyTable<RawPageEvent>("page_event")
+        .Column("id", NpgsqlDbType.Uuid, item => item.Id)
+        .Column("workspace_id", NpgsqlDbType.Uuid, item => item.WorkspaceId)
+        .Column("site_id", NpgsqlDbType.Uuid, item => item.SiteId)
+        .Column("at", NpgsqlDbType.TimestampTz, item => item.At)
+        .Column("kind", NpgsqlDbType.Smallint, item => (short)item.Kind)
+        .Column("url", NpgsqlDbType.Text, item => item.Url)
+        .Column("referrer", NpgsqlDbType.Text, item => item.Referrer)
+        .Column("visitor", NpgsqlDbType.Uuid, item => item.Visitor)
+        .Nullable("earlier_visitor", NpgsqlDbType.Uuid, item => item.EarlierVisitor)
+        .Column("has_id", NpgsqlDbType.Boolean, item => item.HasId)
+        .Column("user_agent", NpgsqlDbType.Text, item => item.UserAgent)
+        .Column("name", NpgsqlDbType.Text, item => item.Name)
+        .Nullable("order_id", NpgsqlDbType.Text, item => item.OrderId)
+        .Nullable("value", NpgsqlDbType.Numeric, item => item.Value)
+        .Nullable("currency", NpgsqlDbType.Text, item => item.Currency)
+        .Nullable("items", NpgsqlDbType.Jsonb, item => item.Items)
+        .Nullable("day_visitor", NpgsqlDbType.Uuid, item => item.DayVisitor);
+
     private readonly HashSet<DateOnly> _monthsMade = [];
 
     /// <summary>Writes into an open transaction; the caller commits.</summary>
@@ -65,29 +99,7 @@ public sealed class RawEventWriter
             return;
         }
 
-        await using var copy = await connection.BeginBinaryImportAsync(
-            "copy hit (id, workspace_id, at, short_link_id, visitor, earlier_visitor, flags, user_agent, referrer, country, region, city, page_key) from stdin (format binary)",
-            cancel
-        );
-        foreach (var hit in hits)
-        {
-            await copy.StartRowAsync(cancel);
-            await copy.WriteAsync(hit.Id, NpgsqlDbType.Uuid, cancel);
-            await copy.WriteAsync(hit.WorkspaceId, NpgsqlDbType.Uuid, cancel);
-            await copy.WriteAsync(hit.At, NpgsqlDbType.TimestampTz, cancel);
-            await copy.WriteAsync(hit.ShortLinkId, NpgsqlDbType.Uuid, cancel);
-            await copy.WriteAsync(hit.Visitor, NpgsqlDbType.Uuid, cancel);
-            await copy.WriteNullableAsync(hit.EarlierVisitor, NpgsqlDbType.Uuid, cancel);
-            await copy.WriteAsync((short)hit.Flags, NpgsqlDbType.Smallint, cancel);
-            await copy.WriteAsync(hit.UserAgent, NpgsqlDbType.Text, cancel);
-            await copy.WriteAsync(hit.Referrer, NpgsqlDbType.Text, cancel);
-            await copy.WriteAsync(hit.Country, NpgsqlDbType.Text, cancel);
-            await copy.WriteAsync(hit.Region, NpgsqlDbType.Text, cancel);
-            await copy.WriteAsync(hit.City, NpgsqlDbType.Text, cancel);
-            await copy.WriteAsync(hit.PageKey, NpgsqlDbType.Bigint, cancel);
-        }
-
-        await copy.CompleteAsync(cancel);
+        await Hits.WriteAsync(connection, hits, cancel);
     }
 
     private static async Task CopyPageEventsAsync(NpgsqlConnection connection, List<RawPageEvent> events, CancellationToken cancel)
@@ -97,33 +109,7 @@ public sealed class RawEventWriter
             return;
         }
 
-        await using var copy = await connection.BeginBinaryImportAsync(
-            "copy page_event (id, workspace_id, site_id, at, kind, url, referrer, visitor, earlier_visitor, has_id, user_agent, name, order_id, value, currency, items, day_visitor) from stdin (format binary)",
-            cancel
-        );
-        foreach (var item in events)
-        {
-            await copy.StartRowAsync(cancel);
-            await copy.WriteAsync(item.Id, NpgsqlDbType.Uuid, cancel);
-            await copy.WriteAsync(item.WorkspaceId, NpgsqlDbType.Uuid, cancel);
-            await copy.WriteAsync(item.SiteId, NpgsqlDbType.Uuid, cancel);
-            await copy.WriteAsync(item.At, NpgsqlDbType.TimestampTz, cancel);
-            await copy.WriteAsync((short)item.Kind, NpgsqlDbType.Smallint, cancel);
-            await copy.WriteAsync(item.Url, NpgsqlDbType.Text, cancel);
-            await copy.WriteAsync(item.Referrer, NpgsqlDbType.Text, cancel);
-            await copy.WriteAsync(item.Visitor, NpgsqlDbType.Uuid, cancel);
-            await copy.WriteNullableAsync(item.EarlierVisitor, NpgsqlDbType.Uuid, cancel);
-            await copy.WriteAsync(item.HasId, NpgsqlDbType.Boolean, cancel);
-            await copy.WriteAsync(item.UserAgent, NpgsqlDbType.Text, cancel);
-            await copy.WriteAsync(item.Name, NpgsqlDbType.Text, cancel);
-            await copy.WriteNullableAsync(item.OrderId, NpgsqlDbType.Text, cancel);
-            await copy.WriteNullableAsync(item.Value, NpgsqlDbType.Numeric, cancel);
-            await copy.WriteNullableAsync(item.Currency, NpgsqlDbType.Text, cancel);
-            await copy.WriteNullableAsync(item.Items, NpgsqlDbType.Jsonb, cancel);
-            await copy.WriteNullableAsync(item.DayVisitor, NpgsqlDbType.Uuid, cancel);
-        }
-
-        await copy.CompleteAsync(cancel);
+        await PageEvents.WriteAsync(connection, events, cancel);
     }
 
     /// <summary>

@@ -10,6 +10,45 @@ namespace PreciseBeacon.Data.Traffic;
 /// </summary>
 internal sealed class VisitWriter(NpgsqlConnection connection)
 {
+    private static readonly CopyTable<(Visit Visit, Guid Source)> VisitChanges = new CopyTable<(Visit Visit, Guid Source)>("visit_change")
+        .Column("sign", NpgsqlDbType.Integer, _ => 1)
+        .Column("id", NpgsqlDbType.Uuid, r => r.Visit.Id)
+        .Column("workspace_id", NpgsqlDbType.Uuid, r => r.Visit.WorkspaceId)
+        .Column("site_id", NpgsqlDbType.Uuid, r => r.Visit.SiteId)
+        .Column("visitor", NpgsqlDbType.Uuid, r => r.Visit.Visitor)
+        .Column("day", NpgsqlDbType.Date, r => r.Visit.Day)
+        .Column("started_at", NpgsqlDbType.TimestampTz, r => r.Visit.StartedAt)
+        .Column("ended_at", NpgsqlDbType.TimestampTz, r => r.Visit.EndedAt)
+        .Column("combination_id", NpgsqlDbType.Uuid, r => r.Source)
+        .Column("has_id", NpgsqlDbType.Boolean, r => r.Visit.HasId)
+        .Column("page_views", NpgsqlDbType.Integer, r => r.Visit.PageViews)
+        .Column("events", NpgsqlDbType.Integer, r => r.Visit.Events)
+        .Column("seconds", NpgsqlDbType.Integer, r => r.Visit.Seconds)
+        .Column("bounced", NpgsqlDbType.Boolean, r => r.Visit.Bounced)
+        .Column("conversions", NpgsqlDbType.Integer, r => r.Visit.Conversions.Count)
+        .Column("tagged_inside", NpgsqlDbType.Boolean, r => r.Visit.TaggedInside);
+
+    private static readonly CopyTable<(Visit Visit, RawPageEvent Conversion, Guid Source)> ConversionChanges = new CopyTable<(
+        Visit Visit,
+        RawPageEvent Conversion,
+        Guid Source
+    )>("conversion_change")
+        .Column("sign", NpgsqlDbType.Integer, _ => 1)
+        .Column("id", NpgsqlDbType.Uuid, r => r.Conversion.Id)
+        .Column("workspace_id", NpgsqlDbType.Uuid, r => r.Visit.WorkspaceId)
+        .Column("site_id", NpgsqlDbType.Uuid, r => r.Conversion.SiteId)
+        .Column("visit_id", NpgsqlDbType.Uuid, r => r.Visit.Id)
+        .Column("visitor", NpgsqlDbType.Uuid, r => r.Visit.Visitor)
+        .Column("at", NpgsqlDbType.TimestampTz, r => r.Conversion.At)
+        .Column("day", NpgsqlDbType.Date, r => r.Visit.Day)
+        .Column("kind", NpgsqlDbType.Text, r => r.Conversion.Name)
+        .Nullable("order_id", NpgsqlDbType.Text, r => r.Conversion.OrderId)
+        .Nullable("value", NpgsqlDbType.Numeric, r => r.Conversion.Value)
+        .Nullable("currency", NpgsqlDbType.Text, r => r.Conversion.Currency)
+        .Nullable("items", NpgsqlDbType.Jsonb, r => r.Conversion.Items)
+        .Column("combination_id", NpgsqlDbType.Uuid, r => r.Source)
+        .Column("verified", NpgsqlDbType.Boolean, r => r.Conversion.Verified);
+
     /// <summary>Replaces all visits and conversions of the given visitor days.</summary>
     public async Task ReplaceAsync(IReadOnlyList<VisitorDay> days, IReadOnlyList<Visit> visits, CancellationToken cancel)
     {
@@ -148,32 +187,7 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
         CancellationToken cancel
     )
     {
-        await using var copy = await connection.BeginBinaryImportAsync(
-            "copy visit_change (sign, id, workspace_id, site_id, visitor, day, started_at, ended_at, combination_id, has_id, page_views, events, seconds, bounced, conversions, tagged_inside) from stdin (format binary)",
-            cancel
-        );
-        foreach (var visit in visits)
-        {
-            await copy.StartRowAsync(cancel);
-            await copy.WriteAsync(1, NpgsqlDbType.Integer, cancel);
-            await copy.WriteAsync(visit.Id, NpgsqlDbType.Uuid, cancel);
-            await copy.WriteAsync(visit.WorkspaceId, NpgsqlDbType.Uuid, cancel);
-            await copy.WriteAsync(visit.SiteId, NpgsqlDbType.Uuid, cancel);
-            await copy.WriteAsync(visit.Visitor, NpgsqlDbType.Uuid, cancel);
-            await copy.WriteAsync(visit.Day, NpgsqlDbType.Date, cancel);
-            await copy.WriteAsync(visit.StartedAt, NpgsqlDbType.TimestampTz, cancel);
-            await copy.WriteAsync(visit.EndedAt, NpgsqlDbType.TimestampTz, cancel);
-            await copy.WriteAsync(combinations[TrafficSourceKey.Of(visit)], NpgsqlDbType.Uuid, cancel);
-            await copy.WriteAsync(visit.HasId, NpgsqlDbType.Boolean, cancel);
-            await copy.WriteAsync(visit.PageViews, NpgsqlDbType.Integer, cancel);
-            await copy.WriteAsync(visit.Events, NpgsqlDbType.Integer, cancel);
-            await copy.WriteAsync(visit.Seconds, NpgsqlDbType.Integer, cancel);
-            await copy.WriteAsync(visit.Bounced, NpgsqlDbType.Boolean, cancel);
-            await copy.WriteAsync(visit.Conversions.Count, NpgsqlDbType.Integer, cancel);
-            await copy.WriteAsync(visit.TaggedInside, NpgsqlDbType.Boolean, cancel);
-        }
-
-        await copy.CompleteAsync(cancel);
+        await VisitChanges.WriteAsync(connection, visits.Select(v => (v, combinations[TrafficSourceKey.Of(v)])), cancel);
     }
 
     private async Task CopyConversionsAsync(
@@ -182,34 +196,11 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
         CancellationToken cancel
     )
     {
-        await using var copy = await connection.BeginBinaryImportAsync(
-            "copy conversion_change (sign, id, workspace_id, site_id, visit_id, visitor, at, day, kind, order_id, value, currency, items, combination_id, verified) from stdin (format binary)",
+        await ConversionChanges.WriteAsync(
+            connection,
+            visits.SelectMany(v => v.Conversions.Select(c => (v, c, combinations[TrafficSourceKey.Of(v)]))),
             cancel
         );
-        foreach (var visit in visits)
-        {
-            foreach (var conversion in visit.Conversions)
-            {
-                await copy.StartRowAsync(cancel);
-                await copy.WriteAsync(1, NpgsqlDbType.Integer, cancel);
-                await copy.WriteAsync(conversion.Id, NpgsqlDbType.Uuid, cancel);
-                await copy.WriteAsync(visit.WorkspaceId, NpgsqlDbType.Uuid, cancel);
-                await copy.WriteAsync(conversion.SiteId, NpgsqlDbType.Uuid, cancel);
-                await copy.WriteAsync(visit.Id, NpgsqlDbType.Uuid, cancel);
-                await copy.WriteAsync(visit.Visitor, NpgsqlDbType.Uuid, cancel);
-                await copy.WriteAsync(conversion.At, NpgsqlDbType.TimestampTz, cancel);
-                await copy.WriteAsync(visit.Day, NpgsqlDbType.Date, cancel);
-                await copy.WriteAsync(conversion.Name, NpgsqlDbType.Text, cancel);
-                await copy.WriteNullableAsync(conversion.OrderId, NpgsqlDbType.Text, cancel);
-                await copy.WriteNullableAsync(conversion.Value, NpgsqlDbType.Numeric, cancel);
-                await copy.WriteNullableAsync(conversion.Currency, NpgsqlDbType.Text, cancel);
-                await copy.WriteNullableAsync(conversion.Items, NpgsqlDbType.Jsonb, cancel);
-                await copy.WriteAsync(combinations[TrafficSourceKey.Of(visit)], NpgsqlDbType.Uuid, cancel);
-                await copy.WriteAsync(conversion.Verified, NpgsqlDbType.Boolean, cancel);
-            }
-        }
-
-        await copy.CompleteAsync(cancel);
     }
 
     private async Task RunAsync(string sql, CancellationToken cancel, params object[] values)

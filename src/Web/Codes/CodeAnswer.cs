@@ -30,3 +30,6 @@ public enum CodeVerdict
     /// <summary>No reader is installed.</summary>
     Unproven,
 }
+
+/// <summary>A picture that can be put in the middle of codes.</summary>
+public sealed record LogoAnswer(Guid Id, string Name, string CreatedBy, DateTimeOffset CreatedAt);

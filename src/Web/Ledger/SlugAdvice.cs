@@ -1,8 +1,10 @@
 using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Links;
 using PreciseBeacon.Data.ShortLinks;
 using PreciseBeacon.Web.Hosting;
@@ -37,7 +39,8 @@ public sealed class SlugAdvice(BeaconDb db, SlugTable slugs, WorkspaceReader wor
         CancellationToken cancel
     )
     {
-        if ((await ShortDomainChoice.ReadAsync(db, cancel)).Find(domain ?? await DomainOfAsync(placement, cancel)) is not { } on)
+        var spot = string.IsNullOrWhiteSpace(placement) ? null : (await PlacementsAsync(cancel)).Find(placement);
+        if ((await ShortDomainChoice.ReadAsync(db, cancel)).Find(domain ?? spot?.ShortDomainId?.ToString()) is not { } on)
         {
             return new SlugCheckAnswer(null, [], []);
         }
@@ -51,17 +54,12 @@ public sealed class SlugAdvice(BeaconDb db, SlugTable slugs, WorkspaceReader wor
         return new SlugCheckAnswer(
             problem,
             typed is null ? [] : Alike(on.Host, typed),
-            await IdeasAsync(page, campaign, placement, IsTaken, cancel)
+            await IdeasAsync(page, campaign, spot?.Name, IsTaken, cancel)
         );
     }
 
-    private async Task<string?> DomainOfAsync(string? placement, CancellationToken cancel) =>
-        TypedText.OrNull(placement) is not { } p
-            ? null
-            : await db
-                .Placements.Where(x => x.Id.ToString() == p || x.Name == p)
-                .Select(x => x.ShortDomainId == null ? null : x.ShortDomainId.ToString())
-                .FirstOrDefaultAsync(cancel);
+    private async Task<NamedThings<Placement>> PlacementsAsync(CancellationToken cancel) =>
+        new(await db.Placements.AsNoTracking().ToListAsync(cancel), p => p.Id, p => p.Name);
 
     private List<string> Alike(string host, string typed)
     {
@@ -84,14 +82,11 @@ public sealed class SlugAdvice(BeaconDb db, SlugTable slugs, WorkspaceReader wor
         CancellationToken cancel
     )
     {
-        string? campaignName = TypedText.OrNull(campaign) is not { } c
+        string? campaignName = string.IsNullOrWhiteSpace(campaign)
             ? null
-            : await db.Campaigns.Where(x => x.Id.ToString() == c || x.Name == c).Select(x => x.Name).FirstOrDefaultAsync(cancel);
-        string? placementName = TypedText.OrNull(placement) is not { } p
-            ? null
-            : await db.Placements.Where(x => x.Id.ToString() == p || x.Name == p).Select(x => x.Name).FirstOrDefaultAsync(cancel);
+            : new NamedThings<Campaign>(await db.Campaigns.AsNoTracking().ToListAsync(cancel), c => c.Id, c => c.Name).Find(campaign)?.Name;
         var today = WorkspaceDay.At(clock.GetUtcNow(), (await workspaces.ReadAsync(cancel)).TimeZone);
         string path = DestinationReader.Read(page ?? "").Destination?.Path ?? "";
-        return [.. SlugIdeas.Of(path, campaignName, placementName, today).Where(i => !isTaken(i)).Take(MostIdeas)];
+        return [.. SlugIdeas.Of(path, campaignName, placement, today).Where(i => !isTaken(i)).Take(MostIdeas)];
     }
 }

@@ -152,3 +152,21 @@ public sealed class OutsideReader : IDisposable
         }
     }
 }
+
+/// <summary>A page as it was fetched.</summary>
+/// <param name="Url">Where it was found in the end.</param>
+/// <param name="Body">Its octets, decompressed.</param>
+/// <param name="Charset">The encoding its header names, or null.</param>
+public sealed record OutsidePage(string Url, byte[] Body, string? Charset);
+
+/// <summary>Something outside could not be fetched; the message is one sentence for the person who asked.</summary>
+public sealed class OutsideException : Exception
+{
+    public OutsideException() { }
+
+    public OutsideException(string message)
+        : base(message) { }
+
+    public OutsideException(string message, Exception inner)
+        : base(message, inner) { }
+}

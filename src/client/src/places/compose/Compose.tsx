@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useEffectEvent, useState } from 'react';
+import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { api, dataOf, type Notice } from '../../api/client';
 import { useCampaigns, useFields, usePlacements } from '../../api/known';
@@ -39,6 +39,7 @@ import { useComposed } from './useComposed';
 import { useComposition } from './useComposition';
 import { useSaving } from './useSaving';
 import { placementSetsQuery } from '../../api/queries';
+import { useCopyKeys, usePasteAnywhere } from './composeKeys';
 
 const mostLinks = 1_000;
 const views = [
@@ -314,29 +315,4 @@ export function Compose() {
       />
     </>
   );
-}
-
-/** Single letters copy, as long as nobody types. */
-function useCopyKeys(copy: (key: string) => void) {
-  useHotkey('c', () => copy('c'));
-  useHotkey('s', () => copy('s'));
-  useHotkey('p', () => copy('p'));
-  useHotkey('e', () => copy('e'));
-  useHotkey('h', () => copy('h'));
-  useHotkey('m', () => copy('m'));
-  useHotkey('t', () => copy('t'));
-}
-
-/** A text pasted where there is no field may be a link. */
-function usePasteAnywhere(take: (text: string) => boolean) {
-  const onPaste = useEffectEvent((event: ClipboardEvent) => {
-    const at = event.target;
-    if (event.defaultPrevented || (at instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(at.tagName))) return;
-    if (take(event.clipboardData?.getData('text') ?? '')) event.preventDefault();
-  });
-  useEffect(() => {
-    const listen = (event: ClipboardEvent) => onPaste(event);
-    document.addEventListener('paste', listen);
-    return () => document.removeEventListener('paste', listen);
-  }, []);
 }

@@ -1,14 +1,13 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, dataOf, type Schema } from '../../api/client';
+import { api, dataOf } from '../../api/client';
 import { CopyButton } from '../../parts/CopyButton';
-import { count, exact, rate } from '../../parts/format';
-import { dayOf } from '../../parts/days';
+import { count, rate } from '../../parts/format';
 import { DateField } from '../../parts/DateField';
 import { PartTabs } from '../../parts/PartTabs';
 import { usePerson } from '../../parts/person';
-import { SeverityMark } from '../../parts/SeverityMark';
 import { linkCountsQuery } from './queries';
+import { Figure, Series, Shares, Week, Reuse } from './LinkFigures';
 
 const ranges = [
   ['day', '24 hours'],
@@ -19,7 +18,6 @@ const ranges = [
 ] as const;
 type Range = (typeof ranges)[number][0];
 
-const weekdays = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 const others: Record<string, string> = {
   Crawler: 'crawlers',
   Preview: 'previews in chats',
@@ -107,153 +105,6 @@ export function LinkCounts({ linkId }: { linkId: string }) {
         </>
       )}
     </div>
-  );
-}
-
-function Figure({ name, value, more }: { name: string; value: string; more?: string }) {
-  return (
-    <div>
-      <dt className="caption">{name}</dt>
-      <dd className="text-xl font-semibold">{value}</dd>
-      {more && <dd className="caption">{more}</dd>}
-    </div>
-  );
-}
-
-/** Clicks and scans over time, as bars from zero. */
-function Series({ counts }: { counts: Schema['LinkCounts'] }) {
-  const most = Math.max(1, ...counts.series.map((s) => s.clicks + s.scans));
-  const height = 96;
-  const step = 100 / counts.series.length;
-  /** Day, and hour where bars are hours, that a bar begins with. */
-  const beginOf = (from: string) =>
-    `${dayOf(from.slice(0, 10))}${counts.unit === 'hour' ? ` ${from.slice(11, 16)}` : ''}`;
-  return (
-    <figure>
-      <svg
-        viewBox={`0 0 100 ${height}`}
-        preserveAspectRatio="none"
-        className="h-24 w-full border-b border-line-strong"
-        role="img"
-        aria-label={`Clicks and scans by ${counts.unit}, at most ${count(most)}`}
-      >
-        {counts.series.map((s, i) => {
-          const tall = ((s.clicks + s.scans) / most) * height;
-          return (
-            <rect
-              key={s.from}
-              x={i * step + step / 2 - Math.min(step * 0.8, 4) / 2}
-              width={Math.min(step * 0.8, 4)}
-              y={height - tall}
-              height={tall}
-              fill="var(--accent)"
-            >
-              <title>{`${beginOf(s.from)}: ${count(s.clicks)} clicks, ${count(s.scans)} scans`}</title>
-            </rect>
-          );
-        })}
-      </svg>
-      <figcaption className="caption flex justify-between pt-1">
-        <span>{counts.series[0] && beginOf(counts.series[0].from)}</span>
-        <span>
-          by {counts.unit}, at most {count(most)}
-        </span>
-        <span>now</span>
-      </figcaption>
-    </figure>
-  );
-}
-
-function Shares({
-  title,
-  rows,
-  total,
-  empty,
-  nameOf = (name) => name,
-}: {
-  title: string;
-  rows: Schema['CountOf'][];
-  total: number;
-  empty: string;
-  nameOf?: (name: string) => string;
-}) {
-  return (
-    <section>
-      <h3 className="mb-1.5 text-xs font-medium text-quiet">{title}</h3>
-      <ul className="flex flex-col gap-1 tabular-nums">
-        {rows.map((row) => (
-          <li key={row.name} className="relative flex justify-between gap-2 px-1">
-            <span
-              aria-hidden
-              className="absolute inset-y-0 left-0 bg-accent-wash"
-              style={{ width: `${(row.hits / total) * 100}%` }}
-            />
-            <span className="relative min-w-0 truncate">{row.name ? nameOf(row.name) : empty}</span>
-            <span className="relative">{count(row.hits)}</span>
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-}
-
-/** Weekday by hour; the darker, the more. */
-function Week({ hours, zone }: { hours: number[]; zone: string }) {
-  const most = Math.max(1, ...hours);
-  return (
-    <section>
-      <h3 className="mb-1.5 text-xs font-medium text-quiet">Weekday and hour ({zone})</h3>
-      <svg viewBox="0 0 276 96" className="w-full" role="img" aria-label="Clicks and scans by weekday and hour">
-        {weekdays.map((day, d) => (
-          <text key={day} x={0} y={d * 12 + 9} fontSize={8} fill="var(--quiet)">
-            {day}
-          </text>
-        ))}
-        {hours.map((n, i) => (
-          <rect
-            key={i}
-            x={24 + (i % 24) * 10.5}
-            y={Math.floor(i / 24) * 12}
-            width={9.5}
-            height={11}
-            fill="var(--accent)"
-            opacity={n === 0 ? 0.06 : 0.2 + (0.8 * n) / most}
-          >
-            <title>{`${weekdays[Math.floor(i / 24)]} ${i % 24}:00: ${count(n)}`}</title>
-          </rect>
-        ))}
-        {[0, 6, 12, 18].map((hour) => (
-          <text key={hour} x={24 + hour * 10.5} y={94} fontSize={8} fill="var(--quiet)">
-            {hour}:00
-          </text>
-        ))}
-      </svg>
-    </section>
-  );
-}
-
-/** The printed code is used elsewhere too: since when, and how one knows. */
-function Reuse({ reuse }: { reuse: Schema['ReuseEvidence'][] }) {
-  return (
-    <section className="flex gap-2 rounded border border-line-strong p-3" role="note">
-      <span className="mt-0.5">
-        <SeverityMark severity="warning" />
-      </span>
-      <div>
-        <p>
-          <span className="font-medium">The QR link is used outside print</span>, since {exact(reuse[0]!.since)}: scans
-          have no referrer, but these clicks did, so its scan count includes clicks.
-        </p>
-        <ul className="mt-1">
-          {reuse.map((e) => (
-            <li key={e.host}>
-              {count(e.hits)} {e.host ? `from ${e.host}` : 'link previews by chats and networks'}, since{' '}
-              {exact(e.since)}
-            </li>
-          ))}
-        </ul>
-      </div>
-    </section>
   );
 }
 

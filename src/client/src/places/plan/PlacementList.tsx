@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Plus, X } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
-import { api, dataOf, type PlacementAnswer, type Schema } from '../../api/client';
+import { api, dataOf, type Schema } from '../../api/client';
 import { useFields } from '../../api/known';
 import { count } from '../../parts/format';
 import { Head } from '../../parts/Head';
@@ -12,9 +12,8 @@ import { daysOf } from './days';
 import { PlacementForm } from './PlacementForm';
 import { PlacementImport } from './PlacementImport';
 import { useTaggedChannels } from './useTaggedChannels';
-import { Select } from '../../parts/Select';
-import { FormField } from '../../parts/FormField';
 import { allPlacementsQuery, placementSetsQuery } from '../../api/queries';
+import { Ending } from './PlacementEnding';
 
 /** Placements with their standing values, and the sets they are picked by. */
 export function PlacementList({ parts }: { parts: ReactNode }) {
@@ -320,59 +319,5 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
       </div>
       {ticked.length > 0 && <span className="sr-only">{ticked.map(nameOf).join(', ')}</span>}
     </>
-  );
-}
-
-interface EndingProps {
-  placement: PlacementAnswer;
-  others: PlacementAnswer[];
-  onDone: (says: string, next: string | null) => void;
-}
-
-/** Retiring a placement, or giving its links to another one. */
-function Ending({ placement, others, onDone }: EndingProps) {
-  const [into, setInto] = useState('');
-  const path = { id: placement.id };
-  const retire = useMutation({
-    mutationFn: async () =>
-      dataOf(
-        placement.retired
-          ? await api.POST('/api/v1/placements/{id}/restore', { params: { path } })
-          : await api.POST('/api/v1/placements/{id}/retire', { params: { path } }),
-      ),
-    onSuccess: () =>
-      onDone(
-        placement.retired
-          ? `“${placement.name}” is restored.`
-          : `“${placement.name}” is retired; its links keep working.`,
-        null,
-      ),
-  });
-  const merge = useMutation({
-    mutationFn: async () =>
-      dataOf(await api.POST('/api/v1/placements/{id}/merge', { params: { path }, body: { into } })),
-    onSuccess: (m) => onDone(`${count(m.links)} links and ${count(m.planned)} planned ones were moved.`, into),
-  });
-  return (
-    <div className="flex flex-col gap-2 border-t border-line pt-4">
-      <button type="button" className="button self-start" onClick={() => retire.mutate()}>
-        {placement.retired ? 'Restore' : 'Retire'}
-      </button>
-      <FormField label="Merge into another placement">
-        <span className="flex gap-2">
-          <Select
-            className="min-w-0 flex-1"
-            value={into}
-            onChange={setInto}
-            options={[['', 'choose …'], ...others.map((p) => [p.id, p.name] as const)]}
-          />
-          <button type="button" className="button" disabled={!into || merge.isPending} onClick={() => merge.mutate()}>
-            Move {count(placement.links)} {placement.links === 1 ? 'link' : 'links'}
-          </button>
-        </span>
-      </FormField>
-      {into && <p className="caption">Existing links keep their tags; “{placement.name}” is deleted.</p>}
-      {merge.isError && <p className="text-error">{merge.error.message}</p>}
-    </div>
   );
 }

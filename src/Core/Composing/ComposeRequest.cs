@@ -15,7 +15,7 @@ namespace PreciseBeacon.Core.Composing;
 /// <param name="Shorten">False makes no short link and no code.</param>
 /// <param name="ShortDomain">Id or host of the short domain; the placement's or the workspace's first where it is left out.</param>
 /// <param name="Ending">When its short links end, and where they lead then.</param>
-/// <param name="Carries">What becomes of parameters behind its short links; <c>overwrite</c> lets a platform fill its placeholders in there.</param>
+/// <param name="Carries">What its short links do with parameters behind them; <c>overwrite</c> lets a platform fill its placeholders in there.</param>
 /// <param name="CodeSlug">A chosen slug for the short link in its QR code, which people print beside it; made up where it is left out.</param>
 public sealed record ComposeRequest(
     string? Destination,

@@ -14,7 +14,7 @@ public sealed record FieldSet(IReadOnlyList<ComposedField> Fields, string? NameC
     /// <param name="campaign">The campaign, or null.</param>
     /// <param name="placementChannel">The channel of the placement, or null.</param>
     /// <param name="today">Today in the workspace's zone; null when an old link is judged, whose day is not known.</param>
-    /// <param name="notices">Receives what there is to say about each value by itself.</param>
+    /// <param name="notices">Receives the notices about each value by itself.</param>
     public static FieldSet Write(
         Convention convention,
         IReadOnlyList<GivenValue> given,

@@ -5,7 +5,7 @@ using PreciseBeacon.Core.ShortLinks;
 
 namespace PreciseBeacon.Core.Composing;
 
-/// <summary>The written value of one field, and what there is to say about it.</summary>
+/// <summary>The written value of one field, and its notices.</summary>
 public static class FieldValue
 {
     /// <summary>Turns what was given for a field into its written value.</summary>

@@ -30,7 +30,7 @@ public static class PlaceholdersBehind
     /// <summary>What is to be copied and placed of a link: the form in which everything is filled in that has to be.</summary>
     /// <param name="url">The long link.</param>
     /// <param name="shortUrl">Its short link; null when it has none.</param>
-    /// <param name="carries">What becomes of parameters behind the short link.</param>
+    /// <param name="carries">What the short link does with parameters behind it.</param>
     /// <param name="live">Shapes of placeholders in use.</param>
     /// <returns>The short link; with parameters behind it where placeholders are carried through; the long one where they are not.</returns>
     public static string UrlToCopy(string url, string? shortUrl, CarriedParameters carries, PlaceholderShapes live) =>

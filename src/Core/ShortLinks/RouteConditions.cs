@@ -10,7 +10,7 @@ namespace PreciseBeacon.Core.ShortLinks;
 /// <param name="UsesLeft">Uses until it ends, as they were when last heard of; null where uses do not end it.</param>
 /// <param name="Turns">Other pages, the first that holds wins; null for none.</param>
 /// <param name="Permanent">Answered with 301 in place of 302.</param>
-/// <param name="Carries">What becomes of parameters behind the short link.</param>
+/// <param name="Carries">What the short link does with parameters behind it.</param>
 /// <param name="FillsIn">Its address has something to fill in at the click.</param>
 /// <param name="HeardAt">When it was heard that <paramref name="UsesLeft"/> are left.</param>
 public sealed record RouteConditions(
@@ -100,7 +100,7 @@ public enum RouteOutcome
     Ended,
 }
 
-/// <summary>What becomes of parameters somebody put behind a short link.</summary>
+/// <summary>What a short link does with parameters somebody put behind it.</summary>
 public enum CarriedParameters
 {
     /// <summary>They are left behind.</summary>

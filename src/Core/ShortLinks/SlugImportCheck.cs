@@ -11,7 +11,7 @@ public static class SlugImportCheck
     /// <param name="lines">Slugs, or whole short addresses, with the pages they lead to, as they stand in the list.</param>
     /// <param name="taken">Slugs of the short domain that lead somewhere already, lower case.</param>
     /// <param name="facts">What is known about hosts.</param>
-    /// <returns>What comes of each line, in their order; the second of two lines with one slug clashes.</returns>
+    /// <returns>The result of each line, in their order; the second of two lines with one slug clashes.</returns>
     public static IReadOnlyList<SlugImportRow> Judge(
         IReadOnlyList<(string Slug, string Page)> lines,
         IReadOnlySet<string> taken,
@@ -78,7 +78,7 @@ public sealed record SlugImportCell(string Slug, string? Problem)
     }
 }
 
-/// <summary>What comes of a line of another shortener's list.</summary>
+/// <summary>The result of a line of another shortener's list.</summary>
 public enum SlugImportOutcome
 {
     /// <summary>It can be taken over.</summary>

@@ -76,7 +76,7 @@ public sealed class Link : IWorkspaceRow
     /// <summary>Its short links lead to the page without the link's tags.</summary>
     public bool WithoutTags { get; set; }
 
-    /// <summary>What becomes of parameters behind its short links.</summary>
+    /// <summary>What its short links do with parameters behind them.</summary>
     public CarriedParameters Carries { get; set; }
 
     /// <summary>When it was last changed where its short links lead; null for never.</summary>

@@ -16,7 +16,7 @@ namespace PreciseBeacon.Web.Compose;
 /// <param name="Forms">Other forms of the same link.</param>
 /// <param name="Strip">The shown URL cut into segments.</param>
 /// <param name="Fields">Every field, in order.</param>
-/// <param name="Notices">What there is to say, gravest first.</param>
+/// <param name="Notices">Notices, gravest first.</param>
 /// <param name="Ready">True when it may be saved.</param>
 /// <param name="Narrowed">Fields whose word list is narrowed by what is chosen.</param>
 /// <param name="Existing">The newest link in the Ledger with exactly this URL, or null.</param>

@@ -55,7 +55,7 @@ public sealed record TryRequest(ConventionDocument Document, string? Field, stri
 
 /// <summary>What became of a tried text.</summary>
 /// <param name="Fields">The fields with every step.</param>
-/// <param name="Notices">What there is to say.</param>
+/// <param name="Notices">Notices.</param>
 /// <param name="Channel">The channel that claims it.</param>
 /// <param name="Because">Its conditions in words.</param>
 /// <param name="Example">A name as the field's pattern makes it; null for other fields.</param>

@@ -24,7 +24,7 @@ public sealed record BulkLinkChangeRequest(
     bool Count = false
 );
 
-/// <summary>What comes of it.</summary>
+/// <summary>The result.</summary>
 /// <param name="Changed">How many are changed; those that are so already are left out.</param>
 /// <param name="Undo">Takes it back again; null when nothing was changed.</param>
 /// <param name="Left">Why others stay as they are, and how many.</param>

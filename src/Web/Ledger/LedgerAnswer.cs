@@ -23,7 +23,7 @@ public sealed record LedgerAnswer(
 /// <param name="Channel">The placement's channel, or null.</param>
 /// <param name="State">What it does now.</param>
 /// <param name="CopyUrl">What is to be placed: the short link, with parameters behind it where a platform fills them in; the long link where nobody would.</param>
-/// <param name="Carries">What becomes of parameters behind its short links.</param>
+/// <param name="Carries">What its short links do with parameters behind them.</param>
 /// <param name="Clicks">People's clicks on the short link for texts, without double taps.</param>
 /// <param name="Scans">People's hits on the short link in the code, without double taps.</param>
 /// <param name="Unique">Distinct daily visitors behind both, added up over days.</param>

@@ -15,7 +15,7 @@ namespace PreciseBeacon.Web.Ledger;
 /// <param name="Turns">Other pages at some times or for one kind of device; the first that holds wins.</param>
 /// <param name="Permanent">Answered with 301, which browsers remember: later clicks are not counted, later changes not seen.</param>
 /// <param name="WithoutTags">They lead to the page without the link's tags.</param>
-/// <param name="Carries">What becomes of parameters behind them.</param>
+/// <param name="Carries">What they do with parameters behind them.</param>
 /// <param name="TimeZone">IANA name of the workspace's zone.</param>
 /// <param name="Revision">To be sent along when something is changed.</param>
 /// <param name="History">Every change, newest first.</param>
@@ -69,7 +69,7 @@ public sealed record RedirectRuleText(string? LeadsTo, string? From, string? Unt
 /// <param name="Turns">Other pages, the first that holds wins.</param>
 /// <param name="Permanent">Answer with 301.</param>
 /// <param name="WithoutTags">Lead to the page without the link's tags.</param>
-/// <param name="Carries">What becomes of parameters behind them.</param>
+/// <param name="Carries">What they do with parameters behind them.</param>
 public sealed record RouteChange(
     string? LeadsTo,
     bool Paused,

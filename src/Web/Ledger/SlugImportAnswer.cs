@@ -15,11 +15,11 @@ public sealed record SlugImportRequestRow(string? Slug, string? Page, string? Ti
 /// <param name="Domain">Id or host of the short domain they stand on; the first where it is left out.</param>
 public sealed record SlugImportRequest(IReadOnlyList<SlugImportRequestRow>? Rows, bool Printed = false, string? Domain = null);
 
-/// <summary>What comes of a line.</summary>
+/// <summary>The result of a line.</summary>
 /// <param name="Says">Why, or what to look at; null where there is nothing to say.</param>
 public sealed record SlugImportRowAnswer(string Slug, string Page, string? Title, SlugImportOutcome Outcome, string? Says);
 
-/// <summary>What comes of a list.</summary>
+/// <summary>The result of a list.</summary>
 /// <param name="Rows">Line by line.</param>
 /// <param name="Takes">How many can be taken over.</param>
 /// <param name="Imported">How many were; 0 while it is only looked at.</param>

@@ -17,7 +17,7 @@ using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Mails;
 
-/// <summary>Keeps HTML mails, works out what becomes of each of their links, and makes the links.</summary>
+/// <summary>Keeps HTML mails, decides what to do with each of their links, and makes the links.</summary>
 public sealed class MailStore(
     BeaconDb db,
     LinkComposition composition,

@@ -234,7 +234,7 @@ public sealed class PlacementImport(BeaconDb db, ConventionReader conventions, W
 /// <param name="Set">The set they are put into; made where there is none of the name.</param>
 public sealed record PlacementImportFor(string? Channel = null, string? Publisher = null, string? Set = null);
 
-/// <summary>What becomes of many placements.</summary>
+/// <summary>The result for many placements.</summary>
 /// <param name="Rows">In the order they were given.</param>
 /// <param name="New">How many are new.</param>
 /// <param name="Made">True when they were made; false when they were only looked at.</param>
@@ -256,7 +256,7 @@ public sealed record PlacementImportRow(
     string? Problem
 );
 
-/// <summary>What becomes of one placement.</summary>
+/// <summary>The result for one placement.</summary>
 public enum PlacementImportState
 {
     /// <summary>It is made.</summary>

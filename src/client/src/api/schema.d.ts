@@ -3011,7 +3011,7 @@ export interface components {
             };
             /** @description The columns, in order. */
             columns: string[];
-            /** @description What becomes of each row. */
+            /** @description What is made of each row. */
             recipe: components["schemas"]["Recipe"];
             /** @description True until somebody has looked the guessed recipe over. */
             isGuess: boolean;
@@ -3299,7 +3299,7 @@ export interface components {
          */
         CampaignState: "alwaysOn" | "ahead" | "running" | "over";
         /**
-         * @description What becomes of parameters somebody put behind a short link.
+         * @description What a short link does with parameters somebody put behind it.
          * @default nothing
          * @enum {unknown}
          */
@@ -3532,7 +3532,7 @@ export interface components {
             strip: components["schemas"]["StripSegment"][];
             /** @description Every field, in order. */
             fields: components["schemas"]["ComposedField"][];
-            /** @description What there is to say, gravest first. */
+            /** @description Notices, gravest first. */
             notices: components["schemas"]["Notice"][];
             /** @description True when it may be saved. */
             ready: boolean;
@@ -3589,7 +3589,7 @@ export interface components {
             /** @description Id or host of the short domain; the placement's or the workspace's first where it is left out. */
             shortDomain?: null | string;
             ending?: null | components["schemas"]["Ending"];
-            /** @description What becomes of parameters behind its short links; `overwrite` lets a platform fill its placeholders in there. */
+            /** @description What its short links do with parameters behind them; `overwrite` lets a platform fill its placeholders in there. */
             carries?: components["schemas"]["CarriedParameters"];
             /** @description A chosen slug for the short link in its QR code, which people print beside it; made up where it is left out. */
             codeSlug?: null | string;
@@ -4400,7 +4400,7 @@ export interface components {
             codeShortUrl: null | string;
             /** @description What is to be placed: the short link, with parameters behind it where a platform fills them in; the long link where nobody would. */
             copyUrl: string;
-            /** @description What becomes of parameters behind its short links. */
+            /** @description What its short links do with parameters behind them. */
             carries: components["schemas"]["CarriedParameters"];
             /** @description Whether it waits for a host to be approved. */
             waiting: boolean;
@@ -5048,7 +5048,7 @@ export interface components {
             /** @description Why they are not handed out; null when they are. */
             problem: null | string;
         };
-        /** @description What comes of it. */
+        /** @description The result. */
         ManyLinksAnswer: {
             /**
              * Format: int32
@@ -5514,7 +5514,7 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /** @description What becomes of many placements. */
+        /** @description The result for many placements. */
         PlacementImportAnswer: {
             /** @description In the order they were given. */
             rows: components["schemas"]["PlacementImportRow"][];
@@ -5553,7 +5553,7 @@ export interface components {
             problem: null | string;
         };
         /**
-         * @description What becomes of one placement.
+         * @description The result for one placement.
          * @enum {unknown}
          */
         PlacementImportState: "new" | "exists" | "refused";
@@ -5837,7 +5837,7 @@ export interface components {
         };
         /** @description A recipe as somebody changed it. */
         RecipeChange: {
-            /** @description What becomes of each row. */
+            /** @description What is made of each row. */
             recipe: null | components["schemas"]["Recipe"];
             /**
              * Format: int32
@@ -5993,7 +5993,7 @@ export interface components {
             permanent: boolean;
             /** @description They lead to the page without the link's tags. */
             withoutTags: boolean;
-            /** @description What becomes of parameters behind them. */
+            /** @description What they do with parameters behind them. */
             carries: components["schemas"]["CarriedParameters"];
             /** @description IANA name of the workspace's zone. */
             timeZone: string;
@@ -6037,7 +6037,7 @@ export interface components {
              * @default false
              */
             withoutTags?: boolean;
-            /** @description What becomes of parameters behind them. */
+            /** @description What they do with parameters behind them. */
             carries?: components["schemas"]["CarriedParameters"];
         };
         /** @description One change: who made it, when, and where the short links led before and after. */
@@ -6084,7 +6084,7 @@ export interface components {
              * @default false
              */
             withoutTags?: boolean;
-            /** @description What becomes of parameters behind the short links. */
+            /** @description What the short links do with parameters behind them. */
             carries?: components["schemas"]["CarriedParameters"];
         };
         /** @description A row; a key is null where visits have no such value. */
@@ -6178,7 +6178,7 @@ export interface components {
             stopped: number;
             /** @description What stopped it; null for nothing. */
             problem: null | string;
-            /** @description What becomes of each row. */
+            /** @description What is made of each row. */
             recipe: components["schemas"]["Recipe"];
             /** @description Who started it. */
             startedBy: string;
@@ -6234,7 +6234,7 @@ export interface components {
             name: string;
             /** @description The headings it was made for. */
             headings: string[];
-            /** @description What becomes of each row. */
+            /** @description What is made of each row. */
             recipe: components["schemas"]["Recipe"];
             /** @description Whether the headings are those of the batch asked about. */
             fits: boolean;
@@ -6588,7 +6588,7 @@ export interface components {
             /** @description Free slugs made from page, campaign and placement, the best first. */
             ideas: string[];
         };
-        /** @description What comes of a list. */
+        /** @description The result of a list. */
         SlugImportAnswer: {
             /** @description Line by line. */
             rows: components["schemas"]["SlugImportRowAnswer"][];
@@ -6604,7 +6604,7 @@ export interface components {
             imported: number;
         };
         /**
-         * @description What comes of a line of another shortener's list.
+         * @description The result of a line of another shortener's list.
          * @enum {unknown}
          */
         SlugImportOutcome: "ready" | "waits" | "clash" | "refused";
@@ -6629,7 +6629,7 @@ export interface components {
             /** @description What it is called, or null. */
             title?: null | string;
         };
-        /** @description What comes of a line. */
+        /** @description The result of a line. */
         SlugImportRowAnswer: {
             /** @description The slug; null without one. */
             slug: string;
@@ -6714,7 +6714,7 @@ export interface components {
         TryAnswer: {
             /** @description The fields with every step. */
             fields: components["schemas"]["ComposedField"][];
-            /** @description What there is to say. */
+            /** @description Notices. */
             notices: components["schemas"]["Notice"][];
             /** @description The channel that claims it. */
             channel: string;

@@ -123,3 +123,16 @@ it('undoes and redoes by key, and never pastes where only the row is chosen', as
   fireEvent.paste(box, { clipboardData: { getData: () => 'x' } });
   expect(onType).not.toHaveBeenCalled();
 });
+
+it('keeps the focus with whoever types before the next frame', async () => {
+  const { choose, box, onType } = await grid([row(1), row(2), row(3)]);
+  const frames: FrameRequestCallback[] = [];
+  vi.spyOn(window, 'requestAnimationFrame').mockImplementation((frame) => frames.push(frame));
+  await choose('Placement', 2);
+  fireEvent.keyDown(box, { key: 'L' });
+  const editor = screen.getByRole('textbox', { name: 'Placement, row 2' });
+  editor.focus();
+  act(() => frames.forEach((frame) => frame(0)));
+  expect(document.activeElement).toBe(editor);
+  expect(onType).not.toHaveBeenCalled();
+});

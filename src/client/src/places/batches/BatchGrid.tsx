@@ -78,9 +78,11 @@ export function BatchGrid(props: BatchGridProps) {
 
   function focus(place: Place) {
     virtual.scrollToIndex(place.row);
-    requestAnimationFrame(() =>
-      scroller.current?.querySelector<HTMLElement>(`[data-place="${place.row} ${place.column}"]`)?.focus(),
-    );
+    requestAnimationFrame(() => {
+      // Whoever was quicker than the frame types already: their cell keeps the focus, or it would be left half written.
+      if (scroller.current?.querySelector('input:focus:not([type=checkbox])')) return;
+      scroller.current?.querySelector<HTMLElement>(`[data-place="${place.row} ${place.column}"]`)?.focus();
+    });
   }
 
   function go(place: Place, extend = false) {

@@ -232,8 +232,8 @@ public sealed class BatchTests(RunningDemo demo) : IClassFixture<RunningDemo>
             Enumerable.Range(1, 20_000).Select(i => $"http://{demo.GardenHost}/shop,label_{i}").Prepend("Page,Content")
         );
         browser.Upload("Sheet", sheet);
-        File.Delete(sheet);
         browser.See("20,000 rows");
+        File.Delete(sheet); // the browser reads it as it sends it
         browser.Choose("Placement", "one value for all rows …");
         browser.Type("textbox", "Placement: one value for all rows", "Members’ mail", Keys.Enter);
         browser.Choose("Campaign", "one value for all rows …");

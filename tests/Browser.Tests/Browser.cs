@@ -9,7 +9,7 @@ namespace PreciseBeacon.BrowserTests;
 /// <summary>Headless Chromium, spoken to as a person would: by role, label and text.</summary>
 public sealed class Browser : IDisposable
 {
-    private static readonly TimeSpan Longest = TimeSpan.FromSeconds(30);
+    private static readonly TimeSpan Longest = TimeSpan.FromSeconds(90);
     private static readonly TimeSpan AskAllAfter = TimeSpan.FromSeconds(3);
 
     private readonly string _profile = Directory.CreateTempSubdirectory("beacon-chromium-").FullName;
@@ -38,7 +38,7 @@ public sealed class Browser : IDisposable
         options.SetLoggingPreference(LogType.Browser, LogLevel.Warning);
         var service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
         service.SuppressInitialDiagnosticInformation = true;
-        _driver = new ChromeDriver(service, options, TimeSpan.FromSeconds(60));
+        _driver = new ChromeDriver(service, options, TimeSpan.FromSeconds(120));
         _wait = new WebDriverWait(_driver, Longest) { PollingInterval = TimeSpan.FromMilliseconds(100) };
         _wait.IgnoreExceptionTypes(typeof(StaleElementReferenceException), typeof(ElementNotInteractableException));
     }
@@ -298,9 +298,11 @@ public sealed class Browser : IDisposable
         long began = Stopwatch.GetTimestamp();
         Until(
             () =>
-                (
-                    !text.Contains('\n', StringComparison.Ordinal) && Stopwatch.GetElapsedTime(began) < AskAllAfter ? InnerText() : Text()
-                ).Contains(text, StringComparison.Ordinal)
+                InnerText().Contains(text, StringComparison.Ordinal)
+                || (
+                    (text.Contains('\n', StringComparison.Ordinal) || Stopwatch.GetElapsedTime(began) >= AskAllAfter)
+                    && Text().Contains(text, StringComparison.Ordinal)
+                )
                     ? text
                     : null,
             $"the text “{text}”",

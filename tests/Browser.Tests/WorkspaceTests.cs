@@ -15,7 +15,7 @@ public sealed class WorkspaceTests(RunningDemo demo) : IClassFixture<RunningDemo
         browser.Open($"{demo.Address}/workspace?part=domains");
         browser.Type("textbox", "New short domain", $"http://{host}");
         browser.Click("button", "Add and check");
-        browser.See("works: leads here, checked");
+        browser.See($"{host} works: leads here, checked");
 
         using var client = new HttpClient();
         client.DefaultRequestHeaders.Add("Authorization", "Bearer demo-editor");

@@ -213,7 +213,7 @@ public sealed class BadSheetTests(DemoHost demo)
         Assert.Equal(HttpStatusCode.UnprocessableEntity, status);
         Assert.Contains(says, problem.Refusal().Says, StringComparison.Ordinal);
         Assert.DoesNotContain("convention", problem.Refusal().Says, StringComparison.OrdinalIgnoreCase);
-        Assert.True(Stopwatch.GetElapsedTime(began) < TimeSpan.FromSeconds(10)); // an instant on an idle machine; it took minutes
+        Assert.True(Stopwatch.GetElapsedTime(began) < TimeSpan.FromSeconds(30)); // an instant on an idle machine; it took minutes
     }
 
     [Fact]

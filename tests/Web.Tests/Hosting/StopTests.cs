@@ -28,6 +28,6 @@ public sealed class StopTests
 
         long began = Stopwatch.GetTimestamp();
         await host.DisposeAsync();
-        Assert.True(Stopwatch.GetElapsedTime(began) < TimeSpan.FromSeconds(15), $"{Stopwatch.GetElapsedTime(began)}"); // ten, and what a busy machine adds; it was thirty
+        Assert.True(Stopwatch.GetElapsedTime(began) < TimeSpan.FromSeconds(25), $"{Stopwatch.GetElapsedTime(began)}"); // ten, and what a busy machine adds; it was thirty
     }
 }

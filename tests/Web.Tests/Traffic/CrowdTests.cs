@@ -89,8 +89,8 @@ public sealed class CrowdTests : IAsyncLifetime
 
         await done.CancelAsync();
         var (brought, slowest) = await meanwhile;
-        Assert.True(longest < TimeSpan.FromSeconds(5), $"the longest step took {longest.TotalSeconds:F2} s"); // a second on an idle machine; it was 108
-        Assert.True(brought > 1 && slowest < TimeSpan.FromSeconds(3), $"{brought} brought, one waited {slowest.TotalSeconds:F2} s");
+        Assert.True(longest < TimeSpan.FromSeconds(20), $"the longest step took {longest.TotalSeconds:F2} s"); // a second on an idle machine; it was 108
+        Assert.True(brought > 1 && slowest < TimeSpan.FromSeconds(10), $"{brought} brought, one waited {slowest.TotalSeconds:F2} s");
         while (await clicks.WorkOutAsync(CancellationToken.None) > 0) { }
 
         // Recomputed by the rule alone: within two seconds of the person's hit before it is a double tap.
@@ -202,7 +202,7 @@ public sealed class CrowdTests : IAsyncLifetime
             (1L, 50_000L),
             (await _host.ScalarAsync<long>("select count(*) from visit"), await _host.ScalarAsync<long>("select count(*) from conversion"))
         );
-        Assert.True(took < TimeSpan.FromSeconds(30), $"{took.TotalSeconds:F1} s");
+        Assert.True(took < TimeSpan.FromSeconds(90), $"{took.TotalSeconds:F1} s");
     }
 
     /// <summary>Somebody has a link's row for as long as they like: its uses wait for them, and nothing else does.</summary>
@@ -217,7 +217,7 @@ public sealed class CrowdTests : IAsyncLifetime
             await hold.ExecuteNonQueryAsync();
             Assert.Equal(
                 2,
-                await new ClickAggregator(_host.Database).WorkOutAsync(CancellationToken.None).WaitAsync(TimeSpan.FromSeconds(10))
+                await new ClickAggregator(_host.Database).WorkOutAsync(CancellationToken.None).WaitAsync(TimeSpan.FromSeconds(60))
             );
             Assert.Equal(
                 (2L, 0L),

@@ -16,4 +16,23 @@ export default tseslint.config(
       'no-restricted-properties': ['error', { property: 'dangerouslySetInnerHTML', message: 'Text is shown as text.' }],
     },
   },
+  {
+    // Server state is in a place's queries.ts: what is asked, what is changed, and what a change makes out of date.
+    files: ['src/**/*.{ts,tsx}'],
+    ignores: ['src/**/queries.ts', 'src/api/*', 'src/test/*', 'src/**/*.test.*'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: ['**/api/client'],
+              importNames: ['api'],
+              message: 'Calls stand in the queries.ts of their place.',
+            },
+          ],
+        },
+      ],
+    },
+  },
 );

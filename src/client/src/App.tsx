@@ -2,12 +2,12 @@ import { useQueryClient } from '@tanstack/react-query';
 import { Tooltip } from 'radix-ui';
 import { lazy, Suspense } from 'react';
 import { BrowserRouter, Navigate, Outlet, Route, Routes, useLocation } from 'react-router';
-import { api } from './api/client';
 import { useAccount } from './api/useAccount';
 import { CommandPalette } from './parts/CommandPalette';
 import { ShortcutHelp } from './parts/ShortcutHelp';
 import { Rail } from './parts/Rail';
 import { PersonContext } from './parts/person';
+import { signOut } from './places/account/queries';
 
 const SignIn = lazy(() => import('./places/account/SignIn').then((m) => ({ default: m.SignIn })));
 const FirstOwner = lazy(() => import('./places/account/FirstOwner').then((m) => ({ default: m.FirstOwner })));
@@ -52,8 +52,8 @@ function Frame() {
   const queries = useQueryClient();
   const account = useAccount();
 
-  async function signOut() {
-    await api.POST('/api/account/sign-out');
+  async function leave() {
+    await signOut();
     queries.clear();
     window.location.assign('/sign-in');
   }
@@ -70,7 +70,7 @@ function Frame() {
   return (
     <PersonContext value={account.data.person}>
       <div className="flex h-full">
-        <Rail person={account.data.person} onSignOut={signOut} />
+        <Rail person={account.data.person} onSignOut={leave} />
         <main className="flex min-w-0 flex-1 flex-col">
           <Suspense fallback={null}>
             <Outlet />

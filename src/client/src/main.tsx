@@ -1,9 +1,10 @@
 import '@fontsource-variable/figtree/wght.css';
 import '@fontsource-variable/jetbrains-mono/wght.css';
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { QueryClientProvider } from '@tanstack/react-query';
 import { setNonce } from 'get-nonce';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
+import { newQueryClient } from './api/queryClient';
 import { App } from './App';
 import { applyTheme, savedTheme } from './parts/theme';
 import './styles.css';
@@ -12,9 +13,7 @@ import './styles.css';
 setNonce(document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.content ?? '');
 applyTheme(savedTheme());
 
-const queries = new QueryClient({
-  defaultOptions: { queries: { retry: 1, staleTime: 5_000, refetchOnWindowFocus: false } },
-});
+const queries = newQueryClient({ retry: 1, staleTime: 5_000, refetchOnWindowFocus: false });
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -1,9 +1,10 @@
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { QueryClientProvider } from '@tanstack/react-query';
 import { cleanup, configure, fireEvent, render, screen } from '@testing-library/react';
 import type { ReactElement } from 'react';
 import { MemoryRouter } from 'react-router';
 import { afterEach, vi } from 'vitest';
 import { api } from '../api/client';
+import { newQueryClient } from '../api/queryClient';
 import { PersonContext } from '../parts/person';
 
 /** What was sent to the server. */
@@ -75,7 +76,7 @@ export function show(
     }) as never);
   }
 
-  const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  const queries = newQueryClient({ retry: false });
   render(
     <MemoryRouter>
       <QueryClientProvider client={queries}>

@@ -1,11 +1,10 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, dataOf } from '../../api/client';
 import { ago, exact } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { FormField } from '../../parts/FormField';
-import { sessionsQuery } from './queries';
+import { sessionsQuery, passwordChange, sessionEnd, otherSessionsEnd } from './queries';
 
 /** What belongs to the person who is signed in: their password, and where they are signed in. */
 export function Account() {
@@ -24,15 +23,13 @@ export function Account() {
 }
 
 function Password() {
-  const queries = useQueryClient();
   const [current, setCurrent] = useState('');
   const [next, setNext] = useState('');
   const change = useMutation({
-    mutationFn: async () => dataOf(await api.POST('/api/account/password', { body: { current, next } })),
+    ...passwordChange(),
     onSuccess: () => {
       setCurrent('');
       setNext('');
-      return queries.invalidateQueries({ queryKey: ['sessions'] });
     },
   });
   return (
@@ -48,7 +45,7 @@ function Password() {
         className="flex flex-wrap items-end gap-3"
         onSubmit={(e) => {
           e.preventDefault();
-          change.mutate();
+          change.mutate({ current, next });
         }}
       >
         <FormField label="Current password">
@@ -89,18 +86,9 @@ function Password() {
 }
 
 function Sessions() {
-  const queries = useQueryClient();
   const sessions = useQuery(sessionsQuery());
-  const again = () => queries.invalidateQueries({ queryKey: ['sessions'] });
-  const end = useMutation({
-    mutationFn: async (id: string) =>
-      dataOf(await api.DELETE('/api/account/sessions/{id}', { params: { path: { id } } })),
-    onSuccess: again,
-  });
-  const endOthers = useMutation({
-    mutationFn: async () => dataOf(await api.POST('/api/account/sessions/end-others')),
-    onSuccess: again,
-  });
+  const end = useMutation(sessionEnd());
+  const endOthers = useMutation(otherSessionsEnd());
   const others = sessions.data?.filter((s) => !s.own).length ?? 0;
   const problem = sessions.error ?? end.error ?? endOthers.error;
   return (

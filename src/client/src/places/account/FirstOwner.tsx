@@ -1,8 +1,8 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import { Navigate } from 'react-router';
-import { api, dataOf } from '../../api/client';
 import { useAccount } from '../../api/useAccount';
+import { firstOwnerChange } from './queries';
 
 const questions = [
   { name: 'name', label: 'Your name', type: 'text', example: 'Orla Fenwick' },
@@ -24,9 +24,6 @@ type Answers = Record<(typeof questions)[number]['name'], string> & { start: str
 
 /** The first visit of an empty installation: makes its owner and their workspace. */
 export function FirstOwner() {
-  const queries = useQueryClient();
-  const [refusal, setRefusal] = useState('');
-  const [pending, setPending] = useState(false);
   const [answers, setAnswers] = useState<Answers>({
     name: '',
     mail: '',
@@ -40,20 +37,12 @@ export function FirstOwner() {
   });
   const account = useAccount();
 
-  async function submit(event: FormEvent) {
+  const make = useMutation(firstOwnerChange());
+
+  function submit(event: FormEvent) {
     event.preventDefault();
     // A second click while the first one works would be told that there is an owner already.
-    if (pending) return;
-    setRefusal('');
-    setPending(true);
-    try {
-      dataOf(await api.POST('/api/account/first-owner', { body: answers }));
-      await queries.invalidateQueries({ queryKey: ['account'] });
-    } catch (error) {
-      setRefusal((error as Error).message);
-    } finally {
-      setPending(false);
-    }
+    if (!make.isPending) make.mutate(answers);
   }
 
   if (account.data?.person) return <Navigate to="/compose" replace />;
@@ -98,13 +87,13 @@ export function FirstOwner() {
               </label>
             ))}
           </fieldset>
-          {refusal && (
+          {make.error && (
             <p role="alert" className="text-error">
-              {refusal}
+              {make.error.message}
             </p>
           )}
-          <button type="submit" className="button-main justify-center" disabled={pending}>
-            {pending ? 'Creating the workspace …' : 'Create workspace'}
+          <button type="submit" className="button-main justify-center" disabled={make.isPending}>
+            {make.isPending ? 'Creating the workspace …' : 'Create workspace'}
           </button>
         </div>
       </form>

@@ -1,40 +1,25 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import { Navigate, useSearchParams } from 'react-router';
-import { api, dataOf } from '../../api/client';
 import { useAccount } from '../../api/useAccount';
 import { roleNames } from '../../parts/person';
+import { signInChange } from './queries';
 
 /** Signing in; in the demo, its people by name. */
 export function SignIn() {
   const [search] = useSearchParams();
-  const queries = useQueryClient();
   const [mail, setMail] = useState('');
   const [password, setPassword] = useState('');
-  const [refusal, setRefusal] = useState('');
-  const [busy, setBusy] = useState(false);
+  const signIn = useMutation(signInChange());
   const account = useAccount();
 
   // Only an address of our own is gone back to.
   const asked = search.get('to') ?? '/compose';
   const to = /^\/(?![/\\])/.test(asked) ? asked : '/compose';
 
-  async function signIn(mail: string, password: string | null) {
-    setBusy(true);
-    setRefusal('');
-    try {
-      dataOf(await api.POST('/api/account/sign-in', { body: { mail, password } }));
-      await queries.invalidateQueries({ queryKey: ['account'] });
-    } catch (error) {
-      setRefusal((error as Error).message);
-    } finally {
-      setBusy(false);
-    }
-  }
-
   function submit(event: FormEvent) {
     event.preventDefault();
-    void signIn(mail, password);
+    signIn.mutate({ mail, password });
   }
 
   if (account.data?.person) return <Navigate to={to} replace />;
@@ -53,9 +38,9 @@ export function SignIn() {
                 <li key={person.mail}>
                   <button
                     type="button"
-                    disabled={busy}
+                    disabled={signIn.isPending}
                     className="button h-11 w-full justify-between"
-                    onClick={() => void signIn(person.mail, null)}
+                    onClick={() => signIn.mutate({ mail: person.mail, password: null })}
                   >
                     <span className="font-medium">{person.name}</span>
                     <span className="caption">{roleNames[person.role]}</span>
@@ -89,12 +74,12 @@ export function SignIn() {
               onChange={(e) => setPassword(e.target.value)}
             />
           </label>
-          {refusal && (
+          {signIn.error && (
             <p role="alert" className="text-error">
-              {refusal}
+              {signIn.error.message}
             </p>
           )}
-          <button type="submit" disabled={busy} className="button-main justify-center">
+          <button type="submit" disabled={signIn.isPending} className="button-main justify-center">
             Sign in
           </button>
         </form>

@@ -1,5 +1,5 @@
-import { queryOptions } from '@tanstack/react-query';
-import { api, dataOf } from '../../api/client';
+import { mutationOptions, queryOptions } from '@tanstack/react-query';
+import { api, dataOf, type Schema } from '../../api/client';
 
 /** One's own sessions. */
 export const sessionsQuery = () =>
@@ -7,3 +7,44 @@ export const sessionsQuery = () =>
     queryKey: ['sessions'],
     queryFn: async () => dataOf(await api.GET('/api/account/sessions')),
   });
+
+/** Signs in; without a password where the demo offers that. */
+export const signInChange = () =>
+  mutationOptions({
+    mutationFn: async (body: { mail: string; password: string | null }) =>
+      dataOf(await api.POST('/api/account/sign-in', { body })),
+    meta: { outdates: [['account']] },
+  });
+
+/** Makes the first owner and their workspace. */
+export const firstOwnerChange = () =>
+  mutationOptions({
+    mutationFn: async (body: Schema['FirstOwner']) => dataOf(await api.POST('/api/account/first-owner', { body })),
+    meta: { outdates: [['account']] },
+  });
+
+/** Changes one’s password, which ends one’s other sessions. */
+export const passwordChange = () =>
+  mutationOptions({
+    mutationFn: async (body: { current: string; next: string }) =>
+      dataOf(await api.POST('/api/account/password', { body })),
+    meta: { outdates: [sessionsQuery().queryKey] },
+  });
+
+/** Ends a session. */
+export const sessionEnd = () =>
+  mutationOptions({
+    mutationFn: async (id: string) =>
+      dataOf(await api.DELETE('/api/account/sessions/{id}', { params: { path: { id } } })),
+    meta: { outdates: [sessionsQuery().queryKey] },
+  });
+
+/** Ends every session but this one. */
+export const otherSessionsEnd = () =>
+  mutationOptions({
+    mutationFn: async () => dataOf(await api.POST('/api/account/sessions/end-others')),
+    meta: { outdates: [sessionsQuery().queryKey] },
+  });
+
+/** Ends this session. */
+export const signOut = () => api.POST('/api/account/sign-out');

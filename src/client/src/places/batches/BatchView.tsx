@@ -1,21 +1,19 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { ArrowLeft, History } from 'lucide-react';
 import { useState } from 'react';
-import { api, dataOf, type Notice, type Schema } from '../../api/client';
+import { type Schema } from '../../api/client';
 import { useCampaigns, useFields, usePlacements } from '../../api/known';
-import { lastLineOf } from '../../api/lines';
 import { ago, count } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { FileInput } from '../../parts/FileInput';
 import { usePerson } from '../../parts/person';
-import { BatchGrid, type TypedRow } from './BatchGrid';
-import { uploadSheet } from './uploadSheet';
+import { BatchGrid } from './BatchGrid';
 import { CountPanel } from './CountPanel';
 import { DifferencePanel } from './DifferencePanel';
 import { KeptRecipes } from './KeptRecipes';
 import { NotThere } from './NotThere';
 import { NewCampaign } from '../plan/NewCampaign';
-import { shownTargets, withSource, type Recipe } from './recipe';
+import { shownTargets, withSource } from './recipe';
 import { RecipeRow } from './RecipeRow';
 import { ReadingBar } from './ReadingBar';
 import { RowInspector } from './RowInspector';
@@ -23,7 +21,8 @@ import { RowsBar } from './RowsBar';
 import { RunHistory } from './RunHistory';
 import { stateNames } from './states';
 import type { Row, RowView } from './useRows';
-import { batchQuery } from './queries';
+import { batchQuery, batchRow } from './queries';
+import { useBatchChanges } from './useBatchChanges';
 
 /** What the panel at the right is about. */
 type Panel =
@@ -49,124 +48,30 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
   const [message, setMessage] = useState('');
   const [naming, setNaming] = useState(false);
   const mayWrite = person.role !== 'viewer';
-  const path = { id };
 
   const batch = useQuery(batchQuery(id));
   const fields = useFields();
   const placements = usePlacements();
   const campaigns = useCampaigns();
 
-  const say = (error: Error) => setMessage(error.message);
-  const refresh = () => queries.invalidateQueries({ queryKey: ['batch', id] });
   const closeCount = () => setPanel((now) => (now?.kind === 'count' ? null : now));
-  type Batch = NonNullable<typeof batch.data>;
-  // Shown at once, so that the next change builds on it, and saved one after the other, each on what the one before it left.
-  const changeRecipe = useMutation({
-    mutationKey: ['recipe', id],
-    scope: { id: `recipe ${id}` },
-    onMutate: (recipe: Recipe) =>
-      queries.setQueryData(['batch', id], (old: Batch | undefined) => old && { ...old, recipe }),
-    mutationFn: async (recipe: Recipe) =>
-      dataOf(
-        await api.PUT('/api/v1/batches/{id}/recipe', {
-          params: { path },
-          body: { recipe, revision: queries.getQueryData<Batch>(['batch', id])!.revision },
-        }),
-      ),
-    onSuccess: (next) => {
-      const more = queries.isMutating({ mutationKey: ['recipe', id] }) > 1;
-      queries.setQueryData(['batch', id], (old: Batch | undefined) =>
-        more && old ? { ...next, recipe: old.recipe } : next,
-      );
-      closeCount();
-      setMessage('');
-    },
-    onError: (error) => {
-      say(error);
-      void refresh();
-    },
-  });
-
-  /** After an edit: what is shown is fetched anew, and the open row with it. */
-  async function edited(says: string) {
-    setEdits((n) => n + 1);
-    setMessage(says);
-    closeCount();
-    await refresh();
-    if (panel?.kind === 'row') await show(panel.row.number);
-  }
-  const rowsOf = (n: number) => `${count(n)} ${n === 1 ? 'row' : 'rows'}`;
-  const type = useMutation({
-    mutationFn: async ({ rows, says }: { rows: TypedRow[]; says?: string }) =>
-      dataOf(
-        await api.PUT('/api/v1/batches/{id}/overrides', {
-          params: { path },
-          body: { rows: rows as Schema['RowOverride'][], says: says ?? null },
-        }),
-      ),
-    onSuccess: (done) => edited(`${rowsOf(done.rows)} changed.`),
-    onError: say,
-  });
-  const repair = useMutation({
-    mutationFn: async (notice: Notice) =>
-      dataOf(
-        await api.POST('/api/v1/batches/{id}/repair', {
-          params: { path },
-          body: { rule: notice.rule, field: notice.repair!.field, value: notice.repair!.value },
-        }),
-      ),
-    onSuccess: (done) => edited(`${rowsOf(done.rows)} repaired.`),
-    onError: say,
-  });
-  const step = useMutation({
-    mutationFn: async (back: boolean) => {
-      const done = back
-        ? await api.POST('/api/v1/batches/{id}/undo', { params: { path } })
-        : await api.POST('/api/v1/batches/{id}/redo', { params: { path } });
-      return { back, ...dataOf(done) };
-    },
-    onSuccess: (done) => edited(`${done.back ? 'Undone' : 'Redone'}: ${done.says}.`),
-    onError: say,
-  });
-  const countRun = useMutation({
-    mutationFn: async () => {
-      const stream = await api.POST('/api/v1/batches/{id}/count', { params: { path }, parseAs: 'stream' });
-      const last = await lastLineOf<Schema['CountProgress']>(stream, setProgress);
-      return last.answer!;
-    },
-    onSuccess: async (counted) => {
-      setPanel({ kind: 'count', counted });
-      await refresh();
-    },
-    onError: say,
-    onSettled: () => setProgress(null),
-  });
-  const run = useMutation({
-    mutationFn: async () => dataOf(await api.POST('/api/v1/batches/{id}/run', { params: { path } })),
-    onSuccess: (next) => {
-      queries.setQueryData(['batch', id], next);
-      setPanel(null);
-      setMessage('');
-    },
-    onError: say,
-  });
-  const cancel = useMutation({
-    mutationFn: async () => dataOf(await api.DELETE('/api/v1/batches/{id}', { params: { path } })),
-    onSuccess: refresh,
-    onError: say,
-  });
-  const bring = useMutation({
-    mutationFn: (file: File) => uploadSheet(file, id),
-    onSuccess: (made) => onOpen(made.id),
-    onError: say,
-  });
-
   async function show(number: number) {
-    const found = dataOf(
-      await api.GET('/api/v1/batches/{id}/rows', { params: { path, query: { skip: number - 1, most: 1 } } }),
-    );
-    if (found.rows[0]) setPanel({ kind: 'row', row: found.rows[0] });
+    const row = await batchRow(id, number);
+    if (row) setPanel({ kind: 'row', row });
   }
+  const { say, changeRecipe, type, repair, step, countRun, run, cancel, bring } = useBatchChanges(id, {
+    onSay: setMessage,
+    onProgress: setProgress,
+    onRecipe: closeCount,
+    onEdited: async () => {
+      setEdits((n) => n + 1);
+      closeCount();
+      if (panel?.kind === 'row') await show(panel.row.number);
+    },
+    onCounted: (counted) => setPanel({ kind: 'count', counted }),
+    onBegun: () => setPanel(null),
+    onFollowed: onOpen,
+  });
 
   if (batch.isError) return <NotThere error={batch.error} back="All sheets" onBack={onLeave} />;
   if (!batch.data) return <Head title="Batches" />;
@@ -238,7 +143,7 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
         <ReadingBar
           batch={b}
           onRead={(next) => {
-            queries.setQueryData(['batch', id], next);
+            queries.setQueryData(batchQuery(id).queryKey, next);
             setView({});
             setPanel(null);
           }}

@@ -1,10 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, dataOf } from '../../api/client';
 import type { Recipe } from './recipe';
 import { Select } from '../../parts/Select';
 import { FormField } from '../../parts/FormField';
-import { recipesQuery } from './queries';
+import { recipesQuery, recipeKeep } from './queries';
 
 interface KeptRecipesProps {
   batch: string;
@@ -14,15 +13,13 @@ interface KeptRecipesProps {
 
 /** Keeps the recipe under a name, and takes one that was kept for sheets with the same headings. */
 export function KeptRecipes({ batch, onTake, onSay }: KeptRecipesProps) {
-  const queries = useQueryClient();
   const [name, setName] = useState('');
   const recipes = useQuery(recipesQuery(batch));
   const keep = useMutation({
-    mutationFn: async () => dataOf(await api.POST('/api/v1/recipes', { body: { name, batch } })),
-    onSuccess: async () => {
+    ...recipeKeep(batch),
+    onSuccess: () => {
       onSay(`Recipe saved as “${name}”. Sheets with the same headings use it automatically.`);
       setName('');
-      await queries.invalidateQueries({ queryKey: ['recipes'] });
     },
     onError: (error) => onSay(error.message),
   });
@@ -32,7 +29,7 @@ export function KeptRecipes({ batch, onTake, onSay }: KeptRecipesProps) {
       className="flex w-44 flex-col gap-1"
       onSubmit={(e) => {
         e.preventDefault();
-        if (name.trim()) keep.mutate();
+        if (name.trim()) keep.mutate(name);
       }}
     >
       <FormField label="Save recipe as">

@@ -1,6 +1,7 @@
 import { useMutation } from '@tanstack/react-query';
-import { api, dataOf, type Schema } from '../../api/client';
+import { type Schema } from '../../api/client';
 import { Select } from '../../parts/Select';
+import { readingChange } from './queries';
 
 const encodings: Record<Schema['ReadingAnswer']['encoding'], string> = {
   utf8: 'UTF-8',
@@ -24,22 +25,13 @@ interface ReadingBarProps {
 /** How the file was read, to be changed until its first run. */
 export function ReadingBar({ batch, onRead }: ReadingBarProps) {
   const { reading } = batch;
-  const read = useMutation({
-    mutationFn: async (change: Partial<Schema['SheetReading']>) =>
-      dataOf(
-        await api.PUT('/api/v1/batches/{id}/reading', {
-          params: { path: { id: batch.id } },
-          body: {
-            encoding: reading.isWorkbook ? null : reading.encoding,
-            separator: reading.isWorkbook ? null : reading.separator,
-            sheet: reading.sheet,
-            headingRow: reading.headingRow,
-            ...change,
-          },
-        }),
-      ),
-    onSuccess: onRead,
-  });
+  const now: Schema['SheetReading'] = {
+    encoding: reading.isWorkbook ? null : reading.encoding,
+    separator: reading.isWorkbook ? null : reading.separator,
+    sheet: reading.sheet,
+    headingRow: reading.headingRow,
+  };
+  const read = useMutation({ ...readingChange(batch.id), onSuccess: onRead });
   return (
     <div className="flex shrink-0 flex-wrap items-center gap-3 border-b border-line px-5 py-1.5 text-xs">
       <span className="text-quiet">Read as</span>
@@ -49,7 +41,7 @@ export function ReadingBar({ batch, onRead }: ReadingBarProps) {
           <Select
             className="h-7 text-xs"
             value={reading.sheet ?? ''}
-            onChange={(value) => read.mutate({ sheet: value })}
+            onChange={(value) => read.mutate({ ...now, sheet: value })}
             options={reading.sheets.map((name) => [name, name] as const)}
           />
         </label>
@@ -59,7 +51,7 @@ export function ReadingBar({ batch, onRead }: ReadingBarProps) {
             className="h-7 text-xs"
             label="Encoding"
             value={reading.encoding}
-            onChange={(value) => read.mutate({ encoding: value as typeof reading.encoding })}
+            onChange={(value) => read.mutate({ ...now, encoding: value as typeof reading.encoding })}
             options={Object.entries(encodings).map(([value, says]) => [value, says] as const)}
           />
           <label className="flex items-center gap-1.5">
@@ -68,7 +60,7 @@ export function ReadingBar({ batch, onRead }: ReadingBarProps) {
               className="h-7 text-xs"
               label="Separator"
               value={reading.separator}
-              onChange={(value) => read.mutate({ separator: value })}
+              onChange={(value) => read.mutate({ ...now, separator: value })}
               options={separators}
             />
           </label>
@@ -84,7 +76,7 @@ export function ReadingBar({ batch, onRead }: ReadingBarProps) {
           defaultValue={reading.headingRow}
           onBlur={(e) => {
             const row = Number(e.target.value);
-            if (row >= 1 && row !== reading.headingRow) read.mutate({ headingRow: row });
+            if (row >= 1 && row !== reading.headingRow) read.mutate({ ...now, headingRow: row });
           }}
         />
       </label>

@@ -1,24 +1,16 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { count } from '../../parts/format';
 import { usePerson } from '../../parts/person';
-import { uploadSheet } from './uploadSheet';
 import { UploadList } from './UploadList';
 import { stateNames } from './states';
 import { When } from './When';
-import { batchesQuery } from './queries';
+import { batchesQuery, sheetUpload } from './queries';
 
 /** Sheets that were uploaded, newest first. */
 export function SheetList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: string) => void }) {
-  const queries = useQueryClient();
   const batches = useQuery(batchesQuery());
-  const bring = useMutation({
-    mutationFn: (sheet: File) => uploadSheet(sheet),
-    onSuccess: async (made) => {
-      await queries.invalidateQueries({ queryKey: ['batches'] });
-      onOpen(made.id);
-    },
-  });
+  const bring = useMutation({ ...sheetUpload(), onSuccess: (made) => onOpen(made.id) });
   return (
     <UploadList
       parts={parts}

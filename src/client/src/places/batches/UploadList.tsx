@@ -1,9 +1,9 @@
 import { useMutation } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
-import { api, dataOf } from '../../api/client';
 import { Head } from '../../parts/Head';
 import { DropArea } from './DropArea';
 import { FileInput } from '../../parts/FileInput';
+import { sampleFetch } from './queries';
 
 export interface BroughtRow {
   id: string;
@@ -37,14 +37,7 @@ interface BroughtListProps {
 /** Things that were uploaded, newest first, and the ways to bring another: by button, dropped, or pasted. */
 export function UploadList(props: BroughtListProps) {
   const { mayWrite, file, onFile, rows, heads } = props;
-  const trying = useMutation({
-    mutationFn: async (name: string) => {
-      const sample = dataOf<Blob>(
-        await api.GET('/api/v1/samples/{name}', { params: { path: { name } }, parseAs: 'blob' } as never),
-      );
-      onFile(new File([sample], name, { type: sample.type }));
-    },
-  });
+  const trying = useMutation({ ...sampleFetch(), onSuccess: onFile });
   return (
     <>
       <Head title="Batches" state={props.state}>

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { api, dataOf, type Notice } from '../../api/client';
+import { type Notice } from '../../api/client';
 import { useCampaigns, useFields, usePlacements } from '../../api/known';
 import { copyText } from '../../parts/CopyButton';
 import { Head } from '../../parts/Head';
@@ -40,6 +40,7 @@ import { useComposition } from './useComposition';
 import { useSaving } from './useSaving';
 import { placementSetsQuery } from '../../api/queries';
 import { useCopyKeys, usePasteAnywhere } from './composeKeys';
+import { inspectLinks } from './queries';
 
 const mostLinks = 1_000;
 const views = [
@@ -127,9 +128,7 @@ export function Compose() {
     if (urls.length === 0) return false;
     void (async () => {
       try {
-        const read = dataOf(
-          await api.POST('/api/v1/links/inspect-many', { body: { urls: urls.slice(0, mostLinks) } }),
-        ).links.map((link, i) => ({ given: urls[i]!, read: link }));
+        const read = (await inspectLinks(urls.slice(0, mostLinks))).map((link, i) => ({ given: urls[i]!, read: link }));
         if (read.length === 1 && read[0]!.read.notices.every((n) => n.severity === 'info')) take(read);
         else setPasted(read);
       } catch (problem) {

@@ -1,8 +1,8 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
 import { Check } from 'lucide-react';
 import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { api, dataOf, Refused, type CampaignAnswer, type Schema } from '../../api/client';
+import { Refused, type CampaignAnswer, type Schema } from '../../api/client';
 import { usePlacements } from '../../api/known';
 import { copyText } from '../../parts/CopyButton';
 import { count } from '../../parts/format';
@@ -13,7 +13,7 @@ import { useDebounced } from '../../parts/useDebounced';
 import { dayOf } from '../../parts/days';
 import { Select } from '../../parts/Select';
 import { FormField } from '../../parts/FormField';
-import { filledTextQuery, sharePagesQuery } from './queries';
+import { filledTextQuery, sharePagesQuery, shareTextKeep, linkPlaced } from './queries';
 import { placementSetsQuery } from '../../api/queries';
 
 interface ShareTextsProps {
@@ -87,7 +87,6 @@ export function ShareTexts({ parts, campaigns, campaign, onCampaign }: ShareText
 
 function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema['SharePageAnswer'] }) {
   const person = usePerson();
-  const queries = useQueryClient();
   const list = useRef<HTMLUListElement>(null);
   const [text, setText] = useState(page.text);
   const [kept, setKept] = useState({ text: page.text, revision: page.revision });
@@ -97,14 +96,10 @@ function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema[
   const asked = useDebounced(text, 120);
   const filled = useQuery({ ...filledTextQuery(campaign, page.page, asked), placeholderData: keepPreviousData });
   const keep = useMutation({
-    mutationFn: async () =>
-      dataOf(
-        await api.PUT('/api/v1/share-texts', { body: { campaign, page: page.page, text, revision: kept.revision } }),
-      ),
-    onSuccess: async ({ revision }) => {
+    ...shareTextKeep(),
+    onSuccess: ({ revision }) => {
       setKept({ text, revision });
       setMessage('Text saved.');
-      await queries.invalidateQueries({ queryKey: ['share-pages'] });
     },
     onError: (error) => {
       setMessage(error.message);
@@ -114,16 +109,7 @@ function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema[
   const placements = usePlacements();
   const sets = useQuery(placementSetsQuery());
   const [set, setSet] = useState('');
-  const place = useMutation({
-    mutationFn: async ({ linkId, placed }: { linkId: string; placed: boolean }) =>
-      dataOf(await api.POST('/api/v1/links/{id}/placed', { params: { path: { id: linkId } }, body: { placed } })),
-    onSuccess: () =>
-      Promise.all([
-        queries.invalidateQueries({ queryKey: ['share-fill'] }),
-        queries.invalidateQueries({ queryKey: ['share-pages'] }),
-      ]),
-    onError: (error) => setMessage(error.message),
-  });
+  const place = useMutation({ ...linkPlaced(), onError: (error) => setMessage(error.message) });
 
   const all = filled.data?.texts ?? [];
   const names = new Set(
@@ -187,7 +173,7 @@ function TextAndPlacements({ campaign, page }: { campaign: string; page: Schema[
             type="button"
             className="button-main self-start"
             disabled={text === kept.text || keep.isPending}
-            onClick={() => keep.mutate()}
+            onClick={() => keep.mutate({ campaign, page: page.page, text, revision: kept.revision })}
           >
             Save text
           </button>

@@ -1,5 +1,6 @@
-import { queryOptions } from '@tanstack/react-query';
-import { api, dataOf, type Schema } from '../../api/client';
+import { mutationOptions, queryOptions } from '@tanstack/react-query';
+import { api, dataOf, type ComposeRequest, type Schema } from '../../api/client';
+import { lastLineOf } from '../../api/lines';
 
 /** Pages of a campaign with the texts to share them. */
 export const sharePagesQuery = (campaign: string) =>
@@ -48,3 +49,38 @@ export const composedQuery = (asked: string) =>
     },
     retry: 3,
   });
+
+/** Saves the text that a page is shared with, as it was at that revision. */
+export const shareTextKeep = () =>
+  mutationOptions({
+    mutationFn: async (body: Schema['PageTextRequest']) => dataOf(await api.PUT('/api/v1/share-texts', { body })),
+    meta: { outdates: [['share-pages']] },
+  });
+
+/** Notes that a link was placed, or that it wasn’t. */
+export const linkPlaced = () =>
+  mutationOptions({
+    mutationFn: async ({ linkId, placed }: { linkId: string; placed: boolean }) =>
+      dataOf(await api.POST('/api/v1/links/{id}/placed', { params: { path: { id: linkId } }, body: { placed } })),
+    meta: { outdates: [['share-fill'], ['share-pages']] },
+  });
+
+/** Saves links, all of them or none; the same attempt sent again is one saving. */
+export const saveLinks = async (
+  links: ComposeRequest[],
+  attempt: string,
+  onProgress: (progress: Schema['SaveProgress']) => void,
+) => {
+  const stream = await api.POST('/api/v1/links/many/with-progress', {
+    body: { links },
+    headers: { 'Idempotency-Key': attempt },
+    parseAs: 'stream',
+  });
+  const last = await lastLineOf<Schema['SaveProgress']>(stream, onProgress);
+  if (!last.answer) throw new Error(last.refused ?? 'Nothing was saved; try again.');
+  return last.answer;
+};
+
+/** What pasted links are made of. */
+export const inspectLinks = async (urls: string[]) =>
+  dataOf(await api.POST('/api/v1/links/inspect-many', { body: { urls } })).links;

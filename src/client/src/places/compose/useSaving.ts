@@ -1,8 +1,8 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
-import { api, type ComposeAnswer, type ComposeRequest, type SavedLink, type Schema } from '../../api/client';
+import { type ComposeAnswer, type ComposeRequest, type SavedLink } from '../../api/client';
 import { copyText } from '../../parts/CopyButton';
-import { lastLineOf } from '../../api/lines';
+import { saveLinks } from './queries';
 
 const savedKey = 'beacon-compose-saved';
 
@@ -32,7 +32,6 @@ export interface Existing extends ToSave {
 
 /** Saves links, all of them or none, and remembers which of the grid are saved, also over a reload. */
 export function useSaving(say: (message: string) => void) {
-  const queries = useQueryClient();
   const [saved, setSaved] = useState(keptBefore);
   const [progress, setProgress] = useState<{ done: number; total: number } | null>(null);
   useEffect(() => {
@@ -62,11 +61,8 @@ export function useSaving(say: (message: string) => void) {
         used.length > 0 && `${used.length} existing ${used.length === 1 ? 'link' : 'links'} used`,
       ].filter(Boolean);
       say(`${says.join(', ') || 'Nothing saved'}${copy && lines.length > 0 ? ' and copied' : ''}.`);
-      await Promise.all([
-        queries.invalidateQueries({ queryKey: ['links'] }),
-        queries.invalidateQueries({ queryKey: ['share-pages'] }),
-      ]);
     },
+    meta: { outdates: [['links'], ['share-pages']] },
     onError: (error) => say(error.message),
     onSettled: () => setProgress(null),
   });
@@ -77,14 +73,7 @@ export function useSaving(say: (message: string) => void) {
     const body = JSON.stringify(requests);
     // The same links sent again, as when an answer was lost on the way, are one saving.
     if (lastTry.current.body !== body) lastTry.current = { body, key: attemptKey() };
-    const stream = await api.POST('/api/v1/links/many/with-progress', {
-      body: { links: requests },
-      headers: { 'Idempotency-Key': lastTry.current.key },
-      parseAs: 'stream',
-    });
-    const last = await lastLineOf<Schema['SaveProgress']>(stream, setProgress);
-    if (!last.answer) throw new Error(last.refused ?? 'Nothing was saved; try again.');
-    const answer = last.answer;
+    const answer = await saveLinks(requests, lastTry.current.key, setProgress);
     answer.links.forEach((outcome, i) => {
       if (outcome.saved) done.set(links[i]!.key, { request: JSON.stringify(requests[i]), link: outcome.saved });
     });

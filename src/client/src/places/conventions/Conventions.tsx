@@ -2,7 +2,7 @@ import { useMutation } from '@tanstack/react-query';
 import { ChevronDown, ChevronUp } from 'lucide-react';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { api, dataOf, type Schema } from '../../api/client';
+import type { Schema } from '../../api/client';
 import { ago, count } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { FileInput } from '../../parts/FileInput';
@@ -11,7 +11,6 @@ import { CarryingEditor } from './CarryingEditor';
 import { ChannelEditor, IconButton } from './ChannelEditor';
 import { ChoiceEditor } from './ChoiceEditor';
 import { dropped, moved, newField, replaced, type ConventionDocument } from './document';
-import { effectOf } from './effectOf';
 import { EffectPanel } from './EffectPanel';
 import { FieldEditor } from './FieldEditor';
 import { FileDifference } from './FileDifference';
@@ -19,6 +18,7 @@ import { RuleEditor } from './RuleEditor';
 import { ValueTest } from './ValueTest';
 import { useDraft } from './useDraft';
 import { VersionList } from './VersionList';
+import { draftEffect, draftPublish, draftDiscard, readConventionFile } from './queries';
 
 /** What is written beside the fields, by its place in the address. */
 const sections: Record<string, string> = {
@@ -34,7 +34,7 @@ export function Conventions() {
   const person = usePerson();
   const mayWrite = person.role === 'owner';
   const [search, setSearch] = useSearchParams();
-  const { published, stored, document, change, state, reload } = useDraft();
+  const { published, stored, document, change, state, forget, reload } = useDraft();
   const [effect, setEffect] = useState<Schema['EffectAnswer']>();
   const [message, setMessage] = useState('');
   const [loaded, setLoaded] = useState<{ name: string; read: Schema['FileRead'] }>();
@@ -43,28 +43,26 @@ export function Conventions() {
   const show = (where: string) => setSearch({ at: where }, { replace: true });
 
   const weigh = useMutation({
-    mutationFn: async () =>
-      effectOf(await api.POST('/api/v1/convention/effect', { parseAs: 'stream' }), ({ done, total }) =>
-        setMessage(done < total ? `${count(done)} of ${count(total)} links checked …` : ''),
-      ),
+    ...draftEffect(({ done, total }) =>
+      setMessage(done < total ? `${count(done)} of ${count(total)} links checked …` : ''),
+    ),
     onSuccess: setEffect,
     onError: (error) => setMessage(error.message),
   });
   const publish = useMutation({
-    mutationFn: async () =>
-      dataOf(await api.POST('/api/v1/convention/publish', { params: { query: { revision: stored!.revision } } })),
-    onSuccess: async (now) => {
+    ...draftPublish(),
+    onSuccess: (now) => {
+      forget();
       setEffect(undefined);
       setMessage(`Version ${now.number} is current.`);
-      await reload();
     },
     onError: (error) => setMessage(error.message),
   });
   const discard = useMutation({
-    mutationFn: async () => dataOf(await api.POST('/api/v1/convention/discard')),
-    onSuccess: async () => {
+    ...draftDiscard(),
+    onSuccess: () => {
+      forget();
       setEffect(undefined);
-      await reload();
     },
   });
 
@@ -79,12 +77,7 @@ export function Conventions() {
 
   async function open(chosen: File) {
     try {
-      const answer = await api.POST('/api/v1/convention/read-file', {
-        body: chosen as never,
-        bodySerializer: (body: unknown) => body as Blob,
-        headers: { 'Content-Type': 'application/octet-stream' },
-      } as never);
-      setLoaded({ name: chosen.name, read: dataOf(answer) as Schema['FileRead'] });
+      setLoaded({ name: chosen.name, read: await readConventionFile(chosen) });
       setMessage('');
     } catch (error) {
       setMessage((error as Error).message);
@@ -293,7 +286,7 @@ export function Conventions() {
           <EffectPanel
             effect={effect}
             publishing={publish.isPending}
-            onPublish={() => publish.mutate()}
+            onPublish={() => publish.mutate(stored!.revision!)}
             onClose={() => setEffect(undefined)}
           />
         ) : (

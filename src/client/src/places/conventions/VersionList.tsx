@@ -1,11 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, dataOf } from '../../api/client';
 import { ago, exact } from '../../parts/format';
 import { Choose } from './Choose';
 import { DifferenceList } from './DifferenceList';
 import type { ConventionDocument } from './document';
-import { conventionDifferenceQuery, versionsQuery } from './queries';
+import { conventionDifferenceQuery, versionsQuery, conventionOf } from './queries';
 
 interface VersionListProps {
   mayWrite: boolean;
@@ -26,8 +25,7 @@ export function VersionList({ mayWrite, onTake }: VersionListProps) {
   const options = names.map((n) => [n, n === 'draft' ? 'the draft' : `version ${n}`] as const);
 
   async function take(number: number) {
-    const old = dataOf(await api.GET('/api/v1/convention', { params: { query: { version: String(number) } } }));
-    onTake(old.document as ConventionDocument, number);
+    onTake(await conventionOf(number), number);
   }
 
   return (

@@ -1,5 +1,8 @@
-import { queryOptions } from '@tanstack/react-query';
+import { mutationOptions, queryOptions } from '@tanstack/react-query';
 import { api, dataOf, type Schema } from '../../api/client';
+import { fieldsQuery } from '../../api/queries';
+import { effectOf } from './effectOf';
+import type { ConventionDocument } from './document';
 
 /** The rules with what they say and how grave they are. */
 export const rulesQuery = () =>
@@ -59,3 +62,43 @@ export const draftQuery = () =>
     },
     staleTime: Infinity,
   });
+
+/** What publishing the draft would change; `onProgress` is told how many links are checked. */
+export const draftEffect = (onProgress: (progress: { done: number; total: number }) => void) =>
+  mutationOptions({
+    mutationFn: async () => effectOf(await api.POST('/api/v1/convention/effect', { parseAs: 'stream' }), onProgress),
+  });
+
+/** Makes the draft the current version. */
+export const draftPublish = () =>
+  mutationOptions({
+    mutationFn: async (revision: string) =>
+      dataOf(await api.POST('/api/v1/convention/publish', { params: { query: { revision } } })),
+    meta: { outdates: [['convention'], fieldsQuery().queryKey] },
+  });
+
+/** Throws the draft away. */
+export const draftDiscard = () =>
+  mutationOptions({
+    mutationFn: async () => dataOf(await api.POST('/api/v1/convention/discard')),
+    meta: { outdates: [['convention'], fieldsQuery().queryKey] },
+  });
+
+/** What an earlier version says. */
+export const conventionOf = async (version: number) =>
+  dataOf(await api.GET('/api/v1/convention', { params: { query: { version: String(version) } } }))
+    .document as ConventionDocument;
+
+/** Stores the draft, as it was at that revision; null for the first one. */
+export const saveDraft = async (document: ConventionDocument, revision: string | null) =>
+  dataOf(await api.PUT('/api/v1/convention', { body: { document, revision } }));
+
+/** Reads a convention from a file; nothing is stored. */
+export const readConventionFile = async (file: File) =>
+  dataOf(
+    await api.POST('/api/v1/convention/read-file', {
+      body: file as never,
+      bodySerializer: (body: unknown) => body as Blob,
+      headers: { 'Content-Type': 'application/octet-stream' },
+    } as never),
+  ) as Schema['FileRead'];

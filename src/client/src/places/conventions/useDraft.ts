@@ -1,8 +1,8 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
-import { api, dataOf, Refused, type Schema } from '../../api/client';
+import { Refused, type Schema } from '../../api/client';
 import type { ConventionDocument } from './document';
-import { draftQuery } from './queries';
+import { draftQuery, saveDraft } from './queries';
 
 export type SaveState = { kind: 'saved' } | { kind: 'saving' } | { kind: 'refused'; why: string; overtaken: boolean };
 
@@ -13,6 +13,9 @@ interface Draft {
   document: ConventionDocument | undefined;
   change: (next: ConventionDocument) => void;
   state: SaveState;
+  /** Lets go of what is typed and not stored. */
+  forget: () => void;
+  /** Lets go of it and asks anew what is stored. */
   reload: () => Promise<void>;
 }
 
@@ -39,9 +42,7 @@ export function useDraft(): Draft {
     const timer = setTimeout(() => {
       saves.current = saves.current.then(async () => {
         try {
-          const saved = dataOf(
-            await api.PUT('/api/v1/convention', { body: { document: edited, revision: revision.current } }),
-          );
+          const saved = await saveDraft(edited, revision.current);
           revision.current = saved.revision;
           queries.setQueryData(draftQuery().queryKey, (old) => old && { ...old, stored: saved });
           setEdited((now) => (now === edited ? undefined : now));
@@ -61,6 +62,11 @@ export function useDraft(): Draft {
     return () => clearTimeout(timer);
   }, [edited, queries]);
 
+  function forget() {
+    setEdited(undefined);
+    setState({ kind: 'saved' });
+  }
+
   return {
     published: versions.data?.published,
     stored: versions.data?.stored,
@@ -71,9 +77,9 @@ export function useDraft(): Draft {
       setEdited(next);
     },
     state,
+    forget,
     reload: async () => {
-      setEdited(undefined);
-      setState({ kind: 'saved' });
+      forget();
       await queries.invalidateQueries({ queryKey: ['convention'] });
       await queries.invalidateQueries({ queryKey: ['fields'] });
     },

@@ -1,11 +1,12 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, dataOf, type Schema } from '../../api/client';
+import { type Schema } from '../../api/client';
 import { useCampaigns, useTopics } from '../../api/known';
 import { count } from '../../parts/format';
 import { usePerson } from '../../parts/person';
 import { changeButton, changeSays, links, type Change } from './bulkChange';
 import { Select } from '../../parts/Select';
+import { bulkChange, bulkCount, bulkUndo } from './queries';
 
 interface ChosenBarProps {
   chosen: ReadonlySet<string>;
@@ -21,41 +22,32 @@ interface ChosenBarProps {
 /** What can be done with the chosen links: the count first, the way back after. */
 export function BulkActions({ chosen, found, onChooseFound, onChooseNone, onCodes, retired }: ChosenBarProps) {
   const person = usePerson();
-  const queries = useQueryClient();
   const campaigns = useCampaigns();
   const topics = useTopics();
   const [typing, setTyping] = useState<'page' | 'add' | 'drop' | null>(null);
   const [text, setText] = useState('');
   const [planned, setPlanned] = useState<{ change: Change; effect: Schema['ManyLinksAnswer'] } | null>(null);
   const [undo, setUndo] = useState<{ id: string; says: string } | null>(null);
-  const again = () => queries.invalidateQueries({ queryKey: ['links'] });
   const says = (change: Change) =>
     changeSays(change, campaigns.data?.find((c) => c.id === change.campaign)?.name ?? '');
-  const send = async (change: Change, countOnly: boolean) =>
-    dataOf(await api.POST('/api/v1/links/bulk', { body: { links: [...chosen], ...change, count: countOnly } }));
   const look = useMutation({
-    mutationFn: (change: Change) => send(change, true),
+    ...bulkCount([...chosen]),
     onSuccess: (effect, change) => {
       setPlanned({ change, effect });
       setTyping(null);
     },
   });
   const change = useMutation({
-    mutationFn: (what: Change) => send(what, false),
+    ...bulkChange([...chosen]),
     onSuccess: (answer, what) => {
       setPlanned(null);
       setUndo(answer.undo ? { id: answer.undo, says: `${links(answer.changed)} ${says(what)}.` } : null);
       onChooseNone();
-      return again();
     },
   });
   const takeBack = useMutation({
-    mutationFn: async (id: string) =>
-      dataOf(await api.POST('/api/v1/links/bulk/{id}/undo', { params: { path: { id } } })),
-    onSuccess: (answer) => {
-      setUndo({ id: '', says: `${links(answer.changed)} are unchanged.` });
-      return again();
-    },
+    ...bulkUndo(),
+    onSuccess: (answer) => setUndo({ id: '', says: `${links(answer.changed)} are unchanged.` }),
   });
   if (chosen.size === 0 && !undo) return null;
   const problem = look.error ?? change.error ?? takeBack.error;

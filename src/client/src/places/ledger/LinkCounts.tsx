@@ -1,12 +1,11 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, dataOf } from '../../api/client';
 import { CopyButton } from '../../parts/CopyButton';
 import { count, rate } from '../../parts/format';
 import { DateField } from '../../parts/DateField';
 import { PartTabs } from '../../parts/PartTabs';
 import { usePerson } from '../../parts/person';
-import { linkCountsQuery } from './queries';
+import { linkCountsQuery, resultsPageMake, resultsPageWithdraw } from './queries';
 import { Figure, Series, Shares, Week, Reuse } from './LinkFigures';
 
 const ranges = [
@@ -111,18 +110,8 @@ export function LinkCounts({ linkId }: { linkId: string }) {
 /** The page for people without an account. */
 function Share({ linkId, address }: { linkId: string; address: string | null }) {
   const person = usePerson();
-  const queries = useQueryClient();
-  const again = () => queries.invalidateQueries({ queryKey: ['link-counts', linkId] });
-  const share = useMutation({
-    mutationFn: async () =>
-      dataOf(await api.POST('/api/v1/links/{id}/results-page', { params: { path: { id: linkId } } })),
-    onSuccess: again,
-  });
-  const withdraw = useMutation({
-    mutationFn: async () =>
-      dataOf(await api.DELETE('/api/v1/links/{id}/results-page', { params: { path: { id: linkId } } })),
-    onSuccess: again,
-  });
+  const share = useMutation(resultsPageMake(linkId));
+  const withdraw = useMutation(resultsPageWithdraw(linkId));
   if (person.role === 'viewer') return null;
   if (!address)
     return (

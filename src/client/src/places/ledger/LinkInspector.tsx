@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
-import { api, dataOf, type LedgerRow } from '../../api/client';
+import { type LedgerRow } from '../../api/client';
 import { CodePreview } from '../../parts/CodePreview';
 import { CopyButton } from '../../parts/CopyButton';
 import { ago, count, exact, money, rate } from '../../parts/format';
@@ -9,6 +9,7 @@ import { NoticeList } from '../../parts/NoticeList';
 import { usePerson } from '../../parts/person';
 import { composeAddress } from '../../parts/composeAddress';
 import { LinkRoute } from './LinkRoute';
+import { linkRouteOverwrite, linkRouteQuery } from './queries';
 
 interface LinkInspectorProps {
   link: LedgerRow;
@@ -116,17 +117,8 @@ function CarryThrough({ link }: { link: LedgerRow }) {
   const person = usePerson();
   const queries = useQueryClient();
   const carry = useMutation({
-    mutationFn: async () => {
-      const path = { id: link.id };
-      const now = dataOf(await api.GET('/api/v1/links/{id}/route', { params: { path } }));
-      const body = { ...now, endsAt: now.endsAtLocal, carries: 'overwrite' as const };
-      return dataOf(await api.PUT('/api/v1/links/{id}/route', { params: { path }, body }));
-    },
-    onSuccess: (next) =>
-      Promise.all([
-        queries.invalidateQueries({ queryKey: ['links'] }),
-        queries.setQueryData(['link-route', link.id], next),
-      ]),
+    ...linkRouteOverwrite(link.id),
+    onSuccess: (next) => queries.setQueryData(linkRouteQuery(link.id).queryKey, next),
   });
   return (
     <>

@@ -1,35 +1,19 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, dataOf, type LedgerRow } from '../../api/client';
+import { type LedgerRow } from '../../api/client';
 import { useTopics } from '../../api/known';
 import { usePerson } from '../../parts/person';
 import { FormField } from '../../parts/FormField';
+import { linkNamingChange } from './queries';
 
 /** What a link is called and its topics; neither is in its address, so both may be changed. */
 export function LinkNaming({ link }: { link: LedgerRow }) {
   const person = usePerson();
-  const queries = useQueryClient();
   const known = useTopics();
   const [editing, setEditing] = useState(false);
   const [title, setTitle] = useState(link.title ?? '');
   const [topics, setTopics] = useState(link.topics.join(', '));
-  const change = useMutation({
-    mutationFn: async () =>
-      dataOf(
-        await api.PUT('/api/v1/links/{id}/naming', {
-          params: { path: { id: link.id } },
-          body: { title, topics: topics.split(',') },
-        }),
-      ),
-    onSuccess: () => {
-      setEditing(false);
-      return Promise.all(
-        [['link', link.id], ['link-history', link.id], ['links']].map((queryKey) =>
-          queries.invalidateQueries({ queryKey }),
-        ),
-      );
-    },
-  });
+  const change = useMutation({ ...linkNamingChange(link.id), onSuccess: () => setEditing(false) });
   if (!editing)
     return (
       <p className="flex flex-wrap items-center gap-2">
@@ -52,7 +36,7 @@ export function LinkNaming({ link }: { link: LedgerRow }) {
       className="flex flex-wrap items-end gap-3"
       onSubmit={(e) => {
         e.preventDefault();
-        change.mutate();
+        change.mutate({ title, topics: topics.split(',') });
       }}
     >
       <FormField label="Title">

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, dataOf, type Schema } from '../../api/client';
+import { type Schema } from '../../api/client';
 import { ago, count, exact } from '../../parts/format';
 import { InspectorPart } from '../../parts/Inspector';
 import { SeverityMark } from '../../parts/SeverityMark';
@@ -10,7 +10,7 @@ import { carrySays, changesOf, turnSays } from './routeChanges';
 import { Select } from '../../parts/Select';
 import { FormField } from '../../parts/FormField';
 import { DateTimeField } from '../../parts/DateField';
-import { linkRouteQuery } from './queries';
+import { linkRouteQuery, linkRouteChange } from './queries';
 
 type Route = Schema['RouteAnswer'];
 
@@ -98,36 +98,30 @@ function RouteForm({ linkId, route, onDone }: { linkId: string; route: Route; on
   const [withoutTags, setWithoutTags] = useState(route.withoutTags);
   const [carries, setCarries] = useState(route.carries);
   const change = useMutation({
-    mutationFn: async () =>
-      dataOf(
-        await api.PUT('/api/v1/links/{id}/route', {
-          params: { path: { id: linkId } },
-          body: {
-            leadsTo,
-            paused,
-            endsAt: endsAt || null,
-            fallback: fallback || null,
-            mostUses: mostUses ? Number(mostUses) : null,
-            turns,
-            permanent,
-            withoutTags,
-            carries,
-            revision: route.revision,
-          },
-        }),
-      ),
+    ...linkRouteChange(linkId),
     onSuccess: (next) => {
-      queries.setQueryData(['link-route', linkId], next);
+      queries.setQueryData(linkRouteQuery(linkId).queryKey, next);
       onDone();
     },
-    onError: () => queries.invalidateQueries({ queryKey: ['link-route', linkId] }),
+    onError: () => queries.invalidateQueries({ queryKey: linkRouteQuery(linkId).queryKey }),
   });
   return (
     <form
       className="flex flex-col gap-2"
       onSubmit={(e) => {
         e.preventDefault();
-        change.mutate();
+        change.mutate({
+          leadsTo,
+          paused,
+          endsAt: endsAt || null,
+          fallback: fallback || null,
+          mostUses: mostUses ? Number(mostUses) : null,
+          turns,
+          permanent,
+          withoutTags,
+          carries,
+          revision: route.revision,
+        });
       }}
     >
       <FormField label="Destination page; the link’s tags are added">

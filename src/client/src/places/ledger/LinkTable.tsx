@@ -1,8 +1,7 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
 import { Search } from 'lucide-react';
 import { useEffect, useState, type KeyboardEvent } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { api, dataOf } from '../../api/client';
 import { useFields } from '../../api/known';
 import { count } from '../../parts/format';
 import { Head } from '../../parts/Head';
@@ -17,7 +16,7 @@ import { GroupTable } from './GroupTable';
 import { LedgerBar } from './LedgerBar';
 import { LinkInspector } from './LinkInspector';
 import { Select } from '../../parts/Select';
-import { linksQuery } from './queries';
+import { linksQuery, ledgerColumnsChange, hostApprove, linkIds } from './queries';
 
 interface LinkTableProps {
   chosen: ReadonlySet<string>;
@@ -28,7 +27,6 @@ interface LinkTableProps {
 export function LinkTable({ chosen, onChoose }: LinkTableProps) {
   useTick(30_000);
   const person = usePerson();
-  const queries = useQueryClient();
   const [search, setSearch] = useSearchParams();
   const [text, setText] = useState(search.get('search') ?? '');
   const settledText = useDebounced(text, 200);
@@ -64,17 +62,8 @@ export function LinkTable({ chosen, onChoose }: LinkTableProps) {
     refetchInterval: 5_000,
   });
   const fields = useFields();
-  const keep = useMutation({
-    mutationFn: async (columns: string[]) =>
-      // Sent to its end also when the page is left at once.
-      dataOf(await api.PUT('/api/account/ledger-columns', { body: { columns }, keepalive: true })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['account'] }),
-  });
-  const approve = useMutation({
-    mutationFn: async (id: string) =>
-      dataOf(await api.POST('/api/v1/hosts/{id}/approve', { params: { path: { id } } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['links'] }),
-  });
+  const keep = useMutation(ledgerColumnsChange());
+  const approve = useMutation(hostApprove());
 
   function set(key: string, value: string | null) {
     const next = new URLSearchParams(search);
@@ -292,9 +281,7 @@ export function LinkTable({ chosen, onChoose }: LinkTableProps) {
         retired={search.get('state') === 'retired'}
         onCodes={() => set('codes', '1')}
         onChooseNone={() => onChoose(new Set())}
-        onChooseFound={async () =>
-          onChoose(new Set(dataOf(await api.GET('/api/v1/links/ids', { params: { query: asked } }))))
-        }
+        onChooseFound={async () => onChoose(new Set(await linkIds(asked)))}
       />
       {total > 25 && !by && (
         <footer className="flex h-12 shrink-0 items-center justify-end gap-3 border-t border-line px-5">

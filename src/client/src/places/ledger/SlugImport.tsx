@@ -1,6 +1,6 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, dataOf, type Schema } from '../../api/client';
+import { type Schema } from '../../api/client';
 import { useShortDomains } from '../../api/known';
 import { count } from '../../parts/format';
 import { Head } from '../../parts/Head';
@@ -8,6 +8,7 @@ import { SeverityMark } from '../../parts/SeverityMark';
 import { FileInput } from '../../parts/FileInput';
 import { Select } from '../../parts/Select';
 import { FormField } from '../../parts/FormField';
+import { slugsRead, slugsImport } from './queries';
 
 const outcomes = {
   ready: ['good', 'ready'],
@@ -18,32 +19,13 @@ const outcomes = {
 
 /** Slugs and destinations of a shortener that closes: uploaded as a sheet, looked at with their clashes, then imported. */
 export function SlugImport({ onLeave }: { onLeave: () => void }) {
-  const queries = useQueryClient();
   const [text, setText] = useState('');
   const [printed, setPrinted] = useState(false);
   const [domain, setDomain] = useState('');
   const domains = useShortDomains();
   const [list, setList] = useState<Schema['SlugImportAnswer'] | null>(null);
-  const read = useMutation({
-    mutationFn: async (file: Blob) =>
-      dataOf(
-        await api.POST('/api/v1/slugs/read', {
-          params: { query: { domain: domain || undefined } },
-          body: file as never,
-          bodySerializer: (body) => body,
-          headers: { 'Content-Type': 'application/octet-stream' },
-        }),
-      ) as Schema['SlugImportAnswer'],
-    onSuccess: setList,
-  });
-  const bring = useMutation({
-    mutationFn: async () =>
-      dataOf(await api.POST('/api/v1/slugs/import', { body: { rows: list!.rows, printed, domain } })),
-    onSuccess: (answer) => {
-      setList(answer);
-      return queries.invalidateQueries({ queryKey: ['links'] });
-    },
-  });
+  const read = useMutation({ ...slugsRead(), onSuccess: setList });
+  const bring = useMutation({ ...slugsImport(), onSuccess: setList });
   const problem = read.error ?? bring.error;
   const against = list ? list.rows.length - list.takes : 0;
   return (
@@ -69,7 +51,7 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
               type="button"
               className="button-main"
               disabled={list.takes === 0 || bring.isPending}
-              onClick={() => bring.mutate()}
+              onClick={() => bring.mutate({ rows: list!.rows, printed, domain })}
             >
               {bring.isPending ? 'Importing …' : `Import ${count(list.takes)}`}
             </button>
@@ -81,7 +63,7 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
             accept=".csv,.tsv,.txt,.xlsx"
             pending={read.isPending}
             says="Upload a sheet"
-            onFile={(file) => read.mutate(file)}
+            onFile={(file) => read.mutate({ file, domain })}
           />
         )}
       </Head>
@@ -96,7 +78,7 @@ export function SlugImport({ onLeave }: { onLeave: () => void }) {
             className="flex max-w-2xl flex-col gap-3 p-5"
             onSubmit={(e) => {
               e.preventDefault();
-              read.mutate(new Blob([text]));
+              read.mutate({ file: new Blob([text]), domain });
             }}
           >
             <p>

@@ -1,9 +1,8 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
-import { api, dataOf } from '../../api/client';
 import { Inspector } from '../../parts/Inspector';
-import { attributesQuery } from './queries';
+import { attributesQuery, attributesChange } from './queries';
 
 interface Line {
   name: string;
@@ -12,30 +11,10 @@ interface Line {
 
 /** Attributes campaigns of this workspace have, with the values to choose from. */
 export function AttributeEditor({ onClose }: { onClose: () => void }) {
-  const queries = useQueryClient();
   const [changed, setChanged] = useState<Line[] | null>(null);
   const known = useQuery(attributesQuery());
   const lines = changed ?? (known.data ?? []).map((a) => ({ name: a.name, values: a.values.join(', ') }));
-  const save = useMutation({
-    mutationFn: async () =>
-      dataOf(
-        await api.PUT('/api/v1/campaign-attributes', {
-          body: lines
-            .filter((l) => l.name.trim() !== '')
-            .map((l) => ({
-              name: l.name,
-              values: l.values
-                .split(',')
-                .map((v) => v.trim())
-                .filter(Boolean),
-            })),
-        }),
-      ),
-    onSuccess: async () => {
-      await queries.invalidateQueries({ queryKey: ['attributes'] });
-      onClose();
-    },
-  });
+  const save = useMutation({ ...attributesChange(), onSuccess: onClose });
   const set = (i: number, line: Partial<Line>) => setChanged(lines.map((l, j) => (i === j ? { ...l, ...line } : l)));
 
   return (
@@ -89,7 +68,19 @@ export function AttributeEditor({ onClose }: { onClose: () => void }) {
         type="button"
         className="button-main self-start"
         disabled={!changed || save.isPending}
-        onClick={() => save.mutate()}
+        onClick={() =>
+          save.mutate(
+            lines
+              .filter((l) => l.name.trim() !== '')
+              .map((l) => ({
+                name: l.name,
+                values: l.values
+                  .split(',')
+                  .map((v) => v.trim())
+                  .filter(Boolean),
+              })),
+          )
+        }
       >
         Save attributes
       </button>

@@ -1,12 +1,12 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, dataOf, Refused, type CampaignAnswer, type Schema } from '../../api/client';
+import { Refused, type CampaignAnswer, type Schema } from '../../api/client';
 import { NoticeList } from '../../parts/NoticeList';
 import { useDebounced } from '../../parts/useDebounced';
 import { datesOf } from './TimeLine';
 import { FormField } from '../../parts/FormField';
 import { DateField } from '../../parts/DateField';
-import { attributesQuery, campaignPreviewQuery } from './queries';
+import { attributesQuery, campaignPreviewQuery, campaignSave } from './queries';
 
 type Written = Schema['CampaignRequest'];
 
@@ -43,7 +43,6 @@ const writtenOf = (c: CampaignAnswer): Written => ({
 
 /** Writes a campaign down, or changes it; shows what its links will say while one types. */
 export function CampaignForm({ campaign, name, onSaved }: CampaignFormProps) {
-  const queries = useQueryClient();
   const [written, setWritten] = useState<Written>(campaign ? writtenOf(campaign) : { ...blank, name: name ?? '' });
   const [theirs, setTheirs] = useState<CampaignAnswer | null>(null);
   const attributes = useQuery(attributesQuery());
@@ -54,19 +53,8 @@ export function CampaignForm({ campaign, name, onSaved }: CampaignFormProps) {
     enabled: (written.name ?? '').trim() !== '',
   });
   const save = useMutation({
-    mutationFn: async (body: Written) =>
-      dataOf(
-        campaign
-          ? await api.PUT('/api/v1/campaigns/{id}', { params: { path: { id: campaign.id } }, body })
-          : await api.POST('/api/v1/campaigns', { body }),
-      ),
-    onSuccess: async (saved) => {
-      await Promise.all([
-        queries.invalidateQueries({ queryKey: ['campaigns'] }),
-        queries.invalidateQueries({ queryKey: ['campaign', saved.id] }),
-      ]);
-      onSaved(saved);
-    },
+    ...campaignSave(campaign?.id),
+    onSuccess: (saved) => onSaved(saved),
     onError: (error) => {
       if (error instanceof Refused && error.rule === 'changed-meanwhile') setTheirs(error.theirs as CampaignAnswer);
     },

@@ -1,8 +1,8 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { Archive, ArrowLeft, PenLine, RotateCcw, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { api, dataOf, type CampaignAnswer } from '../../api/client';
+import { type CampaignAnswer } from '../../api/client';
 import { count, money, noFigure, rate } from '../../parts/format';
 import { Inspector } from '../../parts/Inspector';
 import { Head } from '../../parts/Head';
@@ -12,7 +12,7 @@ import { NextSeasonForm } from './NextSeasonForm';
 import { PlannedSheet } from './PlannedSheet';
 import { stateNames } from './states';
 import { datesOf } from './TimeLine';
-import { campaignQuery } from './queries';
+import { campaignQuery, campaignArchive, campaignDelete } from './queries';
 
 interface CampaignViewProps {
   id: string;
@@ -23,30 +23,11 @@ interface CampaignViewProps {
 /** One campaign: what is said of it, its planned and made links, and what came of it so far. */
 export function CampaignView({ id, onLeave, onOpen }: CampaignViewProps) {
   const person = usePerson();
-  const queries = useQueryClient();
   const [side, setSide] = useState<'change' | 'season' | null>(null);
   const mayWrite = person.role !== 'viewer';
   const detail = useQuery(campaignQuery(id));
-  const archive = useMutation({
-    mutationFn: async (away: boolean) =>
-      dataOf(
-        away
-          ? await api.POST('/api/v1/campaigns/{id}/archive', { params: { path: { id } } })
-          : await api.POST('/api/v1/campaigns/{id}/restore', { params: { path: { id } } }),
-      ),
-    onSuccess: () =>
-      Promise.all([
-        queries.invalidateQueries({ queryKey: ['campaigns'] }),
-        queries.invalidateQueries({ queryKey: ['campaign', id] }),
-      ]),
-  });
-  const remove = useMutation({
-    mutationFn: async () => dataOf(await api.DELETE('/api/v1/campaigns/{id}', { params: { path: { id } } })),
-    onSuccess: async () => {
-      await queries.invalidateQueries({ queryKey: ['campaigns'] });
-      onLeave();
-    },
-  });
+  const archive = useMutation(campaignArchive(id));
+  const remove = useMutation({ ...campaignDelete(id), onSuccess: onLeave });
 
   if (detail.isError)
     return (

@@ -1,11 +1,12 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { addYears, format, parseISO } from 'date-fns';
 import { useState } from 'react';
-import { api, dataOf, type CampaignAnswer } from '../../api/client';
+import { type CampaignAnswer } from '../../api/client';
 import { count } from '../../parts/format';
 import { Inspector } from '../../parts/Inspector';
 import { FormField } from '../../parts/FormField';
 import { DateField } from '../../parts/DateField';
+import { nextSeasonMake } from './queries';
 
 interface NextSeasonFormProps {
   campaign: CampaignAnswer;
@@ -15,24 +16,11 @@ interface NextSeasonFormProps {
 
 /** Takes a campaign up again: days shifted, links planned anew, nothing of the old one changed. */
 export function NextSeasonForm({ campaign, onMade, onClose }: NextSeasonFormProps) {
-  const queries = useQueryClient();
   const [name, setName] = useState('');
   const [starts, setStarts] = useState(
     campaign.startsOn ? format(addYears(parseISO(campaign.startsOn), 1), 'yyyy-MM-dd') : '',
   );
-  const make = useMutation({
-    mutationFn: async () =>
-      dataOf(
-        await api.POST('/api/v1/campaigns/{id}/next-season', {
-          params: { path: { id: campaign.id } },
-          body: { name: name || null, startsOn: starts || null },
-        }),
-      ),
-    onSuccess: async (made) => {
-      await queries.invalidateQueries({ queryKey: ['campaigns'] });
-      onMade(made);
-    },
-  });
+  const make = useMutation({ ...nextSeasonMake(campaign.id), onSuccess: onMade });
   const links = Math.max(campaign.planned, campaign.links);
   return (
     <Inspector title="Plan the next season" onClose={onClose}>
@@ -44,7 +32,7 @@ export function NextSeasonForm({ campaign, onMade, onClose }: NextSeasonFormProp
         className="flex flex-col gap-3"
         onSubmit={(e) => {
           e.preventDefault();
-          make.mutate();
+          make.mutate({ name: name || null, startsOn: starts || null });
         }}
       >
         <FormField label="Name">

@@ -1,19 +1,19 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
 import { RefreshCw, X } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
-import { api, dataOf, type Schema } from '../../api/client';
+import { type Schema } from '../../api/client';
 import { ago, count, exact } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { Inspector } from '../../parts/Inspector';
 import { usePerson } from '../../parts/person';
 import { useDebounced } from '../../parts/useDebounced';
 import { pagesQuery } from '../../api/queries';
+import { sitemapRead, pagesAdd, pageRemove } from './queries';
 
 /** Pages of the workspace's sites, by title. */
 export function PageList({ parts }: { parts: ReactNode }) {
   const person = usePerson();
-  const queries = useQueryClient();
   const [text, setText] = useState('');
   const [pasting, setPasting] = useState(false);
   const [pasted, setPasted] = useState('');
@@ -21,14 +21,17 @@ export function PageList({ parts }: { parts: ReactNode }) {
   const asked = useDebounced(text, 150);
   const mayWrite = person.role !== 'viewer';
   const pages = useQuery({ ...pagesQuery(asked, 200), placeholderData: keepPreviousData });
-  const take = useMutation({
-    mutationFn: async (does: () => Promise<Schema['PagesRead'] | null>) => does(),
-    onSuccess: async (read) => {
+  const readSitemap = useMutation({ ...sitemapRead(), onSuccess: setOutcome });
+  const add = useMutation({
+    ...pagesAdd(),
+    onSuccess: (read) => {
       setOutcome(read);
-      if (read) setPasted('');
-      await queries.invalidateQueries({ queryKey: ['pages'] });
+      setPasted('');
     },
   });
+  const remove = useMutation({ ...pageRemove(), onSuccess: () => setOutcome(null) });
+  const isWriting = readSitemap.isPending || add.isPending || remove.isPending;
+  const problem = [readSitemap, add, remove].sort((a, b) => b.submittedAt - a.submittedAt)[0]!.error;
 
   return (
     <>
@@ -45,14 +48,10 @@ export function PageList({ parts }: { parts: ReactNode }) {
               key={site.id}
               type="button"
               className="button-main"
-              disabled={take.isPending}
-              onClick={() =>
-                take.mutate(async () =>
-                  dataOf(await api.POST('/api/v1/sites/{id}/read-sitemap', { params: { path: { id: site.id } } })),
-                )
-              }
+              disabled={isWriting}
+              onClick={() => readSitemap.mutate(site.id)}
             >
-              <RefreshCw size={14} strokeWidth={1.5} /> {take.isPending ? 'Reading …' : `Read ${site.host}`}
+              <RefreshCw size={14} strokeWidth={1.5} /> {readSitemap.isPending ? 'Reading …' : `Read ${site.host}`}
             </button>
           ))}
       </Head>
@@ -67,7 +66,7 @@ export function PageList({ parts }: { parts: ReactNode }) {
               onChange={(e) => setText(e.target.value)}
             />
             <p role="status" className="min-w-0 flex-1 truncate text-quiet">
-              {take.isError && <span className="text-error">{take.error.message}</span>}
+              {problem && <span className="text-error">{problem.message}</span>}
               {outcome &&
                 `${count(outcome.found)} pages found, ${count(outcome.added)} of them new, ${count(outcome.titled)} titles read.${outcome.problems.length ? ` ${outcome.problems.length} problems: ${outcome.problems[0]}` : ''}`}
             </p>
@@ -103,12 +102,7 @@ export function PageList({ parts }: { parts: ReactNode }) {
                           type="button"
                           className="rounded p-1 text-quiet hover:text-ink"
                           aria-label={`Remove ${page.title ?? page.address}`}
-                          onClick={() =>
-                            take.mutate(async () => {
-                              dataOf(await api.DELETE('/api/v1/pages/{id}', { params: { path: { id: page.id } } }));
-                              return null;
-                            })
-                          }
+                          onClick={() => remove.mutate(page.id)}
                         >
                           <X size={14} strokeWidth={1.5} />
                         </button>
@@ -144,10 +138,8 @@ export function PageList({ parts }: { parts: ReactNode }) {
             <button
               type="button"
               className="button-main self-start"
-              disabled={pasted.trim() === '' || take.isPending}
-              onClick={() =>
-                take.mutate(async () => dataOf(await api.POST('/api/v1/pages', { body: { text: pasted } })))
-              }
+              disabled={pasted.trim() === '' || isWriting}
+              onClick={() => add.mutate(pasted)}
             >
               Add pages
             </button>

@@ -1,7 +1,6 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
-import { api, dataOf } from '../../api/client';
 import { useCampaigns, usePlacements } from '../../api/known';
 import { CopyButton } from '../../parts/CopyButton';
 import { ago, count, exact } from '../../parts/format';
@@ -11,22 +10,17 @@ import { usePerson } from '../../parts/person';
 import { Picker } from '../../parts/Picker';
 import { Select } from '../../parts/Select';
 import { FormField } from '../../parts/FormField';
-import { partnerPagesQuery } from './queries';
+import { partnerPagesQuery, partnerPageRevoke, partnerPageMake } from './queries';
 import { allPlacementsQuery } from '../../api/queries';
 
 /** Pages for partners: whom they are for, what is on them, and when they were opened. */
 export function PartnerPageList({ parts }: { parts: ReactNode }) {
   const person = usePerson();
-  const queries = useQueryClient();
   const [making, setMaking] = useState(false);
   const mayWrite = person.role !== 'viewer';
   const pages = useQuery(partnerPagesQuery());
   const placements = useQuery(allPlacementsQuery());
-  const revoke = useMutation({
-    mutationFn: async (id: string) =>
-      dataOf(await api.POST('/api/v1/partner-pages/{id}/revoke', { params: { path: { id } } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['partner-pages'] }),
-  });
+  const revoke = useMutation(partnerPageRevoke());
   const open = pages.data?.filter((p) => p.revokedAt === null).length ?? 0;
   const names = (ids: string[]) =>
     ids
@@ -114,24 +108,13 @@ export function PartnerPageList({ parts }: { parts: ReactNode }) {
 }
 
 function HandOverForm({ onClose }: { onClose: () => void }) {
-  const queries = useQueryClient();
   const [name, setName] = useState('');
   const [note, setNote] = useState('');
   const [chosen, setChosen] = useState<string[]>([]);
   const [campaign, setCampaign] = useState('');
   const placements = usePlacements();
   const campaigns = useCampaigns();
-  const make = useMutation({
-    mutationFn: async () =>
-      dataOf(
-        await api.POST('/api/v1/partner-pages', {
-          body: { name, note: note || null, placements: chosen, campaign: campaign || null },
-        }),
-      ),
-    onSuccess: async () => {
-      await queries.invalidateQueries({ queryKey: ['partner-pages'] });
-    },
-  });
+  const make = useMutation(partnerPageMake());
   const publishers = [
     ...new Set((placements.data ?? []).map((p) => p.publisher).filter((p): p is string => p !== null)),
   ];
@@ -199,7 +182,7 @@ function HandOverForm({ onClose }: { onClose: () => void }) {
           type="button"
           className="button-main self-start"
           disabled={make.isPending}
-          onClick={() => make.mutate()}
+          onClick={() => make.mutate({ name, note: note || null, placements: chosen, campaign: campaign || null })}
         >
           Create page
         </button>

@@ -1,9 +1,10 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, dataOf, type PlacementAnswer } from '../../api/client';
+import { type PlacementAnswer } from '../../api/client';
 import { count } from '../../parts/format';
 import { Select } from '../../parts/Select';
 import { FormField } from '../../parts/FormField';
+import { placementRetire, placementMerge } from './queries';
 
 interface EndingProps {
   placement: PlacementAnswer;
@@ -14,14 +15,8 @@ interface EndingProps {
 /** Retiring a placement, or giving its links to another one. */
 export function Ending({ placement, others, onDone }: EndingProps) {
   const [into, setInto] = useState('');
-  const path = { id: placement.id };
   const retire = useMutation({
-    mutationFn: async () =>
-      dataOf(
-        placement.retired
-          ? await api.POST('/api/v1/placements/{id}/restore', { params: { path } })
-          : await api.POST('/api/v1/placements/{id}/retire', { params: { path } }),
-      ),
+    ...placementRetire(placement.id),
     onSuccess: () =>
       onDone(
         placement.retired
@@ -31,13 +26,12 @@ export function Ending({ placement, others, onDone }: EndingProps) {
       ),
   });
   const merge = useMutation({
-    mutationFn: async () =>
-      dataOf(await api.POST('/api/v1/placements/{id}/merge', { params: { path }, body: { into } })),
+    ...placementMerge(placement.id),
     onSuccess: (m) => onDone(`${count(m.links)} links and ${count(m.planned)} planned ones were moved.`, into),
   });
   return (
     <div className="flex flex-col gap-2 border-t border-line pt-4">
-      <button type="button" className="button self-start" onClick={() => retire.mutate()}>
+      <button type="button" className="button self-start" onClick={() => retire.mutate(!placement.retired)}>
         {placement.retired ? 'Restore' : 'Retire'}
       </button>
       <FormField label="Merge into another placement">
@@ -48,7 +42,12 @@ export function Ending({ placement, others, onDone }: EndingProps) {
             onChange={setInto}
             options={[['', 'choose …'], ...others.map((p) => [p.id, p.name] as const)]}
           />
-          <button type="button" className="button" disabled={!into || merge.isPending} onClick={() => merge.mutate()}>
+          <button
+            type="button"
+            className="button"
+            disabled={!into || merge.isPending}
+            onClick={() => merge.mutate(into)}
+          >
             Move {count(placement.links)} {placement.links === 1 ? 'link' : 'links'}
           </button>
         </span>

@@ -1,14 +1,14 @@
 import { clickFillIns } from '../../parts/clickFillIns';
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, dataOf, Refused, type FieldAnswer, type PlacementAnswer, type Schema } from '../../api/client';
+import { Refused, type FieldAnswer, type PlacementAnswer, type Schema } from '../../api/client';
 import { useFields, useShortDomains } from '../../api/known';
 import { useDebounced } from '../../parts/useDebounced';
 import { dayNames } from './days';
 import { useTaggedChannels } from './useTaggedChannels';
 import { Select } from '../../parts/Select';
 import { FormField } from '../../parts/FormField';
-import { placementDefaultsQuery } from './queries';
+import { placementDefaultsQuery, placementSave } from './queries';
 import { ToolWrites } from './ToolWrites';
 
 type Written = Schema['PlacementRequest'];
@@ -58,7 +58,6 @@ const writtenOf = (p: PlacementAnswer): Written => ({
 
 /** Everything the links of one placement need, written down once. */
 export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) {
-  const queries = useQueryClient();
   const [written, setWritten] = useState<Written>(placement ? writtenOf(placement) : { ...blank, name: name ?? '' });
   const [tags, setTags] = useState((placement?.tags ?? []).join(', '));
   const [theirs, setTheirs] = useState<PlacementAnswer | null>(null);
@@ -66,16 +65,8 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
   const domains = useShortDomains();
   const channels = useTaggedChannels();
   const save = useMutation({
-    mutationFn: async (body: Written) =>
-      dataOf(
-        placement
-          ? await api.PUT('/api/v1/placements/{id}', { params: { path: { id: placement.id } }, body })
-          : await api.POST('/api/v1/placements', { body }),
-      ),
-    onSuccess: async (saved) => {
-      await queries.invalidateQueries({ queryKey: ['placements'] });
-      onSaved(saved);
-    },
+    ...placementSave(placement?.id),
+    onSuccess: (saved) => onSaved(saved),
     onError: (error) => {
       if (error instanceof Refused && error.rule === 'changed-meanwhile') setTheirs(error.theirs as PlacementAnswer);
     },

@@ -1,6 +1,6 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, dataOf, type Schema } from '../../api/client';
+import { type Schema } from '../../api/client';
 import { useFields } from '../../api/known';
 import { count } from '../../parts/format';
 import { Inspector } from '../../parts/Inspector';
@@ -9,6 +9,7 @@ import { daysOf } from './days';
 import { Select } from '../../parts/Select';
 import { FormField } from '../../parts/FormField';
 import { FileInput } from '../../parts/FileInput';
+import { placementsImport } from './queries';
 
 type Answer = Schema['PlacementImportAnswer'];
 
@@ -22,7 +23,6 @@ interface PlacementImportProps {
 
 /** Many placements from pasted names or a sheet: what they share is chosen once, and nothing is created before it was seen. */
 export function PlacementImport({ channels, onClose, onDone }: PlacementImportProps) {
-  const queries = useQueryClient();
   const fields = useFields();
   const order = (fields.data ?? []).map((f) => f.key);
   const [text, setText] = useState('');
@@ -33,29 +33,17 @@ export function PlacementImport({ channels, onClose, onDone }: PlacementImportPr
     setAll({ ...all, ...next });
     setPreview(null);
   };
+  const given = (dry: boolean) => ({
+    list: file ?? text,
+    dry,
+    channel: all.channel || undefined,
+    publisher: all.publisher || undefined,
+    set: all.set || undefined,
+  });
   const bring = useMutation({
-    mutationFn: async (dry: boolean) =>
-      dataOf(
-        await api.POST('/api/v1/placements/import', {
-          params: {
-            query: {
-              dry,
-              channel: all.channel || undefined,
-              publisher: all.publisher || undefined,
-              set: all.set || undefined,
-            },
-          },
-          body: (file ?? text) as never,
-          bodySerializer: (body: unknown) => body as BodyInit,
-          headers: { 'Content-Type': file ? 'application/octet-stream' : 'text/plain' },
-        }),
-      ) as Answer,
-    onSuccess: async (answer) => {
+    ...placementsImport(),
+    onSuccess: (answer) => {
       if (!answer.made) return setPreview(answer);
-      await Promise.all([
-        queries.invalidateQueries({ queryKey: ['placements'] }),
-        queries.invalidateQueries({ queryKey: ['placement-sets'] }),
-      ]);
       onDone(`${count(answer.new)} ${answer.new === 1 ? 'placement' : 'placements'} created.`);
     },
   });
@@ -65,7 +53,7 @@ export function PlacementImport({ channels, onClose, onDone }: PlacementImportPr
         className="flex flex-col gap-3"
         onSubmit={(e) => {
           e.preventDefault();
-          bring.mutate(true);
+          bring.mutate(given(true));
         }}
       >
         <FormField label="Names, one per line; or cells pasted from a sheet with its headings">
@@ -126,7 +114,7 @@ export function PlacementImport({ channels, onClose, onDone }: PlacementImportPr
               type="button"
               className="button-main"
               disabled={bring.isPending || preview.new === 0}
-              onClick={() => bring.mutate(false)}
+              onClick={() => bring.mutate(given(false))}
             >
               Create {count(preview.new)} {preview.new === 1 ? 'placement' : 'placements'}
             </button>

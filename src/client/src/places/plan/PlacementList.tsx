@@ -1,8 +1,7 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { Plus, X } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
-import { api, dataOf, type Schema } from '../../api/client';
 import { useFields } from '../../api/known';
 import { count } from '../../parts/format';
 import { Head } from '../../parts/Head';
@@ -14,11 +13,11 @@ import { PlacementImport } from './PlacementImport';
 import { useTaggedChannels } from './useTaggedChannels';
 import { allPlacementsQuery, placementSetsQuery } from '../../api/queries';
 import { Ending } from './PlacementEnding';
+import { placementSetDelete, placementSetSave } from './queries';
 
 /** Placements with their standing values, and the sets they are picked by. */
 export function PlacementList({ parts }: { parts: ReactNode }) {
   const person = usePerson();
-  const queries = useQueryClient();
   const [search, setSearch] = useSearchParams();
   const [text, setText] = useState('');
   const [retired, setRetired] = useState(false);
@@ -34,19 +33,16 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
   const channels = useTaggedChannels();
   const order = (fields.data ?? []).map((f) => f.key);
   const sets = useQuery(placementSetsQuery());
-  const refresh = () =>
-    Promise.all([
-      queries.invalidateQueries({ queryKey: ['placements'] }),
-      queries.invalidateQueries({ queryKey: ['placement-sets'] }),
-    ]);
-  const act = useMutation({
-    mutationFn: async (does: () => Promise<string>) => does(),
-    onSuccess: async (says) => {
-      setMessage(says);
-      await refresh();
+  const saveSet = useMutation({
+    ...placementSetSave(),
+    onSuccess: (saved) => {
+      setTicked([]);
+      setSetName('');
+      setMessage(`“${saved.name}” has ${saved.placements.length} placements.`);
     },
     onError: (error) => setMessage(error.message),
   });
+  const deleteSet = useMutation({ ...placementSetDelete(), onError: (error) => setMessage(error.message) });
 
   const all = placements.data ?? [];
   const chosenSet = sets.data?.find((s) => s.id === set);
@@ -66,6 +62,7 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
     else next.delete('placement');
     setSearch(next, { replace: true });
   }
+  const known = sets.data?.find((s) => s.name === setName.trim());
   const nameOf = (id: string) => all.find((p) => p.id === id)?.name ?? '';
 
   return (
@@ -119,9 +116,8 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
                     aria-label={`Delete the set ${s.name}; its placements stay`}
                     onClick={() => {
                       setSet('');
-                      act.mutate(async () => {
-                        dataOf(await api.DELETE('/api/v1/placement-sets/{id}', { params: { path: { id: s.id } } }));
-                        return `Set “${s.name}” deleted; its placements stay.`;
+                      deleteSet.mutate(s.id, {
+                        onSuccess: () => setMessage(`Set “${s.name}” deleted; its placements stay.`),
                       });
                     }}
                   >
@@ -244,17 +240,10 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
                 className="button"
                 disabled={setName.trim() === ''}
                 onClick={() =>
-                  act.mutate(async () => {
-                    const known = sets.data?.find((s) => s.name === setName.trim());
-                    const body = { name: setName, placements: [...new Set([...(known?.placements ?? []), ...ticked])] };
-                    const saved = dataOf<Schema['PlacementSetAnswer']>(
-                      known
-                        ? await api.PUT('/api/v1/placement-sets/{id}', { params: { path: { id: known.id } }, body })
-                        : await api.POST('/api/v1/placement-sets', { body }),
-                    );
-                    setTicked([]);
-                    setSetName('');
-                    return `“${saved.name}” has ${saved.placements.length} placements.`;
+                  saveSet.mutate({
+                    id: known?.id,
+                    name: setName,
+                    placements: [...new Set([...(known?.placements ?? []), ...ticked])],
                   })
                 }
               >
@@ -292,7 +281,6 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
                   others={all.filter((p) => !p.retired && p.id !== placement.id)}
                   onDone={(says, next) => {
                     setMessage(says);
-                    void refresh();
                     show(next);
                   }}
                 />

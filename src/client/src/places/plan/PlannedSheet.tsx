@@ -1,12 +1,13 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Download, Plus } from 'lucide-react';
 import { useState } from 'react';
-import { api, dataOf, Refused, type CampaignAnswer, type Schema } from '../../api/client';
+import { Refused, type CampaignAnswer, type Schema } from '../../api/client';
 import { usePlacements } from '../../api/known';
 import { count } from '../../parts/format';
 import { FileInput } from '../../parts/FileInput';
 import { PlannedRow } from './PlannedRow';
 import { SheetRead } from './SheetRead';
+import { campaignQuery, planSheetRead, plannedMake, writePlan, type PlanChange } from './queries';
 
 type Row = Schema['PlannedAnswer'];
 type Written = Schema['PlannedRow'];
@@ -27,11 +28,6 @@ const writtenOf = (row: Row): Written => ({
   note: row.note,
 });
 
-interface Change {
-  rows?: Written[];
-  removed?: string[];
-}
-
 /** True when a row says the same in both versions of the plan. */
 function isSame(seen: Row[], now: Row[], id: string): boolean {
   const [a, b] = [seen, now].map((rows) => rows.find((r) => r.id === id));
@@ -44,60 +40,42 @@ export function PlannedSheet({ campaign, rows, mayWrite }: PlannedSheetProps) {
   const [fresh, setFresh] = useState<Written | null>(null);
   const [read, setRead] = useState<Schema['PlanSheetRead'] | null>(null);
   const [message, setMessage] = useState('');
-  const path = { id: campaign.id };
   const placements = usePlacements();
 
   function take(detail: Schema['CampaignDetail']) {
-    queries.setQueryData(['campaign', campaign.id], detail);
-    void queries.invalidateQueries({ queryKey: ['campaigns'] });
+    queries.setQueryData(campaignQuery(campaign.id).queryKey, detail);
   }
-  const put = async (what: Change, revision: number) =>
-    dataOf(
-      await api.PUT('/api/v1/campaigns/{id}/planned', {
-        params: { path },
-        body: { rows: what.rows ?? [], removed: what.removed ?? [], revision },
-      }),
-    );
   const change = useMutation({
-    mutationFn: async (what: Change) => {
+    mutationFn: async (what: PlanChange) => {
       try {
-        return await put(what, campaign.revision);
+        return await writePlan(campaign.id, what, campaign.revision);
       } catch (error) {
         if (!(error instanceof Refused) || error.rule !== 'changed-meanwhile') throw error;
         // Somebody changed the campaign; where they left these very rows alone, this change goes on top of theirs.
-        const now = dataOf(await api.GET('/api/v1/campaigns/{id}', { params: { path } }));
+        const now = await queries.fetchQuery({ ...campaignQuery(campaign.id), staleTime: 0 });
         const touched = [...(what.rows ?? []).map((r) => r.id), ...(what.removed ?? [])].filter((id) => id !== null);
         if (touched.some((id) => !isSame(rows, now.planned, id!))) throw error;
-        return put(what, now.campaign.revision);
+        return writePlan(campaign.id, what, now.campaign.revision);
       }
     },
+    meta: { outdates: [['campaigns']] },
     onSuccess: take,
     onError: async (error) => {
       setMessage(error.message);
-      await queries.invalidateQueries({ queryKey: ['campaign', campaign.id] });
+      await queries.invalidateQueries({ queryKey: campaignQuery(campaign.id).queryKey });
     },
   });
   const make = useMutation({
-    mutationFn: async (again: boolean) =>
-      dataOf(await api.POST('/api/v1/campaigns/{id}/planned/make', { params: { path }, body: { again } })),
+    ...plannedMake(campaign.id),
     onSuccess: (answer) => {
       take(answer.campaign);
-      void queries.invalidateQueries({ queryKey: ['links'] });
       const made = `${answer.made} ${answer.made === 1 ? 'link' : 'links'} made`;
       setMessage(answer.used === 0 ? `${made}.` : `${made}, ${answer.used} existing used.`);
     },
     onError: (error) => setMessage(error.message),
   });
   const readSheet = useMutation({
-    mutationFn: async (sheet: File) =>
-      dataOf<Schema['PlanSheetRead']>(
-        await api.POST('/api/v1/campaigns/{id}/planned/read-sheet', {
-          params: { path },
-          body: sheet as never,
-          bodySerializer: (body: unknown) => body as Blob,
-          headers: { 'Content-Type': 'application/octet-stream' },
-        } as never),
-      ),
+    ...planSheetRead(campaign.id),
     onSuccess: setRead,
     onError: (error) => setMessage(error.message),
   });

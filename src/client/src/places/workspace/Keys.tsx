@@ -1,6 +1,6 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
-import { api, dataOf, type Schema } from '../../api/client';
+import { type Schema } from '../../api/client';
 import { useCampaigns, usePlacements } from '../../api/known';
 import { CopyButton } from '../../parts/CopyButton';
 import { ago, exact } from '../../parts/format';
@@ -8,7 +8,7 @@ import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { Select } from '../../parts/Select';
 import { FormField } from '../../parts/FormField';
-import { keysQuery } from './queries';
+import { keysQuery, keyMake, keyRevoke } from './queries';
 
 const roles = [
   ['shortener', 'can only shorten'],
@@ -28,7 +28,6 @@ const terms = [
 /** API keys, and the pattern for those that only know an address with a link in it. */
 export function Keys({ tabs }: { tabs: ReactNode }) {
   const person = usePerson();
-  const queries = useQueryClient();
   const owner = person.role === 'owner';
   const [name, setName] = useState('');
   const [role, setRole] = useState('shortener');
@@ -36,18 +35,13 @@ export function Keys({ tabs }: { tabs: ReactNode }) {
   const [made, setMade] = useState<Schema['KeyMade'] | null>(null);
   const keys = useQuery({ ...keysQuery(), enabled: owner });
   const make = useMutation({
-    mutationFn: async () =>
-      dataOf(await api.POST('/api/v1/keys', { body: { name, role, days: days ? Number(days) : null } })),
+    ...keyMake(),
     onSuccess: (key) => {
       setMade(key);
       setName('');
-      return queries.invalidateQueries({ queryKey: ['keys'] });
     },
   });
-  const revoke = useMutation({
-    mutationFn: async (id: string) => dataOf(await api.POST('/api/v1/keys/{id}/revoke', { params: { path: { id } } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['keys'] }),
-  });
+  const revoke = useMutation(keyRevoke());
   const working = keys.data?.filter((k) => !k.revokedAt && !isOver(k)).length;
   return (
     <>
@@ -63,7 +57,7 @@ export function Keys({ tabs }: { tabs: ReactNode }) {
               className="flex flex-wrap items-end gap-3"
               onSubmit={(e) => {
                 e.preventDefault();
-                make.mutate();
+                make.mutate({ name, role, days: days ? Number(days) : null });
               }}
             >
               <FormField label="Purpose">

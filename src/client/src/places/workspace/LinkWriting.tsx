@@ -1,9 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
-import { api, dataOf, type Schema } from '../../api/client';
+import { type Schema } from '../../api/client';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
-import { linkWritingQuery } from './queries';
+import { linkWritingQuery, linkWritingChange } from './queries';
 
 type Writing = Schema['LinkWriting'];
 type Shape = NonNullable<Writing['placeholders']>[number];
@@ -37,12 +37,8 @@ export function LinkWriting({ tabs }: { tabs: ReactNode }) {
 
 function WritingForm({ writing }: { writing: Writing }) {
   const owner = usePerson().role === 'owner';
-  const queries = useQueryClient();
   const [chosen, setChosen] = useState(writing);
-  const save = useMutation({
-    mutationFn: async () => dataOf(await api.PUT('/api/v1/link-writing', { body: chosen })),
-    onSuccess: () => queries.invalidateQueries(),
-  });
+  const save = useMutation(linkWritingChange());
   const live = new Set(chosen.placeholders);
   const change = (next: Partial<Writing>) => {
     save.reset();
@@ -53,7 +49,7 @@ function WritingForm({ writing }: { writing: Writing }) {
       className="flex max-w-3xl flex-col gap-6"
       onSubmit={(e) => {
         e.preventDefault();
-        save.mutate();
+        save.mutate(chosen);
       }}
     >
       <fieldset className="flex flex-col gap-2" disabled={!owner}>

@@ -1,42 +1,28 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
-import { api, dataOf, type Schema } from '../../api/client';
+import { type Schema } from '../../api/client';
 import { ago, count, exact } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { FormField } from '../../parts/FormField';
-import { refusedHostsQuery } from './queries';
+import { refusedHostsQuery, refusedHostCount, hostRefuse, hostAllow } from './queries';
 
 /** Hosts that nothing may lead to, whoever asks. What one would stop is counted first. */
 export function RefusedHosts({ tabs }: { tabs: ReactNode }) {
   const person = usePerson();
   const owner = person.role === 'owner';
-  const queries = useQueryClient();
   const [host, setHost] = useState('');
   const [effect, setEffect] = useState<Schema['RefusedHostEffect'] | null>(null);
   const hosts = useQuery(refusedHostsQuery());
-  const again = () =>
-    Promise.all([
-      queries.invalidateQueries({ queryKey: ['refused-hosts'] }),
-      queries.invalidateQueries({ queryKey: ['links'] }),
-    ]);
-  const look = useMutation({
-    mutationFn: async () => dataOf(await api.POST('/api/v1/refused-hosts/count', { body: { host } })),
-    onSuccess: setEffect,
-  });
+  const look = useMutation({ ...refusedHostCount(), onSuccess: setEffect });
   const refuse = useMutation({
-    mutationFn: async (named: string) => dataOf(await api.POST('/api/v1/refused-hosts', { body: { host: named } })),
+    ...hostRefuse(),
     onSuccess: () => {
       setEffect(null);
       setHost('');
-      return again();
     },
   });
-  const allow = useMutation({
-    mutationFn: async (id: string) =>
-      dataOf(await api.DELETE('/api/v1/refused-hosts/{id}', { params: { path: { id } } })),
-    onSuccess: again,
-  });
+  const allow = useMutation(hostAllow());
   const problem = look.error ?? refuse.error ?? allow.error;
   return (
     <>
@@ -54,7 +40,7 @@ export function RefusedHosts({ tabs }: { tabs: ReactNode }) {
               className="flex flex-wrap items-end gap-3"
               onSubmit={(e) => {
                 e.preventDefault();
-                look.mutate();
+                look.mutate(host);
               }}
             >
               <FormField label="Host">

@@ -1,12 +1,13 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
-import { api, dataOf, type Schema } from '../../api/client';
+import { type Schema } from '../../api/client';
 import { ago, count, exact } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { usePerson } from '../../parts/person';
 import { FormField } from '../../parts/FormField';
 import { shortDomainsQuery } from '../../api/queries';
+import { shortDomainAdd, shortDomainCheck, shortDomainMakeDefault, shortDomainRemove } from './queries';
 
 type Domain = Schema['ShortDomainAnswer'];
 
@@ -14,33 +15,18 @@ type Domain = Schema['ShortDomainAnswer'];
 export function ShortDomains({ tabs }: { tabs: ReactNode }) {
   const person = usePerson();
   const owner = person.role === 'owner';
-  const queries = useQueryClient();
   const [address, setAddress] = useState('');
   const domains = useQuery(shortDomainsQuery());
-  const again = () => queries.invalidateQueries({ queryKey: ['short-domains'] });
-  const check = useMutation({
-    mutationFn: async (id: string) =>
-      dataOf(await api.POST('/api/v1/short-domains/{id}/check', { params: { path: { id } } })),
-    onSuccess: again,
-  });
+  const check = useMutation(shortDomainCheck());
   const add = useMutation({
-    mutationFn: async () => dataOf(await api.POST('/api/v1/short-domains', { body: { address } })),
+    ...shortDomainAdd(),
     onSuccess: (domain) => {
       setAddress('');
       check.mutate(domain.id);
-      return again();
     },
   });
-  const putFirst = useMutation({
-    mutationFn: async (id: string) =>
-      dataOf(await api.POST('/api/v1/short-domains/{id}/make-default', { params: { path: { id } } })),
-    onSuccess: again,
-  });
-  const remove = useMutation({
-    mutationFn: async (id: string) =>
-      dataOf(await api.DELETE('/api/v1/short-domains/{id}', { params: { path: { id } } })),
-    onSuccess: again,
-  });
+  const putFirst = useMutation(shortDomainMakeDefault());
+  const remove = useMutation(shortDomainRemove());
   const problem = add.error ?? check.error ?? putFirst.error ?? remove.error;
   const usable = domains.data?.filter((d) => d.usable).length;
   return (
@@ -55,7 +41,7 @@ export function ShortDomains({ tabs }: { tabs: ReactNode }) {
               className="flex flex-wrap items-end gap-3"
               onSubmit={(e) => {
                 e.preventDefault();
-                add.mutate();
+                add.mutate(address);
               }}
             >
               <FormField label="New short domain">

@@ -1,11 +1,11 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
-import { api, dataOf, type Schema } from '../../api/client';
+import { type Schema } from '../../api/client';
 import { count } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { FormField } from '../../parts/FormField';
-import { sitesQuery } from './queries';
+import { sitesQuery, siteChange } from './queries';
 
 /** The measured sites, and the most a conversion of theirs may be worth. */
 export function Sites({ tabs }: { tabs: ReactNode }) {
@@ -32,18 +32,8 @@ export function Sites({ tabs }: { tabs: ReactNode }) {
 
 function SiteCard({ site }: { site: Schema['MeasuredSiteAnswer'] }) {
   const owner = usePerson().role === 'owner';
-  const queries = useQueryClient();
   const [limit, setLimit] = useState(String(site.largestValue));
-  const save = useMutation({
-    mutationFn: async () =>
-      dataOf(
-        await api.PUT('/api/v1/sites/{id}', {
-          params: { path: { id: site.id } },
-          body: { largestValue: Number(limit.replace(',', '.')) },
-        }),
-      ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['sites'] }),
-  });
+  const save = useMutation(siteChange(site.id));
   return (
     <section aria-label={site.name} className="flex flex-col gap-3 rounded border border-line p-4">
       <h2 className="font-medium">{site.name}</h2>
@@ -57,7 +47,7 @@ function SiteCard({ site }: { site: Schema['MeasuredSiteAnswer'] }) {
         className="flex flex-wrap items-end gap-3"
         onSubmit={(e) => {
           e.preventDefault();
-          save.mutate();
+          save.mutate({ largestValue: Number(limit.replace(',', '.')) });
         }}
       >
         <FormField label="Largest value of a conversion">

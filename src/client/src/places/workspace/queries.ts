@@ -1,5 +1,6 @@
-import { queryOptions } from '@tanstack/react-query';
-import { api, dataOf } from '../../api/client';
+import { mutationOptions, queryOptions } from '@tanstack/react-query';
+import { api, dataOf, type Schema } from '../../api/client';
+import { shortDomainsQuery } from '../../api/queries';
 
 /** API keys, newest first. */
 export const keysQuery = () =>
@@ -27,4 +28,85 @@ export const sitesQuery = () =>
   queryOptions({
     queryKey: ['sites'],
     queryFn: async () => dataOf(await api.GET('/api/v1/sites')),
+  });
+
+/** Makes an API key; its answer is the only place where it is seen. */
+export const keyMake = () =>
+  mutationOptions({
+    mutationFn: async (body: Schema['KeyRequest']) => dataOf(await api.POST('/api/v1/keys', { body })),
+    meta: { outdates: [keysQuery().queryKey] },
+  });
+
+/** Ends a key for good. */
+export const keyRevoke = () =>
+  mutationOptions({
+    mutationFn: async (id: string) => dataOf(await api.POST('/api/v1/keys/{id}/revoke', { params: { path: { id } } })),
+    meta: { outdates: [keysQuery().queryKey] },
+  });
+
+/** How links are written shows nearly everywhere. */
+export const linkWritingChange = () =>
+  mutationOptions({
+    mutationFn: async (body: Schema['LinkWriting']) => dataOf(await api.PUT('/api/v1/link-writing', { body })),
+    meta: { outdates: [[]] },
+  });
+
+/** What blocking a host would stop. */
+export const refusedHostCount = () =>
+  mutationOptions({
+    mutationFn: async (host: string) => dataOf(await api.POST('/api/v1/refused-hosts/count', { body: { host } })),
+  });
+
+/** Blocks a host: links that lead there stop. */
+export const hostRefuse = () =>
+  mutationOptions({
+    mutationFn: async (host: string) => dataOf(await api.POST('/api/v1/refused-hosts', { body: { host } })),
+    meta: { outdates: [refusedHostsQuery().queryKey, ['links']] },
+  });
+
+/** Takes a host off the list. */
+export const hostAllow = () =>
+  mutationOptions({
+    mutationFn: async (id: string) =>
+      dataOf(await api.DELETE('/api/v1/refused-hosts/{id}', { params: { path: { id } } })),
+    meta: { outdates: [refusedHostsQuery().queryKey, ['links']] },
+  });
+
+/** Adds a short domain, not checked yet. */
+export const shortDomainAdd = () =>
+  mutationOptions({
+    mutationFn: async (address: string) => dataOf(await api.POST('/api/v1/short-domains', { body: { address } })),
+    meta: { outdates: [shortDomainsQuery().queryKey] },
+  });
+
+/** Checks whether a short domain leads here. */
+export const shortDomainCheck = () =>
+  mutationOptions({
+    mutationFn: async (id: string) =>
+      dataOf(await api.POST('/api/v1/short-domains/{id}/check', { params: { path: { id } } })),
+    meta: { outdates: [shortDomainsQuery().queryKey] },
+  });
+
+/** Makes a short domain the default. */
+export const shortDomainMakeDefault = () =>
+  mutationOptions({
+    mutationFn: async (id: string) =>
+      dataOf(await api.POST('/api/v1/short-domains/{id}/make-default', { params: { path: { id } } })),
+    meta: { outdates: [shortDomainsQuery().queryKey] },
+  });
+
+/** Removes a short domain without short links. */
+export const shortDomainRemove = () =>
+  mutationOptions({
+    mutationFn: async (id: string) =>
+      dataOf(await api.DELETE('/api/v1/short-domains/{id}', { params: { path: { id } } })),
+    meta: { outdates: [shortDomainsQuery().queryKey] },
+  });
+
+/** Changes a site. */
+export const siteChange = (id: string) =>
+  mutationOptions({
+    mutationFn: async (body: Schema['SiteChange']) =>
+      dataOf(await api.PUT('/api/v1/sites/{id}', { params: { path: { id } }, body })),
+    meta: { outdates: [sitesQuery().queryKey] },
   });

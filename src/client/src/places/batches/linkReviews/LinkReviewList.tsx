@@ -1,50 +1,19 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
-import { api, Refused, type Schema } from '../../../api/client';
-import { lastLineOf } from '../../../api/lines';
 import { count } from '../../../parts/format';
 import { usePerson } from '../../../parts/person';
 import { UploadList } from '../UploadList';
 import { When } from '../When';
-import { linkReviewsQuery } from './queries';
+import { linkReviewsQuery, linkReviewMake, type ReviewProgress } from './queries';
 import { pagesQuery } from '../../../api/queries';
-
-type Progress = Schema['LinkReviewProgress'];
 
 /** Looks at links in use, newest first. */
 export function LinkReviewList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: string) => void }) {
-  const queries = useQueryClient();
-  const [progress, setProgress] = useState<{ done: number; total: number; what: string } | null>(null);
+  const [progress, setProgress] = useState<ReviewProgress | null>(null);
   const reviews = useQuery(linkReviewsQuery());
   const pages = useQuery(pagesQuery('', 1));
 
-  async function ended(answer: Parameters<typeof lastLineOf>[0], what: string) {
-    const last = await lastLineOf<Progress>(answer, (line) => setProgress({ ...line, what }));
-    if (!last.id) throw new Refused(last.refused ?? 'The review was interrupted. Start it again.', 422);
-    return last.id;
-  }
-  const judge = useMutation({
-    mutationFn: async (asked: File | { site: string }) =>
-      asked instanceof File
-        ? ended(
-            await api.POST('/api/v1/link-reviews', {
-              params: { query: { name: asked.name } },
-              body: asked as never,
-              bodySerializer: (body: unknown) => body as Blob,
-              parseAs: 'stream',
-            } as never),
-            'links',
-          )
-        : ended(
-            await api.POST('/api/v1/link-reviews/site', { body: { site: asked.site }, parseAs: 'stream' }),
-            'pages',
-          ),
-    onSuccess: async (id) => {
-      await queries.invalidateQueries({ queryKey: ['link-reviews'] });
-      onOpen(id);
-    },
-    onSettled: () => setProgress(null),
-  });
+  const judge = useMutation({ ...linkReviewMake(setProgress), onSuccess: onOpen, onSettled: () => setProgress(null) });
 
   return (
     <UploadList

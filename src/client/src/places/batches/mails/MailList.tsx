@@ -1,30 +1,15 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
-import { api, dataOf, type Schema } from '../../../api/client';
 import { count } from '../../../parts/format';
 import { usePerson } from '../../../parts/person';
 import { UploadList } from '../UploadList';
 import { When } from '../When';
-import { mailsQuery } from './queries';
+import { mailsQuery, mailUpload } from './queries';
 
 /** HTML mails that were uploaded, newest first. */
 export function MailList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: string) => void }) {
-  const queries = useQueryClient();
   const mails = useQuery(mailsQuery());
-  const bring = useMutation({
-    mutationFn: async (file: File) =>
-      dataOf<Schema['MailMade']>(
-        await api.POST('/api/v1/mails', {
-          params: { query: { name: file.name } },
-          body: file as never,
-          bodySerializer: (body: unknown) => body as Blob,
-        } as never),
-      ),
-    onSuccess: async (made) => {
-      await queries.invalidateQueries({ queryKey: ['mails'] });
-      onOpen(made.id);
-    },
-  });
+  const bring = useMutation({ ...mailUpload(), onSuccess: (made) => onOpen(made.id) });
   return (
     <UploadList
       parts={parts}

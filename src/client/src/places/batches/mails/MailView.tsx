@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { ArrowLeft, Download, Send } from 'lucide-react';
 import { useState } from 'react';
 import { NewCampaign } from '../../plan/NewCampaign';
-import { api, dataOf, type Schema } from '../../../api/client';
+import { type Schema } from '../../../api/client';
 import { useCampaigns, useFields, usePlacements } from '../../../api/known';
 import { ago, count } from '../../../parts/format';
 import { Head } from '../../../parts/Head';
@@ -12,7 +12,7 @@ import { MailLinkTable } from './MailLinkTable';
 import { NotThere } from '../NotThere';
 import { Select } from '../../../parts/Select';
 import { FormField } from '../../../parts/FormField';
-import { mailQuery } from './queries';
+import { mailQuery, mailChoose, mailMake, mailSend } from './queries';
 
 type Mail = Schema['MailAnswer'];
 
@@ -34,53 +34,47 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
   const [sent, setSent] = useState<string | null>(null);
   const [show, setShow] = useState<(typeof shown)[number][0]>('both');
   const mayWrite = person.role !== 'viewer';
-  const path = { id };
   const mail = useQuery(mailQuery(id));
   const fields = useFields();
   const placements = usePlacements();
   const campaigns = useCampaigns();
 
-  const keep = (next: Mail) => queries.setQueryData(['mail', id], next);
+  const keep = (next: Mail) => queries.setQueryData(mailQuery(id).queryKey, next);
   const failed = (error: Error) => {
     setMessage(error.message);
-    void queries.invalidateQueries({ queryKey: ['mail', id] });
+    void queries.invalidateQueries({ queryKey: mailQuery(id).queryKey });
   };
   const choose = useMutation({
-    mutationFn: async (change: Partial<Schema['MailChoices']>) => {
-      const m = mail.data!;
-      return dataOf(
-        await api.PUT('/api/v1/mails/{id}', {
-          params: { path },
-          body: {
-            placement: m.placement,
-            campaign: m.campaign,
-            contentBy: m.contentBy,
-            shorten: m.shorten,
-            typed: Object.fromEntries(m.links.filter((l) => l.typed).map((l) => [String(l.number), l.content])),
-            skipped: m.links.filter((l) => l.skipped).map((l) => l.number),
-            revision: m.revision,
-            ...change,
-          },
-        }),
-      );
-    },
+    ...mailChoose(id),
     onSuccess: (next) => {
       keep(next);
       setMessage('');
     },
     onError: failed,
   });
+  function change(what: Partial<Schema['MailChoices']>) {
+    const m = mail.data!;
+    choose.mutate({
+      placement: m.placement,
+      campaign: m.campaign,
+      contentBy: m.contentBy,
+      shorten: m.shorten,
+      typed: Object.fromEntries(m.links.filter((l) => l.typed).map((l) => [String(l.number), l.content])),
+      skipped: m.links.filter((l) => l.skipped).map((l) => l.number),
+      revision: m.revision,
+      ...what,
+    });
+  }
   const make = useMutation({
-    mutationFn: async () => dataOf(await api.POST('/api/v1/mails/{id}/make', { params: { path } })),
-    onSuccess: async (next) => {
+    ...mailMake(id),
+    onSuccess: (next) => {
       keep(next);
       setMessage(`${count(next.ready)} ${next.ready === 1 ? 'link is' : 'links are'} written into the mail.`);
-      await queries.invalidateQueries({ queryKey: ['mails'] });
     },
     onError: failed,
   });
   const send = useMutation({
-    mutationFn: async () => dataOf(await api.POST('/api/v1/mails/{id}/send', { params: { path } })),
+    ...mailSend(id),
     onSuccess: (done) => {
       setSent(done.inbox);
       setMessage('');
@@ -141,7 +135,7 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
           <Select
             value={m.placement ?? ''}
             disabled={!mayWrite}
-            onChange={(value) => choose.mutate({ placement: value || null })}
+            onChange={(value) => change({ placement: value || null })}
             options={[['', 'none'], ...(placements.data?.map((p) => [p.name, p.name] as const) ?? [])]}
           />
         </FormField>
@@ -149,7 +143,7 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
           <Select
             value={m.campaign ?? ''}
             disabled={!mayWrite}
-            onChange={(value) => (value === newCampaign ? setNaming(true) : choose.mutate({ campaign: value || null }))}
+            onChange={(value) => (value === newCampaign ? setNaming(true) : change({ campaign: value || null }))}
             options={[
               ['', 'none'],
               ...(campaigns.data?.map((c) => [c.name, c.name] as const) ?? []),
@@ -162,7 +156,7 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
             onClose={() => setNaming(false)}
             onMade={(made) => {
               setNaming(false);
-              choose.mutate({ campaign: made.name });
+              change({ campaign: made.name });
             }}
           />
         )}
@@ -170,7 +164,7 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
           <Select
             value={m.contentBy}
             disabled={!mayWrite}
-            onChange={(value) => choose.mutate({ contentBy: value, typed: {} })}
+            onChange={(value) => change({ contentBy: value, typed: {} })}
             options={[
               ['position', 'position, such as header button'],
               ['numberAndText', 'number and text, such as 2 read more'],
@@ -183,7 +177,7 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
             type="checkbox"
             disabled={!mayWrite}
             checked={m.shorten}
-            onChange={(e) => choose.mutate({ shorten: e.target.checked })}
+            onChange={(e) => change({ shorten: e.target.checked })}
           />
           short links
         </label>
@@ -208,9 +202,9 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
               links={m.links}
               labels={labels}
               mayWrite={mayWrite}
-              onContent={(number, content) => choose.mutate({ typed: typedOf({ [String(number)]: content ?? '' }) })}
+              onContent={(number, content) => change({ typed: typedOf({ [String(number)]: content ?? '' }) })}
               onSkip={(number, skip) =>
-                choose.mutate({
+                change({
                   skipped: skip
                     ? [...m.links.filter((l) => l.skipped).map((l) => l.number), number]
                     : m.links.filter((l) => l.skipped && l.number !== number).map((l) => l.number),

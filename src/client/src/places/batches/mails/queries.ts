@@ -1,5 +1,5 @@
-import { queryOptions } from '@tanstack/react-query';
-import { api, dataOf } from '../../../api/client';
+import { mutationOptions, queryOptions } from '@tanstack/react-query';
+import { api, dataOf, type Schema } from '../../../api/client';
 
 /** Mails, newest first. */
 export const mailsQuery = () =>
@@ -13,4 +13,38 @@ export const mailQuery = (id: string) =>
   queryOptions({
     queryKey: ['mail', id],
     queryFn: async () => dataOf(await api.GET('/api/v1/mails/{id}', { params: { path: { id } } })),
+  });
+
+/** Takes a mail in. */
+export const mailUpload = () =>
+  mutationOptions({
+    mutationFn: async (file: File) =>
+      dataOf<Schema['MailMade']>(
+        await api.POST('/api/v1/mails', {
+          params: { query: { name: file.name } },
+          body: file as never,
+          bodySerializer: (body: unknown) => body as Blob,
+        } as never),
+      ),
+    meta: { outdates: [mailsQuery().queryKey] },
+  });
+
+/** Changes what the links of a mail get. */
+export const mailChoose = (id: string) =>
+  mutationOptions({
+    mutationFn: async (body: Schema['MailChoices']) =>
+      dataOf(await api.PUT('/api/v1/mails/{id}', { params: { path: { id } }, body })),
+  });
+
+/** Makes the links of a mail and writes them into it. */
+export const mailMake = (id: string) =>
+  mutationOptions({
+    mutationFn: async () => dataOf(await api.POST('/api/v1/mails/{id}/make', { params: { path: { id } } })),
+    meta: { outdates: [mailsQuery().queryKey] },
+  });
+
+/** Sends a mail to the inbox for trying it. */
+export const mailSend = (id: string) =>
+  mutationOptions({
+    mutationFn: async () => dataOf(await api.POST('/api/v1/mails/{id}/send', { params: { path: { id } } })),
   });

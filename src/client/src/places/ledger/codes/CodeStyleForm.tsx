@@ -1,12 +1,12 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { Trash2 } from 'lucide-react';
-import { api, dataOf, type Schema } from '../../../api/client';
+import { type Schema } from '../../../api/client';
 import { usePerson } from '../../../parts/person';
 import type { Look } from './look';
 import { Select } from '../../../parts/Select';
 import { FormField } from '../../../parts/FormField';
 import { FileInput } from '../../../parts/FileInput';
-import { logosQuery } from './queries';
+import { logosQuery, logoKeep, logoRemove } from './queries';
 
 interface LookFormProps {
   look: Look;
@@ -116,28 +116,9 @@ function Colour({ says, value, onChange }: { says: string; value: string; onChan
 /** A logo of the workspace, or a new one from a file. */
 function LogoChoice({ look, onChange }: { look: Look; onChange: (change: Partial<Look>) => void }) {
   const person = usePerson();
-  const queries = useQueryClient();
   const logos = useQuery(logosQuery());
-  const keep = useMutation({
-    mutationFn: async (picture: File) => {
-      const form = new FormData();
-      form.append('file', picture);
-      return dataOf(
-        await api.POST('/api/v1/code-logos', { body: form as never, bodySerializer: (body) => body }),
-      ) as Schema['LogoAnswer'];
-    },
-    onSuccess: async (logo) => {
-      await queries.invalidateQueries({ queryKey: ['code-logos'] });
-      onChange({ logo: logo.id });
-    },
-  });
-  const remove = useMutation({
-    mutationFn: async (id: string) => dataOf(await api.DELETE('/api/v1/code-logos/{id}', { params: { path: { id } } })),
-    onSuccess: () => {
-      onChange({ logo: null });
-      return queries.invalidateQueries({ queryKey: ['code-logos'] });
-    },
-  });
+  const keep = useMutation({ ...logoKeep(), onSuccess: (logo) => onChange({ logo: logo.id }) });
+  const remove = useMutation({ ...logoRemove(), onSuccess: () => onChange({ logo: null }) });
   return (
     <div className="col-span-2 flex flex-col gap-1">
       <FormField label="Logo in the middle">

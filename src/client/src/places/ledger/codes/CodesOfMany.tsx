@@ -1,7 +1,7 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
 import { Download } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { api, dataOf, Refused, type Schema } from '../../../api/client';
+import { type Schema } from '../../../api/client';
 import { count } from '../../../parts/format';
 import { Head } from '../../../parts/Head';
 import { PartTabs } from '../../../parts/PartTabs';
@@ -12,7 +12,7 @@ import { SheetDiagram } from './SheetDiagram';
 import { cleaned, lastLook, rememberLook, type Look } from './look';
 import { Select } from '../../../parts/Select';
 import { FormField } from '../../../parts/FormField';
-import { codesCountQuery } from './queries';
+import { codesCountQuery, codeSheetMake, codeFilesMake } from './queries';
 
 interface CodesOfManyProps {
   /** Selected links, in their order. */
@@ -65,15 +65,10 @@ export function CodesOfMany({ links, batch, onLeave }: CodesOfManyProps) {
   useEffect(() => rememberLook(look), [look]);
   const counted = useQuery({ ...codesCountQuery(asked), placeholderData: keepPreviousData, retry: false });
   const make = useMutation({
-    mutationFn: async () => {
-      const answer =
-        part === 'sheet'
-          ? await api.POST('/api/v1/codes/sheet.pdf', { body: { ...wanted, sheet, skip, cutMarks }, parseAs: 'blob' })
-          : await api.POST('/api/v1/codes.zip', { body: { ...wanted, format, names }, parseAs: 'blob' });
-      if (!answer.response.ok) dataOf(answer);
-      if (!answer.data) throw new Refused('The download failed. Try again.', answer.response.status);
-      save(answer.data as unknown as Blob, part === 'sheet' ? 'codes.pdf' : 'codes.zip');
-    },
+    mutationFn: async () =>
+      part === 'sheet'
+        ? save(await codeSheetMake({ ...wanted, sheet, skip, cutMarks }), 'codes.pdf')
+        : save(await codeFilesMake({ ...wanted, format, names }), 'codes.zip'),
   });
   const c = counted.data;
   const ready = c && c.codes > 0 && !c.problem && !counted.isError;

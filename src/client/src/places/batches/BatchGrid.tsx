@@ -1,19 +1,16 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { ArrowDown, ArrowUp } from 'lucide-react';
 import { useRef, useState, type ClipboardEvent, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Schema } from '../../api/client';
 import { LinkStrip } from '../../parts/LinkStrip';
 import { SeverityMark, gravest } from '../../parts/SeverityMark';
 import { cellsOf, repeated, span, textOf } from './blocks';
-import { CellEditor } from './CellEditor';
 import type { Target } from './recipe';
 import { outcomeNames } from './states';
 import { useRows, type Row, type RowView } from './useRows';
-
-export interface TypedRow {
-  number: number;
-  values: Record<string, string | null>;
-}
+import { TargetCell } from './TargetCell';
+import { GridHead } from './GridHead';
+import { cellOf, type Place } from './cells';
+import { useBlockWriting, type TypedRow } from './useBlockWriting';
 
 interface BatchGridProps {
   batch: Schema['BatchAnswer'];
@@ -35,23 +32,8 @@ interface BatchGridProps {
   onSay: (message: string) => void;
 }
 
-/** A cell of the grid; column -1 is the row as a whole. */
-interface Place {
-  row: number;
-  column: number;
-}
-
 const rowHeight = 46;
 const headHeight = 34;
-const mostTyped = 5_000;
-
-/** What stands in a cell, and where it came from. */
-function cellOf(row: Row, key: string): { text: string; from: 'typed' | 'recipe' | 'convention' } {
-  const typed = row.overrides[key];
-  if (typed !== undefined) return { text: typed, from: 'typed' };
-  const asked = row.asked[key];
-  return asked ? { text: asked, from: 'recipe' } : { text: row.values[key] ?? '', from: 'convention' };
-}
 
 /** The sheet's rows with what comes of each: values that can be typed for a row alone, then the sheet's own cells. */
 export function BatchGrid(props: BatchGridProps) {
@@ -96,48 +78,7 @@ export function BatchGrid(props: BatchGridProps) {
     focus({ row, column });
   }
 
-  /** Values for a stretch of shown rows, wherever they stand in the sheet. */
-  async function write(start: number, lines: (string | null)[][], keys: Target[], says: string) {
-    const end = Math.min(total, start + lines.length) - 1;
-    if (end - start >= mostTyped) {
-      onSay(
-        `At most ${mostTyped.toLocaleString('en')} rows can be typed into at once; for more, use a column or a value for all rows.`,
-      );
-      return;
-    }
-    const found = await rows.between(start, end);
-    props.onType(
-      found.map((row, i) => ({
-        number: row.number,
-        values: Object.fromEntries(keys.slice(0, lines[i]!.length).map((k, c) => [k.key, lines[i]![c] || null])),
-      })),
-      says,
-    );
-  }
-
-  async function fill(to: number) {
-    const block = (await rows.between(top, bottom)).map((row) => columns.map((t) => cellOf(row, t.key).text || null));
-    const count = to - bottom;
-    if (count > 0)
-      await write(bottom + 1, repeated(block, count), columns, `filling ${count.toLocaleString('en')} rows`);
-  }
-
-  /** Fill down within what is chosen: its first row goes into all below. A single row takes what stands above it. */
-  async function fillDown() {
-    const from = bottom > top ? top : top - 1;
-    if (from < 0) {
-      onSay('Select the rows to fill first: hold Shift and press the down arrow, or drag the corner.');
-      return;
-    }
-    const first = (await rows.between(from, from)).map((row) => columns.map((t) => cellOf(row, t.key).text || null));
-    const count = bottom - from;
-    await write(
-      from + 1,
-      repeated(first, count),
-      columns,
-      `filling ${count.toLocaleString('en')} ${count === 1 ? 'row' : 'rows'}`,
-    );
-  }
+  const { write, fill, fillDown } = useBlockWriting({ rows, total, top, bottom, columns, onType: props.onType, onSay });
 
   function keyDown(event: KeyboardEvent) {
     if (editing !== null) return;
@@ -234,29 +175,6 @@ export function BatchGrid(props: BatchGridProps) {
     window.addEventListener('pointerup', end);
   }
 
-  const sortable = (column: number, name: string) => {
-    const sorted = view.sort === column;
-    return (
-      <span
-        role="columnheader"
-        key={`${column} ${name}`}
-        className="min-w-0"
-        aria-sort={sorted ? (view.descending ? 'descending' : 'ascending') : 'none'}
-      >
-        <button
-          type="button"
-          className="flex max-w-full items-center gap-1 hover:text-ink"
-          title={`Sort by ${name}; the file keeps its own order`}
-          onClick={() => onSort(column)}
-        >
-          <span className="truncate">{name}</span>
-          {sorted &&
-            (view.descending ? <ArrowDown size={12} strokeWidth={1.5} /> : <ArrowUp size={12} strokeWidth={1.5} />)}
-        </button>
-      </span>
-    );
-  };
-
   const template = `2.75rem 5.5rem minmax(20rem, 2fr) ${targets.map(() => 'minmax(9rem, 1fr)').join(' ')} ${batch.columns.map(() => 'minmax(9rem, 1fr)').join(' ')}`;
   const width = 580 + (targets.length + batch.columns.length) * 156;
   return (
@@ -271,27 +189,13 @@ export function BatchGrid(props: BatchGridProps) {
       onCopy={copy}
       onPaste={paste}
     >
-      <div
-        role="row"
-        className="sticky top-0 z-10 grid h-[34px] items-center gap-x-3 border-b border-line bg-sheet px-5 text-xs text-quiet"
+      <GridHead
+        columns={batch.columns}
+        targets={targets}
+        view={view}
         style={{ gridTemplateColumns: template, minWidth: width }}
-      >
-        <span role="columnheader" className="text-right">
-          Row
-        </span>
-        {sortable(-1, 'Outcome')}
-        <span role="columnheader">Link</span>
-        {targets.map((target, i) => (
-          <span
-            role="columnheader"
-            key={target.key}
-            className={`truncate self-stretch border-accent pt-2 pl-2 text-ink ${i === 0 ? 'border-l' : ''}`}
-          >
-            {target.label}
-          </span>
-        ))}
-        {batch.columns.map((column, i) => sortable(i, column))}
-      </div>
+        onSort={onSort}
+      />
       <div className="relative" style={{ height: virtual.getTotalSize(), minWidth: width }}>
         {items.map((item) => {
           const row = rows.at(item.index);
@@ -334,77 +238,49 @@ export function BatchGrid(props: BatchGridProps) {
               {targets.map((target, column) => {
                 const place = { row: item.index, column };
                 const isActive = active.row === place.row && active.column === column;
-                const chosen = isChosen(place.row, column);
-                const filling =
-                  fillTo !== null && place.row > bottom && place.row <= fillTo && column >= left && column <= right;
                 const cell = row ? cellOf(row, target.key) : undefined;
                 return (
-                  <span
-                    role="gridcell"
+                  <TargetCell
                     key={target.key}
-                    data-place={`${item.index} ${column}`}
-                    tabIndex={isActive ? 0 : -1}
-                    aria-label={`${target.label}, row ${row?.number ?? ''}: ${cell?.text ?? ''}`}
-                    aria-selected={chosen}
-                    title={cell?.text}
-                    className={`relative flex h-full min-w-0 cursor-cell items-center pl-2 select-none focus-visible:outline-offset-[-2px] ${column === 0 ? 'border-l border-accent' : ''} ${chosen || filling ? 'bg-accent-wash' : ''} ${filling ? 'outline-1 -outline-offset-1 outline-accent outline-dashed' : ''}`}
-                    onClick={(e) => {
-                      e.stopPropagation();
-                      // An inspector that is open follows.
-                      if (row && selected !== null && !e.shiftKey) onOpen(row);
-                    }}
-                    onPointerDown={(e) => {
-                      if (e.button !== 0) return;
-                      go(place, e.shiftKey);
-                    }}
-                    onPointerEnter={(e) => {
-                      if (e.buttons === 1 && fillTo === null && active.column >= 0) setCorner(place);
-                    }}
-                    onDoubleClick={() => mayType && setEditing(cell?.text ?? '')}
-                  >
-                    {isActive && editing !== null ? (
-                      <CellEditor
-                        label={`${target.label}, row ${row?.number ?? ''}`}
-                        text={editing}
-                        known={known[target.key] ?? []}
-                        onDone={(text, down, across) => {
-                          setEditing(null);
-                          if (row && text !== cell!.text)
-                            props.onType(
-                              [{ number: row.number, values: { [target.key]: text || null } }],
-                              `typing in row ${row.number}`,
-                            );
-                          if (down !== 0 || across !== 0) go({ row: place.row + down, column: column + across });
-                        }}
-                        onCancel={() => {
-                          setEditing(null);
-                          focus(place);
-                        }}
-                      />
-                    ) : (
-                      <span
-                        className={`truncate ${cell?.from === 'typed' ? 'border-b-2 border-accent' : cell?.from === 'convention' ? 'text-quiet' : ''}`}
-                      >
-                        {cell?.text}
-                      </span>
-                    )}
-                    {mayType &&
+                    target={target}
+                    place={place}
+                    rowNumber={row?.number}
+                    cell={cell}
+                    isActive={isActive}
+                    isChosen={isChosen(place.row, column)}
+                    isFilling={
+                      fillTo !== null && place.row > bottom && place.row <= fillTo && column >= left && column <= right
+                    }
+                    hasHandle={
+                      mayType &&
                       editing === null &&
                       column === right &&
                       item.index === bottom &&
-                      isChosen(item.index, column) && (
-                        <span
-                          aria-hidden
-                          title="Drag down to fill; twice to fill to the end"
-                          className="absolute -right-1 bottom-0 z-10 size-2.5 cursor-row-resize border border-sheet bg-accent"
-                          onPointerDown={drag}
-                          onDoubleClick={(e) => {
-                            e.stopPropagation();
-                            void fill(total - 1).catch((error: Error) => onSay(error.message));
-                          }}
-                        />
-                      )}
-                  </span>
+                      isChosen(item.index, column)
+                    }
+                    editing={isActive ? editing : null}
+                    known={known[target.key] ?? []}
+                    // An inspector that is open follows.
+                    onClick={(shift) => row && selected !== null && !shift && onOpen(row)}
+                    onPress={(shift) => go(place, shift)}
+                    onPass={() => fillTo === null && active.column >= 0 && setCorner(place)}
+                    onEdit={() => mayType && setEditing(cell?.text ?? '')}
+                    onTyped={(text, down, across) => {
+                      setEditing(null);
+                      if (row && text !== cell!.text)
+                        props.onType(
+                          [{ number: row.number, values: { [target.key]: text || null } }],
+                          `typing in row ${row.number}`,
+                        );
+                      if (down !== 0 || across !== 0) go({ row: place.row + down, column: column + across });
+                    }}
+                    onCancel={() => {
+                      setEditing(null);
+                      focus(place);
+                    }}
+                    onDrag={drag}
+                    onFillToEnd={() => void fill(total - 1).catch((error: Error) => onSay(error.message))}
+                  />
                 );
               })}
               {batch.columns.map((column, i) => (

@@ -1,7 +1,7 @@
 import { mutationOptions, queryOptions } from '@tanstack/react-query';
 import { api, dataOf, Refused, type Notice, type Schema } from '../../api/client';
 import { lastLineOf } from '../../api/lines';
-import type { TypedRow } from './BatchGrid';
+import type { TypedRow } from './useBlockWriting';
 import type { Recipe } from './recipe';
 import type { RowView } from './useRows';
 

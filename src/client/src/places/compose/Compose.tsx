@@ -29,8 +29,7 @@ import {
 import { copyForms, linesOf, tableOf, type Copied } from './copying';
 import { EmptyCompose } from './EmptyCompose';
 import { MissingBar } from './MissingBar';
-import { linksIn } from './pasted';
-import { ReadBack, type PastedLink } from './ReadBack';
+import { ReadBack } from './ReadBack';
 import { Sentence } from './Sentence';
 import { ShortDomainNote } from './ShortDomainNote';
 import { ShareTexts } from './ShareTexts';
@@ -40,7 +39,7 @@ import { useComposition } from './useComposition';
 import { useSaving } from './useSaving';
 import { placementSetsQuery } from '../../api/queries';
 import { useCopyKeys, usePasteAnywhere } from './composeKeys';
-import { inspectLinks } from './queries';
+import { useReadBack } from './useReadBack';
 
 const mostLinks = 1_000;
 const views = [
@@ -55,7 +54,6 @@ export function Compose() {
   const [composition, change] = useComposition();
   const [message, setMessage] = useState('');
   const [ticked, setTicked] = useState(new Set<string>());
-  const [pasted, setPasted] = useState<PastedLink[]>([]);
   const view = search.get('view') === 'texts' ? 'texts' : 'links';
   const maySave = person.role !== 'viewer';
 
@@ -122,51 +120,13 @@ export function Compose() {
   }
   const select = (key: string | null) => set('link', key);
 
-  /** Pasted links are read back; a single right one goes into the sentence at once, others are shown mended first. */
-  function readBack(text: string): boolean {
-    const urls = linksIn(text, fields.data?.map((f) => f.key) ?? []);
-    if (urls.length === 0) return false;
-    void (async () => {
-      try {
-        const read = (await inspectLinks(urls.slice(0, mostLinks))).map((link, i) => ({ given: urls[i]!, read: link }));
-        if (read.length === 1 && read[0]!.read.notices.every((n) => n.severity === 'info')) take(read);
-        else setPasted(read);
-      } catch (problem) {
-        setMessage((problem as Error).message);
-      }
-    })();
-    return true;
-  }
-
-  function take(links: PastedLink[]) {
-    const taken = links.map(({ read }) => ({
-      page: read.destination!,
-      values: Object.fromEntries(read.fields.filter((f) => f.value).map((f) => [f.key, f.value])),
-      faults: read.notices.filter((n) => n.severity !== 'info').length,
-    }));
-    const [only] = taken;
-    if (taken.length === 1 && cells.length === 0) {
-      const read = links[0]!.read;
-      const placement = placements.data?.find((p) => p.name === read.placement)?.id;
-      const campaign = campaigns.data?.find((c) => c.name === read.campaign)?.id;
-      change({
-        ...composition,
-        pages: [...new Set([...composition.pages, only!.page])],
-        placements: placement && composition.placements.length === 0 ? [placement] : composition.placements,
-        campaign: composition.campaign || (campaign ?? ''),
-        common: { ...composition.common, ...read.typed },
-      });
-      setMessage(
-        `Read back: ${Object.keys(only!.values).length} fields${only!.faults ? `, ${only!.faults} ${only!.faults === 1 ? 'fault' : 'faults'} repaired` : ''}.`,
-      );
-    } else {
-      const stamp = Date.now().toString(36);
-      const fresh = taken.map(({ page, values }, i) => ({ id: `read-${stamp}-${i}`, page, values }));
-      change({ ...composition, readLinks: [...composition.readLinks, ...fresh] });
-      setMessage(`${taken.length} ${taken.length === 1 ? 'link' : 'links'} read back and repaired.`);
-    }
-    setPasted(pasted.filter((p) => !links.includes(p)));
-  }
+  const { pasted, setPasted, readBack, take } = useReadBack({
+    composition,
+    change,
+    isEmpty: cells.length === 0,
+    mostLinks,
+    onSay: setMessage,
+  });
   usePasteAnywhere(readBack);
 
   const alikeCells = (notice: Notice): Cell[] =>

@@ -1,22 +1,21 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
 import { Search } from 'lucide-react';
-import { useEffect, useState, type KeyboardEvent } from 'react';
+import { useEffect, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { useFields } from '../../api/known';
 import { count } from '../../parts/format';
 import { Head } from '../../parts/Head';
-import { LinkStrip } from '../../parts/LinkStrip';
-import { SeverityMark } from '../../parts/SeverityMark';
 import { usePerson } from '../../parts/person';
 import { useDebounced } from '../../parts/useDebounced';
 import { useTick } from '../../parts/useTick';
 import { BulkActions } from './BulkActions';
-import { chosenColumns, columns, nextOrder } from './columns';
+import { chosenColumns, columns } from './columns';
 import { GroupTable } from './GroupTable';
 import { LedgerBar } from './LedgerBar';
 import { LinkInspector } from './LinkInspector';
 import { Select } from '../../parts/Select';
-import { linksQuery, ledgerColumnsChange, hostApprove, linkIds } from './queries';
+import { linksQuery, ledgerColumnsChange, linkIds } from './queries';
+import { LinkRows } from './LinkRows';
+import { WaitingHosts } from './WaitingHosts';
 
 interface LinkTableProps {
   chosen: ReadonlySet<string>;
@@ -61,9 +60,7 @@ export function LinkTable({ chosen, onChoose }: LinkTableProps) {
     placeholderData: keepPreviousData,
     refetchInterval: 5_000,
   });
-  const fields = useFields();
   const keep = useMutation(ledgerColumnsChange());
-  const approve = useMutation(hostApprove());
 
   function set(key: string, value: string | null) {
     const next = new URLSearchParams(search);
@@ -71,20 +68,6 @@ export function LinkTable({ chosen, onChoose }: LinkTableProps) {
     else next.delete(key);
     if (!['page', 'link', 'open', 'codes', 'slugs'].includes(key)) next.delete('page');
     setSearch(next, { replace: key === 'link' });
-  }
-
-  function move(event: KeyboardEvent<HTMLTableRowElement>, id: string) {
-    const to =
-      event.key === 'ArrowDown'
-        ? event.currentTarget.nextElementSibling
-        : event.key === 'ArrowUp'
-          ? event.currentTarget.previousElementSibling
-          : null;
-    if (event.target !== event.currentTarget) return;
-    if (event.key === 'Enter') set('link', id);
-    else if (to) (to as HTMLElement).focus();
-    else return;
-    event.preventDefault();
   }
 
   function choose(ids: string[], on: boolean) {
@@ -96,7 +79,6 @@ export function LinkTable({ chosen, onChoose }: LinkTableProps) {
     onChoose(next);
   }
 
-  const labels = Object.fromEntries((fields.data ?? []).map((f) => [f.key, f.label]));
   const total = links.data?.total ?? 0;
   const pages = Math.max(1, Math.ceil(total / (links.data?.pageSize ?? 50)));
   const row = links.data?.links.find((l) => l.id === selected);
@@ -140,25 +122,7 @@ export function LinkTable({ chosen, onChoose }: LinkTableProps) {
         }}
         query={`?${new URLSearchParams(Object.entries(asked).filter((e): e is [string, string] => !!e[1]))}`}
       />
-      {links.data?.waitingHosts.map((host) => (
-        <div key={host.id} className="flex items-center gap-3 border-b border-line px-5 py-2">
-          <SeverityMark severity="warning" />
-          <span>
-            <span className="font-mono">{host.host}</span> waits for approval: {host.askedBy} asked for links to this
-            host. Until approved, their short links answer “no such link”.
-          </span>
-          {person.role === 'owner' && (
-            <button
-              type="button"
-              className="button"
-              disabled={approve.isPending}
-              onClick={() => approve.mutate(host.id)}
-            >
-              Approve {host.host}
-            </button>
-          )}
-        </div>
-      ))}
+      <WaitingHosts hosts={links.data?.waitingHosts ?? []} />
       <div className="flex min-h-0 flex-1">
         <div className="min-w-0 flex-1 overflow-auto bg-sheet">
           {links.isError && <p className="p-5 text-error">{links.error.message}</p>}
@@ -181,96 +145,17 @@ export function LinkTable({ chosen, onChoose }: LinkTableProps) {
             />
           )}
           {links.data && total > 0 && !by && (
-            <table className="w-full border-separate border-spacing-0 tabular-nums">
-              <thead className="sticky top-0 z-10 bg-sheet text-left text-xs text-quiet">
-                <tr className="[&>th]:border-b [&>th]:border-line [&>th]:px-2 [&>th]:py-2 [&>th]:font-medium">
-                  <th scope="col" className="w-8 !pr-0 !pl-5">
-                    <input
-                      type="checkbox"
-                      aria-label="Choose all on this page"
-                      checked={links.data.links.every((l) => chosen.has(l.id))}
-                      onChange={(e) =>
-                        choose(
-                          links.data.links.map((l) => l.id),
-                          e.target.checked,
-                        )
-                      }
-                    />
-                  </th>
-                  <th scope="col">
-                    <button
-                      type="button"
-                      className="hover:text-ink"
-                      onClick={() => set('order', order === 'title' ? '-title' : 'title')}
-                    >
-                      Link{order === 'title' ? ' ↓' : order === '-title' ? ' ↑' : ''}
-                    </button>
-                  </th>
-                  {visible.map((column) => (
-                    <th
-                      key={column.key}
-                      scope="col"
-                      title={column.more}
-                      aria-sort={
-                        column.order && order.endsWith(column.order)
-                          ? order.startsWith('-')
-                            ? 'descending'
-                            : 'ascending'
-                          : undefined
-                      }
-                      className={`whitespace-nowrap last:!pr-5 ${column.right ? 'text-right' : ''}`}
-                    >
-                      {column.order ? (
-                        <button
-                          type="button"
-                          className="hover:text-ink"
-                          onClick={() => set('order', nextOrder(order, column.order!))}
-                        >
-                          {column.title}
-                          {order === `-${column.order}` ? ' ↓' : order === column.order ? ' ↑' : ''}
-                        </button>
-                      ) : (
-                        column.title
-                      )}
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {links.data.links.map((link, i) => (
-                  <tr
-                    key={link.id}
-                    tabIndex={selected === link.id || (!row && i === 0) ? 0 : -1}
-                    aria-selected={selected === link.id}
-                    onClick={() => set('link', link.id)}
-                    onKeyDown={(e) => move(e, link.id)}
-                    className="h-[34px] cursor-pointer hover:bg-accent-wash aria-selected:bg-accent-wash [&>td]:border-b [&>td]:border-line [&>td]:px-2 [&>td]:py-1.5"
-                  >
-                    <td className="!pr-0 !pl-5" onClick={(e) => e.stopPropagation()}>
-                      <input
-                        type="checkbox"
-                        aria-label={`Choose ${link.title ?? link.url}`}
-                        checked={chosen.has(link.id)}
-                        onChange={(e) => choose([link.id], e.target.checked)}
-                      />
-                    </td>
-                    <td className="w-full max-w-0 min-w-64">
-                      <span className="block truncate font-medium">{link.title}</span>
-                      <LinkStrip segments={link.strip} labels={labels} />
-                    </td>
-                    {visible.map((column) => (
-                      <td
-                        key={column.key}
-                        title={column.hover?.(link)}
-                        className={`max-w-56 truncate whitespace-nowrap last:!pr-5 ${column.right ? 'text-right' : ''} ${column.mono ? 'font-mono text-xs' : ''} ${column.key === 'state' && link.state === 'waiting' ? 'text-warning' : ''}`}
-                      >
-                        {column.cell(link)}
-                      </td>
-                    ))}
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+            <LinkRows
+              links={links.data.links}
+              columns={visible}
+              order={order}
+              onOrder={(next) => set('order', next)}
+              selected={selected}
+              isFirstInReach={!row}
+              onSelect={(id) => set('link', id)}
+              chosen={chosen}
+              onChoose={choose}
+            />
           )}
         </div>
         {row && <LinkInspector link={row} onClose={() => set('link', null)} onOpen={() => set('open', row.id)} />}

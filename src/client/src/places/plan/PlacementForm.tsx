@@ -1,7 +1,6 @@
-import { clickFillIns } from '../../parts/clickFillIns';
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Refused, type FieldAnswer, type PlacementAnswer, type Schema } from '../../api/client';
+import { Refused, type PlacementAnswer, type Schema } from '../../api/client';
 import { useFields, useShortDomains } from '../../api/known';
 import { useDebounced } from '../../parts/useDebounced';
 import { dayNames } from './days';
@@ -10,6 +9,7 @@ import { Select } from '../../parts/Select';
 import { FormField } from '../../parts/FormField';
 import { placementDefaultsQuery, placementSave } from './queries';
 import { ToolWrites } from './ToolWrites';
+import { DefaultValues } from './DefaultValues';
 
 type Written = Schema['PlacementRequest'];
 
@@ -86,8 +86,6 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
   const standing = { ...(placement ? {} : proposed.data), ...written.standing };
   const asks = written.asks ?? [];
   const days = written.useDays ?? [];
-  const settable = (fields.data ?? []).filter((f) => f.kind === 'text' || f.kind === 'date');
-  const mustSay = (field: FieldAnswer) => field.means === 'source' || field.means === 'medium';
 
   return (
     <form
@@ -151,61 +149,13 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
           />
         </FormField>
       </div>
-      <fieldset>
-        <legend className="mb-1 text-xs font-medium text-quiet">Default values</legend>
-        <div className="flex flex-col gap-1.5">
-          {settable.map((field) => (
-            <div key={field.key} className="grid grid-cols-[6.5rem_1fr_auto] items-center gap-2">
-              <span className="truncate" title={field.key}>
-                {field.label}
-              </span>
-              <input
-                className="input min-w-0 font-mono text-xs"
-                aria-label={`Default ${field.label}`}
-                list={field.words.length || !field.closedList ? `standing-${field.key}` : undefined}
-                placeholder={
-                  mustSay(field)
-                    ? `such as ${field.example ?? ''}`
-                    : field.means === 'campaign'
-                      ? 'from the campaign'
-                      : ''
-                }
-                value={standing[field.key] ?? ''}
-                onChange={(e) => set({ standing: { ...written.standing, [field.key]: e.target.value } })}
-              />
-              <label className="flex items-center gap-1 text-xs" title={`${field.label} is asked for each time`}>
-                <input
-                  type="checkbox"
-                  aria-label={`Ask each time for ${field.label}`}
-                  checked={asks.includes(field.key)}
-                  onChange={(e) =>
-                    set({ asks: e.target.checked ? [...asks, field.key] : asks.filter((a) => a !== field.key) })
-                  }
-                />
-                ask
-              </label>
-              {(field.words.length > 0 || !field.closedList) && (
-                <datalist id={`standing-${field.key}`}>
-                  {field.words.map((word) => (
-                    <option key={word.written} value={word.written}>
-                      {word.label}
-                    </option>
-                  ))}
-                  {!field.closedList &&
-                    clickFillIns.map(([fillIn, says]) => (
-                      <option key={fillIn} value={fillIn}>
-                        {says}
-                      </option>
-                    ))}
-                </datalist>
-              )}
-            </div>
-          ))}
-        </div>
-        <p className="caption mt-1">
-          Can use @{'{page}'}, @{'{campaign}'}, @{'{placement}'}, @{'{month}'} or an attribute, such as @{'{region}'}.
-        </p>
-      </fieldset>
+      <DefaultValues
+        fields={fields.data ?? []}
+        values={standing}
+        asks={asks}
+        onValue={(key, value) => set({ standing: { ...written.standing, [key]: value } })}
+        onAsks={(next) => set({ asks: next })}
+      />
       <fieldset>
         <legend className="mb-1 text-xs font-medium text-quiet">Allowed days</legend>
         <div className="flex gap-1">

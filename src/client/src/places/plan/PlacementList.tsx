@@ -1,5 +1,5 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { Plus, X } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 import { useFields } from '../../api/known';
@@ -13,7 +13,8 @@ import { PlacementImport } from './PlacementImport';
 import { useTaggedChannels } from './useTaggedChannels';
 import { allPlacementsQuery, placementSetsQuery } from '../../api/queries';
 import { Ending } from './PlacementEnding';
-import { placementSetDelete, placementSetSave } from './queries';
+import { placementSetDelete } from './queries';
+import { PlacementSets, SetBar } from './PlacementSets';
 
 /** Placements with their standing values, and the sets they are picked by. */
 export function PlacementList({ parts }: { parts: ReactNode }) {
@@ -23,7 +24,6 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
   const [retired, setRetired] = useState(false);
   const [set, setSet] = useState('');
   const [ticked, setTicked] = useState<string[]>([]);
-  const [setName, setSetName] = useState('');
   const [message, setMessage] = useState('');
   const mayWrite = person.role !== 'viewer';
   const open = search.get('placement');
@@ -33,15 +33,6 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
   const channels = useTaggedChannels();
   const order = (fields.data ?? []).map((f) => f.key);
   const sets = useQuery(placementSetsQuery());
-  const saveSet = useMutation({
-    ...placementSetSave(),
-    onSuccess: (saved) => {
-      setTicked([]);
-      setSetName('');
-      setMessage(`“${saved.name}” has ${saved.placements.length} placements.`);
-    },
-    onError: (error) => setMessage(error.message),
-  });
   const deleteSet = useMutation({ ...placementSetDelete(), onError: (error) => setMessage(error.message) });
 
   const all = placements.data ?? [];
@@ -62,7 +53,6 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
     else next.delete('placement');
     setSearch(next, { replace: true });
   }
-  const known = sets.data?.find((s) => s.name === setName.trim());
   const nameOf = (id: string) => all.find((p) => p.id === id)?.name ?? '';
 
   return (
@@ -96,36 +86,18 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
               value={text}
               onChange={(e) => setText(e.target.value)}
             />
-            {sets.data?.map((s) => (
-              <span
-                key={s.id}
-                className={`inline-flex h-7 items-center rounded border ${set === s.id ? 'border-accent bg-accent-wash' : 'border-line-strong bg-sheet'}`}
-              >
-                <button
-                  type="button"
-                  aria-pressed={set === s.id}
-                  className="px-2 text-xs"
-                  onClick={() => setSet(set === s.id ? '' : s.id)}
-                >
-                  {s.name} <span className="text-quiet">{s.placements.length}</span>
-                </button>
-                {mayWrite && set === s.id && (
-                  <button
-                    type="button"
-                    className="pr-1.5 text-quiet hover:text-ink"
-                    aria-label={`Delete the set ${s.name}; its placements stay`}
-                    onClick={() => {
-                      setSet('');
-                      deleteSet.mutate(s.id, {
-                        onSuccess: () => setMessage(`Set “${s.name}” deleted; its placements stay.`),
-                      });
-                    }}
-                  >
-                    <X size={12} strokeWidth={1.5} />
-                  </button>
-                )}
-              </span>
-            ))}
+            <PlacementSets
+              sets={sets.data ?? []}
+              chosen={set}
+              mayWrite={mayWrite}
+              onChoose={setSet}
+              onDelete={(s) => {
+                setSet('');
+                deleteSet.mutate(s.id, {
+                  onSuccess: () => setMessage(`Set “${s.name}” deleted; its placements stay.`),
+                });
+              }}
+            />
             <span className="flex-1" />
             <p role="status" className="truncate text-quiet">
               {message}
@@ -215,41 +187,7 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
             )}
           </div>
           {mayWrite && ticked.length > 0 && (
-            <footer className="flex h-14 shrink-0 items-center gap-3 border-t border-line px-5">
-              <p className="min-w-0 flex-1 truncate">
-                {count(ticked.length)} chosen
-                <button type="button" className="button-plain ml-2" onClick={() => setTicked([])}>
-                  None
-                </button>
-              </p>
-              <input
-                className="input w-56"
-                aria-label="Name of the set"
-                placeholder="new or existing set"
-                list="set-names"
-                value={setName}
-                onChange={(e) => setSetName(e.target.value)}
-              />
-              <datalist id="set-names">
-                {sets.data?.map((s) => (
-                  <option key={s.id} value={s.name} />
-                ))}
-              </datalist>
-              <button
-                type="button"
-                className="button"
-                disabled={setName.trim() === ''}
-                onClick={() =>
-                  saveSet.mutate({
-                    id: known?.id,
-                    name: setName,
-                    placements: [...new Set([...(known?.placements ?? []), ...ticked])],
-                  })
-                }
-              >
-                Add to set
-              </button>
-            </footer>
+            <SetBar sets={sets.data ?? []} ticked={ticked} onNone={() => setTicked([])} onSay={setMessage} />
           )}
         </div>
         {open === 'new' && (

@@ -36,7 +36,7 @@ public static class LiveRun
         var requests = (
             from page in Enumerable.Range(0, Pages)
             from place in Enumerable.Range(0, Placements)
-            let standing = new Dictionary<string, string>
+            let defaults = new Dictionary<string, string>
             {
                 [StandardKeys.Source] = $"group_{place}",
                 [StandardKeys.Medium] = "community",
@@ -46,7 +46,7 @@ public static class LiveRun
                 $"https://marrowmere.example/page-{page}",
                 new Dictionary<string, string> { [StandardKeys.Term] = "Fern & Moss" },
                 campaign,
-                new PlacementChoice($"Group {place}", standing, Channel: "Communities")
+                new PlacementChoice($"Group {place}", defaults, Channel: "Communities")
             )
         ).ToList();
         var none = new Dictionary<string, string>();

@@ -367,7 +367,7 @@ public sealed class DemoData(
                         Channel = p.Channel,
                         CostPerClick = p.CostPerClick,
                         Position = i,
-                        Standing = StandingOf(p),
+                        Defaults = DefaultsOf(p),
                         Publisher = p.Publisher,
                         Tags = [.. p.Tags],
                         UseDays = [.. p.UseDays],
@@ -478,24 +478,24 @@ public sealed class DemoData(
         await db.SaveChangesAsync(cancel);
     }
 
-    private static Dictionary<string, string> StandingOf(DemoPlan.PlannedPlacement placement)
+    private static Dictionary<string, string> DefaultsOf(DemoPlan.PlannedPlacement placement)
     {
-        var standing = new Dictionary<string, string>
+        var defaults = new Dictionary<string, string>
         {
             [StandardKeys.Source] = placement.Source,
             [StandardKeys.Medium] = placement.Medium,
         };
         if (placement.Content is { } content)
         {
-            standing[StandardKeys.Content] = content;
+            defaults[StandardKeys.Content] = content;
         }
 
         if (placement.Medium == "cpc")
         {
-            standing[StandardKeys.Term] = "{keyword}";
+            defaults[StandardKeys.Term] = "{keyword}";
         }
 
-        return standing;
+        return defaults;
     }
 
     private static ConventionVersion Convention(DateTimeOffset now)

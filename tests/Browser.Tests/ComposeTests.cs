@@ -70,7 +70,7 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
                 {
                     name = $"Allotment group {i:00}",
                     channel = "Communities",
-                    standing = new
+                    defaults = new
                     {
                         source = "pippinwall",
                         medium = "community",
@@ -271,7 +271,7 @@ public sealed class ComposeTests(RunningDemo demo) : IClassFixture<RunningDemo>
                 {
                     name = $"Kiosk {i:000}",
                     channel = "Communities",
-                    standing = new
+                    defaults = new
                     {
                         source = "skeinly",
                         medium = "community",

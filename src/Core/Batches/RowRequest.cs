@@ -111,7 +111,7 @@ public sealed record RowRequest(
             return source.Value ?? "";
         }
 
-        // A text all of whose columns are empty in this row says nothing, so that standing values can speak.
+        // A text all of whose columns are empty in this row says nothing, so that default values can speak.
         bool any = false,
             columns = false;
         string filled = Plan

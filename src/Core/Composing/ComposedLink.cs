@@ -42,7 +42,7 @@ public enum ValueOrigin
     /// <summary>Somebody typed it, or a call handed it over.</summary>
     Typed,
 
-    /// <summary>A standing value of the placement.</summary>
+    /// <summary>A default value of the placement.</summary>
     Placement,
 
     /// <summary>The campaign's own name.</summary>

@@ -10,16 +10,16 @@ internal static class DefaultValue
     /// <summary>The default of a field; it stays with its field when the key is renamed. Null where there is none.</summary>
     public static string? Of(Convention convention, PlacementChoice placement, Field field)
     {
-        if (placement.Standing.TryGetValue(field.Key, out string? value))
+        if (placement.Defaults.TryGetValue(field.Key, out string? value))
         {
             return value;
         }
 
-        foreach (var (name, standing) in placement.Standing)
+        foreach (var (name, template) in placement.Defaults)
         {
             if (convention.Find(name)?.Key == field.Key)
             {
-                return standing;
+                return template;
             }
         }
 
@@ -28,11 +28,11 @@ internal static class DefaultValue
 
     /// <summary>The default with its fill-ins filled, and the names of those that are missing here.</summary>
     public static (string Value, IReadOnlyList<string> Missing) Fill(
-        string standing,
+        string template,
         LinkRequest request,
         Destination? destination,
         DateOnly today
-    ) => FillIns.In(standing) ? FillIns.Fill(standing, name => ValueOf(name, request, destination, today)) : (standing, []);
+    ) => FillIns.In(template) ? FillIns.Fill(template, name => ValueOf(name, request, destination, today)) : (template, []);
 
     private static string? ValueOf(string name, LinkRequest request, Destination? destination, DateOnly today)
     {

@@ -98,9 +98,9 @@ internal static class GivenValues
             return new GivenValue(value, ValueOrigin.Typed);
         }
 
-        if (request.Placement is { } placement && DefaultValue.Of(convention, placement, field) is { Length: > 0 } standing)
+        if (request.Placement is { } placement && DefaultValue.Of(convention, placement, field) is { Length: > 0 } template)
         {
-            var (filled, missing) = DefaultValue.Fill(standing, request, destination, facts.Today);
+            var (filled, missing) = DefaultValue.Fill(template, request, destination, facts.Today);
             if (missing.Count == 0)
             {
                 return new GivenValue(filled, ValueOrigin.Placement);
@@ -108,7 +108,7 @@ internal static class GivenValues
 
             notices.Add(
                 Notice.Of(
-                    NoticeRules.StandingUnfilled,
+                    NoticeRules.DefaultUnfilled,
                     field.Key,
                     $"{field.Label}: “{placement.Name}” needs “{missing[0]}”, which is missing here; choose a campaign that has it, or type {field.Label}."
                 )

@@ -18,7 +18,7 @@ public sealed class KnownPlacements
     {
         string?[] due = [convention.KeyOf(FieldMeaning.Source), convention.KeyOf(FieldMeaning.Medium)];
         var known = new List<(PlacementChoice Placement, IReadOnlyList<(string Key, string Value)> Values)>();
-        foreach (var placement in placements.Where(p => !p.Standing.Values.Any(Plan.FillIns.In)))
+        foreach (var placement in placements.Where(p => !p.Defaults.Values.Any(Plan.FillIns.In)))
         {
             var fields = LinkPipeline
                 .RunSnippet(convention, new LinkRequest("", new Dictionary<string, string>(), null, placement), LinkFacts.None(default))

@@ -4,7 +4,7 @@ namespace PreciseBeacon.Core.Composing;
 
 /// <summary>What somebody asks a link to be made from.</summary>
 /// <param name="Destination">The page's address as typed.</param>
-/// <param name="Fields">Typed values by field key, label or also-read key; an empty text takes a standing value away.</param>
+/// <param name="Fields">Typed values by field key, label or also-read key; an empty text takes a default value away.</param>
 /// <param name="Campaign">The campaign, or null.</param>
 /// <param name="Placement">The placement, or null.</param>
 /// <param name="Style">Where the tags go, or null for what placement or site say.</param>
@@ -38,14 +38,14 @@ public sealed record CampaignChoice(
 
 /// <summary>The spot a link will appear in.</summary>
 /// <param name="Name">What people call it.</param>
-/// <param name="Standing">Its standing values by field key; they may hold fill-ins such as <c>@{page}</c>.</param>
+/// <param name="Defaults">Its default values by field key; they may hold fill-ins such as <c>@{page}</c>.</param>
 /// <param name="Style">Where it needs the tags, or null for what the site says.</param>
 /// <param name="Channel">The channel its visitors belong to, or null.</param>
 /// <param name="ToolWrites">What the tool behind it writes by itself, by key; an empty text where the value is not known. Null for none.</param>
 /// <param name="Asks">Keys of fields it wants typed for each link, or null.</param>
 public sealed record PlacementChoice(
     string Name,
-    IReadOnlyDictionary<string, string> Standing,
+    IReadOnlyDictionary<string, string> Defaults,
     TagStyle? Style = null,
     string? Channel = null,
     IReadOnlyDictionary<string, string>? ToolWrites = null,

@@ -137,8 +137,8 @@ public static class NoticeRules
         "…/visit?k=ccccccccccccct"
     );
     public static readonly NoticeRule MissingRequired = Error("missing-required", "A required field has no value.", "no utm_source");
-    public static readonly NoticeRule StandingUnfilled = Error(
-        "standing-unfilled",
+    public static readonly NoticeRule DefaultUnfilled = Error(
+        "default-unfilled",
         "A default value of the placement needs something this link doesn't have.",
         "utm_content=@{region} for a campaign without a region"
     );

@@ -14,8 +14,8 @@ public sealed class Placement : IWorkspaceRow
     /// <summary>The kind of traffic it brings, in the workspace's own words.</summary>
     public required string Channel { get; set; }
 
-    /// <summary>Standing values by field key.</summary>
-    public Dictionary<string, string> Standing { get; set; } = [];
+    /// <summary>Default values by field key.</summary>
+    public Dictionary<string, string> Defaults { get; set; } = [];
 
     public TagStyle? Style { get; set; }
 

@@ -27,7 +27,7 @@ public sealed record LinkInputs(Convention Convention, LinkFacts Facts, NamedThi
             ? null
             : new PlacementChoice(
                 placement.Name,
-                placement.Standing,
+                placement.Defaults,
                 placement.Style,
                 placement.Channel,
                 placement.ToolWrites,

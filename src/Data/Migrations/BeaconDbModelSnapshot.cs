@@ -1650,10 +1650,10 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("short_domain_id");
 
-                    b.Property<string>("Standing")
+                    b.Property<string>("Defaults")
                         .IsRequired()
                         .HasColumnType("jsonb")
-                        .HasColumnName("standing");
+                        .HasColumnName("defaults");
 
                     b.Property<string>("Style")
                         .HasMaxLength(40)

@@ -107,7 +107,7 @@ public sealed class FirstOwnerMaker(
                     {
                         Name = p.Name,
                         Channel = p.Channel,
-                        Standing = p.Standing.ToDictionary(),
+                        Defaults = p.Defaults.ToDictionary(),
                         Position = i,
                     }
             )

@@ -203,7 +203,7 @@ internal static class ApiProperties
         ["sites"] = "The sites.",
         ["slug"] = "The slug; null without one.",
         ["space"] = "What stands for a space.",
-        ["standing"] = "Default values by field key.",
+        ["defaults"] = "Default values by field key.",
         ["start"] = "Name of the convention to begin with; the plain one where it is left out.",
         ["startedAt"] = "When it began.",
         ["startedBy"] = "Who started it.",

@@ -205,9 +205,9 @@ public sealed class CampaignStore(
             !known.Contains(l.Id)
         );
         // What the placement says by itself is not typed again.
-        var standing = (await db.Placements.AsNoTracking().ToListAsync(cancel)).ToDictionary(
+        var defaults = (await db.Placements.AsNoTracking().ToListAsync(cancel)).ToDictionary(
             p => p.Id,
-            p => p.Standing.GetValueOrDefault(contentKey)
+            p => p.Defaults.GetValueOrDefault(contentKey)
         );
         var rows = planned
             .Select(p => new PlannedLink
@@ -226,7 +226,7 @@ public sealed class CampaignStore(
                     PlacementId = l.PlacementId,
                     Content =
                         l.Values.GetValueOrDefault(contentKey) is { } content
-                        && content != standing.GetValueOrDefault(l.PlacementId ?? Guid.Empty)
+                        && content != defaults.GetValueOrDefault(l.PlacementId ?? Guid.Empty)
                             ? content
                             : null,
                 })

@@ -46,7 +46,7 @@ public static class FindEndpoints
                 EF.Functions.ILike(x.Name, p, E)
                 || EF.Functions.ILike(x.Channel, p, E)
                 || EF.Functions.ILike(x.Publisher!, p, E)
-                || EF.Functions.ILike((string)(object)x.Standing, p, E)
+                || EF.Functions.ILike((string)(object)x.Defaults, p, E)
                 || x.Tags.Any(t => EF.Functions.ILike(t, p, E))
             );
             links = links.Where(l =>

@@ -6,7 +6,7 @@ namespace PreciseBeacon.Web.Plan;
 /// <param name="Page">Host and path.</param>
 /// <param name="Title">The page's title, where it is known.</param>
 /// <param name="Links">Links to it that can be shared.</param>
-/// <param name="Placed">Of those, the ones that stand where they belong.</param>
+/// <param name="Placed">Of those, the ones that are placed.</param>
 /// <param name="Text">The share text; empty while none is written.</param>
 /// <param name="Revision">To be sent along when it is changed.</param>
 public sealed record SharePageAnswer(string Page, string? Title, int Links, int Placed, string Text, int Revision);

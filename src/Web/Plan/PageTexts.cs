@@ -145,7 +145,7 @@ public sealed class PageTexts(BeaconDb db, ConventionReader conventions, Workspa
         return new KeptText(kept.Revision);
     }
 
-    /// <summary>Marks a link as standing where it belongs, or takes the mark away.</summary>
+    /// <summary>Marks a link as placed, or takes the mark away.</summary>
     /// <returns>False when there is no such link.</returns>
     public async Task<bool> PlaceAsync(Guid linkId, bool placed, CancellationToken cancel)
     {

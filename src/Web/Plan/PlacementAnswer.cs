@@ -5,7 +5,7 @@ using PreciseBeacon.Data.Entities;
 namespace PreciseBeacon.Web.Plan;
 
 /// <summary>A placement as the plan shows it.</summary>
-/// <param name="Standing">Standing values by field key; they may hold fill-ins such as <c>@{page}</c>.</param>
+/// <param name="Defaults">Default values by field key; they may hold fill-ins such as <c>@{page}</c>.</param>
 /// <param name="Asks">Keys of fields it wants typed for each link.</param>
 /// <param name="ToolWrites">What the tool behind it writes by itself, by key; empty where the value is not known.</param>
 /// <param name="UseDays">ISO 8601 weekday numbers; none for every day.</param>
@@ -19,7 +19,7 @@ public sealed record PlacementAnswer(
     string Name,
     string Channel,
     string? Publisher,
-    Dictionary<string, string> Standing,
+    Dictionary<string, string> Defaults,
     IReadOnlyList<string> Asks,
     Dictionary<string, string> ToolWrites,
     IReadOnlyList<string> Tags,
@@ -43,7 +43,7 @@ public sealed record PlacementAnswer(
             p.Name,
             p.Channel,
             p.Publisher,
-            p.Standing,
+            p.Defaults,
             p.Asks,
             p.ToolWrites,
             p.Tags,
@@ -69,7 +69,7 @@ public sealed record PlacementRequest(
     string? Name,
     string? Channel,
     string? Publisher = null,
-    Dictionary<string, string>? Standing = null,
+    Dictionary<string, string>? Defaults = null,
     IReadOnlyList<string>? Asks = null,
     Dictionary<string, string>? ToolWrites = null,
     IReadOnlyList<string>? Tags = null,
@@ -96,5 +96,5 @@ public sealed record PlacementSetAnswer(Guid Id, string Name, IReadOnlyList<Guid
 public sealed record PlacementSetRequest(string? Name, IReadOnlyList<Guid>? Placements);
 
 /// <summary>Default values that follow from what is known of a new placement.</summary>
-/// <param name="Standing">Values by the field's key; empty where nothing follows.</param>
-public sealed record PlacementDefaultsAnswer(IReadOnlyDictionary<string, string> Standing);
+/// <param name="Defaults">Values by the field's key; empty where nothing follows.</param>
+public sealed record PlacementDefaultsAnswer(IReadOnlyDictionary<string, string> Defaults);

@@ -117,7 +117,7 @@ public sealed class PlacementImport(BeaconDb db, ConventionReader conventions, W
             var request = given with
             {
                 Channel = ChannelOf(convention, given.Channel),
-                Standing = PlacementDefaults.Complete(convention, name, given.Channel ?? "", given.Publisher, given.Standing ?? []),
+                Defaults = PlacementDefaults.Complete(convention, name, given.Channel ?? "", given.Publisher, given.Defaults ?? []),
                 Revision = 0,
             };
             string? problem = problems.GetValueOrDefault(i)
@@ -192,7 +192,7 @@ public sealed class PlacementImport(BeaconDb db, ConventionReader conventions, W
             request.Name?.Trim() ?? "",
             request.Channel ?? "",
             request.Publisher,
-            request.Standing ?? [],
+            request.Defaults ?? [],
             request.UseDays ?? [],
             request.UseForm,
             state,
@@ -242,14 +242,14 @@ public sealed record PlacementImportAnswer(IReadOnlyList<PlacementImportRow> Row
 
 /// <summary>One placement of many.</summary>
 /// <param name="Number">Its place among them, from 1.</param>
-/// <param name="Standing">Its default values by field key.</param>
+/// <param name="Defaults">Its default values by field key.</param>
 /// <param name="Problem">Why it is not made; null where it is, or is there already.</param>
 public sealed record PlacementImportRow(
     int Number,
     string Name,
     string Channel,
     string? Publisher,
-    IReadOnlyDictionary<string, string> Standing,
+    IReadOnlyDictionary<string, string> Defaults,
     IReadOnlyList<int> UseDays,
     string? UseForm,
     PlacementImportState State,

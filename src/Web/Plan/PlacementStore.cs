@@ -208,7 +208,7 @@ public sealed class PlacementStore(
         placement.Name = name;
         placement.Channel = request.Channel!.Trim();
         placement.Publisher = TypedText.OrNull(request.Publisher);
-        placement.Standing = ByKey(request.Standing, convention, keepEmpty: false);
+        placement.Defaults = ByKey(request.Defaults, convention, keepEmpty: false);
         placement.Asks = [.. (request.Asks ?? []).OfType<string>().Select(a => convention.Find(a)!.Key).Distinct()];
         placement.ToolWrites = ByKey(request.ToolWrites, convention, keepEmpty: true);
         placement.Tags =
@@ -236,14 +236,14 @@ public sealed class PlacementStore(
             return "A placement needs the channel its visitors belong to; choose one.";
         }
 
-        var named = (request.Standing ?? []).Keys.Concat(request.Asks ?? []).OfType<string>().Concat((request.ToolWrites ?? []).Keys);
+        var named = (request.Defaults ?? []).Keys.Concat(request.Asks ?? []).OfType<string>().Concat((request.ToolWrites ?? []).Keys);
         if (named.FirstOrDefault(n => convention.Find(n) is null) is { } strange)
         {
             return $"The convention has no field “{strange}”; remove it, or ask an owner to add it.";
         }
 
         if (
-            (request.Standing ?? []).Values.Concat((request.ToolWrites ?? []).Values).Any(v => v is null || v.Length > LongestText)
+            (request.Defaults ?? []).Values.Concat((request.ToolWrites ?? []).Values).Any(v => v is null || v.Length > LongestText)
             || (request.Tags ?? []).Any(t => t is null || t.Length > LongestText)
             || request.Tags?.Count > MostOfAKind
             || request.Publisher?.Length > LongestText

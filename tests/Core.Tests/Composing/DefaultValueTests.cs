@@ -18,7 +18,7 @@ public sealed class DefaultValueTests
         PlacementChoice? placement = null
     )
     {
-        placement ??= Board with { Standing = new Dictionary<string, string>(Board.Standing) { ["utm_content"] = content } };
+        placement ??= Board with { Defaults = new Dictionary<string, string>(Board.Defaults) { ["utm_content"] = content } };
         var campaign = Campaigns["Lantern Nights"] with { Attributes = new Dictionary<string, string> { ["Audience"] = "families" } };
         return LinkPipeline.Run(
             Garden,
@@ -36,8 +36,8 @@ public sealed class DefaultValueTests
     [InlineData("@{quarter}-@{week}", "2026q4-2026w40")]
     [InlineData("@{placement}", "herb_board")]
     [InlineData("plain", "plain")]
-    public void Fill_ins_of_a_standing_value_are_filled(string standing, string written) =>
-        Assert.Equal(written, ContentOf(Compose(standing)));
+    public void Fill_ins_of_a_default_value_are_filled(string template, string written) =>
+        Assert.Equal(written, ContentOf(Compose(template)));
 
     [Fact]
     public void The_front_page_has_a_name_of_its_own() =>
@@ -48,7 +48,7 @@ public sealed class DefaultValueTests
     {
         var link = Compose("@{season}");
         Assert.False(link.Ready);
-        Assert.Contains("“season”", link.Notices.Single(n => n.Rule == "standing-unfilled").Message, StringComparison.Ordinal);
+        Assert.Contains("“season”", link.Notices.Single(n => n.Rule == "default-unfilled").Message, StringComparison.Ordinal);
         Assert.Equal("", ContentOf(link));
     }
 

@@ -20,7 +20,7 @@ public sealed class NameCheckTests
                 "https://marrowmere.example/",
                 fields.ToDictionary(f => f.Key, f => f.Value),
                 Lanterns,
-                new PlacementChoice("The Trellis", Trellis.Standing, Channel: "Newsletter and mail")
+                new PlacementChoice("The Trellis", Trellis.Defaults, Channel: "Newsletter and mail")
             ),
             Facts
         );
@@ -67,7 +67,7 @@ public sealed class NameCheckTests
                 "https://marrowmere.example/",
                 new Dictionary<string, string>(),
                 null,
-                new PlacementChoice("The Trellis", Trellis.Standing)
+                new PlacementChoice("The Trellis", Trellis.Defaults)
             ),
             Facts
         );
@@ -84,7 +84,7 @@ public sealed class NameCheckTests
                 "https://marrowmere.example/",
                 new Dictionary<string, string> { ["Campaign"] = "all_newsletter-and-mail_spring" },
                 null,
-                new PlacementChoice("The Trellis", Trellis.Standing)
+                new PlacementChoice("The Trellis", Trellis.Defaults)
             ),
             Facts
         );

@@ -92,7 +92,7 @@ public sealed class OldLinksTests
         int clean = 0;
         foreach (string page in pages)
         {
-            foreach (var placement in Placements.Values.Where(p => p.ToolWrites is null && !p.Standing.Values.Any(FillIns.In)))
+            foreach (var placement in Placements.Values.Where(p => p.ToolWrites is null && !p.Defaults.Values.Any(FillIns.In)))
             {
                 foreach (string region in regions.Where(r => placement.Name != "Gate poster" || r.Length > 0))
                 {

@@ -132,7 +132,7 @@ public sealed class ConventionLawsTests
 
     /// <summary>A placement's fill-ins are filled and never reach a link, whatever stands around them.</summary>
     [Property(Arbitrary = [typeof(ConventionLawsTests)], MaxTest = 400, QuietOnSuccess = true)]
-    public Property No_fill_in_of_a_standing_value_reaches_a_link(Case given, bool known)
+    public Property No_fill_in_of_a_default_value_reaches_a_link(Case given, bool known)
     {
         if (
             given.Request.Placement is not { } placement
@@ -143,7 +143,7 @@ public sealed class ConventionLawsTests
             return true.ToProperty();
         }
 
-        var standing = new Dictionary<string, string>(placement.Standing)
+        var defaults = new Dictionary<string, string>(placement.Defaults)
         {
             ["utm_content"] = known ? "@{page}_@{ Placement }" : "x@{no such thing}",
         };
@@ -152,12 +152,12 @@ public sealed class ConventionLawsTests
             given.Convention,
             given.Request with
             {
-                Placement = placement with { Standing = standing },
+                Placement = placement with { Defaults = defaults },
                 Fields = fields,
             },
             GardenConvention.Facts
         );
-        bool said = link.Notices.Any(n => n.Rule == NoticeRules.StandingUnfilled.Name && n.Severity == Severity.Error);
+        bool said = link.Notices.Any(n => n.Rule == NoticeRules.DefaultUnfilled.Name && n.Severity == Severity.Error);
         return (
             said != known && !link.Fields.Any(f => f.Value.Contains("@{", StringComparison.Ordinal) && !fields.ContainsValue(f.Value))
         ).Label(link.Tagged!.Url);

@@ -244,7 +244,7 @@ public sealed class FieldKindTests
                         "https://marrowmere.example/",
                         new Dictionary<string, string>(),
                         Lanterns,
-                        new PlacementChoice(placement.Name, placement.Standing, Channel: placement.Channel)
+                        new PlacementChoice(placement.Name, placement.Defaults, Channel: placement.Channel)
                     ),
                     Facts
                 );

@@ -133,7 +133,7 @@ public sealed class AddressTests(DemoHost demo)
             {
                 name = "Harbour poster",
                 channel = "Print and codes",
-                standing = new { source = "harbour_poster", medium = "qr" },
+                defaults = new { source = "harbour_poster", medium = "qr" },
                 shortDomain = on,
             };
         Assert.Equal(

@@ -20,7 +20,7 @@ public sealed class PartnerPageTests(DemoHost demo)
             {
                 name = $"Board {Guid.NewGuid():N}",
                 channel = "Partners",
-                standing = new { source = "vale_visitor_board", medium = "referral" },
+                defaults = new { source = "vale_visitor_board", medium = "referral" },
             }
         );
         var campaign = await client.DoAsync(HttpMethod.Post, "/api/v1/campaigns", new { name = $"<b>Fair</b> {Guid.NewGuid():N}" });

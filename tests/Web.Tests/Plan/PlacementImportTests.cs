@@ -42,10 +42,10 @@ public sealed class PlacementImportTests(DemoHost demo)
         Assert.All(placements, p =>
             Assert.Equal(
                 ("Communities", "nattervine", "community"),
-                (p.Text("channel"), p!["standing"]!.Text("utm_source"), p["standing"]!.Text("utm_medium"))
+                (p.Text("channel"), p!["defaults"]!.Text("utm_source"), p["defaults"]!.Text("utm_medium"))
             )
         );
-        Assert.Equal(30, placements.Select(p => p!["standing"]!.Text("utm_content")).Distinct().Count());
+        Assert.Equal(30, placements.Select(p => p!["defaults"]!.Text("utm_content")).Distinct().Count());
         Assert.Equal(
             30,
             (await client.DoAsync(HttpMethod.Get, "/api/v1/placement-sets")).AsArray().Single(s => s.Text("name") == mark)!["placements"]!
@@ -73,14 +73,14 @@ public sealed class PlacementImportTests(DemoHost demo)
     public async Task A_channel_proposes_the_medium_and_a_publisher_the_source()
     {
         using var client = demo.Host.As("viewer");
-        var standing = (
+        var defaults = (
             await client.DoAsync(HttpMethod.Get, "/api/v1/placements/defaults?name=Board%20north&channel=Communities&publisher=Nattervine")
-        )["standing"]!;
+        )["defaults"]!;
         Assert.Equal(
             ("nattervine", "community", "board_north"),
-            (standing.Text("utm_source"), standing.Text("utm_medium"), standing.Text("utm_content"))
+            (defaults.Text("utm_source"), defaults.Text("utm_medium"), defaults.Text("utm_content"))
         );
-        var nothing = (await client.DoAsync(HttpMethod.Get, "/api/v1/placements/defaults?channel=No%20such"))["standing"]!;
+        var nothing = (await client.DoAsync(HttpMethod.Get, "/api/v1/placements/defaults?channel=No%20such"))["defaults"]!;
         Assert.Empty(nothing.AsObject());
     }
 
@@ -98,7 +98,7 @@ public sealed class PlacementImportTests(DemoHost demo)
         var placement = (await client.DoAsync(HttpMethod.Get, "/api/v1/placements")).AsArray().Single(p => p.Text("name") == $"{mark} a");
         Assert.Equal(
             ("pippinwall", "daisies", "post"),
-            (placement!["standing"]!.Text("utm_source"), placement["standing"]!.Text("utm_term"), placement.Text("useForm"))
+            (placement!["defaults"]!.Text("utm_source"), placement["defaults"]!.Text("utm_term"), placement.Text("useForm"))
         );
         Assert.Equal([6, 7], placement["useDays"]!.AsArray().Select(d => d!.GetValue<int>()));
 

@@ -17,7 +17,7 @@ public sealed class PlacementTests(DemoHost demo)
             name,
             channel = "Communities",
             publisher = "Vale Growers",
-            standing = new
+            defaults = new
             {
                 Source = "pippinwall",
                 utm_medium = "community",
@@ -42,7 +42,7 @@ public sealed class PlacementTests(DemoHost demo)
             "/api/v1/placements",
             Board(name, asks: new[] { "Term" }, toolWrites: new { Medium = "" }, useDays: new[] { 1, 2, 3, 4, 5, 6, 7 })
         );
-        Assert.Equal("pippinwall", made["standing"].Text("utm_source")); // by label or key, stored by key
+        Assert.Equal("pippinwall", made["defaults"].Text("utm_source")); // by label or key, stored by key
         Assert.Equal("[\"group\"]", made["tags"]!.ToJsonString());
         Assert.True(made["mayUseToday"]!.GetValue<bool>());
 
@@ -84,7 +84,7 @@ public sealed class PlacementTests(DemoHost demo)
     [Theory]
     [InlineData("{\"name\":\"\",\"channel\":\"Partners\"}", 400)]
     [InlineData("{\"name\":\"No channel\"}", 400)]
-    [InlineData("{\"name\":\"Strange field\",\"channel\":\"Partners\",\"standing\":{\"colour\":\"green\"}}", 400)]
+    [InlineData("{\"name\":\"Strange field\",\"channel\":\"Partners\",\"defaults\":{\"colour\":\"green\"}}", 400)]
     [InlineData("{\"name\":\"Strange ask\",\"channel\":\"Partners\",\"asks\":[\"colour\"]}", 400)]
     [InlineData("{\"name\":\"Eighth day\",\"channel\":\"Partners\",\"useDays\":[8]}", 400)]
     [InlineData("{\"name\":\"Gift\",\"channel\":\"Partners\",\"costPerClick\":-0.1}", 400)]

@@ -12,5 +12,5 @@ public sealed record StartingConvention(string Name, string Title, string Suits,
 /// <summary>A placement a new workspace begins with.</summary>
 /// <param name="Name">What people call it.</param>
 /// <param name="Channel">Its channel in the starting table.</param>
-/// <param name="Standing">Its standing values by the standard keys.</param>
-public sealed record StartingPlacement(string Name, string Channel, IReadOnlyDictionary<string, string> Standing);
+/// <param name="Defaults">Its default values by the standard keys.</param>
+public sealed record StartingPlacement(string Name, string Channel, IReadOnlyDictionary<string, string> Defaults);

@@ -65,7 +65,7 @@ public static class StartingConventions
 
     public static IReadOnlyList<StartingConvention> All { get; } = [Plain, DateFirst, ByRegionAndChannel, Sealed];
 
-    /// <summary>Placements with their standing values; sources are to be renamed to what they are called here.</summary>
+    /// <summary>Placements with their default values; sources are to be renamed to what they are called here.</summary>
     public static IReadOnlyList<StartingPlacement> Placements { get; } =
     [
         Placement("Newsletter – main button", "Newsletter and mail", "newsletter", "email", "main_button"),
@@ -94,12 +94,12 @@ public static class StartingConventions
 
     private static StartingPlacement Placement(string name, string channel, string source, string medium, string? content = null)
     {
-        var standing = new Dictionary<string, string> { [StandardKeys.Source] = source, [StandardKeys.Medium] = medium };
+        var defaults = new Dictionary<string, string> { [StandardKeys.Source] = source, [StandardKeys.Medium] = medium };
         if (content is not null)
         {
-            standing[StandardKeys.Content] = content;
+            defaults[StandardKeys.Content] = content;
         }
 
-        return new StartingPlacement(name, channel, standing);
+        return new StartingPlacement(name, channel, defaults);
     }
 }

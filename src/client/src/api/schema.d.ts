@@ -5452,8 +5452,8 @@ export interface components {
             channel: string;
             /** @description Who runs the placement, or null. */
             publisher: null | string;
-            /** @description Standing values by field key; they may hold fill-ins such as `@{page}`. */
-            standing: {
+            /** @description Default values by field key; they may hold fill-ins such as `@{page}`. */
+            defaults: {
                 [key: string]: string;
             };
             /** @description Keys of fields it wants typed for each link. */
@@ -5510,7 +5510,7 @@ export interface components {
         /** @description Default values that follow from what is known of a new placement. */
         PlacementDefaultsAnswer: {
             /** @description Values by the field's key; empty where nothing follows. */
-            standing: {
+            defaults: {
                 [key: string]: string;
             };
         };
@@ -5540,7 +5540,7 @@ export interface components {
             /** @description Who runs the placement, or null. */
             publisher: null | string;
             /** @description Its default values by field key. */
-            standing: {
+            defaults: {
                 [key: string]: string;
             };
             /** @description Days it can be used on; empty for all. */
@@ -5566,7 +5566,7 @@ export interface components {
             /** @description Who runs the placement, or null. */
             publisher?: null | string;
             /** @description Default values by field key. */
-            standing?: null | {
+            defaults?: null | {
                 [key: string]: string;
             };
             /** @description Keys of the fields that have to be typed for each link. */
@@ -6343,7 +6343,7 @@ export interface components {
             links: number;
             /**
              * Format: int32
-             * @description Of those, the ones that stand where they belong.
+             * @description Of those, the ones that are placed.
              */
             placed: number;
             /** @description The share text; empty while none is written. */

@@ -18,9 +18,9 @@ const line: Choice = { field: 'utm_source', word: 'nattervine', narrows: 'utm_me
 const placements = {
   'GET /api/v1/placements': {
     data: [
-      { standing: { utm_source: 'nattervine', utm_medium: 'social' } },
-      { standing: { utm_source: 'trellis', utm_medium: 'email' } },
-      { standing: { utm_source: 'trellis', utm_medium: 'unknown' } },
+      { defaults: { utm_source: 'nattervine', utm_medium: 'social' } },
+      { defaults: { utm_source: 'trellis', utm_medium: 'email' } },
+      { defaults: { utm_source: 'trellis', utm_medium: 'unknown' } },
     ],
   },
 };

@@ -124,9 +124,9 @@ function suggestions(document: ConventionDocument, placements: Schema['Placement
   const mediums = document.fields.find((f) => f.key === medium)?.words.map((w) => w.written) ?? [];
   if (!source || !medium) return [];
   const together = new Map<string, Set<string>>();
-  for (const { standing } of placements) {
-    const from = standing[source] ?? standing['utm_source'];
-    const by = standing[medium] ?? standing['utm_medium'];
+  for (const { defaults } of placements) {
+    const from = defaults[source] ?? defaults['utm_source'];
+    const by = defaults[medium] ?? defaults['utm_medium'];
     if (from && by && mediums.includes(by)) together.set(from, (together.get(from) ?? new Set()).add(by));
   }
   return [...together].map(([word, to]) => ({ field: source, word, narrows: medium, to: [...to] }));

@@ -27,7 +27,7 @@ export function DefaultValues({ fields, values, asks, onValue, onAsks }: Default
             <input
               className="input min-w-0 font-mono text-xs"
               aria-label={`Default ${field.label}`}
-              list={field.words.length || !field.closedList ? `standing-${field.key}` : undefined}
+              list={field.words.length || !field.closedList ? `default-${field.key}` : undefined}
               placeholder={
                 mustSay(field)
                   ? `such as ${field.example ?? ''}`
@@ -48,7 +48,7 @@ export function DefaultValues({ fields, values, asks, onValue, onAsks }: Default
               ask
             </label>
             {(field.words.length > 0 || !field.closedList) && (
-              <datalist id={`standing-${field.key}`}>
+              <datalist id={`default-${field.key}`}>
                 {field.words.map((word) => (
                   <option key={word.written} value={word.written}>
                     {word.label}

@@ -10,7 +10,7 @@ const placement = {
   name: 'Gate poster',
   channel: 'Print and codes',
   publisher: null,
-  standing: { utm_source: 'gate_poster' },
+  defaults: { utm_source: 'gate_poster' },
   asks: [],
   toolWrites: {},
   tags: ['poster'],
@@ -78,7 +78,7 @@ describe('a placement', () => {
         data: [field('utm_source', 'Source', 'source'), field('utm_medium', 'Medium', 'medium')],
       },
       'GET /api/v1/placements/defaults': ({ query }) => ({
-        standing: query?.channel === 'Partners' ? { utm_source: 'board', utm_medium: 'partner' } : { utm_medium: 'qr' },
+        defaults: query?.channel === 'Partners' ? { utm_source: 'board', utm_medium: 'partner' } : { utm_medium: 'qr' },
       }),
       'POST /api/v1/placements': { data: placement },
     });
@@ -91,7 +91,7 @@ describe('a placement', () => {
     fireEvent.change(screen.getByLabelText('Default Source'), { target: { value: 'vale board' } });
     fireEvent.click(screen.getByRole('button', { name: 'Add placement' }));
     await waitFor(() => expect(onSaved).toHaveBeenCalled());
-    expect(sent.at(-1)).toMatchObject({ body: { standing: { utm_source: 'vale board', utm_medium: 'partner' } } });
+    expect(sent.at(-1)).toMatchObject({ body: { defaults: { utm_source: 'vale board', utm_medium: 'partner' } } });
   });
 
   it('is not asked for a domain where there is but one', async () => {

@@ -25,7 +25,7 @@ const blank: Written = {
   name: '',
   channel: '',
   publisher: null,
-  standing: {},
+  defaults: {},
   asks: [],
   toolWrites: {},
   tags: [],
@@ -42,7 +42,7 @@ const writtenOf = (p: PlacementAnswer): Written => ({
   name: p.name,
   channel: p.channel,
   publisher: p.publisher,
-  standing: p.standing,
+  defaults: p.defaults,
   asks: p.asks,
   toolWrites: p.toolWrites,
   tags: p.tags,
@@ -83,7 +83,7 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
     placeholderData: keepPreviousData,
   });
   // What was typed goes before what follows, an emptied field too.
-  const standing = { ...(placement ? {} : proposed.data), ...written.standing };
+  const defaults = { ...(placement ? {} : proposed.data), ...written.defaults };
   const asks = written.asks ?? [];
   const days = written.useDays ?? [];
 
@@ -94,7 +94,7 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
         e.preventDefault();
         save.mutate({
           ...written,
-          standing,
+          defaults,
           tags: tags
             .split(',')
             .map((t) => t.trim())
@@ -151,9 +151,9 @@ export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) 
       </div>
       <DefaultValues
         fields={fields.data ?? []}
-        values={standing}
+        values={defaults}
         asks={asks}
-        onValue={(key, value) => set({ standing: { ...written.standing, [key]: value } })}
+        onValue={(key, value) => set({ defaults: { ...written.defaults, [key]: value } })}
         onAsks={(next) => set({ asks: next })}
       />
       <fieldset>

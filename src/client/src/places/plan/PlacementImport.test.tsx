@@ -4,7 +4,7 @@ import { choose, show } from '../../test/show';
 import { PlacementImport } from './PlacementImport';
 import { isTagged } from './useTaggedChannels';
 
-const row = { channel: 'Communities', publisher: null, standing: {}, useDays: [], useForm: null, problem: null };
+const row = { channel: 'Communities', publisher: null, defaults: {}, useDays: [], useForm: null, problem: null };
 const rows = [
   { ...row, number: 1, name: 'Lakeside walkers', state: 'new' },
   { ...row, number: 2, name: 'City gardeners', state: 'exists' },

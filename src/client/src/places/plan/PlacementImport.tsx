@@ -136,8 +136,8 @@ export function PlacementImport({ channels, onClose, onDone }: PlacementImportPr
                       ? 'exists already and stays as it is'
                       : [
                           order
-                            .filter((key) => row.standing[key])
-                            .map((key) => row.standing[key])
+                            .filter((key) => row.defaults[key])
+                            .map((key) => row.defaults[key])
                             .join(' · '),
                           row.useDays.length > 0 && daysOf(row.useDays),
                           row.useForm,

@@ -16,7 +16,7 @@ import { Ending } from './PlacementEnding';
 import { placementSetDelete } from './queries';
 import { PlacementSets, SetBar } from './PlacementSets';
 
-/** Placements with their standing values, and the sets they are picked by. */
+/** Placements with their default values, and the sets they are picked by. */
 export function PlacementList({ parts }: { parts: ReactNode }) {
   const person = usePerson();
   const [search, setSearch] = useSearchParams();
@@ -40,7 +40,7 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const shown = all.filter((p) => {
     if (p.retired !== retired || (chosenSet && !chosenSet.placements.includes(p.id))) return false;
-    const hay = [p.name, p.channel, p.publisher, p.useForm, ...p.tags, ...Object.values(p.standing)]
+    const hay = [p.name, p.channel, p.publisher, p.useForm, ...p.tags, ...Object.values(p.defaults)]
       .join(' ')
       .toLowerCase();
     return words.every((w) => hay.includes(w));
@@ -165,8 +165,8 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
                     <td className="truncate px-3">{p.channel}</td>
                     <td className="truncate px-3 font-mono text-xs">
                       {order
-                        .filter((key) => p.standing[key])
-                        .map((key) => p.standing[key])
+                        .filter((key) => p.defaults[key])
+                        .map((key) => p.defaults[key])
                         .join(' · ')}
                       {p.asks.length > 0 && <span className="font-sans text-quiet"> · asks</span>}
                     </td>
@@ -225,7 +225,7 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
               </>
             ) : (
               <p>
-                {Object.entries(placement.standing)
+                {Object.entries(placement.defaults)
                   .map(([key, value]) => `${key}=${value}`)
                   .join(' · ')}
               </p>

@@ -39,7 +39,7 @@ export const placementDefaultsQuery = (asked: string) =>
         await api.GET('/api/v1/placements/defaults', {
           params: { query: JSON.parse(asked) as { name?: string; channel?: string; publisher?: string } },
         }),
-      ).standing,
+      ).defaults,
   });
 
 const campaigns = ['campaigns'];

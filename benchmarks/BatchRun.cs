@@ -206,7 +206,7 @@ public static class BatchRun
         return waits;
     }
 
-    private static async Task UpAsync(HttpClient client)
+    internal static async Task UpAsync(HttpClient client)
     {
         while (true)
         {

@@ -30,6 +30,19 @@ switch (args)
     case ["batch", var connection, var root]:
         Report.Print(await BatchRun.MeasureAsync(connection, root));
         return 0;
+    case ["arrivals", var connection, var root, var visits]:
+        foreach (
+            var line in await ArrivalsRun.MeasureAsync(
+                connection,
+                root,
+                int.Parse(visits, System.Globalization.CultureInfo.InvariantCulture)
+            )
+        )
+        {
+            Report.Print(line);
+        }
+
+        return 0;
     default:
         await Console.Error.WriteLineAsync("Run ./bench.");
         return 2;

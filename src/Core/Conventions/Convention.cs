@@ -1,5 +1,4 @@
 using System.Collections.Frozen;
-using F23.StringSimilarity;
 using PreciseBeacon.Core.Channels;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Notices;
@@ -9,10 +8,9 @@ namespace PreciseBeacon.Core.Conventions;
 /// <summary>The published rule set that every link of a workspace is built and judged by.</summary>
 public sealed class Convention
 {
-    private static readonly Damerau Distance = new();
-
     private readonly FrozenDictionary<string, Field> _byName;
     private readonly FrozenDictionary<string, int> _places;
+    private readonly string[] _keys;
     private readonly int[] _byMeaning = new int[Enum.GetValues<FieldMeaning>().Length];
 
     /// <param name="version">The version's number, counting from 1.</param>
@@ -61,6 +59,7 @@ public sealed class Convention
 
         Version = version;
         Fields = [.. fields.Select(f => f with { Rules = f.Rules with { Live = settings.Live } })];
+        _keys = [.. Fields.Select(f => f.Key)];
         Settings = settings;
         Tags = [.. Fields.Select(f => f.ToTag(""))];
         _byName = Fields
@@ -117,14 +116,7 @@ public sealed class Convention
     /// The field a key was probably meant to be: the same letters with another separator, or one slip away
     /// (<c>utm_soruce</c>, <c>utm-source</c>); null when none is near.
     /// </summary>
-    public Field? NearestTo(string key)
-    {
-        string letters = Letters(key);
-        return letters.Length < 4
-            ? null
-            : Fields.FirstOrDefault(f => Letters(f.Key) == letters)
-                ?? Fields.FirstOrDefault(f => f.Key.Length >= 7 && Distance.Distance(f.Key, key.ToLowerInvariant()) <= 1);
-    }
+    public Field? NearestTo(string key) => NearKey.Of(key, _keys) is { } near ? Fields.First(f => f.Key == near) : null;
 
     /// <summary>The field whose key, or near misspelling of it, this is. A field's label is no key; null when there is none.</summary>
     public Field? KeyMeant(string key) =>
@@ -142,8 +134,6 @@ public sealed class Convention
 
         return -1;
     }
-
-    private static string Letters(string key) => string.Concat(key.Where(char.IsLetterOrDigit)).ToLowerInvariant();
 }
 
 /// <summary>Which words of one field go with a word of another, so that choosing one narrows the other.</summary>

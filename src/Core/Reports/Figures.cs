@@ -12,7 +12,13 @@ public sealed record Figures
 
     public long PageViews { get; init; }
 
+    /// <summary>Events pages named.</summary>
+    public long Events { get; init; }
+
     public long Bounces { get; init; }
+
+    /// <summary>Visits that were not bounces.</summary>
+    public long Stayed => Visits - Bounces;
 
     public long Seconds { get; init; }
 
@@ -39,6 +45,10 @@ public sealed record Figures
 
     public decimal? ConversionRate => Ratio(ConvertingVisits, Visits);
 
+    public decimal? RevenuePerVisit => Ratio(Revenue, Visits);
+
+    public decimal? AverageOrder => Ratio(Revenue, Conversions);
+
     public decimal? RevenuePerVisitor => Ratio(Revenue, Visitors);
 
     public decimal? PagesPerVisit => Ratio(PageViews, Visits);
@@ -50,6 +60,26 @@ public sealed record Figures
     public decimal? Return => Cost is { } cost ? Ratio(Revenue - cost, cost) : null;
 
     public decimal? CostPerConversion => Cost is { } cost ? Ratio(cost, Conversions) : null;
+
+    /// <summary>
+    /// The figures of two rows together. Visitors are left at none: whoever is in both rows would count twice.
+    /// </summary>
+    public Figures With(Figures other) =>
+        new()
+        {
+            Visits = Visits + other.Visits,
+            PageViews = PageViews + other.PageViews,
+            Events = Events + other.Events,
+            Bounces = Bounces + other.Bounces,
+            Seconds = Seconds + other.Seconds,
+            VisitsWithId = VisitsWithId + other.VisitsWithId,
+            ConvertingVisits = ConvertingVisits + other.ConvertingVisits,
+            Conversions = Conversions + other.Conversions,
+            VerifiedConversions = VerifiedConversions + other.VerifiedConversions,
+            Clicks = Clicks + other.Clicks,
+            Revenue = Revenue + other.Revenue,
+            Cost = Cost is null && other.Cost is null ? null : (Cost ?? 0) + (other.Cost ?? 0),
+        };
 
     /// <summary>Cost of a placement that is paid by the click.</summary>
     /// <param name="costPerClick">Money per click.</param>

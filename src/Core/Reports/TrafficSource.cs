@@ -1,17 +1,25 @@
 using PreciseBeacon.Core.Channels;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Traffic;
 
 namespace PreciseBeacon.Core.Reports;
 
-/// <summary>One distinct raw way in which visits arrived, read when a report is made, so that the past follows the convention.</summary>
+/// <summary>One distinct raw way in which visits arrived. It is read when a report is made, so that the past follows the convention.</summary>
 /// <param name="Id">Its id.</param>
-/// <param name="Tags">The raw tag values.</param>
+/// <param name="Tags">The raw tags.</param>
 /// <param name="ReferrerHost">Host of the outside referrer; empty when there was none.</param>
-/// <param name="LandingPage">Host and path of the first page.</param>
-/// <param name="Device">The kind of device.</param>
 /// <param name="Printed">It came through a printed code.</param>
-public sealed record TrafficSource(Guid Id, ArrivalTags Tags, string ReferrerHost, string LandingPage, string Device, bool Printed = false)
+/// <param name="SiteId">The site the visit was on.</param>
+/// <param name="LinkId">The link it came by; null where none is known.</param>
+public sealed record TrafficSource(
+    int Id,
+    RawTags Tags,
+    string ReferrerHost,
+    bool Printed = false,
+    Guid SiteId = default,
+    Guid? LinkId = null
+)
 {
     /// <summary>What a visit without tags and without a referrer is called (the trade's word).</summary>
     public const string Direct = "direct";
@@ -20,46 +28,130 @@ public sealed record TrafficSource(Guid Id, ArrivalTags Tags, string ReferrerHos
     public const string Referral = "referral";
 
     /// <summary>The row a visit belongs to; null where it has no such value.</summary>
-    public string? KeyOf(Dimension dimension, Convention convention) =>
-        dimension switch
+    public string? KeyOf(RowKind kind, Convention convention) =>
+        new ReadSource(this, convention, PlanOfVisits.Empty).KeyOf(new RowField(kind));
+}
+
+/// <summary>A traffic source read through the convention and the plan of today.</summary>
+public sealed class ReadSource
+{
+    private readonly Convention _convention;
+    private readonly PlanOfVisits _plan;
+    private readonly Dictionary<string, string> _values;
+    private readonly Lazy<Channel?> _channel;
+
+    public ReadSource(TrafficSource source, Convention convention, PlanOfVisits plan)
+    {
+        Source = source;
+        _convention = convention;
+        _plan = plan;
+        _values = source.Tags.Read(convention.Tags);
+        foreach (var meaning in Enum.GetValues<FieldMeaning>())
         {
-            Dimension.Channel => ChannelOf(convention)?.Name ?? ChannelTable.Unsorted,
-            Dimension.Group => ChannelOf(convention) is { } channel ? channel.Group : ChannelTable.Unsorted,
-            Dimension.Campaign => Written(Tags.Campaign, FieldMeaning.Campaign, convention),
-            Dimension.Source => Written(Tags.Source, FieldMeaning.Source, convention)
-                ?? (
-                    Tags.Any ? null
-                    : ReferrerHost.Length > 0 ? ReferrerHost
-                    : Direct
-                ),
-            Dimension.Medium => Written(Tags.Medium, FieldMeaning.Medium, convention)
-                ?? (Tags.Any || ReferrerHost.Length == 0 ? null : Referral),
-            Dimension.Content => Written(Tags.Content, FieldMeaning.Content, convention),
-            Dimension.Term => Written(Tags.Term, FieldMeaning.Term, convention),
-            Dimension.Id => Written(Tags.TagId, FieldMeaning.Id, convention),
-            Dimension.Referrer => ReferrerHost.Length == 0 ? null : ReferrerHost,
-            Dimension.Page => LandingPage,
-            _ => Device,
+            // A field that was given another key still says what it said under its usual one.
+            if (
+                meaning != FieldMeaning.ByKey
+                && convention.KeyOf(meaning) is { } key
+                && !_values.ContainsKey(key)
+                && convention.Find(StandardKeys.Of(meaning))?.Key == key
+                && source.Tags.ValueOf(new Tag(StandardKeys.Of(meaning), "")) is { } value
+            )
+            {
+                _values[key] = value;
+            }
+        }
+
+        foreach (var field in convention.Fields)
+        {
+            // An alias counts as its word; anything else is shown as it came.
+            if (
+                field.Words is { } words
+                && _values.TryGetValue(field.Key, out string? raw)
+                && words.Match(raw) is { Kind: not WordMatchKind.Unknown, Word: { } word }
+            )
+            {
+                _values[field.Key] = word.Written;
+            }
+        }
+
+        _channel = new Lazy<Channel?>(FindChannel);
+    }
+
+    public TrafficSource Source { get; }
+
+    /// <summary>The row a visit belongs to; null where it has no such value, and for what is not of the source.</summary>
+    public string? KeyOf(RowField field) =>
+        field.Kind switch
+        {
+            RowKind.Channel => _channel.Value?.Name ?? ChannelTable.Unsorted,
+            RowKind.Group => _channel.Value is { } channel ? channel.Group : ChannelTable.Unsorted,
+            RowKind.Campaign => Campaign?.Value ?? ValueOf(FieldMeaning.Campaign),
+            RowKind.Attribute => Campaign
+                ?.Attributes.FirstOrDefault(a => a.Key.Equals(field.Name, StringComparison.OrdinalIgnoreCase))
+                .Value,
+            RowKind.Placement => Placement?.Name,
+            RowKind.Set => Placement?.Set,
+            RowKind.Publisher => Placement?.Publisher,
+            RowKind.Link => Source.LinkId?.ToString(),
+            RowKind.Source => SourceName,
+            RowKind.Medium => MediumName,
+            RowKind.SourceMedium => SourceName is null && MediumName is null ? null : $"{SourceName ?? "–"} / {MediumName ?? "–"}",
+            RowKind.Content => ValueOf(FieldMeaning.Content),
+            RowKind.Term => ValueOf(FieldMeaning.Term),
+            RowKind.Id => ValueOf(FieldMeaning.Id),
+            RowKind.Field => _convention.Find(field.Name) is { } known ? _values.GetValueOrDefault(known.Key) : null,
+            RowKind.Part => PartOf(field.Name),
+            RowKind.Referrer => Source.ReferrerHost.Length == 0 ? null : Source.ReferrerHost,
+            RowKind.Site => Source.SiteId.ToString(),
+            _ => null,
         };
 
-    private Channel? ChannelOf(Convention convention) =>
-        convention.Channels.ClaimOf(
-            new ChannelFacts(
-                Written(Tags.Source, FieldMeaning.Source, convention) ?? "",
-                Written(Tags.Medium, FieldMeaning.Medium, convention) ?? "",
-                Written(Tags.Campaign, FieldMeaning.Campaign, convention) ?? "",
-                ReferrerHost,
-                ReferrerKinds.Of(ReferrerHost, convention.ReferrerKinds),
-                Tags.Any,
-                Printed
-            )
+    private CampaignOfVisit? Campaign => _plan.CampaignOf(Source.LinkId, ValueOf(FieldMeaning.Campaign));
+
+    private PlacementOfVisit? Placement => _plan.PlacementOf(Source.LinkId, _values);
+
+    private string? SourceName =>
+        ValueOf(FieldMeaning.Source)
+        ?? (
+            Source.Tags.Any ? null
+            : Source.ReferrerHost.Length > 0 ? Source.ReferrerHost
+            : TrafficSource.Direct
         );
 
-    /// <summary>An alias counts as its word; anything else is shown as it came.</summary>
-    private static string? Written(string? raw, FieldMeaning meaning, Convention convention) =>
-        raw is not null
-        && convention.IndexOf(meaning) is var at and >= 0
-        && convention.Fields[at].Words?.Match(raw) is { Kind: not WordMatchKind.Unknown, Word: { } word }
-            ? word.Written
-            : raw;
+    private string? MediumName =>
+        ValueOf(FieldMeaning.Medium) ?? (Source.Tags.Any || Source.ReferrerHost.Length == 0 ? null : TrafficSource.Referral);
+
+    private string? ValueOf(FieldMeaning meaning) =>
+        _convention.KeyOf(meaning) is { } key ? _values.GetValueOrDefault(key) : Source.Tags.ValueOf(new Tag(StandardKeys.Of(meaning), ""));
+
+    /// <summary>A part of a composed field's value: the pattern's separator can't occur inside parts, so the name comes apart again.</summary>
+    private string? PartOf(string name)
+    {
+        int dot = name.LastIndexOf('.');
+        if (
+            dot < 1
+            || !int.TryParse(name.AsSpan(dot + 1), out int number)
+            || _convention.Find(name[..dot]) is not { Pattern: { } pattern } field
+            || !_values.TryGetValue(field.Key, out string? value)
+        )
+        {
+            return null;
+        }
+
+        string[] parts = value.Split(pattern.Separator);
+        return parts.Length == pattern.Parts.Count && number >= 1 && number <= parts.Length ? parts[number - 1] : null;
+    }
+
+    private Channel? FindChannel() =>
+        _convention.Channels.ClaimOf(
+            new ChannelFacts(
+                ValueOf(FieldMeaning.Source) ?? "",
+                ValueOf(FieldMeaning.Medium) ?? "",
+                ValueOf(FieldMeaning.Campaign) ?? "",
+                Source.ReferrerHost,
+                ReferrerKinds.Of(Source.ReferrerHost, _convention.ReferrerKinds),
+                Source.Tags.Any,
+                Source.Printed
+            )
+        );
 }

@@ -38,6 +38,18 @@ public sealed record RawPageEvent
 
     public string UserAgent { get; init; } = "";
 
+    /// <summary>ISO 3166-1 alpha-2 in capitals, worked out before the address is forgotten; empty where it is not known.</summary>
+    public string Country { get; init; } = "";
+
+    /// <summary>The largest part of the country; empty where no file says so.</summary>
+    public string Region { get; init; } = "";
+
+    /// <summary>The town; empty where no file says so.</summary>
+    public string City { get; init; } = "";
+
+    /// <summary>The language the browser's user prefers; see <see cref="BrowserLanguage"/>.</summary>
+    public string Language { get; init; } = "";
+
     /// <summary>Name of the event or kind of the conversion; empty for page views.</summary>
     public string Name { get; init; } = "";
 

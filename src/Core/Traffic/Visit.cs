@@ -20,7 +20,7 @@ public sealed record Visit
     /// <summary>Time of its last event.</summary>
     public required DateTimeOffset EndedAt { get; init; }
 
-    public required ArrivalTags Tags { get; init; }
+    public required RawTags Tags { get; init; }
 
     /// <summary>Host of the outside referrer, lower case; empty when there was none.</summary>
     public required string ReferrerHost { get; init; }
@@ -28,7 +28,19 @@ public sealed record Visit
     /// <summary>Host and path of the first page.</summary>
     public required string LandingPage { get; init; }
 
-    public required string Device { get; init; }
+    /// <summary>The pages seen, in order.</summary>
+    public IReadOnlyList<PageView> Views { get; init; } = [];
+
+    /// <summary>The page seen last, host and path; the first one where no page was seen after it.</summary>
+    public string LastPage => Views.Count == 0 ? LandingPage : Views[^1].Page;
+
+    public required VisitDevice Device { get; init; }
+
+    /// <summary>Where its visitor was when it began.</summary>
+    public required Whereabouts Place { get; init; }
+
+    /// <summary>The hour it began in, 0 to 23, in the workspace's zone.</summary>
+    public required int Hour { get; init; }
 
     public required bool HasId { get; init; }
 
@@ -41,7 +53,13 @@ public sealed record Visit
     /// <summary>It came through a printed code.</summary>
     public bool Printed { get; init; }
 
-    public int PageViews { get; init; }
+    /// <summary>The hit on a short link that led to it; null where none did.</summary>
+    public Guid? HitId { get; init; }
+
+    /// <summary>The link it came by; null where none is known.</summary>
+    public Guid? LinkId { get; init; }
+
+    public int PageViews => Views.Count;
 
     public int Events { get; init; }
 
@@ -56,3 +74,13 @@ public sealed record Visit
 
     public int Seconds => (int)(EndedAt - StartedAt).TotalSeconds;
 }
+
+/// <summary>One page seen during a visit.</summary>
+/// <param name="At">When, UTC.</param>
+/// <param name="Page">Host and path.</param>
+public readonly record struct PageView(DateTimeOffset At, string Page);
+
+/// <summary>What a visit's browser said about itself.</summary>
+/// <param name="Kind">See <see cref="Device"/>.</param>
+/// <param name="Language">The language its user prefers, as a BCP 47 primary subtag in lower case; empty where none was said.</param>
+public readonly record struct VisitDevice(string Kind, string Language);

@@ -1,17 +1,15 @@
-using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 
 namespace PreciseBeacon.Core.Traffic;
 
 /// <summary>What a workspace's visits are worked out with.</summary>
 /// <param name="OwnHosts">All hosts of the workspace's sites, as in <see cref="Destination.HostAndPort"/>.</param>
-/// <param name="Tags">The tags to read, of the convention.</param>
+/// <param name="Tags">The tags of the convention, by which the link behind a visit is found.</param>
 /// <param name="Zone">The workspace's time zone.</param>
 public sealed record VisitRules(IReadOnlySet<string> OwnHosts, IReadOnlyList<Tag> Tags, TimeZoneInfo Zone)
 {
-    /// <summary>Keys of the fields that mean something to the reports; usually the standard ones.</summary>
-    public IReadOnlyDictionary<FieldMeaning, string> Keys { get; init; } =
-        Enum.GetValues<FieldMeaning>().Where(m => m != FieldMeaning.ByKey).ToDictionary(m => m, StandardKeys.Of);
+    /// <summary>Which parameters are kept raw; of every version of the convention where those are known.</summary>
+    public TagVocabulary Vocabulary { get; init; } = TagVocabulary.Of(Tags);
 
     /// <summary>The parameter the code of sealed links stands in; null where none are sealed.</summary>
     public string? SealedKey { get; init; }
@@ -28,6 +26,9 @@ public sealed record VisitRules(IReadOnlySet<string> OwnHosts, IReadOnlyList<Tag
 
     /// <summary>A visit ends after this long without an event (common practice).</summary>
     public static readonly TimeSpan Gap = TimeSpan.FromMinutes(30);
+
+    /// <summary>The hour of a moment in the workspace's zone, 0 to 23.</summary>
+    public int HourOf(DateTimeOffset at) => TimeZoneInfo.ConvertTime(at, Zone).Hour;
 
     /// <summary>The day of a moment in the workspace's zone.</summary>
     public DateOnly DayOf(DateTimeOffset at) => DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(at, Zone).DateTime);

@@ -2,7 +2,7 @@ namespace PreciseBeacon.Core.Traffic;
 
 /// <summary>
 /// Gathers one visitor's page events into visits. A gap over 30 minutes ends a visit; so does an arrival with other
-/// tags or from another outside referrer. A referrer of one's own site never begins one by itself.
+/// tags or from another outside referrer, and each site has visits of its own. A referrer of one's own site never begins one by itself.
 /// </summary>
 public static class VisitSplitter
 {
@@ -14,7 +14,7 @@ public static class VisitSplitter
     public static IReadOnlyList<Visit> Sort(IEnumerable<RawPageEvent> events, VisitRules rules, Func<RawPageEvent, bool> counts)
     {
         var visits = new List<Visit>();
-        Visit? current = null;
+        var open = new Dictionary<Guid, int>();
         foreach (var item in events)
         {
             if (Crawlers.IsCrawler(item.UserAgent))
@@ -22,23 +22,19 @@ public static class VisitSplitter
                 continue;
             }
 
+            // A visit belongs to one site: going on to another one begins a visit there, and coming back goes on with the first.
             var arrival = item.Kind == PageEventKind.View ? Arrival.Read(item, rules) : null;
-            if (current is null || item.At - current.EndedAt > VisitRules.Gap || IsNewArrival(current, arrival))
+            if (
+                !open.TryGetValue(item.SiteId, out int current)
+                || item.At - visits[current].EndedAt > VisitRules.Gap
+                || IsNewArrival(visits[current], arrival)
+            )
             {
-                if (current is not null)
-                {
-                    visits.Add(current);
-                }
-
-                current = Begin(item, arrival ?? Arrival.Read(item, rules) with { FromOwnSite = true }, visits, rules);
+                open[item.SiteId] = current = visits.Count;
+                visits.Add(Begin(item, arrival ?? Arrival.Read(item, rules) with { FromOwnSite = true }, visits, rules));
             }
 
-            current = Add(current, item, arrival, counts);
-        }
-
-        if (current is not null)
-        {
-            visits.Add(current);
+            visits[current] = Add(visits[current], item, arrival, counts);
         }
 
         return visits;
@@ -60,7 +56,7 @@ public static class VisitSplitter
         var day = rules.DayOf(first.At);
 
         // Going on inside one's own site after a pause: the source is that of the last visit still going on that day (rule 6).
-        var source = arrival.FromOwnSite ? earlier.LastOrDefault(v => rules.DayOf(v.EndedAt) == day) : null;
+        var source = arrival.FromOwnSite ? LatestOf(earlier, day, rules) : null;
         return new Visit
         {
             Id = first.Id,
@@ -70,30 +66,35 @@ public static class VisitSplitter
             Day = day,
             StartedAt = first.At,
             EndedAt = first.At,
-            Tags = source?.Tags ?? (arrival.FromOwnSite ? ArrivalTags.None : arrival.Tags),
+            Tags = source?.Tags ?? (arrival.FromOwnSite ? RawTags.None : arrival.Tags),
             ReferrerHost = source?.ReferrerHost ?? arrival.ReferrerHost,
             LandingPage = arrival.Page,
-            Device = Traffic.Device.Of(first.UserAgent),
+            Device = new VisitDevice(Traffic.Device.Of(first.UserAgent), first.Language),
+            Place = new Whereabouts(first.Country, first.Region, first.City),
+            Hour = rules.HourOf(first.At),
             HasId = first.HasId,
             DayVisitor = first.DayVisitor ?? first.Visitor,
             SourceVisit = source?.SourceVisit ?? first.Id,
         };
     }
 
+    private static Visit? LatestOf(List<Visit> visits, DateOnly day, VisitRules rules) =>
+        visits.Where(v => rules.DayOf(v.EndedAt) == day).MaxBy(v => v.EndedAt);
+
     private static Visit Add(Visit visit, RawPageEvent item, Arrival? arrival, Func<RawPageEvent, bool> counts) =>
         visit with
         {
             EndedAt = item.At,
-            PageViews = visit.PageViews + (item.Kind == PageEventKind.View ? 1 : 0),
+            Views = arrival is null ? visit.Views : With(visit.Views, new PageView(item.At, arrival.Page)),
             Events = visit.Events + (item.Kind == PageEventKind.Event ? 1 : 0),
             TaggedInside = visit.TaggedInside || (arrival is { FromOwnSite: true, Tags.Any: true }),
             Conversions = item.Kind == PageEventKind.Conversion && counts(item) ? With(visit.Conversions, item) : visit.Conversions,
         };
 
-    // One list grows along with the visit: a visit with very many conversions takes no longer for each.
-    private static List<RawPageEvent> With(IReadOnlyList<RawPageEvent> conversions, RawPageEvent item)
+    // One list grows along with the visit: a visit with very many pages or conversions takes no longer for each.
+    private static List<T> With<T>(IReadOnlyList<T> some, T item)
     {
-        var list = conversions as List<RawPageEvent> ?? [];
+        var list = some as List<T> ?? [];
         list.Add(item);
         return list;
     }

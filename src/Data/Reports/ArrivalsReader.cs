@@ -1,104 +1,162 @@
 using Npgsql;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Reports;
-using PreciseBeacon.Core.Traffic;
 
 namespace PreciseBeacon.Data.Reports;
 
 /// <summary>
-/// Reads arrivals from the summaries. The ways visits arrived are read through the convention here, over the distinct
-/// ones only; the sums are the database's.
+/// Reads arrivals. The ways visits arrived are read through the convention here, over the distinct ones only; the sums are the database's,
+/// from the summaries where rows are made by sources and days alone, else from the visits.
 /// </summary>
-public sealed class ArrivalsReader(NpgsqlDataSource database)
+public sealed class ArrivalsReader(NpgsqlDataSource database, TrafficSourceCache sources, PlanOfVisitsReader plans)
 {
     /// <summary>Reads one breakdown.</summary>
     public async Task<Arrivals> ReadAsync(ArrivalsRequest request, Convention convention, CancellationToken cancel)
     {
+        var plan = await plans.ReadAsync(request.WorkspaceId, cancel);
+        var maps = await new RowMapReader(database, sources).ReadAsync(request, convention, plan, cancel);
+        var sql = new ArrivalsSql(request, maps);
+        var rows = new Dictionary<GroupKey, Figures>();
+        var total = Figures.Zero;
+        var elsewhere = new SortedDictionary<string, decimal>(StringComparer.Ordinal);
+        var days = new List<ArrivalsDay>();
+        long lost = 0;
+
         await using var connection = await database.OpenConnectionAsync(cancel);
-        var groups = new Dictionary<GroupKey, int>();
-        var ids = new List<Guid>();
-        var groupOf = new List<int>();
-        foreach (var way in await WaysAsync(connection, request, cancel))
+        await using var batch = new NpgsqlBatch(connection);
+        foreach (
+            string text in request.WithVisitors
+                ? new[] { sql.Visits, sql.Visitors, sql.Conversions, sql.Series }
+                : [sql.Visits, sql.Conversions, sql.Series]
+        )
         {
-            if (request.Where.All(w => way.KeyOf(w.Dimension, convention) == w.Value))
+            var command = new NpgsqlBatchCommand(text);
+            sql.AddParameters(command);
+            batch.BatchCommands.Add(command);
+        }
+
+        batch.BatchCommands.Add(
+            new NpgsqlBatchCommand(
+                "select coalesce(sum(lost), 0)::bigint from event_loss where workspace_id = $1 and day between $2 and $3"
+            )
             {
-                var key = new GroupKey([.. request.Rows.Select(r => way.KeyOf(r, convention))]);
-                ids.Add(way.Id);
-                groupOf.Add(groups.TryAdd(key, groups.Count) ? groups.Count - 1 : groups[key]);
+                Parameters =
+                {
+                    new() { Value = request.WorkspaceId },
+                    new() { Value = request.From },
+                    new() { Value = request.To },
+                },
+            }
+        );
+
+        await using var reader = await batch.ExecuteReaderAsync(cancel);
+        await EachAsync(
+            (f, at) =>
+                f with
+                {
+                    Visits = reader.GetInt64(at),
+                    PageViews = reader.GetInt64(at + 1),
+                    Events = reader.GetInt64(at + 2),
+                    Seconds = reader.GetInt64(at + 3),
+                    Bounces = reader.GetInt64(at + 4),
+                    ConvertingVisits = reader.GetInt64(at + 5),
+                    VisitsWithId = reader.GetInt64(at + 6),
+                }
+        );
+        await reader.NextResultAsync(cancel);
+        if (request.WithVisitors)
+        {
+            await EachAsync((f, at) => f with { Visitors = reader.GetInt64(at) });
+            await reader.NextResultAsync(cancel);
+        }
+
+        await EachAsync(
+            (f, at) =>
+            {
+                string currency = reader.GetString(at);
+                bool own = currency.Length == 0 || currency == request.Currency;
+                if (!own && IsTotal())
+                {
+                    elsewhere[currency] = reader.GetDecimal(at + 2);
+                }
+
+                return f with
+                {
+                    Conversions = f.Conversions + reader.GetInt64(at + 1),
+                    VerifiedConversions = f.VerifiedConversions + reader.GetInt64(at + 3),
+                    Revenue = f.Revenue + (own ? reader.GetDecimal(at + 2) : 0),
+                };
+            }
+        );
+        await reader.NextResultAsync(cancel);
+        while (await reader.ReadAsync(cancel))
+        {
+            days.Add(new ArrivalsDay(reader.GetFieldValue<DateOnly>(0), reader.GetInt64(1), reader.GetInt64(2)));
+        }
+
+        await reader.NextResultAsync(cancel);
+        while (await reader.ReadAsync(cancel))
+        {
+            lost = reader.GetInt64(0);
+        }
+
+        return new Arrivals(
+            request.Rows.Count == 0
+                ? []
+                : [.. rows.Where(r => r.Value.Visits > 0).Select(r => new ReportRow(sql.NamesOf(r.Key.Groups), r.Value))],
+            total,
+            days,
+            elsewhere,
+            lost,
+            plan
+        );
+
+        // A row's groups come first; where there is a breakdown the total has none.
+        async Task EachAsync(Func<Figures, int, Figures> take)
+        {
+            while (await reader.ReadAsync(cancel))
+            {
+                if (IsTotal())
+                {
+                    total = take(total, maps.Count);
+                    continue;
+                }
+
+                int[] groups = new int[maps.Count];
+                for (int i = 0; i < groups.Length; i++)
+                {
+                    groups[i] = reader.GetInt32(i);
+                }
+
+                var key = new GroupKey(groups);
+                rows[key] = take(rows.GetValueOrDefault(key, Figures.Zero), maps.Count);
             }
         }
 
-        var figures = Enumerable.Repeat(Figures.Zero, groups.Count + 1).ToArray();
-        await ForEachAsync(
-            connection,
-            request,
-            ids,
-            groupOf,
-            VisitsSql,
-            (row, reader) =>
-                figures[row] = figures[row] with
-                {
-                    Visits = reader.GetInt64(1),
-                    PageViews = reader.GetInt64(2),
-                    Seconds = reader.GetInt64(3),
-                    Bounces = reader.GetInt64(4),
-                    ConvertingVisits = reader.GetInt64(5),
-                    VisitsWithId = reader.GetInt64(6),
-                },
-            cancel
-        );
-        await ForEachAsync(
-            connection,
-            request,
-            ids,
-            groupOf,
-            VisitorsSql,
-            (row, reader) => figures[row] = figures[row] with { Visitors = reader.GetInt64(1) },
-            cancel
-        );
+        bool IsTotal() => maps.Count == 0 || reader.IsDBNull(0);
+    }
 
-        var elsewhere = new SortedDictionary<string, decimal>(StringComparer.Ordinal);
-        await ForEachAsync(
-            connection,
-            request,
-            ids,
-            groupOf,
-            ConversionsSql,
-            (row, reader) =>
-            {
-                string currency = reader.GetString(1);
-                bool own = currency.Length == 0 || currency == request.Currency;
-                figures[row] = figures[row] with
-                {
-                    Conversions = figures[row].Conversions + reader.GetInt64(2),
-                    VerifiedConversions = figures[row].VerifiedConversions + reader.GetInt64(4),
-                    Revenue = figures[row].Revenue + (own ? reader.GetDecimal(3) : 0),
-                };
-                if (!own && row == groups.Count)
-                {
-                    elsewhere[currency] = reader.GetDecimal(3);
-                }
-            },
-            cancel
-        );
+    /// <summary>The same with another span beside it: each row's figures there, also of rows that are there alone.</summary>
+    public async Task<(Arrivals Now, Figures? Before)> CompareAsync(
+        ArrivalsRequest request,
+        (DateOnly From, DateOnly To)? span,
+        Convention convention,
+        CancellationToken cancel
+    )
+    {
+        var now = await ReadAsync(request, convention, cancel);
+        if (span is not { } other)
+        {
+            return (now, null);
+        }
 
-        var days = new List<ArrivalsDay>();
-        await ForEachAsync(
-            connection,
-            request,
-            ids,
-            groupOf,
-            request.ByMonth ? ByMonthSql : ByDaySql,
-            (_, reader) => days.Add(new ArrivalsDay(reader.GetFieldValue<DateOnly>(1), reader.GetInt64(2), reader.GetInt64(3))),
-            cancel
-        );
-
-        var rows = groups
-            .Select(g => new ArrivalsRow(g.Key.Keys, figures[g.Value]))
-            .OrderByDescending(r => r.Figures.Visits)
-            .ThenBy(r => string.Join('\n', r.Keys), StringComparer.Ordinal)
+        var before = await ReadAsync(request with { From = other.From, To = other.To }, convention, cancel);
+        var earlier = before.Rows.ToDictionary(r => new RowKey(r.Keys), r => r.Figures);
+        var rows = now
+            .Rows.Select(r => r with { Before = earlier.Remove(new RowKey(r.Keys), out var figures) ? figures : Figures.Zero })
             .ToList();
-        return new Arrivals(rows, figures[^1], days, elsewhere, await LostAsync(connection, request, cancel));
+        rows.AddRange(earlier.Select(e => new ReportRow(e.Key.Keys, Figures.Zero, e.Value)));
+        return (now with { Rows = rows }, before.Total);
     }
 
     /// <summary>The links the visits of a row came by, those with most visits first; none for visits whose link isn't known.</summary>
@@ -113,215 +171,61 @@ public sealed class ArrivalsReader(NpgsqlDataSource database)
         CancellationToken cancel
     )
     {
-        await using var connection = await database.OpenConnectionAsync(cancel);
-        var ids = (await WaysAsync(connection, request, cancel))
-            .Where(way => request.Where.All(w => way.KeyOf(w.Dimension, convention) == w.Value))
-            .Select(way => way.Id)
-            .ToArray();
-        await using var command = new NpgsqlCommand(
-            """
-            select link_id, count(*) from visit
-            where workspace_id = $1 and day between $2 and $3 and combination_id = any($4) and link_id is not null
-            group by link_id order by 2 desc, link_id limit $5
-            """,
-            connection
-        )
-        {
-            Parameters =
-            {
-                new() { Value = request.WorkspaceId },
-                new() { Value = request.From },
-                new() { Value = request.To },
-                new() { Value = ids },
-                new() { Value = most },
-            },
-        };
-        var links = new List<LinkVisits>();
-        await using var reader = await command.ExecuteReaderAsync(cancel);
-        while (await reader.ReadAsync(cancel))
-        {
-            links.Add(new LinkVisits(reader.GetGuid(0), reader.GetInt64(1)));
-        }
-
-        return links;
+        var read = await ReadAsync(request with { Rows = [new RowField(RowKind.Link)], WithVisitors = false }, convention, cancel);
+        return
+        [
+            .. read
+                .Rows.Where(r => r.Keys[0] is not null)
+                .Select(r => new LinkVisits(Guid.Parse(r.Keys[0]!), r.Figures.Visits))
+                .OrderByDescending(l => l.Visits)
+                .ThenBy(l => l.LinkId)
+                .Take(most),
+        ];
     }
 
     /// <summary>Every way in which visits ever arrived, with how many did.</summary>
     public async Task<IReadOnlyList<(TrafficSource Way, long Visits)>> AllWaysAsync(Guid workspaceId, CancellationToken cancel)
     {
-        await using var connection = await database.OpenConnectionAsync(cancel);
-        await using var command = new NpgsqlCommand(
-            $"{WayColumns}, (select sum(d.visits) from visit_month d where d.workspace_id = $1 and d.combination_id = c.id)::bigint from combination c where c.workspace_id = $1",
-            connection
-        );
-        command.Parameters.Add(new() { Value = workspaceId });
-        var ways = new List<(TrafficSource, long)>();
-        await using var reader = await command.ExecuteReaderAsync(cancel);
-        while (await reader.ReadAsync(cancel))
+        var visits = new Dictionary<int, long>();
+        await using (
+            var command = database.CreateCommand(
+                "select source_id, sum(visits)::bigint from source_month where workspace_id = $1 group by source_id"
+            )
+        )
         {
-            if (!reader.IsDBNull(WayColumnCount))
+            command.Parameters.Add(new() { Value = workspaceId });
+            await using var reader = await command.ExecuteReaderAsync(cancel);
+            while (await reader.ReadAsync(cancel))
             {
-                ways.Add((ReadWay(reader), reader.GetInt64(WayColumnCount)));
+                visits[reader.GetInt32(0)] = reader.GetInt64(1);
             }
         }
 
-        return ways;
-    }
-
-    private const string WayColumns =
-        "select c.id, c.source, c.medium, c.campaign, c.term, c.content, c.tag_id, c.referrer_host, c.landing_page, c.device, c.printed";
-
-    private const int WayColumnCount = 11;
-
-    private const string Map = "with map as (select * from unnest($6, $7) as m(combination_id, row)) ";
-
-    /// <summary>Days outside the whole months of the range; $3 and $4 are the last day before and the first after them.</summary>
-    private const string Days = "workspace_id = $1 and (day between $2 and $3 or day between $4 and $5)";
-
-    private const string Months = "workspace_id = $1 and month > $3 and month < $4";
-
-    private const string VisitFigures = "combination_id, visits, page_views, events, seconds, bounces, converting_visits, with_id";
-
-    private const string VisitSpans =
-        $"(select {VisitFigures} from visit_day where {Days} union all select {VisitFigures} from visit_month where {Months})";
-
-    private const string ConversionFigures = "combination_id, currency, conversions, revenue, verified";
-
-    private const string ConversionSpans =
-        $"(select {ConversionFigures} from conversion_day where {Days} union all select {ConversionFigures} from conversion_month where {Months})";
-
-    private const string VisitsSql =
-        Map
-        + $"""
-            select map.row, coalesce(sum(d.visits), 0)::bigint, coalesce(sum(d.page_views), 0)::bigint, coalesce(sum(d.seconds), 0)::bigint,
-                coalesce(sum(d.bounces), 0)::bigint, coalesce(sum(d.converting_visits), 0)::bigint, coalesce(sum(d.with_id), 0)::bigint
-            from {VisitSpans} d join map on map.combination_id = d.combination_id
-            group by grouping sets ((map.row), ())
-            """;
-
-    private const string VisitorsSql =
-        Map
-        + """
-            select map.row, count(distinct d.visitor)
-            from visitor_day d join map on map.combination_id = d.combination_id
-            where d.workspace_id = $1 and d.day between $2 and $5
-            group by grouping sets ((map.row), ())
-            """;
-
-    private const string ConversionsSql =
-        Map
-        + $"""
-            select map.row, d.currency, sum(d.conversions)::bigint, sum(d.revenue), sum(d.verified)::bigint
-            from {ConversionSpans} d join map on map.combination_id = d.combination_id
-            group by grouping sets ((map.row, d.currency), (d.currency))
-            """;
-
-    private const string ByDaySql =
-        Map
-        + """
-            select 0, d.day, sum(d.visits)::bigint, sum(d.converting_visits)::bigint
-            from visit_day d join map on map.combination_id = d.combination_id
-            where d.workspace_id = $1 and d.day between $2 and $5
-            group by d.day order by d.day
-            """;
-
-    /// <summary>A month at an end of the range that is not whole counts with the days of the range only.</summary>
-    private const string ByMonthSql =
-        Map
-        + $"""
-            select 0, d.month, sum(d.visits)::bigint, sum(d.converting_visits)::bigint
-            from (select date_trunc('month', day)::date as month, combination_id, visits, converting_visits from visit_day where {Days}
-                union all select month, combination_id, visits, converting_visits from visit_month where {Months}) d
-            join map on map.combination_id = d.combination_id
-            group by d.month order by d.month
-            """;
-
-    private static async Task<List<TrafficSource>> WaysAsync(NpgsqlConnection connection, ArrivalsRequest request, CancellationToken cancel)
-    {
-        await using var command = new NpgsqlCommand(
-            $"""
-            {WayColumns}
-            from combination c
-            where c.workspace_id = $1
-                and c.id in (select combination_id from visit_day where {Days} union select combination_id from visit_month where {Months})
-            """,
-            connection
-        );
-        AddRange(command, request);
-        var ways = new List<TrafficSource>();
-        await using var reader = await command.ExecuteReaderAsync(cancel);
-        while (await reader.ReadAsync(cancel))
-        {
-            ways.Add(ReadWay(reader));
-        }
-
-        return ways;
-    }
-
-    private static TrafficSource ReadWay(NpgsqlDataReader reader)
-    {
-        return new TrafficSource(
-            reader.GetGuid(0),
-            new ArrivalTags(Text(1), Text(2), Text(3), Text(4), Text(5), Text(6)),
-            reader.GetString(7),
-            reader.GetString(8),
-            reader.GetString(9),
-            reader.GetBoolean(10)
-        );
-
-        string? Text(int column) => reader.IsDBNull(column) ? null : reader.GetString(column);
-    }
-
-    /// <summary>Runs a query whose first column is the row, null for the total.</summary>
-    private static async Task ForEachAsync(
-        NpgsqlConnection connection,
-        ArrivalsRequest request,
-        List<Guid> ids,
-        List<int> groupOf,
-        string sql,
-        Action<int, NpgsqlDataReader> take,
-        CancellationToken cancel
-    )
-    {
-        int total = groupOf.Count == 0 ? 0 : groupOf.Max() + 1;
-        await using var command = new NpgsqlCommand(sql, connection);
-        AddRange(command, request);
-        command.Parameters.Add(new() { Value = ids.ToArray() });
-        command.Parameters.Add(new() { Value = groupOf.ToArray() });
-        await using var reader = await command.ExecuteReaderAsync(cancel);
-        while (await reader.ReadAsync(cancel))
-        {
-            take(reader.IsDBNull(0) ? total : reader.GetInt32(0), reader);
-        }
-    }
-
-    private static async Task<long> LostAsync(NpgsqlConnection connection, ArrivalsRequest request, CancellationToken cancel)
-    {
-        await using var command = new NpgsqlCommand(
-            "select coalesce(sum(lost), 0)::bigint from event_loss where workspace_id = $1 and day between $2 and $3",
-            connection
-        );
-        command.Parameters.Add(new() { Value = request.WorkspaceId });
-        command.Parameters.Add(new() { Value = request.From });
-        command.Parameters.Add(new() { Value = request.To });
-        return (long)(await command.ExecuteScalarAsync(cancel))!;
-    }
-
-    private static void AddRange(NpgsqlCommand command, ArrivalsRequest request)
-    {
-        command.Parameters.Add(new() { Value = request.WorkspaceId });
-        var (before, after) = request.AroundWholeMonths;
-        command.Parameters.Add(new() { Value = request.From });
-        command.Parameters.Add(new() { Value = before });
-        command.Parameters.Add(new() { Value = after });
-        command.Parameters.Add(new() { Value = request.To });
+        return [.. (await sources.ReadAsync(workspaceId, cancel)).Where(s => visits.ContainsKey(s.Id)).Select(s => (s, visits[s.Id]))];
     }
 
     /// <summary>The keys of a row, compared one by one.</summary>
-    private sealed record GroupKey(IReadOnlyList<string?> Keys)
+    private sealed record RowKey(IReadOnlyList<string?> Keys)
     {
-        public bool Equals(GroupKey? other) => other is not null && Keys.SequenceEqual(other.Keys);
+        public bool Equals(RowKey? other) => other is not null && Keys.SequenceEqual(other.Keys);
 
         public override int GetHashCode() => Keys.Aggregate(17, HashCode.Combine);
+    }
+
+    /// <summary>The groups of a row, compared one by one.</summary>
+    private readonly record struct GroupKey(int[] Groups)
+    {
+        public bool Equals(GroupKey other) => Groups.AsSpan().SequenceEqual(other.Groups);
+
+        public override int GetHashCode()
+        {
+            var hash = new HashCode();
+            foreach (int group in Groups)
+            {
+                hash.Add(group);
+            }
+
+            return hash.ToHashCode();
+        }
     }
 }

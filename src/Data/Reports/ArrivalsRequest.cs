@@ -8,14 +8,16 @@ namespace PreciseBeacon.Data.Reports;
 /// <param name="From">First day, in the workspace's zone.</param>
 /// <param name="To">Last day.</param>
 /// <param name="Rows">What rows are made by, outermost first; none gives the total alone.</param>
-/// <param name="Where">Only visits with these values; a null value means visits without one.</param>
+/// <param name="Where">Only visits that fulfil all of these.</param>
+/// <param name="WithVisitors">Counts distinct visitors too, which takes longest; else there are none.</param>
 public sealed record ArrivalsRequest(
     Guid WorkspaceId,
     string Currency,
     DateOnly From,
     DateOnly To,
-    IReadOnlyList<Dimension> Rows,
-    IReadOnlyList<(Dimension Dimension, string? Value)> Where
+    IReadOnlyList<RowField> Rows,
+    IReadOnlyList<RowCondition> Where,
+    bool WithVisitors = true
 )
 {
     private const int MostDays = 186;

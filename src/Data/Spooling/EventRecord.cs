@@ -11,6 +11,7 @@ public static class EventRecord
     public const int LongestUrl = 8_000;
     private const int LongestCountry = 2;
     private const int LongestPlace = 80;
+    private const int LongestLanguage = 8;
     private const int LongestName = 200;
     private const int LongestItems = 4_000;
     private const byte HitType = 1;
@@ -43,7 +44,7 @@ public static class EventRecord
     public static bool TryAppend(Spool spool, RawPageEvent item)
     {
         byte[] buffer = ArrayPool<byte>.Shared.Rent(
-            512 + ((Crawlers.LongestUserAgent + LongestReferrer + LongestUrl + (3 * LongestName) + LongestItems) * 3)
+            512 + ((Crawlers.LongestUserAgent + LongestReferrer + LongestUrl + (3 * LongestName) + LongestItems + (2 * LongestPlace)) * 3)
         );
         try
         {
@@ -66,6 +67,10 @@ public static class EventRecord
             writer.OptionalText(item.Currency, LongestName);
             writer.OptionalText(item.Items, LongestItems);
             writer.OptionalId(item.DayVisitor);
+            writer.Text(item.Country, LongestCountry);
+            writer.Text(item.Region, LongestPlace);
+            writer.Text(item.City, LongestPlace);
+            writer.Text(item.Language, LongestLanguage);
             return spool.TryAppend(buffer.AsSpan(0, writer.Length));
         }
         finally
@@ -120,6 +125,10 @@ public static class EventRecord
                 Currency = reader.OptionalText(),
                 Items = reader.OptionalText(),
                 DayVisitor = reader.AtEnd ? null : reader.OptionalId(), // a spool of an earlier version ends before it
+                Country = reader.AtEnd ? "" : reader.Text(),
+                Region = reader.AtEnd ? "" : reader.Text(),
+                City = reader.AtEnd ? "" : reader.Text(),
+                Language = reader.AtEnd ? "" : reader.Text(),
             }
         );
     }

@@ -17,7 +17,7 @@ internal static class PageEventReader
         await using var command = new NpgsqlCommand(
             """
             select e.id, e.workspace_id, e.site_id, e.at, e.kind, e.url, e.referrer, e.visitor, e.earlier_visitor, e.has_id,
-                e.user_agent, e.name, e.order_id, e.value, e.currency, e.items, e.day_visitor, e.verified
+                e.user_agent, e.name, e.order_id, e.value, e.currency, e.items, e.day_visitor, e.verified, e.country, e.region, e.city, e.language
             from unnest($1, $2, $3, $4) as s(workspace_id, visitor, from_day, to_day)
             join workspaces w on w.id = s.workspace_id
             cross join lateral (
@@ -64,6 +64,10 @@ internal static class PageEventReader
                     Items = reader.IsDBNull(15) ? null : reader.GetString(15),
                     DayVisitor = reader.IsDBNull(16) ? null : reader.GetGuid(16),
                     Verified = reader.GetBoolean(17),
+                    Country = reader.GetString(18),
+                    Region = reader.GetString(19),
+                    City = reader.GetString(20),
+                    Language = reader.GetString(21),
                 }
             );
         }

@@ -40,7 +40,11 @@ public sealed class RawEventWriter
         .Nullable("value", NpgsqlDbType.Numeric, item => item.Value)
         .Nullable("currency", NpgsqlDbType.Text, item => item.Currency)
         .Nullable("items", NpgsqlDbType.Jsonb, item => item.Items)
-        .Nullable("day_visitor", NpgsqlDbType.Uuid, item => item.DayVisitor);
+        .Nullable("day_visitor", NpgsqlDbType.Uuid, item => item.DayVisitor)
+        .Column("country", NpgsqlDbType.Text, item => item.Country)
+        .Column("region", NpgsqlDbType.Text, item => item.Region)
+        .Column("city", NpgsqlDbType.Text, item => item.City)
+        .Column("language", NpgsqlDbType.Text, item => item.Language);
 
     private readonly HashSet<DateOnly> _monthsMade = [];
 
@@ -113,7 +117,7 @@ public sealed class RawEventWriter
     }
 
     /// <summary>
-    /// A short link's clicks by one visitor are worked out again over the stretch of time the new hits cover. A scan
+    /// A short link's clicks by one visitor are worked out again over the stretch of time the new hits cover. A hit
     /// that comes later than the visit it led to changes that visit too.
     /// </summary>
     private static async Task MarkHitsDueAsync(NpgsqlConnection connection, List<RawHit> hits, CancellationToken cancel)
@@ -124,7 +128,7 @@ public sealed class RawEventWriter
         }
 
         var stretches = hits.GroupBy(h => (h.WorkspaceId, h.Visitor, h.ShortLinkId)).ToList();
-        foreach (string mark in new[] { ClicksDue, TapsAfterMidnightDue, ScannedVisitsDue })
+        foreach (string mark in new[] { ClicksDue, TapsAfterMidnightDue, VisitsAfterDue })
         {
             await using var command = new NpgsqlCommand(mark, connection)
             {
@@ -140,9 +144,7 @@ public sealed class RawEventWriter
             };
             if (mark != ClicksDue)
             {
-                command.Parameters.Add(
-                    new() { Value = mark == ScannedVisitsDue ? PrintedCodes.ScannedWithin : HitClassifier.DoubleTapWithin }
-                );
+                command.Parameters.Add(new() { Value = mark == VisitsAfterDue ? VisitLinks.HitWithin : HitClassifier.DoubleTapWithin });
             }
 
             await command.ExecuteNonQueryAsync(cancel);
@@ -163,11 +165,10 @@ public sealed class RawEventWriter
         group by 1, 2, 3
         """;
 
-    private const string ScannedVisitsDue = """
+    private const string VisitsAfterDue = """
         insert into visit_due (workspace_id, visitor, day)
         select distinct e.workspace_id, e.visitor, (e.at at time zone w.time_zone)::date
         from unnest($1, $2, $3, $4, $5, $6) as h(workspace_id, visitor, short_link_id, from_at, to_at, hits)
-        join short_links s on s.id = h.short_link_id and s.use = 'Code'
         join page_event e on e.workspace_id = h.workspace_id and coalesce(e.day_visitor, e.visitor) = h.visitor
             and e.at between h.from_at and h.to_at + $7
         join workspaces w on w.id = e.workspace_id

@@ -1,54 +1,19 @@
 using System.Security.Cryptography;
 using System.Text;
 using PreciseBeacon.Core.Traffic;
-using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Data.Traffic;
 
-/// <summary>One distinct raw way in which visits arrived. Its id is a hash of the rest.</summary>
-internal sealed record TrafficSourceKey(
-    Guid WorkspaceId,
-    ArrivalTags Tags,
-    string ReferrerHost,
-    string LandingPage,
-    string Device,
-    bool Printed
-)
+/// <summary>One distinct raw way in which visits arrived.</summary>
+internal sealed record TrafficSourceKey(Guid WorkspaceId, Guid SiteId, Guid? LinkId, string ReferrerHost, bool Printed, RawTags Tags)
 {
     public static TrafficSourceKey Of(Visit visit) =>
-        new(visit.WorkspaceId, visit.Tags, visit.ReferrerHost, visit.LandingPage, visit.Device, visit.Printed);
+        new(visit.WorkspaceId, visit.SiteId, visit.LinkId, visit.ReferrerHost, visit.Printed, visit.Tags);
 
-    public Guid Id()
+    /// <summary>A hash of everything but the workspace.</summary>
+    public Guid Hash()
     {
-        string?[] parts =
-        [
-            WorkspaceId.ToString(),
-            Tags.Source,
-            Tags.Medium,
-            Tags.Campaign,
-            Tags.Term,
-            Tags.Content,
-            Tags.TagId,
-            ReferrerHost,
-            LandingPage,
-            Device,
-        ];
-        var text = new StringBuilder();
-        foreach (string? part in parts)
-        {
-            text.Append(part is null ? "-" : $"{part.Length}:{part}");
-        }
-
-        if (Tags.Own is { } own)
-        {
-            text.Append(own.Length).Append(':').Append(own);
-        }
-
-        if (Printed)
-        {
-            text.Append("printed");
-        }
-
-        return new Guid(SHA256.HashData(Encoding.UTF8.GetBytes(text.ToString())).AsSpan(0, 16));
+        string text = $"{SiteId:N}{LinkId?.ToString("N") ?? "-"}{(Printed ? "p" : "-")}{ReferrerHost.Length}:{ReferrerHost}{Tags.Json}";
+        return new Guid(SHA256.HashData(Encoding.UTF8.GetBytes(text)).AsSpan(0, 16));
     }
 }

@@ -59,7 +59,7 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
                 .SelectMany(d => due.GetValueOrDefault(d) ?? []),
         ];
         await ForgetAsync(connection, marks, cancel);
-        visits = await PrintedCodes.MarkAsync(connection, visits, cancel);
+        visits = await VisitLinkReader.FindAsync(connection, rules, visits, cancel);
         await new VisitWriter(connection).ReplaceAsync(days, visits, cancel);
         await transaction.CommitAsync(cancel);
         return done.Count;

@@ -1,5 +1,4 @@
 using Npgsql;
-using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Traffic;
 
@@ -17,9 +16,16 @@ internal static class VisitRulesReader
                 array(select h.host from site_hosts h where h.workspace_id = w.id),
                 array(select f.key from field_row f where f.convention_version_id = v.id order by f.position),
                 array(select array_to_string(f.also_read, ' ') from field_row f where f.convention_version_id = v.id order by f.position),
-                array(select f.means from field_row f where f.convention_version_id = v.id order by f.position),
                 v.settings ->> 'sealedKey',
-                array(select d.host from short_domains d where d.workspace_id = w.id)
+                array(select d.host from short_domains d where d.workspace_id = w.id),
+                array(
+                    select f.key from field_row f join convention_versions o on o.id = f.convention_version_id and o.published_at is not null
+                        where o.workspace_id = w.id
+                    union select unnest(f.also_read) from field_row f join convention_versions o on o.id = f.convention_version_id and o.published_at is not null
+                        where o.workspace_id = w.id
+                    union select o.settings ->> 'sealedKey' from convention_versions o
+                        where o.workspace_id = w.id and o.published_at is not null and o.settings ->> 'sealedKey' is not null
+                    order by 1)
             from workspaces w
             left join lateral (
                 select id, settings from convention_versions
@@ -36,37 +42,14 @@ internal static class VisitRulesReader
             string[] keys = reader.GetFieldValue<string[]>(3);
             string[] alsoRead = reader.GetFieldValue<string[]>(4);
             var tags = keys.Select((key, i) => new Tag(key, "", alsoRead[i].Split(' ', StringSplitOptions.RemoveEmptyEntries))).ToList();
-            var means = reader.GetFieldValue<string[]>(5).Select(Enum.Parse<FieldMeaning>).ToList();
             rules[reader.GetGuid(0)] = new VisitRules(hosts.ToHashSet(), tags, TimeZoneInfo.FindSystemTimeZoneById(reader.GetString(1)))
             {
-                Keys = KeysOf(keys, means),
-                SealedKey = reader.IsDBNull(6) ? null : reader.GetString(6),
-                ShortHosts = reader.GetFieldValue<string[]>(7).ToHashSet(),
+                SealedKey = reader.IsDBNull(5) ? null : reader.GetString(5),
+                ShortHosts = reader.GetFieldValue<string[]>(6).ToHashSet(),
+                Vocabulary = new TagVocabulary(reader.GetFieldValue<string[]>(7)),
             };
         }
 
         return rules;
-    }
-
-    /// <summary>A field marked with a meaning goes before one whose key is the standard one.</summary>
-    private static Dictionary<FieldMeaning, string> KeysOf(string[] keys, List<FieldMeaning> means)
-    {
-        var found = new Dictionary<FieldMeaning, string>();
-        for (int pass = 0; pass < 2; pass++)
-        {
-            for (int i = 0; i < keys.Length; i++)
-            {
-                var meaning =
-                    pass == 0 ? means[i]
-                    : means[i] == FieldMeaning.ByKey ? StandardKeys.MeaningOf(keys[i])
-                    : FieldMeaning.ByKey;
-                if (meaning != FieldMeaning.ByKey)
-                {
-                    found.TryAdd(meaning, keys[i]);
-                }
-            }
-        }
-
-        return found;
     }
 }

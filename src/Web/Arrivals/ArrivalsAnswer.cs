@@ -4,17 +4,34 @@ using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Arrivals;
 
-/// <summary>A breakdown of arrivals, most visits first.</summary>
-/// <param name="Per">What a point of <c>Days</c> stands for: <c>day</c> or <c>month</c>.</param>
+/// <summary>A breakdown of arrivals.</summary>
+/// <param name="Rows">One page of rows, in the order asked for.</param>
+/// <param name="Found">How many rows there are in all, after searching.</param>
+/// <param name="Rest">The rows beyond this page, added up; null where there are none. It has no visitors: one person may be in several of them.</param>
+/// <param name="RestRows">How many these are.</param>
+/// <param name="Total">The same without a breakdown; visitors are counted anew.</param>
+/// <param name="Before">The total of the span compared with; null where nothing is compared.</param>
+/// <param name="ComparedFrom">Its first day.</param>
+/// <param name="ComparedTo">Its last day.</param>
+/// <param name="Series">Days with visits, in order; first days of months where <c>Per</c> says so.</param>
+/// <param name="Per">What a point of <c>Series</c> stands for: <c>day</c> or <c>month</c>.</param>
+/// <param name="Names">What keys of the rows are called where they are ids or written values: by field, then by key.</param>
 /// <param name="DailyVisitors">True where visitors can't be recognised over days, so that they are daily visitors, added up.</param>
 /// <param name="Lost">Events of the range that could not be kept.</param>
 public sealed record ArrivalsAnswer(
     DateOnly From,
     DateOnly To,
     IReadOnlyList<RowAnswer> Rows,
+    int Found,
+    FigureAnswer? Rest,
+    int RestRows,
     FigureAnswer Total,
-    IReadOnlyList<ArrivalsDay> Days,
+    FigureAnswer? Before,
+    DateOnly? ComparedFrom,
+    DateOnly? ComparedTo,
+    IReadOnlyList<ArrivalsDay> Series,
     string Per,
+    IReadOnlyDictionary<string, IReadOnlyDictionary<string, string>> Names,
     IReadOnlyList<Money> RevenueElsewhere,
     bool DailyVisitors,
     decimal? ShareWithId,
@@ -27,40 +44,62 @@ public sealed record ArrivalsAnswer(
 public sealed record ArrivalLinkAnswer(Guid Id, string Title, long Visits);
 
 /// <summary>A row; a key is null where visits have no such value.</summary>
-public sealed record RowAnswer(IReadOnlyList<string?> Keys, FigureAnswer Figures);
+/// <param name="Keys">One for each field of the rows asked for.</param>
+/// <param name="Figures">What it came to.</param>
+/// <param name="Before">What it came to in the span compared with; null where nothing is compared.</param>
+public sealed record RowAnswer(IReadOnlyList<string?> Keys, FigureAnswer Figures, FigureAnswer? Before);
 
 /// <summary>Figures of a row. A figure whose divisor is zero is null.</summary>
+/// <param name="Visitors">Distinct visitors; null for rows added up, and where they were not asked for.</param>
+/// <param name="Events">Events pages named.</param>
+/// <param name="Stayed">Visits that were not bounces.</param>
+/// <param name="AverageOrder">Revenue by conversion.</param>
+/// <param name="RevenuePerVisit">Revenue by visit.</param>
 /// <param name="VerifiedConversions">Conversions that the shop's server sent signed; the others were reported by pages.</param>
 public sealed record FigureAnswer(
     long Visits,
-    long Visitors,
+    long? Visitors,
     long PageViews,
+    long Events,
     decimal? PagesPerVisit,
     decimal? SecondsPerVisit,
     long Bounces,
+    long Stayed,
     decimal? BounceRate,
     long ConvertingVisits,
     long Conversions,
     long VerifiedConversions,
     decimal? ConversionRate,
     Money Revenue,
+    Money? AverageOrder,
+    Money? RevenuePerVisit,
     Money? RevenuePerVisitor
 )
 {
-    public static FigureAnswer Of(Figures f, string currency) =>
+    /// <summary>Figures as they are answered.</summary>
+    /// <param name="f">The figures.</param>
+    /// <param name="currency">Of the workspace, ISO 4217.</param>
+    /// <param name="withVisitors">False where visitors were not counted.</param>
+    public static FigureAnswer Of(Figures f, string currency, bool withVisitors = true) =>
         new(
             f.Visits,
-            f.Visitors,
+            withVisitors ? f.Visitors : null,
             f.PageViews,
+            f.Events,
             f.PagesPerVisit,
             f.SecondsPerVisit,
             f.Bounces,
+            f.Stayed,
             f.BounceRate,
             f.ConvertingVisits,
             f.Conversions,
             f.VerifiedConversions,
             f.ConversionRate,
             Money.Of(f.Revenue, currency),
-            f.RevenuePerVisitor is { } each ? Money.Of(each, currency) : null
+            MoneyOf(f.AverageOrder, currency),
+            MoneyOf(f.RevenuePerVisit, currency),
+            withVisitors ? MoneyOf(f.RevenuePerVisitor, currency) : null
         );
+
+    private static Money? MoneyOf(decimal? amount, string currency) => amount is { } each ? Money.Of(each, currency) : null;
 }

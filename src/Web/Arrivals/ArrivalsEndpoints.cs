@@ -14,7 +14,9 @@ namespace PreciseBeacon.Web.Arrivals;
 /// <summary>The reports of tagged traffic.</summary>
 public static class ArrivalsEndpoints
 {
-    private const int MostLevels = 3;
+    private const int MostLevels = 5;
+    private const int MostConditions = 20;
+    private const int MostRowsOnPage = 500;
     private const int LongestRange = 366 * 10;
 
     private const int MostLinks = 12;
@@ -34,10 +36,6 @@ public static class ArrivalsEndpoints
             .For(Caller.Readers);
     }
 
-    /// <summary>
-    /// <paramref name="rows"/> are dimensions separated by commas; each <paramref name="where"/> is <c>dimension:value</c>,
-    /// with an empty value for visits without one.
-    /// </summary>
     private static async Task<Outcome<ArrivalsAnswer>> GetAsync(
         BeaconDb db,
         ConventionReader conventions,
@@ -46,8 +44,14 @@ public static class ArrivalsEndpoints
         CancellationToken cancel,
         DateOnly? from = null,
         DateOnly? to = null,
+        string? compare = null,
         string rows = "campaign",
-        string[]? where = null
+        string? measures = null,
+        string[]? where = null,
+        string sort = "-visits",
+        string? search = null,
+        int page = 1,
+        int size = 50
     )
     {
         var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == db.CurrentWorkspaceId, cancel);
@@ -57,21 +61,107 @@ public static class ArrivalsEndpoints
             return refusal!;
         }
 
-        var read = await arrivals.ReadAsync(request, await conventions.ReadAsync(cancel), cancel);
-        return (
-            new ArrivalsAnswer(
-                request.From,
-                request.To,
-                [.. read.Rows.Select(r => new RowAnswer(r.Keys, FigureAnswer.Of(r.Figures, workspace.Currency)))],
-                FigureAnswer.Of(read.Total, workspace.Currency),
-                read.Days,
-                request.ByMonth ? "month" : "day",
-                [.. read.RevenueElsewhere.Select(r => Money.Of(r.Value, r.Key))],
-                read.Total.VisitsWithId < read.Total.Visits,
-                read.Total.Visits == 0 ? null : (decimal)read.Total.VisitsWithId / read.Total.Visits,
-                read.Lost
-            )
+        if (!ReportRows.CanSortBy(sort) || page < 1 || size is < 1 or > MostRowsOnPage)
+        {
+            return Refusal.Invalid(
+                "order-refused",
+                $"Rows are ordered by one of {string.Join(", ", ReportRows.MeasureNames)}, with - in front for the largest first; a page has 1 to {MostRowsOnPage} rows."
+            );
+        }
+
+        string[] asked = (measures ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+        if (!asked.All(m => ReportRows.MeasureNames.Contains(m, StringComparer.OrdinalIgnoreCase)))
+        {
+            return Refusal.Invalid("measures-refused", $"Figures are {string.Join(", ", ReportRows.MeasureNames)}, separated by commas.");
+        }
+
+        bool withVisitors = asked.Length == 0 || asked.Append(sort.TrimStart('-')).Any(ReportRows.IsOfVisitors);
+        (DateOnly From, DateOnly To)? span = null;
+        if (!string.IsNullOrEmpty(compare) && (span = ComparedSpan.Of(compare, request.From, request.To)) is null)
+        {
+            return Refusal.Invalid(
+                "comparison-refused",
+                "A report is compared with before, yearBefore, or two days such as 2026-01-01,2026-01-31."
+            );
+        }
+
+        var (read, before) = await arrivals.CompareAsync(
+            request with
+            {
+                WithVisitors = withVisitors,
+            },
+            span,
+            await conventions.ReadAsync(cancel),
+            cancel
         );
+        var names = await NamesAsync(db, request.Rows, read.Plan, cancel);
+        var shown = ReportRows.PageOf(
+            read.Rows,
+            sort,
+            search?.Trim() ?? "",
+            key => names.Values.Select(n => n.GetValueOrDefault(key)).FirstOrDefault(n => n is not null),
+            page,
+            size
+        );
+        var keys = shown.Rows.SelectMany(r => r.Keys).OfType<string>().ToHashSet(StringComparer.Ordinal);
+        string currency = workspace.Currency;
+        return new ArrivalsAnswer(
+            request.From,
+            request.To,
+            [.. shown.Rows.Select(r => new RowAnswer(r.Keys, AnswerOf(r.Figures), r.Before is { } earlier ? AnswerOf(earlier) : null))],
+            shown.Found,
+            shown.Rest is { } rest ? FigureAnswer.Of(rest, currency, withVisitors: false) : null,
+            shown.RestRows,
+            AnswerOf(read.Total),
+            before is null ? null : AnswerOf(before),
+            span?.From,
+            span?.To,
+            read.Days,
+            request.ByMonth ? "month" : "day",
+            names.ToDictionary(
+                n => n.Key,
+                n => (IReadOnlyDictionary<string, string>)n.Value.Where(v => keys.Contains(v.Key)).ToDictionary()
+            ),
+            [.. read.RevenueElsewhere.Select(r => Money.Of(r.Value, r.Key))],
+            read.Total.VisitsWithId < read.Total.Visits,
+            read.Total.Visits == 0 ? null : (decimal)read.Total.VisitsWithId / read.Total.Visits,
+            read.Lost
+        );
+
+        FigureAnswer AnswerOf(Figures figures) => FigureAnswer.Of(figures, currency, withVisitors);
+    }
+
+    /// <summary>What campaigns, links and sites are called, by field and key, where rows are made by them.</summary>
+    private static async Task<Dictionary<string, Dictionary<string, string>>> NamesAsync(
+        BeaconDb db,
+        IReadOnlyList<RowField> rows,
+        PlanOfVisits plan,
+        CancellationToken cancel
+    )
+    {
+        var names = new Dictionary<string, Dictionary<string, string>>();
+        foreach (var field in rows)
+        {
+            switch (field.Kind)
+            {
+                case RowKind.Campaign:
+                    names[field.ToString()] = plan.Campaigns.GroupBy(c => c.Value).ToDictionary(g => g.Key, g => g.First().Name);
+                    break;
+                case RowKind.Link:
+                    names[field.ToString()] = plan.Links.ToDictionary(l => l.Id.ToString(), l => l.Title);
+                    break;
+                case RowKind.Site:
+                    names[field.ToString()] = (await db.Sites.AsNoTracking().Include(s => s.Hosts).ToListAsync(cancel)).ToDictionary(
+                        s => s.Id.ToString(),
+                        s => s.Hosts.Select(h => h.Host).Order(StringComparer.Ordinal).FirstOrDefault() ?? ""
+                    );
+                    break;
+                default:
+                    break;
+            }
+        }
+
+        return names;
     }
 
     /// <summary>The links the visits of a row came by, most visits first and at most 12; <paramref name="where"/> names the row.</summary>
@@ -128,15 +218,23 @@ public static class ArrivalsEndpoints
             return Refusal.Invalid("range-refused", "The range ends before it begins, or is longer than ten years; choose other days.");
         }
 
-        var dimensions = rows.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Select(Parse).ToList();
-        var conditions = (where ?? [])
-            .Select(w => (Dimension: Parse(w.Split(':', 2)[0]), Value: w.Split(':', 2) is [_, { Length: > 0 } value] ? value : null))
+        var fields = rows.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
+            .Select(RowField.Parse)
             .ToList();
-        if (dimensions.Count > MostLevels || dimensions.Contains(null) || conditions.Any(c => c.Dimension is null))
+        if (fields.Count > MostLevels || fields.Contains(null))
         {
             return Refusal.Invalid(
                 "rows-refused",
-                $"Rows are up to {MostLevels} of {string.Join(", ", Enum.GetNames<Dimension>().Select(n => n.ToLowerInvariant()))}, separated by commas."
+                $"Rows are up to {MostLevels} of {string.Join(", ", RowField.AllNames)}, separated by commas."
+            );
+        }
+
+        var conditions = (where ?? []).Select(RowCondition.Parse).ToList();
+        if (conditions.Count > MostConditions || conditions.Contains(null))
+        {
+            return Refusal.Invalid(
+                "where-refused",
+                $"A condition is a field, a test and a value, such as source:is:the_trellis; tests are is, not, contains and in. There are at most {MostConditions}."
             );
         }
 
@@ -145,13 +243,8 @@ public static class ArrivalsEndpoints
             workspace.Currency,
             first,
             last,
-            [.. dimensions.Select(d => d!.Value)],
-            [.. conditions.Select(c => (c.Dimension!.Value, c.Value))]
+            [.. fields.OfType<RowField>()],
+            RowCondition.Gathered(conditions.OfType<RowCondition>())
         );
     }
-
-    private static Dimension? Parse(string name) =>
-        Enum.TryParse<Dimension>(name, ignoreCase: true, out var dimension) && Enum.IsDefined(dimension) && !name.All(char.IsDigit)
-            ? dimension
-            : null;
 }

@@ -7,6 +7,8 @@ public static class ArrivalsModule
 {
     public static void Add(IServiceCollection services)
     {
+        services.AddSingleton<TrafficSourceCache>();
+        services.AddSingleton<PlanOfVisitsReader>();
         services.AddSingleton<ArrivalsReader>();
     }
 

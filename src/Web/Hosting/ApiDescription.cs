@@ -25,6 +25,7 @@ public static class ApiDescription
         ["caption"] = "A text under the code.",
         ["changed"] = "True leaves out rows without a new link.",
         ["channel"] = "Name of a channel.",
+        ["compare"] = "A span to compare with: before, yearBefore, or two days such as 2026-01-01,2026-01-31.",
         ["codes"] = "True puts each code as a picture into the sheet.",
         ["compact"] = "True writes the address in capitals, which makes some codes smaller.",
         ["correction"] = "Error correction: L, M, Q or H (ISO/IEC 18004).",
@@ -40,6 +41,8 @@ public static class ApiDescription
         ["logoShare"] = "Width of the logo in per cent of the code's.",
         ["long"] = "True makes the code of the tagged address instead of the short link.",
         ["mm"] = "Printed width in millimetres, with the quiet zone.",
+        ["measures"] =
+            "Figures that are wanted, with commas between; without visitors among them the answer comes soonest. All of them where it is left out.",
         ["most"] = "How many are given at most.",
         ["name"] = "What it is called.",
         ["order"] = "What comes first, by the name of a column; a minus in front turns it round.",
@@ -52,20 +55,22 @@ public static class ApiDescription
         ["range"] = "A span by its name, such as last30Days.",
         ["retired"] = "True lists what is no longer offered too.",
         ["revision"] = "The revision that was looked at; another one is refused with 409.",
-        ["rows"] = "What the rows are, at most three, with commas between.",
+        ["rows"] =
+            "What the rows are by, at most five, with commas between: such as campaign, landingPage, attribute.region or part.utm_campaign.2.",
         ["rule"] = "Only those that this rule speaks about.",
         ["search"] = "Words that all occur, in any order.",
         ["set"] = "A set that all of them go into; made where there is none.",
         ["size"] = "How many are on a page.",
         ["skip"] = "How many are left out before the first.",
         ["slug"] = "A slug to be looked at.",
-        ["sort"] = "Column the rows are ordered by.",
+        ["sort"] = "Column the rows are ordered by; a minus in front turns it round.",
         ["state"] = "Only those in this state.",
         ["text"] = "Words to find.",
         ["to"] = "The last day, as 2026-12-03.",
         ["topic"] = "Only links with this topic.",
         ["version"] = "A version of the convention; the one that holds where it is left out.",
-        ["where"] = "Narrows the rows down: a row's name and its value, with a colon between.",
+        ["where"] =
+            "Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several.",
     }.ToFrozenDictionary();
 
     /// <summary>With what a call may be refused, by its status.</summary>

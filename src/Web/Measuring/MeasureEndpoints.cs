@@ -98,6 +98,7 @@ public static class MeasureEndpoints
 
         Guid? visitor =
             site.KeepsVisitorIds && report.Visitor is { Length: >= 8 and <= 100 } id ? VisitorHash.OfSiteId(site.VisitorIdKey, id) : null;
+        item = item with { Language = BrowserLanguage.Of(context.Request.Headers.AcceptLanguage.ToString()) };
         await keeper.KeepPageEventAsync(item, context.Connection.RemoteIpAddress, visitor);
         return Results.NoContent();
     }

@@ -56,9 +56,13 @@ public sealed class EventRecorder(SaltBook salts, SpoolWorker spools, EventIds i
     {
         var now = clock.GetUtcNow();
         var (ofDay, earlier) = VisitorOf(item.WorkspaceId, now, address, item.UserAgent);
+        var where = countries.WhereIs(address);
         var kept = item with
         {
             Id = ids.Next(now),
+            Country = where.Country,
+            Region = where.Region,
+            City = where.City,
             At = now,
             Visitor = siteVisitor ?? ofDay,
             EarlierVisitor = siteVisitor is null ? earlier : null,

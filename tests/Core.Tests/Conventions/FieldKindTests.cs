@@ -58,8 +58,8 @@ public sealed class FieldKindTests
         );
         Assert.Equal(
             "Own social posts",
-            new PreciseBeacon.Core.Reports.TrafficSource(Guid.Empty, ArrivalTags.None with { Medium = "social" }, "", "/", "phone").KeyOf(
-                PreciseBeacon.Core.Reports.Dimension.Channel,
+            new PreciseBeacon.Core.Reports.TrafficSource(1, RawTags.Of([KeyValuePair.Create("utm_medium", "social")]), "").KeyOf(
+                PreciseBeacon.Core.Reports.RowKind.Channel,
                 renamed
             )
         );

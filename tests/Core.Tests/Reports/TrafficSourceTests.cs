@@ -14,7 +14,12 @@ public sealed class TrafficSourceTests
     private static readonly Convention Plain = StartingConventions.Plain.Document.ToConvention(1, new LinkSettings());
 
     private static TrafficSource Way(string? source, string? medium, string referrer = "", bool printed = false) =>
-        new(Guid.Empty, ArrivalTags.None with { Source = source, Medium = medium }, referrer, "marrowmere.example/", "phone", printed);
+        new(
+            1,
+            RawTags.Of([KeyValuePair.Create("utm_source", source ?? ""), KeyValuePair.Create("utm_medium", medium ?? "")]),
+            referrer,
+            printed
+        );
 
     [Theory]
     [InlineData("a", "email", "", "Newsletter and mail", "own")]
@@ -33,8 +38,8 @@ public sealed class TrafficSourceTests
         string group
     )
     {
-        Assert.Equal(channel, Way(source, medium, referrer).KeyOf(Dimension.Channel, Plain));
-        Assert.Equal(group, Way(source, medium, referrer).KeyOf(Dimension.Group, Plain));
+        Assert.Equal(channel, Way(source, medium, referrer).KeyOf(RowKind.Channel, Plain));
+        Assert.Equal(group, Way(source, medium, referrer).KeyOf(RowKind.Group, Plain));
     }
 
     [Fact]
@@ -56,8 +61,8 @@ public sealed class TrafficSourceTests
             ],
         };
         var convention = (document with { Channels = [scanned, .. document.Channels] }).ToConvention(2, new LinkSettings());
-        Assert.Equal("Scanned", Way("a", "email", printed: true).KeyOf(Dimension.Channel, convention));
-        Assert.Equal("Newsletter and mail", Way("a", "email").KeyOf(Dimension.Channel, convention));
+        Assert.Equal("Scanned", Way("a", "email", printed: true).KeyOf(RowKind.Channel, convention));
+        Assert.Equal("Newsletter and mail", Way("a", "email").KeyOf(RowKind.Channel, convention));
         Assert.Equal("printed is yes", scanned.ToChannel().InWords());
     }
 
@@ -74,8 +79,8 @@ public sealed class TrafficSourceTests
                 ],
             }
         ).ToConvention(2, new LinkSettings());
-        Assert.Equal("email", Way("a", "e-mail").KeyOf(Dimension.Medium, convention));
-        Assert.Equal("Newsletter and mail", Way("a", "e-mail").KeyOf(Dimension.Channel, convention));
+        Assert.Equal("email", Way("a", "e-mail").KeyOf(RowKind.Medium, convention));
+        Assert.Equal("Newsletter and mail", Way("a", "e-mail").KeyOf(RowKind.Channel, convention));
     }
 
     [Fact]
@@ -85,10 +90,7 @@ public sealed class TrafficSourceTests
             new HashSet<string> { "marrowmere.example" },
             [new Tag("src", "", ["utm_source"]), new Tag("utm_medium", ""), new Tag("region", "")],
             TimeZoneInfo.Utc
-        )
-        {
-            Keys = new Dictionary<FieldMeaning, string> { [FieldMeaning.Source] = "src", [FieldMeaning.Medium] = "utm_medium" },
-        };
+        );
         var view = new RawPageEvent
         {
             Id = Guid.NewGuid(),
@@ -100,7 +102,7 @@ public sealed class TrafficSourceTests
             Url = "https://marrowmere.example/visit?utm_source=nattervine&utm_medium=social&region=north&x=1",
         };
         var tags = Arrival.Read(view, rules).Tags;
-        Assert.Equal(("nattervine", "social", null, """{"region":"north"}"""), (tags.Source, tags.Medium, tags.Campaign, tags.Own));
+        Assert.Equal("""{"region":"north","utm_medium":"social","utm_source":"nattervine"}""", tags.Json);
         Assert.Equal(
             LinkKey.Of(
                 new Dictionary<string, string>
@@ -111,7 +113,7 @@ public sealed class TrafficSourceTests
                 },
                 PlaceholderShapes.None
             ),
-            tags.LinkKeys[0]
+            LinkKey.Candidates(tags.Read(rules.Tags))[0]
         );
         Assert.Equal("marrowmere.example/visit", Arrival.Read(view, rules).Page);
     }

@@ -13,6 +13,8 @@ public sealed class VisitSplitterTests
         TimeZoneInfo.FindSystemTimeZoneById("Europe/Dublin")
     );
 
+    private static readonly Tag Source = Rules.Tags[0];
+
     private static RawPageEvent View(double minutes, string url, string referrer = "", Guid visitor = default) =>
         new()
         {
@@ -61,14 +63,14 @@ public sealed class VisitSplitterTests
     public void A_tag_on_a_link_inside_the_own_site_is_kept_as_a_finding_and_wipes_nothing_out()
     {
         var visit = Assert.Single(Sort(View(0, "/a?utm_source=x"), View(1, "/b?utm_source=y", "https://marrowmere.example/a")));
-        Assert.Equal(("x", true), (visit.Tags.Source, visit.TaggedInside));
+        Assert.Equal(("x", true), (visit.Tags.ValueOf(Source), visit.TaggedInside));
     }
 
     [Fact]
     public void After_a_pause_inside_the_own_site_the_days_last_source_still_holds()
     {
         var visits = Sort(View(0, "/a?utm_source=x&utm_medium=email"), View(45, "/b?utm_source=inside", "https://marrowmere.example/a"));
-        Assert.Equal(["x", "x"], visits.Select(v => v.Tags.Source));
+        Assert.Equal(["x", "x"], visits.Select(v => v.Tags.ValueOf(Source)));
         Assert.True(visits[1].TaggedInside);
     }
 
@@ -82,7 +84,7 @@ public sealed class VisitSplitterTests
             View(lateEvening + 20, "/b"),
             View(lateEvening + 60, "/c", "https://marrowmere.example/b")
         );
-        Assert.Equal(["x", "x"], visits.Select(v => v.Tags.Source));
+        Assert.Equal(["x", "x"], visits.Select(v => v.Tags.ValueOf(Source)));
         Assert.Equal([new DateOnly(2026, 7, 1), new DateOnly(2026, 7, 2)], visits.Select(v => v.Day));
     }
 
@@ -101,13 +103,13 @@ public sealed class VisitSplitterTests
             },
             _ => true
         );
-        Assert.Equal((visits, source), (sorted.Count, sorted[^1].Tags.Source));
+        Assert.Equal((visits, source), (sorted.Count, sorted[^1].Tags.ValueOf(Source)));
         Assert.Equal(referrer.Contains("mmr", StringComparison.Ordinal) ? "" : "other.example", sorted[^1].ReferrerHost);
     }
 
     [Fact]
     public void A_new_direct_arrival_after_a_pause_is_direct() =>
-        Assert.Null(Sort(View(0, "/a?utm_source=x"), View(45, "/b"))[1].Tags.Source);
+        Assert.Null(Sort(View(0, "/a?utm_source=x"), View(45, "/b"))[1].Tags.ValueOf(Source));
 
     [Fact]
     public void Midnight_does_not_split_and_the_day_is_the_workspaces()
@@ -139,9 +141,9 @@ public sealed class VisitSplitterTests
     [Fact]
     public void Tags_are_read_from_query_fragment_and_other_keys()
     {
-        Assert.Equal("x", Sort(View(0, "/a#utm_source=x"))[0].Tags.Source);
-        Assert.Equal("x y", Sort(View(0, "/a?src=x+y"))[0].Tags.Source);
-        Assert.Equal("a\uFFFDb", Sort(View(0, "/a?utm_source=a%00b"))[0].Tags.Source);
+        Assert.Equal("x", Sort(View(0, "/a#utm_source=x"))[0].Tags.ValueOf(Source));
+        Assert.Equal("x y", Sort(View(0, "/a?src=x+y"))[0].Tags.ValueOf(Source));
+        Assert.Equal("a\uFFFDb", Sort(View(0, "/a?utm_source=a%00b"))[0].Tags.ValueOf(Source));
         Assert.Equal(
             ("marrowmere.example/a", "vale.example"),
             Sort(View(0, "/a?q=1", "https://Vale.example/x")).Select(v => (v.LandingPage, v.ReferrerHost)).Single()

@@ -67,9 +67,9 @@ public sealed class WorkingOutTests : IAsyncLifetime
                 "click",
                 "visit",
                 "conversion",
-                "visit_day",
-                "visit_month",
-                "visitor_day",
+                "page_view",
+                "source_day",
+                "source_month",
                 "conversion_day",
                 "conversion_month",
                 "click_day",
@@ -115,7 +115,7 @@ public sealed class WorkingOutTests : IAsyncLifetime
         string inOrder = await SnapshotAsync();
         await using (
             var empty = _host.Database.CreateCommand(
-                "truncate page_event, visit, conversion, visit_day, visit_month, visitor_day, conversion_day, conversion_month, combination"
+                "truncate page_event, visit, page_view, conversion, source_day, source_month, conversion_day, conversion_month"
             )
         )
         {
@@ -233,12 +233,15 @@ public sealed class WorkingOutTests : IAsyncLifetime
         }
 
         await KeepAsync(View(Moment(5), "/visit?utm_source=elsewhere&utm_medium=email&utm_content=b1", Guid.NewGuid()));
-        Assert.Equal([(links[0].Text("id"), 1)], await BehindAsync("content:b1"));
-        Assert.Equal([(links[1].Text("id"), 2)], await BehindAsync("content:b10"));
-        Assert.Equal([(links[1].Text("id"), 2), (links[0].Text("id"), 1)], await BehindAsync("channel:Newsletter and mail"));
-        Assert.Equal([(links[1].Text("id"), 2), (links[0].Text("id"), 1)], await BehindAsync($"page:{BeaconHost.GardenHost}/visit"));
-        Assert.Empty(await BehindAsync("source:elsewhere"));
-        Assert.Empty(await BehindAsync("device:Tablet"));
+        Assert.Equal([(links[0].Text("id"), 1)], await BehindAsync("content:is:b1"));
+        Assert.Equal([(links[1].Text("id"), 2)], await BehindAsync("content:is:b10"));
+        Assert.Equal([(links[1].Text("id"), 2), (links[0].Text("id"), 1)], await BehindAsync("channel:is:Newsletter and mail"));
+        Assert.Equal(
+            [(links[1].Text("id"), 2), (links[0].Text("id"), 1)],
+            await BehindAsync($"landingPage:is:{BeaconHost.GardenHost}/visit")
+        );
+        Assert.Empty(await BehindAsync("source:is:elsewhere"));
+        Assert.Empty(await BehindAsync("device:is:Tablet"));
 
         async Task<List<(string, int)>> BehindAsync(string where) =>
             [
@@ -292,7 +295,7 @@ public sealed class WorkingOutTests : IAsyncLifetime
             (report["revenueElsewhere"]![0]!["amount"]!.GetValue<string>(), report["revenueElsewhere"]![0]!["currency"]!.GetValue<string>())
         );
 
-        var narrowed = await _host.GetJsonAsync("/api/v1/arrivals?from=2026-06-01&to=2026-06-30&rows=source&where=campaign:c1");
+        var narrowed = await _host.GetJsonAsync("/api/v1/arrivals?from=2026-06-01&to=2026-06-30&rows=source&where=campaign:is:c1");
         Assert.Equal(6, narrowed["total"]!["visits"]!.GetValue<int>());
         Assert.Equal("c1", rows.Select(r => r!["keys"]![0]!.GetValue<string>()).Distinct().Order().Last());
     }
@@ -335,7 +338,7 @@ public sealed class WorkingOutTests : IAsyncLifetime
                     decimal.Parse(total["revenue"]!["amount"]!.GetValue<string>(), System.Globalization.CultureInfo.InvariantCulture)
                 )
             );
-            Assert.Equal(total["visits"]!.GetValue<long>(), report["days"]!.AsArray().Sum(d => d!["visits"]!.GetValue<long>()));
+            Assert.Equal(total["visits"]!.GetValue<long>(), report["series"]!.AsArray().Sum(d => d!["visits"]!.GetValue<long>()));
             Assert.Equal(to.DayNumber - from.DayNumber > 186 ? "month" : "day", report["per"]!.GetValue<string>());
         }
     }
@@ -364,9 +367,9 @@ public sealed class WorkingOutTests : IAsyncLifetime
             $"/elsewhere {exact}, /shop {otherPage}, /visit , /visit {exact}, /visit {open}",
             await _host.ScalarAsync<string>(
                 """
-                select string_agg(distinct replace(c.landing_page, substring(c.landing_page from '^[^/]*'), '') || ' ' || coalesce(v.link_id::text, ''), ', '
-                    order by replace(c.landing_page, substring(c.landing_page from '^[^/]*'), '') || ' ' || coalesce(v.link_id::text, ''))
-                from visit v join combination c on c.id = v.combination_id
+                select string_agg(distinct replace(c.address, substring(c.address from '^[^/]*'), '') || ' ' || coalesce(v.link_id::text, ''), ', '
+                    order by replace(c.address, substring(c.address from '^[^/]*'), '') || ' ' || coalesce(v.link_id::text, ''))
+                from visit v join visited_page c on c.id = v.landing_page_id
                 """
             )
         );
@@ -425,7 +428,7 @@ public sealed class WorkingOutTests : IAsyncLifetime
         Assert.Equal(
             "false:1,true:1",
             await _host.ScalarAsync<string>(
-                "select string_agg(printed || ':' || visits, ',' order by printed) from (select c.printed, sum(d.visits) as visits from visit_day d join combination c on c.id = d.combination_id group by 1) t"
+                "select string_agg(printed || ':' || visits, ',' order by printed) from (select c.printed, sum(d.visits) as visits from source_day d join traffic_source c on c.id = d.source_id group by 1) t"
             )
         );
 
@@ -506,7 +509,7 @@ public sealed class WorkingOutTests : IAsyncLifetime
         Assert.Equal(
             "a:true,b:false",
             await _host.ScalarAsync<string>(
-                "select string_agg(distinct c.source || ':' || c.printed, ',') from visit_day d join combination c on c.id = d.combination_id where d.visits > 0"
+                "select string_agg(distinct (c.tags ->> 'utm_source') || ':' || c.printed, ',') from source_day d join traffic_source c on c.id = d.source_id where d.visits > 0"
             )
         );
     }
@@ -571,7 +574,16 @@ public sealed class WorkingOutTests : IAsyncLifetime
 
     [Theory]
     [InlineData("rows=colour")]
-    [InlineData("rows=campaign,source,medium,device")]
+    [InlineData("rows=campaign,source,medium,device,country,hour")]
+    [InlineData("rows=attribute")]
+    [InlineData("rows=source.x")]
+    [InlineData("where=source:elsewhere")]
+    [InlineData("where=source:like:x")]
+    [InlineData("sort=price")]
+    [InlineData("page=0")]
+    [InlineData("size=501")]
+    [InlineData("compare=lately")]
+    [InlineData("compare=2026-02-01,2026-01-01")]
     [InlineData("rows=1")]
     [InlineData("from=2026-06-02&to=2026-06-01")]
     [InlineData("from=yesterday")]

@@ -75,8 +75,8 @@ public sealed class ConventionEffect(Convention before, Convention after)
     /// <summary>Looks at one way in which visits arrived.</summary>
     public void AddArrivals(TrafficSource way, long visits)
     {
-        string from = way.KeyOf(Dimension.Channel, before)!;
-        string to = way.KeyOf(Dimension.Channel, after)!;
+        string from = way.KeyOf(RowKind.Channel, before)!;
+        string to = way.KeyOf(RowKind.Channel, after)!;
         if (from != to)
         {
             _moved[(from, to)] = _moved.GetValueOrDefault((from, to)) + visits;

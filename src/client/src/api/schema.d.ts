@@ -2914,7 +2914,7 @@ export interface components {
              */
             visits: number;
         };
-        /** @description A breakdown of arrivals, most visits first. */
+        /** @description A breakdown of arrivals. */
         ArrivalsAnswer: {
             /**
              * Format: date
@@ -2926,14 +2926,42 @@ export interface components {
              * @description The last day.
              */
             to: string;
-            /** @description The rows, in order. */
+            /** @description One page of rows, in the order asked for. */
             rows: components["schemas"]["RowAnswer"][];
-            /** @description The figures of all visits together. */
+            /**
+             * Format: int32
+             * @description How many rows there are in all, after searching.
+             */
+            found: number;
+            rest: null | components["schemas"]["FigureAnswer"];
+            /**
+             * Format: int32
+             * @description How many these are.
+             */
+            restRows: number;
+            /** @description The same without a breakdown; visitors are counted anew. */
             total: components["schemas"]["FigureAnswer"];
-            /** @description Day by day, in order. */
-            days: components["schemas"]["ArrivalsDay"][];
-            /** @description What a point of `Days` stands for: `day` or `month`. */
+            before: null | components["schemas"]["FigureAnswer"];
+            /**
+             * Format: date
+             * @description Its first day.
+             */
+            comparedFrom: null | string;
+            /**
+             * Format: date
+             * @description Its last day.
+             */
+            comparedTo: null | string;
+            /** @description Days with visits, in order; first days of months where `Per` says so. */
+            series: components["schemas"]["ArrivalsDay"][];
+            /** @description What a point of `Series` stands for: `day` or `month`. */
             per: string;
+            /** @description What keys of the rows are called where they are ids or written values: by field, then by key. */
+            names: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
             /** @description Revenue in other currencies, which is not in the figures. */
             revenueElsewhere: components["schemas"]["Money"][];
             /** @description True where visitors can't be recognised over days, so that they are daily visitors, added up. */
@@ -4011,14 +4039,19 @@ export interface components {
             visits: number;
             /**
              * Format: int64
-             * @description Visitors, each counted once within the span.
+             * @description Distinct visitors; null for rows added up, and where they were not asked for.
              */
-            visitors: number;
+            visitors: null | number;
             /**
              * Format: int64
              * @description Page views.
              */
             pageViews: number;
+            /**
+             * Format: int64
+             * @description Events pages named.
+             */
+            events: number;
             /**
              * Format: double
              * @description Page views by visits; null without visits.
@@ -4034,6 +4067,11 @@ export interface components {
              * @description Visits of one page, without a conversion.
              */
             bounces: number;
+            /**
+             * Format: int64
+             * @description Visits that were not bounces.
+             */
+            stayed: number;
             /**
              * Format: double
              * @description Bounces by visits, from 0 to 1; null without visits.
@@ -4061,6 +4099,8 @@ export interface components {
             conversionRate: null | number;
             /** @description Revenue of the conversions, in the workspace's currency. */
             revenue: components["schemas"]["Money"];
+            averageOrder: null | components["schemas"]["Money"];
+            revenuePerVisit: null | components["schemas"]["Money"];
             /** @description Revenue by visitors; null without visitors. */
             revenuePerVisitor: null | components["schemas"]["Money"];
         };
@@ -6089,10 +6129,11 @@ export interface components {
         };
         /** @description A row; a key is null where visits have no such value. */
         RowAnswer: {
-            /** @description The keys, in order. */
+            /** @description One for each field of the rows asked for. */
             keys: string[];
-            /** @description The figures of this row. */
+            /** @description What it came to. */
             figures: components["schemas"]["FigureAnswer"];
+            before: null | components["schemas"]["FigureAnswer"];
         };
         /** @description One row's typed values, by field key, or by `destination`, `placement`, `campaign`, `linkTitle`. */
         RowOverride: {
@@ -8976,7 +9017,7 @@ export interface operations {
                 outcome?: string;
                 /** @description Only those that this rule speaks about. */
                 rule?: string;
-                /** @description Column the rows are ordered by. */
+                /** @description Column the rows are ordered by; a minus in front turns it round. */
                 sort?: number;
                 /** @description True begins with the largest. */
                 descending?: boolean;
@@ -11179,10 +11220,22 @@ export interface operations {
                 from?: string;
                 /** @description The last day, as 2026-12-03. */
                 to?: string;
-                /** @description What the rows are, at most three, with commas between. */
+                /** @description A span to compare with: before, yearBefore, or two days such as 2026-01-01,2026-01-31. */
+                compare?: string;
+                /** @description What the rows are by, at most five, with commas between: such as campaign, landingPage, attribute.region or part.utm_campaign.2. */
                 rows?: string;
-                /** @description Narrows the rows down: a row's name and its value, with a colon between. */
+                /** @description Figures that are wanted, with commas between; without visitors among them the answer comes soonest. All of them where it is left out. */
+                measures?: string;
+                /** @description Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several. */
                 where?: string[];
+                /** @description Column the rows are ordered by; a minus in front turns it round. */
+                sort?: string;
+                /** @description Words that all occur, in any order. */
+                search?: string;
+                /** @description Which page of the list, from 1; for a slug the address it is to open. */
+                page?: number;
+                /** @description How many are on a page. */
+                size?: number;
             };
             header?: never;
             path?: never;
@@ -11212,7 +11265,7 @@ export interface operations {
                 from?: string;
                 /** @description The last day, as 2026-12-03. */
                 to?: string;
-                /** @description Narrows the rows down: a row's name and its value, with a colon between. */
+                /** @description Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several. */
                 where?: string[];
             };
             header?: never;

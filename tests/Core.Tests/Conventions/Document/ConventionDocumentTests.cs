@@ -304,8 +304,8 @@ public sealed class ConventionDocumentTests
             },
             null
         );
-        effect.AddArrivals(new TrafficSource(Guid.NewGuid(), ArrivalTags.None with { Medium = "email" }, "", "/", "phone"), 12);
-        effect.AddArrivals(new TrafficSource(Guid.NewGuid(), ArrivalTags.None with { Medium = "social" }, "", "/", "phone"), 7);
+        effect.AddArrivals(new TrafficSource(1, RawTags.Of([KeyValuePair.Create("utm_medium", "email")]), ""), 12);
+        effect.AddArrivals(new TrafficSource(1, RawTags.Of([KeyValuePair.Create("utm_medium", "social")]), ""), 7);
 
         Assert.Equal((2, 2), (effect.Links, effect.Affected));
         Assert.Equal([("field-unknown", 1), ("missing-required", 1), ("word-unknown", 1)], effect.Rules.Select(r => (r.Rule, r.Links)));

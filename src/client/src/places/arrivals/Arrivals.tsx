@@ -8,7 +8,7 @@ import { DateField } from '../../parts/DateField';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { usePerson } from '../../parts/person';
 import { BreakdownTree } from './BreakdownTree';
-import { dimensions, rowsOf } from './dimensions';
+import { dimensions, mostLevels, rowsOf } from './dimensions';
 import { lastDays, presets, rangeOf } from './range';
 import { RowInspector } from './RowInspector';
 import { Select } from '../../parts/Select';
@@ -89,7 +89,7 @@ export function Arrivals() {
           {figures && (
             <dl className="grid grid-cols-7 border-b border-line">
               <Figure name="Visits" figure={count(figures.visits)} />
-              <Figure name="Visitors" figure={count(figures.visitors)} />
+              <Figure name="Visitors" figure={count(figures.visitors ?? 0)} />
               <Figure name="Bounce rate" figure={rate(figures.bounceRate)} />
               <Figure name="Time per visit" figure={duration(figures.secondsPerVisit)} />
               <Figure
@@ -111,18 +111,17 @@ export function Arrivals() {
           )}
           {total.data && figures && figures.visits > 0 && (
             <Suspense fallback={<div className="h-40" />}>
-              <VisitsChart days={total.data.days} per={total.data.per} from={range.from} to={range.to} />
+              <VisitsChart days={total.data.series} per={total.data.per} from={range.from} to={range.to} />
             </Suspense>
           )}
-          <div className="flex items-center gap-2 whitespace-nowrap border-y border-line px-5 py-2">
+          <div className="flex items-center gap-2 flex-wrap whitespace-nowrap border-y border-line px-5 py-2">
             <span>Rows by</span>
-            {[0, 1, 2].map((level) => (
+            {Array.from({ length: Math.min(rows.length + 1, mostLevels) }, (_, level) => (
               <span key={level} className="contents">
                 {level > 0 && <span className="text-quiet">then by</span>}
                 <Select
                   label={`Rows, level ${level + 1}`}
                   value={rows[level] ?? ''}
-                  disabled={level > rows.length}
                   onChange={(value) => {
                     const next = [...rows];
                     if (value) next[level] = value;

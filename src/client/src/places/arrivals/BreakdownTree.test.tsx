@@ -1,4 +1,4 @@
-import { fireEvent, screen } from '@testing-library/react';
+import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
 import { show } from '../../test/show';
 import { BreakdownTree } from './BreakdownTree';
@@ -31,6 +31,9 @@ function tree(rows: string[], picked: string[] = []) {
       'GET /api/v1/arrivals': ({ query }) => {
         asked.push(query);
         return {
+          names: { campaign: { bulb_sale: 'Bulb Sale' } },
+          restRows: 12,
+          rest: (query as { size: number }).size < 500 ? { ...figures, visitors: null } : null,
           rows: (query as { where: string[] }).where.length === 0 ? [row('bulb_sale'), row(null)] : [row('email')],
         };
       },
@@ -42,7 +45,7 @@ function tree(rows: string[], picked: string[] = []) {
 describe('arrivals in rows', () => {
   it('open into the rows below them', async () => {
     const { asked } = tree(['campaign', 'medium']);
-    await screen.findByText('bulb_sale');
+    await screen.findByText('Bulb Sale');
     const [, first] = screen.getAllByRole('row');
     expect(first!.getAttribute('aria-expanded')).toBe('false');
     fireEvent.click(screen.getAllByRole('button', { name: 'Open the row' })[0]!);
@@ -56,7 +59,7 @@ describe('arrivals in rows', () => {
 
   it('are gone through with the keyboard alone', async () => {
     const { onPick } = tree(['campaign', 'medium']);
-    await screen.findByText('bulb_sale');
+    await screen.findByText('Bulb Sale');
     const [, first, second] = screen.getAllByRole('row');
     first!.focus();
     fireEvent.keyDown(first!, { key: 'ArrowRight' });
@@ -71,9 +74,16 @@ describe('arrivals in rows', () => {
     expect(screen.queryByText('email')).toBeNull();
   });
 
+  it('beyond a page are one row together, until they are asked for', async () => {
+    const { asked } = tree(['campaign']);
+    fireEvent.click(await screen.findByRole('button', { name: 'Show them' }));
+    await waitFor(() => expect(asked.at(-1)).toMatchObject({ size: 500 }));
+    await waitFor(() => expect(screen.queryByText(/12 more/)).toBeNull());
+  });
+
   it('that go no deeper can’t be opened', async () => {
     tree(['campaign']);
-    await screen.findByText('bulb_sale');
+    await screen.findByText('Bulb Sale');
     const [, first] = screen.getAllByRole('row');
     expect(first!.hasAttribute('aria-expanded')).toBe(false);
     expect(screen.queryByRole('button', { name: 'Open the row' })).toBeNull();
@@ -81,7 +91,7 @@ describe('arrivals in rows', () => {
 
   it('mark the one that is picked', async () => {
     tree(['campaign'], [conditionOf('campaign', null)]);
-    await screen.findByText('bulb_sale');
+    await screen.findByText('Bulb Sale');
     const [, first, second] = screen.getAllByRole('row');
     expect([first, second].map((r) => r!.getAttribute('aria-selected'))).toEqual(['false', 'true']);
   });

@@ -5,6 +5,7 @@ import { count, duration, money, rate } from '../../parts/format';
 import { conditionOf, dimensions } from './dimensions';
 import type { Range } from './range';
 import { arrivalsQuery } from './queries';
+import { rowName } from './rowName';
 
 interface BreakdownTreeProps {
   range: Range;
@@ -41,6 +42,10 @@ export function BreakdownTree({ range, rows, picked, onPick }: BreakdownTreeProp
   );
 }
 
+const firstRows = 50;
+const mostRows = 500;
+const indents = ['', 'w-6', 'w-12', 'w-18', 'w-24'];
+
 interface LevelProps extends BreakdownTreeProps {
   depth: number;
   conditions: string[];
@@ -48,9 +53,10 @@ interface LevelProps extends BreakdownTreeProps {
 
 function Level({ range, rows, depth, conditions, picked, onPick }: LevelProps) {
   const [open, setOpen] = useState<string[]>([]);
+  const [size, setSize] = useState(firstRows);
   const dimension = rows[depth]!;
   const level = useQuery({
-    ...arrivalsQuery(range, dimension, conditions),
+    ...arrivalsQuery(range, dimension, conditions, size),
     placeholderData: keepPreviousData,
     refetchInterval: 4_000,
   });
@@ -82,7 +88,8 @@ function Level({ range, rows, depth, conditions, picked, onPick }: LevelProps) {
         </td>
       </tr>
     );
-  return level.data?.rows.map((row, i) => {
+  const rest = level.data?.rest;
+  const shown = level.data?.rows.map((row, i) => {
     const key = row.keys[0] ?? null;
     const condition = conditionOf(dimension, key);
     const isOpen = open.includes(condition);
@@ -101,7 +108,7 @@ function Level({ range, rows, depth, conditions, picked, onPick }: LevelProps) {
       >
         <td className="!pl-5 !text-left" style={{ paddingLeft: undefined }}>
           <span className="flex items-center gap-1">
-            <span aria-hidden className={['', 'w-6', 'w-12'][depth]} />
+            <span aria-hidden className={indents[depth]} />
             {mayOpen ? (
               <button
                 type="button"
@@ -119,12 +126,12 @@ function Level({ range, rows, depth, conditions, picked, onPick }: LevelProps) {
               <span className="w-[18px]" />
             )}
             <span className={key === null ? 'text-quiet' : depth === 0 ? 'font-medium' : ''}>
-              {key ?? dimensions[dimension]!.none}
+              {rowName(dimension, key, level.data?.names[dimension])}
             </span>
           </span>
         </td>
         <td>{count(f.visits)}</td>
-        <td>{count(f.visitors)}</td>
+        <td>{count(f.visitors ?? 0)}</td>
         <td>{rate(f.bounceRate)}</td>
         <td>{duration(f.secondsPerVisit)}</td>
         <td>{count(f.conversions)}</td>
@@ -145,4 +152,32 @@ function Level({ range, rows, depth, conditions, picked, onPick }: LevelProps) {
       ),
     ];
   });
+  return (
+    <>
+      {shown}
+      {rest && (
+        <tr className="h-[34px] text-quiet [&>td]:border-b [&>td]:border-line [&>td]:px-3 [&>td]:text-right">
+          <td className="!pl-5 !text-left">
+            <span className="flex items-center gap-1">
+              <span aria-hidden className={indents[depth]} />
+              {count(level.data!.restRows)} more{' '}
+              {size < mostRows && (
+                <button type="button" className="button-plain" onClick={() => setSize(mostRows)}>
+                  Show them
+                </button>
+              )}
+            </span>
+          </td>
+          <td>{count(rest.visits)}</td>
+          <td title="One person may be in several of these rows.">–</td>
+          <td>{rate(rest.bounceRate)}</td>
+          <td>{duration(rest.secondsPerVisit)}</td>
+          <td>{count(rest.conversions)}</td>
+          <td>{rate(rest.conversionRate)}</td>
+          <td>{money(rest.revenue)}</td>
+          <td className="!pr-5">–</td>
+        </tr>
+      )}
+    </>
+  );
 }

@@ -2,31 +2,37 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { count, money, rate } from '../../parts/format';
 import { Inspector, InspectorPart } from '../../parts/Inspector';
-import { dimensions } from './dimensions';
+import { partsOf } from './dimensions';
 import type { Range } from './range';
 import { arrivalLinksQuery, arrivalsQuery } from './queries';
+import { rowName } from './rowName';
 
 interface RowInspectorProps {
   range: Range;
-  /** The row's conditions, outermost first, as `dimension:value`. */
+  /** The row's conditions, outermost first, as `dimension:is:value`. */
   conditions: string[];
   onClose: () => void;
 }
 
 /** The selected row: its figures by device, and the links behind it. */
 export function RowInspector({ range, conditions, onClose }: RowInspectorProps) {
-  const parts = conditions.map((c) => ({ dimension: c.slice(0, c.indexOf(':')), value: c.slice(c.indexOf(':') + 1) }));
-  const title = parts.map((p) => p.value || dimensions[p.dimension]?.none || p.dimension).join(' · ');
+  const parts = conditions.map(partsOf);
+  const own = parts.at(-1)!;
   const devices = useQuery({ ...arrivalsQuery(range, 'device', conditions), refetchInterval: 4_000 });
   const links = useQuery(arrivalLinksQuery(range, conditions));
   const total = devices.data?.total;
+  // An id says nothing to anybody; what it is called comes with the rows themselves.
+  const named = useQuery(arrivalsQuery(range, own.dimension, conditions));
+  const title = parts
+    .map((p) => rowName(p.dimension, p.value || null, p === own ? named.data?.names[p.dimension] : undefined))
+    .join(' · ');
 
   return (
     <Inspector title={title} onClose={onClose}>
       {total && (
         <InspectorPart title="Figures">
           <p className="tabular-nums">
-            {count(total.visits)} visits by {count(total.visitors)} visitors, {rate(total.bounceRate)} bounced;{' '}
+            {count(total.visits)} visits by {count(total.visitors ?? 0)} visitors, {rate(total.bounceRate)} bounced;{' '}
             {count(total.conversions)} conversions, {money(total.revenue)}.
           </p>
         </InspectorPart>

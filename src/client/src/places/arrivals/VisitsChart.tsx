@@ -4,7 +4,7 @@ import type { ArrivalsAnswer } from '../../api/client';
 import { count } from '../../parts/format';
 
 interface VisitsChartProps {
-  days: ArrivalsAnswer['days'];
+  days: ArrivalsAnswer['series'];
   per: string;
   from: string;
   to: string;

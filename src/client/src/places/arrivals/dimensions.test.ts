@@ -8,13 +8,19 @@ describe('rows', () => {
     expect(rows(text)).toEqual(usualRows);
   });
 
-  it('are taken from the address, each once and three at most', () => {
+  it('are taken from the address, each once and five at most', () => {
     expect(rows('rows=channel,channel,device')).toEqual(['channel', 'device']);
-    expect(rows('rows=channel,campaign,source,medium')).toEqual(['channel', 'campaign', 'source']);
+    expect(rows('rows=channel,campaign,source,medium,device,country')).toEqual([
+      'channel',
+      'campaign',
+      'source',
+      'medium',
+      'device',
+    ]);
   });
 
   it('narrow by their key, and by none', () => {
-    expect(conditionOf('campaign', 'a:b')).toBe('campaign:a:b');
-    expect(conditionOf('campaign', null)).toBe('campaign:');
+    expect(conditionOf('campaign', 'a:b')).toBe('campaign:is:a:b');
+    expect(conditionOf('campaign', null)).toBe('campaign:is:');
   });
 });

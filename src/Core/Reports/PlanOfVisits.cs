@@ -1,0 +1,104 @@
+namespace PreciseBeacon.Core.Reports;
+
+/// <summary>
+/// Finds the campaign and the placement of a visit (reports, section 1). The campaign: that of the link it came by, else the one whose
+/// written value its campaign tag says, else the tag itself, unknown. The placement: the link's, else the only one all of whose values
+/// its tags say; where several fit equally well, none.
+/// </summary>
+public sealed class PlanOfVisits
+{
+    /// <summary>No campaign, placement or link is known.</summary>
+    public static readonly PlanOfVisits Empty = new([], [], new Dictionary<Guid, LinkOfVisit>());
+
+    private readonly Dictionary<Guid, CampaignOfVisit> _campaigns;
+    private readonly Dictionary<string, CampaignOfVisit> _byValue;
+    private readonly Dictionary<Guid, PlacementOfVisit> _placements;
+    private readonly IReadOnlyDictionary<Guid, LinkOfVisit> _links;
+    private readonly List<(PlacementOfVisit Placement, List<(string Key, string Value)> Values)> _byTags;
+
+    /// <param name="campaigns">Every campaign, archived ones too.</param>
+    /// <param name="placements">Every placement, retired ones too.</param>
+    /// <param name="links">The links visits came by, by their id.</param>
+    public PlanOfVisits(
+        IReadOnlyList<CampaignOfVisit> campaigns,
+        IReadOnlyList<PlacementOfVisit> placements,
+        IReadOnlyDictionary<Guid, LinkOfVisit> links
+    )
+    {
+        _campaigns = campaigns.ToDictionary(c => c.Id);
+        _byValue = campaigns.GroupBy(c => c.Value, StringComparer.Ordinal).ToDictionary(g => g.Key, g => g.First(), StringComparer.Ordinal);
+        _placements = placements.ToDictionary(p => p.Id);
+        _links = links;
+        _byTags =
+        [
+            .. placements
+                .Select(p => (p, p.Values.Where(v => v.Value.Length > 0).Select(v => (v.Key, v.Value)).ToList()))
+                .Where(p => p.Item2.Count > 0 && !p.Item2.Any(v => Plan.FillIns.In(v.Value))),
+        ];
+    }
+
+    /// <summary>Every campaign.</summary>
+    public IEnumerable<CampaignOfVisit> Campaigns => _campaigns.Values;
+
+    /// <summary>The links visits came by.</summary>
+    public IEnumerable<LinkOfVisit> Links => _links.Values;
+
+    /// <summary>A link by its id; null where it is not known.</summary>
+    public LinkOfVisit? LinkOf(Guid? id) => id is { } known ? _links.GetValueOrDefault(known) : null;
+
+    /// <summary>The campaign of a visit; null where none is known.</summary>
+    /// <param name="linkId">The link it came by, or null.</param>
+    /// <param name="written">What its campaign tag says after aliases; null without one.</param>
+    public CampaignOfVisit? CampaignOf(Guid? linkId, string? written) =>
+        LinkOf(linkId)?.CampaignId is { } id && _campaigns.TryGetValue(id, out var campaign) ? campaign
+        : written is not null ? _byValue.GetValueOrDefault(written)
+        : null;
+
+    /// <summary>The placement of a visit; null where none is known, or more than one fits.</summary>
+    /// <param name="linkId">The link it came by, or null.</param>
+    /// <param name="values">What its tags say, by field key, after aliases.</param>
+    public PlacementOfVisit? PlacementOf(Guid? linkId, IReadOnlyDictionary<string, string> values)
+    {
+        if (LinkOf(linkId) is { } link)
+        {
+            return link.PlacementId is { } id ? _placements.GetValueOrDefault(id) : null;
+        }
+
+        PlacementOfVisit? only = null;
+        if (values.Count > 0)
+        {
+            foreach (var (placement, due) in _byTags)
+            {
+                if (due.TrueForAll(v => values.GetValueOrDefault(v.Key) == v.Value))
+                {
+                    if (only is not null)
+                    {
+                        return null;
+                    }
+
+                    only = placement;
+                }
+            }
+        }
+
+        return only;
+    }
+}
+
+/// <summary>A campaign as reports know it.</summary>
+/// <param name="Id">Its id.</param>
+/// <param name="Name">What people call it.</param>
+/// <param name="Value">What the campaign field says on its links.</param>
+/// <param name="Attributes">By their name.</param>
+public sealed record CampaignOfVisit(Guid Id, string Name, string Value, IReadOnlyDictionary<string, string> Attributes);
+
+/// <summary>A placement as reports know it.</summary>
+/// <param name="Id">Its id.</param>
+/// <param name="Name">What people call it.</param>
+/// <param name="Publisher">Null where it has none.</param>
+/// <param name="Set">The set it is in, the first by name; null where it is in none.</param>
+/// <param name="Values">Its default values by field key.</param>
+public sealed record PlacementOfVisit(Guid Id, string Name, string? Publisher, string? Set, IReadOnlyDictionary<string, string> Values);
+
+/// <summary>A link that visits came by.</summary>
+public sealed record LinkOfVisit(Guid Id, string Title, Guid? CampaignId, Guid? PlacementId);

@@ -1,0 +1,121 @@
+namespace PreciseBeacon.Core.Reports;
+
+/// <summary>What rows of Arrivals can be made by, and what they can be narrowed by.</summary>
+public enum RowKind
+{
+    Channel,
+
+    /// <summary>The group its channel is gathered in.</summary>
+    Group,
+
+    /// <summary>By its written value; see <see cref="PlanOfVisits"/>.</summary>
+    Campaign,
+
+    /// <summary>An attribute of the campaign, by its name.</summary>
+    Attribute,
+
+    Placement,
+
+    /// <summary>A set its placement is in; the first by name where it is in several.</summary>
+    Set,
+
+    /// <summary>The publisher of the placement.</summary>
+    Publisher,
+
+    /// <summary>The link a visit came by, by its id.</summary>
+    Link,
+
+    Source,
+    Medium,
+
+    /// <summary>Source and medium together.</summary>
+    SourceMedium,
+
+    Content,
+    Term,
+    Id,
+
+    /// <summary>A field of the convention, by its key.</summary>
+    Field,
+
+    /// <summary>A part of a composed field, by field key and part, as in <c>utm_campaign.2</c>.</summary>
+    Part,
+
+    Referrer,
+    Site,
+    LandingPage,
+    LastPage,
+    Country,
+    Region,
+    Town,
+    Device,
+    Language,
+    Hour,
+
+    /// <summary>ISO 8601: 1 is Monday.</summary>
+    Weekday,
+
+    Day,
+
+    /// <summary>Its first day, a Monday (ISO 8601).</summary>
+    Week,
+
+    /// <summary>Its first day.</summary>
+    Month,
+}
+
+/// <summary>One thing to make rows by.</summary>
+/// <param name="Kind">What it is.</param>
+/// <param name="Name">Which attribute, field or part; empty for the others.</param>
+public sealed record RowField(RowKind Kind, string Name = "")
+{
+    /// <summary>Names as calls have them, those with a name of their own ending in a dot and capitals.</summary>
+    public static IReadOnlyList<string> AllNames { get; } =
+    [.. Enum.GetValues<RowKind>().Select(k => TakesName(k) ? $"{CamelOf(k)}.NAME" : CamelOf(k))];
+
+    /// <summary>Where it stands: with the source of a visit, or with one of the visit's own keys.</summary>
+    public RowTable Table =>
+        Kind switch
+        {
+            RowKind.LandingPage => RowTable.LandingPage,
+            RowKind.LastPage => RowTable.LastPage,
+            RowKind.Country or RowKind.Region or RowKind.Town => RowTable.Place,
+            RowKind.Device or RowKind.Language => RowTable.Device,
+            RowKind.Hour => RowTable.Hour,
+            RowKind.Weekday or RowKind.Day or RowKind.Week or RowKind.Month => RowTable.Day,
+            _ => RowTable.Source,
+        };
+
+    /// <summary>Reads a name such as <c>landingPage</c> or <c>attribute.region</c>, whatever its case; null where nothing is called so.</summary>
+    public static RowField? Parse(string text)
+    {
+        int dot = text.IndexOf('.', StringComparison.Ordinal);
+        string kind = dot < 0 ? text : text[..dot];
+        string name = dot < 0 ? "" : text[(dot + 1)..];
+        return
+            kind.Length > 0
+            && kind.All(char.IsAsciiLetter)
+            && Enum.TryParse<RowKind>(kind, ignoreCase: true, out var found)
+            && TakesName(found) == (name.Length > 0)
+            ? new RowField(found, name)
+            : null;
+    }
+
+    public override string ToString() => Name.Length == 0 ? CamelOf(Kind) : $"{CamelOf(Kind)}.{Name}";
+
+    private static bool TakesName(RowKind kind) => kind is RowKind.Attribute or RowKind.Field or RowKind.Part;
+
+    private static string CamelOf(RowKind kind) => char.ToLowerInvariant(kind.ToString()[0]) + kind.ToString()[1..];
+}
+
+/// <summary>Where a visit's value of a field is found.</summary>
+public enum RowTable
+{
+    Source,
+    LandingPage,
+    LastPage,
+    Place,
+    Device,
+    Hour,
+    Day,
+}

@@ -1,0 +1,200 @@
+using System.Globalization;
+using System.Text.Json.Nodes;
+using PreciseBeacon.WebTests.Hosting;
+
+namespace PreciseBeacon.WebTests.Arrivals;
+
+/// <summary>Every row of a report, recomputed in plain SQL over the visits.</summary>
+public sealed class ArrivalRowsTests(ArrivalRowsTests.Visited visited) : IClassFixture<ArrivalRowsTests.Visited>
+{
+    /// <summary>A workspace with some weeks of visits; nothing here changes it.</summary>
+    public sealed class Visited : IAsyncLifetime
+    {
+        public BeaconHost Host { get; private set; } = null!;
+
+        public async Task InitializeAsync() => Host = await BeaconHost.StartAsync(visits: 2_000);
+
+        public async Task DisposeAsync() => await Host.DisposeAsync();
+    }
+
+    private BeaconHost Host => visited.Host;
+
+    [Theory]
+    [InlineData("content", "s.tags ->> 'utm_content'")]
+    [InlineData("term", "s.tags ->> 'utm_term'")]
+    [InlineData("field.utm_content", "s.tags ->> 'utm_content'")]
+    [InlineData("referrer", "nullif(s.referrer_host, '')")]
+    [InlineData("site", "s.site_id::text")]
+    [InlineData("link", "v.link_id::text")]
+    [InlineData("landingPage", "first.address")]
+    [InlineData("lastPage", "last.address")]
+    [InlineData("country", "nullif(p.country, '')")]
+    [InlineData("region", "nullif(p.region, '')")]
+    [InlineData("town", "nullif(p.city, '')")]
+    [InlineData("device", "d.kind")]
+    [InlineData("language", "nullif(d.language, '')")]
+    [InlineData("hour", "extract(hour from v.started_at at time zone 'Europe/Dublin')::text")]
+    [InlineData("weekday", "extract(isodow from v.day)::text")]
+    [InlineData("day", "v.day::text")]
+    [InlineData("week", "date_trunc('week', v.day)::date::text")]
+    [InlineData("month", "date_trunc('month', v.day)::date::text")]
+    public async Task Each_row_is_what_its_visits_come_to(string rows, string key)
+    {
+        var expected = await ExpectedAsync(key);
+        var report = await Host.GetJsonAsync($"/api/v1/arrivals?{await RangeAsync()}&rows={rows}&size=500");
+        var found = report["rows"]!.AsArray().ToDictionary(r => r!["keys"]![0]?.GetValue<string>() ?? "", r => Figures(r!["figures"]!));
+        Assert.Equal(expected.OrderBy(e => e.Key, StringComparer.Ordinal), found.OrderBy(e => e.Key, StringComparer.Ordinal));
+        Assert.Equal(expected.Count, report.Whole("found"));
+        Assert.Equal(await TotalAsync(), Figures(report["total"]!));
+        Assert.Equal(expected.Values.Sum(e => e.Visits), report["series"]!.AsArray().Sum(d => d!.Whole("visits")));
+    }
+
+    [Theory]
+    [InlineData("channel,campaign,source,medium,content")]
+    [InlineData("campaign,country,device")]
+    [InlineData("source,landingPage,weekday")]
+    public async Task Rows_of_several_levels_add_up_to_the_total(string rows)
+    {
+        var report = await Host.GetJsonAsync($"/api/v1/arrivals?{await RangeAsync()}&rows={rows}&size=20");
+        var total = Figures(report["total"]!);
+        var rest = report["rest"];
+        Assert.Equal(report.Whole("found"), report["rows"]!.AsArray().Count + report.Whole("restRows"));
+        Assert.Equal(
+            (total.Visits, total.PageViews, total.Bounces, total.Conversions, total.Revenue),
+            (
+                Sum("visits") + (rest?.Whole("visits") ?? 0),
+                Sum("pageViews") + (rest?.Whole("pageViews") ?? 0),
+                Sum("bounces") + (rest?.Whole("bounces") ?? 0),
+                Sum("conversions") + (rest?.Whole("conversions") ?? 0),
+                report["rows"]!.AsArray().Sum(r => Revenue(r!["figures"]!)) + (rest is null ? 0 : Revenue(rest))
+            )
+        );
+        Assert.Null(rest?["visitors"]);
+
+        long Sum(string figure) => report["rows"]!.AsArray().Sum(r => r!["figures"]!.Whole(figure));
+    }
+
+    [Theory]
+    [InlineData("source")]
+    [InlineData("country")]
+    [InlineData("landingPage")]
+    [InlineData("hour")]
+    [InlineData("placement")]
+    public async Task Narrowing_to_a_row_gives_that_row(string rows)
+    {
+        string range = await RangeAsync();
+        var report = await Host.GetJsonAsync($"/api/v1/arrivals?{range}&rows={rows}&size=500");
+        foreach (var row in report["rows"]!.AsArray().Take(3))
+        {
+            string key = row!["keys"]![0]?.GetValue<string>() ?? "";
+            string value = Uri.EscapeDataString(key);
+            var only = await Host.GetJsonAsync($"/api/v1/arrivals?{range}&rows=device&where={rows}:is:{value}");
+            var others = await Host.GetJsonAsync($"/api/v1/arrivals?{range}&rows=&where={rows}:not:{value}");
+            Assert.Equal(Figures(row["figures"]!), Figures(only["total"]!));
+            Assert.Equal(report["total"]!.Whole("visits"), only["total"]!.Whole("visits") + others["total"]!.Whole("visits"));
+            Assert.Empty(others["rows"]!.AsArray());
+        }
+    }
+
+    [Fact]
+    public async Task A_comparison_is_the_report_of_the_other_span_row_by_row()
+    {
+        string range = await RangeAsync();
+        var compared = await Host.GetJsonAsync($"/api/v1/arrivals?{range}&rows=source&size=500&compare=before");
+        var before = await Host.GetJsonAsync(
+            $"/api/v1/arrivals?from={compared.Text("comparedFrom")}&to={compared.Text("comparedTo")}&rows=source&size=500"
+        );
+        Assert.Equal(Figures(before["total"]!), Figures(compared["before"]!));
+        Assert.Equal(
+            before["rows"]!
+                .AsArray()
+                .Select(r => (r!["keys"]![0]?.GetValue<string>(), Figures(r["figures"]!)))
+                .OrderBy(r => r.Item1, StringComparer.Ordinal),
+            compared["rows"]!
+                .AsArray()
+                .Where(r => r!["before"]!.Whole("visits") > 0)
+                .Select(r => (r!["keys"]![0]?.GetValue<string>(), Figures(r["before"]!)))
+                .OrderBy(r => r.Item1, StringComparer.Ordinal)
+        );
+    }
+
+    [Fact]
+    public async Task Rows_are_called_by_name_and_found_by_it()
+    {
+        string range = await RangeAsync();
+        var report = await Host.GetJsonAsync($"/api/v1/arrivals?{range}&rows=campaign&size=500");
+        var (value, name) = report["names"]!["campaign"]!.AsObject().Select(n => (n.Key, n.Value!.GetValue<string>())).First();
+        var found = await Host.GetJsonAsync(
+            $"/api/v1/arrivals?{range}&rows=campaign&search={Uri.EscapeDataString(name.ToUpperInvariant())}"
+        );
+        Assert.Contains(found["rows"]!.AsArray(), r => r!["keys"]![0]!.GetValue<string>() == value);
+        Assert.True(found.Whole("found") < report.Whole("found"));
+    }
+
+    private sealed record Row(long Visits, long Visitors, long PageViews, long Bounces, long Converting, long Conversions, decimal Revenue);
+
+    private static decimal Revenue(JsonNode figures) =>
+        decimal.Parse(figures["revenue"]!["amount"]!.GetValue<string>(), CultureInfo.InvariantCulture);
+
+    private static Row Figures(JsonNode figures) =>
+        new(
+            figures.Whole("visits"),
+            figures.Whole("visitors"),
+            figures.Whole("pageViews"),
+            figures.Whole("bounces"),
+            figures.Whole("convertingVisits"),
+            figures.Whole("conversions"),
+            Revenue(figures)
+        );
+
+    private async Task<Row> TotalAsync() => (await ExpectedAsync("'all'")).Values.Single();
+
+    private async Task<Dictionary<string, Row>> ExpectedAsync(string key)
+    {
+        await using var command = Host.Database.CreateCommand(
+            $"""
+            select coalesce({key}, ''), count(*), count(distinct v.visitor), sum(v.page_views)::bigint, count(*) filter (where v.bounced),
+                count(*) filter (where v.conversions > 0), sum(v.conversions)::bigint,
+                coalesce(sum((select sum(c.value) from conversion c where c.visit_id = v.id and coalesce(c.currency, 'EUR') = 'EUR')), 0)
+            from visit v join traffic_source s on s.id = v.source_id
+            join visited_page first on first.id = v.landing_page_id join visited_page last on last.id = v.last_page_id
+            join visit_place p on p.id = v.place_id join visit_device d on d.id = v.device_id
+            where v.day between $1 and $2 group by 1
+            """
+        );
+        var (from, to) = await SpanAsync();
+        command.Parameters.Add(new() { Value = from });
+        command.Parameters.Add(new() { Value = to });
+        var rows = new Dictionary<string, Row>();
+        await using var reader = await command.ExecuteReaderAsync();
+        while (await reader.ReadAsync())
+        {
+            rows[reader.GetString(0)] = new Row(
+                reader.GetInt64(1),
+                reader.GetInt64(2),
+                reader.GetInt64(3),
+                reader.GetInt64(4),
+                reader.GetInt64(5),
+                reader.GetInt64(6),
+                reader.GetDecimal(7)
+            );
+        }
+
+        Assert.NotEmpty(rows);
+        return rows;
+    }
+
+    /// <summary>Parts of a first and a last month with whole ones between them.</summary>
+    private async Task<(DateOnly From, DateOnly To)> SpanAsync()
+    {
+        var last = await Host.ScalarAsync<DateOnly>("select max(day) from visit");
+        var to = last.AddDays(-4);
+        return (to.AddDays(-75), to);
+    }
+
+    private async Task<string> RangeAsync()
+    {
+        var (from, to) = await SpanAsync();
+        return $"from={from:yyyy-MM-dd}&to={to:yyyy-MM-dd}";
+    }
+}

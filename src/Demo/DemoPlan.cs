@@ -503,9 +503,9 @@ public static class DemoPlan
     /// <summary>Paths of the garden's pages beside those of campaigns.</summary>
     public static IReadOnlyList<string> OtherPages { get; } = ["/", "/visit", "/shop", "/news"];
 
-    /// <summary>Countries of clicks with their shares; nothing is known of the rest.</summary>
-    public static IReadOnlyList<(string Country, double Share)> Countries { get; } =
-    [("IE", 0.72), ("GB", 0.11), ("FR", 0.05), ("DE", 0.05), ("ES", 0.03)];
+    /// <summary>Countries of visitors with their shares and the languages their browsers ask for; nothing is known of the rest.</summary>
+    public static IReadOnlyList<(string Country, double Share, string Language)> Countries { get; } =
+    [("IE", 0.68, "en"), ("IE", 0.04, "ga"), ("GB", 0.11, "en"), ("FR", 0.05, "fr"), ("DE", 0.05, "de"), ("ES", 0.03, "es")];
 
     /// <summary>The poster whose code somebody pasted into a mail.</summary>
     public const string PastedPlacement = "Station poster";

@@ -272,6 +272,7 @@ public sealed class DemoTraffic(
         Site? where = null
     )
     {
+        var (country, language) = HomeOf(ofDay ?? visitor);
         var item = new RawPageEvent
         {
             Id = _ids.Next(at),
@@ -285,6 +286,8 @@ public sealed class DemoTraffic(
             DayVisitor = ofDay,
             HasId = known,
             UserAgent = userAgent,
+            Country = country,
+            Language = language,
         };
         _batch.PageEvents.Add(item);
         return item;
@@ -307,22 +310,24 @@ public sealed class DemoTraffic(
                 && _places.NextDouble() < 0.4
                     ? DemoPlan.PastedInto
                     : "",
-                CountryOf(_places.NextDouble())
+                HomeOf(visitor).Country
             )
         );
 
-    private static string CountryOf(double part)
+    /// <summary>Where a visitor is at home: the same whenever they come.</summary>
+    private static (string Country, string Language) HomeOf(Guid visitor)
     {
-        foreach (var (country, share) in DemoPlan.Countries)
+        double part = visitor.ToByteArray()[^1] / 256.0;
+        foreach (var (country, share, language) in DemoPlan.Countries)
         {
             part -= share;
             if (part < 0)
             {
-                return country;
+                return (country, language);
             }
         }
 
-        return "";
+        return ("", "en");
     }
 
     private Guid NewVisitor()

@@ -1,3 +1,6 @@
+using System.IO.Hashing;
+using System.Runtime.InteropServices;
+
 namespace PreciseBeacon.Core.Reports;
 
 /// <summary>
@@ -29,6 +32,7 @@ public sealed class PlanOfVisits
         _byValue = campaigns.GroupBy(c => c.Value, StringComparer.Ordinal).ToDictionary(g => g.Key, g => g.First(), StringComparer.Ordinal);
         _placements = placements.ToDictionary(p => p.Id);
         _links = links;
+        Stamp = StampOf(campaigns, placements, links.Values);
         _byTags =
         [
             .. placements
@@ -36,6 +40,9 @@ public sealed class PlanOfVisits
                 .Where(p => p.Item2.Count > 0 && !p.Item2.Any(v => Plan.FillIns.In(v.Value))),
         ];
     }
+
+    /// <summary>A number for what it says: another plan has another one, but for a chance of one in 2⁶⁴ (XXH3).</summary>
+    public ulong Stamp { get; }
 
     /// <summary>Every campaign.</summary>
     public IEnumerable<CampaignOfVisit> Campaigns => _campaigns.Values;
@@ -82,6 +89,51 @@ public sealed class PlanOfVisits
         }
 
         return only;
+    }
+
+    private static ulong StampOf(
+        IEnumerable<CampaignOfVisit> campaigns,
+        IEnumerable<PlacementOfVisit> placements,
+        IEnumerable<LinkOfVisit> links
+    )
+    {
+        var hash = new XxHash3();
+        foreach (var campaign in campaigns)
+        {
+            Add(campaign.Id, campaign.Name, campaign.Value);
+            AddAll(campaign.Attributes);
+        }
+
+        foreach (var placement in placements)
+        {
+            Add(placement.Id, placement.Name, placement.Publisher, placement.Set);
+            AddAll(placement.Values);
+        }
+
+        foreach (var link in links.OrderBy(l => l.Id))
+        {
+            Add(link.Id, link.Title, link.CampaignId?.ToString(), link.PlacementId?.ToString());
+        }
+
+        return hash.GetCurrentHashAsUInt64();
+
+        void Add(Guid id, params ReadOnlySpan<string?> texts)
+        {
+            hash.Append(id.ToByteArray());
+            foreach (string? text in texts)
+            {
+                hash.Append(text is null ? [1] : [0]);
+                hash.Append(MemoryMarshal.AsBytes((text ?? "").AsSpan()));
+            }
+        }
+
+        void AddAll(IReadOnlyDictionary<string, string> values)
+        {
+            foreach (var (key, value) in values.OrderBy(v => v.Key, StringComparer.Ordinal))
+            {
+                Add(Guid.Empty, key, value);
+            }
+        }
     }
 }
 

@@ -36,15 +36,15 @@ public sealed record TrafficSource(
 public sealed class ReadSource
 {
     private readonly Convention _convention;
-    private readonly PlanOfVisits _plan;
     private readonly Dictionary<string, string> _values;
     private readonly Lazy<Channel?> _channel;
+    private readonly Lazy<CampaignOfVisit?> _campaign;
+    private readonly Lazy<PlacementOfVisit?> _placement;
 
     public ReadSource(TrafficSource source, Convention convention, PlanOfVisits plan)
     {
         Source = source;
         _convention = convention;
-        _plan = plan;
         _values = source.Tags.Read(convention.Tags);
         foreach (var meaning in Enum.GetValues<FieldMeaning>())
         {
@@ -75,6 +75,8 @@ public sealed class ReadSource
         }
 
         _channel = new Lazy<Channel?>(FindChannel);
+        _campaign = new Lazy<CampaignOfVisit?>(() => plan.CampaignOf(source.LinkId, ValueOf(FieldMeaning.Campaign)));
+        _placement = new Lazy<PlacementOfVisit?>(() => plan.PlacementOf(source.LinkId, _values));
     }
 
     public TrafficSource Source { get; }
@@ -106,9 +108,9 @@ public sealed class ReadSource
             _ => null,
         };
 
-    private CampaignOfVisit? Campaign => _plan.CampaignOf(Source.LinkId, ValueOf(FieldMeaning.Campaign));
+    private CampaignOfVisit? Campaign => _campaign.Value;
 
-    private PlacementOfVisit? Placement => _plan.PlacementOf(Source.LinkId, _values);
+    private PlacementOfVisit? Placement => _placement.Value;
 
     private string? SourceName =>
         ValueOf(FieldMeaning.Source)

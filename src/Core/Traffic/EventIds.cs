@@ -13,6 +13,16 @@ public sealed class EventIds(long random)
 
     private int _counter;
 
+    /// <summary>When the event of an id came, to the millisecond; null for an id that is not of version 7.</summary>
+    public static DateTimeOffset? TimeOf(Guid id)
+    {
+        Span<byte> octets = stackalloc byte[16];
+        id.TryWriteBytes(octets, bigEndian: true, out _);
+        return id.Version == 7 && BinaryPrimitives.ReadInt64BigEndian(octets) >>> 16 is var at && at < 253_402_300_800_000 // the year 10000
+            ? DateTimeOffset.FromUnixTimeMilliseconds(at)
+            : null;
+    }
+
     /// <summary>The next id, for an event at a moment.</summary>
     public Guid Next(DateTimeOffset at)
     {

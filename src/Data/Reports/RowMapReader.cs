@@ -16,9 +16,9 @@ internal sealed class RowMapReader(NpgsqlDataSource database, TrafficSourceCache
             switch (map.Table)
             {
                 case RowTable.Source:
-                    foreach (var source in await sources.ReadAsync(request.WorkspaceId, cancel))
+                    foreach (var source in await sources.ReadAsync(request.WorkspaceId, convention, plan, cancel))
                     {
-                        map.Add(source.Id, new ReadSource(source, convention, plan).KeyOf);
+                        map.Add(source.Source.Id, source.KeyOf);
                     }
 
                     break;

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using Npgsql;
+using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Core.Traffic;
 
@@ -39,6 +40,30 @@ public sealed class TrafficSourceCache(NpgsqlDataSource database)
         return all;
     }
 
+    /// <summary>The same, read through a convention and a plan; those read before are not read again while both stay as they are.</summary>
+    public async Task<IReadOnlyList<ReadSource>> ReadAsync(
+        Guid workspaceId,
+        Convention convention,
+        PlanOfVisits plan,
+        CancellationToken cancel
+    )
+    {
+        var sources = await ReadAsync(workspaceId, cancel);
+        if (!_held.TryGetValue(workspaceId, out var held))
+        {
+            return [.. sources.Select(s => new ReadSource(s, convention, plan))];
+        }
+
+        var known = held.Read is { } read && read.Version == convention.Version && read.Plan == plan.Stamp ? read.Sources : [];
+        if (known.Count < sources.Count)
+        {
+            known = [.. known, .. sources.Skip(known.Count).Select(s => new ReadSource(s, convention, plan))];
+            held.Read = new ReadBy(convention.Version, plan.Stamp, known);
+        }
+
+        return known;
+    }
+
     private async Task<List<TrafficSource>> SinceAsync(Guid workspaceId, int id, CancellationToken cancel)
     {
         await using var command = database.CreateCommand(
@@ -68,10 +93,14 @@ public sealed class TrafficSourceCache(NpgsqlDataSource database)
         return sources;
     }
 
+    private sealed record ReadBy(int Version, ulong Plan, IReadOnlyList<ReadSource> Sources);
+
     private sealed class Held
     {
         public long Asked { get; set; }
 
         public IReadOnlyList<TrafficSource> Sources { get; set; } = [];
+
+        public ReadBy? Read { get; set; }
     }
 }

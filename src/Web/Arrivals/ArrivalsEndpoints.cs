@@ -201,7 +201,7 @@ public static class ArrivalsEndpoints
             .ToList();
     }
 
-    private static Outcome<ArrivalsRequest> RequestOf(
+    internal static Outcome<ArrivalsRequest> RequestOf(
         Workspace workspace,
         TimeProvider clock,
         DateOnly? from,

@@ -10,10 +10,12 @@ public static class ArrivalsModule
         services.AddSingleton<TrafficSourceCache>();
         services.AddSingleton<PlanOfVisitsReader>();
         services.AddSingleton<ArrivalsReader>();
+        services.AddSingleton<VisitReader>();
     }
 
     public static void Map(IEndpointRouteBuilder app)
     {
         app.MapArrivals();
+        app.MapVisits();
     }
 }

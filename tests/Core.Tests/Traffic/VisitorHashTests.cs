@@ -55,4 +55,14 @@ public sealed class VisitorHashTests
     [InlineData("Mozilla/5.0 (Computer; x86_64) Fernleaf/12.1", Device.Computer)]
     public void Devices_are_told_by_the_words_in_the_user_agent(string userAgent, string device) =>
         Assert.Equal(device, Device.Of(userAgent));
+
+    [Fact]
+    public void An_id_tells_when_its_event_came_and_one_of_another_kind_does_not()
+    {
+        var at = new DateTimeOffset(2026, 11, 29, 14, 0, 0, 123, TimeSpan.Zero);
+        Assert.Equal(at, EventIds.TimeOf(new EventIds(5).Next(at)));
+        Assert.Equal(at, EventIds.TimeOf(Guid.CreateVersion7(at)));
+        Assert.Null(EventIds.TimeOf(Guid.Empty));
+        Assert.Null(EventIds.TimeOf(Guid.Parse("ffffffff-ffff-7fff-bfff-ffffffffffff")));
+    }
 }

@@ -25,6 +25,7 @@ public static class Belongings
         ["/api/v1/code-logos/"] = "select id from code_logos",
         ["/api/v1/short-domains/"] = "select id from short_domains where not is_first",
         ["/api/v1/refused-hosts/"] = "select id from refused_hosts",
+        ["/api/v1/visits/"] = "select id from visit",
         ["/api/v1/keys/"] = "select id from api_keys where name = 'spare'",
     };
 
@@ -67,6 +68,8 @@ public static class Belongings
             $"<html><body><a href=\"http://{BeaconHost.GardenHost}/spare\">Fern</a></body></html>",
             "text/html"
         );
+        (await host.MeasureAsync(new { k = "demo-garden", u = $"http://{BeaconHost.GardenHost}/spare" })).Dispose();
+        await Eventually.Async(async () => await host.ScalarAsync<long>("select count(*) from visit") > 0);
         await PostTextAsync(
             owner,
             "/api/v1/link-reviews?name=Spare",

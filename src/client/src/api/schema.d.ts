@@ -2459,6 +2459,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/visits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lists single visits, the newest first.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ListVisits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Reads one visit with its pages, events and conversions.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReadVisit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/short-domains": {
         parameters: {
             query?: never;
@@ -6816,6 +6856,116 @@ export interface components {
              * @description When it was published; null for the draft.
              */
             publishedAt: null | string;
+        };
+        /** @description One visit. */
+        VisitAnswer: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /**
+             * Format: date-time
+             * @description Its first event.
+             */
+            startedAt: string;
+            /**
+             * Format: int32
+             * @description From its first event to its last.
+             */
+            seconds: number;
+            /** @description The channel it is sorted into. */
+            channel: string;
+            /** @description Written value of its campaign; null without one. */
+            campaign: null | string;
+            /** @description Name of its placement; null where none is known. */
+            placement: null | string;
+            /** @description Its source; null where its tags say none. */
+            source: null | string;
+            /** @description Its medium; null where its tags say none. */
+            medium: null | string;
+            /** @description Its content; null without one. */
+            content: null | string;
+            /** @description The tag-like parameters of its landing address as they stood there, by key. */
+            tags: {
+                [key: string]: string;
+            };
+            /** @description Host of the outside referrer; null without one. */
+            referrer: null | string;
+            /**
+             * Format: uuid
+             * @description The link it came by; null where none is known.
+             */
+            linkId: null | string;
+            /**
+             * Format: uuid
+             * @description The hit on a short link it came from; null where none is known.
+             */
+            hitId: null | string;
+            /** @description It came through a printed code. */
+            printed: boolean;
+            /** @description Host and path of its first page. */
+            landingPage: string;
+            /** @description Host and path of its last page. */
+            lastPage: string;
+            /** @description ISO 3166-1 alpha-2; null where it is not known. */
+            country: null | string;
+            /** @description The largest part of the country; null where it is not known. */
+            region: null | string;
+            /** @description The town; null where it is not known. */
+            town: null | string;
+            /** @description Kind of device: phone, tablet or computer. */
+            device: string;
+            /** @description The browser's language, BCP 47 primary subtag; null where it is not known. */
+            language: null | string;
+            /**
+             * Format: int32
+             * @description Pages seen.
+             */
+            pageViews: number;
+            /**
+             * Format: int32
+             * @description Events pages named.
+             */
+            events: number;
+            /**
+             * Format: int32
+             * @description Conversions that count.
+             */
+            conversions: number;
+            /** @description Exactly one page view and no conversion. */
+            bounced: boolean;
+            /** @description Its visitor is known by an id of the site's own. */
+            hasId: boolean;
+        };
+        /** @description One visit and what happened during it. */
+        VisitDetail: {
+            /** @description The visit. */
+            visit: components["schemas"]["VisitAnswer"];
+            /** @description What happened, in order. */
+            steps: components["schemas"]["VisitStepAnswer"][];
+        };
+        /** @description A page of visits. */
+        VisitListAnswer: {
+            /** @description The visits, the newest first. */
+            visits: components["schemas"]["VisitAnswer"][];
+            /** @description What the next page comes after; null on the last one. */
+            next: null | string;
+        };
+        /** @description One thing that happened during a visit. */
+        VisitStepAnswer: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description `page`, `event` or `conversion`. */
+            kind: string;
+            /** @description Host and path of the page, or the name of the event or conversion. */
+            name: string;
+            /** @description The order of a conversion; null where it names none. */
+            orderId: null | string;
+            value: null | components["schemas"]["Money"];
         };
         /** @description A word that may be picked. */
         WordAnswer: {
@@ -11286,6 +11436,69 @@ export interface operations {
             400: components["responses"]["Refused400"];
             401: components["responses"]["Refused401"];
             403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ListVisits: {
+        parameters: {
+            query?: {
+                /** @description The first day, as 2026-12-03. */
+                from?: string;
+                /** @description The last day, as 2026-12-03. */
+                to?: string;
+                /** @description Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several. */
+                where?: string[];
+                /** @description The later version; the draft where it is left out. */
+                after?: string;
+                /** @description How many are on a page. */
+                size?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitListAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadVisit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitDetail"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
             429: components["responses"]["Refused429"];
         };
     };

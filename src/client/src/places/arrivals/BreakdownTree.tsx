@@ -69,7 +69,7 @@ function Level({ range, rows, depth, conditions, picked, onPick }: LevelProps) {
   }
 
   function onKey(event: KeyboardEvent<HTMLTableRowElement>, condition: string) {
-    const all = [...(event.currentTarget.closest('tbody')?.querySelectorAll<HTMLElement>('tr') ?? [])];
+    const all = [...(event.currentTarget.closest('tbody')?.querySelectorAll<HTMLElement>('tr[tabindex]') ?? [])];
     const at = all.indexOf(event.currentTarget);
     if (event.key === 'ArrowRight') toggle(condition, true);
     else if (event.key === 'ArrowLeft') toggle(condition, false);

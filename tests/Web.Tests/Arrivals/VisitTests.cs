@@ -1,0 +1,86 @@
+using System.Net;
+using System.Text.Json.Nodes;
+using PreciseBeacon.WebTests.Hosting;
+
+namespace PreciseBeacon.WebTests.Arrivals;
+
+/// <summary>Single visits: listed page by page, narrowed, and one opened.</summary>
+public sealed class VisitTests(ArrivalRowsTests.Visited visited) : IClassFixture<ArrivalRowsTests.Visited>
+{
+    private BeaconHost Host => visited.Host;
+
+    [Theory]
+    [InlineData("", "true")]
+    [InlineData("&where=device:is:phone", "d.kind = 'phone'")]
+    [InlineData("&where=content:is:", "not s.tags ? 'utm_content'")]
+    [InlineData(
+        "&where=landingPage:contains:lantern&where=country:in:IE&where=country:in:FR",
+        "f.address like '%lantern%' and p.country in ('IE', 'FR')"
+    )]
+    public async Task Every_visit_is_listed_once_the_newest_first(string where, string condition)
+    {
+        var listed = new List<(Guid Id, DateTimeOffset At)>();
+        for (string? next = ""; next is not null; )
+        {
+            var page = await Host.GetJsonAsync(
+                $"/api/v1/visits?from=2020-01-01&size=300{where}{(next.Length == 0 ? "" : "&after=" + next)}"
+            );
+            listed.AddRange(
+                page["visits"]!.AsArray().Select(v => (v!["id"]!.GetValue<Guid>(), v["startedAt"]!.GetValue<DateTimeOffset>()))
+            );
+            next = page["next"]?.GetValue<string>();
+        }
+
+        Assert.Equal(listed.OrderByDescending(v => v.At).Select(v => v.At), listed.Select(v => v.At));
+        string found = await Host.ScalarAsync<string>(
+            $"""
+            select string_agg(v.id::text, ',' order by v.id::text collate "C") from visit v join traffic_source s on s.id = v.source_id
+            join visited_page f on f.id = v.landing_page_id join visit_place p on p.id = v.place_id join visit_device d on d.id = v.device_id
+            where {condition}
+            """
+        );
+        Assert.Equal(found.Split(','), listed.Select(v => v.Id.ToString()).Order(StringComparer.Ordinal));
+    }
+
+    [Fact]
+    public async Task One_visit_shows_its_pages_events_and_conversions_in_order()
+    {
+        var id = await Host.ScalarAsync<Guid>(
+            "select id from visit where conversions > 0 and page_views > 1 order by started_at desc limit 1"
+        );
+        var detail = await Host.GetJsonAsync($"/api/v1/visits/{id}");
+        var visit = detail["visit"]!;
+        var steps = detail["steps"]!.AsArray().Select(s => s!).ToList();
+        Assert.Equal(visit["landingPage"]!.GetValue<string>(), steps[0].Text("name"));
+        Assert.Equal(visit["lastPage"]!.GetValue<string>(), steps.Last(s => s.Text("kind") == "page").Text("name"));
+        Assert.Equal(visit.Whole("pageViews"), steps.Count(s => s.Text("kind") == "page"));
+        Assert.Equal(visit.Whole("conversions"), steps.Count(s => s.Text("kind") == "conversion"));
+        Assert.Equal(visit.Whole("events"), steps.Count(s => s.Text("kind") == "event"));
+        Assert.Equal(
+            steps.Select(s => s["at"]!.GetValue<DateTimeOffset>()).Order(),
+            steps.Select(s => s["at"]!.GetValue<DateTimeOffset>())
+        );
+        Assert.Equal("EUR", steps.First(s => s.Text("kind") == "conversion")["value"]!.Text("currency"));
+    }
+
+    [Theory]
+    [InlineData("visits?size=0")]
+    [InlineData("visits?size=501")]
+    [InlineData("visits?after=yesterday")]
+    [InlineData("visits?after=99999999999999999999_0")]
+    [InlineData("visits?where=colour:is:green")]
+    public async Task What_makes_no_sense_is_refused(string path)
+    {
+        using var viewer = Host.As("viewer");
+        Assert.Equal(HttpStatusCode.BadRequest, (await viewer.GetAsync("/api/v1/" + path)).StatusCode);
+    }
+
+    [Theory]
+    [InlineData("00000000-0000-0000-0000-000000000000")]
+    [InlineData("ffffffff-ffff-7fff-bfff-ffffffffffff")]
+    public async Task A_visit_nobody_made_is_not_there(string id)
+    {
+        using var viewer = Host.As("viewer");
+        Assert.Equal(HttpStatusCode.NotFound, (await viewer.GetAsync($"/api/v1/visits/{id}")).StatusCode);
+    }
+}

@@ -180,7 +180,7 @@ public static class ArrivalsRun
             from workspaces w, generate_series(0, {Sources - 1}) i;
             insert into visited_page (workspace_id, key, address) select w.id, i, 'garden.localhost:5081/page-' || i from workspaces w, generate_series(1, 300) i;
             insert into visit_place (country, region, city) select chr(65 + i / 26) || chr(65 + i % 26), '', '' from generate_series(0, 59) i;
-            insert into visit_device (kind, language) select (array['phone', 'tablet', 'computer', 'phone'])[1 + i % 4], 'l' || i / 4 from generate_series(0, 39) i;
+            insert into visit_device (kind, language) select (array['phone', 'tablet', 'computer', 'phone'])[1 + i % 4], 'l' || i from generate_series(0, 39) i;
             select make_month((date_trunc('month', now()) - make_interval(months => i))::date) from generate_series(0, 25) i
             """
         );

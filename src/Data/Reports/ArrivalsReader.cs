@@ -1,3 +1,4 @@
+using System.Data;
 using Npgsql;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Reports;
@@ -17,18 +18,22 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, TrafficSourceCache
         var maps = await new RowMapReader(database, sources).ReadAsync(request, convention, plan, cancel);
         var sql = new ArrivalsSql(request, maps);
         var rows = new Dictionary<GroupKey, Figures>();
-        var total = Figures.Zero;
         var elsewhere = new SortedDictionary<string, decimal>(StringComparer.Ordinal);
         var days = new List<ArrivalsDay>();
-        long lost = 0;
 
+        // One transaction sees one state, so that rows, total and series agree whatever arrives meanwhile.
         await using var connection = await database.OpenConnectionAsync(cancel);
-        await using var batch = new NpgsqlBatch(connection);
-        foreach (
-            string text in request.WithVisitors
-                ? new[] { sql.Visits, sql.Visitors, sql.Conversions, sql.Series }
-                : [sql.Visits, sql.Conversions, sql.Series]
-        )
+        await using var transaction = await connection.BeginTransactionAsync(IsolationLevel.RepeatableRead, cancel);
+        await using var batch = new NpgsqlBatch(connection, transaction);
+        foreach (string setting in ArrivalsSql.Settings.Split("; "))
+        {
+            batch.BatchCommands.Add(new NpgsqlBatchCommand(setting));
+        }
+
+        string[] queries = request.WithVisitors
+            ? [sql.Visits, sql.Conversions, sql.Series, sql.Visitors, sql.AllVisitors]
+            : [sql.Visits, sql.Conversions, sql.Series];
+        foreach (string text in queries)
         {
             var command = new NpgsqlBatchCommand(text);
             sql.AddParameters(command);
@@ -50,55 +55,55 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, TrafficSourceCache
         );
 
         await using var reader = await batch.ExecuteReaderAsync(cancel);
-        await EachAsync(
-            (f, at) =>
-                f with
-                {
-                    Visits = reader.GetInt64(at),
-                    PageViews = reader.GetInt64(at + 1),
-                    Events = reader.GetInt64(at + 2),
-                    Seconds = reader.GetInt64(at + 3),
-                    Bounces = reader.GetInt64(at + 4),
-                    ConvertingVisits = reader.GetInt64(at + 5),
-                    VisitsWithId = reader.GetInt64(at + 6),
-                }
-        );
-        await reader.NextResultAsync(cancel);
-        if (request.WithVisitors)
-        {
-            await EachAsync((f, at) => f with { Visitors = reader.GetInt64(at) });
-            await reader.NextResultAsync(cancel);
-        }
-
-        await EachAsync(
-            (f, at) =>
+        int at = maps.Count;
+        await EachAsync(f =>
+            f with
             {
-                string currency = reader.GetString(at);
-                bool own = currency.Length == 0 || currency == request.Currency;
-                if (!own && IsTotal())
-                {
-                    elsewhere[currency] = reader.GetDecimal(at + 2);
-                }
-
-                return f with
-                {
-                    Conversions = f.Conversions + reader.GetInt64(at + 1),
-                    VerifiedConversions = f.VerifiedConversions + reader.GetInt64(at + 3),
-                    Revenue = f.Revenue + (own ? reader.GetDecimal(at + 2) : 0),
-                };
+                Visits = reader.GetInt64(at),
+                PageViews = reader.GetInt64(at + 1),
+                Events = reader.GetInt64(at + 2),
+                Seconds = reader.GetInt64(at + 3),
+                Bounces = reader.GetInt64(at + 4),
+                ConvertingVisits = reader.GetInt64(at + 5),
+                VisitsWithId = reader.GetInt64(at + 6),
             }
         );
+        await reader.NextResultAsync(cancel);
+        await EachAsync(f =>
+        {
+            string currency = reader.GetString(at);
+            bool own = currency.Length == 0 || currency == request.Currency;
+            if (!own)
+            {
+                elsewhere[currency] = elsewhere.GetValueOrDefault(currency) + reader.GetDecimal(at + 2);
+            }
+
+            return f with
+            {
+                Conversions = f.Conversions + reader.GetInt64(at + 1),
+                VerifiedConversions = f.VerifiedConversions + reader.GetInt64(at + 3),
+                Revenue = f.Revenue + (own ? reader.GetDecimal(at + 2) : 0),
+            };
+        });
         await reader.NextResultAsync(cancel);
         while (await reader.ReadAsync(cancel))
         {
             days.Add(new ArrivalsDay(reader.GetFieldValue<DateOnly>(0), reader.GetInt64(1), reader.GetInt64(2)));
         }
 
+        var total = rows.Values.Aggregate(Figures.Zero, (sum, row) => sum.With(row));
         await reader.NextResultAsync(cancel);
-        while (await reader.ReadAsync(cancel))
+        if (request.WithVisitors)
         {
-            lost = reader.GetInt64(0);
+            await EachAsync(f => f with { Visitors = reader.GetInt64(at) });
+            await reader.NextResultAsync(cancel);
+            await reader.ReadAsync(cancel);
+            total = total with { Visitors = reader.GetInt64(0) };
+            await reader.NextResultAsync(cancel);
         }
+
+        await reader.ReadAsync(cancel);
+        long lost = reader.GetInt64(0);
 
         return new Arrivals(
             request.Rows.Count == 0
@@ -111,29 +116,21 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, TrafficSourceCache
             plan
         );
 
-        // A row's groups come first; where there is a breakdown the total has none.
-        async Task EachAsync(Func<Figures, int, Figures> take)
+        // A row's groups come first.
+        async Task EachAsync(Func<Figures, Figures> take)
         {
             while (await reader.ReadAsync(cancel))
             {
-                if (IsTotal())
-                {
-                    total = take(total, maps.Count);
-                    continue;
-                }
-
-                int[] groups = new int[maps.Count];
+                int[] groups = new int[at];
                 for (int i = 0; i < groups.Length; i++)
                 {
                     groups[i] = reader.GetInt32(i);
                 }
 
                 var key = new GroupKey(groups);
-                rows[key] = take(rows.GetValueOrDefault(key, Figures.Zero), maps.Count);
+                rows[key] = take(rows.GetValueOrDefault(key, Figures.Zero));
             }
         }
-
-        bool IsTotal() => maps.Count == 0 || reader.IsDBNull(0);
     }
 
     /// <summary>The same with another span beside it: each row's figures there, also of rows that are there alone.</summary>

@@ -31,6 +31,30 @@ internal sealed class RowMap
 
     public List<int> Groups { get; } = [];
 
+    /// <summary>The least id; 0 where there is none.</summary>
+    public int First => Ids.Count == 0 ? 0 : Ids.Min();
+
+    /// <summary>
+    /// For each id from <see cref="First"/> on its group, counted from 1; 0 for ids that are left out. The database looks a group up in it
+    /// in no time, where a join with as many ids takes sorting and is estimated wrongly.
+    /// </summary>
+    public int[] Lookup()
+    {
+        if (Ids.Count == 0)
+        {
+            return [];
+        }
+
+        int first = First;
+        int[] groups = new int[Ids.Max() - first + 1];
+        for (int i = 0; i < Ids.Count; i++)
+        {
+            groups[Ids[i] - first] = Groups[i] + 1;
+        }
+
+        return groups;
+    }
+
     /// <summary>What each group is called, by <see cref="Fields"/>.</summary>
     public List<string?[]> Names { get; } = [];
 

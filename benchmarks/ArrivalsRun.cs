@@ -175,7 +175,8 @@ public static class ArrivalsRun
             $"""
             insert into traffic_source (workspace_id, hash, site_id, referrer_host, printed, tags)
             select w.id, gen_random_uuid(), (select id from sites limit 1), '', false, jsonb_build_object(
-                'utm_campaign', 'campaign_' || i % {Campaigns}, 'utm_source', 'source_' || i % 97, 'utm_medium', (array['email', 'social', 'cpc', 'qr', 'banner'])[1 + i % 5],
+                'utm_campaign', 'campaign_' || i / {Sources
+                / Campaigns}, 'utm_source', 'source_' || i / 5 % 20, 'utm_medium', (array['email', 'social', 'cpc', 'qr', 'banner'])[1 + i / 5 % 5],
                 'utm_content', 'content_' || i)
             from workspaces w, generate_series(0, {Sources - 1}) i;
             insert into visited_page (workspace_id, key, address) select w.id, i, 'garden.localhost:5081/page-' || i from workspaces w, generate_series(1, 300) i;
@@ -194,7 +195,7 @@ public static class ArrivalsRun
                     page_views, events, seconds, conversions, hour, has_id, bounced, tagged_inside)
                 select gen_random_uuid(), w.id, md5(floor(random() * {visits
                     * 0.6})::text)::uuid, r.at, r.at + make_interval(secs => r.seconds),
-                    s.first + r.rank, p.first + (r.rank * 13 + r.page) % 300, p.first + (r.rank * 13 + r.page + r.views) % 300,
+                    s.first + (r.rank * 7919) % {Sources}, p.first + (r.rank * 13 + r.page) % 300, p.first + (r.rank * 13 + r.page + r.views) % 300,
                     l.first + (r.rank * 7 + r.place) % 60, d.first + r.device, (r.at at time zone 'UTC')::date,
                     r.views, 0, r.seconds, r.conversions, extract(hour from r.at), r.device % 2 = 0, r.views = 1 and r.conversions = 0, false
                 from (select id from workspaces limit 1) w, (select min(id) as first from traffic_source) s, (select min(id) as first from visited_page) p,
@@ -213,8 +214,10 @@ public static class ArrivalsRun
         await RunAsync(
             database,
             """
-            insert into conversion (id, workspace_id, site_id, visit_id, visitor, at, day, kind, value, currency, source_id)
-            select gen_random_uuid(), workspace_id, (select id from sites limit 1), id, visitor, started_at, day, 'ticket', 10 + (seconds % 50), 'EUR', source_id
+            insert into conversion (id, workspace_id, site_id, visit_id, visitor, at, day, kind, value, currency, source_id, landing_page_id, last_page_id,
+                place_id, device_id, hour)
+            select gen_random_uuid(), workspace_id, (select id from sites limit 1), id, visitor, started_at, day, 'ticket', 10 + (seconds % 50), 'EUR', source_id,
+                landing_page_id, last_page_id, place_id, device_id, hour
             from visit where conversions > 0;
             """
         );

@@ -99,6 +99,11 @@ create table conversion (
     currency text,
     items jsonb,
     source_id int not null,
+    landing_page_id int not null,
+    last_page_id int not null,
+    place_id int not null,
+    device_id int not null,
+    hour smallint not null,
     link_id uuid,
     verified boolean not null default false,
     primary key (at, id)

@@ -27,14 +27,11 @@ internal sealed class ArrivalsSql(ArrivalsRequest request, IReadOnlyList<RowMap>
 
     private const string AllVisits = $"(select * from visit where {RangeOfDays})";
 
-    private const string ConvertedVisits = $"""
-        (select v.source_id, v.landing_page_id, v.last_page_id, v.place_id, v.device_id, v.hour, v.day, c.currency, c.conversions, c.revenue, c.verified
-        from (select * from visit where {RangeOfDays} and conversions > 0) v
-        join (
-            select visit_id, coalesce(currency, '') as currency, count(*) as conversions, sum(coalesce(value, 0)) as revenue,
-                count(*) filter (where verified) as verified
-            from conversion where {RangeOfDays} group by 1, 2
-        ) c on c.visit_id = v.id)
+    /// <summary>A conversion has its visit's keys beside it, so that the visits need not be gone through again.</summary>
+    private const string SingleConversions = $"""
+        (select source_id, landing_page_id, last_page_id, place_id, device_id, hour, day, coalesce(currency, '') as currency, 1 as conversions,
+            coalesce(value, 0) as revenue, verified::int as verified
+        from conversion where {RangeOfDays})
         """;
 
     /// <summary>Sources alone are summed up by month and day; sources by day, by day; all else is in the visits only.</summary>
@@ -42,7 +39,10 @@ internal sealed class ArrivalsSql(ArrivalsRequest request, IReadOnlyList<RowMap>
 
     private readonly bool _byDay = maps.Any(m => m.Table == RowTable.Day);
 
-    /// <summary>Visits, page views, events, seconds, bounces, converting visits, visits with an id.</summary>
+    /// <summary>
+    /// Visits, page views, events, seconds, bounces, converting visits, visits with an id. Whole numbers add up exactly as float8 up to 2⁵³,
+    /// and many times faster than as numeric, which is what PostgreSQL adds bigint up as.
+    /// </summary>
     public string Visits =>
         _fromVisits
             ? $"""
@@ -52,7 +52,7 @@ internal sealed class ArrivalsSql(ArrivalsRequest request, IReadOnlyList<RowMap>
                 from {Grouped(AllVisits)} {GroupBy}
                 """
             : $"""
-                select {Groups}{string.Join(", ", Summed.Split(", ").Select(c => $"coalesce(sum(v.{c}), 0)::bigint"))}
+                select {Groups}{string.Join(", ", Summed.Split(", ").Select(c => $"coalesce(sum(v.{c}::float8), 0)::bigint"))}
                 from {Grouped(Sums(Summed, "source"))} {GroupBy}
                 """;
 
@@ -66,7 +66,7 @@ internal sealed class ArrivalsSql(ArrivalsRequest request, IReadOnlyList<RowMap>
     public string Conversions =>
         $"""
             select {Groups}v.currency, sum(v.conversions)::bigint, sum(v.revenue), sum(v.verified)::bigint
-            from {Grouped(_fromVisits ? ConvertedVisits : Sums(SummedConversions, "conversion"))} group by {Groups}v.currency
+            from {Grouped(_fromVisits ? SingleConversions : Sums(SummedConversions, "conversion"))} group by {Groups}v.currency
             """;
 
     /// <summary>Day or first day of the month, visits, converting visits.</summary>
@@ -75,13 +75,13 @@ internal sealed class ArrivalsSql(ArrivalsRequest request, IReadOnlyList<RowMap>
         get
         {
             string point = request.ByMonth ? "date_trunc('month', v.day)::date" : "v.day";
-            if (_fromVisits)
+            if (maps.Any(m => m.Conditions.Count > 0 && m.Table is not (RowTable.Source or RowTable.Day)))
             {
                 return $"select {point}, count(*), count(*) filter (where v.conversions > 0) from {Narrowed(AllVisits)} group by 1 order by 1";
             }
 
             // A month at an end of the range that is not whole counts with the days of the range only.
-            return request.ByMonth && !_byDay
+            return request.ByMonth && !maps.Any(m => m.Conditions.Count > 0 && m.Table == RowTable.Day)
                 ? $"""
                     select v.month, sum(v.visits)::bigint, sum(v.converting_visits)::bigint
                     from {Narrowed(

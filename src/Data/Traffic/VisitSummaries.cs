@@ -91,8 +91,10 @@ public static class VisitSummaries
             conversions, hour, has_id, bounced, tagged_inside
         from visit_change where sign = 1;
 
-        insert into conversion (id, workspace_id, site_id, visit_id, visitor, at, day, kind, order_id, value, currency, items, source_id, link_id, verified)
-        select id, workspace_id, site_id, visit_id, visitor, at, day, kind, order_id, value, currency, items, source_id, link_id, verified
+        insert into conversion (id, workspace_id, site_id, visit_id, visitor, at, day, kind, order_id, value, currency, items, source_id, landing_page_id, last_page_id,
+            place_id, device_id, hour, link_id, verified)
+        select id, workspace_id, site_id, visit_id, visitor, at, day, kind, order_id, value, currency, items, source_id, landing_page_id, last_page_id,
+            place_id, device_id, hour, link_id, verified
         from conversion_change where sign = 1;
         """;
 }

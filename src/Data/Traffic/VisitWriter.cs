@@ -68,6 +68,11 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
         .Nullable("currency", NpgsqlDbType.Text, r => r.Conversion.Currency)
         .Nullable("items", NpgsqlDbType.Jsonb, r => r.Conversion.Items)
         .Column("source_id", NpgsqlDbType.Integer, r => r.Keys.SourceOf(r.Visit))
+        .Column("landing_page_id", NpgsqlDbType.Integer, r => r.Keys.PageOf(r.Visit, r.Visit.LandingPage))
+        .Column("last_page_id", NpgsqlDbType.Integer, r => r.Keys.PageOf(r.Visit, r.Visit.LastPage))
+        .Column("place_id", NpgsqlDbType.Integer, r => r.Keys.PlaceOf(r.Visit))
+        .Column("device_id", NpgsqlDbType.Integer, r => r.Keys.DeviceOf(r.Visit))
+        .Column("hour", NpgsqlDbType.Smallint, r => (short)r.Visit.Hour)
         .Nullable("link_id", NpgsqlDbType.Uuid, r => r.Visit.LinkId)
         .Column("verified", NpgsqlDbType.Boolean, r => r.Conversion.Verified);
 

@@ -1,3 +1,5 @@
+using System.Globalization;
+
 namespace PreciseBeacon.Core.Reports;
 
 /// <summary>One row of a report.</summary>
@@ -37,6 +39,15 @@ public static class ReportRows
         ["revenuePerVisitor"] = f => f.RevenuePerVisitor,
     };
 
+    /// <summary>Orders rows by their keys: whole numbers as numbers, days as days.</summary>
+    public const string ByKey = "key";
+
+    private const string Falling = "-visits";
+
+    /// <summary>The order of rows where none is asked for: days, hours and the like as they come, everything else by visits, the most first.</summary>
+    public static string UsualSort(IReadOnlyList<RowField> rows) =>
+        rows.Count > 0 && rows[0].Table is RowTable.Day or RowTable.Hour ? ByKey : Falling;
+
     /// <summary>What rows can be ordered by.</summary>
     public static IEnumerable<string> MeasureNames => Measures.Keys;
 
@@ -46,11 +57,11 @@ public static class ReportRows
         || measure.Equals("revenuePerVisitor", StringComparison.OrdinalIgnoreCase);
 
     /// <summary>True for a measure, with “-” in front or without.</summary>
-    public static bool CanSortBy(string sort) => Measures.ContainsKey(sort.TrimStart('-'));
+    public static bool CanSortBy(string sort) => sort.TrimStart('-') is var by && (by == ByKey || Measures.ContainsKey(by));
 
     /// <summary>One page of rows.</summary>
     /// <param name="rows">All rows.</param>
-    /// <param name="sort">A measure; with “-” in front the largest comes first. Rows without a figure come last either way; what is alike is ordered by its keys.</param>
+    /// <param name="sort">A measure, or <see cref="ByKey"/>; with “-” in front the largest comes first. Rows without a figure come last either way; what is alike is ordered by its keys.</param>
     /// <param name="search">Only rows one of whose keys, or the name of one, holds this, whatever the case; empty for all.</param>
     /// <param name="nameOf">What a key is called, where that is not the key itself.</param>
     /// <param name="page">From 1.</param>
@@ -64,7 +75,8 @@ public static class ReportRows
         int size
     )
     {
-        var measure = Measures[sort.TrimStart('-')];
+        string by = sort.TrimStart('-');
+        var measure = by == ByKey ? _ => 0 : Measures[by];
         bool falls = sort.StartsWith('-');
         var found =
             search.Length == 0
@@ -74,7 +86,7 @@ public static class ReportRows
             .Select(r => (Row: r, Value: measure(r.Figures)))
             .OrderBy(r => r.Value is null)
             .ThenBy(r => falls ? -r.Value : r.Value)
-            .ThenBy(r => string.Join('\n', r.Row.Keys), StringComparer.Ordinal)
+            .ThenBy(r => r.Row.Keys, by == ByKey && falls ? KeyOrder.Falling : KeyOrder.Rising)
             .Select(r => r.Row)
             .ToList();
         var rest = ordered.Skip(page * size).ToList();
@@ -84,6 +96,31 @@ public static class ReportRows
             rest.Count == 0 ? null : rest.Aggregate(Figures.Zero, (sum, row) => sum.With(row.Figures)),
             rest.Count
         );
+    }
+
+    /// <summary>Key by key: none first, whole numbers by their size, everything else by its characters.</summary>
+    private sealed class KeyOrder(int sign) : IComparer<IReadOnlyList<string?>>
+    {
+        public static readonly KeyOrder Rising = new(1);
+        public static readonly KeyOrder Falling = new(-1);
+
+        public int Compare(IReadOnlyList<string?>? one, IReadOnlyList<string?>? other)
+        {
+            for (int i = 0; i < Math.Min(one!.Count, other!.Count); i++)
+            {
+                int order =
+                    int.TryParse(one[i], NumberStyles.None, CultureInfo.InvariantCulture, out int first)
+                    && int.TryParse(other[i], NumberStyles.None, CultureInfo.InvariantCulture, out int second)
+                        ? first.CompareTo(second)
+                        : string.CompareOrdinal(one[i], other[i]);
+                if (order != 0)
+                {
+                    return sign * order;
+                }
+            }
+
+            return 0;
+        }
     }
 
     private static bool Has(string text, string search) => text.Contains(search, StringComparison.OrdinalIgnoreCase);

@@ -48,7 +48,7 @@ public static class ArrivalsEndpoints
         string rows = "campaign",
         string? measures = null,
         string[]? where = null,
-        string sort = "-visits",
+        string? sort = null,
         string? search = null,
         int page = 1,
         int size = 50
@@ -61,11 +61,12 @@ public static class ArrivalsEndpoints
             return refusal!;
         }
 
+        sort ??= ReportRows.UsualSort(request.Rows);
         if (!ReportRows.CanSortBy(sort) || page < 1 || size is < 1 or > MostRowsOnPage)
         {
             return Refusal.Invalid(
                 "order-refused",
-                $"Rows are ordered by one of {string.Join(", ", ReportRows.MeasureNames)}, with - in front for the largest first; a page has 1 to {MostRowsOnPage} rows."
+                $"Rows are ordered by key or one of {string.Join(", ", ReportRows.MeasureNames)}, with - in front for the largest first; a page has 1 to {MostRowsOnPage} rows."
             );
         }
 

@@ -48,8 +48,27 @@ public sealed class ReportRowsTests
     [InlineData("bounceRate", "b,,a,gone")] // no rate for no visits, so it comes last
     [InlineData("-bounceRate", "a,,b,gone")]
     [InlineData("-REVENUEPERVISIT", "a,b,,gone")]
+    [InlineData("key", ",a,b,gone")]
+    [InlineData("-key", "gone,b,a,")]
     public void Rows_are_ordered_by_any_measure_and_those_without_a_figure_come_last(string sort, string keys) =>
         Assert.Equal(keys, string.Join(',', Page(sort).Rows.Select(r => r.Keys[0])));
+
+    [Theory]
+    [InlineData("hour", "0,2,11")]
+    [InlineData("weekday,source", "0,2,11")]
+    [InlineData("source,hour", "11,2,0")]
+    public void Hours_and_days_come_in_their_own_order_unless_asked_otherwise(string rows, string keys)
+    {
+        ReportRow[] hours =
+        [
+            .. new[] { 2, 11, 0 }.Select(h => new ReportRow(
+                [h.ToString(System.Globalization.CultureInfo.InvariantCulture)],
+                new Figures { Visits = h }
+            )),
+        ];
+        string sort = ReportRows.UsualSort([.. rows.Split(',').Select(r => RowField.Parse(r)!)]);
+        Assert.Equal(keys, string.Join(',', ReportRows.PageOf(hours, sort, "", _ => null, 1, 50).Rows.Select(r => r.Keys[0])));
+    }
 
     [Fact]
     public void What_is_beyond_a_page_is_added_up_without_visitors()

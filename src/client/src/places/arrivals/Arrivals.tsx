@@ -87,7 +87,7 @@ export function Arrivals() {
             </p>
           )}
           {figures && (
-            <dl className="grid grid-cols-7 border-b border-line">
+            <dl className="grid grid-cols-[repeat(6,minmax(0,1fr))_minmax(max-content,1fr)] border-b border-line">
               <Figure name="Visits" figure={count(figures.visits)} />
               <Figure name="Visitors" figure={count(figures.visitors ?? 0)} />
               <Figure name="Bounce rate" figure={rate(figures.bounceRate)} />

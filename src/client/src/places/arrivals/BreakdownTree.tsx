@@ -104,11 +104,11 @@ function Level({ range, rows, depth, conditions, picked, onPick }: LevelProps) {
         tabIndex={depth === 0 && i === 0 ? 0 : -1}
         onKeyDown={(e) => onKey(e, condition)}
         onClick={() => onPick(here)}
-        className="h-[34px] cursor-pointer hover:bg-accent-wash aria-selected:bg-accent-wash [&>td]:border-b [&>td]:border-line [&>td]:px-3 [&>td]:text-right"
+        className="h-[34px] cursor-pointer hover:bg-accent-wash aria-selected:bg-accent-wash [&>td]:border-b [&>td]:border-line [&>td]:px-3 [&>td]:text-right [&>td:not(:first-child)]:whitespace-nowrap"
       >
         <td className="!pl-5 !text-left" style={{ paddingLeft: undefined }}>
           <span className="flex items-center gap-1">
-            <span aria-hidden className={indents[depth]} />
+            <span aria-hidden className={`shrink-0 ${indents[depth]}`} />
             {mayOpen ? (
               <button
                 type="button"
@@ -123,7 +123,7 @@ function Level({ range, rows, depth, conditions, picked, onPick }: LevelProps) {
                 <ChevronRight size={14} strokeWidth={1.5} className={isOpen ? 'rotate-90' : ''} />
               </button>
             ) : (
-              <span className="w-[18px]" />
+              <span className="w-[18px] shrink-0" />
             )}
             <span className={key === null ? 'text-quiet' : depth === 0 ? 'font-medium' : ''}>
               {rowName(dimension, key, level.data?.names[dimension])}
@@ -156,10 +156,10 @@ function Level({ range, rows, depth, conditions, picked, onPick }: LevelProps) {
     <>
       {shown}
       {rest && (
-        <tr className="h-[34px] text-quiet [&>td]:border-b [&>td]:border-line [&>td]:px-3 [&>td]:text-right">
+        <tr className="h-[34px] text-quiet [&>td]:border-b [&>td]:border-line [&>td]:px-3 [&>td]:text-right [&>td:not(:first-child)]:whitespace-nowrap">
           <td className="!pl-5 !text-left">
             <span className="flex items-center gap-1">
-              <span aria-hidden className={indents[depth]} />
+              <span aria-hidden className={`shrink-0 ${indents[depth]}`} />
               {count(level.data!.restRows)} more{' '}
               {size < mostRows && (
                 <button type="button" className="button-plain" onClick={() => setSize(mostRows)}>

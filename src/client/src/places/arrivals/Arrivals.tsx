@@ -9,7 +9,7 @@ import { SeverityMark } from '../../parts/SeverityMark';
 import { usePerson } from '../../parts/person';
 import { BreakdownTree } from './BreakdownTree';
 import { dimensions, mostLevels, rowsOf } from './dimensions';
-import { lastDays, presets, rangeOf } from './range';
+import { lastDays, presets, rangeOf, refetchOf } from './range';
 import { RowInspector } from './RowInspector';
 import { Select } from '../../parts/Select';
 import { arrivalsQuery } from './queries';
@@ -24,7 +24,11 @@ export function Arrivals() {
   const rows = rowsOf(search);
   const picked = search.getAll('pick');
 
-  const total = useQuery({ ...arrivalsQuery(range, ''), placeholderData: keepPreviousData, refetchInterval: 4_000 });
+  const total = useQuery({
+    ...arrivalsQuery(range, ''),
+    placeholderData: keepPreviousData,
+    refetchInterval: refetchOf(range, person.today),
+  });
 
   function set(changes: Record<string, string | string[] | null>) {
     const next = new URLSearchParams(search);

@@ -3,7 +3,8 @@ import { ChevronRight } from 'lucide-react';
 import { useState, type KeyboardEvent } from 'react';
 import { count, duration, money, rate } from '../../parts/format';
 import { conditionOf, dimensions } from './dimensions';
-import type { Range } from './range';
+import { usePerson } from '../../parts/person';
+import { refetchOf, type Range } from './range';
 import { arrivalsQuery } from './queries';
 import { rowName } from './rowName';
 
@@ -58,7 +59,7 @@ function Level({ range, rows, depth, conditions, picked, onPick }: LevelProps) {
   const level = useQuery({
     ...arrivalsQuery(range, dimension, conditions, size),
     placeholderData: keepPreviousData,
-    refetchInterval: 4_000,
+    refetchInterval: refetchOf(range, usePerson().today),
   });
   const mayOpen = depth + 1 < rows.length;
 

@@ -3,7 +3,8 @@ import { Link } from 'react-router';
 import { count, money, rate } from '../../parts/format';
 import { Inspector, InspectorPart } from '../../parts/Inspector';
 import { partsOf } from './dimensions';
-import type { Range } from './range';
+import { usePerson } from '../../parts/person';
+import { refetchOf, type Range } from './range';
 import { arrivalLinksQuery, arrivalsQuery } from './queries';
 import { rowName } from './rowName';
 
@@ -18,7 +19,10 @@ interface RowInspectorProps {
 export function RowInspector({ range, conditions, onClose }: RowInspectorProps) {
   const parts = conditions.map(partsOf);
   const own = parts.at(-1)!;
-  const devices = useQuery({ ...arrivalsQuery(range, 'device', conditions), refetchInterval: 4_000 });
+  const devices = useQuery({
+    ...arrivalsQuery(range, 'device', conditions),
+    refetchInterval: refetchOf(range, usePerson().today),
+  });
   const links = useQuery(arrivalLinksQuery(range, conditions));
   const total = devices.data?.total;
   // An id says nothing to anybody; what it is called comes with the rows themselves.

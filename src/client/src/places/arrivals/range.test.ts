@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { lastDays, rangeOf } from './range';
+import { lastDays, rangeOf, refetchOf } from './range';
 
 const today = '2026-03-01';
 
@@ -24,5 +24,12 @@ describe('ranges', () => {
       from: '2026-01-01',
       to: '2026-02-01',
     });
+  });
+});
+
+describe('a range', () => {
+  it('is asked anew until it ends', () => {
+    expect(refetchOf({ from: '2026-11-01', to: '2026-11-29' }, '2026-11-29')).toBe(4_000);
+    expect(refetchOf({ from: '2026-11-01', to: '2026-11-28' }, '2026-11-29')).toBe(false);
   });
 });

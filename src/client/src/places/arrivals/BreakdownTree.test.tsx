@@ -84,6 +84,8 @@ describe('arrivals in rows', () => {
   it('that go no deeper can’t be opened', async () => {
     tree(['campaign']);
     await screen.findByText('Bulb Sale');
+    // A campaign stands by name with its written value beneath.
+    expect(screen.getByText('bulb_sale').closest('tr')!.textContent).toContain('Bulb Sale');
     const [, first] = screen.getAllByRole('row');
     expect(first!.hasAttribute('aria-expanded')).toBe(false);
     expect(screen.queryByRole('button', { name: 'Open the row' })).toBeNull();

@@ -93,6 +93,7 @@ function Level({ range, rows, depth, conditions, picked, onPick }: LevelProps) {
   const shown = level.data?.rows.map((row, i) => {
     const key = row.keys[0] ?? null;
     const condition = conditionOf(dimension, key);
+    const name = rowName(dimension, key, level.data?.names[dimension]);
     const isOpen = open.includes(condition);
     const here = [...conditions, condition];
     const f = row.figures;
@@ -127,7 +128,10 @@ function Level({ range, rows, depth, conditions, picked, onPick }: LevelProps) {
               <span className="w-[18px] shrink-0" />
             )}
             <span className={key === null ? 'text-quiet' : depth === 0 ? 'font-medium' : ''}>
-              {rowName(dimension, key, level.data?.names[dimension])}
+              {name}
+              {dimension === 'campaign' && key !== null && name !== key && (
+                <span className="caption block font-mono leading-3 font-normal">{key}</span>
+              )}
             </span>
           </span>
         </td>

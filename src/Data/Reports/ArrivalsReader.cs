@@ -121,10 +121,16 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, TrafficSourceCache
         {
             while (await reader.ReadAsync(cancel))
             {
+                // What came since the maps were read is in no group yet; it is there the next time.
                 int[] groups = new int[at];
                 for (int i = 0; i < groups.Length; i++)
                 {
-                    groups[i] = reader.GetInt32(i);
+                    groups[i] = reader.IsDBNull(i) ? 0 : reader.GetInt32(i);
+                }
+
+                if (groups.Contains(0))
+                {
+                    continue;
                 }
 
                 var key = new GroupKey(groups);

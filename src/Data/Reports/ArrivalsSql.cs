@@ -53,14 +53,14 @@ internal sealed class ArrivalsSql(ArrivalsRequest request, IReadOnlyList<RowMap>
                 """
             : $"""
                 select {Groups}{string.Join(", ", Summed.Split(", ").Select(c => $"coalesce(sum(v.{c}::float8), 0)::bigint"))}
-                from {Grouped(Sums(Summed, "source"))} {GroupBy}
+                from {Grouped(SourceSums)} {GroupBy}
                 """;
 
     /// <summary>Distinct visitors of each row.</summary>
     public string Visitors => $"select {Groups}count(*) from (select distinct {Groups}v.visitor from {Grouped(AllVisits)}) v {GroupBy}";
 
     /// <summary>Distinct visitors of all rows together.</summary>
-    public string AllVisitors => $"select count(*) from (select distinct v.visitor from {Grouped(AllVisits)}) v";
+    public string AllVisitors => $"select count(*) from (select distinct v.visitor from {Narrowed(AllVisits)}) v";
 
     /// <summary>By currency: the currency, conversions, revenue, those verified.</summary>
     public string Conversions =>
@@ -95,6 +95,12 @@ internal sealed class ArrivalsSql(ArrivalsRequest request, IReadOnlyList<RowMap>
                     """;
         }
     }
+
+    /// <summary>Sums by source first, so that groups are looked up once for each source and not for each of its days and months.</summary>
+    private string SourceSums =>
+        _byDay
+            ? Sums(Summed, "source")
+            : $"(select source_id, {string.Join(", ", Summed.Split(", ").Select(c => $"sum({c}::float8) as {c}"))} from {Sums(Summed, "source")} s group by source_id)";
 
     private string Groups => string.Concat(maps.Select((_, i) => $"v.g{i}, "));
 
@@ -132,7 +138,7 @@ internal sealed class ArrivalsSql(ArrivalsRequest request, IReadOnlyList<RowMap>
         return names;
     }
 
-    /// <summary>The rows with their groups, without those that a condition leaves out.</summary>
+    /// <summary>The rows with their groups, without those that a condition leaves out. What came since the maps were read has none.</summary>
     private string Grouped(string rows) => maps.Count == 0 ? $"{rows} v" : With(rows, maps.Select((_, i) => i));
 
     /// <summary>The same where it only matters which rows are left.</summary>
@@ -148,7 +154,9 @@ internal sealed class ArrivalsSql(ArrivalsRequest request, IReadOnlyList<RowMap>
         string columns = string.Concat(
             groups.Select(i => $", (${FirstMap + (2 * i)}::int[])[{maps[i].Column} - ${FirstMap + (2 * i) + 1}::int + 1] as g{i}")
         );
-        return $"(select * from (select *{columns} from {rows} r) v where {string.Join(" and ", groups.Select(i => $"v.g{i} > 0"))}) v";
+        string conditions = string.Join(" and ", groups.Where(i => maps[i].Conditions.Count > 0).Select(i => $"v.g{i} > 0"));
+        string grouped = $"(select *{columns} from {rows} r) v";
+        return conditions.Length == 0 ? grouped : $"(select * from {grouped} where {conditions}) v";
     }
 
     private string Sums(string columns, string table) =>

@@ -15,7 +15,16 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, TrafficSourceCache
     public async Task<Arrivals> ReadAsync(ArrivalsRequest request, Convention convention, CancellationToken cancel)
     {
         var plan = await plans.ReadAsync(request.WorkspaceId, cancel);
-        var maps = await new RowMapReader(database, sources).ReadAsync(request, convention, plan, cancel);
+        return await ReadAsync(
+            request,
+            plan,
+            await new RowMapReader(database, sources).ReadAsync(request, convention, plan, cancel),
+            cancel
+        );
+    }
+
+    private async Task<Arrivals> ReadAsync(ArrivalsRequest request, PlanOfVisits plan, List<RowMap> maps, CancellationToken cancel)
+    {
         var sql = new ArrivalsSql(request, maps);
         var rows = new Dictionary<GroupKey, Figures>();
         var elsewhere = new SortedDictionary<string, decimal>(StringComparer.Ordinal);
@@ -147,13 +156,23 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, TrafficSourceCache
         CancellationToken cancel
     )
     {
-        var now = await ReadAsync(request, convention, cancel);
+        var plan = await plans.ReadAsync(request.WorkspaceId, cancel);
+        var reading = new RowMapReader(database, sources);
+        var maps = await reading.ReadAsync(request, convention, plan, cancel);
+        var now = await ReadAsync(request, plan, maps, cancel);
         if (span is not { } other)
         {
             return (now, null);
         }
 
-        var before = await ReadAsync(request with { From = other.From, To = other.To }, convention, cancel);
+        // Of what rows are made by, only days belong to one span alone.
+        var earlierRequest = request with { From = other.From, To = other.To };
+        if (maps.Exists(m => m.Table == RowTable.Day))
+        {
+            maps = await reading.ReadAsync(earlierRequest, convention, plan, cancel);
+        }
+
+        var before = await ReadAsync(earlierRequest, plan, maps, cancel);
         var earlier = before.Rows.ToDictionary(r => new RowKey(r.Keys), r => r.Figures);
         var rows = now
             .Rows.Select(r => r with { Before = earlier.Remove(new RowKey(r.Keys), out var figures) ? figures : Figures.Zero })

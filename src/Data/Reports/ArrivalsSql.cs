@@ -83,14 +83,14 @@ internal sealed class ArrivalsSql(ArrivalsRequest request, IReadOnlyList<RowMap>
             // A month at an end of the range that is not whole counts with the days of the range only.
             return request.ByMonth && !maps.Any(m => m.Conditions.Count > 0 && m.Table == RowTable.Day)
                 ? $"""
-                    select v.month, sum(v.visits)::bigint, sum(v.converting_visits)::bigint
+                    select v.month, sum(v.visits::float8)::bigint, sum(v.converting_visits::float8)::bigint
                     from {Narrowed(
                         $"(select date_trunc('month', day)::date as month, source_id, visits, converting_visits from source_day where {Days} union all select month, source_id, visits, converting_visits from source_month where {Months})"
                     )}
                     group by 1 order by 1
                     """
                 : $"""
-                    select {point}, sum(v.visits)::bigint, sum(v.converting_visits)::bigint
+                    select {point}, sum(v.visits::float8)::bigint, sum(v.converting_visits::float8)::bigint
                     from {Narrowed($"(select * from source_day where {RangeOfDays})")} group by 1 order by 1
                     """;
         }

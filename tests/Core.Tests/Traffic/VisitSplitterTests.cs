@@ -66,6 +66,30 @@ public sealed class VisitSplitterTests
         Assert.Equal(("x", true), (visit.Tags.ValueOf(Source), visit.TaggedInside));
     }
 
+    /// <summary>Going on to another site begins a visit there with the same source; coming back goes on with the first (reports, section 1).</summary>
+    [Fact]
+    public void A_visit_belongs_to_one_site()
+    {
+        var shop = Guid.NewGuid();
+        RawPageEvent InShop(double minutes, string referrer) =>
+            View(minutes, "/x", referrer) with
+            {
+                SiteId = shop,
+                Url = "https://shop.marrowmere.example/x",
+            };
+        var visits = Sort(
+            View(0, "/a?utm_source=x"),
+            InShop(1, "https://marrowmere.example/a"),
+            View(2, "/b", "https://shop.marrowmere.example/x"),
+            InShop(3, "https://marrowmere.example/b")
+        );
+        Assert.Equal([Guid.Empty, shop], visits.Select(v => v.SiteId));
+        Assert.Equal(["x", "x"], visits.Select(v => v.Tags.ValueOf(Source)));
+        Assert.Equal([visits[0].Id, visits[0].Id], visits.Select(v => v.SourceVisit));
+        Assert.Equal([2, 2], visits.Select(v => v.PageViews));
+        Assert.Equal("marrowmere.example/b", visits[0].LastPage);
+    }
+
     [Fact]
     public void After_a_pause_inside_the_own_site_the_days_last_source_still_holds()
     {

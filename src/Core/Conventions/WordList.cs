@@ -43,25 +43,32 @@ public sealed class WordList
     /// <param name="typed">The value as typed.</param>
     public WordMatch Match(string typed)
     {
-        string written = _byWritten.ContainsKey(typed) ? typed : ValueNormaliser.Normalise(typed, _rules).Written;
-        if (_byWritten.TryGetValue(written, out var word))
-        {
-            return new WordMatch(word.Retired ? WordMatchKind.Retired : WordMatchKind.Known, word);
-        }
-
-        if (_byAlias.TryGetValue(typed, out word) || _byAlias.TryGetValue(written, out word))
-        {
-            return new WordMatch(word.Retired ? WordMatchKind.Retired : WordMatchKind.Alias, word);
-        }
-
-        return new WordMatch(WordMatchKind.Unknown, Nearest(written));
+        string written = WrittenAs(typed);
+        return MatchOf(typed, written) ?? new WordMatch(WordMatchKind.Unknown, Nearest(written));
     }
+
+    /// <summary>The word a value stands for, retired ones included; null where it is unknown. The nearest word is not looked for.</summary>
+    public Word? Find(string typed) => MatchOf(typed, WrittenAs(typed))?.Word;
 
     /// <summary>True for the written form of a word, retired ones included.</summary>
     public bool Knows(string written) => _byWritten.ContainsKey(written);
 
     /// <summary>True when a word has the same letters apart from case and separators, as in a part of a name.</summary>
     public bool HasLettersOf(string text) => _byLetters.ContainsKey(Letters(text)) || _byWritten.ContainsKey(text);
+
+    private string WrittenAs(string typed) => _byWritten.ContainsKey(typed) ? typed : ValueNormaliser.Normalise(typed, _rules).Written;
+
+    private WordMatch? MatchOf(string typed, string written)
+    {
+        if (_byWritten.TryGetValue(written, out var word))
+        {
+            return new WordMatch(word.Retired ? WordMatchKind.Retired : WordMatchKind.Known, word);
+        }
+
+        return _byAlias.TryGetValue(typed, out word) || _byAlias.TryGetValue(written, out word)
+            ? new WordMatch(word.Retired ? WordMatchKind.Retired : WordMatchKind.Alias, word)
+            : null;
+    }
 
     /// <summary>
     /// The word with the same letters apart from case and separators, or else the closest by Damerau–Levenshtein

@@ -37,46 +37,59 @@ public sealed class ReadSource
 {
     private readonly Convention _convention;
     private readonly Dictionary<string, string> _values;
+    private readonly PlanOfVisits _plan;
     private readonly Lazy<Channel?> _channel;
     private readonly Lazy<CampaignOfVisit?> _campaign;
     private readonly Lazy<PlacementOfVisit?> _placement;
 
     public ReadSource(TrafficSource source, Convention convention, PlanOfVisits plan)
+        : this(source, convention, ValuesOf(source, convention), plan) { }
+
+    private ReadSource(TrafficSource source, Convention convention, Dictionary<string, string> values, PlanOfVisits plan)
     {
         Source = source;
         _convention = convention;
-        _values = source.Tags.Read(convention.Tags);
+        _values = values;
+        _plan = plan;
+        _channel = new Lazy<Channel?>(FindChannel, LazyThreadSafetyMode.PublicationOnly);
+        _campaign = new Lazy<CampaignOfVisit?>(
+            () => _plan.CampaignOf(Source.LinkId, ValueOf(FieldMeaning.Campaign)),
+            LazyThreadSafetyMode.PublicationOnly
+        );
+        _placement = new Lazy<PlacementOfVisit?>(() => _plan.PlacementOf(Source.LinkId, _values), LazyThreadSafetyMode.PublicationOnly);
+    }
+
+    /// <summary>The same source by another plan; what its tags say by the convention is not read again.</summary>
+    public ReadSource By(PlanOfVisits plan) => new(Source, _convention, _values, plan);
+
+    private static Dictionary<string, string> ValuesOf(TrafficSource source, Convention convention)
+    {
+        var values = source.Tags.Read(convention.Tags);
         foreach (var meaning in Enum.GetValues<FieldMeaning>())
         {
             // A field that was given another key still says what it said under its usual one.
             if (
                 meaning != FieldMeaning.ByKey
                 && convention.KeyOf(meaning) is { } key
-                && !_values.ContainsKey(key)
+                && !values.ContainsKey(key)
                 && convention.Find(StandardKeys.Of(meaning))?.Key == key
                 && source.Tags.ValueOf(new Tag(StandardKeys.Of(meaning), "")) is { } value
             )
             {
-                _values[key] = value;
+                values[key] = value;
             }
         }
 
         foreach (var field in convention.Fields)
         {
             // An alias counts as its word; anything else is shown as it came.
-            if (
-                field.Words is { } words
-                && _values.TryGetValue(field.Key, out string? raw)
-                && words.Match(raw) is { Kind: not WordMatchKind.Unknown, Word: { } word }
-            )
+            if (field.Words is { } words && values.TryGetValue(field.Key, out string? raw) && words.Find(raw) is { } word)
             {
-                _values[field.Key] = word.Written;
+                values[field.Key] = word.Written;
             }
         }
 
-        _channel = new Lazy<Channel?>(FindChannel);
-        _campaign = new Lazy<CampaignOfVisit?>(() => plan.CampaignOf(source.LinkId, ValueOf(FieldMeaning.Campaign)));
-        _placement = new Lazy<PlacementOfVisit?>(() => plan.PlacementOf(source.LinkId, _values));
+        return values;
     }
 
     public TrafficSource Source { get; }

@@ -1,4 +1,3 @@
-using System.Collections.Frozen;
 using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
@@ -21,19 +20,17 @@ public sealed class RawTags : IEquatable<RawTags>
     // Written by us and read by us; nothing of it reaches a page unescaped.
     private static readonly JsonSerializerOptions Plain = new() { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
 
-    private readonly FrozenDictionary<string, string> _values;
+    // Tens of thousands are made at once, each read a few times: looking up may not cost much to prepare.
+    private readonly Dictionary<string, string> _values;
+    private string? _json;
 
-    private RawTags(SortedDictionary<string, string> values)
-    {
-        _values = values.ToFrozenDictionary(StringComparer.Ordinal);
-        Json = JsonSerializer.Serialize(values, Plain);
-    }
+    private RawTags(SortedDictionary<string, string> values) => _values = new Dictionary<string, string>(values, StringComparer.Ordinal);
 
     /// <summary>Values by key; keys in lower case, no value empty.</summary>
     public IReadOnlyDictionary<string, string> Values => _values;
 
     /// <summary>The same as a JSON object, keys in ordinal order; equal tags have equal texts.</summary>
-    public string Json { get; }
+    public string Json => _json ??= JsonSerializer.Serialize(new SortedDictionary<string, string>(_values, StringComparer.Ordinal), Plain);
 
     /// <summary>True where any tag was there.</summary>
     public bool Any => _values.Count > 0;

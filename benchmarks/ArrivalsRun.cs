@@ -51,7 +51,7 @@ public static class ArrivalsRun
             var watch = Stopwatch.StartNew();
             await MakeAsync(database, visits);
             Console.WriteLine(
-                string.Create(CultureInfo.InvariantCulture, $"{visits:#,0} visits made and summed up in {watch.Elapsed.TotalSeconds:0} s.")
+                string.Create(CultureInfo.InvariantCulture, $"{visits:#,0} visits made and packed in {watch.Elapsed.TotalSeconds:0} s.")
             );
             return await CompareAsync(client, database);
         }
@@ -221,7 +221,13 @@ public static class ArrivalsRun
             from visit where conversions > 0;
             """
         );
-        await RunAsync(database, VisitSummaries.AllSql);
+        await RunAsync(
+            database,
+            "insert into visit_segment_due (workspace_id, day, hour, changed_at) select distinct workspace_id, day, hour, now() from visit"
+        );
+        var builder = new VisitSegmentBuilder(database);
+        while (await builder.PackAsync(TimeSpan.Zero, CancellationToken.None)) { }
+
         await RunAsync(database, "vacuum analyze");
     }
 

@@ -48,7 +48,7 @@ public sealed class DemoData(
     private const int AnalyzedAfter = 3;
     private const string AnalyzeRaw = "analyze hit; analyze page_event; analyze visit_due; analyze hit_due";
     private const string AnalyzeWorkedOut =
-        "analyze click; analyze visit; analyze conversion; analyze click_day; analyze click_month; analyze source_day; analyze source_month; analyze page_view; analyze traffic_source; analyze links; analyze short_links";
+        "analyze click; analyze visit; analyze conversion; analyze click_day; analyze click_month; analyze page_view; analyze traffic_source; analyze links; analyze short_links";
 
     private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(50);
     private const string TimeZone = "Europe/Dublin";

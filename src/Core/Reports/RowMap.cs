@@ -1,14 +1,18 @@
-using PreciseBeacon.Core.Reports;
-
-namespace PreciseBeacon.Data.Reports;
+namespace PreciseBeacon.Core.Reports;
 
 /// <summary>
-/// Says for the ids of one table which group of a report each belongs to. Ids that a condition leaves out are not in it. The database adds
-/// up by group; what the groups are called stays here.
+/// Says for the ids of one table which group of a report each belongs to. Ids that a condition leaves out are in none. Visits are added up
+/// by the numbers of groups; what they are called stays here.
 /// </summary>
-internal sealed class RowMap
+public sealed class RowMap
 {
+    /// <summary>The group of ids that a condition leaves out, or that are not in the map.</summary>
+    public const int None = -1;
+
     private readonly Dictionary<GroupKey, int> _groups = [];
+    private readonly List<string?[]> _names = [];
+    private int[] _lookup = [];
+    private int _first;
 
     public RowMap(RowTable table, IReadOnlyList<RowField> rows, IReadOnlyList<RowCondition> where)
     {
@@ -27,51 +31,16 @@ internal sealed class RowMap
     /// <summary>True where the table tells rows apart or leaves visits out.</summary>
     public bool IsNeeded => Fields.Count > 0 || Conditions.Count > 0;
 
-    public List<int> Ids { get; } = [];
-
-    public List<int> Groups { get; } = [];
-
-    /// <summary>The least id; 0 where there is none.</summary>
-    public int First => Ids.Count == 0 ? 0 : Ids.Min();
-
-    /// <summary>
-    /// For each id from <see cref="First"/> on its group, counted from 1; 0 for ids that are left out. The database looks a group up in it
-    /// in no time, where a join with as many ids takes sorting and is estimated wrongly.
-    /// </summary>
-    public int[] Lookup()
-    {
-        if (Ids.Count == 0)
-        {
-            return [];
-        }
-
-        int first = First;
-        int[] groups = new int[Ids.Max() - first + 1];
-        for (int i = 0; i < Ids.Count; i++)
-        {
-            groups[Ids[i] - first] = Groups[i] + 1;
-        }
-
-        return groups;
-    }
-
     /// <summary>What each group is called, by <see cref="Fields"/>.</summary>
-    public List<string?[]> Names { get; } = [];
+    public IReadOnlyList<string?[]> Names => _names;
 
-    /// <summary>The visit's column it goes by, as a whole number.</summary>
-    public string Column =>
-        Table switch
-        {
-            RowTable.Source => "source_id",
-            RowTable.LandingPage => "landing_page_id",
-            RowTable.LastPage => "last_page_id",
-            RowTable.Place => "place_id",
-            RowTable.Device => "device_id",
-            RowTable.Hour => "hour",
-            _ => "(day - date '0001-01-01')", // as DateOnly.DayNumber counts
-        };
+    /// <summary>The ids that are in a group, rising.</summary>
+    public IEnumerable<int> Ids => Enumerable.Range(0, _lookup.Length).Where(i => _lookup[i] != None).Select(i => i + _first);
 
-    /// <summary>Adds an id unless a condition leaves it out.</summary>
+    /// <summary>The group of an id, counted from 0, or <see cref="None"/>.</summary>
+    public int GroupOf(int id) => (uint)(id - _first) < (uint)_lookup.Length ? _lookup[id - _first] : None;
+
+    /// <summary>Adds an id unless a condition leaves it out. Ids that lie close together take the least room.</summary>
     /// <param name="id">The id.</param>
     /// <param name="valueOf">Its value of a field.</param>
     public void Add(int id, Func<RowField, string?> valueOf)
@@ -87,12 +56,11 @@ internal sealed class RowMap
         var key = new GroupKey([.. Fields.Select(f => valueOf(f.Field))]);
         if (!_groups.TryGetValue(key, out int group))
         {
-            _groups[key] = group = Names.Count;
-            Names.Add(key.Values);
+            _groups[key] = group = _names.Count;
+            _names.Add(key.Values);
         }
 
-        Ids.Add(id);
-        Groups.Add(group);
+        Put(id, group);
     }
 
     /// <summary>Adds the days of a range.</summary>
@@ -113,6 +81,30 @@ internal sealed class RowMap
             string name = hour.ToString(System.Globalization.CultureInfo.InvariantCulture);
             Add(hour, _ => name);
         }
+    }
+
+    private void Put(int id, int group)
+    {
+        if (_lookup.Length == 0)
+        {
+            (_lookup, _first) = ([None], id);
+        }
+
+        if (id < _first)
+        {
+            int[] wider = new int[_lookup.Length + (_first - id)];
+            Array.Fill(wider, None, 0, _first - id);
+            _lookup.CopyTo(wider, _first - id);
+            (_lookup, _first) = (wider, id);
+        }
+        else if (id - _first >= _lookup.Length)
+        {
+            int known = _lookup.Length;
+            Array.Resize(ref _lookup, Math.Max(id - _first + 1, 2 * known));
+            Array.Fill(_lookup, None, known, _lookup.Length - known);
+        }
+
+        _lookup[id - _first] = group;
     }
 
     private sealed record GroupKey(string?[] Values)

@@ -1,4 +1,5 @@
 using System.Data;
+using System.Threading.Channels;
 using Npgsql;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Reports;
@@ -6,147 +7,17 @@ using PreciseBeacon.Core.Reports;
 namespace PreciseBeacon.Data.Reports;
 
 /// <summary>
-/// Reads arrivals. The ways visits arrived are read through the convention here, over the distinct ones only; the sums are the database's,
-/// from the summaries where rows are made by sources and days alone, else from the visits.
+/// Reads arrivals. The ways visits arrived are read through the convention here, over the distinct ones only; then the packed visits of the
+/// range are gone through once, by all processors.
 /// </summary>
-public sealed class ArrivalsReader(NpgsqlDataSource database, TrafficSourceCache sources, PlanOfVisitsReader plans)
+public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segments, TrafficSourceCache sources, PlanOfVisitsReader plans)
 {
+    /// <summary>So many parts of a range may wait for a processor.</summary>
+    private const int Waiting = 16;
+
     /// <summary>Reads one breakdown.</summary>
-    public async Task<Arrivals> ReadAsync(ArrivalsRequest request, Convention convention, CancellationToken cancel)
-    {
-        var plan = await plans.ReadAsync(request.WorkspaceId, cancel);
-        return await ReadAsync(
-            request,
-            plan,
-            await new RowMapReader(database, sources).ReadAsync(request, convention, plan, cancel),
-            cancel
-        );
-    }
-
-    private async Task<Arrivals> ReadAsync(ArrivalsRequest request, PlanOfVisits plan, List<RowMap> maps, CancellationToken cancel)
-    {
-        var sql = new ArrivalsSql(request, maps);
-        var rows = new Dictionary<GroupKey, Figures>();
-        var elsewhere = new SortedDictionary<string, decimal>(StringComparer.Ordinal);
-        var days = new List<ArrivalsDay>();
-
-        // One transaction sees one state, so that rows, total and series agree whatever arrives meanwhile.
-        await using var connection = await database.OpenConnectionAsync(cancel);
-        await using var transaction = await connection.BeginTransactionAsync(IsolationLevel.RepeatableRead, cancel);
-        await using var batch = new NpgsqlBatch(connection, transaction);
-        foreach (string setting in ArrivalsSql.Settings.Split("; "))
-        {
-            batch.BatchCommands.Add(new NpgsqlBatchCommand(setting));
-        }
-
-        string[] queries = request.WithVisitors
-            ? [sql.Visits, sql.Conversions, sql.Series, sql.Visitors, sql.AllVisitors]
-            : [sql.Visits, sql.Conversions, sql.Series];
-        foreach (string text in queries)
-        {
-            var command = new NpgsqlBatchCommand(text);
-            sql.AddParameters(command);
-            batch.BatchCommands.Add(command);
-        }
-
-        batch.BatchCommands.Add(
-            new NpgsqlBatchCommand(
-                "select coalesce(sum(lost), 0)::bigint from event_loss where workspace_id = $1 and day between $2 and $3"
-            )
-            {
-                Parameters =
-                {
-                    new() { Value = request.WorkspaceId },
-                    new() { Value = request.From },
-                    new() { Value = request.To },
-                },
-            }
-        );
-
-        await using var reader = await batch.ExecuteReaderAsync(cancel);
-        int at = maps.Count;
-        await EachAsync(f =>
-            f with
-            {
-                Visits = reader.GetInt64(at),
-                PageViews = reader.GetInt64(at + 1),
-                Events = reader.GetInt64(at + 2),
-                Seconds = reader.GetInt64(at + 3),
-                Bounces = reader.GetInt64(at + 4),
-                ConvertingVisits = reader.GetInt64(at + 5),
-                VisitsWithId = reader.GetInt64(at + 6),
-            }
-        );
-        await reader.NextResultAsync(cancel);
-        await EachAsync(f =>
-        {
-            string currency = reader.GetString(at);
-            bool own = currency.Length == 0 || currency == request.Currency;
-            if (!own)
-            {
-                elsewhere[currency] = elsewhere.GetValueOrDefault(currency) + reader.GetDecimal(at + 2);
-            }
-
-            return f with
-            {
-                Conversions = f.Conversions + reader.GetInt64(at + 1),
-                VerifiedConversions = f.VerifiedConversions + reader.GetInt64(at + 3),
-                Revenue = f.Revenue + (own ? reader.GetDecimal(at + 2) : 0),
-            };
-        });
-        await reader.NextResultAsync(cancel);
-        while (await reader.ReadAsync(cancel))
-        {
-            days.Add(new ArrivalsDay(reader.GetFieldValue<DateOnly>(0), reader.GetInt64(1), reader.GetInt64(2)));
-        }
-
-        var total = rows.Values.Aggregate(Figures.Zero, (sum, row) => sum.With(row));
-        await reader.NextResultAsync(cancel);
-        if (request.WithVisitors)
-        {
-            await EachAsync(f => f with { Visitors = reader.GetInt64(at) });
-            await reader.NextResultAsync(cancel);
-            await reader.ReadAsync(cancel);
-            total = total with { Visitors = reader.GetInt64(0) };
-            await reader.NextResultAsync(cancel);
-        }
-
-        await reader.ReadAsync(cancel);
-        long lost = reader.GetInt64(0);
-
-        return new Arrivals(
-            request.Rows.Count == 0
-                ? []
-                : [.. rows.Where(r => r.Value.Visits > 0).Select(r => new ReportRow(sql.NamesOf(r.Key.Groups), r.Value))],
-            total,
-            days,
-            elsewhere,
-            lost,
-            plan
-        );
-
-        // A row's groups come first.
-        async Task EachAsync(Func<Figures, Figures> take)
-        {
-            while (await reader.ReadAsync(cancel))
-            {
-                // What came since the maps were read is in no group yet; it is there the next time.
-                int[] groups = new int[at];
-                for (int i = 0; i < groups.Length; i++)
-                {
-                    groups[i] = reader.IsDBNull(i) ? 0 : reader.GetInt32(i);
-                }
-
-                if (groups.Contains(0))
-                {
-                    continue;
-                }
-
-                var key = new GroupKey(groups);
-                rows[key] = take(rows.GetValueOrDefault(key, Figures.Zero));
-            }
-        }
-    }
+    public async Task<Arrivals> ReadAsync(ArrivalsRequest request, Convention convention, CancellationToken cancel) =>
+        (await CompareAsync(request, null, convention, cancel)).Now;
 
     /// <summary>The same with another span beside it: each row's figures there, also of rows that are there alone.</summary>
     public async Task<(Arrivals Now, Figures? Before)> CompareAsync(
@@ -159,7 +30,11 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, TrafficSourceCache
         var plan = await plans.ReadAsync(request.WorkspaceId, cancel);
         var reading = new RowMapReader(database, sources);
         var maps = await reading.ReadAsync(request, convention, plan, cancel);
-        var now = await ReadAsync(request, plan, maps, cancel);
+
+        // One transaction sees one state, so that rows, total, series and comparison agree whatever arrives meanwhile.
+        await using var connection = await database.OpenConnectionAsync(cancel);
+        await using var transaction = await connection.BeginTransactionAsync(IsolationLevel.RepeatableRead, cancel);
+        var now = await ReadAsync(connection, request, plan, maps, cancel);
         if (span is not { } other)
         {
             return (now, null);
@@ -172,7 +47,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, TrafficSourceCache
             maps = await reading.ReadAsync(earlierRequest, convention, plan, cancel);
         }
 
-        var before = await ReadAsync(earlierRequest, plan, maps, cancel);
+        var before = await ReadAsync(connection, earlierRequest, plan, maps, cancel);
         var earlier = before.Rows.ToDictionary(r => new RowKey(r.Keys), r => r.Figures);
         var rows = now
             .Rows.Select(r => r with { Before = earlier.Remove(new RowKey(r.Keys), out var figures) ? figures : Figures.Zero })
@@ -209,21 +84,148 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, TrafficSourceCache
     public async Task<IReadOnlyList<(TrafficSource Way, long Visits)>> AllWaysAsync(Guid workspaceId, CancellationToken cancel)
     {
         var visits = new Dictionary<int, long>();
-        await using (
-            var command = database.CreateCommand(
-                "select source_id, sum(visits)::bigint from source_month where workspace_id = $1 group by source_id"
-            )
-        )
+        await using (var connection = await database.OpenConnectionAsync(cancel))
+        await using (await connection.BeginTransactionAsync(IsolationLevel.RepeatableRead, cancel))
         {
-            command.Parameters.Add(new() { Value = workspaceId });
-            await using var reader = await command.ExecuteReaderAsync(cancel);
-            while (await reader.ReadAsync(cancel))
+            await foreach (var (_, some) in segments.ReadAsync(connection, workspaceId, DateOnly.MinValue, DateOnly.MaxValue, cancel))
             {
-                visits[reader.GetInt32(0)] = reader.GetInt64(1);
+                foreach (var (id, count) in some.IdsOf(RowTable.Source).Counts())
+                {
+                    visits[id] = visits.GetValueOrDefault(id) + count;
+                }
             }
         }
 
         return [.. (await sources.ReadAsync(workspaceId, cancel)).Where(s => visits.ContainsKey(s.Id)).Select(s => (s, visits[s.Id]))];
+    }
+
+    private async Task<Arrivals> ReadAsync(
+        NpgsqlConnection connection,
+        ArrivalsRequest request,
+        PlanOfVisits plan,
+        List<RowMap> maps,
+        CancellationToken cancel
+    )
+    {
+        var visitors = request.WithVisitors ? new DistinctVisitors() : null;
+        var scan = await ScanAsync(connection, request, maps, visitors, cancel);
+        var rows = scan.Rows().Select(r => new ReportRow(NamesOf(request, maps, r.Groups), r.Figures)).ToList();
+        var days = scan
+            .Days.Where(d => d.Value.Visits > 0)
+            .GroupBy(d => request.ByMonth ? new DateOnly(d.Key.Year, d.Key.Month, 1) : d.Key)
+            .Select(g => new ArrivalsDay(g.Key, g.Sum(d => d.Value.Visits), g.Sum(d => d.Value.Converting)));
+        return new Arrivals(
+            request.Rows.Count == 0 ? [] : rows,
+            rows.Aggregate(Figures.Zero, (sum, row) => sum.With(row.Figures)) with
+            {
+                Visitors = visitors?.Count ?? 0,
+            },
+            [.. days],
+            scan.Elsewhere,
+            await LostAsync(connection, request, cancel),
+            plan
+        );
+    }
+
+    /// <summary>Goes through the visits of the range: one thread reads, each processor adds up what it gets.</summary>
+    private async Task<VisitScan> ScanAsync(
+        NpgsqlConnection connection,
+        ArrivalsRequest request,
+        List<RowMap> maps,
+        DistinctVisitors? visitors,
+        CancellationToken cancel
+    )
+    {
+        var parts = Channel.CreateBounded<(DateOnly Day, VisitColumns Visits)>(new BoundedChannelOptions(Waiting) { SingleWriter = true });
+        using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+        var adding = Enumerable
+            .Range(0, Environment.ProcessorCount)
+            .Select(_ =>
+                Task.Run(
+                    async () =>
+                    {
+                        VisitScan? scan = null;
+                        try
+                        {
+                            await foreach (var (day, visits) in parts.Reader.ReadAllAsync(stop.Token))
+                            {
+                                scan ??= new VisitScan(maps, request.Currency, visitors);
+                                scan.Add(visits, day);
+                            }
+                        }
+                        catch
+                        {
+                            await stop.CancelAsync(); // nobody takes what is still to come
+                            throw;
+                        }
+
+                        scan?.Finish();
+                        return scan;
+                    },
+                    stop.Token
+                )
+            )
+            .ToList();
+        try
+        {
+            await foreach (var part in segments.ReadAsync(connection, request.WorkspaceId, request.From, request.To, stop.Token))
+            {
+                await parts.Writer.WriteAsync(part, stop.Token);
+            }
+        }
+        catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
+        {
+            // Adding up failed, and says below why.
+        }
+        finally
+        {
+            parts.Writer.Complete();
+        }
+
+        var scans = (await Task.WhenAll(adding)).OfType<VisitScan>().ToList();
+        if (scans.Count == 0)
+        {
+            return new VisitScan(maps, request.Currency, visitors);
+        }
+
+        foreach (var other in scans.Skip(1))
+        {
+            scans[0].Take(other);
+        }
+
+        return scans[0];
+    }
+
+    private static async Task<long> LostAsync(NpgsqlConnection connection, ArrivalsRequest request, CancellationToken cancel)
+    {
+        await using var command = new NpgsqlCommand(
+            "select coalesce(sum(lost), 0)::bigint from event_loss where workspace_id = $1 and day between $2 and $3",
+            connection
+        )
+        {
+            Parameters =
+            {
+                new() { Value = request.WorkspaceId },
+                new() { Value = request.From },
+                new() { Value = request.To },
+            },
+        };
+        return (long)(await command.ExecuteScalarAsync(cancel))!;
+    }
+
+    /// <summary>What the row of some groups is called, in the order of the rows asked for.</summary>
+    private static string?[] NamesOf(ArrivalsRequest request, List<RowMap> maps, int[] groups)
+    {
+        string?[] names = new string?[request.Rows.Count];
+        for (int i = 0; i < maps.Count; i++)
+        {
+            for (int f = 0; f < maps[i].Fields.Count; f++)
+            {
+                names[maps[i].Fields[f].Place] = maps[i].Names[groups[i]][f];
+            }
+        }
+
+        return names;
     }
 
     /// <summary>The keys of a row, compared one by one.</summary>
@@ -232,22 +234,5 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, TrafficSourceCache
         public bool Equals(RowKey? other) => other is not null && Keys.SequenceEqual(other.Keys);
 
         public override int GetHashCode() => Keys.Aggregate(17, HashCode.Combine);
-    }
-
-    /// <summary>The groups of a row, compared one by one.</summary>
-    private readonly record struct GroupKey(int[] Groups)
-    {
-        public bool Equals(GroupKey other) => Groups.AsSpan().SequenceEqual(other.Groups);
-
-        public override int GetHashCode()
-        {
-            var hash = new HashCode();
-            foreach (int group in Groups)
-            {
-                hash.Add(group);
-            }
-
-            return hash.ToHashCode();
-        }
     }
 }

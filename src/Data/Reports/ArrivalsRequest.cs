@@ -24,21 +24,4 @@ public sealed record ArrivalsRequest(
 
     /// <summary>True where the chart has a point for every month instead of every day.</summary>
     public bool ByMonth => To.DayNumber - From.DayNumber >= MostDays;
-
-    /// <summary>
-    /// The last day before and the first day after the whole months of the range. Without a whole month the first is
-    /// the range's last day, so that days alone count.
-    /// </summary>
-    public (DateOnly Before, DateOnly After) AroundWholeMonths
-    {
-        get
-        {
-            var first = From.Day == 1 ? From : FirstOfMonth(From).AddMonths(1);
-            var next = To.AddDays(1);
-            var after = FirstOfMonth(next);
-            return first < after ? (first.AddDays(-1), after) : (To, next);
-        }
-    }
-
-    private static DateOnly FirstOfMonth(DateOnly day) => new(day.Year, day.Month, 1);
 }

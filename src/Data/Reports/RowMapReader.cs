@@ -11,16 +11,13 @@ internal sealed class RowMapReader(NpgsqlDataSource database, TrafficSourceCache
     public async Task<List<RowMap>> ReadAsync(ArrivalsRequest request, Convention convention, PlanOfVisits plan, CancellationToken cancel)
     {
         var maps = Enum.GetValues<RowTable>().Select(t => new RowMap(t, request.Rows, request.Where)).Where(m => m.IsNeeded).ToList();
-        foreach (var map in maps)
+        for (int i = 0; i < maps.Count; i++)
         {
+            var map = maps[i];
             switch (map.Table)
             {
                 case RowTable.Source:
-                    foreach (var source in await sources.ReadAsync(request.WorkspaceId, convention, plan, cancel))
-                    {
-                        map.Add(source.Source.Id, source.KeyOf);
-                    }
-
+                    maps[i] = await sources.MapAsync(request.WorkspaceId, request.Rows, request.Where, convention, plan, cancel);
                     break;
                 case RowTable.Day:
                     map.AddDays(request.From, request.To);

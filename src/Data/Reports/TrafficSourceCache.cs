@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Text.Json;
 using Npgsql;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Reports;
@@ -49,19 +50,28 @@ public sealed class TrafficSourceCache(NpgsqlDataSource database)
     )
     {
         var sources = await ReadAsync(workspaceId, cancel);
-        if (!_held.TryGetValue(workspaceId, out var held))
-        {
-            return [.. sources.Select(s => new ReadSource(s, convention, plan))];
-        }
+        var held = _held.GetOrAdd(workspaceId, _ => new Held());
+        return held.ReadBy(sources, convention, plan).Sources;
+    }
 
-        var known = held.Read is { } read && read.Version == convention.Version && read.Plan == plan.Stamp ? read.Sources : [];
-        if (known.Count < sources.Count)
-        {
-            known = [.. known, .. sources.Skip(known.Count).Select(s => new ReadSource(s, convention, plan))];
-            held.Read = new ReadBy(convention.Version, plan.Stamp, known);
-        }
-
-        return known;
+    /// <summary>The map of a report's sources; one that was made before is not made again while nothing changed.</summary>
+    /// <param name="workspaceId">The workspace.</param>
+    /// <param name="rows">What rows are made by.</param>
+    /// <param name="where">What they are narrowed by.</param>
+    /// <param name="convention">The convention to read by.</param>
+    /// <param name="plan">The plan to read by.</param>
+    /// <param name="cancel">Gives up.</param>
+    public async Task<RowMap> MapAsync(
+        Guid workspaceId,
+        IReadOnlyList<RowField> rows,
+        IReadOnlyList<RowCondition> where,
+        Convention convention,
+        PlanOfVisits plan,
+        CancellationToken cancel
+    )
+    {
+        var sources = await ReadAsync(workspaceId, cancel);
+        return _held.GetOrAdd(workspaceId, _ => new Held()).ReadBy(sources, convention, plan).MapOf(rows, where);
     }
 
     private async Task<List<TrafficSource>> SinceAsync(Guid workspaceId, int id, CancellationToken cancel)
@@ -93,14 +103,72 @@ public sealed class TrafficSourceCache(NpgsqlDataSource database)
         return sources;
     }
 
-    private sealed record ReadBy(int Version, ulong Plan, IReadOnlyList<ReadSource> Sources);
-
     private sealed class Held
     {
+        private ReadSources? _read;
+
         public long Asked { get; set; }
 
         public IReadOnlyList<TrafficSource> Sources { get; set; } = [];
 
-        public ReadBy? Read { get; set; }
+        public ReadSources ReadBy(IReadOnlyList<TrafficSource> sources, Convention convention, PlanOfVisits plan)
+        {
+            var known = _read;
+            if (known is null || known.Version != convention.Version)
+            {
+                return _read = new ReadSources(convention.Version, plan.Stamp, Read(sources));
+            }
+
+            if (known.Plan != plan.Stamp)
+            {
+                known = new ReadSources(known.Version, plan.Stamp, [.. known.Sources.Select(s => s.By(plan))]);
+            }
+
+            return _read =
+                known.Sources.Count < sources.Count
+                    ? new ReadSources(known.Version, known.Plan, [.. known.Sources, .. Read(sources.Skip(known.Sources.Count))])
+                    : known;
+
+            List<ReadSource> Read(IEnumerable<TrafficSource> unread) =>
+                [.. unread.AsParallel().AsOrdered().Select(s => new ReadSource(s, convention, plan))];
+        }
+    }
+
+    /// <summary>Sources as one convention and one plan read them, and the maps that were made of them.</summary>
+    private sealed class ReadSources(int version, ulong plan, IReadOnlyList<ReadSource> sources)
+    {
+        private const int MostMaps = 16;
+
+        private readonly ConcurrentQueue<(string Asked, RowMap Map)> _maps = new();
+
+        public int Version => version;
+
+        public ulong Plan => plan;
+
+        public IReadOnlyList<ReadSource> Sources => sources;
+
+        public RowMap MapOf(IReadOnlyList<RowField> rows, IReadOnlyList<RowCondition> where)
+        {
+            string asked = JsonSerializer.Serialize((object[])[rows, where.Where(c => c.Field.Table == RowTable.Source)]);
+            var known = _maps.FirstOrDefault(m => m.Asked == asked);
+            if (known.Map is not null)
+            {
+                return known.Map;
+            }
+
+            var map = new RowMap(RowTable.Source, rows, where);
+            foreach (var source in sources)
+            {
+                map.Add(source.Source.Id, source.KeyOf);
+            }
+
+            _maps.Enqueue((asked, map));
+            if (_maps.Count > MostMaps)
+            {
+                _maps.TryDequeue(out _);
+            }
+
+            return map;
+        }
     }
 }

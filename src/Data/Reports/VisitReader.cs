@@ -37,9 +37,7 @@ public sealed class VisitReader(NpgsqlDataSource database, TrafficSourceCache so
     {
         var plan = await plans.ReadAsync(request.WorkspaceId, cancel);
         var maps = await new RowMapReader(database, sources).ReadAsync(request with { Rows = [] }, convention, plan, cancel);
-        string conditions = string.Concat(
-            maps.Select((m, i) => $" and {(m.Table == RowTable.Day ? "(v.day - date '0001-01-01')" : "v." + m.Column)} = any(${7 + i})")
-        );
+        string conditions = string.Concat(maps.Select((m, i) => $" and {ColumnOf(m.Table)} = any(${7 + i})"));
         await using var command = database.CreateCommand(
             $"""
             select {Columns}
@@ -100,6 +98,19 @@ public sealed class VisitReader(NpgsqlDataSource database, TrafficSourceCache so
 
         return null;
     }
+
+    /// <summary>What a visit has of a table, as a whole number.</summary>
+    private static string ColumnOf(RowTable table) =>
+        table switch
+        {
+            RowTable.Source => "v.source_id",
+            RowTable.LandingPage => "v.landing_page_id",
+            RowTable.LastPage => "v.last_page_id",
+            RowTable.Place => "v.place_id",
+            RowTable.Device => "v.device_id",
+            RowTable.Hour => "v.hour",
+            _ => "(v.day - date '0001-01-01')", // as DateOnly.DayNumber counts
+        };
 
     private async Task<IReadOnlyList<VisitStep>> StepsAsync(Guid workspaceId, VisitRow visit, CancellationToken cancel)
     {

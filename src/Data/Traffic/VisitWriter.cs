@@ -6,14 +6,11 @@ using PreciseBeacon.Data.Entities;
 namespace PreciseBeacon.Data.Traffic;
 
 /// <summary>
-/// Puts newly worked out visits in place of the old ones and carries the difference into the summaries.
+/// Puts newly worked out visits in place of the old ones, and marks their hours as changed for reports.
 /// </summary>
 internal sealed class VisitWriter(NpgsqlConnection connection)
 {
-    private static readonly CopyTable<(Visit Visit, VisitKeys Keys)> VisitChanges = new CopyTable<(Visit Visit, VisitKeys Keys)>(
-        "visit_change"
-    )
-        .Column("sign", NpgsqlDbType.Integer, _ => 1)
+    private static readonly CopyTable<(Visit Visit, VisitKeys Keys)> Visits = new CopyTable<(Visit Visit, VisitKeys Keys)>("visit")
         .Column("id", NpgsqlDbType.Uuid, r => r.Visit.Id)
         .Column("workspace_id", NpgsqlDbType.Uuid, r => r.Visit.WorkspaceId)
         .Column("visitor", NpgsqlDbType.Uuid, r => r.Visit.Visitor)
@@ -49,12 +46,11 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
         .Column("page_id", NpgsqlDbType.Integer, r => r.Keys.PageOf(r.Visit, r.Visit.Views[r.Place].Page))
         .Column("place", NpgsqlDbType.Integer, r => r.Place);
 
-    private static readonly CopyTable<(Visit Visit, RawPageEvent Conversion, VisitKeys Keys)> ConversionChanges = new CopyTable<(
+    private static readonly CopyTable<(Visit Visit, RawPageEvent Conversion, VisitKeys Keys)> Conversions = new CopyTable<(
         Visit Visit,
         RawPageEvent Conversion,
         VisitKeys Keys
-    )>("conversion_change")
-        .Column("sign", NpgsqlDbType.Integer, _ => 1)
+    )>("conversion")
         .Column("id", NpgsqlDbType.Uuid, r => r.Conversion.Id)
         .Column("workspace_id", NpgsqlDbType.Uuid, r => r.Visit.WorkspaceId)
         .Column("site_id", NpgsqlDbType.Uuid, r => r.Conversion.SiteId)
@@ -82,8 +78,7 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
         await RunAsync(
             """
             create temp table if not exists visitor_day_due (workspace_id uuid, visitor uuid, day date) on commit delete rows;
-            create temp table if not exists visit_change (sign int, like visit) on commit delete rows;
-            create temp table if not exists conversion_change (sign int, like conversion) on commit delete rows
+            create temp table if not exists changed_hour (workspace_id uuid, day date, hour smallint) on commit delete rows
             """,
             cancel
         );
@@ -100,32 +95,38 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
             with gone as (
                 delete from visit v using visitor_day_due d
                 where v.workspace_id = d.workspace_id and v.visitor = d.visitor and v.day = d.day
-                returning v.*)
-            insert into visit_change select -1, * from gone
+                returning v.workspace_id, v.day, v.hour)
+            insert into changed_hour select distinct workspace_id, day, hour from gone
             """,
             cancel
         );
-        await RunAsync(
-            """
-            with gone as (
-                delete from conversion c using visitor_day_due d
-                where c.workspace_id = d.workspace_id and c.visitor = d.visitor and c.day = d.day
-                returning c.*)
-            insert into conversion_change select -1, * from gone
-            """,
-            cancel
-        );
-        await RunAsync(
-            "delete from page_view v using visitor_day_due d where v.workspace_id = d.workspace_id and v.visitor = d.visitor and v.day = d.day",
-            cancel
-        );
+        foreach (string table in (string[])["conversion", "page_view"])
+        {
+            await RunAsync(
+                $"delete from {table} r using visitor_day_due d where r.workspace_id = d.workspace_id and r.visitor = d.visitor and r.day = d.day",
+                cancel
+            );
+        }
 
         var keys = await VisitKeys.OfAsync(connection, visits, cancel);
-        await VisitChanges.WriteAsync(connection, visits.Select(v => (v, keys)), cancel);
+        await Visits.WriteAsync(connection, visits.Select(v => (v, keys)), cancel);
         await PageViews.WriteAsync(connection, visits.SelectMany(v => v.Views.Select((_, place) => (v, place, keys))), cancel);
-        await ConversionChanges.WriteAsync(connection, visits.SelectMany(v => v.Conversions.Select(c => (v, c, keys))), cancel);
-        await RunAsync("analyze visit_change; analyze conversion_change", cancel);
-        await RunAsync(VisitSummaries.Sql, cancel);
+        await Conversions.WriteAsync(connection, visits.SelectMany(v => v.Conversions.Select(c => (v, c, keys))), cancel);
+
+        var hours = visits.Select(v => (v.WorkspaceId, v.Day, v.Hour)).Distinct().ToList();
+        await RunAsync(
+            """
+            insert into visit_segment_due (workspace_id, day, hour, changed_at)
+            select workspace_id, day, hour, now() from (
+                select * from changed_hour union select * from unnest($1, $2, $3)
+            ) h order by 1, 2, 3
+            on conflict (workspace_id, day, hour) do update set changed_at = excluded.changed_at
+            """,
+            cancel,
+            hours.Select(h => h.WorkspaceId).ToArray(),
+            hours.Select(h => h.Day).ToArray(),
+            hours.Select(h => (short)h.Hour).ToArray()
+        );
     }
 
     private async Task RunAsync(string sql, CancellationToken cancel, params object[] values)

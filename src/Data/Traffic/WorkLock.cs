@@ -7,6 +7,7 @@ internal static class WorkLock
 {
     public const long Visits = 7_003;
     public const long Clicks = 7_004;
+    public const long Segments = 7_005;
 
     public static async Task<bool> TryTakeAsync(NpgsqlConnection connection, long which, CancellationToken cancel)
     {

@@ -9,6 +9,8 @@ public static class ArrivalsModule
     {
         services.AddSingleton<TrafficSourceCache>();
         services.AddSingleton<PlanOfVisitsReader>();
+        services.AddSingleton(new VisitSegmentCache());
+        services.AddSingleton<VisitSegments>();
         services.AddSingleton<ArrivalsReader>();
         services.AddSingleton<VisitReader>();
     }

@@ -21,10 +21,12 @@ public static class TrafficModule
         services.AddSingleton<WorkSignal>();
         services.AddSingleton<ClickAggregator>();
         services.AddSingleton<VisitAggregator>();
+        services.AddSingleton<VisitSegmentBuilder>();
         services.AddSingleton<UseCounter>();
         services.AddSingleton<SpoolWorker>();
         services.AddHostedService(s => s.GetRequiredService<SpoolWorker>());
         services.AddHostedService<AggregationWorker>();
+        services.AddHostedService<PackingWorker>();
         services.AddHostedService<SaltKeeper>();
     }
 }

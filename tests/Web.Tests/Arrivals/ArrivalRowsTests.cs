@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.Json.Nodes;
+using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.WebTests.Arrivals;
@@ -12,7 +13,24 @@ public sealed class ArrivalRowsTests(ArrivalRowsTests.Visited visited) : IClassF
     {
         public BeaconHost Host { get; private set; } = null!;
 
-        public async Task InitializeAsync() => Host = await BeaconHost.StartAsync(visits: 2_000);
+        public async Task InitializeAsync()
+        {
+            Host = await BeaconHost.StartAsync(visits: 2_000);
+
+            // Visits of some days are packed, those of others are read as they are.
+            await Eventually.Async(async () =>
+            {
+                await new VisitSegmentBuilder(Host.Database).PackAsync(TimeSpan.Zero, CancellationToken.None);
+                return await Host.ScalarAsync<long>("select count(*) from visit_segment_due") == 0;
+            });
+            await using var mark = Host.Database.CreateCommand(
+                """
+                insert into visit_segment_due (workspace_id, day, hour, changed_at)
+                select distinct workspace_id, day, hour, now() + interval '1 day' from visit where extract(day from day)::int % 3 = 0 and hour < 12
+                """
+            );
+            await mark.ExecuteNonQueryAsync();
+        }
 
         public async Task DisposeAsync() => await Host.DisposeAsync();
     }

@@ -1,0 +1,208 @@
+namespace PreciseBeacon.Core.Reports;
+
+/// <summary>
+/// Adds up visits by the rows of a report. For one thread; several threads add up a part each, and one <see cref="Take"/>s the others' sums.
+/// </summary>
+public sealed class VisitScan
+{
+    /// <summary>The row of visits that a condition leaves out.</summary>
+    private const int LeftOut = 0;
+
+    private readonly IReadOnlyList<RowMap> _maps;
+    private readonly string _currency;
+    private readonly DistinctVisitors.Counter? _visitors;
+    private readonly RowNumbers _numbers;
+    private readonly int[] _rows = new int[VisitColumns.Most];
+    private readonly long[] _keys = new long[VisitColumns.Most];
+    private readonly SortedDictionary<DateOnly, (long Visits, long Converting)> _days = [];
+    private readonly SortedDictionary<string, decimal> _elsewhere = new(StringComparer.Ordinal);
+    private readonly RowSums _sums = new();
+
+    /// <summary>Nothing added yet.</summary>
+    /// <param name="maps">What rows are made by and narrowed by.</param>
+    /// <param name="currency">The workspace's; revenue in another one is kept apart.</param>
+    /// <param name="visitors">What distinct visitors are counted into; null where they are not asked for.</param>
+    public VisitScan(IReadOnlyList<RowMap> maps, string currency, DistinctVisitors? visitors)
+    {
+        _maps = maps;
+        _currency = currency;
+        _visitors = visitors is null ? null : new DistinctVisitors.Counter(visitors);
+        _numbers = new RowNumbers([.. maps.Select(m => m.Names.Count)]);
+    }
+
+    /// <summary>Visits and converting visits of each day that was added.</summary>
+    public IReadOnlyDictionary<DateOnly, (long Visits, long Converting)> Days => _days;
+
+    /// <summary>Revenue in other currencies than the workspace's.</summary>
+    public IReadOnlyDictionary<string, decimal> Elsewhere => _elsewhere;
+
+    /// <summary>The rows that occurred: of each map its group, and the figures. Visitors only after <see cref="Finish"/>.</summary>
+    public IEnumerable<(int[] Groups, Figures Figures)> Rows() =>
+        Enumerable.Range(1, _numbers.Count).Select(row => (_numbers.GroupsOf(row), _sums.FiguresOf(row)));
+
+    /// <summary>Adds visits of one day.</summary>
+    public void Add(VisitColumns visits, DateOnly day)
+    {
+        if (visits.Count == 0 || !FindRows(visits, day))
+        {
+            return;
+        }
+
+        var rows = _rows.AsSpan(0, visits.Count);
+        _sums.MakeRoom(_numbers.Count + 1);
+        long leftOut = _sums.Visits[LeftOut];
+        long leftOutConverting = _sums.ConvertingVisits[LeftOut];
+        long[] counts = _sums.Visits;
+        foreach (int row in rows)
+        {
+            counts[row]++;
+        }
+
+        visits.PageViews.AddTo(rows, _sums.PageViews);
+        visits.Events.AddTo(rows, _sums.Events);
+        visits.Seconds.AddTo(rows, _sums.Seconds);
+        long converting = visits.AddFlagsTo(rows, _sums.Bounces, _sums.ConvertingVisits, _sums.VisitsWithId);
+        AddConversions(visits.Conversions, rows);
+        AddVisitors(visits.Visitors, rows);
+
+        var known = _days.GetValueOrDefault(day);
+        _days[day] = (
+            known.Visits + visits.Count - (_sums.Visits[LeftOut] - leftOut),
+            known.Converting + converting - (_sums.ConvertingVisits[LeftOut] - leftOutConverting)
+        );
+    }
+
+    /// <summary>Counts the visitors that were added last.</summary>
+    public void Finish()
+    {
+        if (_visitors is null)
+        {
+            return;
+        }
+
+        _visitors.Flush();
+        _sums.MakeRoom(_numbers.Count + 1);
+        for (int row = 1; row <= _numbers.Count; row++)
+        {
+            _sums.Visitors[row] = _visitors.CountOf(row);
+        }
+    }
+
+    /// <summary>Adds the sums of another scan by the same maps; both are finished.</summary>
+    public void Take(VisitScan other)
+    {
+        for (int row = 1; row <= other._numbers.Count; row++)
+        {
+            int mine = _numbers.NumberOf(other._numbers.GroupsOf(row));
+            _sums.MakeRoom(_numbers.Count + 1);
+            _sums.Add(mine, other._sums, row);
+        }
+
+        foreach (var (day, (visits, converting)) in other._days)
+        {
+            var known = _days.GetValueOrDefault(day);
+            _days[day] = (known.Visits + visits, known.Converting + converting);
+        }
+
+        foreach (var (currency, revenue) in other._elsewhere)
+        {
+            _elsewhere[currency] = _elsewhere.GetValueOrDefault(currency) + revenue;
+        }
+    }
+
+    /// <summary>Finds the row of each visit.</summary>
+    /// <returns>False where none is in any.</returns>
+    private bool FindRows(VisitColumns visits, DateOnly day)
+    {
+        var rows = _rows.AsSpan(0, visits.Count);
+        var keys = _keys.AsSpan(0, visits.Count);
+        keys.Clear();
+        for (int m = 0; m < _maps.Count; m++)
+        {
+            var map = _maps[m];
+            if (map.Table == RowTable.Day)
+            {
+                int group = map.GroupOf(day.DayNumber);
+                if (group == RowMap.None)
+                {
+                    return false;
+                }
+
+                _numbers.Append(m, keys, group);
+                continue;
+            }
+
+            var column = visits.IdsOf(map.Table);
+            int[] groups = new int[column.Ids.Length];
+            bool any = false;
+            for (int i = 0; i < groups.Length; i++)
+            {
+                groups[i] = map.GroupOf(column.Ids[i]);
+                any |= groups[i] != RowMap.None;
+            }
+
+            if (!any)
+            {
+                return false;
+            }
+
+            if (_maps.Count == 1)
+            {
+                // Rows by one table: each of its few ids is looked up, and not each visit.
+                int[] rowOf = Array.ConvertAll(groups, _numbers.NumberOf);
+                var places = column.Places;
+                for (int i = 0; i < places.Length; i++)
+                {
+                    rows[i] = rowOf[places[i]];
+                }
+
+                return true;
+            }
+
+            _numbers.Append(m, keys, groups, column.Places);
+        }
+
+        _numbers.Find(keys, rows);
+        return true;
+    }
+
+    private void AddConversions(ConversionColumns conversions, ReadOnlySpan<int> rows)
+    {
+        for (int i = 0; i < conversions.Count; i++)
+        {
+            int row = rows[conversions.VisitOf(i)];
+            if (row == LeftOut)
+            {
+                continue;
+            }
+
+            _sums.Conversions[row]++;
+            _sums.VerifiedConversions[row] += conversions.IsVerified(i) ? 1 : 0;
+            string currency = conversions.CurrencyOf(i);
+            if (currency.Length == 0 || currency == _currency)
+            {
+                _sums.Revenue[row] += conversions.ValueOf(i);
+            }
+            else
+            {
+                _elsewhere[currency] = _elsewhere.GetValueOrDefault(currency) + conversions.ValueOf(i);
+            }
+        }
+    }
+
+    private void AddVisitors(ReadOnlySpan<ulong> visitors, ReadOnlySpan<int> rows)
+    {
+        if (_visitors is null)
+        {
+            return;
+        }
+
+        for (int i = 0; i < visitors.Length; i++)
+        {
+            if (rows[i] != LeftOut)
+            {
+                _visitors.Add(visitors[i], _numbers.HashOf(rows[i]), rows[i]);
+            }
+        }
+    }
+}

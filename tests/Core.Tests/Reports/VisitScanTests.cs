@@ -1,0 +1,320 @@
+using System.Globalization;
+using PreciseBeacon.Core.Reports;
+
+namespace PreciseBeacon.CoreTests.Reports;
+
+/// <summary>Packed visits add up to what the visits themselves add up to, whatever rows and conditions.</summary>
+public sealed class VisitScanTests
+{
+    private static readonly DateOnly First = new(2026, 3, 27);
+    private static readonly string[] Currencies = ["", "EUR", "USD"];
+
+    private sealed record Sample(DateOnly Day, VisitFacts Visit, ConversionFacts[] Conversions);
+
+    [Theory]
+    [InlineData(1, "source")]
+    [InlineData(2, "source", "source:not:s3")]
+    [InlineData(3, "campaign,country,hour")]
+    [InlineData(4, "landingPage,lastPage", "device:in:k1", "device:in:k2")]
+    [InlineData(5, "day,source", "hour:is:7")]
+    [InlineData(6, "", "lastPage:contains:3", "weekday:is:1")]
+    [InlineData(7, "weekday")]
+    [InlineData(8, "device,day,country,landingPage,source")]
+    [InlineData(9, "source", "source:is:nowhere")]
+    [InlineData(10, "")]
+    public void A_report_is_what_its_visits_come_to(int seed, string rows, params string[] where)
+    {
+        var samples = Samples(seed);
+        var fields = rows.Split(',', StringSplitOptions.RemoveEmptyEntries).Select(r => RowField.Parse(r)!).ToList();
+        var conditions = RowCondition.Gathered(where.Select(w => RowCondition.Parse(w)!));
+
+        var visitors = new DistinctVisitors();
+        var maps = MapsOf(fields, conditions);
+        var scans = new[] { new VisitScan(maps, "EUR", visitors), new VisitScan(maps, "EUR", visitors) };
+        int turn = 0;
+        foreach (var some in samples.Chunk(97).SelectMany(c => c.GroupBy(s => s.Day)))
+        {
+            var packed = VisitColumns.Of([.. some.Select(s => s.Visit)], some.SelectMany(s => s.Conversions));
+            scans[turn++ % 2].Add(VisitColumns.Read(packed.ToBytes()), some.Key);
+        }
+
+        foreach (var scan in scans)
+        {
+            scan.Finish();
+        }
+
+        scans[0].Take(scans[1]);
+
+        var kept = samples.Where(s => conditions.All(c => c.Holds(ValueOf(s, c.Field)))).ToList();
+        var expected = kept.GroupBy(s => string.Join('|', fields.Select(f => ValueOf(s, f))))
+            .ToDictionary(g => g.Key, g => FiguresOf([.. g]));
+        var found = scans[0].Rows().ToDictionary(r => NameOf(fields, maps, r.Groups), r => r.Figures);
+        Assert.Equal(expected.OrderBy(e => e.Key, StringComparer.Ordinal), found.OrderBy(e => e.Key, StringComparer.Ordinal));
+        Assert.Equal(kept.Select(s => s.Visit.Visitor).Distinct().Count(), visitors.Count);
+        Assert.Equal(
+            kept.GroupBy(s => s.Day).OrderBy(g => g.Key).Select(g => (g.Key, g.LongCount(), g.LongCount(s => s.Visit.Conversions > 0))),
+            scans[0].Days.Where(d => d.Value.Visits > 0).Select(d => (d.Key, d.Value.Visits, d.Value.Converting))
+        );
+        Assert.Equal(
+            kept.SelectMany(s => s.Conversions).Where(c => c.Currency == "USD").Sum(c => c.Value),
+            scans[0].Elsewhere.GetValueOrDefault("USD")
+        );
+    }
+
+    [Fact]
+    public void Numbers_of_any_size_come_back_as_they_were()
+    {
+        int[] sizes = [0, 1, byte.MaxValue, byte.MaxValue + 1, ushort.MaxValue, ushort.MaxValue + 1, int.MaxValue];
+        foreach (int largest in sizes)
+        {
+            var visits = Samples(1)
+                .Take(50)
+                .Select(
+                    (s, i) => s.Visit with { PageViews = i % 3 == 0 ? largest : 0, Events = largest - (i % 2), Seconds = largest / (i + 1) }
+                )
+                .ToList();
+            var packed = VisitColumns.Read(VisitColumns.Of(visits, []).ToBytes());
+            Assert.Equal(
+                visits.Select(v => (v.PageViews, v.Events, v.Seconds)),
+                Enumerable.Range(0, visits.Count).Select(i => (packed.PageViews[i], packed.Events[i], packed.Seconds[i]))
+            );
+        }
+    }
+
+    [Fact]
+    public void A_full_segment_has_a_place_for_each_of_its_ids()
+    {
+        var visits = Enumerable
+            .Range(0, VisitColumns.Most)
+            .Select(i => new VisitFacts(new Guid(i, 0, 0, new byte[8]), Guid.Empty, i, 1, 1, 1, 1, 0, 1, 0, 0, 0, false, true))
+            .ToList();
+        var packed = VisitColumns.Read(VisitColumns.Of(visits, []).ToBytes());
+        Assert.Equal(visits.Select(v => v.SourceId), Enumerable.Range(0, packed.Count).Select(i => packed.IdsOf(RowTable.Source)[i]));
+        Assert.InRange(packed.Bytes / packed.Count, 20, 40);
+        Assert.Throws<ArgumentOutOfRangeException>(() => VisitColumns.Of([.. visits, visits[0]], []));
+    }
+
+    [Fact]
+    public void Columns_of_another_format_or_cut_short_are_refused()
+    {
+        byte[] packed = VisitColumns.Of([.. Samples(1).Take(9).Select(s => s.Visit)], []).ToBytes();
+        Assert.Throws<InvalidDataException>(() => VisitColumns.Read([99, .. packed[1..]]));
+        Assert.Throws<EndOfStreamException>(() => VisitColumns.Read(packed[..^3]));
+    }
+
+    /// <summary>Five levels with so many groups that no key of 64 bits tells all possible rows apart.</summary>
+    [Fact]
+    public void More_possible_rows_than_numbers_are_still_told_apart()
+    {
+        string[] levels = ["source", "landingPage", "lastPage", "country", "device"];
+        var fields = levels.Select(l => RowField.Parse(l)!).ToList();
+        var maps = fields.Select(f => new RowMap(f.Table, fields, [])).ToList();
+        foreach (var map in maps)
+        {
+            for (int id = 0; id < 50_000; id++)
+            {
+                string name = id.ToString(CultureInfo.InvariantCulture);
+                map.Add(id, _ => name);
+            }
+        }
+
+        var random = new Random(3);
+        var visits = Enumerable
+            .Range(0, 3_000)
+            .Select(i => new VisitFacts(
+                new Guid(i, 0, 0, new byte[8]),
+                Guid.Empty,
+                Id(),
+                Id(),
+                Id(),
+                Id(),
+                Id(),
+                0,
+                1,
+                0,
+                0,
+                0,
+                false,
+                true
+            ))
+            .ToList();
+        VisitScan one = new(maps, "EUR", null),
+            other = new(maps, "EUR", null);
+        one.Add(VisitColumns.Of(visits[..2_000], []), First);
+        other.Add(VisitColumns.Of(visits[1_000..], []), First);
+        one.Take(other);
+        Assert.Equal(
+            visits
+                .Select(
+                    (v, i) =>
+                        (
+                            Row: $"{v.SourceId} {v.LandingPageId} {v.LastPageId} {v.PlaceId} {v.DeviceId}",
+                            Times: i is >= 1_000 and < 2_000 ? 2L : 1
+                        )
+                )
+                .GroupBy(v => v.Row)
+                .Select(g => (g.Key, g.Sum(v => v.Times)))
+                .OrderBy(r => r.Key, StringComparer.Ordinal),
+            one.Rows().Select(r => (Key: string.Join(' ', r.Groups), r.Figures.Visits)).OrderBy(r => r.Key, StringComparer.Ordinal)
+        );
+
+        int Id() => 49_999 - (random.Next(2) * random.Next(50_000));
+    }
+
+    /// <summary>The whole count is exact: a million different ones, each added several times by several threads.</summary>
+    [Fact]
+    public async Task Distinct_visitors_are_counted_exactly_by_several_threads()
+    {
+        const int Visitors = 200_000;
+        var visitors = new DistinctVisitors();
+        var counters = await Task.WhenAll(
+            Enumerable
+                .Range(0, 3)
+                .Select(thread =>
+                    Task.Run(() =>
+                    {
+                        var counter = new DistinctVisitors.Counter(visitors);
+                        for (int i = thread * 1_000; i < Visitors; i++)
+                        {
+                            counter.Add(DistinctVisitors.Short(new Guid(i, 0, 0, new byte[8])), (ulong)(i % 7), i % 7);
+                        }
+
+                        counter.Flush();
+                        return counter;
+                    })
+                )
+        );
+        Assert.Equal(Visitors, visitors.Count);
+        for (int row = 0; row < 7; row++)
+        {
+            Assert.Equal(Enumerable.Range(0, Visitors).Count(i => i % 7 == row), counters.Sum(c => c.CountOf(row)));
+        }
+    }
+
+    private static List<Sample> Samples(int seed)
+    {
+        var random = new Random(seed);
+        var visitors = Enumerable.Range(0, 300).Select(_ => NextGuid()).ToList();
+        return
+        [
+            .. Enumerable
+                .Range(0, 1_500)
+                .Select(_ =>
+                {
+                    var id = NextGuid();
+                    var conversions = Enumerable
+                        .Range(0, Math.Max(0, random.Next(12) - 9))
+                        .Select(_ => new ConversionFacts(
+                            id,
+                            "ticket",
+                            Currencies[random.Next(3)],
+                            random.Next(100_000) / 1_000m,
+                            random.Next(2) == 0
+                        ))
+                        .ToArray();
+                    int views = random.Next(1, 6);
+                    return new Sample(
+                        First.AddDays(random.Next(9)),
+                        new VisitFacts(
+                            id,
+                            visitors[random.Next(300)],
+                            random.Next(20),
+                            random.Next(1, 9),
+                            random.Next(1, 9),
+                            random.Next(5),
+                            random.Next(6),
+                            random.Next(24),
+                            views,
+                            random.Next(300),
+                            random.Next(100_000),
+                            conversions.Length,
+                            random.Next(2) == 0,
+                            views == 1 && conversions.Length == 0
+                        ),
+                        conversions
+                    );
+                }),
+        ];
+
+        Guid NextGuid()
+        {
+            byte[] bytes = new byte[16];
+            random.NextBytes(bytes);
+            return new Guid(bytes);
+        }
+    }
+
+    private static List<RowMap> MapsOf(List<RowField> fields, IReadOnlyList<RowCondition> conditions)
+    {
+        var maps = Enum.GetValues<RowTable>().Select(t => new RowMap(t, fields, conditions)).Where(m => m.IsNeeded).ToList();
+        foreach (var map in maps)
+        {
+            if (map.Table == RowTable.Day)
+            {
+                map.AddDays(First, First.AddDays(8));
+            }
+            else if (map.Table == RowTable.Hour)
+            {
+                map.AddHours();
+            }
+            else
+            {
+                for (int id = 19; id >= 0; id--)
+                {
+                    int at = id;
+                    map.Add(at, f => Named(f.Kind, at));
+                }
+            }
+        }
+
+        return maps;
+    }
+
+    private static string? ValueOf(Sample sample, RowField field) =>
+        field.Table switch
+        {
+            RowTable.Source => Named(field.Kind, sample.Visit.SourceId),
+            RowTable.LandingPage => Named(field.Kind, sample.Visit.LandingPageId),
+            RowTable.LastPage => Named(field.Kind, sample.Visit.LastPageId),
+            RowTable.Place => Named(field.Kind, sample.Visit.PlaceId),
+            RowTable.Device => Named(field.Kind, sample.Visit.DeviceId),
+            RowTable.Hour => sample.Visit.Hour.ToString(CultureInfo.InvariantCulture),
+            _ => Core.Reports.Calendar.NameOf(field.Kind, sample.Day),
+        };
+
+    private static string? Named(RowKind kind, int id) =>
+        kind switch
+        {
+            RowKind.Source => $"s{id % 7}",
+            RowKind.Campaign => id % 5 == 0 ? null : $"c{id % 5}",
+            RowKind.Device => $"k{id % 4}",
+            _ => $"{kind}{id}",
+        };
+
+    private static string NameOf(List<RowField> fields, List<RowMap> maps, int[] groups) =>
+        string.Join(
+            '|',
+            fields.Select(
+                (_, place) =>
+                    maps.SelectMany((m, i) => m.Fields.Select((f, at) => (f.Place, Name: m.Names[groups[i]][at])))
+                        .Single(f => f.Place == place)
+                        .Name
+            )
+        );
+
+    private static Figures FiguresOf(IReadOnlyList<Sample> samples) =>
+        new()
+        {
+            Visits = samples.Count,
+            Visitors = samples.Select(s => s.Visit.Visitor).Distinct().Count(),
+            PageViews = samples.Sum(s => (long)s.Visit.PageViews),
+            Events = samples.Sum(s => (long)s.Visit.Events),
+            Seconds = samples.Sum(s => (long)s.Visit.Seconds),
+            Bounces = samples.Count(s => s.Visit.Bounced),
+            ConvertingVisits = samples.Count(s => s.Visit.Conversions > 0),
+            VisitsWithId = samples.Count(s => s.Visit.HasId),
+            Conversions = samples.Sum(s => s.Conversions.Length),
+            VerifiedConversions = samples.SelectMany(s => s.Conversions).Count(c => c.Verified),
+            Revenue = samples.SelectMany(s => s.Conversions).Where(c => c.Currency is "" or "EUR").Sum(c => c.Value),
+        };
+}

@@ -14,7 +14,10 @@ internal sealed class RowNumbers(IReadOnlyList<int> groups)
 
     private readonly int[]? _places = Possible(groups) <= MostPlaces ? new int[(int)Possible(groups)] : null;
     private readonly Dictionary<long, int> _found = [];
-    private readonly List<(int[] Groups, ulong Hash)> _rows = [([], 0)];
+    private readonly List<int[]> _rows =
+    [
+        [],
+    ];
 
     /// <summary>Where a key would grow beyond 62 bits, those that occur up to there are numbered, and their numbers go on.</summary>
     private readonly Dictionary<int, KeyNumbers> _shortened = ShortenedAt(groups);
@@ -23,10 +26,7 @@ internal sealed class RowNumbers(IReadOnlyList<int> groups)
     public int Count => _rows.Count - 1;
 
     /// <summary>Of each map the group of a row.</summary>
-    public int[] GroupsOf(int row) => _rows[row].Groups;
-
-    /// <summary>64 bits that stand for a row's groups, spread evenly.</summary>
-    public ulong HashOf(int row) => _rows[row].Hash;
+    public int[] GroupsOf(int row) => _rows[row];
 
     /// <summary>The number of the row of a single map's group; 0 for none.</summary>
     public int NumberOf(int group) =>
@@ -87,7 +87,7 @@ internal sealed class RowNumbers(IReadOnlyList<int> groups)
     private int Make(long key, int[] row)
     {
         int number = _rows.Count;
-        _rows.Add((row, row.Aggregate(0UL, (hash, group) => DistinctVisitors.Mix(hash ^ (uint)group) + 1)));
+        _rows.Add(row);
         if (_places is not null)
         {
             _places[key] = number;

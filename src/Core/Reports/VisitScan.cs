@@ -1,16 +1,16 @@
 namespace PreciseBeacon.Core.Reports;
 
 /// <summary>
-/// Adds up visits by the rows of a report. For one thread; several threads add up a part each, and one <see cref="Take"/>s the others' sums.
+/// Adds up visits by the rows of a report. For one thread; several threads add up a part each, and their sums are put <see cref="Together"/>.
 /// </summary>
-public sealed class VisitScan
+public sealed class VisitScan : IDisposable
 {
     /// <summary>The row of visits that a condition leaves out.</summary>
     private const int LeftOut = 0;
 
     private readonly IReadOnlyList<RowMap> _maps;
     private readonly string _currency;
-    private readonly DistinctVisitors.Counter? _visitors;
+    private readonly DistinctVisitors? _visitors;
     private readonly RowNumbers _numbers;
     private readonly int[] _rows = new int[VisitColumns.Most];
     private readonly long[] _keys = new long[VisitColumns.Most];
@@ -21,12 +21,12 @@ public sealed class VisitScan
     /// <summary>Nothing added yet.</summary>
     /// <param name="maps">What rows are made by and narrowed by.</param>
     /// <param name="currency">The workspace's; revenue in another one is kept apart.</param>
-    /// <param name="visitors">What distinct visitors are counted into; null where they are not asked for.</param>
-    public VisitScan(IReadOnlyList<RowMap> maps, string currency, DistinctVisitors? visitors)
+    /// <param name="withVisitors">Whether distinct visitors are counted.</param>
+    public VisitScan(IReadOnlyList<RowMap> maps, string currency, bool withVisitors)
     {
         _maps = maps;
         _currency = currency;
-        _visitors = visitors is null ? null : new DistinctVisitors.Counter(visitors);
+        _visitors = withVisitors ? new DistinctVisitors() : null;
         _numbers = new RowNumbers([.. maps.Select(m => m.Names.Count)]);
     }
 
@@ -36,7 +36,10 @@ public sealed class VisitScan
     /// <summary>Revenue in other currencies than the workspace's.</summary>
     public IReadOnlyDictionary<string, decimal> Elsewhere => _elsewhere;
 
-    /// <summary>The rows that occurred: of each map its group, and the figures. Visitors only after <see cref="Finish"/>.</summary>
+    /// <summary>Distinct visitors of all rows together, once put <see cref="Together"/>.</summary>
+    public long Visitors { get; private set; }
+
+    /// <summary>The rows that occurred: of each map its group, and the figures. Visitors only once put <see cref="Together"/>.</summary>
     public IEnumerable<(int[] Groups, Figures Figures)> Rows() =>
         Enumerable.Range(1, _numbers.Count).Select(row => (_numbers.GroupsOf(row), _sums.FiguresOf(row)));
 
@@ -72,28 +75,32 @@ public sealed class VisitScan
         );
     }
 
-    /// <summary>Counts the visitors that were added last.</summary>
-    public void Finish()
+    /// <summary>The sums of several scans by the same maps, with their distinct visitors.</summary>
+    /// <param name="scans">At least one; the first of them holds the sums of all afterwards.</param>
+    public static VisitScan Together(IReadOnlyList<VisitScan> scans)
     {
-        if (_visitors is null)
+        var first = scans[0];
+        var rowsOf = scans.Select(s => s == first ? [.. Enumerable.Range(0, first._numbers.Count + 1)] : first.Take(s)).ToList();
+        if (first._visitors is not null)
         {
-            return;
+            first._sums.MakeRoom(first._numbers.Count + 1);
+            first.Visitors = DistinctVisitors.Count([.. scans.Select((s, i) => (s._visitors!, rowsOf[i]))], first._sums.Visitors);
         }
 
-        _visitors.Flush();
-        _sums.MakeRoom(_numbers.Count + 1);
-        for (int row = 1; row <= _numbers.Count; row++)
-        {
-            _sums.Visitors[row] = _visitors.CountOf(row);
-        }
+        return first;
     }
 
-    /// <summary>Adds the sums of another scan by the same maps; both are finished.</summary>
-    public void Take(VisitScan other)
+    /// <summary>Gives the memory back that visitors were gathered in.</summary>
+    public void Dispose() => _visitors?.Dispose();
+
+    /// <summary>Adds the sums of another scan.</summary>
+    /// <returns>The numbers of its rows here.</returns>
+    private int[] Take(VisitScan other)
     {
+        int[] rowOf = new int[other._numbers.Count + 1];
         for (int row = 1; row <= other._numbers.Count; row++)
         {
-            int mine = _numbers.NumberOf(other._numbers.GroupsOf(row));
+            int mine = rowOf[row] = _numbers.NumberOf(other._numbers.GroupsOf(row));
             _sums.MakeRoom(_numbers.Count + 1);
             _sums.Add(mine, other._sums, row);
         }
@@ -108,6 +115,8 @@ public sealed class VisitScan
         {
             _elsewhere[currency] = _elsewhere.GetValueOrDefault(currency) + revenue;
         }
+
+        return rowOf;
     }
 
     /// <summary>Finds the row of each visit.</summary>
@@ -201,7 +210,7 @@ public sealed class VisitScan
         {
             if (rows[i] != LeftOut)
             {
-                _visitors.Add(visitors[i], _numbers.HashOf(rows[i]), rows[i]);
+                _visitors.Add(visitors[i], rows[i]);
             }
         }
     }

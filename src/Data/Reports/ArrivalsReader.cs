@@ -107,8 +107,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         CancellationToken cancel
     )
     {
-        var visitors = request.WithVisitors ? new DistinctVisitors() : null;
-        var scan = await ScanAsync(connection, request, maps, visitors, cancel);
+        using var scan = await ScanAsync(connection, request, maps, cancel);
         var rows = scan.Rows().Select(r => new ReportRow(NamesOf(request, maps, r.Groups), r.Figures)).ToList();
         var days = scan
             .Days.Where(d => d.Value.Visits > 0)
@@ -118,7 +117,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
             request.Rows.Count == 0 ? [] : rows,
             rows.Aggregate(Figures.Zero, (sum, row) => sum.With(row.Figures)) with
             {
-                Visitors = visitors?.Count ?? 0,
+                Visitors = scan.Visitors,
             },
             [.. days],
             scan.Elsewhere,
@@ -132,7 +131,6 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         NpgsqlConnection connection,
         ArrivalsRequest request,
         List<RowMap> maps,
-        DistinctVisitors? visitors,
         CancellationToken cancel
     )
     {
@@ -149,7 +147,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
                         {
                             await foreach (var (day, visits) in parts.Reader.ReadAllAsync(stop.Token))
                             {
-                                scan ??= new VisitScan(maps, request.Currency, visitors);
+                                scan ??= new VisitScan(maps, request.Currency, request.WithVisitors);
                                 scan.Add(visits, day);
                             }
                         }
@@ -159,7 +157,6 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
                             throw;
                         }
 
-                        scan?.Finish();
                         return scan;
                     },
                     stop.Token
@@ -183,17 +180,13 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         }
 
         var scans = (await Task.WhenAll(adding)).OfType<VisitScan>().ToList();
-        if (scans.Count == 0)
-        {
-            return new VisitScan(maps, request.Currency, visitors);
-        }
-
+        var all = VisitScan.Together(scans.Count == 0 ? [new VisitScan(maps, request.Currency, request.WithVisitors)] : scans);
         foreach (var other in scans.Skip(1))
         {
-            scans[0].Take(other);
+            other.Dispose();
         }
 
-        return scans[0];
+        return all;
     }
 
     private static async Task<long> LostAsync(NpgsqlConnection connection, ArrivalsRequest request, CancellationToken cancel)

@@ -28,9 +28,10 @@ public sealed class VisitScanTests
         var fields = rows.Split(',', StringSplitOptions.RemoveEmptyEntries).Select(r => RowField.Parse(r)!).ToList();
         var conditions = RowCondition.Gathered(where.Select(w => RowCondition.Parse(w)!));
 
-        var visitors = new DistinctVisitors();
         var maps = MapsOf(fields, conditions);
-        var scans = new[] { new VisitScan(maps, "EUR", visitors), new VisitScan(maps, "EUR", visitors) };
+        using VisitScan one = new(maps, "EUR", withVisitors: true),
+            other = new(maps, "EUR", withVisitors: true);
+        VisitScan[] scans = [one, other];
         int turn = 0;
         foreach (var some in samples.Chunk(97).SelectMany(c => c.GroupBy(s => s.Day)))
         {
@@ -38,19 +39,14 @@ public sealed class VisitScanTests
             scans[turn++ % 2].Add(VisitColumns.Read(packed.ToBytes()), some.Key);
         }
 
-        foreach (var scan in scans)
-        {
-            scan.Finish();
-        }
-
-        scans[0].Take(scans[1]);
+        Assert.Same(one, VisitScan.Together(scans));
 
         var kept = samples.Where(s => conditions.All(c => c.Holds(ValueOf(s, c.Field)))).ToList();
         var expected = kept.GroupBy(s => string.Join('|', fields.Select(f => ValueOf(s, f))))
             .ToDictionary(g => g.Key, g => FiguresOf([.. g]));
         var found = scans[0].Rows().ToDictionary(r => NameOf(fields, maps, r.Groups), r => r.Figures);
         Assert.Equal(expected.OrderBy(e => e.Key, StringComparer.Ordinal), found.OrderBy(e => e.Key, StringComparer.Ordinal));
-        Assert.Equal(kept.Select(s => s.Visit.Visitor).Distinct().Count(), visitors.Count);
+        Assert.Equal(kept.Select(s => s.Visit.Visitor).Distinct().Count(), one.Visitors);
         Assert.Equal(
             kept.GroupBy(s => s.Day).OrderBy(g => g.Key).Select(g => (g.Key, g.LongCount(), g.LongCount(s => s.Visit.Conversions > 0))),
             scans[0].Days.Where(d => d.Value.Visits > 0).Select(d => (d.Key, d.Value.Visits, d.Value.Converting))
@@ -138,11 +134,11 @@ public sealed class VisitScanTests
                 true
             ))
             .ToList();
-        VisitScan one = new(maps, "EUR", null),
-            other = new(maps, "EUR", null);
+        using VisitScan one = new(maps, "EUR", withVisitors: false),
+            other = new(maps, "EUR", withVisitors: false);
         one.Add(VisitColumns.Of(visits[..2_000], []), First);
         other.Add(VisitColumns.Of(visits[1_000..], []), First);
-        one.Take(other);
+        VisitScan.Together([one, other]);
         Assert.Equal(
             visits
                 .Select(
@@ -161,34 +157,41 @@ public sealed class VisitScanTests
         int Id() => 49_999 - (random.Next(2) * random.Next(50_000));
     }
 
-    /// <summary>The whole count is exact: a million different ones, each added several times by several threads.</summary>
-    [Fact]
-    public async Task Distinct_visitors_are_counted_exactly_by_several_threads()
+    [Theory]
+    [InlineData(long.MaxValue)]
+    [InlineData(100_000)] // far fewer than there are
+    public void Distinct_visitors_are_counted_exactly_whoever_gathered_them(long most)
     {
-        const int Visitors = 200_000;
-        var visitors = new DistinctVisitors();
-        var counters = await Task.WhenAll(
-            Enumerable
-                .Range(0, 3)
-                .Select(thread =>
-                    Task.Run(() =>
-                    {
-                        var counter = new DistinctVisitors.Counter(visitors);
-                        for (int i = thread * 1_000; i < Visitors; i++)
-                        {
-                            counter.Add(DistinctVisitors.Short(new Guid(i, 0, 0, new byte[8])), (ulong)(i % 7), i % 7);
-                        }
-
-                        counter.Flush();
-                        return counter;
-                    })
-                )
-        );
-        Assert.Equal(Visitors, visitors.Count);
-        for (int row = 0; row < 7; row++)
+        const int Visitors = 150_000;
+        var gathered = Enumerable.Range(0, 3).Select(_ => new DistinctVisitors(most)).ToList();
+        for (int time = 0; time < 3; time++)
         {
-            Assert.Equal(Enumerable.Range(0, Visitors).Count(i => i % 7 == row), counters.Sum(c => c.CountOf(row)));
+            for (int i = 0; i < Visitors; i++)
+            {
+                // Rows are numbered differently by each.
+                int by = (i + time) % 3;
+                gathered[by].Add(DistinctVisitors.Short(new Guid(i, 0, 0, new byte[8])), by + (i % 7));
+            }
         }
+
+        long[] byRow = new long[7];
+        var rowsOf = gathered.Select((_, by) => Enumerable.Range(0, by + 7).Select(row => row - by).ToArray());
+        Assert.Equal(Visitors, DistinctVisitors.Count([.. gathered.Zip(rowsOf)], byRow));
+        Assert.Equal(Enumerable.Range(0, 7).Select(row => Enumerable.Range(0, Visitors).LongCount(i => i % 7 == row)), byRow);
+        gathered.ForEach(g => g.Dispose());
+    }
+
+    [Fact]
+    public void Visitors_who_come_again_and_again_fill_no_memory()
+    {
+        using var visitors = new DistinctVisitors(mostGathered: 3_000_000);
+        for (int i = 0; i < 10_000_000; i++)
+        {
+            visitors.Add(DistinctVisitors.Short(new Guid(i % 50_000, 0, 0, new byte[8])), i % 3);
+        }
+
+        Assert.InRange(visitors.Gathered, 150_000, 5_000_000);
+        Assert.Equal(50_000, DistinctVisitors.Count([(visitors, [0, 1, 2])], new long[3]));
     }
 
     private static List<Sample> Samples(int seed)

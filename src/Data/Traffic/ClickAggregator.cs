@@ -61,6 +61,7 @@ public sealed class ClickAggregator(NpgsqlDataSource database)
         await PrepareAsync(connection, done, rest, cancel);
         await CopyAsync(connection, sorted, zones, cancel);
         await RunAsync(connection, SummariseSql, cancel);
+        await TrafficNotices.TellChangedAsync(connection, sorted.Select(s => s.Item1.WorkspaceId), cancel);
         await transaction.CommitAsync(cancel);
         return done.Count;
     }

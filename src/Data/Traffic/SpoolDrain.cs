@@ -50,6 +50,7 @@ public sealed class SpoolDrain(NpgsqlDataSource database)
             },
         };
         await command.ExecuteNonQueryAsync(cancel);
+        await TrafficNotices.TellMovedAsync(connection, cancel);
         await transaction.CommitAsync(cancel);
         spool.Forget(to);
         return events.Count;
@@ -108,6 +109,7 @@ public sealed class SpoolDrain(NpgsqlDataSource database)
         await using var connection = await database.OpenConnectionAsync(cancel);
         await using var transaction = await connection.BeginTransactionAsync(cancel);
         await new RawEventWriter().WriteAsync(connection, events, cancel);
+        await TrafficNotices.TellMovedAsync(connection, cancel);
         await transaction.CommitAsync(cancel);
     }
 

@@ -61,6 +61,7 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
         await ForgetAsync(connection, marks, cancel);
         visits = await VisitLinkReader.FindAsync(connection, rules, visits, cancel);
         await new VisitWriter(connection).ReplaceAsync(days, visits, cancel);
+        await TrafficNotices.TellChangedAsync(connection, days.Select(d => d.WorkspaceId), cancel);
         await transaction.CommitAsync(cancel);
         return done.Count;
     }

@@ -19,5 +19,6 @@ public static class ArrivalsModule
     {
         app.MapArrivals();
         app.MapVisits();
+        app.MapLive();
     }
 }

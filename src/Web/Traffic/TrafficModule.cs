@@ -19,6 +19,7 @@ public static class TrafficModule
         services.AddSingleton<EventRecorder>();
         services.AddSingleton<SpoolDrain>();
         services.AddSingleton<WorkSignal>();
+        services.AddSingleton<LiveTraffic>();
         services.AddSingleton<ClickAggregator>();
         services.AddSingleton<VisitAggregator>();
         services.AddSingleton<VisitSegmentBuilder>();
@@ -27,6 +28,7 @@ public static class TrafficModule
         services.AddHostedService(s => s.GetRequiredService<SpoolWorker>());
         services.AddHostedService<AggregationWorker>();
         services.AddHostedService<PackingWorker>();
+        services.AddHostedService<TrafficFeed>();
         services.AddHostedService<SaltKeeper>();
     }
 }

@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { Tooltip } from 'radix-ui';
 import { lazy, Suspense } from 'react';
 import { BrowserRouter, Navigate, Outlet, Route, Routes, useLocation } from 'react-router';
+import { useLiveTraffic } from './api/live';
 import { useAccount } from './api/useAccount';
 import { CommandPalette } from './parts/CommandPalette';
 import { ShortcutHelp } from './parts/ShortcutHelp';
@@ -46,6 +47,12 @@ export function App() {
   );
 }
 
+/** Keeps what is on the screen up with the traffic. */
+function Live() {
+  useLiveTraffic();
+  return null;
+}
+
 /** Rail and place; whoever is not signed in is sent to the sign-in page and comes back here afterwards. */
 function Frame() {
   const location = useLocation();
@@ -69,6 +76,7 @@ function Frame() {
   }
   return (
     <PersonContext value={account.data.person}>
+      <Live />
       <div className="flex h-full">
         <Rail person={account.data.person} onSignOut={leave} />
         <main className="flex min-w-0 flex-1 flex-col">

@@ -1478,6 +1478,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Streams an event each time clicks or visits changed, at most one a second.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ListenToTraffic"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/shorten": {
         parameters: {
             query?: never;
@@ -9690,6 +9710,27 @@ export interface operations {
                 content?: never;
             };
             400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ListenToTraffic: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             401: components["responses"]["Refused401"];
             403: components["responses"]["Refused403"];
             429: components["responses"]["Refused429"];

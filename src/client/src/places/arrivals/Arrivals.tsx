@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { lazy, Suspense } from 'react';
 import { useSearchParams } from 'react-router';
+import { live } from '../../api/live';
 import { count, duration, money, rate } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { dayOf } from '../../parts/days';
@@ -9,7 +10,7 @@ import { SeverityMark } from '../../parts/SeverityMark';
 import { usePerson } from '../../parts/person';
 import { BreakdownTree } from './BreakdownTree';
 import { dimensions, mostLevels, rowsOf } from './dimensions';
-import { lastDays, presets, rangeOf, refetchOf } from './range';
+import { lastDays, presets, rangeOf, isOpen } from './range';
 import { RowInspector } from './RowInspector';
 import { Select } from '../../parts/Select';
 import { arrivalsQuery } from './queries';
@@ -27,7 +28,7 @@ export function Arrivals() {
   const total = useQuery({
     ...arrivalsQuery(range, ''),
     placeholderData: keepPreviousData,
-    refetchInterval: refetchOf(range, person.today),
+    ...(isOpen(range, person.today) && live),
   });
 
   function set(changes: Record<string, string | string[] | null>) {

@@ -1,10 +1,11 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { ChevronRight } from 'lucide-react';
 import { useState, type KeyboardEvent } from 'react';
+import { live } from '../../api/live';
 import { count, duration, money, rate } from '../../parts/format';
 import { conditionOf, dimensions } from './dimensions';
 import { usePerson } from '../../parts/person';
-import { refetchOf, type Range } from './range';
+import { isOpen as isOpenRange, type Range } from './range';
 import { arrivalsQuery } from './queries';
 import { rowName } from './rowName';
 
@@ -59,7 +60,7 @@ function Level({ range, rows, depth, conditions, picked, onPick }: LevelProps) {
   const level = useQuery({
     ...arrivalsQuery(range, dimension, conditions, size),
     placeholderData: keepPreviousData,
-    refetchInterval: refetchOf(range, usePerson().today),
+    ...(isOpenRange(range, usePerson().today) && live),
   });
   const mayOpen = depth + 1 < rows.length;
 

@@ -1,10 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
+import { live } from '../../api/live';
 import { count, money, rate } from '../../parts/format';
 import { Inspector, InspectorPart } from '../../parts/Inspector';
 import { partsOf } from './dimensions';
 import { usePerson } from '../../parts/person';
-import { refetchOf, type Range } from './range';
+import { isOpen, type Range } from './range';
 import { arrivalLinksQuery, arrivalsQuery } from './queries';
 import { rowName } from './rowName';
 
@@ -21,7 +22,7 @@ export function RowInspector({ range, conditions, onClose }: RowInspectorProps) 
   const own = parts.at(-1)!;
   const devices = useQuery({
     ...arrivalsQuery(range, 'device', conditions),
-    refetchInterval: refetchOf(range, usePerson().today),
+    ...(isOpen(range, usePerson().today) && live),
   });
   const links = useQuery(arrivalLinksQuery(range, conditions));
   const total = devices.data?.total;

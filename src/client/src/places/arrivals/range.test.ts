@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { lastDays, rangeOf, refetchOf } from './range';
+import { lastDays, rangeOf, isOpen } from './range';
 
 const today = '2026-03-01';
 
@@ -28,8 +28,8 @@ describe('ranges', () => {
 });
 
 describe('a range', () => {
-  it('is asked anew until it ends', () => {
-    expect(refetchOf({ from: '2026-11-01', to: '2026-11-29' }, '2026-11-29')).toBe(4_000);
-    expect(refetchOf({ from: '2026-11-01', to: '2026-11-28' }, '2026-11-29')).toBe(false);
+  it('is open until it ends', () => {
+    expect(isOpen({ from: '2026-11-01', to: '2026-11-29' }, '2026-11-29')).toBe(true);
+    expect(isOpen({ from: '2026-11-01', to: '2026-11-28' }, '2026-11-29')).toBe(false);
   });
 });

@@ -20,8 +20,8 @@ export function lastDays(days: number, today: string): Range {
   return { from: format(addDays(parseISO(today), 1 - days), 'yyyy-MM-dd'), to: today };
 }
 
-/** How often a range is asked anew, in milliseconds: one that ended is not. */
-export const refetchOf = (range: Range, today: string): number | false => (range.to >= today ? 4_000 : false);
+/** True for a range in which visits still arrive. */
+export const isOpen = (range: Range, today: string): boolean => range.to >= today;
 
 /** The range an address asks for: 30 days where it asks for none, or for one that ends before it begins. */
 export function rangeOf(search: URLSearchParams, today: string): Range {

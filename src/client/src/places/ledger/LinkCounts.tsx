@@ -1,5 +1,6 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { live } from '../../api/live';
 import { CopyButton } from '../../parts/CopyButton';
 import { count, rate } from '../../parts/format';
 import { DateField } from '../../parts/DateField';
@@ -35,7 +36,7 @@ export function LinkCounts({ linkId }: { linkId: string }) {
     ...linkCountsQuery(linkId, range === 'own' ? { range, from, to } : { range }),
     enabled: !!ready,
     placeholderData: keepPreviousData,
-    refetchInterval: 10_000,
+    ...live,
     retry: false,
   });
   const r = results.data;

@@ -2,6 +2,7 @@ import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
 import { Search } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
+import { live } from '../../api/live';
 import { count } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
@@ -58,7 +59,7 @@ export function LinkTable({ chosen, onChoose }: LinkTableProps) {
   const links = useQuery({
     ...linksQuery(asked, page, size),
     placeholderData: keepPreviousData,
-    refetchInterval: 5_000,
+    ...live,
   });
   const keep = useMutation(ledgerColumnsChange());
 

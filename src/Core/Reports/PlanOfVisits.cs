@@ -47,6 +47,9 @@ public sealed class PlanOfVisits
     /// <summary>Every campaign.</summary>
     public IEnumerable<CampaignOfVisit> Campaigns => _campaigns.Values;
 
+    /// <summary>Every placement.</summary>
+    public IEnumerable<PlacementOfVisit> Placements => _placements.Values;
+
     /// <summary>The links visits came by.</summary>
     public IEnumerable<LinkOfVisit> Links => _links.Values;
 

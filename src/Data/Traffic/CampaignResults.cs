@@ -1,84 +1,106 @@
 using Npgsql;
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Core.Traffic;
+using PreciseBeacon.Data.Reports;
 
 namespace PreciseBeacon.Data.Traffic;
 
-/// <summary>What a campaign's links in one placement brought.</summary>
-/// <param name="PlacementId">The placement, or null for links without one.</param>
+/// <summary>What a campaign brought in one placement.</summary>
+/// <param name="PlacementId">The placement, or null for links and visits without one.</param>
 /// <param name="Links">How many links.</param>
 /// <param name="Clicks">People's clicks and scans.</param>
 /// <param name="UncountedVisits">Visits of links without a short link, whose clicks nobody could count.</param>
-/// <param name="Visits">Visits.</param>
-/// <param name="ConvertingVisits">Visits with a conversion.</param>
-/// <param name="Conversions">Conversions.</param>
-/// <param name="Revenue">In the workspace's currency.</param>
-public sealed record CampaignResult(
-    Guid? PlacementId,
-    int Links,
-    long Clicks,
-    long UncountedVisits,
-    long Visits,
-    long ConvertingVisits,
-    long Conversions,
-    decimal Revenue
-);
+/// <param name="Figures">What its visits came to, without visitors and cost.</param>
+public sealed record CampaignResult(Guid? PlacementId, int Links, long Clicks, long UncountedVisits, Figures Figures);
 
-/// <summary>Reads what a campaign's links brought, by placement, in one query.</summary>
-public sealed class CampaignResultsReader(NpgsqlDataSource database)
+/// <summary>Reads what a campaign brought, by placement: the same visits that Arrivals says are its own, whether a link led to them or only its value.</summary>
+public sealed class CampaignResultsReader(NpgsqlDataSource database, ArrivalsReader arrivals)
 {
     /// <summary>Results by placement, most visits first.</summary>
     /// <param name="workspaceId">The workspace.</param>
     /// <param name="currency">Its currency; revenue in another one is not added.</param>
     /// <param name="campaignId">The campaign.</param>
+    /// <param name="written">What its campaign tag says.</param>
+    /// <param name="convention">The convention to read by.</param>
     /// <param name="cancel">Gives up.</param>
-    public async Task<IReadOnlyList<CampaignResult>> ReadAsync(Guid workspaceId, string currency, Guid campaignId, CancellationToken cancel)
+    public async Task<IReadOnlyList<CampaignResult>> ReadAsync(
+        Guid workspaceId,
+        string currency,
+        Guid campaignId,
+        string written,
+        Convention convention,
+        CancellationToken cancel
+    )
+    {
+        var links = await LinksAsync(workspaceId, campaignId, cancel);
+        var read = await arrivals.ReadAsync(
+            new ArrivalsRequest(
+                workspaceId,
+                currency,
+                DateOnly.MinValue,
+                DateOnly.MaxValue,
+                [new RowField(RowKind.Placement), new RowField(RowKind.Link)],
+                [new RowCondition(new RowField(RowKind.Campaign), RowTest.Is, [written])],
+                WithVisitors: false
+            ),
+            convention,
+            cancel
+        );
+
+        // A placement's name is its own within a workspace.
+        var placements = read.Plan.Placements.ToDictionary(p => p.Name, p => p.Id, StringComparer.Ordinal);
+        var visits = read.Rows.ToLookup(r => r.Keys[0] is { } name ? placements[name] : (Guid?)null);
+        return
+        [
+            .. links
+                .Select(l => l.PlacementId)
+                .Concat(visits.Select(v => v.Key))
+                .Distinct()
+                .Select(placement =>
+                {
+                    var its = links.Where(l => l.PlacementId == placement).ToList();
+                    var uncounted = its.Where(l => !l.HasShortLink).Select(l => l.Id.ToString()).ToHashSet(StringComparer.Ordinal);
+                    return new CampaignResult(
+                        placement,
+                        its.Count,
+                        its.Sum(l => l.Clicks),
+                        visits[placement].Where(r => r.Keys[1] is { } link && uncounted.Contains(link)).Sum(r => r.Figures.Visits),
+                        visits[placement].Aggregate(Figures.Zero, (sum, row) => sum.With(row.Figures))
+                    );
+                })
+                .OrderByDescending(r => r.Figures.Visits)
+                .ThenBy(r => r.PlacementId),
+        ];
+    }
+
+    private async Task<List<(Guid Id, Guid? PlacementId, long Clicks, bool HasShortLink)>> LinksAsync(
+        Guid workspaceId,
+        Guid campaignId,
+        CancellationToken cancel
+    )
     {
         await using var command = database.CreateCommand(
             """
-            select l.placement_id, count(*)::int, coalesce(sum(k.clicks), 0)::bigint,
-                coalesce(sum(v.visits) filter (where not k.short), 0)::bigint,
-                coalesce(sum(v.visits), 0)::bigint, coalesce(sum(v.converting), 0)::bigint,
-                coalesce(sum(c.conversions), 0)::bigint, coalesce(sum(c.revenue), 0)
+            select l.id, l.placement_id, k.clicks, k.short
             from links l
             join lateral (
-                select coalesce(sum(m.clicks) filter (where m.kind = $4), 0) as clicks, count(s.id) > 0 as short
+                select coalesce(sum(m.clicks) filter (where m.kind = $3), 0)::bigint as clicks, count(s.id) > 0 as short
                 from short_links s left join click_month m on m.short_link_id = s.id where s.link_id = l.id
             ) k on true
-            left join (
-                select link_id, count(*) as visits, count(*) filter (where conversions > 0) as converting
-                from visit where workspace_id = $1 and link_id in (select id from links where workspace_id = $1 and campaign_id = $3) group by link_id
-            ) v on v.link_id = l.id
-            left join (
-                select link_id, count(*) as conversions, sum(value) filter (where coalesce(currency, $2) = $2) as revenue
-                from conversion where workspace_id = $1 and link_id in (select id from links where workspace_id = $1 and campaign_id = $3) group by link_id
-            ) c on c.link_id = l.id
-            where l.workspace_id = $1 and l.campaign_id = $3
-            group by l.placement_id
-            order by 5 desc, 1
+            where l.workspace_id = $1 and l.campaign_id = $2
             """
         );
         command.Parameters.Add(new() { Value = workspaceId });
-        command.Parameters.Add(new() { Value = currency });
         command.Parameters.Add(new() { Value = campaignId });
         command.Parameters.Add(new() { Value = nameof(HitKind.Person) });
-        var results = new List<CampaignResult>();
+        var links = new List<(Guid, Guid?, long, bool)>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
         {
-            results.Add(
-                new CampaignResult(
-                    reader.IsDBNull(0) ? null : reader.GetGuid(0),
-                    reader.GetInt32(1),
-                    reader.GetInt64(2),
-                    reader.GetInt64(3),
-                    reader.GetInt64(4),
-                    reader.GetInt64(5),
-                    reader.GetInt64(6),
-                    reader.GetDecimal(7)
-                )
-            );
+            links.Add((reader.GetGuid(0), reader.IsDBNull(1) ? null : reader.GetGuid(1), reader.GetInt64(2), reader.GetBoolean(3)));
         }
 
-        return results;
+        return links;
     }
 }

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Web.Hosting;
 
@@ -13,6 +14,7 @@ public sealed class CampaignPage(
     CampaignStore campaigns,
     PlannedLinks planned,
     CampaignResultsReader results,
+    ConventionReader conventions,
     WorkspaceReader workspaces
 )
 {
@@ -33,7 +35,14 @@ public sealed class CampaignPage(
             .OrderBy(c => c.StartsOn)
             .ToListAsync(cancel);
         var placements = (await db.Placements.AsNoTracking().ToListAsync(cancel)).ToDictionary(p => p.Id);
-        var read = await results.ReadAsync(workspace.Id, workspace.Currency, id, cancel);
+        var read = await results.ReadAsync(
+            workspace.Id,
+            workspace.Currency,
+            id,
+            campaign.Value,
+            await conventions.ReadAsync(cancel),
+            cancel
+        );
         var rows = read.Select(r =>
             {
                 var placement = r.PlacementId is { } p ? placements.GetValueOrDefault(p) : null;
@@ -45,30 +54,10 @@ public sealed class CampaignPage(
                     campaign.EndsOn,
                     today
                 );
-                return (
-                    Name: placement?.Name,
-                    r.Links,
-                    Figures: Figures.Zero with
-                    {
-                        Clicks = r.Clicks,
-                        Visits = r.Visits,
-                        ConvertingVisits = r.ConvertingVisits,
-                        Conversions = r.Conversions,
-                        Revenue = r.Revenue,
-                        Cost = cost,
-                    }
-                );
+                return (Name: placement?.Name, r.Links, Figures: r.Figures with { Clicks = r.Clicks, Cost = cost });
             })
             .ToList();
-        var total = Figures.Zero with
-        {
-            Clicks = rows.Sum(r => r.Figures.Clicks),
-            Visits = rows.Sum(r => r.Figures.Visits),
-            ConvertingVisits = rows.Sum(r => r.Figures.ConvertingVisits),
-            Conversions = rows.Sum(r => r.Figures.Conversions),
-            Revenue = rows.Sum(r => r.Figures.Revenue),
-            Cost = rows.Any(r => r.Figures.Cost is not null) ? rows.Sum(r => r.Figures.Cost ?? 0) : null,
-        };
+        var total = rows.Aggregate(Figures.Zero, (sum, row) => sum.With(row.Figures));
         return new CampaignDetail(
             campaign,
             await planned.ListAsync(id, cancel),

@@ -62,6 +62,10 @@ public sealed class ReadSource
     /// <summary>The same source by another plan; what its tags say by the convention is not read again.</summary>
     public ReadSource By(PlanOfVisits plan) => new(Source, _convention, _values, plan);
 
+    /// <summary>The source with what a visit brought itself, where there are too many values for sources to tell them apart.</summary>
+    public ReadSource Bringing(RawTags tags, string referrerHost) =>
+        new(Source with { Tags = tags, ReferrerHost = referrerHost }, _convention, _plan);
+
     private static Dictionary<string, string> ValuesOf(TrafficSource source, Convention convention)
     {
         var values = source.Tags.Read(convention.Tags);

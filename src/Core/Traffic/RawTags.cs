@@ -123,6 +123,11 @@ public sealed class RawTags : IEquatable<RawTags>
     public RawTags Unsealed(string codeKey, IReadOnlyDictionary<string, string> behind) =>
         Of(_values.Where(v => !v.Key.Equals(codeKey, StringComparison.OrdinalIgnoreCase)).Concat(behind));
 
+    /// <summary>The same with some values replaced, and some tags left out.</summary>
+    /// <param name="valueOf">The new value by key and value; null leaves the tag out.</param>
+    public RawTags With(Func<string, string, string?> valueOf) =>
+        Of(_values.Select(v => KeyValuePair.Create(v.Key, valueOf(v.Key, v.Value) ?? "")));
+
     public static bool operator ==(RawTags? one, RawTags? other) => Equals(one, other);
 
     public static bool operator !=(RawTags? one, RawTags? other) => !Equals(one, other);

@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Reports;
+using PreciseBeacon.Core.Traffic;
 
 namespace PreciseBeacon.Data.Reports;
 
@@ -8,6 +9,7 @@ namespace PreciseBeacon.Data.Reports;
 /// <param name="Days">Days with visits, in order; the first days of months where <see cref="ArrivalsRequest.ByMonth"/> says so.</param>
 /// <param name="RevenueElsewhere">Revenue in other currencies, never added up with the rest.</param>
 /// <param name="Lost">Events that could not be kept in the range.</param>
+/// <param name="Full">What brought more different values than are told apart, on a day of the range or in all; see <see cref="ValueLimits"/>.</param>
 /// <param name="Plan">What campaigns, placements and links are called.</param>
 public sealed record Arrivals(
     IReadOnlyList<ReportRow> Rows,
@@ -15,6 +17,7 @@ public sealed record Arrivals(
     IReadOnlyList<ArrivalsDay> Days,
     IReadOnlyDictionary<string, decimal> RevenueElsewhere,
     long Lost,
+    IReadOnlyList<string> Full,
     PlanOfVisits Plan
 );
 

@@ -3,6 +3,7 @@ using System.Threading.Channels;
 using Npgsql;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Reports;
+using PreciseBeacon.Data.Traffic;
 
 namespace PreciseBeacon.Data.Reports;
 
@@ -122,6 +123,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
             [.. days],
             scan.Elsewhere,
             await LostAsync(connection, request, cancel),
+            await ValueBook.FullAsync(connection, request.WorkspaceId, request.From, request.To, cancel),
             plan
         );
     }

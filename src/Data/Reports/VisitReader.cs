@@ -13,7 +13,8 @@ public sealed class VisitReader(NpgsqlDataSource database, TrafficSourceCache so
 
     private const string Columns = """
         v.id, v.started_at, v.ended_at, v.source_id, f.address, l.address, p.country, p.region, p.city, d.kind, d.language,
-        v.page_views, v.events, v.conversions, v.bounced, v.has_id, v.hit_id
+        v.page_views, v.events, v.conversions, v.bounced, v.has_id, v.hit_id, v.tags,
+        v.referrer_host
         """;
 
     private const string Tables = """
@@ -186,7 +187,7 @@ public sealed class VisitReader(NpgsqlDataSource database, TrafficSourceCache so
                     reader.GetGuid(0),
                     reader.GetFieldValue<DateTimeOffset>(1),
                     reader.GetFieldValue<DateTimeOffset>(2),
-                    source,
+                    reader.IsDBNull(17) ? source : source.Bringing(RawTags.Parse(reader.GetString(17)), reader.GetString(18)),
                     reader.GetString(4),
                     reader.GetString(5),
                     reader.GetString(6),

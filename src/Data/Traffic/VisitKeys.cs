@@ -9,11 +9,15 @@ namespace PreciseBeacon.Data.Traffic;
 internal sealed class VisitKeys
 {
     private readonly Dictionary<TrafficSourceKey, int> _sources = [];
+    private readonly HashSet<TrafficSourceKey> _limited = [];
     private readonly Dictionary<(Guid WorkspaceId, string Page), int> _pages = [];
     private readonly Dictionary<Whereabouts, int> _places = [];
     private readonly Dictionary<VisitDevice, int> _devices = [];
 
     public int SourceOf(Visit visit) => _sources[TrafficSourceKey.Of(visit)];
+
+    /// <summary>True where the visit's source does not say all that the visit brought: there were too many values.</summary>
+    public bool IsLimited(Visit visit) => _limited.Contains(TrafficSourceKey.Of(visit));
 
     public int PageOf(Visit visit, string page) => _pages[(visit.WorkspaceId, page)];
 
@@ -25,41 +29,109 @@ internal sealed class VisitKeys
     public static async Task<VisitKeys> OfAsync(NpgsqlConnection connection, IReadOnlyList<Visit> visits, CancellationToken cancel)
     {
         var keys = new VisitKeys();
-        await keys.ReadSourcesAsync(connection, [.. visits.Select(TrafficSourceKey.Of).Distinct()], cancel);
-        await keys.ReadPagesAsync(
-            connection,
-            [.. visits.SelectMany(v => v.Views.Select(p => (v.WorkspaceId, p.Page)).Append((v.WorkspaceId, v.LandingPage))).Distinct()],
-            cancel
-        );
+        var book = new ValueBook(connection);
+        var inOrder = visits.OrderBy(v => v.StartedAt).ThenBy(v => v.Id).ToList();
+        await keys.ReadSourcesAsync(connection, book, inOrder, cancel);
+        await keys.ReadPagesAsync(connection, book, inOrder, cancel);
         await keys.ReadPlacesAsync(connection, [.. visits.Select(v => v.Place).Distinct()], cancel);
         await keys.ReadDevicesAsync(connection, [.. visits.Select(v => v.Device).Distinct()], cancel);
         return keys;
     }
 
-    private Task ReadSourcesAsync(NpgsqlConnection connection, TrafficSourceKey[] sources, CancellationToken cancel)
+    private async Task ReadSourcesAsync(NpgsqlConnection connection, ValueBook book, List<Visit> visits, CancellationToken cancel)
     {
-        var byHash = sources.Select(s => (Key: s, Hash: s.Hash())).ToDictionary(s => (s.Key.WorkspaceId, s.Hash), s => s.Key);
-        var rows = byHash.OrderBy(r => r.Key.Hash).ToList();
+        await FindSourcesAsync(connection, [.. visits.Select(TrafficSourceKey.Of).Distinct()], cancel);
+
+        // A source that is new may bring values that are new.
+        var fresh = visits
+            .Select(v => (Key: TrafficSourceKey.Of(v), v.Day))
+            .DistinctBy(s => s.Key)
+            .Where(s => !_sources.ContainsKey(s.Key))
+            .ToList();
+        if (fresh.Count == 0)
+        {
+            return;
+        }
+
+        // Values of a key there is no room for take no room.
+        var keys = await book.RefusedAsync(fresh.SelectMany(s => KeysOf(s.Key).Select(v => (v, s.Day))), cancel);
+        var known = fresh.Select(s => (s.Key, Left: WithoutKeys(s.Key, keys), s.Day)).ToList();
+        var values = await book.RefusedAsync(known.SelectMany(s => ValuesOf(s.Left).Select(v => (v, s.Day))), cancel);
+        var kept = known.ToDictionary(s => s.Key, s => WithoutValues(s.Left, values));
+        await FindSourcesAsync(connection, [.. kept.Values.Distinct()], cancel);
+        await MakeSourcesAsync(connection, [.. kept.Values.Distinct().Where(k => !_sources.ContainsKey(k))], cancel);
+        foreach (var (brought, key) in kept)
+        {
+            _sources[brought] = _sources[key];
+            if (brought != key)
+            {
+                _limited.Add(brought);
+            }
+        }
+    }
+
+    private static IEnumerable<BroughtValue> KeysOf(TrafficSourceKey source) =>
+        source.Tags.Values.Keys.Order(StringComparer.Ordinal).Select(key => new BroughtValue(source.WorkspaceId, ValueBook.Keys, key));
+
+    private static IEnumerable<BroughtValue> ValuesOf(TrafficSourceKey source) =>
+        source
+            .Tags.Values.Append(KeyValuePair.Create(ValueBook.Referrers, source.ReferrerHost))
+            .Where(t => t.Value.Length > 0 && t.Value != ValueLimits.Many)
+            .OrderBy(t => t.Key, StringComparer.Ordinal)
+            .Select(t => new BroughtValue(source.WorkspaceId, t.Key, t.Value));
+
+    private static TrafficSourceKey WithoutKeys(TrafficSourceKey source, IReadOnlySet<BroughtValue> refused) =>
+        KeysOf(source).Any(refused.Contains)
+            ? source with
+            {
+                Tags = source.Tags.With((key, value) => refused.Contains(new(source.WorkspaceId, ValueBook.Keys, key)) ? null : value),
+            }
+            : source;
+
+    private static TrafficSourceKey WithoutValues(TrafficSourceKey source, IReadOnlySet<BroughtValue> refused)
+    {
+        return ValuesOf(source).Any(refused.Contains)
+            ? source with
+            {
+                Tags = source.Tags.With(Kept),
+                ReferrerHost = source.ReferrerHost.Length == 0 ? "" : Kept(ValueBook.Referrers, source.ReferrerHost),
+            }
+            : source;
+
+        string Kept(string key, string value) => refused.Contains(new(source.WorkspaceId, key, value)) ? ValueLimits.Many : value;
+    }
+
+    private Task FindSourcesAsync(NpgsqlConnection connection, TrafficSourceKey[] sources, CancellationToken cancel)
+    {
+        var byHash = sources.ToDictionary(s => (s.WorkspaceId, s.Hash()));
         return ReadAsync(
             connection,
             """
-            with given as (
-                select * from unnest($1, $2, $3, $4, $5, $6, $7::jsonb[]) as g(workspace_id, hash, site_id, link_id, referrer_host, printed, tags)
-            ), made as (
-                insert into traffic_source (workspace_id, hash, site_id, link_id, referrer_host, printed, tags)
-                select g.* from given g
-                where not exists (select from traffic_source s where s.workspace_id = g.workspace_id and s.hash = g.hash)
-                on conflict (workspace_id, hash) do update set printed = excluded.printed
-                returning id, workspace_id, hash
-            )
-            select id, workspace_id, hash from made
-            union all
-            select s.id, s.workspace_id, s.hash from traffic_source s join given g on g.workspace_id = s.workspace_id and g.hash = s.hash
+            select s.id, s.workspace_id, s.hash from traffic_source s
+            join unnest($1, $2) as g(workspace_id, hash) on g.workspace_id = s.workspace_id and g.hash = s.hash
+            """,
+            reader => _sources[byHash[(reader.GetGuid(1), reader.GetGuid(2))]] = reader.GetInt32(0),
+            cancel,
+            byHash.Keys.Select(k => k.WorkspaceId).ToArray(),
+            byHash.Keys.Select(k => k.Item2).ToArray()
+        );
+    }
+
+    private Task MakeSourcesAsync(NpgsqlConnection connection, TrafficSourceKey[] sources, CancellationToken cancel)
+    {
+        var byHash = sources.ToDictionary(s => (s.WorkspaceId, s.Hash()));
+        var rows = byHash.OrderBy(r => r.Key.Item2).ToList();
+        return ReadAsync(
+            connection,
+            """
+            insert into traffic_source (workspace_id, hash, site_id, link_id, referrer_host, printed, tags)
+            select * from unnest($1, $2, $3, $4, $5, $6, $7::jsonb[])
+            returning id, workspace_id, hash
             """,
             reader => _sources[byHash[(reader.GetGuid(1), reader.GetGuid(2))]] = reader.GetInt32(0),
             cancel,
             rows.Select(r => r.Key.WorkspaceId).ToArray(),
-            rows.Select(r => r.Key.Hash).ToArray(),
+            rows.Select(r => r.Key.Item2).ToArray(),
             rows.Select(r => r.Value.SiteId).ToArray(),
             rows.Select(r => r.Value.LinkId).ToArray(),
             rows.Select(r => r.Value.ReferrerHost).ToArray(),
@@ -68,42 +140,81 @@ internal sealed class VisitKeys
         );
     }
 
-    private Task ReadPagesAsync(NpgsqlConnection connection, (Guid WorkspaceId, string Page)[] pages, CancellationToken cancel)
+    private async Task ReadPagesAsync(NpgsqlConnection connection, ValueBook book, List<Visit> visits, CancellationToken cancel)
     {
-        var byKey = pages
-            .Select(p => (Page: p, Key: PageKey.Of(p.Page)))
-            .GroupBy(p => (p.Page.WorkspaceId, p.Key))
-            .ToDictionary(g => g.Key, g => g.Select(p => p.Page).ToList());
-        var rows = byKey.OrderBy(r => r.Key.Key).ToList();
+        var seen = visits
+            .SelectMany(v => v.Views.Select(p => p.Page).Append(v.LandingPage).Select(page => (Page: (v.WorkspaceId, Page: page), v.Day)))
+            .DistinctBy(p => p.Page)
+            .ToList();
+        await FindPagesAsync(connection, [.. seen.Select(p => p.Page)], cancel);
+        var fresh = seen.Where(p => !_pages.ContainsKey(p.Page)).ToList();
+        if (fresh.Count == 0)
+        {
+            return;
+        }
+
+        var refused = await book.RefusedAsync(
+            fresh.Select(p => (new BroughtValue(p.Page.WorkspaceId, ValueBook.Pages, p.Page.Page), p.Day)),
+            cancel
+        );
+        var kept = fresh.ToDictionary(
+            p => p.Page,
+            p =>
+                refused.Contains(new BroughtValue(p.Page.WorkspaceId, ValueBook.Pages, p.Page.Page))
+                    ? (p.Page.WorkspaceId, Page: ValueLimits.Many)
+                    : p.Page
+        );
+        await FindPagesAsync(connection, [.. kept.Values.Distinct()], cancel);
+        await MakePagesAsync(connection, [.. kept.Values.Distinct().Where(p => !_pages.ContainsKey(p))], cancel);
+        foreach (var (page, key) in kept)
+        {
+            _pages[page] = _pages[key];
+        }
+    }
+
+    private Task FindPagesAsync(NpgsqlConnection connection, (Guid WorkspaceId, string Page)[] pages, CancellationToken cancel)
+    {
+        var byKey = ByKey(pages);
         return ReadAsync(
             connection,
             """
-            with given as (
-                select * from unnest($1, $2, $3) as g(workspace_id, key, address)
-            ), made as (
-                insert into visited_page (workspace_id, key, address)
-                select g.* from given g
-                where not exists (select from visited_page p where p.workspace_id = g.workspace_id and p.key = g.key)
-                on conflict (workspace_id, key) do update set address = visited_page.address
-                returning id, workspace_id, key
-            )
-            select id, workspace_id, key from made
-            union all
-            select p.id, p.workspace_id, p.key from visited_page p join given g on g.workspace_id = p.workspace_id and g.key = p.key
+            select p.id, p.workspace_id, p.key from visited_page p
+            join unnest($1, $2) as g(workspace_id, key) on g.workspace_id = p.workspace_id and g.key = p.key
             """,
-            reader =>
-            {
-                foreach (var page in byKey[(reader.GetGuid(1), reader.GetInt64(2))])
-                {
-                    _pages[page] = reader.GetInt32(0);
-                }
-            },
+            reader => Know(byKey[(reader.GetGuid(1), reader.GetInt64(2))], reader.GetInt32(0)),
+            cancel,
+            byKey.Keys.Select(k => k.WorkspaceId).ToArray(),
+            byKey.Keys.Select(k => k.Key).ToArray()
+        );
+    }
+
+    private Task MakePagesAsync(NpgsqlConnection connection, (Guid WorkspaceId, string Page)[] pages, CancellationToken cancel)
+    {
+        var byKey = ByKey(pages);
+        var rows = byKey.OrderBy(r => r.Key.Key).ToList();
+        return ReadAsync(
+            connection,
+            "insert into visited_page (workspace_id, key, address) select * from unnest($1, $2, $3) returning id, workspace_id, key",
+            reader => Know(byKey[(reader.GetGuid(1), reader.GetInt64(2))], reader.GetInt32(0)),
             cancel,
             rows.Select(r => r.Key.WorkspaceId).ToArray(),
             rows.Select(r => r.Key.Key).ToArray(),
             rows.Select(r => r.Value[0].Page).ToArray()
         );
     }
+
+    private void Know(List<(Guid WorkspaceId, string Page)> pages, int id)
+    {
+        foreach (var page in pages)
+        {
+            _pages[page] = id;
+        }
+    }
+
+    /// <summary>Pages whose addresses differ in nothing that tells pages apart have one key.</summary>
+    private static Dictionary<(Guid WorkspaceId, long Key), List<(Guid WorkspaceId, string Page)>> ByKey(
+        IEnumerable<(Guid WorkspaceId, string Page)> pages
+    ) => pages.GroupBy(p => (p.WorkspaceId, PageKey.Of(p.Page))).ToDictionary(g => g.Key, g => g.ToList());
 
     private Task ReadPlacesAsync(NpgsqlConnection connection, Whereabouts[] places, CancellationToken cancel)
     {

@@ -31,7 +31,9 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
         .Column("hour", NpgsqlDbType.Smallint, r => (short)r.Visit.Hour)
         .Column("has_id", NpgsqlDbType.Boolean, r => r.Visit.HasId)
         .Column("bounced", NpgsqlDbType.Boolean, r => r.Visit.Bounced)
-        .Column("tagged_inside", NpgsqlDbType.Boolean, r => r.Visit.TaggedInside);
+        .Column("tagged_inside", NpgsqlDbType.Boolean, r => r.Visit.TaggedInside)
+        .Nullable("tags", NpgsqlDbType.Jsonb, r => r.Keys.IsLimited(r.Visit) ? r.Visit.Tags.Json : null)
+        .Nullable("referrer_host", NpgsqlDbType.Text, r => r.Keys.IsLimited(r.Visit) ? r.Visit.ReferrerHost : null);
 
     private static readonly CopyTable<(Visit Visit, int Place, VisitKeys Keys)> PageViews = new CopyTable<(
         Visit Visit,

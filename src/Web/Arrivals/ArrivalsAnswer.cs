@@ -18,6 +18,7 @@ namespace PreciseBeacon.Web.Arrivals;
 /// <param name="Names">What keys of the rows are called where they are ids or written values: by field, then by key.</param>
 /// <param name="DailyVisitors">True where visitors can't be recognised over days, so that they are daily visitors, added up.</param>
 /// <param name="Lost">Events of the range that could not be kept.</param>
+/// <param name="ManyValues">What brought more different values than are told apart; those beyond stand together as <c>(many values)</c>.</param>
 public sealed record ArrivalsAnswer(
     DateOnly From,
     DateOnly To,
@@ -35,8 +36,14 @@ public sealed record ArrivalsAnswer(
     IReadOnlyList<Money> RevenueElsewhere,
     bool DailyVisitors,
     decimal? ShareWithId,
-    long Lost
+    long Lost,
+    IReadOnlyList<ManyValues> ManyValues
 );
+
+/// <summary>Something that brought too many different values to tell all of them apart.</summary>
+/// <param name="Of"><c>tag</c>, <c>keys</c>, <c>referrers</c> or <c>pages</c>.</param>
+/// <param name="Key">The tag's key; null for the others.</param>
+public sealed record ManyValues(string Of, string? Key);
 
 /// <summary>A link that visits came by.</summary>
 /// <param name="Title">Its title, or its address where it has none.</param>

@@ -7,6 +7,7 @@ using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Reports;
+using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Arrivals;
@@ -126,11 +127,21 @@ public static class ArrivalsEndpoints
             [.. read.RevenueElsewhere.Select(r => Money.Of(r.Value, r.Key))],
             read.Total.VisitsWithId < read.Total.Visits,
             read.Total.Visits == 0 ? null : (decimal)read.Total.VisitsWithId / read.Total.Visits,
-            read.Lost
+            read.Lost,
+            [.. read.Full.Select(ManyOf)]
         );
 
         FigureAnswer AnswerOf(Figures figures) => FigureAnswer.Of(figures, currency, withVisitors);
     }
+
+    private static ManyValues ManyOf(string key) =>
+        key switch
+        {
+            ValueBook.Keys => new ManyValues("keys", null),
+            ValueBook.Referrers => new ManyValues("referrers", null),
+            ValueBook.Pages => new ManyValues("pages", null),
+            _ => new ManyValues("tag", key),
+        };
 
     /// <summary>What campaigns, links and sites are called, by field and key, where rows are made by them.</summary>
     private static async Task<Dictionary<string, Dictionary<string, string>>> NamesAsync(

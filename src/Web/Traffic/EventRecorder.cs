@@ -37,7 +37,7 @@ public sealed class EventRecorder(SaltBook salts, SpoolWorker spools, EventIds i
             earlier,
             flags,
             userAgent,
-            Cut(context.Request.Headers.Referer.ToString(), EventRecord.LongestReferrer),
+            PrivateAddress.Of(Cut(context.Request.Headers.Referer.ToString(), EventRecord.LongestReferrer)),
             where.Country,
             where.Region,
             where.City,

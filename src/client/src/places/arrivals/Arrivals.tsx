@@ -91,6 +91,11 @@ export function Arrivals() {
               neither the disk nor the database accepted them.
             </p>
           )}
+          {total.data?.manyValues.map((many) => (
+            <p key={many.of + many.key} className="flex items-center gap-2 border-b border-line px-5 py-2">
+              <SeverityMark severity="warning" /> {manyValues(many)}
+            </p>
+          ))}
           {figures && (
             <dl className="grid grid-cols-[repeat(6,minmax(0,1fr))_minmax(max-content,1fr)] border-b border-line">
               <Figure name="Visits" figure={count(figures.visits)} />
@@ -177,6 +182,18 @@ const verified = (figures: { conversions: number; verifiedConversions: number })
   figures.verifiedConversions === figures.conversions
     ? 'all verified by the shop’s server'
     : `${count(figures.conversions - figures.verifiedConversions)} unverified: reported by pages only`;
+
+/** What brought more values than are told apart. Something fills it in or forges it; who can, takes it out at its source. */
+const manyValues = ({ of, key }: { of: string; key: string | null }): string =>
+  `${
+    of === 'tag'
+      ? `${key} brings very many different values, such as an id for each recipient`
+      : of === 'keys'
+        ? 'Visits bring very many different tags'
+        : of === 'referrers'
+          ? 'Visits come from very many different sites'
+          : 'Visits are on very many different pages'
+  }; new ones stand together as “(many values)”.`;
 
 function Figure({ name, figure, note }: { name: string; figure: string; note?: string }) {
   return (

@@ -223,6 +223,15 @@ public static class ArrivalsRun
         );
         await RunAsync(
             database,
+            """
+            insert into visitor_first (workspace_id, visitor, visit_id, started_at, day)
+            select distinct on (workspace_id, visitor) workspace_id, visitor, id, started_at, day from visit where has_id
+            order by workspace_id, visitor, started_at, id;
+            update visit v set is_new = true from visitor_first f where f.started_at = v.started_at and f.visit_id = v.id
+            """
+        );
+        await RunAsync(
+            database,
             "insert into visit_segment_due (workspace_id, day, hour, changed_at) select distinct workspace_id, day, hour, now() from visit"
         );
         var builder = new VisitSegmentBuilder(database);

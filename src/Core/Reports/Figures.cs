@@ -25,6 +25,9 @@ public sealed record Figures
     /// <summary>Visits whose visitor is known by an id of the site's own, so that they are recognised over days.</summary>
     public long VisitsWithId { get; init; }
 
+    /// <summary>Visitors with an id whose first visit known this is; each is new once, so these add up.</summary>
+    public long NewVisitors { get; init; }
+
     public long ConvertingVisits { get; init; }
 
     public long Conversions { get; init; }
@@ -73,6 +76,7 @@ public sealed record Figures
             Bounces = Bounces + other.Bounces,
             Seconds = Seconds + other.Seconds,
             VisitsWithId = VisitsWithId + other.VisitsWithId,
+            NewVisitors = NewVisitors + other.NewVisitors,
             ConvertingVisits = ConvertingVisits + other.ConvertingVisits,
             Conversions = Conversions + other.Conversions,
             VerifiedConversions = VerifiedConversions + other.VerifiedConversions,

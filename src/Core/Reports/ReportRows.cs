@@ -22,6 +22,7 @@ public static class ReportRows
     {
         ["visits"] = f => f.Visits,
         ["visitors"] = f => f.Visitors,
+        ["newVisitors"] = f => f.NewVisitors,
         ["pageViews"] = f => f.PageViews,
         ["events"] = f => f.Events,
         ["pagesPerVisit"] = f => f.PagesPerVisit,

@@ -50,6 +50,10 @@ public enum RowKind
     Town,
     Device,
     Language,
+
+    /// <summary><c>new</c> or <c>returning</c>, where visitors are known by an id; see <see cref="VisitorKinds"/>.</summary>
+    VisitorKind,
+
     Hour,
 
     /// <summary>ISO 8601: 1 is Monday.</summary>
@@ -81,6 +85,7 @@ public sealed record RowField(RowKind Kind, string Name = "")
             RowKind.LastPage => RowTable.LastPage,
             RowKind.Country or RowKind.Region or RowKind.Town => RowTable.Place,
             RowKind.Device or RowKind.Language => RowTable.Device,
+            RowKind.VisitorKind => RowTable.Visitor,
             RowKind.Hour => RowTable.Hour,
             RowKind.Weekday or RowKind.Day or RowKind.Week or RowKind.Month => RowTable.Day,
             _ => RowTable.Source,
@@ -116,6 +121,35 @@ public enum RowTable
     LastPage,
     Place,
     Device,
+    Visitor,
     Hour,
     Day,
+}
+
+/// <summary>Whether a visit is its visitor's first, which is only known of those with an id.</summary>
+public static class VisitorKinds
+{
+    /// <summary>The visitor has no id.</summary>
+    public const int Unknown = 0;
+
+    /// <summary>It is the first visit known.</summary>
+    public const int New = 1;
+
+    /// <summary>There was one before.</summary>
+    public const int Returning = 2;
+
+    /// <summary>What a row of it is called; null where it is not known.</summary>
+    public static string? NameOf(int kind) =>
+        kind switch
+        {
+            New => "new",
+            Returning => "returning",
+            _ => null,
+        };
+
+    /// <summary>The kind of a visit.</summary>
+    public static int Of(bool hasId, bool isNew) =>
+        !hasId ? Unknown
+        : isNew ? New
+        : Returning;
 }

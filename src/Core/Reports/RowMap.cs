@@ -83,6 +83,15 @@ public sealed class RowMap
         }
     }
 
+    /// <summary>Adds the kinds of visitors.</summary>
+    public void AddVisitorKinds()
+    {
+        foreach (int kind in (int[])[VisitorKinds.Unknown, VisitorKinds.New, VisitorKinds.Returning])
+        {
+            Add(kind, _ => VisitorKinds.NameOf(kind));
+        }
+    }
+
     private void Put(int id, int group)
     {
         if (_lookup.Length == 0)

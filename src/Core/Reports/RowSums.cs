@@ -17,6 +17,8 @@ internal sealed class RowSums
 
     public long[] VisitsWithId { get; private set; } = [];
 
+    public long[] NewVisitors { get; private set; } = [];
+
     public long[] Conversions { get; private set; } = [];
 
     public long[] VerifiedConversions { get; private set; } = [];
@@ -40,6 +42,7 @@ internal sealed class RowSums
         Bounces = Longer(Bounces);
         ConvertingVisits = Longer(ConvertingVisits);
         VisitsWithId = Longer(VisitsWithId);
+        NewVisitors = Longer(NewVisitors);
         Conversions = Longer(Conversions);
         VerifiedConversions = Longer(VerifiedConversions);
         Visitors = Longer(Visitors);
@@ -62,6 +65,7 @@ internal sealed class RowSums
         Bounces[row] += other.Bounces[its];
         ConvertingVisits[row] += other.ConvertingVisits[its];
         VisitsWithId[row] += other.VisitsWithId[its];
+        NewVisitors[row] += other.NewVisitors[its];
         Conversions[row] += other.Conversions[its];
         VerifiedConversions[row] += other.VerifiedConversions[its];
         Visitors[row] += other.Visitors[its];
@@ -78,6 +82,7 @@ internal sealed class RowSums
             Bounces = Bounces[row],
             ConvertingVisits = ConvertingVisits[row],
             VisitsWithId = VisitsWithId[row],
+            NewVisitors = NewVisitors[row],
             Conversions = Conversions[row],
             VerifiedConversions = VerifiedConversions[row],
             Visitors = Visitors[row],

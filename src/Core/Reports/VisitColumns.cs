@@ -17,6 +17,7 @@ namespace PreciseBeacon.Core.Reports;
 /// <param name="Conversions">How many conversions it has.</param>
 /// <param name="HasId">Its visitor is known by an id of the site's own.</param>
 /// <param name="Bounced">One page view and no conversion.</param>
+/// <param name="IsNew">It is the first visit known of a visitor with an id.</param>
 public readonly record struct VisitFacts(
     Guid Id,
     Guid Visitor,
@@ -31,7 +32,8 @@ public readonly record struct VisitFacts(
     int Seconds,
     int Conversions,
     bool HasId,
-    bool Bounced
+    bool Bounced,
+    bool IsNew = false
 );
 
 /// <summary>A conversion of a visit.</summary>
@@ -51,10 +53,11 @@ public sealed class VisitColumns
     /// <summary>So many visits at most: places of ids are kept in 16 bits.</summary>
     public const int Most = ushort.MaxValue;
 
-    private const byte Format = 1;
+    private const byte Format = 2;
     private const byte HasId = 1;
     private const byte Bounced = 2;
     private const byte Converting = 4;
+    private const byte IsNew = 8;
 
     private readonly IdColumn _source;
     private readonly IdColumn _landingPage;
@@ -135,16 +138,18 @@ public sealed class VisitColumns
             RowTable.Place => _place,
             RowTable.Device => _device,
             RowTable.Hour => _hour,
+            RowTable.Visitor => IdColumn.Of(_flags, f => VisitorKinds.Of((f & HasId) != 0, (f & IsNew) != 0)),
             _ => throw new ArgumentOutOfRangeException(nameof(table), table, null),
         };
 
-    /// <summary>Adds one to the row of each visit that bounced, converted, has an id.</summary>
+    /// <summary>Adds one to the row of each visit that bounced, converted, has an id, is its visitor's first.</summary>
     /// <param name="rows">For each visit its row.</param>
     /// <param name="bounces">By row.</param>
     /// <param name="converting">By row.</param>
     /// <param name="withId">By row.</param>
+    /// <param name="isNew">By row.</param>
     /// <returns>How many of all visits converted.</returns>
-    public long AddFlagsTo(ReadOnlySpan<int> rows, Span<long> bounces, Span<long> converting, Span<long> withId)
+    public long AddFlagsTo(ReadOnlySpan<int> rows, Span<long> bounces, Span<long> converting, Span<long> withId, Span<long> isNew)
     {
         byte[] flags = _flags;
         long converted = 0;
@@ -155,6 +160,7 @@ public sealed class VisitColumns
             withId[row] += flag & HasId;
             bounces[row] += (flag & Bounced) >> 1;
             converting[row] += (flag & Converting) >> 2;
+            isNew[row] += (flag & IsNew) >> 3;
             converted += (flag & Converting) >> 2;
         }
 
@@ -180,7 +186,11 @@ public sealed class VisitColumns
             IdColumn.Of(visits, v => v.PlaceId),
             IdColumn.Of(visits, v => v.DeviceId),
             IdColumn.Of(visits, v => v.Hour),
-            [.. visits.Select(v => (byte)((v.HasId ? HasId : 0) | (v.Bounced ? Bounced : 0) | (v.Conversions > 0 ? Converting : 0)))],
+            [
+                .. visits.Select(v =>
+                    (byte)((v.HasId ? HasId : 0) | (v.Bounced ? Bounced : 0) | (v.Conversions > 0 ? Converting : 0) | (v.IsNew ? IsNew : 0))
+                ),
+            ],
             NumberColumn.Of(visits, v => v.PageViews),
             NumberColumn.Of(visits, v => v.Events),
             NumberColumn.Of(visits, v => v.Seconds),

@@ -64,7 +64,7 @@ public sealed class VisitScan : IDisposable
         visits.PageViews.AddTo(rows, _sums.PageViews);
         visits.Events.AddTo(rows, _sums.Events);
         visits.Seconds.AddTo(rows, _sums.Seconds);
-        long converting = visits.AddFlagsTo(rows, _sums.Bounces, _sums.ConvertingVisits, _sums.VisitsWithId);
+        long converting = visits.AddFlagsTo(rows, _sums.Bounces, _sums.ConvertingVisits, _sums.VisitsWithId, _sums.NewVisitors);
         AddConversions(visits.Conversions, rows);
         AddVisitors(visits.Visitors, rows);
 

@@ -22,6 +22,9 @@ internal sealed class RowMapReader(NpgsqlDataSource database, TrafficSourceCache
                 case RowTable.Day:
                     map.AddDays(request.From, request.To);
                     break;
+                case RowTable.Visitor:
+                    map.AddVisitorKinds();
+                    break;
                 case RowTable.Hour:
                     map.AddHours();
                     break;

@@ -109,6 +109,8 @@ public sealed class VisitReader(NpgsqlDataSource database, TrafficSourceCache so
             RowTable.LastPage => "v.last_page_id",
             RowTable.Place => "v.place_id",
             RowTable.Device => "v.device_id",
+            RowTable.Visitor =>
+                $"case when not v.has_id then {VisitorKinds.Unknown} when v.is_new then {VisitorKinds.New} else {VisitorKinds.Returning} end",
             RowTable.Hour => "v.hour",
             _ => "(v.day - date '0001-01-01')", // as DateOnly.DayNumber counts
         };

@@ -11,7 +11,7 @@ public sealed class TrafficRebuild(NpgsqlDataSource database)
         await using var transaction = await connection.BeginTransactionAsync(cancel);
         await using var command = new NpgsqlCommand(
             """
-            truncate click, visit, page_view, conversion, visit_segment, visit_segment_due, click_day, click_month, hit_due, visit_due, link_use_due;
+            truncate click, visit, page_view, conversion, visit_segment, visit_segment_due, visitor_first, click_day, click_month, hit_due, visit_due, link_use_due;
             update links set uses = 0, last_used_at = null where uses <> 0 or last_used_at is not null;
             insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at, hits)
             select workspace_id, visitor, short_link_id, min(at), max(at), count(*) from hit group by 1, 2, 3;

@@ -10,7 +10,11 @@ namespace PreciseBeacon.Data.Traffic;
 /// </summary>
 internal sealed class VisitWriter(NpgsqlConnection connection)
 {
-    private static readonly CopyTable<(Visit Visit, VisitKeys Keys)> Visits = new CopyTable<(Visit Visit, VisitKeys Keys)>("visit")
+    private static readonly CopyTable<(Visit Visit, VisitKeys Keys, bool IsNew)> Visits = new CopyTable<(
+        Visit Visit,
+        VisitKeys Keys,
+        bool IsNew
+    )>("visit")
         .Column("id", NpgsqlDbType.Uuid, r => r.Visit.Id)
         .Column("workspace_id", NpgsqlDbType.Uuid, r => r.Visit.WorkspaceId)
         .Column("visitor", NpgsqlDbType.Uuid, r => r.Visit.Visitor)
@@ -32,6 +36,7 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
         .Column("has_id", NpgsqlDbType.Boolean, r => r.Visit.HasId)
         .Column("bounced", NpgsqlDbType.Boolean, r => r.Visit.Bounced)
         .Column("tagged_inside", NpgsqlDbType.Boolean, r => r.Visit.TaggedInside)
+        .Column("is_new", NpgsqlDbType.Boolean, r => r.IsNew)
         .Nullable("tags", NpgsqlDbType.Jsonb, r => r.Keys.IsLimited(r.Visit) ? r.Visit.Tags.Json : null)
         .Nullable("referrer_host", NpgsqlDbType.Text, r => r.Keys.IsLimited(r.Visit) ? r.Visit.ReferrerHost : null);
 
@@ -111,7 +116,9 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
         }
 
         var keys = await VisitKeys.OfAsync(connection, visits, cancel);
-        await Visits.WriteAsync(connection, visits.Select(v => (v, keys)), cancel);
+        var firsts = new FirstVisits(connection);
+        await firsts.SettleAsync(days, visits, cancel);
+        await Visits.WriteAsync(connection, visits.Select(v => (v, keys, firsts.IsNew(v))), cancel);
         await PageViews.WriteAsync(connection, visits.SelectMany(v => v.Views.Select((_, place) => (v, place, keys))), cancel);
         await Conversions.WriteAsync(connection, visits.SelectMany(v => v.Conversions.Select(c => (v, c, keys))), cancel);
 

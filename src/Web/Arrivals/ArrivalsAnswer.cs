@@ -58,6 +58,7 @@ public sealed record RowAnswer(IReadOnlyList<string?> Keys, FigureAnswer Figures
 
 /// <summary>Figures of a row. A figure whose divisor is zero is null.</summary>
 /// <param name="Visitors">Distinct visitors; null for rows added up, and where they were not asked for.</param>
+/// <param name="NewVisitors">Visitors with an id whose first visit known is among these.</param>
 /// <param name="Events">Events pages named.</param>
 /// <param name="Stayed">Visits that were not bounces.</param>
 /// <param name="AverageOrder">Revenue by conversion.</param>
@@ -66,6 +67,7 @@ public sealed record RowAnswer(IReadOnlyList<string?> Keys, FigureAnswer Figures
 public sealed record FigureAnswer(
     long Visits,
     long? Visitors,
+    long NewVisitors,
     long PageViews,
     long Events,
     decimal? PagesPerVisit,
@@ -91,6 +93,7 @@ public sealed record FigureAnswer(
         new(
             f.Visits,
             withVisitors ? f.Visitors : null,
+            f.NewVisitors,
             f.PageViews,
             f.Events,
             f.PagesPerVisit,

@@ -22,6 +22,8 @@ public sealed class VisitScanTests
     [InlineData(8, "device,day,country,landingPage,source")]
     [InlineData(9, "source", "source:is:nowhere")]
     [InlineData(10, "")]
+    [InlineData(11, "visitorKind", "source:not:s1")]
+    [InlineData(12, "hour", "visitorKind:is:new")]
     public void A_report_is_what_its_visits_come_to(int seed, string rows, params string[] where)
     {
         var samples = Samples(seed);
@@ -232,7 +234,8 @@ public sealed class VisitScanTests
                             random.Next(100_000),
                             conversions.Length,
                             random.Next(2) == 0,
-                            views == 1 && conversions.Length == 0
+                            views == 1 && conversions.Length == 0,
+                            random.Next(3) == 0
                         ),
                         conversions
                     );
@@ -255,6 +258,10 @@ public sealed class VisitScanTests
             if (map.Table == RowTable.Day)
             {
                 map.AddDays(First, First.AddDays(8));
+            }
+            else if (map.Table == RowTable.Visitor)
+            {
+                map.AddVisitorKinds();
             }
             else if (map.Table == RowTable.Hour)
             {
@@ -281,6 +288,7 @@ public sealed class VisitScanTests
             RowTable.LastPage => Named(field.Kind, sample.Visit.LastPageId),
             RowTable.Place => Named(field.Kind, sample.Visit.PlaceId),
             RowTable.Device => Named(field.Kind, sample.Visit.DeviceId),
+            RowTable.Visitor => VisitorKinds.NameOf(VisitorKinds.Of(sample.Visit.HasId, sample.Visit.IsNew)),
             RowTable.Hour => sample.Visit.Hour.ToString(CultureInfo.InvariantCulture),
             _ => Core.Reports.Calendar.NameOf(field.Kind, sample.Day),
         };
@@ -315,6 +323,7 @@ public sealed class VisitScanTests
             Seconds = samples.Sum(s => (long)s.Visit.Seconds),
             Bounces = samples.Count(s => s.Visit.Bounced),
             ConvertingVisits = samples.Count(s => s.Visit.Conversions > 0),
+            NewVisitors = samples.Count(s => s.Visit.IsNew),
             VisitsWithId = samples.Count(s => s.Visit.HasId),
             Conversions = samples.Sum(s => s.Conversions.Length),
             VerifiedConversions = samples.SelectMany(s => s.Conversions).Count(c => c.Verified),

@@ -51,6 +51,10 @@ public sealed class ArrivalRowsTests(ArrivalRowsTests.Visited visited) : IClassF
     [InlineData("town", "nullif(p.city, '')")]
     [InlineData("device", "d.kind")]
     [InlineData("language", "nullif(d.language, '')")]
+    [InlineData(
+        "visitorKind",
+        "case when not v.has_id then null when exists (select from visit e where e.visitor = v.visitor and e.has_id and (e.started_at, e.id) < (v.started_at, v.id)) then 'returning' else 'new' end"
+    )]
     [InlineData("hour", "extract(hour from v.started_at at time zone 'Europe/Dublin')::text")]
     [InlineData("weekday", "extract(isodow from v.day)::text")]
     [InlineData("day", "v.day::text")]

@@ -37,7 +37,7 @@ public sealed class CrowdTests : IAsyncLifetime
             Guid.Parse(link.Text("id"))
         );
         await using var clean = _host.Database.CreateCommand(
-            "truncate hit_due, visit_due, hit, page_event, click, click_day, click_month, visit, page_view, conversion, visit_segment, visit_segment_due, link_use_due; update links set uses = 0, last_used_at = null"
+            "truncate hit_due, visit_due, hit, page_event, click, click_day, click_month, visit, page_view, conversion, visit_segment, visit_segment_due, visitor_first, link_use_due; update links set uses = 0, last_used_at = null"
         );
         await clean.ExecuteNonQueryAsync();
     }

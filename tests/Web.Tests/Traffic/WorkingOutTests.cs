@@ -61,7 +61,7 @@ public sealed class WorkingOutTests : IAsyncLifetime
     private async Task<string> SnapshotAsync()
     {
         var rows = new List<string>();
-        foreach (string table in new[] { "click", "visit", "conversion", "page_view", "click_day", "click_month" })
+        foreach (string table in new[] { "click", "visit", "conversion", "page_view", "visitor_first", "click_day", "click_month" })
         {
             await using var command = _host.Database.CreateCommand($"select to_jsonb(t)::text from {table} t order by 1");
             await using var reader = await command.ExecuteReaderAsync();
@@ -100,7 +100,9 @@ public sealed class WorkingOutTests : IAsyncLifetime
         await KeepAsync(events);
         string inOrder = await SnapshotAsync();
         await using (
-            var empty = _host.Database.CreateCommand("truncate page_event, visit, page_view, conversion, visit_segment, visit_segment_due")
+            var empty = _host.Database.CreateCommand(
+                "truncate page_event, visit, page_view, conversion, visit_segment, visit_segment_due, visitor_first"
+            )
         )
         {
             await empty.ExecuteNonQueryAsync();
@@ -161,6 +163,47 @@ public sealed class WorkingOutTests : IAsyncLifetime
         await KeepAsync(order with { Id = Guid.CreateVersion7(), Visitor = other, At = order.At.AddMinutes(-5) });
         Assert.Equal(other, await _host.ScalarAsync<Guid>("select visitor from conversion"));
         Assert.Equal(1L, await _host.ScalarAsync<long>("select count(*) from conversion"));
+    }
+
+    /// <summary>Whichever comes late: only the first visit of a visitor with an id is a new visitor's.</summary>
+    [Fact]
+    public async Task A_visitor_with_an_id_is_new_once_even_when_an_earlier_visit_comes_to_light()
+    {
+        Guid known = Guid.NewGuid(),
+            stranger = Guid.NewGuid();
+        await KeepAsync(View("2026-06-03T10:00", "/", known) with { HasId = true }, View("2026-06-03T10:00", "/", stranger));
+        await KeepAsync(View("2026-06-05T10:00", "/", known) with { HasId = true });
+        Assert.Equal("2026-06-03", await NewOnAsync());
+        await KeepAsync(View("2026-06-03T11:00", "/shop", known) with { HasId = true });
+        Assert.Equal("2026-06-03", await NewOnAsync());
+        await KeepAsync(View("2026-06-01T10:00", "/", known) with { HasId = true });
+        Assert.Equal("2026-06-01", await NewOnAsync());
+        var report = await _host.GetJsonAsync("/api/v1/arrivals?from=2026-06-01&to=2026-06-30&rows=visitorKind&sort=key");
+        Assert.Equal(
+            [("", 1, 0), ("new", 1, 1), ("returning", 3, 0)],
+            report["rows"]!
+                .AsArray()
+                .Select(r => (r!["keys"]![0]?.GetValue<string>() ?? "", r["figures"]!.Whole("visits"), r["figures"]!.Whole("newVisitors")))
+        );
+
+        // The first one turns out to be no visit at all.
+        await using (
+            var gone = _host.Database.CreateCommand(
+                "delete from page_event where at < '2026-06-02'; insert into visit_due (workspace_id, visitor, day) select workspace_id, visitor, day from visit where day = '2026-06-01'"
+            )
+        )
+        {
+            await gone.ExecuteNonQueryAsync();
+        }
+
+        await WorkOutAsync();
+        Assert.Equal("2026-06-03", await NewOnAsync());
+        string before = await SnapshotAsync();
+        await new TrafficRebuild(_host.Database).MarkAllAsync(CancellationToken.None);
+        await WorkOutAsync();
+        Assert.Equal(before, await SnapshotAsync());
+
+        Task<string> NewOnAsync() => _host.ScalarAsync<string>("select string_agg(day::text, ',') from visit where is_new");
     }
 
     /// <summary>Only people's events count for once-only (rule 6).</summary>

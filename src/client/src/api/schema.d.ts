@@ -3036,6 +3036,8 @@ export interface components {
              * @description Events of the range that could not be kept.
              */
             lost: number;
+            /** @description What brought more different values than are told apart; those beyond stand together as `(many values)`. */
+            manyValues: components["schemas"]["ManyValues"][];
         };
         /** @description One point of the chart. */
         ArrivalsDay: {
@@ -4104,6 +4106,11 @@ export interface components {
             visitors: null | number;
             /**
              * Format: int64
+             * @description Visitors with an id whose first visit known is among these.
+             */
+            newVisitors: number;
+            /**
+             * Format: int64
              * @description Page views.
              */
             pageViews: number;
@@ -5164,6 +5171,13 @@ export interface components {
             left: components["schemas"]["LeftLinks"][];
             /** @description Some of the changed, before and after. */
             sample: components["schemas"]["ChangedLink"][];
+        };
+        /** @description Something that brought too many different values to tell all of them apart. */
+        ManyValues: {
+            /** @description `tag`, `keys`, `referrers` or `pages`. */
+            of: string;
+            /** @description The tag's key; null for the others. */
+            key: null | string;
         };
         /** @description A measured site. */
         MeasuredSiteAnswer: {

@@ -34,6 +34,8 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
 
     public DbSet<RefusedHost> RefusedHosts => Set<RefusedHost>();
 
+    public DbSet<PassingHost> PassingHosts => Set<PassingHost>();
+
     public DbSet<ShortDomain> ShortDomains => Set<ShortDomain>();
 
     public DbSet<Member> Members => Set<Member>();
@@ -122,6 +124,7 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<SiteHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();
         builder.Entity<ApprovedHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();
         builder.Entity<RefusedHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();
+        builder.Entity<PassingHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();
         builder.Entity<ShortDomain>().HasIndex(d => d.Host).IsUnique();
         builder.Entity<ShortDomain>().Property(d => d.IsFirst).HasDefaultValue(false);
         builder.Entity<ShortDomain>().Property(d => d.Proof).HasDefaultValueSql("md5(gen_random_uuid()::text)");

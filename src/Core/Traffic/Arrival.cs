@@ -1,11 +1,12 @@
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Outside;
 
 namespace PreciseBeacon.Core.Traffic;
 
 /// <summary>What one page view says about where its visitor came from.</summary>
 /// <param name="Tags">The tag-like parameters in the page's address.</param>
 /// <param name="ReferrerHost">Host of an outside referrer; empty when there was none or it was one's own.</param>
-/// <param name="FromOwnSite">True when the referrer is one of the workspace's own sites, or, without tags, of its short domains.</param>
+/// <param name="FromOwnSite">True when the referrer is one of the workspace's own sites or a host people pass through, or, without tags, of its short domains.</param>
 /// <param name="Page">Host and path of the page.</param>
 public sealed record Arrival(RawTags Tags, string ReferrerHost, bool FromOwnSite, string Page)
 {
@@ -13,7 +14,7 @@ public sealed record Arrival(RawTags Tags, string ReferrerHost, bool FromOwnSite
     public static Arrival Read(RawPageEvent view, VisitRules rules)
     {
         string referrerHost = view.Referrer.Length == 0 ? "" : DestinationReader.Read(view.Referrer).Destination?.HostAndPort ?? "";
-        bool own = rules.OwnHosts.Contains(referrerHost);
+        bool own = rules.OwnHosts.Contains(referrerHost) || RefusedHosts.Find(rules.PassingHosts, referrerHost) is not null;
         var page = DestinationReader.Read(view.Url).Destination;
         var tags = page is null ? RawTags.None : TagsOf(page, rules);
         if (rules.ShortHosts.Contains(referrerHost))

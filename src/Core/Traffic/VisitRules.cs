@@ -24,6 +24,12 @@ public sealed record VisitRules(IReadOnlySet<string> OwnHosts, IReadOnlyList<Tag
     /// </summary>
     public IReadOnlySet<string> ShortHosts { get; init; } = new HashSet<string>();
 
+    /// <summary>
+    /// Hosts people pass through, such as payment and sign-in pages, without a port: coming back from one, or from one below it, begins
+    /// no visit, not even with tags.
+    /// </summary>
+    public IReadOnlySet<string> PassingHosts { get; init; } = new HashSet<string>();
+
     /// <summary>A visit ends after this long without an event (common practice).</summary>
     public static readonly TimeSpan Gap = TimeSpan.FromMinutes(30);
 

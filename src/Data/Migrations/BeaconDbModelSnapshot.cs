@@ -1799,6 +1799,41 @@ namespace PreciseBeacon.Data.Migrations
                     b.ToTable("planned_links", (string)null);
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.PassingHost", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("AddedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("added_at");
+
+                    b.Property<string>("AddedBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("added_by");
+
+                    b.Property<string>("Host")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("host");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_passing_hosts");
+
+                    b.HasIndex("WorkspaceId", "Host")
+                        .IsUnique()
+                        .HasDatabaseName("ix_passing_hosts_workspace_id_host");
+
+                    b.ToTable("passing_hosts", (string)null);
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.RefusedHost", b =>
                 {
                     b.Property<Guid>("Id")
@@ -2753,6 +2788,16 @@ namespace PreciseBeacon.Data.Migrations
                     b.Navigation("Link");
 
                     b.Navigation("Placement");
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.PassingHost", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_passing_hosts_workspaces_workspace_id");
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.RefusedHost", b =>

@@ -1,3 +1,5 @@
+using PreciseBeacon.Data.Traffic;
+
 namespace PreciseBeacon.Web.Measuring;
 
 /// <summary>What pages of the sites report.</summary>
@@ -8,10 +10,13 @@ public static class MeasuringModule
         services.AddSingleton<SiteTable>();
         services.AddHostedService(s => s.GetRequiredService<SiteTable>());
         services.AddSingleton<ReportThrottle>();
+        services.AddSingleton<PassingVisits>();
+        services.AddScoped<PassingHostList>();
     }
 
     public static void Map(IEndpointRouteBuilder app)
     {
         app.MapMeasuring();
+        app.MapPassingHosts();
     }
 }

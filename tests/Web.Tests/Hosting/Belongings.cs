@@ -25,6 +25,7 @@ public static class Belongings
         ["/api/v1/code-logos/"] = "select id from code_logos",
         ["/api/v1/short-domains/"] = "select id from short_domains where not is_first",
         ["/api/v1/refused-hosts/"] = "select id from refused_hosts",
+        ["/api/v1/passing-hosts/"] = "select id from passing_hosts",
         ["/api/v1/visits/"] = "select id from visit",
         ["/api/v1/keys/"] = "select id from api_keys where name = 'spare'",
     };
@@ -48,6 +49,7 @@ public static class Belongings
             }
         );
         await owner.DoAsync(HttpMethod.Post, "/api/v1/refused-hosts", new { host = "refused.example" });
+        await owner.DoAsync(HttpMethod.Post, "/api/v1/passing-hosts", new { host = "pay.example" });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/short-domains", new { address = "https://spare.example" });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/keys", new { name = "spare", role = "viewer" });
         string placement = (await host.GetJsonAsync("/api/v1/placements"))[0].Text("id");

@@ -165,6 +165,93 @@ public sealed class WorkingOutTests : IAsyncLifetime
         Assert.Equal(1L, await _host.ScalarAsync<long>("select count(*) from conversion"));
     }
 
+    /// <summary>A payment page in the middle of a visit takes nothing from its source; listed or not, the past follows.</summary>
+    [Fact]
+    public async Task Coming_back_from_a_host_people_pass_through_goes_on_with_the_visit()
+    {
+        var visitor = Guid.NewGuid();
+        var back = View("2026-06-01T10:12", "/thanks?utm_source=payments", visitor) with
+        {
+            Referrer = "https://checkout.pay.example:8443/done?x=1",
+        };
+        await KeepAsync(
+            View("2026-06-01T10:00", "/shop?utm_source=the_trellis", visitor),
+            back,
+            View("2026-06-01T10:13", "/thanks", visitor) with
+            {
+                Kind = PageEventKind.Conversion,
+                Name = "ticket",
+                OrderId = "P1",
+                Value = 20m,
+                Currency = "EUR",
+            },
+            // After a pause, the visit begins with the source it had.
+            View("2026-06-01T12:00", "/shop", visitor) with
+            {
+                Referrer = "https://pay.example/",
+            },
+            View("2026-06-01T12:10", "/", Guid.NewGuid()) with
+            {
+                Referrer = "https://notpay.example/",
+            }
+        );
+        Assert.Equal("notpay.example:0 pay.example:0 payments:1 the_trellis:0", await SourcesAsync());
+        using var owner = _host.As("owner");
+        Assert.Equal(
+            2,
+            (await owner.DoAsync(HttpMethod.Post, "/api/v1/passing-hosts/count", new { host = "PAY.example" })).Whole("visits")
+        );
+        await owner.DoAsync(HttpMethod.Post, "/api/v1/passing-hosts", new { host = "https://pay.example/anything" });
+        await WorkOutAsync();
+        Assert.Equal("notpay.example:0 the_trellis:1", await SourcesAsync());
+        Assert.Equal(
+            (2L, 1L),
+            (
+                await _host.ScalarAsync<long>(
+                    "select count(*) from visit v join traffic_source s on s.id = v.source_id where s.tags ->> 'utm_source' = 'the_trellis'"
+                ),
+                await _host.ScalarAsync<long>("select count(*) from visit where tagged_inside")
+            )
+        );
+
+        string id = (await _host.GetJsonAsync("/api/v1/passing-hosts"))["hosts"]![0]!.Text("id");
+        await owner.DoAsync(HttpMethod.Delete, $"/api/v1/passing-hosts/{id}", null);
+        await WorkOutAsync();
+        Assert.Equal("notpay.example:0 pay.example:0 payments:1 the_trellis:0", await SourcesAsync());
+
+        async Task<string> SourcesAsync()
+        {
+            var report = await _host.GetJsonAsync("/api/v1/arrivals?from=2026-06-01&to=2026-06-01&rows=source&sort=key");
+            return string.Join(' ', report["rows"]!.AsArray().Select(r => $"{r!["keys"]![0]}:{r["figures"]!.Whole("conversions")}"));
+        }
+    }
+
+    [Fact]
+    public async Task A_host_in_the_middle_of_purchases_is_suggested()
+    {
+        for (int i = 0; i < 4; i++)
+        {
+            var visitor = Guid.NewGuid();
+            string day = DateTime.UtcNow.AddDays(-2).ToString("yyyy-MM-dd", null);
+            await KeepAsync(
+                View($"{day}T10:00", "/shop?utm_source=the_trellis", visitor),
+                View($"{day}T10:05", "/thanks", visitor) with
+                {
+                    Referrer = "https://pay.example/",
+                },
+                View($"{day}T10:06", "/thanks", visitor) with
+                {
+                    Kind = PageEventKind.Conversion,
+                    Name = "ticket",
+                    OrderId = $"S{i}",
+                }
+            );
+        }
+
+        var suggested = (await _host.GetJsonAsync("/api/v1/passing-hosts"))["suggested"]![0]!;
+        Assert.Equal(("pay.example", 4), (suggested.Text("host"), suggested.Whole("visits")));
+    }
+
     /// <summary>Whichever comes late: only the first visit of a visitor with an id is a new visitor's.</summary>
     [Fact]
     public async Task A_visitor_with_an_id_is_new_once_even_when_an_earlier_visit_comes_to_light()

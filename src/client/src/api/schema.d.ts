@@ -2943,6 +2943,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/passing-hosts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lists hosts that people pass through, and hosts that look like it.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ListPassingHosts"];
+        put?: never;
+        /**
+         * Lists a host that people pass through.
+         * @description For owners.
+         */
+        post: operations["AddPassingHost"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/passing-hosts/count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Counts the visits that listing a host would change.
+         * @description For owners.
+         */
+        post: operations["CountPassing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/passing-hosts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Takes a host off the list.
+         * @description For owners.
+         */
+        delete: operations["RemovePassingHost"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -5274,6 +5338,11 @@ export interface components {
             /** @description The channel above it that takes its traffic. */
             takenBy: string;
         };
+        /** @description A host to be listed. */
+        NewPassingHost: {
+            /** @description The host, or an address on it. */
+            host: null | string;
+        };
         /** @description A host that nothing shall lead to any more, nor to any host below it. */
         NewRefusedHost: {
             /** @description The host, or an address on it. */
@@ -5490,6 +5559,40 @@ export interface components {
             campaign?: null | string;
             /** @description A note, or null. */
             note?: null | string;
+        };
+        /** @description A host people pass through. */
+        PassingHostAnswer: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description The host, with a port where there is one. */
+            host: string;
+            /** @description Who listed it. */
+            addedBy: string;
+            /**
+             * Format: date-time
+             * @description When it was listed.
+             */
+            addedAt: string;
+        };
+        /** @description What listing a host would change, or changed. */
+        PassingHostEffect: {
+            /** @description The host, with a port where there is one. */
+            host: string;
+            /**
+             * Format: int64
+             * @description Visits that came from it; they are worked out again.
+             */
+            visits: number;
+        };
+        /** @description Hosts people pass through. */
+        PassingHostsAnswer: {
+            /** @description Those listed, by name. */
+            hosts: components["schemas"]["PassingHostAnswer"][];
+            /** @description Those that look as if they should be, the most visits first. */
+            suggested: components["schemas"]["SuggestedHost"][];
         };
         /** @description A new password. */
         PasswordChange: {
@@ -6810,6 +6913,16 @@ export interface components {
             text: string;
             /** @description The field's key, for fields. */
             key?: null | string;
+        };
+        /** @description A host that visits came back from shortly after an earlier one, and then converted. */
+        SuggestedHost: {
+            /** @description The host, with its port where it has one. */
+            host: string;
+            /**
+             * Format: int64
+             * @description How many visits, in the last 30 days.
+             */
+            visits: number;
         };
         /** @enum {unknown} */
         TagStyle: "query" | "fragment" | "sealed";
@@ -12205,6 +12318,119 @@ export interface operations {
         };
     };
     RevokeKey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ListPassingHosts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassingHostsAnswer"];
+                };
+            };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    AddPassingHost: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPassingHost"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassingHostEffect"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    CountPassing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPassingHost"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassingHostEffect"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    RemovePassingHost: {
         parameters: {
             query?: never;
             header?: never;

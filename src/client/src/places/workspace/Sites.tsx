@@ -5,6 +5,7 @@ import { count } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { FormField } from '../../parts/FormField';
+import { PassingHosts } from './PassingHosts';
 import { sitesQuery, siteChange } from './queries';
 
 /** The measured sites, and the most a conversion of theirs may be worth. */
@@ -24,6 +25,7 @@ export function Sites({ tabs }: { tabs: ReactNode }) {
           {sites.data?.map((site) => (
             <SiteCard key={site.id} site={site} />
           ))}
+          <PassingHosts />
         </div>
       </div>
     </>

@@ -23,6 +23,13 @@ export const refusedHostsQuery = () =>
     queryFn: async () => dataOf(await api.GET('/api/v1/refused-hosts')),
   });
 
+/** Hosts people pass through, and hosts that look like it. */
+export const passingHostsQuery = () =>
+  queryOptions({
+    queryKey: ['passing-hosts'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/passing-hosts')),
+  });
+
 /** Sites that are measured. */
 export const sitesQuery = () =>
   queryOptions({
@@ -70,6 +77,27 @@ export const hostAllow = () =>
     mutationFn: async (id: string) =>
       dataOf(await api.DELETE('/api/v1/refused-hosts/{id}', { params: { path: { id } } })),
     meta: { outdates: [refusedHostsQuery().queryKey, ['links']] },
+  });
+
+/** Counts the visits that listing a host would change. */
+export const passingHostCount = () =>
+  mutationOptions({
+    mutationFn: async (host: string) => dataOf(await api.POST('/api/v1/passing-hosts/count', { body: { host } })),
+  });
+
+/** Lists a host that people pass through. */
+export const passingHostAdd = () =>
+  mutationOptions({
+    mutationFn: async (host: string) => dataOf(await api.POST('/api/v1/passing-hosts', { body: { host } })),
+    meta: { outdates: [passingHostsQuery().queryKey, ['arrivals']] },
+  });
+
+/** Takes a host off the list. */
+export const passingHostRemove = () =>
+  mutationOptions({
+    mutationFn: async (id: string) =>
+      dataOf(await api.DELETE('/api/v1/passing-hosts/{id}', { params: { path: { id } } })),
+    meta: { outdates: [passingHostsQuery().queryKey, ['arrivals']] },
   });
 
 /** Adds a short domain, not checked yet. */

@@ -128,12 +128,10 @@ function Level({ range, rows, depth, conditions, picked, onPick }: LevelProps) {
             ) : (
               <span className="w-[18px] shrink-0" />
             )}
-            <span className={key === null ? 'text-quiet' : depth === 0 ? 'font-medium' : ''}>
-              {name}
-              {dimension === 'campaign' && key !== null && name !== key && (
-                <span className="caption block font-mono leading-3 font-normal">{key}</span>
-              )}
-            </span>
+            <span className={key === null ? 'text-quiet' : depth === 0 ? 'font-medium' : ''}>{name}</span>
+            {dimension === 'campaign' && key !== null && name !== key && (
+              <span className="caption ml-2 truncate font-mono">{key}</span>
+            )}
           </span>
         </td>
         <td>{count(f.visits)}</td>

@@ -22,7 +22,7 @@ export const dimensions: Record<string, { label: string; none: string }> = {
   town: { label: 'town', none: 'Unknown town' },
   device: { label: 'device', none: 'No device' },
   language: { label: 'language', none: 'Unknown language' },
-  visitorKind: { label: 'new or returning', none: 'Without an id' },
+  visitorKind: { label: 'new or returning', none: 'Visitors without an id' },
   hour: { label: 'hour', none: 'No hour' },
   weekday: { label: 'weekday', none: 'No weekday' },
   day: { label: 'day', none: 'No day' },

@@ -17,6 +17,8 @@ export function rowName(dimension: string, key: string | null, names?: Record<st
       return nameOf('region', key);
     case 'language':
       return nameOf('language', key);
+    case 'visitorKind':
+      return key === 'new' ? 'New visitors' : 'Returning visitors';
     case 'hour':
       return `${key.padStart(2, '0')}:00`;
     case 'weekday':

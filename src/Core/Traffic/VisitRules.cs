@@ -30,6 +30,9 @@ public sealed record VisitRules(IReadOnlySet<string> OwnHosts, IReadOnlyList<Tag
     /// </summary>
     public IReadOnlySet<string> PassingHosts { get; init; } = new HashSet<string>();
 
+    /// <summary>The first day whose raw events are complete; nothing is worked out for days before it. Null where all of them are.</summary>
+    public DateOnly? RawFrom { get; init; }
+
     /// <summary>A visit ends after this long without an event (common practice).</summary>
     public static readonly TimeSpan Gap = TimeSpan.FromMinutes(30);
 

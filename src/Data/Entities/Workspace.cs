@@ -21,6 +21,12 @@ public sealed class Workspace
 
     public bool PlusForSpace { get; set; }
 
+    /// <summary>How many whole months before the current one raw rows, visits and clicks are kept one by one.</summary>
+    public int RawMonths { get; set; } = 25;
+
+    /// <summary>The first day whose raw rows are complete, in the workspace's zone; null as long as none had their time.</summary>
+    public DateOnly? RawFrom { get; set; }
+
     /// <summary>What codes of sealed links are made with, in Base64.</summary>
     public string SealingSecret { get; set; } = Convert.ToBase64String(RandomNumberGenerator.GetBytes(32));
 

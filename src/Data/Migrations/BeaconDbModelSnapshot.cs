@@ -2430,6 +2430,14 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("plus_for_space");
 
+                    b.Property<DateOnly?>("RawFrom")
+                        .HasColumnType("date")
+                        .HasColumnName("raw_from");
+
+                    b.Property<int>("RawMonths")
+                        .HasColumnType("integer")
+                        .HasColumnName("raw_months");
+
                     b.Property<string>("SealingSecret")
                         .IsRequired()
                         .HasColumnType("text")

@@ -23,6 +23,7 @@ public sealed class PlanOfVisitsReader(NpgsqlDataSource database)
                 """
                     select l.id, coalesce(l.title, l.url), l.campaign_id, l.placement_id from links l
                     where l.id in (select link_id from traffic_source where workspace_id = $1 and link_id is not null)
+                    order by l.id
                     """,
             }
         )

@@ -1,4 +1,7 @@
 using Npgsql;
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Reports;
+using PreciseBeacon.Data.Reports;
 
 namespace PreciseBeacon.Data.Traffic;
 
@@ -15,20 +18,27 @@ public sealed record LinkVisits(long Visits, long Visitors, long Bounces, long C
 }
 
 /// <summary>Reads the visits behind a page of links in one query.</summary>
-public sealed class LinkVisitsReader(NpgsqlDataSource database)
+public sealed class LinkVisitsReader(NpgsqlDataSource database, ArrivalsReader arrivals)
 {
     /// <summary>Figures by link; links without a visit are left out.</summary>
     /// <param name="workspaceId">The workspace.</param>
     /// <param name="currency">Its currency; revenue in another one is not added.</param>
     /// <param name="linkIds">The links.</param>
+    /// <param name="convention">The convention to read by.</param>
     /// <param name="cancel">Gives up.</param>
     public async Task<IReadOnlyDictionary<Guid, LinkVisits>> ReadAsync(
         Guid workspaceId,
         string currency,
         IReadOnlyList<Guid> linkIds,
+        Convention convention,
         CancellationToken cancel
     )
     {
+        if (await HasOnlyPackedAsync(workspaceId, cancel))
+        {
+            return await ReadPackedAsync(workspaceId, currency, linkIds, convention, cancel);
+        }
+
         await using var command = database.CreateCommand(
             """
             select v.link_id, v.visits, v.visitors, v.bounces, v.converting, coalesce(c.conversions, 0), coalesce(c.revenue, 0)
@@ -61,5 +71,44 @@ public sealed class LinkVisitsReader(NpgsqlDataSource database)
         }
 
         return visits;
+    }
+
+    /// <summary>Whether visits are there that are no longer kept one by one.</summary>
+    private async Task<bool> HasOnlyPackedAsync(Guid workspaceId, CancellationToken cancel)
+    {
+        await using var command = database.CreateCommand(
+            "select exists (select from visit_segment s join workspaces w on w.id = s.workspace_id where w.id = $1 and s.day < w.raw_from)"
+        );
+        command.Parameters.Add(new() { Value = workspaceId });
+        return (bool)(await command.ExecuteScalarAsync(cancel))!;
+    }
+
+    private async Task<IReadOnlyDictionary<Guid, LinkVisits>> ReadPackedAsync(
+        Guid workspaceId,
+        string currency,
+        IReadOnlyList<Guid> linkIds,
+        Convention convention,
+        CancellationToken cancel
+    )
+    {
+        var read = await arrivals.ReadAsync(
+            new ArrivalsRequest(workspaceId, currency, DateOnly.MinValue, DateOnly.MaxValue, [new RowField(RowKind.Link)], []),
+            convention,
+            cancel
+        );
+        var wanted = linkIds.ToHashSet();
+        return read
+            .Rows.Where(r => r.Keys[0] is { } link && wanted.Contains(Guid.Parse(link)))
+            .ToDictionary(
+                r => Guid.Parse(r.Keys[0]!),
+                r => new LinkVisits(
+                    r.Figures.Visits,
+                    r.Figures.Visitors,
+                    r.Figures.Bounces,
+                    r.Figures.ConvertingVisits,
+                    r.Figures.Conversions,
+                    r.Figures.Revenue
+                )
+            );
     }
 }

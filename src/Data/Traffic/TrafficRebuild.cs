@@ -2,7 +2,10 @@ using Npgsql;
 
 namespace PreciseBeacon.Data.Traffic;
 
-/// <summary>Throws away everything worked out and marks all raw events as due, so that it is worked out from scratch.</summary>
+/// <summary>
+/// Throws away what was worked out and marks all raw events as due, so that it is worked out from scratch. What is older than the raw
+/// rows that are kept stays as it is.
+/// </summary>
 public sealed class TrafficRebuild(NpgsqlDataSource database)
 {
     public async Task MarkAllAsync(CancellationToken cancel)
@@ -11,10 +14,21 @@ public sealed class TrafficRebuild(NpgsqlDataSource database)
         await using var transaction = await connection.BeginTransactionAsync(cancel);
         await using var command = new NpgsqlCommand(
             """
-            truncate click, visit, page_view, conversion, visit_segment, visit_segment_due, visitor_first, click_day, click_month, hit_due, visit_due, link_use_due;
-            update links set uses = 0, last_used_at = null where uses <> 0 or last_used_at is not null;
+            delete from visit_segment s using workspaces w where w.id = s.workspace_id and s.day >= coalesce(w.raw_from, '-infinity');
+            delete from visitor_first f using workspaces w where w.id = f.workspace_id and f.day >= coalesce(w.raw_from, '-infinity');
+            delete from click_day d using workspaces w where w.id = d.workspace_id and d.day >= coalesce(w.raw_from, '-infinity');
+            delete from click_month m using workspaces w where w.id = m.workspace_id and m.month >= coalesce(w.raw_from, '-infinity');
+            truncate click, visit, page_view, conversion, visit_segment_due, hit_due, visit_due, link_use_due;
+            update links l set uses = coalesce(m.clicks, 0), last_used_at = null
+            from links o left join (
+                select s.link_id, sum(m.clicks)::int as clicks
+                from click_month m join short_links s on s.id = m.short_link_id where m.kind = 'Person' group by s.link_id
+            ) m on m.link_id = o.id
+            where o.id = l.id and (l.uses <> coalesce(m.clicks, 0) or l.last_used_at is not null);
             insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at, hits)
-            select workspace_id, visitor, short_link_id, min(at), max(at), count(*) from hit group by 1, 2, 3;
+            select h.workspace_id, h.visitor, h.short_link_id, min(h.at), max(h.at), count(*)
+            from hit h join workspaces w on w.id = h.workspace_id
+            where h.at >= coalesce(w.raw_from::timestamp at time zone w.time_zone, '-infinity') group by 1, 2, 3;
             insert into visit_due (workspace_id, visitor, day)
             select distinct e.workspace_id, e.visitor, (e.at at time zone w.time_zone)::date
             from page_event e join workspaces w on w.id = e.workspace_id

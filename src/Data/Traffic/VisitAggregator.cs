@@ -35,7 +35,10 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
         }
 
         var rules = await VisitRulesReader.ReadAsync(connection, cancel);
-        var waiting = await GroupAsync(connection, [.. due.Keys], cancel);
+
+        // The raw events of some days are deleted; what was worked out from them stays.
+        var over = due.Where(d => d.Key.Day < rules[d.Key.WorkspaceId].RawFrom).ToList();
+        var waiting = await GroupAsync(connection, [.. due.Keys.Except(over.Select(d => d.Key))], cancel);
         var done = new List<VisitGroup>();
         var visits = new List<Visit>();
         var days = new List<VisitorDay>();
@@ -58,12 +61,14 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
             .. done.SelectMany(g => g.Visitors.SelectMany(v => g.Due.Select(day => new VisitorDay(g.WorkspaceId, v, day))))
                 .SelectMany(d => due.GetValueOrDefault(d) ?? []),
         ];
-        await ForgetAsync(connection, marks, cancel);
+        await ForgetAsync(connection, [.. marks, .. over.SelectMany(d => d.Value)], cancel);
+        days.RemoveAll(d => d.Day < rules[d.WorkspaceId].RawFrom);
+        visits.RemoveAll(v => v.Day < rules[v.WorkspaceId].RawFrom);
         visits = await VisitLinkReader.FindAsync(connection, rules, visits, cancel);
         await new VisitWriter(connection).ReplaceAsync(days, visits, cancel);
         await TrafficNotices.TellChangedAsync(connection, days.Select(d => d.WorkspaceId), cancel);
         await transaction.CommitAsync(cancel);
-        return done.Count;
+        return done.Count + over.Count;
     }
 
     private static bool TrySort(

@@ -26,7 +26,8 @@ internal static class VisitRulesReader
                     union select o.settings ->> 'sealedKey' from convention_versions o
                         where o.workspace_id = w.id and o.published_at is not null and o.settings ->> 'sealedKey' is not null
                     order by 1),
-                array(select p.host from passing_hosts p where p.workspace_id = w.id)
+                array(select p.host from passing_hosts p where p.workspace_id = w.id),
+                w.raw_from
             from workspaces w
             left join lateral (
                 select id, settings from convention_versions
@@ -48,6 +49,7 @@ internal static class VisitRulesReader
                 SealedKey = reader.IsDBNull(5) ? null : reader.GetString(5),
                 ShortHosts = reader.GetFieldValue<string[]>(6).ToHashSet(),
                 Vocabulary = new TagVocabulary(reader.GetFieldValue<string[]>(7)),
+                RawFrom = reader.IsDBNull(9) ? null : reader.GetFieldValue<DateOnly>(9),
                 PassingHosts = reader.GetFieldValue<string[]>(8).ToHashSet(),
             };
         }

@@ -57,7 +57,8 @@ public static class VisitEndpoints
         var rows = await visits.ListAsync(request, await conventions.ReadAsync(cancel), last, size, cancel);
         return new VisitListAnswer(
             [.. rows.Select(VisitAnswer.Of)],
-            rows.Count == size ? $"{rows[^1].StartedAt.UtcTicks.ToString(CultureInfo.InvariantCulture)}_{rows[^1].Id:N}" : null
+            rows.Count == size ? $"{rows[^1].StartedAt.UtcTicks.ToString(CultureInfo.InvariantCulture)}_{rows[^1].Id:N}" : null,
+            workspace.RawFrom is { } raw && request.From < raw ? raw : null
         );
     }
 
@@ -95,7 +96,8 @@ public static class VisitEndpoints
 /// <summary>A page of visits.</summary>
 /// <param name="Visits">The visits, the newest first.</param>
 /// <param name="Next">What the next page comes after; null on the last one.</param>
-public sealed record VisitListAnswer(IReadOnlyList<VisitAnswer> Visits, string? Next);
+/// <param name="RawFrom">The first day visits are kept one by one where the range begins earlier; reports still have those before it. Null else.</param>
+public sealed record VisitListAnswer(IReadOnlyList<VisitAnswer> Visits, string? Next, DateOnly? RawFrom);
 
 /// <summary>One visit.</summary>
 /// <param name="Id">Its id.</param>

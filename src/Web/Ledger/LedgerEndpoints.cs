@@ -320,8 +320,8 @@ public static class LedgerEndpoints
         var shared = await SharedAsync(db, rows, cancel);
         Guid[] ids = [.. rows.Select(r => r.Id)];
         var counts = await clicks.ReadAsync(db.CurrentWorkspaceId!.Value, ids, cancel);
-        var arrived = await visits.ReadAsync(db.CurrentWorkspaceId!.Value, currency, ids, cancel);
         var convention = await conventions.ReadAsync(cancel);
+        var arrived = await visits.ReadAsync(db.CurrentWorkspaceId!.Value, currency, ids, convention, cancel);
         var tags = SealedLinks.TagsOf(convention);
         return
         [

@@ -58,7 +58,8 @@ public sealed class LinkResults(
             await counts.ReadAsync(id, first, until, workspace.TimeZone, cancel),
             await ReuseAsync(id, cancel),
             page is null ? null : AddressOf(page),
-            workspace.TimeZone
+            workspace.TimeZone,
+            workspace.RawFrom is { } raw && WorkspaceDay.At(first, workspace.TimeZone) < raw ? raw : null
         );
     }
 

@@ -18,5 +18,6 @@ public static class MeasuringModule
     {
         app.MapMeasuring();
         app.MapPassingHosts();
+        app.MapRetention();
     }
 }

@@ -23,12 +23,14 @@ public static class TrafficModule
         services.AddSingleton<ClickAggregator>();
         services.AddSingleton<VisitAggregator>();
         services.AddSingleton<VisitSegmentBuilder>();
+        services.AddSingleton<Retention>();
         services.AddSingleton<UseCounter>();
         services.AddSingleton<SpoolWorker>();
         services.AddHostedService(s => s.GetRequiredService<SpoolWorker>());
         services.AddHostedService<AggregationWorker>();
         services.AddHostedService<PackingWorker>();
         services.AddHostedService<TrafficFeed>();
+        services.AddHostedService<RetentionWorker>();
         services.AddHostedService<SaltKeeper>();
     }
 }

@@ -3007,6 +3007,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/retention": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Reads how long visits and clicks are kept one by one.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReadRetention"];
+        /**
+         * Changes how long visits and clicks are kept one by one.
+         * @description For owners.
+         */
+        put: operations["ChangeRetention"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/retention/count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Counts the visits and clicks that another span would delete.
+         * @description For owners.
+         */
+        post: operations["CountRetention"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -4791,6 +4835,11 @@ export interface components {
             sharedAt: null | string;
             /** @description IANA name of the zone its hours and days are in. */
             timeZone: string;
+            /**
+             * Format: date
+             * @description The day counting begins on where the range begins earlier, since clicks before it are no longer kept one by one; null else.
+             */
+            rawFrom: null | string;
         };
         /** @description A link review with its notices counted. */
         LinkReviewAnswer: {
@@ -5347,6 +5396,14 @@ export interface components {
         NewRefusedHost: {
             /** @description The host, or an address on it. */
             host: null | string;
+        };
+        /** @description Another span. */
+        NewRetention: {
+            /**
+             * Format: int32
+             * @description Whole months before the current one, 1 to 120.
+             */
+            months: number;
         };
         /** @description A short domain to be added. */
         NewShortDomain: {
@@ -6154,6 +6211,37 @@ export interface components {
          * @enum {unknown}
          */
         ResultsMode: "keep" | "afresh";
+        /** @description How long visits and clicks are kept one by one. Reports of earlier days stay. */
+        RetentionAnswer: {
+            /**
+             * Format: int32
+             * @description Whole months before the current one.
+             */
+            months: number;
+            /**
+             * Format: date
+             * @description The first day they are there one by one; null as long as nothing had its time.
+             */
+            rawFrom: null | string;
+        };
+        /** @description What a span would delete. */
+        RetentionEffect: {
+            /**
+             * Format: date
+             * @description The first day that would stay.
+             */
+            from: string;
+            /**
+             * Format: int64
+             * @description Visits before it that are still there one by one.
+             */
+            visits: number;
+            /**
+             * Format: int64
+             * @description Clicks before it that are still there one by one.
+             */
+            clicks: number;
+        };
         /** @description Hits on a printed code's short link that did not begin on paper. */
         ReuseEvidence: {
             /** @description Where they came from; empty for previews in chats and on networks. */
@@ -7098,6 +7186,11 @@ export interface components {
             visits: components["schemas"]["VisitAnswer"][];
             /** @description What the next page comes after; null on the last one. */
             next: null | string;
+            /**
+             * Format: date
+             * @description The first day visits are kept one by one where the range begins earlier; reports still have those before it. Null else.
+             */
+            rawFrom: null | string;
         };
         /** @description One thing that happened during a visit. */
         VisitStepAnswer: {
@@ -12454,6 +12547,89 @@ export interface operations {
             403: components["responses"]["Refused403"];
             404: components["responses"]["Refused404"];
             409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadRetention: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RetentionAnswer"];
+                };
+            };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ChangeRetention: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRetention"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    CountRetention: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRetention"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RetentionEffect"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
             422: components["responses"]["Refused422"];
             429: components["responses"]["Refused429"];
         };

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { live } from '../../api/live';
 import { CopyButton } from '../../parts/CopyButton';
 import { count, rate } from '../../parts/format';
+import { dayOf } from '../../parts/days';
 import { DateField } from '../../parts/DateField';
 import { PartTabs } from '../../parts/PartTabs';
 import { usePerson } from '../../parts/person';
@@ -58,6 +59,12 @@ export function LinkCounts({ linkId }: { linkId: string }) {
       {results.isError && (
         <p role="alert" className="text-error">
           {results.error.message}
+        </p>
+      )}
+      {r?.rawFrom && (
+        <p className="text-quiet">
+          Counted from {dayOf(r.rawFrom)} on. Earlier clicks and visits are no longer kept one by one; the Ledger’s
+          totals include them.
         </p>
       )}
       {r && r.reuse.length > 0 && <Reuse reuse={r.reuse} />}

@@ -6,6 +6,7 @@ import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { FormField } from '../../parts/FormField';
 import { PassingHosts } from './PassingHosts';
+import { RetentionSpan } from './RetentionSpan';
 import { sitesQuery, siteChange } from './queries';
 
 /** The measured sites, and the most a conversion of theirs may be worth. */
@@ -26,6 +27,7 @@ export function Sites({ tabs }: { tabs: ReactNode }) {
             <SiteCard key={site.id} site={site} />
           ))}
           <PassingHosts />
+          <RetentionSpan />
         </div>
       </div>
     </>

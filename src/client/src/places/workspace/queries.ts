@@ -30,6 +30,13 @@ export const passingHostsQuery = () =>
     queryFn: async () => dataOf(await api.GET('/api/v1/passing-hosts')),
   });
 
+/** How long visits and clicks are kept one by one. */
+export const retentionQuery = () =>
+  queryOptions({
+    queryKey: ['retention'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/retention')),
+  });
+
 /** Sites that are measured. */
 export const sitesQuery = () =>
   queryOptions({
@@ -98,6 +105,19 @@ export const passingHostRemove = () =>
     mutationFn: async (id: string) =>
       dataOf(await api.DELETE('/api/v1/passing-hosts/{id}', { params: { path: { id } } })),
     meta: { outdates: [passingHostsQuery().queryKey, ['arrivals']] },
+  });
+
+/** Counts what another span would delete. */
+export const retentionCount = () =>
+  mutationOptions({
+    mutationFn: async (months: number) => dataOf(await api.POST('/api/v1/retention/count', { body: { months } })),
+  });
+
+/** Changes how long visits and clicks are kept one by one. */
+export const retentionChange = () =>
+  mutationOptions({
+    mutationFn: async (months: number) => dataOf(await api.PUT('/api/v1/retention', { body: { months } })),
+    meta: { outdates: [retentionQuery().queryKey] },
   });
 
 /** Adds a short domain, not checked yet. */

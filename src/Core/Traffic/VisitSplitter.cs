@@ -31,7 +31,9 @@ public static class VisitSplitter
             )
             {
                 open[item.SiteId] = current = visits.Count;
-                visits.Add(Begin(item, arrival ?? Arrival.Read(item, rules) with { FromOwnSite = true }, visits, rules));
+
+                // An event may come before its page's view; it says as much of where the visitor came from.
+                visits.Add(Begin(item, arrival ?? Arrival.Read(item, rules), visits, rules));
             }
 
             visits[current] = Add(visits[current], item, arrival, counts);

@@ -48,6 +48,17 @@ public sealed class VisitSplitterTests
         Assert.Equal(2, Sort(View(0, "/a"), View(30.01, "/b")).Count);
     }
 
+    /// <summary>Reports of a page may overtake each other on their way.</summary>
+    [Fact]
+    public void An_event_that_comes_before_its_pages_view_begins_the_same_visit()
+    {
+        var view = View(0.01, "/a?utm_source=x", "https://vale.example/links");
+        var visit = Assert.Single(
+            Sort(view with { Id = Guid.CreateVersion7(Start), At = Start, Kind = PageEventKind.Event, Name = "opened" }, view)
+        );
+        Assert.Equal(("x", "vale.example", 1, 1), (visit.Tags.ValueOf(Source), visit.ReferrerHost, visit.PageViews, visit.Events));
+    }
+
     [Theory]
     [InlineData("/b?utm_source=y", "", 2)]
     [InlineData("/b?utm_source=x", "", 1)]

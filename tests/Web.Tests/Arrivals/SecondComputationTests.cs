@@ -1,0 +1,318 @@
+using System.Globalization;
+using System.Text.Json.Nodes;
+using PreciseBeacon.Core.Traffic;
+using PreciseBeacon.Data.Spooling;
+using PreciseBeacon.Data.Traffic;
+using PreciseBeacon.WebTests.Hosting;
+
+namespace PreciseBeacon.WebTests.Arrivals;
+
+/// <summary>
+/// Every figure computed a second time, in SQL over the raw events and from the rules alone: over both changes of the clocks, midnights,
+/// other currencies, crawlers, orders reported twice, two sites, and referrers of every kind.
+/// </summary>
+public sealed class SecondComputationTests : IAsyncLifetime
+{
+    private static readonly (string Rows, string Key)[] Rows =
+    [
+        ("site", "site::text"),
+        ("source", "coalesce(tags ->> 'utm_source', case when tags <> '{}' then null when referrer <> '' then referrer else 'direct' end)"),
+        ("medium", "coalesce(tags ->> 'utm_medium', case when tags = '{}' and referrer <> '' then 'referral' end)"),
+        ("content", "tags ->> 'utm_content'"),
+        ("referrer", "nullif(referrer, '')"),
+        ("landingPage", "landing"),
+        ("lastPage", "last_page"),
+        ("country", "nullif(country, '')"),
+        ("device", "device"),
+        ("language", "nullif(language, '')"),
+        ("visitorKind", "case when has_id then case when is_new then 'new' else 'returning' end end"),
+        ("hour", "hour::text"),
+        ("day", "day::text"),
+        ("weekday", "extract(isodow from day)::text"),
+    ];
+
+    /// <summary>Clocks go on and back on 29 March and 25 October 2026 in Dublin.</summary>
+    private static readonly (string From, string To)[] Ranges =
+    [
+        ("2026-03-01", "2026-11-01"),
+        ("2026-03-28", "2026-03-28"),
+        ("2026-03-29", "2026-03-29"),
+        ("2026-03-30", "2026-03-30"),
+        ("2026-03-28", "2026-03-30"),
+        ("2026-03-31", "2026-04-01"),
+        ("2026-04-01", "2026-10-24"),
+        ("2026-10-24", "2026-10-24"),
+        ("2026-10-25", "2026-10-25"),
+        ("2026-10-26", "2026-10-26"),
+        ("2026-10-25", "2026-10-31"),
+        ("2026-07-01", "2026-07-01"), // nothing
+    ];
+
+    private BeaconHost _host = null!;
+
+    public async Task InitializeAsync() => _host = await BeaconHost.StartAsync(visits: 0);
+
+    public async Task DisposeAsync() => await _host.DisposeAsync();
+
+    [Theory]
+    [InlineData(1)]
+    [InlineData(2)]
+    [InlineData(3)]
+    public async Task All_rows_of_all_ranges_are_what_the_rules_say(int seed)
+    {
+        using (var owner = _host.As("owner"))
+        {
+            await owner.DoAsync(HttpMethod.Post, "/api/v1/passing-hosts", new { host = "pay.example" });
+        }
+
+        await KeepAsync(await EventsAsync(new Random(seed)));
+        await using (
+            var second = _host.Database.CreateCommand(
+                await File.ReadAllTextAsync(Path.Combine(DatabaseCluster.Root, "tests/Web.Tests/Arrivals/second-computation.sql"))
+            )
+        )
+        {
+            await second.ExecuteNonQueryAsync();
+        }
+
+        await using (var keep = _host.Database.CreateCommand("create table second_visit as select * from second_visits('Europe/Dublin')"))
+        {
+            await keep.ExecuteNonQueryAsync();
+        }
+
+        // Half of it is packed.
+        var builder = new VisitSegmentBuilder(_host.Database);
+        for (int i = 0; i < 4; i++)
+        {
+            await builder.PackAsync(TimeSpan.Zero, CancellationToken.None);
+        }
+
+        Assert.Equal(
+            "",
+            await _host.ScalarAsync<string>(
+                """
+                select coalesce(string_agg(concat_ws(' ', case when s.visit_id is null then 'only ours' else 'only theirs' end, coalesce(s.started, v.started_at), coalesce(s.visitor, v.visitor)), E'\n'), '')
+                from second_visit s full join visit v on v.id = s.visit_id where s.visit_id is null or v.id is null
+                """
+            )
+        );
+        Assert.InRange(await _host.ScalarAsync<long>("select count(*) from second_visit"), 300, 3_000);
+        foreach (var (from, to) in Ranges)
+        {
+            var total = (await ExpectedAsync("'all'", from, to)).Values.SingleOrDefault() ?? new Figure(0, 0, 0, 0, 0, 0, 0, 0, 0);
+            foreach (var (rows, key) in Rows)
+            {
+                var report = await _host.GetJsonAsync($"/api/v1/arrivals?from={from}&to={to}&rows={rows}&size=500");
+                var found = report["rows"]!
+                    .AsArray()
+                    .ToDictionary(r => r!["keys"]![0]?.GetValue<string>() ?? "", r => FigureOf(r!["figures"]!));
+                var expected = await ExpectedAsync(key, from, to);
+                string where = $"{rows} {from} {to}";
+                Assert.True(
+                    expected.Count == found.Count && expected.All(e => found.GetValueOrDefault(e.Key) == e.Value),
+                    $"{where}\n{string.Join('\n', expected.Where(e => found.GetValueOrDefault(e.Key) != e.Value).Select(e => $"{e.Key}: {e.Value}, but {found.GetValueOrDefault(e.Key)}"))}"
+                );
+                Assert.Equal(total, FigureOf(report["total"]!));
+            }
+        }
+    }
+
+    private async Task<List<RawPageEvent>> EventsAsync(Random random)
+    {
+        var workspace = await _host.ScalarAsync<Guid>("select id from workspaces");
+        var sites = new List<(Guid Id, string Host)>();
+        await using (var command = _host.Database.CreateCommand("select site_id, host from site_hosts order by host"))
+        await using (var reader = await command.ExecuteReaderAsync())
+        {
+            while (await reader.ReadAsync())
+            {
+                sites.Add((reader.GetGuid(0), reader.GetString(1)));
+            }
+        }
+
+        string[] days =
+        [
+            "2026-03-28",
+            "2026-03-29",
+            "2026-03-30",
+            "2026-03-31",
+            "2026-04-01",
+            "2026-08-14",
+            "2026-10-24",
+            "2026-10-25",
+            "2026-10-26",
+            "2026-10-31",
+        ];
+        string[] referrers =
+        [
+            "",
+            "",
+            "https://nattervine.example/feed",
+            "https://Pippinwall.example/a?b=c",
+            $"http://{BeaconHost.GardenHost}/visit",
+            $"http://{_host.ShortHost}/abc",
+            "https://checkout.pay.example:8443/done",
+            "https://notpay.example/",
+            "android-app://something",
+        ];
+        string[] tags =
+        [
+            "",
+            "",
+            "",
+            "?utm_source=src1&utm_medium=email",
+            "?utm_source=src2&utm_medium=social&utm_content=a",
+            "?utm_content=b#part",
+            "?UTM_Source=src3&x=1&utm_source=later",
+            "?gone=1",
+        ];
+        string?[] currencies = ["EUR", "USD", null];
+        string[] agents =
+        [
+            "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
+            "Mozilla/5.0 (Desk; x64) Fernleaf/12.1",
+            "Fernbot/1.0 (crawler; +https://fern.example/bot)",
+        ];
+        var events = new List<RawPageEvent>();
+        for (int v = 0; v < 90; v++)
+        {
+            var visitor = NextGuid();
+            bool hasId = v % 3 == 0;
+            string agent = agents[v % 10 == 9 ? 2 : v % 2];
+            string country =
+                v % 4 == 0 ? ""
+                : v % 2 == 0 ? "IE"
+                : "FR";
+            for (int stretch = 0; stretch < 5; stretch++)
+            {
+                // Most begin shortly before a midnight or a change of the clocks.
+                var at = DateTimeOffset
+                    .Parse($"{days[random.Next(days.Length)]}T00:00Z", CultureInfo.InvariantCulture)
+                    .AddMinutes(
+                        random.Next(3) switch
+                        {
+                            0 => random.Next(-90, 150),
+                            _ => random.Next(0, 1_440),
+                        }
+                    );
+                for (int step = 0; step < 1 + random.Next(6); step++)
+                {
+                    at = at.AddSeconds(random.Next(6) == 0 ? 1_700 + random.Next(300) : 1 + random.Next(700))
+                        .AddMilliseconds(random.Next(1_000));
+                    var site = sites[random.Next(5) == 0 ? random.Next(sites.Count) : 0];
+                    var kind = (PageEventKind)(
+                        random.Next(8) switch
+                        {
+                            0 => 1,
+                            1 => 2,
+                            _ => 0,
+                        }
+                    );
+                    events.Add(
+                        new RawPageEvent
+                        {
+                            Id = NextGuid(),
+                            WorkspaceId = workspace,
+                            SiteId = site.Id,
+                            At = at,
+                            Kind = kind,
+                            Url = $"http://{site.Host}/p{random.Next(7)}{tags[random.Next(tags.Length)]}",
+                            Referrer = referrers[random.Next(referrers.Length)],
+                            Visitor = visitor,
+                            HasId = hasId,
+                            UserAgent = agent,
+                            Country = country,
+                            Language = v % 5 == 0 ? "" : "ga",
+                            Name = kind == PageEventKind.View ? "" : "ticket",
+                            OrderId = kind == PageEventKind.Conversion && random.Next(3) > 0 ? $"o{random.Next(60)}" : null,
+                            Value = kind == PageEventKind.Conversion && random.Next(4) > 0 ? random.Next(10_000) / 100m : null,
+                            Currency = kind == PageEventKind.Conversion ? currencies[random.Next(3)] : null,
+                        }
+                    );
+                }
+            }
+        }
+
+        return events;
+
+        Guid NextGuid()
+        {
+            byte[] bytes = new byte[16];
+            random.NextBytes(bytes);
+            return new Guid(bytes);
+        }
+    }
+
+    private async Task KeepAsync(List<RawPageEvent> events)
+    {
+        // They come in any order, and are worked out in between.
+        foreach (var some in events.OrderBy(e => e.Id).Chunk(400))
+        {
+            var raw = new RawEvents();
+            raw.PageEvents.AddRange(some);
+            await new SpoolDrain(_host.Database).WriteStraightAsync(raw, CancellationToken.None);
+            await new VisitAggregator(_host.Database).WorkOutAsync(CancellationToken.None);
+        }
+
+        await Eventually.Async(async () =>
+        {
+            await new VisitAggregator(_host.Database).WorkOutAsync(CancellationToken.None);
+            return await _host.ScalarAsync<long>("select count(*) from visit_due") == 0;
+        });
+    }
+
+    private async Task<Dictionary<string, Figure>> ExpectedAsync(string key, string from, string to)
+    {
+        await using var command = _host.Database.CreateCommand(
+            $"""
+            select coalesce({key}, ''), count(*), count(distinct visitor), sum(views)::bigint, sum(named)::bigint,
+                count(*) filter (where views = 1 and conversions = 0), count(*) filter (where conversions > 0), sum(conversions)::bigint,
+                count(*) filter (where is_new), sum(revenue)
+            from second_visit where day between '{from}' and '{to}' group by 1
+            """
+        );
+        var rows = new Dictionary<string, Figure>();
+        await using var reader = await command.ExecuteReaderAsync();
+        while (await reader.ReadAsync())
+        {
+            rows[reader.GetString(0)] = new Figure(
+                reader.GetInt64(1),
+                reader.GetInt64(2),
+                reader.GetInt64(3),
+                reader.GetInt64(4),
+                reader.GetInt64(5),
+                reader.GetInt64(6),
+                reader.GetInt64(7),
+                reader.GetInt64(8),
+                reader.GetDecimal(9)
+            );
+        }
+
+        return rows;
+    }
+
+    private sealed record Figure(
+        long Visits,
+        long Visitors,
+        long PageViews,
+        long Events,
+        long Bounces,
+        long Converting,
+        long Conversions,
+        long NewVisitors,
+        decimal Revenue
+    );
+
+    private static Figure FigureOf(JsonNode figures) =>
+        new(
+            figures.Whole("visits"),
+            figures.Whole("visitors"),
+            figures.Whole("pageViews"),
+            figures.Whole("events"),
+            figures.Whole("bounces"),
+            figures.Whole("convertingVisits"),
+            figures.Whole("conversions"),
+            figures.Whole("newVisitors"),
+            decimal.Parse(figures["revenue"]!["amount"]!.GetValue<string>(), CultureInfo.InvariantCulture)
+        );
+}

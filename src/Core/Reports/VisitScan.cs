@@ -1,3 +1,5 @@
+using System.Buffers;
+
 namespace PreciseBeacon.Core.Reports;
 
 /// <summary>
@@ -12,8 +14,8 @@ public sealed class VisitScan : IDisposable
     private readonly string _currency;
     private readonly DistinctVisitors? _visitors;
     private readonly RowNumbers _numbers;
-    private readonly int[] _rows = new int[VisitColumns.Most];
-    private readonly long[] _keys = new long[VisitColumns.Most];
+    private int[] _rows = [];
+    private long[] _keys = [];
     private readonly SortedDictionary<DateOnly, (long Visits, long Converting)> _days = [];
     private readonly SortedDictionary<string, decimal> _elsewhere = new(StringComparer.Ordinal);
     private readonly RowSums _sums = new();
@@ -46,6 +48,7 @@ public sealed class VisitScan : IDisposable
     /// <summary>Adds visits of one day.</summary>
     public void Add(VisitColumns visits, DateOnly day)
     {
+        MakeRoom(visits.Count);
         if (visits.Count == 0 || !FindRows(visits, day))
         {
             return;
@@ -90,8 +93,14 @@ public sealed class VisitScan : IDisposable
         return first;
     }
 
-    /// <summary>Gives the memory back that visitors were gathered in.</summary>
-    public void Dispose() => _visitors?.Dispose();
+    /// <summary>Gives the memory back that visits and visitors were gone through in.</summary>
+    public void Dispose()
+    {
+        _visitors?.Dispose();
+        ArrayPool<int>.Shared.Return(_rows);
+        ArrayPool<long>.Shared.Return(_keys);
+        (_rows, _keys) = ([], []);
+    }
 
     /// <summary>Adds the sums of another scan.</summary>
     /// <returns>The numbers of its rows here.</returns>
@@ -117,6 +126,17 @@ public sealed class VisitScan : IDisposable
         }
 
         return rowOf;
+    }
+
+    private void MakeRoom(int visits)
+    {
+        if (_rows.Length < visits)
+        {
+            ArrayPool<int>.Shared.Return(_rows);
+            ArrayPool<long>.Shared.Return(_keys);
+            _rows = ArrayPool<int>.Shared.Rent(visits);
+            _keys = ArrayPool<long>.Shared.Rent(visits);
+        }
     }
 
     /// <summary>Finds the row of each visit.</summary>

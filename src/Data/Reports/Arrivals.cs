@@ -10,6 +10,7 @@ namespace PreciseBeacon.Data.Reports;
 /// <param name="RevenueElsewhere">Revenue in other currencies, never added up with the rest.</param>
 /// <param name="Lost">Events that could not be kept in the range.</param>
 /// <param name="Full">What brought more different values than are told apart, on a day of the range or in all; see <see cref="ValueLimits"/>.</param>
+/// <param name="Freshness">How far the workspace's visits are worked out.</param>
 /// <param name="Plan">What campaigns, placements and links are called.</param>
 public sealed record Arrivals(
     IReadOnlyList<ReportRow> Rows,
@@ -18,8 +19,14 @@ public sealed record Arrivals(
     IReadOnlyDictionary<string, decimal> RevenueElsewhere,
     long Lost,
     IReadOnlyList<string> Full,
+    Freshness Freshness,
     PlanOfVisits Plan
 );
+
+/// <summary>How far visits are worked out.</summary>
+/// <param name="UpTo">The newest event that is in the figures; null where there is none.</param>
+/// <param name="Waiting">How many visitors' days have events that are not in the figures yet; beyond 1,000 it says 1,000.</param>
+public sealed record Freshness(DateTimeOffset? UpTo, long Waiting);
 
 /// <summary>One point of the chart.</summary>
 public sealed record ArrivalsDay(DateOnly Day, long Visits, long ConvertingVisits);

@@ -124,6 +124,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
             scan.Elsewhere,
             await LostAsync(connection, request, cancel),
             await ValueBook.FullAsync(connection, request.WorkspaceId, request.From, request.To, cancel),
+            await FreshnessAsync(connection, request.WorkspaceId, cancel),
             plan
         );
     }
@@ -206,6 +207,27 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
             },
         };
         return (long)(await command.ExecuteScalarAsync(cancel))!;
+    }
+
+    private static async Task<Freshness> FreshnessAsync(NpgsqlConnection connection, Guid workspaceId, CancellationToken cancel)
+    {
+        // The newest hour is found by an index, and its visits are few.
+        await using var command = new NpgsqlCommand(
+            """
+            select
+                (select max(v.ended_at) from visit v
+                 join (select day, hour from visit where workspace_id = $1 order by day desc, hour desc limit 1) h on h.day = v.day and h.hour = v.hour
+                 where v.workspace_id = $1),
+                (select count(*) from (select from visit_due where workspace_id = $1 limit 1000) d)
+            """,
+            connection
+        )
+        {
+            Parameters = { new() { Value = workspaceId } },
+        };
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        await reader.ReadAsync(cancel);
+        return new Freshness(reader.IsDBNull(0) ? null : reader.GetFieldValue<DateTimeOffset>(0), reader.GetInt64(1));
     }
 
     /// <summary>What the row of some groups is called, in the order of the rows asked for.</summary>

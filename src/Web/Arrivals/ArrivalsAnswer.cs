@@ -18,6 +18,7 @@ namespace PreciseBeacon.Web.Arrivals;
 /// <param name="Names">What keys of the rows are called where they are ids or written values: by field, then by key.</param>
 /// <param name="DailyVisitors">True where visitors can't be recognised over days, so that they are daily visitors, added up.</param>
 /// <param name="Lost">Events of the range that could not be kept.</param>
+/// <param name="Freshness">How far visits are worked out.</param>
 /// <param name="ManyValues">What brought more different values than are told apart; those beyond stand together as <c>(many values)</c>.</param>
 public sealed record ArrivalsAnswer(
     DateOnly From,
@@ -37,7 +38,8 @@ public sealed record ArrivalsAnswer(
     bool DailyVisitors,
     decimal? ShareWithId,
     long Lost,
-    IReadOnlyList<ManyValues> ManyValues
+    IReadOnlyList<ManyValues> ManyValues,
+    Freshness Freshness
 );
 
 /// <summary>Something that brought too many different values to tell all of them apart.</summary>

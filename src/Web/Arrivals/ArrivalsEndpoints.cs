@@ -128,7 +128,8 @@ public static class ArrivalsEndpoints
             read.Total.VisitsWithId < read.Total.Visits,
             read.Total.Visits == 0 ? null : (decimal)read.Total.VisitsWithId / read.Total.Visits,
             read.Lost,
-            [.. read.Full.Select(ManyOf)]
+            [.. read.Full.Select(ManyOf)],
+            read.Freshness
         );
 
         FigureAnswer AnswerOf(Figures figures) => FigureAnswer.Of(figures, currency, withVisitors);

@@ -141,6 +141,19 @@ public sealed class ArrivalRowsTests(ArrivalRowsTests.Visited visited) : IClassF
     }
 
     [Fact]
+    public async Task A_report_says_how_far_it_goes()
+    {
+        var freshness = (await Host.GetJsonAsync("/api/v1/arrivals?rows="))["freshness"]!;
+        Assert.Equal(
+            await Host.ScalarAsync<DateTime>(
+                "select max(ended_at) from visit where (day, hour) = (select day, hour from visit order by day desc, hour desc limit 1)"
+            ),
+            freshness["upTo"]!.GetValue<DateTimeOffset>().UtcDateTime
+        );
+        Assert.Equal(0, freshness.Whole("waiting"));
+    }
+
+    [Fact]
     public async Task Rows_are_called_by_name_and_found_by_it()
     {
         string range = await RangeAsync();

@@ -3146,6 +3146,8 @@ export interface components {
             lost: number;
             /** @description What brought more different values than are told apart; those beyond stand together as `(many values)`. */
             manyValues: components["schemas"]["ManyValues"][];
+            /** @description How far visits are worked out. */
+            freshness: components["schemas"]["Freshness"];
         };
         /** @description One point of the chart. */
         ArrivalsDay: {
@@ -4413,6 +4415,19 @@ export interface components {
             channel: string;
             /** @description Who runs the placement, or null. */
             publisher: null | string;
+        };
+        /** @description How far visits are worked out. */
+        Freshness: {
+            /**
+             * Format: date-time
+             * @description The newest event that is in the figures; null where there is none.
+             */
+            upTo: null | string;
+            /**
+             * Format: int64
+             * @description How many visitors' days have events that are not in the figures yet; beyond 1,000 it says 1,000.
+             */
+            waiting: number;
         };
         GoneRow: {
             /**

@@ -49,7 +49,11 @@ export function Arrivals() {
       <Head
         title="Arrivals"
         state={
-          total.data ? `${dayOf(range.from)} to ${dayOf(range.to)} · ${count(total.data.total.visits)} visits` : ''
+          total.data
+            ? `${dayOf(range.from)} to ${dayOf(range.to)} · ${count(total.data.total.visits)} visits${
+                isOpen(range, person.today) ? freshness(total.data.freshness) : ''
+              }`
+            : ''
         }
       >
         <Select
@@ -182,6 +186,11 @@ const verified = (figures: { conversions: number; verifiedConversions: number })
   figures.verifiedConversions === figures.conversions
     ? 'all verified by the shop’s server'
     : `${count(figures.conversions - figures.verifiedConversions)} unverified: reported by pages only`;
+
+/** How far the figures go, in the reader's own time. */
+const freshness = ({ upTo, waiting }: { upTo: string | null; waiting: number }): string =>
+  (upTo ? ` · up to ${new Date(upTo).toLocaleTimeString('en-IE', { timeStyle: 'medium' })}` : '') +
+  (waiting > 0 ? ` · events of ${waiting < 1_000 ? count(waiting) : '1,000 or more'} visitors are being added` : '');
 
 /** What brought more values than are told apart. Something fills it in or forges it; who can, takes it out at its source. */
 const manyValues = ({ of, key }: { of: string; key: string | null }): string =>

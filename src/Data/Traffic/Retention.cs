@@ -38,6 +38,27 @@ public sealed class Retention(NpgsqlDataSource database)
         return await DropMonthAsync(connection, cancel) || await DeleteRowsAsync(connection, cancel);
     }
 
+    /// <summary>How many visits and clicks are there one by one from before a day.</summary>
+    /// <param name="workspaceId">The workspace.</param>
+    /// <param name="first">The day, in the workspace's zone.</param>
+    /// <param name="zone">The zone, by its IANA name.</param>
+    /// <param name="cancel">Gives up.</param>
+    public async Task<(long Visits, long Clicks)> CountAsync(Guid workspaceId, DateOnly first, string zone, CancellationToken cancel)
+    {
+        await using var command = database.CreateCommand(
+            """
+            select (select count(*) from visit where workspace_id = $1 and day < $2),
+                (select count(*) from click where workspace_id = $1 and at < $2::timestamp at time zone $3)
+            """
+        );
+        command.Parameters.Add(new() { Value = workspaceId });
+        command.Parameters.Add(new() { Value = first });
+        command.Parameters.Add(new() { Value = zone });
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        await reader.ReadAsync(cancel);
+        return (reader.GetInt64(0), reader.GetInt64(1));
+    }
+
     /// <summary>Moves the first day with raw rows on, where everything before it is worked out and packed.</summary>
     private static async Task DrawLineAsync(NpgsqlConnection connection, DateTimeOffset now, CancellationToken cancel)
     {

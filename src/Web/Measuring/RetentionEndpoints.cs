@@ -1,9 +1,9 @@
 using Microsoft.EntityFrameworkCore;
-using Npgsql;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Measuring;
@@ -44,7 +44,7 @@ public static class RetentionEndpoints
     private static async Task<Outcome<RetentionEffect>> CountAsync(
         NewRetention span,
         BeaconDb db,
-        NpgsqlDataSource database,
+        Retention retention,
         TimeProvider clock,
         CancellationToken cancel
     )
@@ -56,18 +56,8 @@ public static class RetentionEndpoints
 
         var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == db.CurrentWorkspaceId, cancel);
         var first = FirstDay(workspace, span.Months, clock);
-        await using var command = database.CreateCommand(
-            """
-            select (select count(*) from visit where workspace_id = $1 and day < $2),
-                (select count(*) from click where workspace_id = $1 and at < $2::timestamp at time zone $3)
-            """
-        );
-        command.Parameters.Add(new() { Value = workspace.Id });
-        command.Parameters.Add(new() { Value = first });
-        command.Parameters.Add(new() { Value = workspace.TimeZone });
-        await using var reader = await command.ExecuteReaderAsync(cancel);
-        await reader.ReadAsync(cancel);
-        return new RetentionEffect(first, reader.GetInt64(0), reader.GetInt64(1));
+        var (visits, clicks) = await retention.CountAsync(workspace.Id, first, workspace.TimeZone, cancel);
+        return new RetentionEffect(first, visits, clicks);
     }
 
     private static async Task<Refusal?> ChangeAsync(NewRetention span, BeaconDb db, AuditLog auditLog, CancellationToken cancel)

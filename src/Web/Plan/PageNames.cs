@@ -36,7 +36,7 @@ public sealed class PageNames(BeaconDb db, OutsideReader outside, SitemapReader 
     /// <summary>Takes in a pasted list.</summary>
     public async Task<PagesRead> PasteAsync(string text, CancellationToken cancel)
     {
-        var sites = await db.Sites.Include(s => s.Hosts).ToListAsync(cancel);
+        var sites = await db.Sites.Include(s => s.Hosts.OrderBy(h => h.Id)).OrderBy(s => s.Name).ToListAsync(cancel);
         var problems = new List<string>();
         var listed = text.Split('\n')
             .Select(l => l.Trim())
@@ -66,9 +66,7 @@ public sealed class PageNames(BeaconDb db, OutsideReader outside, SitemapReader 
         int added = 0;
         foreach (var (address, title) in listed)
         {
-            var reading = DestinationReader.Read(
-                address.StartsWith('/') && sites.Count > 0 ? $"{SchemeOf(sites[0])}://{sites[0].Hosts[0].Host}{address}" : address
-            );
+            var reading = DestinationReader.Read(address.StartsWith('/') ? WithSite(address, sites, known) : address);
             if (reading.Destination is not { } page || !siteOf.TryGetValue(page.HostAndPort, out var site))
             {
                 problems.Add(
@@ -160,6 +158,13 @@ public sealed class PageNames(BeaconDb db, OutsideReader outside, SitemapReader 
 
     private static string Short(string title) =>
         title.Length <= LongestTitle ? title : new StringBuilder(title, 0, LongestTitle - 1, LongestTitle).Append('…').ToString();
+
+    /// <summary>A path alone is on the site that has such a page already, else on the first by name.</summary>
+    private static string WithSite(string path, List<Site> sites, Dictionary<string, SitePage> known)
+    {
+        var addresses = sites.Where(s => s.Hosts.Count > 0).Select(s => $"{SchemeOf(s)}://{s.Hosts[0].Host}{path}").ToList();
+        return addresses.Find(known.ContainsKey) ?? addresses.FirstOrDefault() ?? path;
+    }
 
     private static string SchemeOf(Site site) => site.Hosts[0].AnswersHttps ? "https" : "http";
 }

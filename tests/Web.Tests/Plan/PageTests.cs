@@ -91,6 +91,33 @@ public sealed class PageTests : IAsyncLifetime
         Assert.NotEmpty((await _client.DoAsync(HttpMethod.Get, "/api/v1/find?text=visitor+board"))["links"]!.AsArray());
     }
 
+    /// <summary>Whichever site the database happens to name first.</summary>
+    [Fact]
+    public async Task A_path_alone_is_on_the_site_that_has_it_already()
+    {
+        string[] siteNames = [.. (await _client.DoAsync(HttpMethod.Get, "/api/v1/pages"))["sites"]!.AsArray().Select(s => s.Text("name"))];
+        Assert.True(siteNames.Length > 1, "Needs two sites.");
+        string second = (await _client.DoAsync(HttpMethod.Get, "/api/v1/pages"))["sites"]![1].Text("host");
+        foreach (string order in new[] { "asc", "desc" })
+        {
+            // A row that is written again moves behind the others.
+            await _host.ScalarAsync<int>(
+                $"with moved as (update sites set largest_value = largest_value + 1 where name = (select name from sites order by name {order} limit 1) returning 1) select count(*)::int from moved"
+            );
+            await _client.DoAsync(HttpMethod.Post, "/api/v1/pages", new { text = $"http://{second}/only-{order}" });
+            var again = await _client.DoAsync(
+                HttpMethod.Post,
+                "/api/v1/pages",
+                new { text = $"/only-{order}\tKnown\n/nowhere-{order}\tNew" }
+            );
+            Assert.Equal((2, 1), (again.Whole("found"), again.Whole("added")));
+            Assert.Equal(
+                siteNames[0],
+                (await _client.DoAsync(HttpMethod.Get, $"/api/v1/pages?search=nowhere-{order}"))["pages"]!.AsArray().Single().Text("site")
+            );
+        }
+    }
+
     /// <summary>A site somebody registers may not be used to look into this machine or its network.</summary>
     [Theory]
     [InlineData("127.0.0.1")]

@@ -1,5 +1,7 @@
+using System.Globalization;
 using System.IO.Compression;
 using System.Text;
+using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Outcomes;
@@ -9,8 +11,10 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Batches;
 
 /// <summary>Files to try a place with, whose links lead to the workspace's own site, the one with the most pages.</summary>
-public static class SampleFiles
+public static partial class SampleFiles
 {
+    private const string LogDay = "dd/MMM/yyyy";
+
     /// <summary>Where the links of the files as they ship lead.</summary>
     private const string Shipped = "https://marrowmere.example";
 
@@ -20,6 +24,7 @@ public static class SampleFiles
         ["ad-export.xlsx"] = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
         ["newsletter.html"] = "text/plain; charset=utf-8", // never a page of ours
         ["old-links.csv"] = "text/csv; charset=utf-8",
+        ["access.log"] = "text/plain; charset=utf-8",
     };
 
     public static void MapSampleFiles(this IEndpointRouteBuilder app) =>
@@ -33,6 +38,7 @@ public static class SampleFiles
     private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> ReadAsync(
         string name,
         BeaconDb db,
+        TimeProvider clock,
         CancellationToken cancel
     )
     {
@@ -50,12 +56,30 @@ public static class SampleFiles
             .SelectMany(s => s.Hosts.OrderBy(h => h.Id))
             .Select(h => new { h.Host, h.AnswersHttps })
             .FirstOrDefaultAsync(cancel);
+        byte[] file = own is null ? bytes.ToArray() : LedTo(bytes, $"{(own.AnswersHttps ? "https" : "http")}://{own.Host}", name);
         return TypedResults.File(
-            own is null ? bytes.ToArray() : LedTo(bytes, $"{(own.AnswersHttps ? "https" : "http")}://{own.Host}", name),
+            name.EndsWith(".log", StringComparison.Ordinal)
+                ? UpTo(DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime).AddDays(-1), file)
+                : file,
             type,
             name
         );
     }
+
+    /// <summary>A log with its days moved, so that the last of them is a given one: an old log would be left out.</summary>
+    private static byte[] UpTo(DateOnly last, byte[] log)
+    {
+        string text = Encoding.UTF8.GetString(log);
+        int shift = last.DayNumber - DaysOfLog().Matches(text).Max(m => DayOf(m).DayNumber);
+        return Encoding.UTF8.GetBytes(
+            DaysOfLog().Replace(text, m => $"[{DayOf(m).AddDays(shift).ToString(LogDay, CultureInfo.InvariantCulture)}:")
+        );
+
+        static DateOnly DayOf(Match day) => DateOnly.ParseExact(day.Groups[1].Value, LogDay, CultureInfo.InvariantCulture);
+    }
+
+    [GeneratedRegex(@"\[(\d\d/[A-Z][a-z]{2}/\d{4}):")]
+    private static partial Regex DaysOfLog();
 
     /// <summary>The file with its links leading to another site; a workbook is a zip of texts.</summary>
     private static byte[] LedTo(MemoryStream file, string site, string name)

@@ -36,6 +36,8 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
 
     public DbSet<PassingHost> PassingHosts => Set<PassingHost>();
 
+    public DbSet<LogReading> LogReadings => Set<LogReading>();
+
     public DbSet<ShortDomain> ShortDomains => Set<ShortDomain>();
 
     public DbSet<Member> Members => Set<Member>();
@@ -125,6 +127,8 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<ApprovedHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();
         builder.Entity<RefusedHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();
         builder.Entity<PassingHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();
+        builder.Entity<LogReading>().HasIndex(r => new { r.WorkspaceId, r.AddedAt });
+        builder.Entity<LogReading>().Property(r => r.Skipped).HasColumnType("jsonb");
         builder.Entity<ShortDomain>().HasIndex(d => d.Host).IsUnique();
         builder.Entity<ShortDomain>().Property(d => d.IsFirst).HasDefaultValue(false);
         builder.Entity<ShortDomain>().Property(d => d.Proof).HasDefaultValueSql("md5(gen_random_uuid()::text)");

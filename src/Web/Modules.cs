@@ -1,3 +1,4 @@
+using PreciseBeacon.Web.AccessLogs;
 using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Addresses;
 using PreciseBeacon.Web.Arrivals;
@@ -38,6 +39,7 @@ public static class Modules
 
         RedirectsModule.Add(services);
         MeasuringModule.Add(services);
+        AccessLogModule.Add(services);
         TrafficModule.Add(services);
         OutsideModule.Add(services);
     }
@@ -60,5 +62,6 @@ public static class Modules
 
         ShortenModule.Map(app);
         MeasuringModule.Map(app);
+        AccessLogModule.Map(app);
     }
 }

@@ -67,6 +67,9 @@ public sealed record RawPageEvent
 
     /// <summary>True for a conversion the shop's server sent signed; a page's own report can be forged by whoever reads the page.</summary>
     public bool Verified { get; init; }
+
+    /// <summary>True for a view read from an access log, false for what the page itself or a server reported.</summary>
+    public bool FromLog { get; init; }
 }
 
 /// <summary>What a page reported.</summary>

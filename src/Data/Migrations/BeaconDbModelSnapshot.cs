@@ -1799,6 +1799,99 @@ namespace PreciseBeacon.Data.Migrations
                     b.ToTable("planned_links", (string)null);
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.LogReading", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("AddedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("added_at");
+
+                    b.Property<string>("AddedBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("added_by");
+
+                    b.Property<DateTimeOffset?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<string>("Fault")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("fault");
+
+                    b.Property<string>("FileName")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("file_name");
+
+                    b.Property<DateOnly?>("FirstDay")
+                        .HasColumnType("date")
+                        .HasColumnName("first_day");
+
+                    b.Property<long>("Kept")
+                        .HasColumnType("bigint")
+                        .HasColumnName("kept");
+
+                    b.Property<DateOnly?>("LastDay")
+                        .HasColumnType("date")
+                        .HasColumnName("last_day");
+
+                    b.Property<bool>("LeavesMeasuredDays")
+                        .HasColumnType("boolean")
+                        .HasColumnName("leaves_measured_days");
+
+                    b.Property<long>("Lines")
+                        .HasColumnType("bigint")
+                        .HasColumnName("lines");
+
+                    b.Property<long>("Octets")
+                        .HasColumnType("bigint")
+                        .HasColumnName("octets");
+
+                    b.Property<long>("OctetsRead")
+                        .HasColumnType("bigint")
+                        .HasColumnName("octets_read");
+
+                    b.Property<long>("Position")
+                        .HasColumnType("bigint")
+                        .HasColumnName("position");
+
+                    b.Property<Guid>("SiteId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("site_id");
+
+                    b.Property<string>("Skipped")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("skipped");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("state");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_log_readings");
+
+                    b.HasIndex("SiteId")
+                        .HasDatabaseName("ix_log_readings_site_id");
+
+                    b.HasIndex("WorkspaceId", "AddedAt")
+                        .HasDatabaseName("ix_log_readings_workspace_id_added_at");
+
+                    b.ToTable("log_readings", (string)null);
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.PassingHost", b =>
                 {
                     b.Property<Guid>("Id")
@@ -2796,6 +2889,25 @@ namespace PreciseBeacon.Data.Migrations
                     b.Navigation("Link");
 
                     b.Navigation("Placement");
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.LogReading", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Site", "Site")
+                        .WithMany()
+                        .HasForeignKey("SiteId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_log_readings_sites_site_id");
+
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_log_readings_workspaces_workspace_id");
+
+                    b.Navigation("Site");
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.PassingHost", b =>

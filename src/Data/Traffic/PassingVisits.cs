@@ -29,8 +29,8 @@ public sealed class PassingVisits(NpgsqlDataSource database, TrafficSourceCache 
         RunAsync(
             connection,
             """
-            insert into visit_due (workspace_id, visitor, day)
-            select distinct workspace_id, visitor, day from visit where workspace_id = $1 and source_id = any($2)
+            insert into visit_due (workspace_id, visitor, day, later)
+            select distinct workspace_id, visitor, day, true from visit where workspace_id = $1 and source_id = any($2)
             """,
             cancel,
             workspaceId,
@@ -42,8 +42,8 @@ public sealed class PassingVisits(NpgsqlDataSource database, TrafficSourceCache 
         RunAsync(
             connection,
             """
-            insert into visit_due (workspace_id, visitor, day)
-            select distinct e.workspace_id, e.visitor, (e.at at time zone w.time_zone)::date
+            insert into visit_due (workspace_id, visitor, day, later)
+            select distinct e.workspace_id, e.visitor, (e.at at time zone w.time_zone)::date, true
             from page_event e join workspaces w on w.id = e.workspace_id
             where e.workspace_id = $1 and e.referrer ~* $2
             """,

@@ -44,18 +44,23 @@ public sealed class RawEventWriter
         .Column("country", NpgsqlDbType.Text, item => item.Country)
         .Column("region", NpgsqlDbType.Text, item => item.Region)
         .Column("city", NpgsqlDbType.Text, item => item.City)
-        .Column("language", NpgsqlDbType.Text, item => item.Language);
+        .Column("language", NpgsqlDbType.Text, item => item.Language)
+        .Column("from_log", NpgsqlDbType.Boolean, item => item.FromLog);
 
     private readonly HashSet<DateOnly> _monthsMade = [];
 
     /// <summary>Writes into an open transaction; the caller commits.</summary>
-    public async Task WriteAsync(NpgsqlConnection connection, RawEvents events, CancellationToken cancel)
+    /// <param name="connection">In a transaction.</param>
+    /// <param name="events">The events.</param>
+    /// <param name="cancel">Gives up.</param>
+    /// <param name="later">Visits of these events are worked out only when nothing else waits.</param>
+    public async Task WriteAsync(NpgsqlConnection connection, RawEvents events, CancellationToken cancel, bool later = false)
     {
         await MakeMonthsAsync(connection, events, cancel);
         await CopyHitsAsync(connection, events.Hits, cancel);
         await CopyPageEventsAsync(connection, events.PageEvents, cancel);
         await MarkHitsDueAsync(connection, events.Hits, cancel);
-        await MarkVisitsDueAsync(connection, events.PageEvents, cancel);
+        await MarkVisitsDueAsync(connection, events.PageEvents, later, cancel);
     }
 
     private async Task MakeMonthsAsync(NpgsqlConnection connection, RawEvents events, CancellationToken cancel)
@@ -179,7 +184,12 @@ public sealed class RawEventWriter
     /// id, since only one of them counts. A mark is only ever added: one that is being worked off meanwhile may not have
     /// seen these events.
     /// </summary>
-    private static async Task MarkVisitsDueAsync(NpgsqlConnection connection, List<RawPageEvent> events, CancellationToken cancel)
+    private static async Task MarkVisitsDueAsync(
+        NpgsqlConnection connection,
+        List<RawPageEvent> events,
+        bool later,
+        CancellationToken cancel
+    )
     {
         if (events.Count == 0)
         {
@@ -199,8 +209,8 @@ public sealed class RawEventWriter
                 from (select distinct * from unnest($5, $6) as o(site_id, order_id)) o
                 join page_event e on e.site_id = o.site_id and e.order_id = o.order_id
             )
-            insert into visit_due (workspace_id, visitor, day)
-            select distinct d.workspace_id, d.visitor, (d.at at time zone w.time_zone)::date
+            insert into visit_due (workspace_id, visitor, day, later)
+            select distinct d.workspace_id, d.visitor, (d.at at time zone w.time_zone)::date, $7
             from (select workspace_id, visitor, at from came union all select * from ordered) d
             join workspaces w on w.id = d.workspace_id
             """,
@@ -213,6 +223,7 @@ public sealed class RawEventWriter
         command.Parameters.Add(new() { Value = events.Select(e => e.At).ToArray() });
         command.Parameters.Add(new() { Value = orders.Select(e => e.SiteId).ToArray() });
         command.Parameters.Add(new() { Value = orders.Select(e => e.OrderId!).ToArray() });
+        command.Parameters.Add(new() { Value = later });
         await command.ExecuteNonQueryAsync(cancel);
     }
 }

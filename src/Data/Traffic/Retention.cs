@@ -24,6 +24,7 @@ public sealed class Retention(NpgsqlDataSource database)
         ("page_event", $"at < ($2 - {MarginDays})::timestamp at time zone $3"),
         ("conversion", "day < $2 and at < ($2 + 2)::timestamp at time zone $3"),
         ("page_view", "day < $2 and at < ($2 + 2)::timestamp at time zone $3"),
+        ("log_line", "day < $2"),
         ("visit", "day < $2 and started_at < ($2 + 1)::timestamp at time zone $3"),
     ];
 

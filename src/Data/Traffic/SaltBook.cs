@@ -3,6 +3,7 @@ using System.Collections.Frozen;
 using System.Security.Cryptography;
 using Npgsql;
 using PreciseBeacon.Core.Traffic;
+using PreciseBeacon.Data.AccessLogs;
 using PreciseBeacon.Data.Entities;
 
 namespace PreciseBeacon.Data.Traffic;
@@ -64,6 +65,7 @@ public sealed class SaltBook(NpgsqlDataSource database, TimeProvider clock)
             await DestroyBeforeAsync(connection, workspace, oldest, cancel);
         }
 
+        await LogSalts.DestroyOldAsync(connection, now, cancel);
         _today.Clear();
     }
 

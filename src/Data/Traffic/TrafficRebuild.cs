@@ -29,8 +29,8 @@ public sealed class TrafficRebuild(NpgsqlDataSource database)
             select h.workspace_id, h.visitor, h.short_link_id, min(h.at), max(h.at), count(*)
             from hit h join workspaces w on w.id = h.workspace_id
             where h.at >= coalesce(w.raw_from::timestamp at time zone w.time_zone, '-infinity') group by 1, 2, 3;
-            insert into visit_due (workspace_id, visitor, day)
-            select distinct e.workspace_id, e.visitor, (e.at at time zone w.time_zone)::date
+            insert into visit_due (workspace_id, visitor, day, later)
+            select distinct e.workspace_id, e.visitor, (e.at at time zone w.time_zone)::date, true
             from page_event e join workspaces w on w.id = e.workspace_id
             """,
             connection

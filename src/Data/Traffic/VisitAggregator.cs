@@ -98,11 +98,16 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
         return true;
     }
 
-    /// <summary>The oldest marks, by what is due.</summary>
+    /// <summary>The oldest marks, by what is due. Those that may wait come after all others.</summary>
     private static async Task<Dictionary<VisitorDay, List<long>>> DueAsync(NpgsqlConnection connection, CancellationToken cancel)
     {
         await using var command = new NpgsqlCommand(
-            "select id, workspace_id, visitor, day from visit_due order by id limit $1",
+            """
+            (select id, workspace_id, visitor, day from visit_due where not later order by id limit $1)
+            union all
+            (select id, workspace_id, visitor, day from visit_due where later order by id limit $1)
+            limit $1
+            """,
             connection
         );
         command.Parameters.Add(new() { Value = MostMarks });

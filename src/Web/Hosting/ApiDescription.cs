@@ -69,6 +69,7 @@ public static class ApiDescription
         ["to"] = "The last day, as 2026-12-03.",
         ["topic"] = "Only links with this topic.",
         ["version"] = "A version of the convention; the one that holds where it is left out.",
+        ["wait"] = "Most seconds to wait for the end, 0 to 20; 20 where it is left out.",
         ["where"] =
             "Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several.",
     }.ToFrozenDictionary();

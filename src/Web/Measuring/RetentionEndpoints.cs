@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Plan;
+using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Traffic;
@@ -74,11 +75,8 @@ public static class RetentionEndpoints
         return null;
     }
 
-    private static DateOnly FirstDay(Workspace workspace, int months, TimeProvider clock)
-    {
-        var today = WorkspaceDay.At(clock.GetUtcNow(), workspace.TimeZone);
-        return new DateOnly(today.Year, today.Month, 1).AddMonths(-months);
-    }
+    private static DateOnly FirstDay(Workspace workspace, int months, TimeProvider clock) =>
+        KeptSpan.FirstDay(WorkspaceDay.At(clock.GetUtcNow(), workspace.TimeZone), months);
 
     private static Refusal? Problem(NewRetention span) =>
         span.Months is < Fewest or > Most

@@ -32,6 +32,9 @@ public sealed class BeaconHost : IAsyncDisposable
 
     public IServiceProvider Services => _app.Services;
 
+    /// <summary>A directory of the application's own, by its name.</summary>
+    public string DataDirectory(string name) => Path.Combine(_data, name);
+
     public string ShortHost => $"mmr.localhost:{Port}";
 
     /// <summary>Starts it; with the demo and a few visits, or empty.</summary>

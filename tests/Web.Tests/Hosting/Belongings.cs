@@ -26,6 +26,7 @@ public static class Belongings
         ["/api/v1/short-domains/"] = "select id from short_domains where not is_first",
         ["/api/v1/refused-hosts/"] = "select id from refused_hosts",
         ["/api/v1/passing-hosts/"] = "select id from passing_hosts",
+        ["/api/v1/imports/access-log/"] = "select id from log_readings",
         ["/api/v1/visits/"] = "select id from visit",
         ["/api/v1/keys/"] = "select id from api_keys where name = 'spare'",
     };
@@ -63,6 +64,12 @@ public static class Belongings
             "sheet.csv"
         );
         await owner.CallAsync(HttpMethod.Post, "/api/v1/recipes", new { name = "Spare", batch = batch.Text("id") });
+        await SendAsync(
+            owner,
+            "/api/v1/imports/access-log",
+            "192.0.2.1 - - [01/Nov/2026:10:00:00 +0000] \"GET /spare HTTP/1.1\" 200 1 \"-\" \"Mozilla/5.0 Fernleaf/12.1\""u8.ToArray(),
+            "access.log"
+        );
         await SendAsync(owner, "/api/v1/code-logos", Convert.FromBase64String(OnePixel), "logo.png");
         await PostTextAsync(
             owner,
@@ -93,7 +100,11 @@ public static class Belongings
 
     private static async Task<JsonNode> SendAsync(HttpClient client, string path, byte[] file, string name)
     {
-        using var form = new MultipartFormDataContent { { new ByteArrayContent(file), "file", name } };
+        using var form = new MultipartFormDataContent
+        {
+            { new StringContent(BeaconHost.GardenHost), "site" },
+            { new ByteArrayContent(file), "file", name },
+        };
         using var answer = await client.PostAsync(path, form);
         string text = await answer.Content.ReadAsStringAsync();
         Assert.True(answer.IsSuccessStatusCode, $"{path}: {text}");

@@ -3051,10 +3051,114 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/imports/access-log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lists access logs that are read or were, the newest first.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ListAccessLogs"];
+        put?: never;
+        /**
+         * Reads an access log in the combined format into visits.
+         * @description A form (multipart) with the log as “file”, plain or packed with gzip, at most 1 GB; where there are several sites, the one whose server wrote it as “site”: its name, one of its hosts or its id; and “measuredDays”: “keep” where left out, or “leaveOut” for days on which the site's pages measured themselves, whose views would count twice. Asks again under its id what came of it where that takes longer than “wait”.
+         */
+        post: operations["ReadAccessLog"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports/access-log/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tells how far an access log is read.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReadAccessLogProgress"];
+        put?: never;
+        post?: never;
+        /**
+         * Stops reading an access log; what was read stays.
+         * @description For owners and editors.
+         */
+        delete: operations["CancelAccessLog"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description What came of an access log, or has come so far. */
+        AccessLogAnswer: {
+            /**
+             * Format: uuid
+             * @description Asks again how far it is.
+             */
+            id: string;
+            /** @description The file's name. */
+            fileName: string;
+            /** @description The site's name. */
+            site: string;
+            /** @description How far it has come. */
+            state: components["schemas"]["LogReadingState"];
+            fault: null | components["schemas"]["LogReadingFault"];
+            /**
+             * Format: double
+             * @description The share of the file that is read, 0 to 1.
+             */
+            done: number;
+            /**
+             * Format: int64
+             * @description Lines read.
+             */
+            read: number;
+            /**
+             * Format: int64
+             * @description Lines that became page views.
+             */
+            kept: number;
+            /** @description Lines left out, by why. */
+            skipped: {
+                [key: string]: number;
+            };
+            /**
+             * Format: date
+             * @description The first day with a page view from it, in the workspace's zone; null where there is none.
+             */
+            firstDay: null | string;
+            /**
+             * Format: date
+             * @description The last day with a page view from it; null where there is none.
+             */
+            lastDay: null | string;
+            /** @description Who sent it. */
+            addedBy: string;
+            /**
+             * Format: date-time
+             * @description When it was sent.
+             */
+            addedAt: string;
+            /**
+             * Format: date-time
+             * @description When it was read, stopped or failed; null while it is read.
+             */
+            endedAt: null | string;
+        };
         /** @description Who is signed in, and what the interface needs to begin. */
         AccountState: {
             person: null | components["schemas"]["PersonState"];
@@ -5068,6 +5172,13 @@ export interface components {
              */
             createdAt: string;
         };
+        /** @enum {unknown} */
+        LogReadingFault: "notCombined" | "brokenArchive" | "tooLongUnpacked" | "fileGone" | "siteGone";
+        /**
+         * @description How far reading an access log has come.
+         * @enum {unknown}
+         */
+        LogReadingState: "reading" | "read" | "cancelled" | "failed";
         /** @description A mail with its links. */
         MailAnswer: {
             /**
@@ -12645,6 +12756,133 @@ export interface operations {
             403: components["responses"]["Refused403"];
             409: components["responses"]["Refused409"];
             413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ListAccessLogs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccessLogAnswer"][];
+                };
+            };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadAccessLog: {
+        parameters: {
+            query?: {
+                /** @description Most seconds to wait for the end, 0 to 20; 20 where it is left out. */
+                wait?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccessLogAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadAccessLogProgress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccessLogAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    CancelAccessLog: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccessLogAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
             422: components["responses"]["Refused422"];
             429: components["responses"]["Refused429"];
         };

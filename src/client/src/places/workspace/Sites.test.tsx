@@ -5,6 +5,7 @@ import { Sites } from './Sites';
 
 const answers = {
   'GET /api/v1/retention': { data: { months: 25, rawFrom: null } },
+  'GET /api/v1/imports/access-log': { data: [] },
   'GET /api/v1/passing-hosts': { data: { hosts: [], suggested: [] } },
   'GET /api/v1/sites': {
     data: [{ id: 's1', name: 'Garden', measuringKey: 'k1', hosts: ['marrowmere.example'], largestValue: 1000000 }],

@@ -5,6 +5,7 @@ import { count } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { FormField } from '../../parts/FormField';
+import { AccessLogs } from './AccessLogs';
 import { PassingHosts } from './PassingHosts';
 import { RetentionSpan } from './RetentionSpan';
 import { sitesQuery, siteChange } from './queries';
@@ -26,6 +27,7 @@ export function Sites({ tabs }: { tabs: ReactNode }) {
           {sites.data?.map((site) => (
             <SiteCard key={site.id} site={site} />
           ))}
+          <AccessLogs />
           <PassingHosts />
           <RetentionSpan />
         </div>

@@ -1,5 +1,5 @@
 import { mutationOptions, queryOptions } from '@tanstack/react-query';
-import { api, dataOf, type Schema } from '../../api/client';
+import { api, dataOf, Refused, type Schema } from '../../api/client';
 import { shortDomainsQuery } from '../../api/queries';
 
 /** API keys, newest first. */
@@ -35,6 +35,46 @@ export const retentionQuery = () =>
   queryOptions({
     queryKey: ['retention'],
     queryFn: async () => dataOf(await api.GET('/api/v1/retention')),
+  });
+
+/** Access logs that are read or were, the newest first. */
+export const accessLogsQuery = () =>
+  queryOptions({
+    queryKey: ['access-logs'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/imports/access-log')),
+  });
+
+/** The server's own limit. */
+const mostLogBytes = 1024 ** 3;
+
+/** Sends an access log; reading goes on in the background. */
+export const accessLogUpload = () =>
+  mutationOptions({
+    mutationFn: async ({ file, site, leavesOut }: { file: File; site: string; leavesOut: boolean }) => {
+      // Said before anything is sent: a door that shuts in the middle of an upload can't say why.
+      if (file.size > mostLogBytes)
+        throw new Refused('A log has at most 1 GB. Pack it with gzip, or send it in parts.', 413);
+      const form = new FormData();
+      form.append('site', site);
+      form.append('measuredDays', leavesOut ? 'leaveOut' : 'keep');
+      form.append('file', file, file.name);
+      return dataOf<Schema['AccessLogAnswer']>(
+        await api.POST('/api/v1/imports/access-log', {
+          params: { query: { wait: 0 } },
+          body: form as never,
+          bodySerializer: (body: unknown) => body as FormData,
+        } as never),
+      );
+    },
+    meta: { outdates: [accessLogsQuery().queryKey] },
+  });
+
+/** Stops reading a log. */
+export const accessLogCancel = () =>
+  mutationOptions({
+    mutationFn: async (id: string) =>
+      dataOf(await api.DELETE('/api/v1/imports/access-log/{id}', { params: { path: { id } } })),
+    meta: { outdates: [accessLogsQuery().queryKey] },
   });
 
 /** Sites that are measured. */

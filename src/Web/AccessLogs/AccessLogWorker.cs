@@ -1,0 +1,150 @@
+using Npgsql;
+using PreciseBeacon.Core.Traffic;
+using PreciseBeacon.Data.AccessLogs;
+using PreciseBeacon.Data.Traffic;
+using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Traffic;
+
+namespace PreciseBeacon.Web.AccessLogs;
+
+/// <summary>
+/// Reads access logs in the background, a batch of each in turn, so that a small one never waits for a large one. Reading goes as fast as
+/// visits are worked out; after a restart it goes on where it was.
+/// </summary>
+public sealed class AccessLogWorker(
+    DatabaseSetup setup,
+    AccessLogStore store,
+    NpgsqlDataSource database,
+    EventIds ids,
+    Countries countries,
+    WorkSignal work,
+    TimeProvider clock,
+    ILogger<AccessLogWorker> log
+) : DatabaseWorker(setup)
+{
+    /// <summary>So many visitors' days may wait to be worked out before the next batch is read.</summary>
+    private const int MostWaiting = 3_000;
+
+    private static readonly TimeSpan LookAnyway = TimeSpan.FromSeconds(10);
+    private static readonly TimeSpan LookForRoom = TimeSpan.FromMilliseconds(50);
+
+    private readonly SemaphoreSlim _files = new(0);
+    private readonly Outage _outage = new(log, "Access logs wait to be read.");
+
+    /// <summary>Says that a file is complete.</summary>
+    public void Wake() => _files.Release();
+
+    public override void Dispose()
+    {
+        _files.Dispose();
+        base.Dispose();
+    }
+
+    protected override async Task WorkAsync(CancellationToken stopping)
+    {
+        var open = new Dictionary<Guid, AccessLogReader>();
+        bool begun = false;
+        try
+        {
+            while (!stopping.IsCancellationRequested)
+            {
+                try
+                {
+                    begun = begun || await BeginAsync(stopping);
+                    bool more = await StepAsync(open, stopping);
+                    _outage.End();
+                    if (!more)
+                    {
+                        await _files.WaitAsync(LookAnyway, stopping);
+                    }
+                }
+                catch (Exception failure) when (failure is NpgsqlException or TimeoutException or IOException)
+                {
+                    // What was read since the last commit is read again.
+                    CloseAll(open);
+                    _outage.Begin(failure);
+                    await Task.Delay(LookForRoom, stopping);
+                }
+            }
+        }
+        catch (OperationCanceledException)
+        {
+            // The application stops; reading goes on when it is there again.
+        }
+        finally
+        {
+            CloseAll(open);
+        }
+    }
+
+    /// <summary>A file that was whole when its process died is told by its reading, which is written down after its last octet.</summary>
+    private async Task<bool> BeginAsync(CancellationToken cancel)
+    {
+        foreach (var (id, _) in await AccessLogReadings.WorkspacesAsync(database, store.Incomplete(), cancel))
+        {
+            store.Complete(id);
+        }
+
+        store.DeleteLeftovers(clock.GetUtcNow());
+        return true;
+    }
+
+    /// <summary>Reads a batch of every file.</summary>
+    /// <returns>False when there is none.</returns>
+    private async Task<bool> StepAsync(Dictionary<Guid, AccessLogReader> open, CancellationToken cancel)
+    {
+        var waiting = store.Complete();
+        if (waiting.Count == 0)
+        {
+            return false;
+        }
+
+        var workspaces = await AccessLogReadings.WorkspacesAsync(database, waiting, cancel);
+        foreach (var id in waiting)
+        {
+            if (!workspaces.TryGetValue(id, out var workspace))
+            {
+                // It was read or cancelled, by this process or by one that died before it could delete the file.
+                open.Remove(id, out var done);
+                done?.Dispose();
+                store.Delete(id);
+                continue;
+            }
+
+            if (!open.TryGetValue(id, out var reader))
+            {
+                open[id] = reader = new AccessLogReader(store.PathOf(id), id, workspace, database, ids, countries, clock);
+            }
+
+            await WaitForRoomAsync(cancel);
+            if (!await reader.StepAsync(cancel))
+            {
+                open.Remove(id);
+                reader.Dispose();
+                store.Delete(id);
+            }
+
+            work.Raise();
+        }
+
+        return true;
+    }
+
+    private async Task WaitForRoomAsync(CancellationToken cancel)
+    {
+        while (await AccessLogReadings.WaitingAsync(database, MostWaiting, cancel) >= MostWaiting)
+        {
+            await Task.Delay(LookForRoom, cancel);
+        }
+    }
+
+    private static void CloseAll(Dictionary<Guid, AccessLogReader> open)
+    {
+        foreach (var reader in open.Values)
+        {
+            reader.Dispose();
+        }
+
+        open.Clear();
+    }
+}

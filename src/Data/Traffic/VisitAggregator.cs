@@ -181,9 +181,13 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
             with recursive known as (
                 select distinct * from unnest($1, $2) as d(workspace_id, visitor)
                 union
-                select l.workspace_id, case when l.visitor = k.visitor then l.earlier else l.visitor end
+                select k.workspace_id, n.visitor
                 from known k
-                join visitor_link l on l.workspace_id = k.workspace_id and (l.visitor = k.visitor or l.earlier = k.visitor)
+                cross join lateral (
+                    select l.earlier from visitor_link l where l.workspace_id = k.workspace_id and l.visitor = k.visitor
+                    union all
+                    select l.visitor from visitor_link l where l.workspace_id = k.workspace_id and l.earlier = k.visitor
+                ) n(visitor)
             )
             select distinct l.workspace_id, l.visitor, l.earlier
             from visitor_link l

@@ -82,6 +82,11 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
     /// <summary>Replaces all visits and conversions of the given visitor days.</summary>
     public async Task ReplaceAsync(IReadOnlyList<VisitorDay> days, IReadOnlyList<Visit> visits, CancellationToken cancel)
     {
+        if (days.Count == 0)
+        {
+            return;
+        }
+
         await RunAsync(
             """
             create temp table if not exists visitor_day_due (workspace_id uuid, visitor uuid, day date) on commit delete rows;
@@ -97,21 +102,28 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
             days.Select(d => d.Day).ToArray()
         );
         await RunAsync("analyze visitor_day_due", cancel);
+
+        // Said as moments too, so that months that can't hold any are not looked into. A visit may go on for long after its day.
+        var earliest = DayBegin(days.Min(d => d.Day));
         await RunAsync(
             """
             with gone as (
                 delete from visit v using visitor_day_due d
                 where v.workspace_id = d.workspace_id and v.visitor = d.visitor and v.day = d.day
+                    and v.started_at >= $1 and v.started_at < $2
                 returning v.workspace_id, v.day, v.hour)
             insert into changed_hour select distinct workspace_id, day, hour from gone
             """,
-            cancel
+            cancel,
+            earliest,
+            DayEnd(days.Max(d => d.Day))
         );
         foreach (string table in (string[])["conversion", "page_view"])
         {
             await RunAsync(
-                $"delete from {table} r using visitor_day_due d where r.workspace_id = d.workspace_id and r.visitor = d.visitor and r.day = d.day",
-                cancel
+                $"delete from {table} r using visitor_day_due d where r.workspace_id = d.workspace_id and r.visitor = d.visitor and r.day = d.day and r.at >= $1",
+                cancel,
+                earliest
             );
         }
 
@@ -137,6 +149,12 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
             hours.Select(h => (short)h.Hour).ToArray()
         );
     }
+
+    /// <summary>No zone's day begins before it.</summary>
+    private static DateTime DayBegin(DateOnly day) => day.AddDays(-1).ToDateTime(TimeOnly.MinValue, DateTimeKind.Utc);
+
+    /// <summary>No zone's day ends after it.</summary>
+    private static DateTime DayEnd(DateOnly day) => day.AddDays(2).ToDateTime(TimeOnly.MinValue, DateTimeKind.Utc);
 
     private async Task RunAsync(string sql, CancellationToken cancel, params object[] values)
     {

@@ -27,6 +27,9 @@ switch (args)
     case ["crowd", var connection, var root]:
         Report.Print(await CrowdRun.MeasureAsync(connection, root));
         return 0;
+    case ["log", var connection, var root]:
+        Report.Print(await LogRun.MeasureAsync(connection, root));
+        return 0;
     case ["batch", var connection, var root]:
         Report.Print(await BatchRun.MeasureAsync(connection, root));
         return 0;

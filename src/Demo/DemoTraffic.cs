@@ -29,11 +29,22 @@ public sealed class DemoTraffic(
     private const double ReachThePage = 0.88;
     private const double AverageConversion = 0.034;
 
-    private static readonly Dictionary<string, string> UserAgents = new()
+    /// <summary>What people use; one that stands twice is used twice as often.</summary>
+    private static readonly Dictionary<string, string[]> UserAgents = new()
     {
-        [Device.Phone] = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1",
-        [Device.Tablet] = "Mozilla/5.0 (Tablet) Fernleaf/12.1",
-        [Device.Computer] = "Mozilla/5.0 (Computer; x86_64) Fernleaf/12.1",
+        [Device.Phone] =
+        [
+            "Mozilla/5.0 (Sedge 14; Mobile) Fernleaf/12.1",
+            "Mozilla/5.0 (Sedge 14; Mobile) Fernleaf/12.1",
+            "Mozilla/5.0 (Quillwort 9; Mobile) Thistledown/9.2",
+        ],
+        [Device.Tablet] = ["Mozilla/5.0 (Sedge 13; Tablet) Fernleaf/12.1", "Mozilla/5.0 (Quillwort 9; Tablet) Thistledown/9.2"],
+        [Device.Computer] =
+        [
+            "Mozilla/5.0 (Bramble 11; x86_64) Fernleaf/12.1",
+            "Mozilla/5.0 (Bramble 11; x86_64) Mossback/4.0",
+            "Mozilla/5.0 (Quillwort 12; x86_64) Thistledown/9.2",
+        ],
     };
 
     private static readonly double[] WeekShape = [1.25, 0.85, 0.8, 0.85, 0.95, 1.15, 1.2]; // Sunday first
@@ -167,10 +178,10 @@ public sealed class DemoTraffic(
     {
         string device = DeviceOf(link.Placement.Device);
         var visitor = NewVisitor();
-        Hit(link, at, visitor, UserAgents[device], HitFlags.None);
+        Hit(link, at, visitor, AgentOf(device, visitor), HitFlags.None);
         if (_random.NextDouble() < 0.03)
         {
-            Hit(link, at.AddMilliseconds(700), visitor, UserAgents[device], HitFlags.None); // a double tap
+            Hit(link, at.AddMilliseconds(700), visitor, AgentOf(device, visitor), HitFlags.None); // a double tap
         }
 
         if (_random.NextDouble() < 0.12)
@@ -180,7 +191,7 @@ public sealed class DemoTraffic(
 
         if (_random.NextDouble() < 0.05)
         {
-            Hit(link, at.AddSeconds(-5), NewVisitor(), UserAgents[device], HitFlags.Prefetch);
+            Hit(link, at.AddSeconds(-5), NewVisitor(), AgentOf(device, visitor), HitFlags.Prefetch);
         }
 
         if (_random.NextDouble() < ReachThePage)
@@ -221,7 +232,7 @@ public sealed class DemoTraffic(
             ? VisitorHash.OfSiteId(site.VisitorIdKey, $"person-{(int)(People * Math.Pow(_random.NextDouble(), 1.6))}")
             : clicked ?? NewVisitor();
         Guid? ofDay = known ? clicked : null;
-        string userAgent = UserAgents[device];
+        string userAgent = AgentOf(device, clicked ?? visitor);
         bool bounces = _random.NextDouble() < (device == Device.Phone ? 0.52 : 0.41);
         int pages = bounces ? 1 : 2 + (int)(_random.NextDouble() * _random.NextDouble() * 7);
         string before = referrer;
@@ -242,6 +253,9 @@ public sealed class DemoTraffic(
             Convert(moment, before, visitor, known, userAgent, kind, price);
         }
     }
+
+    /// <summary>A person's own on this kind of device.</summary>
+    private static string AgentOf(string device, Guid visitor) => UserAgents[device][visitor.ToByteArray()[^1] % UserAgents[device].Length];
 
     private void Convert(DateTimeOffset at, string page, Guid visitor, bool known, string userAgent, string kind, decimal price)
     {

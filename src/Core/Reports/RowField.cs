@@ -49,6 +49,9 @@ public enum RowKind
     Region,
     Town,
     Device,
+    Model,
+    System,
+    Browser,
     Language,
 
     /// <summary><c>new</c> or <c>returning</c>, where visitors are known by an id; see <see cref="VisitorKinds"/>.</summary>
@@ -84,7 +87,7 @@ public sealed record RowField(RowKind Kind, string Name = "")
             RowKind.LandingPage => RowTable.LandingPage,
             RowKind.LastPage => RowTable.LastPage,
             RowKind.Country or RowKind.Region or RowKind.Town => RowTable.Place,
-            RowKind.Device or RowKind.Language => RowTable.Device,
+            RowKind.Device or RowKind.Model or RowKind.System or RowKind.Browser or RowKind.Language => RowTable.Device,
             RowKind.VisitorKind => RowTable.Visitor,
             RowKind.Hour => RowTable.Hour,
             RowKind.Weekday or RowKind.Day or RowKind.Week or RowKind.Month => RowTable.Day,

@@ -20,6 +20,12 @@ public sealed record ValueLimits(int NewPerDay, int InAll)
     /// <summary>Pages, of which a site may well have many at once (ours).</summary>
     public static readonly ValueLimits OfPages = new(10_000, 200_000);
 
+    /// <summary>Models of devices; people have a few thousand (ours).</summary>
+    public static readonly ValueLimits OfModels = new(300, 5_000);
+
+    /// <summary>Systems, and browsers; people have a few dozen (ours).</summary>
+    public static readonly ValueLimits OfPrograms = new(50, 500);
+
     /// <summary>How many more new values a day may bring.</summary>
     /// <param name="newToday">Those it brought already.</param>
     /// <param name="inAll">Those there are in all.</param>

@@ -82,5 +82,8 @@ public readonly record struct PageView(DateTimeOffset At, string Page);
 
 /// <summary>What a visit's browser said about itself.</summary>
 /// <param name="Kind">See <see cref="Device"/>.</param>
+/// <param name="Model">Its model; empty where it is not known, as are system and browser.</param>
+/// <param name="System">Its operating system, without a version.</param>
+/// <param name="Browser">Its browser, without a version.</param>
 /// <param name="Language">The language its user prefers, as a BCP 47 primary subtag in lower case; empty where none was said.</param>
-public readonly record struct VisitDevice(string Kind, string Language);
+public readonly record struct VisitDevice(string Kind, string Model, string System, string Browser, string Language);

@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Traffic.UserAgents;
+
 namespace PreciseBeacon.Core.Traffic;
 
 /// <summary>
@@ -71,13 +73,19 @@ public static class VisitSplitter
             Tags = source?.Tags ?? (arrival.FromOwnSite ? RawTags.None : arrival.Tags),
             ReferrerHost = source?.ReferrerHost ?? arrival.ReferrerHost,
             LandingPage = arrival.Page,
-            Device = new VisitDevice(Traffic.Device.Of(first.UserAgent), first.Language),
+            Device = DeviceOf(first),
             Place = new Whereabouts(first.Country, first.Region, first.City),
             Hour = rules.HourOf(first.At),
             HasId = first.HasId,
             DayVisitor = first.DayVisitor ?? first.Visitor,
             SourceVisit = source?.SourceVisit ?? first.Id,
         };
+    }
+
+    private static VisitDevice DeviceOf(RawPageEvent item)
+    {
+        var said = UserAgentReader.Of(item.UserAgent);
+        return new VisitDevice(said.Kind, said.Model, said.System, said.Browser, item.Language);
     }
 
     private static Visit? LatestOf(List<Visit> visits, DateOnly day, VisitRules rules) =>

@@ -43,7 +43,7 @@ internal sealed class RowMapReader(NpgsqlDataSource database, TrafficSourceCache
             map.Table switch
             {
                 RowTable.Place => "select id, country, region, city from visit_place",
-                RowTable.Device => "select id, kind, language from visit_device",
+                RowTable.Device => "select id, kind, model, system, browser, language from visit_device",
                 _ => "select id, address from visited_page where workspace_id = $1",
             }
         );
@@ -57,8 +57,10 @@ internal sealed class RowMapReader(NpgsqlDataSource database, TrafficSourceCache
         {
             map.Add(reader.GetInt32(0), field => field.Kind switch
                 {
-                    RowKind.Region or RowKind.Language => Given(2),
-                    RowKind.Town => Given(3),
+                    RowKind.Region or RowKind.Model => Given(2),
+                    RowKind.Town or RowKind.System => Given(3),
+                    RowKind.Browser => Given(4),
+                    RowKind.Language => Given(5),
                     _ => Given(1),
                 });
         }

@@ -14,7 +14,7 @@ public sealed class VisitReader(NpgsqlDataSource database, TrafficSourceCache so
     private const string Columns = """
         v.id, v.started_at, v.ended_at, v.source_id, f.address, l.address, p.country, p.region, p.city, d.kind, d.language,
         v.page_views, v.events, v.conversions, v.bounced, v.has_id, v.hit_id, v.tags,
-        v.referrer_host
+        v.referrer_host, d.model, d.system, d.browser
         """;
 
     private const string Tables = """
@@ -196,6 +196,9 @@ public sealed class VisitReader(NpgsqlDataSource database, TrafficSourceCache so
                     reader.GetString(7),
                     reader.GetString(8),
                     reader.GetString(9),
+                    reader.GetString(19),
+                    reader.GetString(20),
+                    reader.GetString(21),
                     reader.GetString(10),
                     reader.GetInt32(11),
                     reader.GetInt32(12),

@@ -13,6 +13,9 @@ namespace PreciseBeacon.Data.Reports;
 /// <param name="Region">The largest part of the country.</param>
 /// <param name="Town">The town.</param>
 /// <param name="Device">The kind of device.</param>
+/// <param name="Model">The device's model; empty where it is not known, as are system and browser.</param>
+/// <param name="System">The operating system, without its version.</param>
+/// <param name="Browser">The browser, without its version.</param>
 /// <param name="Language">The browser's language; empty where it is not known.</param>
 /// <param name="PageViews">Pages seen.</param>
 /// <param name="Events">Events pages named.</param>
@@ -31,6 +34,9 @@ public sealed record VisitRow(
     string Region,
     string Town,
     string Device,
+    string Model,
+    string System,
+    string Browser,
     string Language,
     int PageViews,
     int Events,

@@ -24,6 +24,15 @@ public sealed class ValueBook(NpgsqlConnection connection)
     /// <summary>Pages.</summary>
     public const string Pages = ":page";
 
+    /// <summary>Models of devices.</summary>
+    public const string Models = ":model";
+
+    /// <summary>Operating systems.</summary>
+    public const string Systems = ":system";
+
+    /// <summary>Browsers.</summary>
+    public const string Browsers = ":browser";
+
     /// <summary>Takes new values up, in their order, as far as there is room.</summary>
     /// <param name="values">Values with the day they came on, in the order they came.</param>
     /// <param name="cancel">Gives up.</param>
@@ -104,6 +113,8 @@ public sealed class ValueBook(NpgsqlConnection connection)
         {
             Keys => ValueLimits.OfKeys,
             Pages => ValueLimits.OfPages,
+            Models => ValueLimits.OfModels,
+            Systems or Browsers => ValueLimits.OfPrograms,
             _ => ValueLimits.OfTag,
         };
 

@@ -12,7 +12,7 @@ internal sealed class VisitKeys
     private readonly HashSet<TrafficSourceKey> _limited = [];
     private readonly Dictionary<(Guid WorkspaceId, string Page), int> _pages = [];
     private readonly Dictionary<Whereabouts, int> _places = [];
-    private readonly Dictionary<VisitDevice, int> _devices = [];
+    private readonly Dictionary<(Guid WorkspaceId, VisitDevice Device), int> _devices = [];
 
     public int SourceOf(Visit visit) => _sources[TrafficSourceKey.Of(visit)];
 
@@ -23,7 +23,7 @@ internal sealed class VisitKeys
 
     public int PlaceOf(Visit visit) => _places[visit.Place];
 
-    public int DeviceOf(Visit visit) => _devices[visit.Device];
+    public int DeviceOf(Visit visit) => _devices[(visit.WorkspaceId, visit.Device)];
 
     /// <summary>Reads the keys of everything the visits refer to.</summary>
     public static async Task<VisitKeys> OfAsync(NpgsqlConnection connection, IReadOnlyList<Visit> visits, CancellationToken cancel)
@@ -34,7 +34,7 @@ internal sealed class VisitKeys
         await keys.ReadSourcesAsync(connection, book, inOrder, cancel);
         await keys.ReadPagesAsync(connection, book, inOrder, cancel);
         await keys.ReadPlacesAsync(connection, [.. visits.Select(v => v.Place).Distinct()], cancel);
-        await keys.ReadDevicesAsync(connection, [.. visits.Select(v => v.Device).Distinct()], cancel);
+        await keys.ReadDevicesAsync(connection, book, inOrder, cancel);
         return keys;
     }
 
@@ -248,29 +248,84 @@ internal sealed class VisitKeys
         );
     }
 
-    private Task ReadDevicesAsync(NpgsqlConnection connection, VisitDevice[] devices, CancellationToken cancel)
+    private async Task ReadDevicesAsync(NpgsqlConnection connection, ValueBook book, List<Visit> visits, CancellationToken cancel)
     {
-        var rows = devices.OrderBy(d => d.Kind, StringComparer.Ordinal).ThenBy(d => d.Language, StringComparer.Ordinal).ToList();
-        return ReadAsync(
+        var seen = visits.Select(v => (v.WorkspaceId, v.Device, v.Day)).DistinctBy(d => (d.WorkspaceId, d.Device)).ToList();
+        var refused = await book.RefusedAsync(seen.SelectMany(d => PartsOf(d.WorkspaceId, d.Device).Select(part => (part, d.Day))), cancel);
+        var kept = seen.ToDictionary(d => (d.WorkspaceId, d.Device), d => WithoutParts(d.WorkspaceId, d.Device, refused));
+        var ids = await DeviceIdsAsync(connection, [.. kept.Values.Distinct()], cancel);
+        foreach (var (brought, device) in kept)
+        {
+            _devices[brought] = ids[device];
+        }
+    }
+
+    private static IEnumerable<BroughtValue> PartsOf(Guid workspaceId, VisitDevice device) =>
+        new BroughtValue[]
+        {
+            new(workspaceId, ValueBook.Models, device.Model),
+            new(workspaceId, ValueBook.Systems, device.System),
+            new(workspaceId, ValueBook.Browsers, device.Browser),
+        }.Where(p => p.Value.Length > 0);
+
+    private static VisitDevice WithoutParts(Guid workspaceId, VisitDevice device, IReadOnlySet<BroughtValue> refused)
+    {
+        return device with
+        {
+            Model = Kept(ValueBook.Models, device.Model),
+            System = Kept(ValueBook.Systems, device.System),
+            Browser = Kept(ValueBook.Browsers, device.Browser),
+        };
+
+        string Kept(string key, string value) => refused.Contains(new(workspaceId, key, value)) ? ValueLimits.Many : value;
+    }
+
+    private static async Task<Dictionary<VisitDevice, int>> DeviceIdsAsync(
+        NpgsqlConnection connection,
+        VisitDevice[] devices,
+        CancellationToken cancel
+    )
+    {
+        var rows = devices
+            .OrderBy(d => d.Kind, StringComparer.Ordinal)
+            .ThenBy(d => d.Model, StringComparer.Ordinal)
+            .ThenBy(d => d.System, StringComparer.Ordinal)
+            .ThenBy(d => d.Browser, StringComparer.Ordinal)
+            .ThenBy(d => d.Language, StringComparer.Ordinal)
+            .ToList();
+        var ids = new Dictionary<VisitDevice, int>();
+        await ReadAsync(
             connection,
             """
             with given as (
-                select * from unnest($1, $2) as g(kind, language)
+                select * from unnest($1, $2, $3, $4, $5) as g(kind, model, system, browser, language)
             ), made as (
-                insert into visit_device (kind, language)
-                select g.* from given g where not exists (select from visit_device d where d.kind = g.kind and d.language = g.language)
-                on conflict (kind, language) do update set language = excluded.language
-                returning id, kind, language
+                insert into visit_device (kind, model, system, browser, language)
+                select g.* from given g
+                where not exists (
+                    select from visit_device d
+                    where (d.kind, d.model, d.system, d.browser, d.language) = (g.kind, g.model, g.system, g.browser, g.language)
+                )
+                on conflict (kind, model, system, browser, language) do update set language = excluded.language
+                returning id, kind, model, system, browser, language
             )
             select * from made
             union all
-            select d.id, d.kind, d.language from visit_device d join given g on d.kind = g.kind and d.language = g.language
+            select d.id, d.kind, d.model, d.system, d.browser, d.language from visit_device d
+            join given g on (d.kind, d.model, d.system, d.browser, d.language) = (g.kind, g.model, g.system, g.browser, g.language)
             """,
-            reader => _devices[new VisitDevice(reader.GetString(1), reader.GetString(2))] = reader.GetInt32(0),
+            reader =>
+                ids[
+                    new VisitDevice(reader.GetString(1), reader.GetString(2), reader.GetString(3), reader.GetString(4), reader.GetString(5))
+                ] = reader.GetInt32(0),
             cancel,
             rows.Select(d => d.Kind).ToArray(),
+            rows.Select(d => d.Model).ToArray(),
+            rows.Select(d => d.System).ToArray(),
+            rows.Select(d => d.Browser).ToArray(),
             rows.Select(d => d.Language).ToArray()
         );
+        return ids;
     }
 
     private static async Task ReadAsync(

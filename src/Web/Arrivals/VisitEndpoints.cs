@@ -120,6 +120,9 @@ public sealed record VisitListAnswer(IReadOnlyList<VisitAnswer> Visits, string? 
 /// <param name="Region">The largest part of the country; null where it is not known.</param>
 /// <param name="Town">The town; null where it is not known.</param>
 /// <param name="Device">Kind of device: phone, tablet or computer.</param>
+/// <param name="Model">The device's model; null where it is not known, as are system and browser.</param>
+/// <param name="System">The operating system, without its version.</param>
+/// <param name="Browser">The browser, without its version.</param>
 /// <param name="Language">The browser's language, BCP 47 primary subtag; null where it is not known.</param>
 /// <param name="PageViews">Pages seen.</param>
 /// <param name="Events">Events pages named.</param>
@@ -147,6 +150,9 @@ public sealed record VisitAnswer(
     string? Region,
     string? Town,
     string Device,
+    string? Model,
+    string? System,
+    string? Browser,
     string? Language,
     int PageViews,
     int Events,
@@ -177,6 +183,9 @@ public sealed record VisitAnswer(
             Known(v.Region),
             Known(v.Town),
             v.Device,
+            Known(v.Model),
+            Known(v.System),
+            Known(v.Browser),
             Known(v.Language),
             v.PageViews,
             v.Events,

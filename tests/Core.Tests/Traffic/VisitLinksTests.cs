@@ -25,7 +25,7 @@ public sealed class VisitLinksTests
             Tags = Tags,
             ReferrerHost = "",
             LandingPage = "marrowmere.example/visit",
-            Device = new VisitDevice(Device.Phone, ""),
+            Device = new VisitDevice(Device.Phone, "", "", "", ""),
             Place = Whereabouts.Unknown,
             Hour = 9,
             HasId = false,

@@ -43,6 +43,26 @@ public sealed class VisitTests(ArrivalRowsTests.Visited visited) : IClassFixture
     }
 
     [Fact]
+    public async Task What_browsers_say_of_themselves_makes_rows_and_narrows()
+    {
+        var report = await Host.GetJsonAsync("/api/v1/arrivals?from=2020-01-01&rows=device,system,browser&size=500");
+        var rows = report["rows"]!
+            .AsArray()
+            .Select(r => string.Join(' ', r!["keys"]!.AsArray().Select(k => k?.ToString() ?? "–")))
+            .ToList();
+        Assert.Contains("phone Sedge Fernleaf", rows);
+        Assert.Contains("computer Quillwort Thistledown", rows);
+        Assert.DoesNotContain(rows, r => r.Contains('–', StringComparison.Ordinal));
+        var one = report["rows"]!.AsArray().First(r => r!["keys"]![2]!.ToString() == "Mossback")!;
+        var narrowed = await Host.GetJsonAsync("/api/v1/arrivals?from=2020-01-01&rows=browser&where=browser:is:Mossback");
+        Assert.Equal(one["figures"]!.Whole("visits"), narrowed["total"]!.Whole("visits"));
+        var listed = await Host.GetJsonAsync("/api/v1/visits?from=2020-01-01&size=5&where=browser:is:Mossback&where=model:is:");
+        Assert.All(listed["visits"]!.AsArray(), v =>
+            Assert.Equal(("Mossback", "Bramble", (string?)null), (v!.Text("browser"), v!.Text("system"), (string?)v!["model"]))
+        );
+    }
+
+    [Fact]
     public async Task One_visit_shows_its_pages_events_and_conversions_in_order()
     {
         var id = await Host.ScalarAsync<Guid>(

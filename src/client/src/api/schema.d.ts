@@ -7277,6 +7277,12 @@ export interface components {
             town: null | string;
             /** @description Kind of device: phone, tablet or computer. */
             device: string;
+            /** @description The device's model; null where it is not known, as are system and browser. */
+            model: null | string;
+            /** @description The operating system, without its version. */
+            system: null | string;
+            /** @description The browser, without its version. */
+            browser: null | string;
             /** @description The browser's language, BCP 47 primary subtag; null where it is not known. */
             language: null | string;
             /**

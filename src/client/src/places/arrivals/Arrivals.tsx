@@ -201,7 +201,9 @@ const manyValues = ({ of, key }: { of: string; key: string | null }): string =>
         ? 'Visits bring very many different tags'
         : of === 'referrers'
           ? 'Visits come from very many different sites'
-          : 'Visits are on very many different pages'
+          : of === 'pages'
+            ? 'Visits are on very many different pages'
+            : `Visits name very many different ${of}`
   }; new ones stand together as “(many values)”.`;
 
 function Figure({ name, figure, note }: { name: string; figure: string; note?: string }) {

@@ -10,10 +10,18 @@ public static class Calendar
     public static string NameOf(RowKind kind, DateOnly day) =>
         kind switch
         {
-            RowKind.Day => Text(day),
-            RowKind.Week => Text(day.AddDays(1 - WeekdayOf(day))),
-            RowKind.Month => Text(new DateOnly(day.Year, day.Month, 1)),
             RowKind.Weekday => WeekdayOf(day).ToString(CultureInfo.InvariantCulture),
+            _ => Text(FirstDayOf(kind, day)),
+        };
+
+    /// <summary>The first day of the day, week or month that a day is in.</summary>
+    /// <exception cref="ArgumentOutOfRangeException">The kind is none of these.</exception>
+    public static DateOnly FirstDayOf(RowKind kind, DateOnly day) =>
+        kind switch
+        {
+            RowKind.Day => day,
+            RowKind.Week => day.AddDays(1 - WeekdayOf(day)),
+            RowKind.Month => new DateOnly(day.Year, day.Month, 1),
             _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, "Not of the calendar."),
         };
 

@@ -6,7 +6,11 @@ namespace PreciseBeacon.Core.Reports;
 /// <param name="Keys">What it is about, in the order of the fields asked for; null where visits have no such value.</param>
 /// <param name="Figures">Its figures.</param>
 /// <param name="Before">The same row's figures in the span compared with; null where nothing is compared, or it was not there.</param>
-public sealed record ReportRow(IReadOnlyList<string?> Keys, Figures Figures, Figures? Before = null);
+public sealed record ReportRow(IReadOnlyList<string?> Keys, Figures Figures, Figures? Before = null)
+{
+    /// <summary>The same row's figures for each of what is compared; empty where nothing is.</summary>
+    public IReadOnlyList<Figures> Beside { get; init; } = [];
+}
 
 /// <summary>One page of a report's rows.</summary>
 /// <param name="Rows">The rows of the page, in order.</param>

@@ -6,7 +6,7 @@ namespace PreciseBeacon.Data.Reports;
 /// <summary>A breakdown of arrivals.</summary>
 /// <param name="Rows">Only what occurs, in no order.</param>
 /// <param name="Total">The same without a breakdown; visitors are counted anew.</param>
-/// <param name="Days">Days with visits, in order; the first days of months where <see cref="ArrivalsRequest.ByMonth"/> says so.</param>
+/// <param name="Days">The series: first days of its points, in order, those without visits left out.</param>
 /// <param name="RevenueElsewhere">Revenue in other currencies, never added up with the rest.</param>
 /// <param name="Lost">Events that could not be kept in the range.</param>
 /// <param name="Full">What brought more different values than are told apart, on a day of the range or in all; see <see cref="ValueLimits"/>.</param>
@@ -21,7 +21,20 @@ public sealed record Arrivals(
     IReadOnlyList<string> Full,
     Freshness Freshness,
     PlanOfVisits Plan
-);
+)
+{
+    /// <summary>Visits of single rows by points of the series, those without visits left out; empty where no lines were asked for.</summary>
+    public IReadOnlyDictionary<RowKey, IReadOnlyDictionary<DateOnly, long>> Lines { get; init; } =
+        new Dictionary<RowKey, IReadOnlyDictionary<DateOnly, long>>();
+}
+
+/// <summary>The keys of a row, compared one by one.</summary>
+public sealed record RowKey(IReadOnlyList<string?> Keys)
+{
+    public bool Equals(RowKey? other) => other is not null && Keys.SequenceEqual(other.Keys);
+
+    public override int GetHashCode() => Keys.Aggregate(17, HashCode.Combine);
+}
 
 /// <summary>How far visits are worked out.</summary>
 /// <param name="UpTo">The newest event that is in the figures; null where there is none.</param>

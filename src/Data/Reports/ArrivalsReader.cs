@@ -38,7 +38,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         var now = await ReadAsync(connection, request, plan, maps, cancel);
         if (span is not { } other)
         {
-            return (now, null);
+            return (await WithLinesAsync(connection, request, now, convention, cancel), null);
         }
 
         // Of what rows are made by, only days belong to one span alone.
@@ -54,7 +54,57 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
             .Rows.Select(r => r with { Before = earlier.Remove(new RowKey(r.Keys), out var figures) ? figures : Figures.Zero })
             .ToList();
         rows.AddRange(earlier.Select(e => new ReportRow(e.Key.Keys, Figures.Zero, e.Value)));
-        return (now with { Rows = rows }, before.Total);
+        return (await WithLinesAsync(connection, request, now with { Rows = rows }, convention, cancel), before.Total);
+    }
+
+    /// <summary>The same with the visits of single rows, point by point.</summary>
+    private async Task<Arrivals> WithLinesAsync(
+        NpgsqlConnection connection,
+        ArrivalsRequest request,
+        Arrivals read,
+        Convention convention,
+        CancellationToken cancel
+    )
+    {
+        if (
+            request.Rows.Count == 0
+            || request.Lines?.Invoke(read.Rows, read.Plan).Select(keys => new RowKey(keys)).ToHashSet() is not { Count: > 0 } wanted
+        )
+        {
+            return read;
+        }
+
+        // Narrowed field by field to what the lines are of, so that few rows are told apart for every point.
+        var narrowed = request with
+        {
+            Rows = [.. request.Rows, new RowField(request.Points)],
+            Where =
+            [
+                .. request.Where,
+                .. request.Rows.Select(
+                    (field, place) => new RowCondition(field, RowTest.In, [.. wanted.Select(w => w.Keys[place]).Distinct()])
+                ),
+            ],
+            WithVisitors = false,
+        };
+        var maps = await new RowMapReader(database, sources).ReadAsync(narrowed, convention, read.Plan, cancel);
+        using var scan = await ScanAsync(connection, narrowed, maps, cancel);
+        var lines = wanted.ToDictionary(w => w, _ => (IReadOnlyDictionary<DateOnly, long>)new Dictionary<DateOnly, long>());
+        foreach (var (groups, figures) in scan.Rows())
+        {
+            string?[] names = NamesOf(narrowed, maps, groups);
+            if (lines.TryGetValue(new RowKey(names[..^1]), out var line))
+            {
+                ((Dictionary<DateOnly, long>)line)[
+                    DateOnly.ParseExact(names[^1]!, "yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture)
+                ] = figures.Visits;
+            }
+        }
+
+        return read with
+        {
+            Lines = lines,
+        };
     }
 
     /// <summary>The links the visits of a row came by, those with most visits first; none for visits whose link isn't known.</summary>
@@ -112,7 +162,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         var rows = scan.Rows().Select(r => new ReportRow(NamesOf(request, maps, r.Groups), r.Figures)).ToList();
         var days = scan
             .Days.Where(d => d.Value.Visits > 0)
-            .GroupBy(d => request.ByMonth ? new DateOnly(d.Key.Year, d.Key.Month, 1) : d.Key)
+            .GroupBy(d => Calendar.FirstDayOf(request.Points, d.Key))
             .Select(g => new ArrivalsDay(g.Key, g.Sum(d => d.Value.Visits), g.Sum(d => d.Value.Converting)));
         return new Arrivals(
             request.Rows.Count == 0 ? [] : rows,
@@ -243,13 +293,5 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         }
 
         return names;
-    }
-
-    /// <summary>The keys of a row, compared one by one.</summary>
-    private sealed record RowKey(IReadOnlyList<string?> Keys)
-    {
-        public bool Equals(RowKey? other) => other is not null && Keys.SequenceEqual(other.Keys);
-
-        public override int GetHashCode() => Keys.Aggregate(17, HashCode.Combine);
     }
 }

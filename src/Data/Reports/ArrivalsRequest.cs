@@ -22,6 +22,9 @@ public sealed record ArrivalsRequest(
 {
     private const int MostDays = 186;
 
-    /// <summary>True where the chart has a point for every month instead of every day.</summary>
-    public bool ByMonth => To.DayNumber - From.DayNumber >= MostDays;
+    /// <summary>What a point of the series stands for: <see cref="RowKind.Day"/>, <see cref="RowKind.Week"/> or <see cref="RowKind.Month"/>.</summary>
+    public RowKind Points { get; init; } = To.DayNumber - From.DayNumber >= MostDays ? RowKind.Month : RowKind.Day;
+
+    /// <summary>Which rows have a line of their own in the series, of all rows of the report, with the plan they are named by; null for none.</summary>
+    public Func<IReadOnlyList<ReportRow>, PlanOfVisits, IEnumerable<IReadOnlyList<string?>>>? Lines { get; init; }
 }

@@ -13,12 +13,13 @@ namespace PreciseBeacon.Web.Arrivals;
 /// <param name="Before">The total of the span compared with; null where nothing is compared.</param>
 /// <param name="ComparedFrom">Its first day.</param>
 /// <param name="ComparedTo">Its last day.</param>
-/// <param name="Series">Days with visits, in order; first days of months where <c>Per</c> says so.</param>
-/// <param name="Per">What a point of <c>Series</c> stands for: <c>day</c> or <c>month</c>.</param>
+/// <param name="Series">Points with visits, in order, each by its first day.</param>
+/// <param name="Per">What a point of <c>Series</c> stands for: <c>day</c>, <c>week</c> or <c>month</c>.</param>
 /// <param name="Names">What keys of the rows are called where they are ids or written values: by field, then by key.</param>
 /// <param name="DailyVisitors">True where visitors can't be recognised over days, so that they are daily visitors, added up.</param>
 /// <param name="Lost">Events of the range that could not be kept.</param>
 /// <param name="Freshness">How far visits are worked out.</param>
+/// <param name="Campaigns">The campaigns compared, in the order asked for; empty where none are. <c>Rows</c>, <c>Total</c> and <c>Series</c> are then of the first one.</param>
 /// <param name="ManyValues">What brought more different values than are told apart; those beyond stand together as <c>(many values)</c>.</param>
 public sealed record ArrivalsAnswer(
     DateOnly From,
@@ -39,7 +40,24 @@ public sealed record ArrivalsAnswer(
     decimal? ShareWithId,
     long Lost,
     IReadOnlyList<ManyValues> ManyValues,
-    Freshness Freshness
+    Freshness Freshness,
+    IReadOnlyList<ComparedAnswer> Campaigns
+);
+
+/// <summary>A campaign that is compared, over its own days.</summary>
+/// <param name="Value">Its written value.</param>
+/// <param name="Name">What people call it.</param>
+/// <param name="From">Its first day.</param>
+/// <param name="To">The last day that is compared.</param>
+/// <param name="Total">What it came to.</param>
+/// <param name="Series">Its points with visits, in order.</param>
+public sealed record ComparedAnswer(
+    string Value,
+    string Name,
+    DateOnly From,
+    DateOnly To,
+    FigureAnswer Total,
+    IReadOnlyList<ArrivalsDay> Series
 );
 
 /// <summary>Something that brought too many different values to tell all of them apart.</summary>
@@ -56,7 +74,15 @@ public sealed record ArrivalLinkAnswer(Guid Id, string Title, long Visits);
 /// <param name="Keys">One for each field of the rows asked for.</param>
 /// <param name="Figures">What it came to.</param>
 /// <param name="Before">What it came to in the span compared with; null where nothing is compared.</param>
-public sealed record RowAnswer(IReadOnlyList<string?> Keys, FigureAnswer Figures, FigureAnswer? Before);
+/// <param name="Beside">What it came to for each of the other campaigns compared; null where none are.</param>
+/// <param name="Series">Its visits at each point of the report's series; null where no series was asked for, and for rows beyond the first six.</param>
+public sealed record RowAnswer(
+    IReadOnlyList<string?> Keys,
+    FigureAnswer Figures,
+    FigureAnswer? Before,
+    IReadOnlyList<FigureAnswer>? Beside,
+    IReadOnlyList<long>? Series
+);
 
 /// <summary>Figures of a row. A figure whose divisor is zero is null.</summary>
 /// <param name="Visitors">Distinct visitors; null for rows added up, and where they were not asked for.</param>

@@ -22,6 +22,11 @@ public static class ArrivalsEndpoints
 
     private const int MostLinks = 12;
 
+    /// <summary>Rows with a line of their own in the series (reports, section 4).</summary>
+    private const int MostLines = 6;
+
+    private static readonly RowKind?[] Points = [RowKind.Day, RowKind.Week, RowKind.Month];
+
     public static void MapArrivals(this IEndpointRouteBuilder app)
     {
         var group = app.MapGroup("/api/v1").WithTags("Arrivals");
@@ -41,6 +46,7 @@ public static class ArrivalsEndpoints
         BeaconDb db,
         ConventionReader conventions,
         ArrivalsReader arrivals,
+        CampaignComparison comparison,
         TimeProvider clock,
         CancellationToken cancel,
         DateOnly? from = null,
@@ -51,6 +57,7 @@ public static class ArrivalsEndpoints
         string[]? where = null,
         string? sort = null,
         string? search = null,
+        string? series = null,
         int page = 1,
         int size = 50
     )
@@ -78,39 +85,64 @@ public static class ArrivalsEndpoints
         }
 
         bool withVisitors = asked.Length == 0 || asked.Append(sort.TrimStart('-')).Any(ReportRows.IsOfVisitors);
+        RowKind? points = series is null
+            ? null
+            : Points.FirstOrDefault(p => p.ToString()!.Equals(series, StringComparison.OrdinalIgnoreCase));
+        if (series is not null && points is null)
+        {
+            return Refusal.Invalid("series-refused", "A series is by day, week or month.");
+        }
+
         (DateOnly From, DateOnly To)? span = null;
-        if (!string.IsNullOrEmpty(compare) && (span = ComparedSpan.Of(compare, request.From, request.To)) is null)
+        IReadOnlyList<ComparedCampaign> campaigns = [];
+        bool byCampaign = compare?.StartsWith(CampaignComparison.Word, StringComparison.OrdinalIgnoreCase) == true;
+        if (!byCampaign && !string.IsNullOrEmpty(compare) && (span = ComparedSpan.Of(compare, request.From, request.To)) is null)
         {
             return Refusal.Invalid(
                 "comparison-refused",
-                "A report is compared with before, yearBefore, or two days such as 2026-01-01,2026-01-31."
+                "A report is compared with before, yearBefore, two days such as 2026-01-01,2026-01-31, or campaigns such as campaigns:seed_swap,bulb_sale."
             );
         }
 
-        var (read, before) = await arrivals.CompareAsync(
-            request with
+        request = request with { WithVisitors = withVisitors, Points = points ?? request.Points };
+        var convention = await conventions.ReadAsync(cancel);
+        var whole = request;
+        if (byCampaign)
+        {
+            var (found, unknown) = await comparison.SpansAsync(compare![CampaignComparison.Word.Length..], request, convention, cancel);
+            if (found is null)
             {
-                WithVisitors = withVisitors,
-            },
-            span,
-            await conventions.ReadAsync(cancel),
-            cancel
-        );
-        var names = await NamesAsync(db, request.Rows, read.Plan, cancel);
-        var shown = ReportRows.PageOf(
-            read.Rows,
-            sort,
-            search?.Trim() ?? "",
-            key => names.Values.Select(n => n.GetValueOrDefault(key)).FirstOrDefault(n => n is not null),
-            page,
-            size
+                return unknown!;
+            }
+
+            campaigns = found;
+            request = campaigns[0].Of(whole);
+        }
+
+        var siteNames = await SiteNamesAsync(db, request.Rows, cancel);
+        if (points is not null)
+        {
+            request = request with { Lines = (rows, known) => PageOf(rows, known).Rows.Take(MostLines).Select(r => r.Keys) };
+        }
+
+        var (read, before) = await arrivals.CompareAsync(request, span, convention, cancel);
+        var others = new List<Data.Reports.Arrivals>();
+        foreach (var other in campaigns.Skip(1))
+        {
+            others.Add(await arrivals.ReadAsync(other.Of(whole), convention, cancel));
+        }
+
+        var names = NamesOf(request.Rows, read.Plan, siteNames);
+        var shown = PageOf(
+            others.Count == 0 ? read.Rows : CampaignComparison.Beside(read.Rows, [.. others.Select(o => o.Rows)]),
+            read.Plan
         );
         var keys = shown.Rows.SelectMany(r => r.Keys).OfType<string>().ToHashSet(StringComparer.Ordinal);
         string currency = workspace.Currency;
         return new ArrivalsAnswer(
             request.From,
             request.To,
-            [.. shown.Rows.Select(r => new RowAnswer(r.Keys, AnswerOf(r.Figures), r.Before is { } earlier ? AnswerOf(earlier) : null))],
+            [.. shown.Rows.Select(RowOf)],
             shown.Found,
             shown.Rest is { } rest ? FigureAnswer.Of(rest, currency, withVisitors: false) : null,
             shown.RestRows,
@@ -119,7 +151,7 @@ public static class ArrivalsEndpoints
             span?.From,
             span?.To,
             read.Days,
-            request.ByMonth ? "month" : "day",
+            request.Points.ToString().ToLowerInvariant(),
             names.ToDictionary(
                 n => n.Key,
                 n => (IReadOnlyDictionary<string, string>)n.Value.Where(v => keys.Contains(v.Key)).ToDictionary()
@@ -129,8 +161,45 @@ public static class ArrivalsEndpoints
             read.Total.Visits == 0 ? null : (decimal)read.Total.VisitsWithId / read.Total.Visits,
             read.Lost,
             [.. read.Full.Select(ManyOf)],
-            read.Freshness
+            read.Freshness,
+            [
+                .. campaigns.Select(
+                    (c, i) =>
+                        new ComparedAnswer(
+                            c.Value,
+                            c.Name,
+                            c.From,
+                            c.To,
+                            AnswerOf((i == 0 ? read : others[i - 1]).Total),
+                            (i == 0 ? read : others[i - 1]).Days
+                        )
+                ),
+            ]
         );
+
+        ReportPage PageOf(IReadOnlyList<ReportRow> rows, PlanOfVisits known)
+        {
+            var called = NamesOf(request.Rows, known, siteNames);
+            return ReportRows.PageOf(
+                rows,
+                sort,
+                search?.Trim() ?? "",
+                key => called.Values.Select(n => n.GetValueOrDefault(key)).FirstOrDefault(n => n is not null),
+                page,
+                size
+            );
+        }
+
+        RowAnswer RowOf(ReportRow row) =>
+            new(
+                row.Keys,
+                AnswerOf(row.Figures),
+                row.Before is { } earlier ? AnswerOf(earlier) : null,
+                row.Beside.Count == 0 ? null : [.. row.Beside.Select(AnswerOf)],
+                read.Lines.TryGetValue(new RowKey(row.Keys), out var line)
+                    ? [.. read.Days.Select(d => line.GetValueOrDefault(d.Day))]
+                    : null
+            );
 
         FigureAnswer AnswerOf(Figures figures) => FigureAnswer.Of(figures, currency, withVisitors);
     }
@@ -147,38 +216,37 @@ public static class ArrivalsEndpoints
             _ => new ManyValues("tag", key),
         };
 
-    /// <summary>What campaigns, links and sites are called, by field and key, where rows are made by them.</summary>
-    private static async Task<Dictionary<string, Dictionary<string, string>>> NamesAsync(
+    /// <summary>What sites are called, by id; empty where no rows are made by them.</summary>
+    private static async Task<Dictionary<string, string>> SiteNamesAsync(
         BeaconDb db,
         IReadOnlyList<RowField> rows,
-        PlanOfVisits plan,
         CancellationToken cancel
-    )
-    {
-        var names = new Dictionary<string, Dictionary<string, string>>();
-        foreach (var field in rows)
-        {
-            switch (field.Kind)
-            {
-                case RowKind.Campaign:
-                    names[field.ToString()] = plan.Campaigns.GroupBy(c => c.Value).ToDictionary(g => g.Key, g => g.First().Name);
-                    break;
-                case RowKind.Link:
-                    names[field.ToString()] = plan.Links.ToDictionary(l => l.Id.ToString(), l => l.Title);
-                    break;
-                case RowKind.Site:
-                    names[field.ToString()] = (await db.Sites.AsNoTracking().Include(s => s.Hosts).ToListAsync(cancel)).ToDictionary(
-                        s => s.Id.ToString(),
-                        s => s.Hosts.Select(h => h.Host).Order(StringComparer.Ordinal).FirstOrDefault() ?? ""
-                    );
-                    break;
-                default:
-                    break;
-            }
-        }
+    ) =>
+        rows.Any(r => r.Kind == RowKind.Site)
+            ? (await db.Sites.AsNoTracking().Include(s => s.Hosts).ToListAsync(cancel)).ToDictionary(
+                s => s.Id.ToString(),
+                s => s.Hosts.Select(h => h.Host).Order(StringComparer.Ordinal).FirstOrDefault() ?? ""
+            )
+            : [];
 
-        return names;
-    }
+    /// <summary>What campaigns, links and sites are called, by field and key, where rows are made by them.</summary>
+    private static Dictionary<string, Dictionary<string, string>> NamesOf(
+        IReadOnlyList<RowField> rows,
+        PlanOfVisits plan,
+        Dictionary<string, string> siteNames
+    ) =>
+        rows.Where(r => r.Kind is RowKind.Campaign or RowKind.Link or RowKind.Site)
+            .DistinctBy(r => r.ToString())
+            .ToDictionary(
+                r => r.ToString(),
+                r =>
+                    r.Kind switch
+                    {
+                        RowKind.Campaign => plan.Campaigns.GroupBy(c => c.Value).ToDictionary(g => g.Key, g => g.First().Name),
+                        RowKind.Link => plan.Links.ToDictionary(l => l.Id.ToString(), l => l.Title),
+                        _ => siteNames,
+                    }
+            );
 
     /// <summary>The links the visits of a row came by, most visits first and at most 12; <paramref name="where"/> names the row.</summary>
     private static async Task<Outcome<List<ArrivalLinkAnswer>>> LinksAsync(

@@ -13,6 +13,7 @@ public static class ArrivalsModule
         services.AddSingleton<VisitSegments>();
         services.AddSingleton<ArrivalsReader>();
         services.AddSingleton<VisitReader>();
+        services.AddScoped<CampaignComparison>();
     }
 
     public static void Map(IEndpointRouteBuilder app)

@@ -25,7 +25,8 @@ public static class ApiDescription
         ["caption"] = "A text under the code.",
         ["changed"] = "True leaves out rows without a new link.",
         ["channel"] = "Name of a channel.",
-        ["compare"] = "A span to compare with: before, yearBefore, or two days such as 2026-01-01,2026-01-31.",
+        ["compare"] =
+            "A span to compare with: before, yearBefore, or two days such as 2026-01-01,2026-01-31; or 2 to 6 campaigns side by side, each from its own first day, such as campaigns:seed_swap,bulb_sale.",
         ["codes"] = "True puts each code as a picture into the sheet.",
         ["compact"] = "True writes the address in capitals, which makes some codes smaller.",
         ["correction"] = "Error correction: L, M, Q or H (ISO/IEC 18004).",
@@ -60,6 +61,7 @@ public static class ApiDescription
         ["rule"] = "Only those that this rule speaks about.",
         ["search"] = "Words that all occur, in any order.",
         ["set"] = "A set that all of them go into; made where there is none.",
+        ["series"] = "What a point of the series stands for: day, week or month; with it the first six rows have lines of their own.",
         ["size"] = "How many are on a page.",
         ["skip"] = "How many are left out before the first.",
         ["slug"] = "A slug to be looked at.",

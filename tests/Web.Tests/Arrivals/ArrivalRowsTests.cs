@@ -50,6 +50,9 @@ public sealed class ArrivalRowsTests(ArrivalRowsTests.Visited visited) : IClassF
     [InlineData("region", "nullif(p.region, '')")]
     [InlineData("town", "nullif(p.city, '')")]
     [InlineData("device", "d.kind")]
+    [InlineData("model", "nullif(d.model, '')")]
+    [InlineData("system", "nullif(d.system, '')")]
+    [InlineData("browser", "nullif(d.browser, '')")]
     [InlineData("language", "nullif(d.language, '')")]
     [InlineData(
         "visitorKind",
@@ -69,6 +72,93 @@ public sealed class ArrivalRowsTests(ArrivalRowsTests.Visited visited) : IClassF
         Assert.Equal(expected.Count, report.Whole("found"));
         Assert.Equal(await TotalAsync(), Figures(report["total"]!));
         Assert.Equal(expected.Values.Sum(e => e.Visits), report["series"]!.AsArray().Sum(d => d!.Whole("visits")));
+    }
+
+    /// <summary>The first rows have lines of their own, each point what the same report says of that row and span alone.</summary>
+    [Theory]
+    [InlineData("day", "source", "")]
+    [InlineData("week", "campaign,medium", "&search=e&sort=visits&page=2&size=4")]
+    [InlineData("month", "country,hour", "&where=device:is:phone&compare=yearBefore")]
+    public async Task Rows_have_lines_of_their_own(string series, string rows, string more)
+    {
+        var report = await Host.GetJsonAsync($"/api/v1/arrivals?{await RangeAsync()}&rows={rows}&series={series}{more}");
+        Assert.Equal(series, report.Text("per"));
+        var points = report["series"]!.AsArray().Select(p => p!.Text("day")).ToList();
+        var all = report["rows"]!.AsArray();
+        Assert.Equal(Math.Min(6, all.Count), all.Count(r => r!["series"] is not null));
+        string[] fields = rows.Split(',');
+        foreach (var row in all.Where(r => r!["series"] is not null))
+        {
+            long[] line = [.. row!["series"]!.AsArray().Select(p => p!.GetValue<long>())];
+            Assert.Equal(row["figures"]!["visits"]!.GetValue<long>(), line.Sum());
+            string where = string.Concat(
+                fields.Select((f, i) => $"&where={f}:is:{Uri.EscapeDataString(row["keys"]![i]?.GetValue<string>() ?? "")}")
+            );
+            var alone = await Host.GetJsonAsync(
+                $"/api/v1/arrivals?{await RangeAsync()}&rows={series}&size=500{where}{(more.Contains("phone", StringComparison.Ordinal) ? "&where=device:is:phone" : "")}"
+            );
+            var expected = alone["rows"]!
+                .AsArray()
+                .ToDictionary(r => r!["keys"]![0]!.GetValue<string>(), r => r!["figures"]!["visits"]!.GetValue<long>());
+            Assert.Equal(points.Select(p => expected.GetValueOrDefault(p)), line);
+        }
+
+        Assert.Equal(report["total"]!["visits"]!.GetValue<long>(), report["series"]!.AsArray().Sum(p => p!["visits"]!.GetValue<long>()));
+    }
+
+    /// <summary>Campaigns side by side say what each one's own report says over its own days.</summary>
+    [Fact]
+    public async Task Campaigns_stand_side_by_side_each_from_its_own_first_day()
+    {
+        var plan = (await Host.GetJsonAsync("/api/v1/campaigns")).AsArray();
+        var begun = plan.Where(c =>
+                c!["startsOn"] is { } starts
+                && DateOnly.Parse(starts.GetValue<string>(), CultureInfo.InvariantCulture) < DateOnly.FromDateTime(DateTime.UtcNow)
+            )
+            .Take(2)
+            .ToList();
+        var endless = plan.First(c => c!["startsOn"] is null)!;
+        string[] named = [begun[0]!.Text("value"), begun[1]!.Text("name"), endless.Text("id")];
+        var report = await Host.GetJsonAsync(
+            $"/api/v1/arrivals?from=2026-01-01&to=2026-02-09&rows=source,device&size=500&series=day&compare=campaigns:{Uri.EscapeDataString(string.Join(',', named))}"
+        );
+        var compared = report["campaigns"]!.AsArray();
+        Assert.Equal(3, compared.Count);
+        Assert.Equal(begun[0]!.Text("startsOn"), compared[0]!.Text("from"));
+        for (int i = 0; i < 3; i++)
+        {
+            var campaign = compared[i]!;
+            var days = (
+                DateOnly.Parse(campaign.Text("from"), CultureInfo.InvariantCulture),
+                DateOnly.Parse(campaign.Text("to"), CultureInfo.InvariantCulture)
+            );
+            Assert.InRange(days.Item2.DayNumber - days.Item1.DayNumber, 0, 39);
+            var alone = await Host.GetJsonAsync(
+                $"/api/v1/arrivals?from={campaign.Text("from")}&to={campaign.Text("to")}&rows=source,device&size=500&where=campaign:is:{campaign.Text("value")}"
+            );
+            Assert.Equal(alone["total"]!.ToJsonString(), campaign["total"]!.ToJsonString());
+            var expected = alone["rows"]!.AsArray().ToDictionary(r => r!["keys"]!.ToJsonString(), r => r!["figures"]!.ToJsonString());
+            var found = report["rows"]!
+                .AsArray()
+                .ToDictionary(r => r!["keys"]!.ToJsonString(), r => (i == 0 ? r!["figures"] : r!["beside"]![i - 1])!);
+            Assert.All(expected, e => Assert.Equal(e.Value, found[e.Key].ToJsonString()));
+            Assert.All(found.Where(f => !expected.ContainsKey(f.Key)), f => Assert.Equal(0, f.Value["visits"]!.GetValue<long>()));
+        }
+
+        Assert.True(compared.Sum(c => c!["total"]!["visits"]!.GetValue<long>()) > 0);
+    }
+
+    [Theory]
+    [InlineData("series=hour")]
+    [InlineData("series=")]
+    [InlineData("compare=campaigns:")]
+    [InlineData("compare=campaigns:seed_swap")]
+    [InlineData("compare=campaigns:seed_swap,nothing_of_ours")]
+    [InlineData("compare=campaigns:a,b,c,d,e,f,g")]
+    public async Task What_can_t_be_compared_or_drawn_is_refused(string query)
+    {
+        using var viewer = Host.As("viewer");
+        Assert.Equal(System.Net.HttpStatusCode.BadRequest, (await viewer.GetAsync($"/api/v1/arrivals?{query}")).StatusCode);
     }
 
     [Theory]

@@ -3224,9 +3224,9 @@ export interface components {
              * @description Its last day.
              */
             comparedTo: null | string;
-            /** @description Days with visits, in order; first days of months where `Per` says so. */
+            /** @description Points with visits, in order, each by its first day. */
             series: components["schemas"]["ArrivalsDay"][];
-            /** @description What a point of `Series` stands for: `day` or `month`. */
+            /** @description What a point of `Series` stands for: `day`, `week` or `month`. */
             per: string;
             /** @description What keys of the rows are called where they are ids or written values: by field, then by key. */
             names: {
@@ -3252,6 +3252,8 @@ export interface components {
             manyValues: components["schemas"]["ManyValues"][];
             /** @description How far visits are worked out. */
             freshness: components["schemas"]["Freshness"];
+            /** @description The campaigns compared, in the order asked for; empty where none are. `Rows`, `Total` and `Series` are then of the first one. */
+            campaigns: components["schemas"]["ComparedAnswer"][];
         };
         /** @description One point of the chart. */
         ArrivalsDay: {
@@ -3822,6 +3824,27 @@ export interface components {
         ColumnChoice: {
             /** @description The columns, in order. */
             columns: null | string[];
+        };
+        /** @description A campaign that is compared, over its own days. */
+        ComparedAnswer: {
+            /** @description Its written value. */
+            value: string;
+            /** @description What people call it. */
+            name: string;
+            /**
+             * Format: date
+             * @description Its first day.
+             */
+            from: string;
+            /**
+             * Format: date
+             * @description The last day that is compared.
+             */
+            to: string;
+            /** @description What it came to. */
+            total: components["schemas"]["FigureAnswer"];
+            /** @description Its points with visits, in order. */
+            series: components["schemas"]["ArrivalsDay"][];
         };
         /** @description A link as worked out; nothing of it is stored yet. */
         ComposeAnswer: {
@@ -6525,6 +6548,10 @@ export interface components {
             /** @description What it came to. */
             figures: components["schemas"]["FigureAnswer"];
             before: null | components["schemas"]["FigureAnswer"];
+            /** @description What it came to for each of the other campaigns compared; null where none are. */
+            beside: null | components["schemas"]["FigureAnswer"][];
+            /** @description Its visits at each point of the report's series; null where no series was asked for, and for rows beyond the first six. */
+            series: null | number[];
         };
         /** @description One row's typed values, by field key, or by `destination`, `placement`, `campaign`, `linkTitle`. */
         RowOverride: {
@@ -11763,7 +11790,7 @@ export interface operations {
                 from?: string;
                 /** @description The last day, as 2026-12-03. */
                 to?: string;
-                /** @description A span to compare with: before, yearBefore, or two days such as 2026-01-01,2026-01-31. */
+                /** @description A span to compare with: before, yearBefore, or two days such as 2026-01-01,2026-01-31; or 2 to 6 campaigns side by side, each from its own first day, such as campaigns:seed_swap,bulb_sale. */
                 compare?: string;
                 /** @description What the rows are by, at most five, with commas between: such as campaign, landingPage, attribute.region or part.utm_campaign.2. */
                 rows?: string;
@@ -11775,6 +11802,8 @@ export interface operations {
                 sort?: string;
                 /** @description Words that all occur, in any order. */
                 search?: string;
+                /** @description What a point of the series stands for: day, week or month; with it the first six rows have lines of their own. */
+                series?: string;
                 /** @description Which page of the list, from 1; for a slug the address it is to open. */
                 page?: number;
                 /** @description How many are on a page. */

@@ -38,29 +38,26 @@ public sealed class VisitReader(NpgsqlDataSource database, TrafficSourceCache so
     {
         var plan = await plans.ReadAsync(request.WorkspaceId, cancel);
         var maps = await new RowMapReader(database, sources).ReadAsync(request with { Rows = [] }, convention, plan, cancel);
-        string conditions = string.Concat(maps.Select((m, i) => $" and {ColumnOf(m.Table)} = any(${7 + i})"));
         await using var command = database.CreateCommand(
             $"""
             select {Columns}
             from (
                 select * from visit v
                 where v.workspace_id = $1 and v.day between $2 and $3 and (v.started_at, v.id) < ($4, $5)
-                    and v.started_at between $2::timestamp - interval '1 day' and $3::timestamp + interval '2 days'{conditions}
+                    and v.started_at between $2::timestamp - interval '1 day' and $3::timestamp + interval '2 days'{VisitConditions.SqlOf(
+                maps,
+                7
+            )}
                 order by v.started_at desc, v.id desc limit $6
             ) v {Tables}
             order by v.started_at desc, v.id desc
             """
         );
         var last = after ?? (DateTimeOffset.MaxValue.AddDays(-1), Guid.Empty);
-        object[] values = [request.WorkspaceId, request.From, request.To, last.StartedAt, last.Id, most];
+        object[] values = [request.WorkspaceId, request.From, request.To, last.StartedAt, last.Id, most, .. VisitConditions.ValuesOf(maps)];
         foreach (object value in values)
         {
             command.Parameters.Add(new() { Value = value });
-        }
-
-        foreach (var map in maps)
-        {
-            command.Parameters.Add(new() { Value = map.Ids.ToArray() });
         }
 
         var read = await sources.ReadAsync(request.WorkspaceId, convention, plan, cancel);
@@ -99,21 +96,6 @@ public sealed class VisitReader(NpgsqlDataSource database, TrafficSourceCache so
 
         return null;
     }
-
-    /// <summary>What a visit has of a table, as a whole number.</summary>
-    private static string ColumnOf(RowTable table) =>
-        table switch
-        {
-            RowTable.Source => "v.source_id",
-            RowTable.LandingPage => "v.landing_page_id",
-            RowTable.LastPage => "v.last_page_id",
-            RowTable.Place => "v.place_id",
-            RowTable.Device => "v.device_id",
-            RowTable.Visitor =>
-                $"case when not v.has_id then {VisitorKinds.Unknown} when v.is_new then {VisitorKinds.New} else {VisitorKinds.Returning} end",
-            RowTable.Hour => "v.hour",
-            _ => "(v.day - date '0001-01-01')", // as DateOnly.DayNumber counts
-        };
 
     private async Task<IReadOnlyList<VisitStep>> StepsAsync(Guid workspaceId, VisitRow visit, CancellationToken cancel)
     {

@@ -13,6 +13,7 @@ public static class ArrivalsModule
         services.AddSingleton<VisitSegments>();
         services.AddSingleton<ArrivalsReader>();
         services.AddSingleton<VisitReader>();
+        services.AddSingleton<PageFiguresReader>();
         services.AddScoped<CampaignComparison>();
     }
 
@@ -20,6 +21,7 @@ public static class ArrivalsModule
     {
         app.MapArrivals();
         app.MapVisits();
+        app.MapPageFigures();
         app.MapLive();
     }
 }

@@ -42,6 +42,78 @@ public sealed class VisitTests(ArrivalRowsTests.Visited visited) : IClassFixture
         Assert.Equal(found.Split(','), listed.Select(v => v.Id.ToString()).Order(StringComparer.Ordinal));
     }
 
+    /// <summary>Pages are what the single visits say of them, one by one.</summary>
+    [Theory]
+    [InlineData("")]
+    [InlineData("&where=device:is:phone&where=medium:is:email")]
+    [InlineData("&from=2026-11-01&sort=left")]
+    public async Task Pages_are_what_single_visits_saw(string narrowed)
+    {
+        string from = narrowed.Contains("from=", StringComparison.Ordinal) ? "" : "from=2020-01-01";
+        var report = await Host.GetJsonAsync($"/api/v1/arrivals/pages?{from}&size=500{narrowed}");
+        var expected =
+            new Dictionary<string, (long Seen, HashSet<string> Visits, long Entered, long Left, double Seconds, long Followed)>();
+        string next = "";
+        while (next is not null)
+        {
+            var page = await Host.GetJsonAsync(
+                $"/api/v1/visits?{from}&size=300{narrowed.Replace("&sort=left", "", StringComparison.Ordinal)}{(next.Length == 0 ? "" : "&after=" + next)}"
+            );
+            foreach (var visit in page["visits"]!.AsArray())
+            {
+                var steps = (await Host.GetJsonAsync($"/api/v1/visits/{visit!.Text("id")}"))["steps"]!
+                    .AsArray()
+                    .Where(s => s!.Text("kind") == "page")
+                    .ToList();
+                for (int i = 0; i < steps.Count; i++)
+                {
+                    string name = steps[i]!.Text("name");
+                    var known = expected.GetValueOrDefault(name, (0, [], 0, 0, 0, 0));
+                    known.Visits.Add(visit!.Text("id"));
+                    bool last = i == steps.Count - 1;
+                    expected[name] = (
+                        known.Seen + 1,
+                        known.Visits,
+                        known.Entered + (i == 0 ? 1 : 0),
+                        known.Left + (last ? 1 : 0),
+                        known.Seconds
+                            + (
+                                last
+                                    ? 0
+                                    : (
+                                        steps[i + 1]!["at"]!.GetValue<DateTimeOffset>() - steps[i]!["at"]!.GetValue<DateTimeOffset>()
+                                    ).TotalSeconds
+                            ),
+                        known.Followed + (last ? 0 : 1)
+                    );
+                }
+            }
+
+            next = page["next"]?.GetValue<string>()!;
+        }
+
+        var found = report["pages"]!.AsArray();
+        Assert.True(found.Count > 3);
+        Assert.Equal(expected.Count, found.Count);
+        Assert.Equal(expected.Count, report.Whole("found"));
+        foreach (var page in found)
+        {
+            var (seen, visits, entered, left, seconds, followed) = expected[page!.Text("page")];
+            Assert.Equal(
+                (seen, visits.Count, entered, left),
+                (page!["seen"]!.GetValue<long>(), page.Whole("visits"), page["entered"]!.GetValue<long>(), page["left"]!.GetValue<long>())
+            );
+            Assert.Equal(followed == 0 ? null : seconds / followed, page["secondsPerView"]?.GetValue<double>() ?? null, (a, b) =>
+                a is null ? b is null : Math.Abs(a.Value - b!.Value) < 0.001
+            );
+        }
+
+        string by = narrowed.Contains("sort=left", StringComparison.Ordinal) ? "left" : "seen";
+        Assert.Equal(found.Select(p => p![by]!.GetValue<long>()).OrderDescending(), found.Select(p => p![by]!.GetValue<long>()));
+        var searched = await Host.GetJsonAsync($"/api/v1/arrivals/pages?{from}{narrowed}&search=LANTERN&size=1");
+        Assert.Contains("lantern", searched["pages"]!.AsArray().Single()!.Text("page"), StringComparison.Ordinal);
+    }
+
     [Fact]
     public async Task What_browsers_say_of_themselves_makes_rows_and_narrows()
     {
@@ -89,6 +161,10 @@ public sealed class VisitTests(ArrivalRowsTests.Visited visited) : IClassFixture
     [InlineData("visits?after=yesterday")]
     [InlineData("visits?after=99999999999999999999_0")]
     [InlineData("visits?where=colour:is:green")]
+    [InlineData("arrivals/pages?sort=title")]
+    [InlineData("arrivals/pages?sort=1")]
+    [InlineData("arrivals/pages?page=0")]
+    [InlineData("arrivals/pages?size=501")]
     public async Task What_makes_no_sense_is_refused(string path)
     {
         using var viewer = Host.As("viewer");

@@ -1478,6 +1478,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/arrivals/pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Reports pages seen, entered and left.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReadPageFigures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/live": {
         parameters: {
             query?: never;
@@ -5620,6 +5640,66 @@ export interface components {
              * @description When it was last seen; null for never.
              */
             seenAt: string;
+        };
+        /** @description What came of a page. */
+        PageFigureAnswer: {
+            /** @description Host and path. */
+            page: string;
+            /**
+             * Format: int64
+             * @description How often it was seen.
+             */
+            seen: number;
+            /**
+             * Format: int64
+             * @description In how many visits.
+             */
+            visits: number;
+            /**
+             * Format: int64
+             * @description Visits that began on it.
+             */
+            entered: number;
+            /**
+             * Format: int64
+             * @description Visits that ended on it.
+             */
+            left: number;
+            /**
+             * Format: double
+             * @description Of the visits that saw it, those that ended on it; null where none saw it.
+             */
+            leftRate: null | number;
+            /**
+             * Format: double
+             * @description From a view to the next one of its visit, on average; null where there was no next one.
+             */
+            secondsPerView: null | number;
+        };
+        /** @description Pages that were seen. */
+        PageFiguresAnswer: {
+            /**
+             * Format: date
+             * @description First day, in the workspace's zone.
+             */
+            from: string;
+            /**
+             * Format: date
+             * @description Last day.
+             */
+            to: string;
+            /** @description One page of the list, in the order asked for. */
+            pages: components["schemas"]["PageFigureAnswer"][];
+            /**
+             * Format: int64
+             * @description How many pages there are in all.
+             */
+            found: number;
+            /**
+             * Format: date
+             * @description The first day visits are kept one by one where the range begins earlier; pages of the days before are not known any more. Null else.
+             */
+            rawFrom: null | string;
         };
         /** @description What a page sends to `/measure`. The keys are short, since it is sent with every page. */
         PageReport: {
@@ -10087,6 +10167,45 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadPageFigures: {
+        parameters: {
+            query?: {
+                /** @description The first day, as 2026-12-03. */
+                from?: string;
+                /** @description The last day, as 2026-12-03. */
+                to?: string;
+                /** @description Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several. */
+                where?: string[];
+                /** @description Words that all occur, in any order. */
+                search?: string;
+                /** @description Column the rows are ordered by; a minus in front turns it round. */
+                sort?: string;
+                /** @description Which page of the list, from 1; for a slug the address it is to open. */
+                page?: number;
+                /** @description How many are on a page. */
+                size?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageFiguresAnswer"];
+                };
             };
             400: components["responses"]["Refused400"];
             401: components["responses"]["Refused401"];

@@ -41,6 +41,9 @@ public enum RowKind
     /// <summary>A part of a composed field, by field key and part, as in <c>utm_campaign.2</c>.</summary>
     Part,
 
+    /// <summary>What was typed behind the short link a visit came by.</summary>
+    Typed,
+
     Referrer,
     Site,
     LandingPage,

@@ -12,13 +12,15 @@ namespace PreciseBeacon.Core.Reports;
 /// <param name="Printed">It came through a printed code.</param>
 /// <param name="SiteId">The site the visit was on.</param>
 /// <param name="LinkId">The link it came by; null where none is known.</param>
+/// <param name="Typed">What was typed behind the short link; empty for nothing.</param>
 public sealed record TrafficSource(
     int Id,
     RawTags Tags,
     string ReferrerHost,
     bool Printed = false,
     Guid SiteId = default,
-    Guid? LinkId = null
+    Guid? LinkId = null,
+    string Typed = ""
 )
 {
     /// <summary>What a visit without tags and without a referrer is called (the trade's word).</summary>
@@ -122,6 +124,7 @@ public sealed class ReadSource
             RowKind.Part => PartOf(field.Name),
             RowKind.Referrer => Source.ReferrerHost.Length == 0 ? null : Source.ReferrerHost,
             RowKind.Site => Source.SiteId.ToString(),
+            RowKind.Typed => Source.Typed.Length == 0 ? null : Source.Typed,
             _ => null,
         };
 

@@ -13,6 +13,7 @@ namespace PreciseBeacon.Core.Traffic;
 /// <param name="Country">ISO 3166-1 alpha-2 in capitals, worked out before the address is forgotten; empty where it is not known.</param>
 /// <param name="Region">The largest part of the country; empty where no file says so.</param>
 /// <param name="City">The town; empty where no file says so.</param>
+/// <param name="Typed">What was typed behind the short link: its query without the “?”; empty for nothing.</param>
 /// <param name="PageKey">The page its answer led to; see <see cref="Traffic.PageKey"/>.</param>
 public sealed record RawHit(
     Guid Id,
@@ -27,8 +28,17 @@ public sealed record RawHit(
     string Country = "",
     string Region = "",
     string City = "",
-    long PageKey = Traffic.PageKey.Unknown
-);
+    long PageKey = Traffic.PageKey.Unknown,
+    string Typed = ""
+)
+{
+    /// <summary>Most characters of <see cref="Typed"/> that are kept.</summary>
+    public const int LongestTyped = 1_000;
+
+    /// <summary>The query of a request as it is kept: without its “?”, cut, and without what looks like personal data.</summary>
+    public static string TypedOf(string query) =>
+        query.Length <= 1 ? "" : PrivateAddress.Of(query.Length <= LongestTyped ? query : query[..LongestTyped])[1..];
+}
 
 /// <summary>What a request for a short link said about itself.</summary>
 [Flags]

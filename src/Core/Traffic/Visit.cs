@@ -53,6 +53,9 @@ public sealed record Visit
     /// <summary>It came through a printed code.</summary>
     public bool Printed { get; init; }
 
+    /// <summary>What was typed behind the short link it came by; empty for nothing.</summary>
+    public string Typed { get; init; } = "";
+
     /// <summary>The hit on a short link that led to it; null where none did.</summary>
     public Guid? HitId { get; init; }
 

@@ -45,6 +45,7 @@ public static class VisitLinks
                 {
                     HitId = matched.GetValueOrDefault(v.Id)?.HitId,
                     Printed = matched.GetValueOrDefault(v.SourceVisit)?.Printed ?? false,
+                    Typed = matched.GetValueOrDefault(v.SourceVisit)?.Typed ?? "",
                     LinkId = linkOf.TryGetValue(v.SourceVisit, out var link) ? link : linkOf[v.Id],
                 }
             ),
@@ -60,7 +61,8 @@ public static class VisitLinks
 /// <param name="At">When it came.</param>
 /// <param name="LinkId">The link whose short link it was on.</param>
 /// <param name="Printed">Its short link is the one in a printed code.</param>
-public sealed record HitOfVisit(Guid HitId, DateTimeOffset At, Guid LinkId, bool Printed);
+/// <param name="Typed">What was typed behind the short link; empty for nothing.</param>
+public sealed record HitOfVisit(Guid HitId, DateTimeOffset At, Guid LinkId, bool Printed, string Typed = "");
 
 /// <summary>A link whose tags are those of a visit.</summary>
 /// <param name="LinkId">Its id.</param>

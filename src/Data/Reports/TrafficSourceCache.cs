@@ -78,7 +78,7 @@ public sealed class TrafficSourceCache(NpgsqlDataSource database)
     {
         await using var command = database.CreateCommand(
             """
-            select id, tags, referrer_host, printed, site_id, link_id from traffic_source
+            select id, tags, referrer_host, printed, site_id, link_id, typed from traffic_source
             where workspace_id = $1 and id > $2 order by id
             """
         );
@@ -95,7 +95,8 @@ public sealed class TrafficSourceCache(NpgsqlDataSource database)
                     reader.GetString(2),
                     reader.GetBoolean(3),
                     reader.GetGuid(4),
-                    reader.IsDBNull(5) ? null : reader.GetGuid(5)
+                    reader.IsDBNull(5) ? null : reader.GetGuid(5),
+                    reader.GetString(6)
                 )
             );
         }

@@ -20,7 +20,8 @@ public static class EventRecord
     /// <summary>Appends a hit; true when it is safe.</summary>
     public static bool TryAppend(Spool spool, RawHit hit)
     {
-        Span<byte> buffer = stackalloc byte[128 + ((Crawlers.LongestUserAgent + LongestReferrer + (2 * LongestPlace)) * 3)];
+        Span<byte> buffer =
+            stackalloc byte[128 + ((Crawlers.LongestUserAgent + LongestReferrer + (2 * LongestPlace) + RawHit.LongestTyped) * 3)];
         var writer = new RecordWriter(buffer);
         writer.Byte(HitType);
         writer.Id(hit.Id);
@@ -36,6 +37,7 @@ public static class EventRecord
         writer.Text(hit.Region, LongestPlace);
         writer.Text(hit.City, LongestPlace);
         writer.Whole(hit.PageKey);
+        writer.Text(hit.Typed, RawHit.LongestTyped);
 
         return spool.TryAppend(buffer[..writer.Length]);
     }
@@ -99,7 +101,8 @@ public static class EventRecord
                     reader.AtEnd ? "" : reader.Text(), // a spool of an earlier version ends before it
                     reader.AtEnd ? "" : reader.Text(),
                     reader.AtEnd ? "" : reader.Text(),
-                    reader.AtEnd ? PageKey.Unknown : reader.Whole()
+                    reader.AtEnd ? PageKey.Unknown : reader.Whole(),
+                    reader.AtEnd ? "" : reader.Text()
                 )
             );
             return;

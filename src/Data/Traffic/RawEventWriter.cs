@@ -21,7 +21,8 @@ public sealed class RawEventWriter
         .Column("country", NpgsqlDbType.Text, hit => hit.Country)
         .Column("region", NpgsqlDbType.Text, hit => hit.Region)
         .Column("city", NpgsqlDbType.Text, hit => hit.City)
-        .Column("page_key", NpgsqlDbType.Bigint, hit => hit.PageKey);
+        .Column("page_key", NpgsqlDbType.Bigint, hit => hit.PageKey)
+        .Column("typed", NpgsqlDbType.Text, hit => hit.Typed);
 
     private static readonly CopyTable<RawPageEvent> PageEvents = new CopyTable<RawPageEvent>("page_event")
         .Column("id", NpgsqlDbType.Uuid, item => item.Id)

@@ -24,6 +24,9 @@ public sealed class ValueBook(NpgsqlConnection connection)
     /// <summary>Pages.</summary>
     public const string Pages = ":page";
 
+    /// <summary>What was typed behind short links.</summary>
+    public const string Typed = ":typed";
+
     /// <summary>Models of devices.</summary>
     public const string Models = ":model";
 

@@ -76,6 +76,7 @@ internal sealed class VisitKeys
     private static IEnumerable<BroughtValue> ValuesOf(TrafficSourceKey source) =>
         source
             .Tags.Values.Append(KeyValuePair.Create(ValueBook.Referrers, source.ReferrerHost))
+            .Append(KeyValuePair.Create(ValueBook.Typed, source.Typed))
             .Where(t => t.Value.Length > 0 && t.Value != ValueLimits.Many)
             .OrderBy(t => t.Key, StringComparer.Ordinal)
             .Select(t => new BroughtValue(source.WorkspaceId, t.Key, t.Value));
@@ -95,6 +96,7 @@ internal sealed class VisitKeys
             {
                 Tags = source.Tags.With(Kept),
                 ReferrerHost = source.ReferrerHost.Length == 0 ? "" : Kept(ValueBook.Referrers, source.ReferrerHost),
+                Typed = source.Typed.Length == 0 ? "" : Kept(ValueBook.Typed, source.Typed),
             }
             : source;
 
@@ -124,8 +126,8 @@ internal sealed class VisitKeys
         return ReadAsync(
             connection,
             """
-            insert into traffic_source (workspace_id, hash, site_id, link_id, referrer_host, printed, tags)
-            select * from unnest($1, $2, $3, $4, $5, $6, $7::jsonb[])
+            insert into traffic_source (workspace_id, hash, site_id, link_id, referrer_host, printed, tags, typed)
+            select * from unnest($1, $2, $3, $4, $5, $6, $7::jsonb[], $8)
             returning id, workspace_id, hash
             """,
             reader => _sources[byHash[(reader.GetGuid(1), reader.GetGuid(2))]] = reader.GetInt32(0),
@@ -136,7 +138,8 @@ internal sealed class VisitKeys
             rows.Select(r => r.Value.LinkId).ToArray(),
             rows.Select(r => r.Value.ReferrerHost).ToArray(),
             rows.Select(r => r.Value.Printed).ToArray(),
-            rows.Select(r => r.Value.Tags.Json).ToArray()
+            rows.Select(r => r.Value.Tags.Json).ToArray(),
+            rows.Select(r => r.Value.Typed).ToArray()
         );
     }
 

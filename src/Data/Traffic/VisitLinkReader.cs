@@ -22,7 +22,7 @@ internal static class VisitLinkReader
     {
         await using var command = new NpgsqlCommand(
             """
-            select v.id, h.id, h.at, s.link_id, s.use = 'Code'
+            select v.id, h.id, h.at, s.link_id, s.use = 'Code', h.typed
             from unnest($1, $2, $3, $4, $5, $6) as v(id, workspace_id, visitor, at, page, page_key)
             join hit h on h.workspace_id = v.workspace_id and h.visitor = v.visitor and h.at between v.at - $7 and v.at
             join short_links s on s.id = h.short_link_id
@@ -44,7 +44,13 @@ internal static class VisitLinkReader
             hits.Add(
                 (
                     reader.GetGuid(0),
-                    new HitOfVisit(reader.GetGuid(1), reader.GetFieldValue<DateTimeOffset>(2), reader.GetGuid(3), reader.GetBoolean(4))
+                    new HitOfVisit(
+                        reader.GetGuid(1),
+                        reader.GetFieldValue<DateTimeOffset>(2),
+                        reader.GetGuid(3),
+                        reader.GetBoolean(4),
+                        reader.GetString(5)
+                    )
                 )
             );
         }

@@ -61,7 +61,7 @@ public sealed record ComparedAnswer(
 );
 
 /// <summary>Something that brought too many different values to tell all of them apart.</summary>
-/// <param name="Of"><c>tag</c>, <c>keys</c>, <c>referrers</c> or <c>pages</c>.</param>
+/// <param name="Of"><c>tag</c>, <c>keys</c>, <c>referrers</c>, <c>pages</c>, <c>typed</c>, <c>models</c>, <c>systems</c> or <c>browsers</c>.</param>
 /// <param name="Key">The tag's key; null for the others.</param>
 public sealed record ManyValues(string Of, string? Key);
 

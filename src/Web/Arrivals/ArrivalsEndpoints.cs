@@ -210,6 +210,7 @@ public static class ArrivalsEndpoints
             ValueBook.Keys => new ManyValues("keys", null),
             ValueBook.Referrers => new ManyValues("referrers", null),
             ValueBook.Pages => new ManyValues("pages", null),
+            ValueBook.Typed => new ManyValues("typed", null),
             ValueBook.Models => new ManyValues("models", null),
             ValueBook.Systems => new ManyValues("systems", null),
             ValueBook.Browsers => new ManyValues("browsers", null),

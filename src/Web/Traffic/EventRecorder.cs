@@ -41,7 +41,8 @@ public sealed class EventRecorder(SaltBook salts, SpoolWorker spools, EventIds i
             where.Country,
             where.Region,
             where.City,
-            address is null ? entry.PageKey : PageKey.OfAddress(address)
+            address is null ? entry.PageKey : PageKey.OfAddress(address),
+            RawHit.TypedOf(context.Request.QueryString.Value ?? "")
         );
     }
 

@@ -5456,7 +5456,7 @@ export interface components {
         };
         /** @description Something that brought too many different values to tell all of them apart. */
         ManyValues: {
-            /** @description `tag`, `keys`, `referrers` or `pages`. */
+            /** @description `tag`, `keys`, `referrers`, `pages`, `typed`, `models`, `systems` or `browsers`. */
             of: string;
             /** @description The tag's key; null for the others. */
             key: null | string;

@@ -203,7 +203,9 @@ const manyValues = ({ of, key }: { of: string; key: string | null }): string =>
           ? 'Visits come from very many different sites'
           : of === 'pages'
             ? 'Visits are on very many different pages'
-            : `Visits name very many different ${of}`
+            : of === 'typed'
+              ? 'Very many different things are typed behind short links'
+              : `Visits name very many different ${of}`
   }; new ones stand together as “(many values)”.`;
 
 function Figure({ name, figure, note }: { name: string; figure: string; note?: string }) {

@@ -13,6 +13,7 @@ export const dimensions: Record<string, { label: string; none: string }> = {
   content: { label: 'content', none: 'No content' },
   term: { label: 'term', none: 'No term' },
   id: { label: 'id', none: 'No id' },
+  typed: { label: 'typed behind the link', none: 'Nothing typed' },
   referrer: { label: 'referrer', none: 'No referrer' },
   site: { label: 'site', none: 'No site' },
   landingPage: { label: 'landing page', none: 'No page' },

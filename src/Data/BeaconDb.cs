@@ -36,6 +36,8 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
 
     public DbSet<PassingHost> PassingHosts => Set<PassingHost>();
 
+    public DbSet<NewKeyMonth> NewKeyMonths => Set<NewKeyMonth>();
+
     public DbSet<LogReading> LogReadings => Set<LogReading>();
 
     public DbSet<ShortDomain> ShortDomains => Set<ShortDomain>();

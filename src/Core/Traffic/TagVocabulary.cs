@@ -24,6 +24,10 @@ public sealed class TagVocabulary
     /// <summary>The keys of some tags, those also read among them.</summary>
     public static TagVocabulary Of(IEnumerable<Tag> tags) => new(tags.SelectMany(t => t.AlsoRead.Prepend(t.Key)));
 
+    /// <summary>Those of some keys that are not tag-like yet, so that past visits did not keep them; each once, whatever its case.</summary>
+    public IReadOnlyList<string> NewAmong(IEnumerable<string> keys) =>
+        [.. keys.Where(k => k.Length > 0 && !IsTagLike(k)).Distinct(StringComparer.OrdinalIgnoreCase)];
+
     /// <summary>True for a decoded key that may say where a visitor came from.</summary>
     public bool IsTagLike(string key) =>
         _keys.Contains(key) || key.StartsWith(Family, StringComparison.OrdinalIgnoreCase) || NearKey.Of(key, _ordered) is not null;

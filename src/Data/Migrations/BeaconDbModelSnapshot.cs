@@ -1892,6 +1892,35 @@ namespace PreciseBeacon.Data.Migrations
                     b.ToTable("log_readings", (string)null);
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.NewKeyMonth", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.PrimitiveCollection<List<string>>("Keys")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("keys");
+
+                    b.Property<DateOnly>("Month")
+                        .HasColumnType("date")
+                        .HasColumnName("month");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_new_key_months");
+
+                    b.HasIndex("WorkspaceId")
+                        .HasDatabaseName("ix_new_key_months_workspace_id");
+
+                    b.ToTable("new_key_months", (string)null);
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.PassingHost", b =>
                 {
                     b.Property<Guid>("Id")
@@ -2908,6 +2937,16 @@ namespace PreciseBeacon.Data.Migrations
                         .HasConstraintName("fk_log_readings_workspaces_workspace_id");
 
                     b.Navigation("Site");
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.NewKeyMonth", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_new_key_months_workspaces_workspace_id");
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.PassingHost", b =>

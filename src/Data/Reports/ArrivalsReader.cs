@@ -268,7 +268,8 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
                 (select max(v.ended_at) from visit v
                  join (select day, hour from visit where workspace_id = $1 order by day desc, hour desc limit 1) h on h.day = v.day and h.hour = v.hour
                  where v.workspace_id = $1),
-                (select count(*) from (select from visit_due where workspace_id = $1 limit 1000) d)
+                case when exists (select from new_key_months where workspace_id = $1) then 1000
+                    else (select count(*) from (select from visit_due where workspace_id = $1 limit 1000) d) end
             """,
             connection
         )

@@ -38,13 +38,20 @@ public sealed record VersionAnswer(int Number, bool IsDraft, string? SavedBy, Da
 public sealed record SaveDraft(ConventionDocument Document, Guid? Revision);
 
 /// <summary>What publishing the draft would do.</summary>
+/// <param name="NewKeys">Keys that visits did not keep so far and that past page views brought, the most first.</param>
 public sealed record EffectAnswer(
     int Links,
     int Affected,
     IReadOnlyList<EffectRule> Rules,
     long VisitsMoved,
-    IReadOnlyList<EffectMove> Moves
+    IReadOnlyList<EffectMove> Moves,
+    IReadOnlyList<NewKeyViews> NewKeys
 );
+
+/// <summary>A key that visits did not keep so far.</summary>
+/// <param name="Key">The key.</param>
+/// <param name="PageViews">Page views that brought it already, as far as they are kept; their visits are worked out again.</param>
+public sealed record NewKeyViews(string Key, long PageViews);
 
 /// <summary>A text to be tried.</summary>
 /// <param name="Document">The convention to try it under.</param>
@@ -89,4 +96,6 @@ public sealed record FileRead(ConventionDocument Document, IReadOnlyList<Documen
 /// <param name="Done">Links looked at.</param>
 /// <param name="Total">Links there are.</param>
 /// <param name="Answer">What publishing would do; there on the last line only.</param>
-public sealed record EffectProgress(int Done, int Total, EffectAnswer? Answer);
+/// <param name="MonthsDone">Months of past page views looked through for keys that are new.</param>
+/// <param name="Months">Months there are; 0 where no key is new.</param>
+public sealed record EffectProgress(int Done, int Total, EffectAnswer? Answer, int MonthsDone, int Months);

@@ -5,11 +5,12 @@ using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Traffic;
 
 namespace PreciseBeacon.Web.Conventions;
 
 /// <summary>Versions of the convention: one draft at the most, and the published ones, which never change.</summary>
-public sealed class ConventionStore(BeaconDb db, ConventionReader reader, TimeProvider clock)
+public sealed class ConventionStore(BeaconDb db, ConventionReader reader, NewTagKeys newKeys, TimeProvider clock)
 {
     /// <summary>A version with everything in it; null when there is none such.</summary>
     /// <param name="which">A number, <c>draft</c>, or null for the one that holds.</param>
@@ -83,7 +84,7 @@ public sealed class ConventionStore(BeaconDb db, ConventionReader reader, TimePr
     /// <summary>Publishes the draft; from now on it holds.</summary>
     public async Task<Outcome<ConventionVersion>> PublishAsync(Guid revision, string who, CancellationToken cancel)
     {
-        if (await db.ConventionVersions.SingleOrDefaultAsync(v => v.PublishedAt == null, cancel) is not { } draft)
+        if (await db.ConventionVersions.Include(v => v.Fields).SingleOrDefaultAsync(v => v.PublishedAt == null, cancel) is not { } draft)
         {
             return Refusal.Conflict("no-draft", "There is no draft to publish; change something first.");
         }
@@ -93,6 +94,7 @@ public sealed class ConventionStore(BeaconDb db, ConventionReader reader, TimePr
             return Overtaken(draft.SavedBy);
         }
 
+        await LookForNewKeysAsync(draft, cancel);
         draft.PublishedAt = clock.GetUtcNow();
         draft.SavedBy = who;
         draft.Revision = Guid.NewGuid();
@@ -107,6 +109,19 @@ public sealed class ConventionStore(BeaconDb db, ConventionReader reader, TimePr
         );
         await db.SaveChangesAsync(cancel);
         return draft;
+    }
+
+    /// <summary>Keys that past visits did not keep are looked for in their raw events.</summary>
+    private async Task LookForNewKeysAsync(ConventionVersion draft, CancellationToken cancel)
+    {
+        var workspace = db.CurrentWorkspaceId!.Value;
+        var keys = await newKeys.AmongAsync(workspace, draft.Fields.SelectMany(f => f.AlsoRead.Prepend(f.Key)), cancel);
+        if (keys.Count > 0)
+        {
+            db.NewKeyMonths.AddRange(
+                (await newKeys.MonthsAsync(workspace, cancel)).Select(m => new NewKeyMonth { Month = m, Keys = [.. keys] })
+            );
+        }
     }
 
     /// <summary>Throws the draft away.</summary>

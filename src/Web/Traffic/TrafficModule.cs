@@ -24,6 +24,7 @@ public static class TrafficModule
         services.AddSingleton<VisitAggregator>();
         services.AddSingleton<VisitSegmentBuilder>();
         services.AddSingleton<Retention>();
+        services.AddSingleton<NewTagKeys>();
         services.AddSingleton<UseCounter>();
         services.AddSingleton<SpoolWorker>();
         services.AddHostedService(s => s.GetRequiredService<SpoolWorker>());
@@ -31,6 +32,7 @@ public static class TrafficModule
         services.AddHostedService<PackingWorker>();
         services.AddHostedService<TrafficFeed>();
         services.AddHostedService<RetentionWorker>();
+        services.AddHostedService<NewKeyWorker>();
         services.AddHostedService<SaltKeeper>();
     }
 }

@@ -78,6 +78,42 @@ public sealed class ConventionTests : IAsyncLifetime
         Assert.Contains("&region=north", await composed.Content.ReadAsStringAsync(), StringComparison.Ordinal);
     }
 
+    /// <summary>Visits did not keep a key nobody knew; their raw events did.</summary>
+    [Fact]
+    public async Task A_new_key_is_found_in_the_past()
+    {
+        const string Views = "select sum(page_views)::bigint from visit";
+        long before = await _host.ScalarAsync<long>(Views);
+        foreach (string query in new[] { "?Region=north&utm_source=nattervine", "?x=1#region=north", "?region2=north", "" })
+        {
+            using (await _host.MeasureAsync(new { k = "demo-garden", u = $"http://{BeaconHost.GardenHost}/visit{query}" })) { }
+        }
+
+        await Eventually.Async(async () => await _host.ScalarAsync<long>(Views) == before + 4);
+        Assert.Equal(0, await _host.ScalarAsync<long>("select count(*) from traffic_source where tags::text ~ 'north'"));
+        var draft = await PutAsync(await WithRegionAsync(), null);
+        using var counted = await _owner.PostAsync("/api/v1/convention/effect", null);
+        string[] lines = (await counted.Content.ReadAsStringAsync()).Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        Assert.Equal("""[{"key":"region","pageViews":2}]""", JsonNode.Parse(lines[^1])!["answer"]!["newKeys"]!.ToJsonString());
+        var months = lines.Select(l => JsonNode.Parse(l)!).Where(l => l.Whole("months") > 0).ToList();
+        Assert.Equal(Enumerable.Range(1, (int)months[0].Whole("months")), months.Select(m => (int)m.Whole("monthsDone")));
+
+        using var published = await _owner.PostAsync($"/api/v1/convention/publish?revision={draft["revision"]}", null);
+        Assert.Equal(HttpStatusCode.OK, published.StatusCode);
+        await Eventually.Async(async () =>
+            (await _host.GetJsonAsync("/api/v1/arrivals?rows=field.region"))["rows"]!
+                .AsArray()
+                .Any(r => r!["keys"]![0]?.GetValue<string>() == "north" && r["figures"]!.Whole("visits") == 2)
+        );
+        await Eventually.Async(async () => (await _host.GetJsonAsync("/api/v1/arrivals"))["freshness"]!.Whole("waiting") == 0);
+
+        // A key that was known is not looked for again.
+        var again = await PutAsync(await WithRegionAsync(), null);
+        using var second = await _owner.PostAsync("/api/v1/convention/effect", null);
+        Assert.Contains("\"newKeys\":[]", await second.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.NotNull(again);
+    }
+
     [Fact]
     public async Task The_later_of_two_owners_is_told_and_overwrites_nothing()
     {

@@ -4174,6 +4174,8 @@ export interface components {
             visitsMoved: number;
             /** @description Visits by the channel they leave and the one they go to. */
             moves: components["schemas"]["EffectMove"][];
+            /** @description Keys that visits did not keep so far and that past page views brought, the most first. */
+            newKeys: components["schemas"]["NewKeyViews"][];
         };
         /** @description Visits that would be sorted differently. */
         EffectMove: {
@@ -4200,6 +4202,16 @@ export interface components {
              */
             total: number;
             answer: null | components["schemas"]["EffectAnswer"];
+            /**
+             * Format: int32
+             * @description Months of past page views looked through for keys that are new.
+             */
+            monthsDone: number;
+            /**
+             * Format: int32
+             * @description Months there are; 0 where no key is new.
+             */
+            months: number;
         };
         /** @description How many links would have a notice, with samples. */
         EffectRule: {
@@ -5555,6 +5567,16 @@ export interface components {
             channel: string;
             /** @description The channel above it that takes its traffic. */
             takenBy: string;
+        };
+        /** @description A key that visits did not keep so far. */
+        NewKeyViews: {
+            /** @description The key. */
+            key: string;
+            /**
+             * Format: int64
+             * @description Page views that brought it already, as far as they are kept; their visits are worked out again.
+             */
+            pageViews: number;
         };
         /** @description A host to be listed. */
         NewPassingHost: {

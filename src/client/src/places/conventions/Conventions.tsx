@@ -43,8 +43,14 @@ export function Conventions() {
   const show = (where: string) => setSearch({ at: where }, { replace: true });
 
   const weigh = useMutation({
-    ...draftEffect(({ done, total }) =>
-      setMessage(done < total ? `${count(done)} of ${count(total)} links checked …` : ''),
+    ...draftEffect(({ done, total, months, monthsDone }) =>
+      setMessage(
+        done < total
+          ? `${count(done)} of ${count(total)} links checked …`
+          : monthsDone < months
+            ? `${count(monthsDone)} of ${count(months)} months of page views checked …`
+            : '',
+      ),
     ),
     onSuccess: setEffect,
     onError: (error) => setMessage(error.message),

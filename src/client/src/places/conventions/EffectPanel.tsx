@@ -62,6 +62,13 @@ export function EffectPanel({ effect, publishing, onPublish, onClose }: EffectPa
             </ul>
           </>
         )}
+        {effect.newKeys.map(({ key, pageViews }) => (
+          <p key={key} className="mt-2">
+            {pageViews === 1 ? '1 page view' : `${count(pageViews)} page views`} brought{' '}
+            <span className="font-mono text-xs">{key}</span> already. Their visits are worked out again in the
+            background.
+          </p>
+        ))}
       </InspectorPart>
       <button type="button" className="button-main justify-center" disabled={publishing} onClick={onPublish}>
         Publish

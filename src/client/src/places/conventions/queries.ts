@@ -64,7 +64,7 @@ export const draftQuery = () =>
   });
 
 /** What publishing the draft would change; `onProgress` is told how many links are checked. */
-export const draftEffect = (onProgress: (progress: { done: number; total: number }) => void) =>
+export const draftEffect = (onProgress: (progress: Schema['EffectProgress']) => void) =>
   mutationOptions({
     mutationFn: async () => effectOf(await api.POST('/api/v1/convention/effect', { parseAs: 'stream' }), onProgress),
   });

@@ -108,10 +108,9 @@ public sealed class ConventionTests : IAsyncLifetime
         await Eventually.Async(async () => (await _host.GetJsonAsync("/api/v1/arrivals"))["freshness"]!.Whole("waiting") == 0);
 
         // A key that was known is not looked for again.
-        var again = await PutAsync(await WithRegionAsync(), null);
+        await PutAsync((await _host.GetJsonAsync("/api/v1/convention"))["document"]!.DeepClone(), null);
         using var second = await _owner.PostAsync("/api/v1/convention/effect", null);
         Assert.Contains("\"newKeys\":[]", await second.Content.ReadAsStringAsync(), StringComparison.Ordinal);
-        Assert.NotNull(again);
     }
 
     [Fact]

@@ -64,9 +64,8 @@ export function EffectPanel({ effect, publishing, onPublish, onClose }: EffectPa
         )}
         {effect.newKeys.map(({ key, pageViews }) => (
           <p key={key} className="mt-2">
-            {pageViews === 1 ? '1 page view' : `${count(pageViews)} page views`} brought{' '}
-            <span className="font-mono text-xs">{key}</span> already. Their visits are worked out again in the
-            background.
+            {pageViews === 1 ? '1 past page view has' : `${count(pageViews)} past page views have`}{' '}
+            <span className="font-mono text-xs">{key}</span>. Their visits are worked out again in the background.
           </p>
         ))}
       </InspectorPart>

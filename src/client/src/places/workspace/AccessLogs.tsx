@@ -51,7 +51,7 @@ export function AccessLogs() {
       <p className="text-quiet">
         Turn a web server’s log into visits: for a site without the script, or for the time before it. Takes the
         combined format, plain or as .gz, up to 1 GB. Each line counts once, however often you send it.{' '}
-        <a className="text-accent hover:underline" href="/api/v1/samples/access.log" download>
+        <a className="text-accent underline" href="/api/v1/samples/access.log" download>
           Download a sample log
         </a>
       </p>

@@ -18,6 +18,11 @@ public static class AccessLogEndpoints
     private const long MostOctets = 1L << 30;
     private const int LongestName = 200;
     private const int LongestField = 100;
+    private const int MostFields = 10;
+
+    /// <summary>So many logs of a workspace may wait; each takes up to 1 GB of the server's disk.</summary>
+    private const int MostWaiting = 10;
+
     private const int MostListed = 50;
     private const string What = "access log";
 
@@ -72,6 +77,13 @@ public static class AccessLogEndpoints
         double? wait = null
     )
     {
+        if (await db.LogReadings.CountAsync(r => r.State == LogReadingState.Reading, cancel) >= MostWaiting)
+        {
+            return Refusal
+                .TooOften("too-many-logs", $"{MostWaiting} logs wait to be read already; send this one when one of them is done.")
+                .ToResult();
+        }
+
         var id = Guid.CreateVersion7();
         try
         {
@@ -145,11 +157,11 @@ public static class AccessLogEndpoints
                 await stream.CopyToAsync(kept, cancel);
                 sent = sent with { FileName = Path.GetFileName(file.FileName), Octets = kept.Length };
             }
-            else if (part.AsFormDataSection() is { } field)
+            else if (part.AsFormDataSection() is { } field && sent.Fields.Count < MostFields)
             {
-                part.BaseStreamOffset = null;
-                string value = await field.GetValueAsync(cancel);
-                sent.Fields[field.Name] = value.Length > LongestField ? value[..LongestField] : value;
+                using var text = new StreamReader(part.Body);
+                char[] value = new char[LongestField];
+                sent.Fields[field.Name] = new string(value, 0, await text.ReadBlockAsync(value, cancel));
             }
         }
 

@@ -89,7 +89,7 @@ public sealed class AccessLogWorker(
         return true;
     }
 
-    /// <summary>Reads a batch of every file.</summary>
+    /// <summary>Reads a batch of every file; one that another process has, or that the disk does not give, is left for later.</summary>
     /// <returns>False when there is none.</returns>
     private async Task<bool> StepAsync(Dictionary<Guid, AccessLogReader> open, CancellationToken cancel)
     {
@@ -99,6 +99,7 @@ public sealed class AccessLogWorker(
             return false;
         }
 
+        bool read = false;
         var workspaces = await AccessLogReadings.WorkspacesAsync(database, waiting, cancel);
         foreach (var id in waiting)
         {
@@ -117,17 +118,26 @@ public sealed class AccessLogWorker(
             }
 
             await WaitForRoomAsync(cancel);
-            if (!await reader.StepAsync(cancel))
+            try
+            {
+                if (!await reader.StepAsync(cancel))
+                {
+                    open.Remove(id);
+                    reader.Dispose();
+                    store.Delete(id);
+                }
+
+                read = true;
+                work.Raise();
+            }
+            catch (IOException)
             {
                 open.Remove(id);
                 reader.Dispose();
-                store.Delete(id);
             }
-
-            work.Raise();
         }
 
-        return true;
+        return read;
     }
 
     private async Task WaitForRoomAsync(CancellationToken cancel)

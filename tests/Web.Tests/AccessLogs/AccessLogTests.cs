@@ -175,6 +175,37 @@ public sealed class AccessLogTests : IAsyncLifetime
         Assert.Equal(0, await _host.ScalarAsync<long>("select count(*) from log_salt"));
     }
 
+    /// <summary>Three processes may share a directory: a file that one of them reads is left alone by the others, which read on.</summary>
+    [Fact]
+    public async Task A_file_that_somebody_else_reads_holds_up_no_other()
+    {
+        var first = await SendAsync(
+            string.Join('\n', Enumerable.Range(0, 60_000).Select(i => Line($"192.0.{i % 40}.7", i / 4, $"/page-{i % 50}"))),
+            wait: 0
+        );
+        await _client.DoAsync(HttpMethod.Delete, $"/api/v1/imports/access-log/{first.Text("id")}");
+        await Eventually.Async(() => Task.FromResult(Directory.GetFiles(_host.DataDirectory("logs")).Length == 0));
+        string held = Path.Combine(_host.DataDirectory("logs"), Guid.Parse(first.Text("id")).ToString("N"));
+        await using (var other = new FileStream(held, FileMode.CreateNew, FileAccess.ReadWrite, FileShare.None))
+        {
+            await other.WriteAsync(Encoding.UTF8.GetBytes(Line("192.0.2.99", 0, "/held")));
+            await other.FlushAsync();
+            await using (var again = _host.Database.CreateCommand("update log_readings set state = 'Reading', position = 0"))
+            {
+                await again.ExecuteNonQueryAsync();
+            }
+
+            var next = await SendAsync(Line("192.0.2.77", 1, "/free"));
+            Assert.Equal(("read", 1L), (next.Text("state"), Kept(next)));
+            Assert.Equal("reading", (await _host.GetJsonAsync($"/api/v1/imports/access-log/{first.Text("id")}")).Text("state"));
+        }
+
+        await Eventually.Async(async () =>
+            (await _host.GetJsonAsync($"/api/v1/imports/access-log/{first.Text("id")}")).Text("state") == "read"
+        );
+        Assert.Equal(1, await _host.ScalarAsync<long>("select count(*) from page_event where url like '%/held'"));
+    }
+
     [Fact]
     public async Task A_file_that_can_t_be_read_says_why()
     {

@@ -40,5 +40,5 @@ public sealed record FilledText(
     string? PlacedBy
 );
 
-/// <summary>Whether a link stands where it belongs.</summary>
+/// <summary>Whether a planned link is placed.</summary>
 public sealed record PlacedRequest(bool Placed);

@@ -1,36 +1,11 @@
-using Npgsql;
 using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Traffic;
 
-/// <summary>Looks raw events through for keys that a convention did not know before.</summary>
-public sealed class NewKeyWorker(DatabaseSetup setup, NewTagKeys keys, ILogger<NewKeyWorker> log) : DatabaseWorker(setup)
+/// <summary>Looks raw events through for keys that a convention did not know before. Rests as long as it works.</summary>
+public sealed class NewKeyWorker(DatabaseSetup setup, NewTagKeys keys, ILogger<NewKeyWorker> log)
+    : StepWorker(setup, new Outage(log, "Past visits wait to be looked through for new keys."), TimeSpan.FromSeconds(5))
 {
-    private static readonly TimeSpan Every = TimeSpan.FromSeconds(5);
-    private static readonly TimeSpan Rest = TimeSpan.FromMilliseconds(100);
-
-    private readonly Outage _outage = new(log, "Past visits wait to be looked through for new keys.");
-
-    protected override async Task WorkAsync(CancellationToken stopping)
-    {
-        while (!stopping.IsCancellationRequested)
-        {
-            try
-            {
-                bool more = await keys.StepAsync(stopping);
-                _outage.End();
-                await Task.Delay(more ? Rest : Every, stopping);
-            }
-            catch (Exception failure) when (failure is NpgsqlException or TimeoutException or IOException)
-            {
-                _outage.Begin(failure);
-                await Task.Delay(Every, stopping).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
-            }
-            catch (OperationCanceledException)
-            {
-                return;
-            }
-        }
-    }
+    protected override Task<bool> StepAsync(CancellationToken stopping) => keys.StepAsync(stopping);
 }

@@ -5957,7 +5957,7 @@ export interface components {
             /** @description Keys of the columns they have the Ledger show; null for the usual ones. */
             ledgerColumns: null | string[];
         };
-        /** @description Whether a link stands where it belongs. */
+        /** @description Whether a planned link is placed. */
         PlacedRequest: {
             /** @description True marks it as placed. */
             placed: boolean;

@@ -1,13 +1,11 @@
 using System.Diagnostics;
 using System.Globalization;
-using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
 using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Spooling;
 using PreciseBeacon.Data.Traffic;
-using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Bench;
 
@@ -34,26 +32,7 @@ public static class CrowdRun
         string data = Directory.CreateTempSubdirectory("beacon-bench-").FullName;
         try
         {
-            await using (
-                var app = BeaconApp.Build(
-                    [
-                        $"--contentRoot={Path.Combine(root, "src/Web")}",
-                        $"--ConnectionStrings:Beacon={connection}",
-                        $"--Beacon:DataDirectory={data}",
-                        "--Beacon:Demo=true",
-                        "--Beacon:DemoVisits=0",
-                        "--Logging:LogLevel:Default=Error",
-                    ],
-                    startData: PreciseBeacon.Demo.DemoModule.Add
-                )
-            )
-            {
-                if (await app.Services.GetRequiredService<DatabaseSetup>().TryAsync(CancellationToken.None) is { } refusal)
-                {
-                    throw new InvalidOperationException(refusal);
-                }
-            }
-
+            await DemoDatabase.MakeAsync(connection, root, data);
             await using var database = BeaconDatabase.Open(connection);
             var ours = new List<double>();
             var reference = new List<double>();

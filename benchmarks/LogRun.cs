@@ -1,13 +1,11 @@
 using System.Diagnostics;
 using System.Globalization;
 using System.Text.RegularExpressions;
-using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
 using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.AccessLogs;
 using PreciseBeacon.Data.Traffic;
-using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Bench;
 
@@ -33,26 +31,7 @@ public static partial class LogRun
         Write(log);
         try
         {
-            await using (
-                var app = BeaconApp.Build(
-                    [
-                        $"--contentRoot={Path.Combine(root, "src/Web")}",
-                        $"--ConnectionStrings:Beacon={connection}",
-                        $"--Beacon:DataDirectory={data}",
-                        "--Beacon:Demo=true",
-                        "--Beacon:DemoVisits=0",
-                        "--Logging:LogLevel:Default=Error",
-                    ],
-                    startData: PreciseBeacon.Demo.DemoModule.Add
-                )
-            )
-            {
-                if (await app.Services.GetRequiredService<DatabaseSetup>().TryAsync(CancellationToken.None) is { } refusal)
-                {
-                    throw new InvalidOperationException(refusal);
-                }
-            }
-
+            await DemoDatabase.MakeAsync(connection, root, data);
             await using var database = BeaconDatabase.Open(connection);
             using var countries = new Countries(Path.Combine(AppContext.BaseDirectory, "countries.mmdb"));
             var ours = new List<double>();

@@ -7,29 +7,48 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Codes;
 
 /// <summary>How a code is asked for.</summary>
-/// <param name="Mm">Side in millimetres, quiet zone included; 5 to 2,000, 30 when left out.</param>
-/// <param name="Dpi">Dots per inch; 30 to 2,400, 300 when left out.</param>
-/// <param name="Correction"><c>L</c>, <c>M</c>, <c>Q</c> or <c>H</c>; M when left out, H under a logo.</param>
-/// <param name="Compact">The address in capitals.</param>
-/// <param name="Dark">Colour of the modules, <c>#RRGGBB</c>.</param>
-/// <param name="Light">Colour of the ground, <c>#RRGGBB</c>.</param>
-/// <param name="Caption">Text under the code, up to 200 signs.</param>
-/// <param name="Logo">A kept logo's id.</param>
-/// <param name="LogoShare">The logo's side as a part of the code's, 0.05 to 0.5; 0.2 when left out.</param>
-/// <param name="Long">The long link in place of the short one; such a code can't be changed or counted.</param>
-public sealed record CodeLook(
-    [FromQuery(Name = "mm")] decimal? Mm = null,
-    [FromQuery(Name = "dpi")] int? Dpi = null,
-    [FromQuery(Name = "correction")] string? Correction = null,
-    [FromQuery(Name = "compact")] bool? Compact = null,
-    [FromQuery(Name = "dark")] string? Dark = null,
-    [FromQuery(Name = "light")] string? Light = null,
-    [FromQuery(Name = "caption")] string? Caption = null,
-    [FromQuery(Name = "logo")] Guid? Logo = null,
-    [FromQuery(Name = "logoShare")] decimal? LogoShare = null,
-    [FromQuery(Name = "long")] bool? Long = null
-)
+public sealed record CodeLook
 {
+    /// <summary>Side in millimetres, quiet zone included; 5 to 2,000, 30 when left out.</summary>
+    [FromQuery(Name = "mm")]
+    public decimal? Mm { get; init; }
+
+    /// <summary>Dots per inch; 30 to 2,400, 300 when left out.</summary>
+    [FromQuery(Name = "dpi")]
+    public int? Dpi { get; init; }
+
+    /// <summary><c>L</c>, <c>M</c>, <c>Q</c> or <c>H</c>; M when left out, H under a logo.</summary>
+    [FromQuery(Name = "correction")]
+    public string? Correction { get; init; }
+
+    /// <summary>The address in capitals.</summary>
+    [FromQuery(Name = "compact")]
+    public bool? Compact { get; init; }
+
+    /// <summary>Colour of the modules, <c>#RRGGBB</c>.</summary>
+    [FromQuery(Name = "dark")]
+    public string? Dark { get; init; }
+
+    /// <summary>Colour of the ground, <c>#RRGGBB</c>.</summary>
+    [FromQuery(Name = "light")]
+    public string? Light { get; init; }
+
+    /// <summary>Text under the code, up to 200 signs.</summary>
+    [FromQuery(Name = "caption")]
+    public string? Caption { get; init; }
+
+    /// <summary>A kept logo's id.</summary>
+    [FromQuery(Name = "logo")]
+    public Guid? Logo { get; init; }
+
+    /// <summary>The logo's side as a part of the code's, 0.05 to 0.5; 0.2 when left out.</summary>
+    [FromQuery(Name = "logoShare")]
+    public decimal? LogoShare { get; init; }
+
+    /// <summary>The long link in place of the short one; such a code can't be changed or counted.</summary>
+    [FromQuery(Name = "long")]
+    public bool? Long { get; init; }
+
     private const int LongestCaption = 200;
 
     /// <summary>The style asked for.</summary>

@@ -267,7 +267,7 @@ public static class LedgerEndpoints
     ) => await groups.ReadAsync(query, by, cancel);
 
     private static async Task<Ok<List<LinkGroup>>> TopicsAsync(LinkGroups groups, CancellationToken cancel) =>
-        TypedResults.Ok((await groups.ReadAsync(new LedgerQuery(State: "all"), "topic", cancel)).Value!);
+        TypedResults.Ok((await groups.ReadAsync(new LedgerQuery { State = "all" }, "topic", cancel)).Value!);
 
     private static async Task<Outcome<LedgerRow>> OneAsync(
         Guid id,

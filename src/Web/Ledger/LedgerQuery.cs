@@ -8,26 +8,39 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Ledger;
 
 /// <summary>Which links of the Ledger are wanted, and in which order.</summary>
-/// <param name="Search">Words in any order, each a part of title, address, slug, campaign, placement, publisher or maker, or a topic.</param>
-/// <param name="Campaign">Links of this campaign.</param>
-/// <param name="Placement">Links of this placement.</param>
-/// <param name="Channel">Links of placements of this channel.</param>
-/// <param name="State"><c>live</c>, <c>paused</c>, <c>ended</c>, <c>waiting</c>, <c>unshortened</c>, <c>retired</c> or <c>all</c>; everything that is not retired when left out.</param>
-/// <param name="Order">
-/// <c>made</c>, <c>title</c>, <c>uses</c> or <c>used</c>, or, among at most 10,000 links, <c>clicks</c>, <c>scans</c>, <c>unique</c>, <c>visits</c>,
-/// <c>conversions</c>, <c>revenue</c> or <c>cost</c>; a <c>-</c> in front turns it round. Newest first when left out.
-/// </param>
-/// <param name="Topic">Links with this topic.</param>
-public sealed record LedgerQuery(
-    [FromQuery(Name = "search")] string? Search = null,
-    [FromQuery(Name = "campaign")] Guid? Campaign = null,
-    [FromQuery(Name = "placement")] Guid? Placement = null,
-    [FromQuery(Name = "channel")] string? Channel = null,
-    [FromQuery(Name = "state")] string? State = null,
-    [FromQuery(Name = "order")] string? Order = null,
-    [FromQuery(Name = "topic")] string? Topic = null
-)
+public sealed record LedgerQuery
 {
+    /// <summary>Words in any order, each a part of title, address, slug, campaign, placement, publisher or maker, or a topic.</summary>
+    [FromQuery(Name = "search")]
+    public string? Search { get; init; }
+
+    /// <summary>Links of this campaign.</summary>
+    [FromQuery(Name = "campaign")]
+    public Guid? Campaign { get; init; }
+
+    /// <summary>Links of this placement.</summary>
+    [FromQuery(Name = "placement")]
+    public Guid? Placement { get; init; }
+
+    /// <summary>Links of placements of this channel.</summary>
+    [FromQuery(Name = "channel")]
+    public string? Channel { get; init; }
+
+    /// <summary><c>live</c>, <c>paused</c>, <c>ended</c>, <c>waiting</c>, <c>unshortened</c>, <c>retired</c> or <c>all</c>; everything that is not retired when left out.</summary>
+    [FromQuery(Name = "state")]
+    public string? State { get; init; }
+
+    /// <summary>
+    /// <c>made</c>, <c>title</c>, <c>uses</c> or <c>used</c>, or, among at most 10,000 links, <c>clicks</c>, <c>scans</c>, <c>unique</c>, <c>visits</c>,
+    /// <c>conversions</c>, <c>revenue</c> or <c>cost</c>; a <c>-</c> in front turns it round. Newest first when left out.
+    /// </summary>
+    [FromQuery(Name = "order")]
+    public string? Order { get; init; }
+
+    /// <summary>Links with this topic.</summary>
+    [FromQuery(Name = "topic")]
+    public string? Topic { get; init; }
+
     /// <summary>Links that are counted; nobody leafs further, and counting costs more than a page.</summary>
     public const int Many = 10_000;
 

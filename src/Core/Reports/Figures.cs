@@ -35,8 +35,14 @@ public sealed record Figures
     /// <summary>Those among them that the shop's server sent signed.</summary>
     public long VerifiedConversions { get; init; }
 
-    /// <summary>People's clicks on the row's short links.</summary>
+    /// <summary>People's clicks on the row's short links, scans among them.</summary>
     public long Clicks { get; init; }
+
+    /// <summary>Those clicks that came through printed codes.</summary>
+    public long Scans { get; init; }
+
+    /// <summary>Visits by links of the Ledger, which a click could have led to; counted where there are clicks at all.</summary>
+    public long VisitsByLink { get; init; }
 
     /// <summary>Revenue in the workspace's currency.</summary>
     public decimal Revenue { get; init; }
@@ -47,6 +53,9 @@ public sealed record Figures
     public decimal? BounceRate => Ratio(Bounces, Visits);
 
     public decimal? ConversionRate => Ratio(ConvertingVisits, Visits);
+
+    /// <summary>Visits by links of the Ledger for each click on one; more than 1 where links are opened without being clicked through us.</summary>
+    public decimal? VisitsPerClick => Ratio(VisitsByLink, Clicks);
 
     public decimal? RevenuePerVisit => Ratio(Revenue, Visits);
 
@@ -81,6 +90,8 @@ public sealed record Figures
             Conversions = Conversions + other.Conversions,
             VerifiedConversions = VerifiedConversions + other.VerifiedConversions,
             Clicks = Clicks + other.Clicks,
+            Scans = Scans + other.Scans,
+            VisitsByLink = VisitsByLink + other.VisitsByLink,
             Revenue = Revenue + other.Revenue,
             Cost = Cost is null && other.Cost is null ? null : (Cost ?? 0) + (other.Cost ?? 0),
         };

@@ -53,6 +53,10 @@ public sealed class PlanOfVisits
     /// <summary>The links visits came by.</summary>
     public IEnumerable<LinkOfVisit> Links => _links.Values;
 
+    /// <summary>The same plan with more links.</summary>
+    public PlanOfVisits With(IEnumerable<LinkOfVisit> links) =>
+        new([.. Campaigns], [.. Placements], Links.Concat(links).DistinctBy(l => l.Id).ToDictionary(l => l.Id));
+
     /// <summary>A link by its id; null where it is not known.</summary>
     public LinkOfVisit? LinkOf(Guid? id) => id is { } known ? _links.GetValueOrDefault(known) : null;
 

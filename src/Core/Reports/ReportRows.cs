@@ -12,6 +12,14 @@ public sealed record ReportRow(IReadOnlyList<string?> Keys, Figures Figures, Fig
     public IReadOnlyList<Figures> Beside { get; init; } = [];
 }
 
+/// <summary>The keys of a row, compared one by one.</summary>
+public sealed record RowKey(IReadOnlyList<string?> Keys)
+{
+    public bool Equals(RowKey? other) => other is not null && Keys.SequenceEqual(other.Keys);
+
+    public override int GetHashCode() => Keys.Aggregate(17, HashCode.Combine);
+}
+
 /// <summary>One page of a report's rows.</summary>
 /// <param name="Rows">The rows of the page, in order.</param>
 /// <param name="Found">How many rows there are in all, after searching.</param>
@@ -24,6 +32,9 @@ public static class ReportRows
 {
     private static readonly Dictionary<string, Func<Figures, decimal?>> Measures = new(StringComparer.OrdinalIgnoreCase)
     {
+        ["clicks"] = f => f.Clicks,
+        ["scans"] = f => f.Scans,
+        ["visitsPerClick"] = f => f.VisitsPerClick,
         ["visits"] = f => f.Visits,
         ["visitors"] = f => f.Visitors,
         ["newVisitors"] = f => f.NewVisitors,
@@ -60,6 +71,12 @@ public static class ReportRows
     public static bool IsOfVisitors(string measure) =>
         measure.Equals("visitors", StringComparison.OrdinalIgnoreCase)
         || measure.Equals("revenuePerVisitor", StringComparison.OrdinalIgnoreCase);
+
+    /// <summary>True for a measure that needs clicks to be counted.</summary>
+    public static bool IsOfClicks(string measure) =>
+        measure.Equals("clicks", StringComparison.OrdinalIgnoreCase)
+        || measure.Equals("scans", StringComparison.OrdinalIgnoreCase)
+        || measure.Equals("visitsPerClick", StringComparison.OrdinalIgnoreCase);
 
     /// <summary>True for a measure, with “-” in front or without.</summary>
     public static bool CanSortBy(string sort) => sort.TrimStart('-') is var by && (by == ByKey || Measures.ContainsKey(by));

@@ -97,6 +97,19 @@ public sealed record RowField(RowKind Kind, string Name = "")
             _ => RowTable.Source,
         };
 
+    /// <summary>
+    /// True where a click on a short link has a value too: what its link says and leads to, the device, the day. Where it came from and
+    /// what followed is only known of visits.
+    /// </summary>
+    public bool IsOfClicks =>
+        Table switch
+        {
+            RowTable.Source => Kind is not (RowKind.Referrer or RowKind.Site or RowKind.Typed),
+            RowTable.LandingPage or RowTable.Day => true,
+            RowTable.Device => Kind == RowKind.Device,
+            _ => false,
+        };
+
     /// <summary>Reads a name such as <c>landingPage</c> or <c>attribute.region</c>, whatever its case; null where nothing is called so.</summary>
     public static RowField? Parse(string text)
     {

@@ -23,17 +23,12 @@ public sealed record Arrivals(
     PlanOfVisits Plan
 )
 {
+    /// <summary>Whether clicks were counted; else there are none in the figures.</summary>
+    public bool HasClicks { get; init; }
+
     /// <summary>Visits of single rows by points of the series, those without visits left out; empty where no lines were asked for.</summary>
     public IReadOnlyDictionary<RowKey, IReadOnlyDictionary<DateOnly, long>> Lines { get; init; } =
         new Dictionary<RowKey, IReadOnlyDictionary<DateOnly, long>>();
-}
-
-/// <summary>The keys of a row, compared one by one.</summary>
-public sealed record RowKey(IReadOnlyList<string?> Keys)
-{
-    public bool Equals(RowKey? other) => other is not null && Keys.SequenceEqual(other.Keys);
-
-    public override int GetHashCode() => Keys.Aggregate(17, HashCode.Combine);
 }
 
 /// <summary>How far visits are worked out.</summary>

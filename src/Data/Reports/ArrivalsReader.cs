@@ -35,7 +35,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         // One transaction sees one state, so that rows, total, series and comparison agree whatever arrives meanwhile.
         await using var connection = await database.OpenConnectionAsync(cancel);
         await using var transaction = await connection.BeginTransactionAsync(IsolationLevel.RepeatableRead, cancel);
-        var now = await ReadAsync(connection, request, plan, maps, cancel);
+        var now = await ReadAsync(connection, request, convention, plan, maps, cancel);
         if (span is not { } other)
         {
             return (await WithLinesAsync(connection, request, now, convention, cancel), null);
@@ -48,13 +48,14 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
             maps = await reading.ReadAsync(earlierRequest, convention, plan, cancel);
         }
 
-        var before = await ReadAsync(connection, earlierRequest, plan, maps, cancel);
+        var before = await ReadAsync(connection, earlierRequest, convention, plan, maps, cancel);
         var earlier = before.Rows.ToDictionary(r => new RowKey(r.Keys), r => r.Figures);
         var rows = now
             .Rows.Select(r => r with { Before = earlier.Remove(new RowKey(r.Keys), out var figures) ? figures : Figures.Zero })
             .ToList();
         rows.AddRange(earlier.Select(e => new ReportRow(e.Key.Keys, Figures.Zero, e.Value)));
-        return (await WithLinesAsync(connection, request, now with { Rows = rows }, convention, cancel), before.Total);
+        now = now with { Rows = rows, Plan = ReferenceEquals(before.Plan, plan) ? now.Plan : now.Plan.With(before.Plan.Links) };
+        return (await WithLinesAsync(connection, request, now, convention, cancel), before.Total);
     }
 
     /// <summary>The same with the visits of single rows, point by point.</summary>
@@ -153,6 +154,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
     private async Task<Arrivals> ReadAsync(
         NpgsqlConnection connection,
         ArrivalsRequest request,
+        Convention convention,
         PlanOfVisits plan,
         List<RowMap> maps,
         CancellationToken cancel
@@ -164,6 +166,12 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
             .Days.Where(d => d.Value.Visits > 0)
             .GroupBy(d => Calendar.FirstDayOf(request.Points, d.Key))
             .Select(g => new ArrivalsDay(g.Key, g.Sum(d => d.Value.Visits), g.Sum(d => d.Value.Converting)));
+        bool hasClicks = request.WithClicks && ClickRows.CanTell(request.Rows, request.Where);
+        if (hasClicks)
+        {
+            (rows, plan) = await WithClicksAsync(connection, request, rows, convention, plan, cancel);
+        }
+
         return new Arrivals(
             request.Rows.Count == 0 ? [] : rows,
             rows.Aggregate(Figures.Zero, (sum, row) => sum.With(row.Figures)) with
@@ -176,7 +184,48 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
             await ValueBook.FullAsync(connection, request.WorkspaceId, request.From, request.To, cancel),
             await FreshnessAsync(connection, request.WorkspaceId, cancel),
             plan
-        );
+        )
+        {
+            HasClicks = hasClicks,
+        };
+    }
+
+    /// <summary>The rows with the clicks on their links, rows that only have clicks too, and the plan with the links that were clicked.</summary>
+    private async Task<(List<ReportRow> Rows, PlanOfVisits Plan)> WithClicksAsync(
+        NpgsqlConnection connection,
+        ArrivalsRequest request,
+        List<ReportRow> rows,
+        Convention convention,
+        PlanOfVisits plan,
+        CancellationToken cancel
+    )
+    {
+        var (clicks, links) = await ClickReader.ReadAsync(connection, request, cancel);
+        if (clicks.Count == 0)
+        {
+            return (rows, plan);
+        }
+
+        plan = plan.With(links);
+        var clicked = ClickRows.Of(clicks, request.Rows, request.Where, convention, plan);
+
+        // Only visits by a link could have begun with a click; the others say nothing of how many clicks arrive.
+        var byLink = request with
+        {
+            Where = [.. request.Where, new RowCondition(new RowField(RowKind.Link), RowTest.Not, [null])],
+            WithVisitors = false,
+        };
+        var maps = await new RowMapReader(database, sources).ReadAsync(byLink, convention, plan, cancel);
+        using var scan = await ScanAsync(connection, byLink, maps, cancel);
+        var visits = scan.Rows().ToDictionary(r => new RowKey(NamesOf(byLink, maps, r.Groups)), r => r.Figures.Visits);
+        var all = rows.ConvertAll(r =>
+        {
+            var key = new RowKey(r.Keys);
+            var (count, scans) = clicked.Remove(key, out var its) ? its : default;
+            return r with { Figures = r.Figures with { Clicks = count, Scans = scans, VisitsByLink = visits.GetValueOrDefault(key) } };
+        });
+        all.AddRange(clicked.Select(c => new ReportRow(c.Key.Keys, Figures.Zero with { Clicks = c.Value.Clicks, Scans = c.Value.Scans })));
+        return (all, plan);
     }
 
     /// <summary>Goes through the visits of the range: one thread reads, each processor adds up what it gets.</summary>

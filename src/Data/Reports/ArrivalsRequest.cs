@@ -22,6 +22,9 @@ public sealed record ArrivalsRequest(
 {
     private const int MostDays = 186;
 
+    /// <summary>Counts clicks on short links too, where the rows are of a kind that clicks have; see <see cref="ClickRows.CanTell"/>.</summary>
+    public bool WithClicks { get; init; }
+
     /// <summary>What a point of the series stands for: <see cref="RowKind.Day"/>, <see cref="RowKind.Week"/> or <see cref="RowKind.Month"/>.</summary>
     public RowKind Points { get; init; } = To.DayNumber - From.DayNumber >= MostDays ? RowKind.Month : RowKind.Day;
 

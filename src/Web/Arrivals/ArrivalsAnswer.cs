@@ -85,6 +85,9 @@ public sealed record RowAnswer(
 );
 
 /// <summary>Figures of a row. A figure whose divisor is zero is null.</summary>
+/// <param name="Clicks">People's clicks on the row's short links, scans among them; null where the rows are of a kind that clicks do not have, and where clicks were not asked for.</param>
+/// <param name="Scans">Those that came through printed codes; null as clicks are.</param>
+/// <param name="VisitsPerClick">Visits by links of the Ledger for each click; null as clicks are.</param>
 /// <param name="Visitors">Distinct visitors; null for rows added up, and where they were not asked for.</param>
 /// <param name="NewVisitors">Visitors with an id whose first visit known is among these.</param>
 /// <param name="Events">Events pages named.</param>
@@ -93,6 +96,9 @@ public sealed record RowAnswer(
 /// <param name="RevenuePerVisit">Revenue by visit.</param>
 /// <param name="VerifiedConversions">Conversions that the shop's server sent signed; the others were reported by pages.</param>
 public sealed record FigureAnswer(
+    long? Clicks,
+    long? Scans,
+    decimal? VisitsPerClick,
     long Visits,
     long? Visitors,
     long NewVisitors,
@@ -117,8 +123,12 @@ public sealed record FigureAnswer(
     /// <param name="f">The figures.</param>
     /// <param name="currency">Of the workspace, ISO 4217.</param>
     /// <param name="withVisitors">False where visitors were not counted.</param>
-    public static FigureAnswer Of(Figures f, string currency, bool withVisitors = true) =>
+    /// <param name="withClicks">False where clicks were not counted.</param>
+    public static FigureAnswer Of(Figures f, string currency, bool withVisitors = true, bool withClicks = false) =>
         new(
+            withClicks ? f.Clicks : null,
+            withClicks ? f.Scans : null,
+            withClicks ? f.VisitsPerClick : null,
             f.Visits,
             withVisitors ? f.Visitors : null,
             f.NewVisitors,

@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Plan;
@@ -17,7 +18,7 @@ public static class ArrivalsEndpoints
 {
     private const int MostLevels = 5;
     private const int MostConditions = 20;
-    private const int MostRowsOnPage = 500;
+    private const int MostRowsOnPage = 5_000;
     private const int LongestRange = 366 * 10;
 
     private const int MostLinks = 12;
@@ -54,7 +55,7 @@ public static class ArrivalsEndpoints
         string? compare = null,
         string rows = "campaign",
         string? measures = null,
-        string[]? where = null,
+        [FromQuery] string[]? where = null,
         string? sort = null,
         string? search = null,
         string? series = null,
@@ -85,6 +86,7 @@ public static class ArrivalsEndpoints
         }
 
         bool withVisitors = asked.Length == 0 || asked.Append(sort.TrimStart('-')).Any(ReportRows.IsOfVisitors);
+        bool withClicks = asked.Length == 0 || asked.Append(sort.TrimStart('-')).Any(ReportRows.IsOfClicks);
         RowKind? points = series is null
             ? null
             : Points.FirstOrDefault(p => p.ToString()!.Equals(series, StringComparison.OrdinalIgnoreCase));
@@ -104,7 +106,7 @@ public static class ArrivalsEndpoints
             );
         }
 
-        request = request with { WithVisitors = withVisitors, Points = points ?? request.Points };
+        request = request with { WithVisitors = withVisitors, WithClicks = withClicks, Points = points ?? request.Points };
         var convention = await conventions.ReadAsync(cancel);
         var whole = request;
         if (byCampaign)
@@ -144,7 +146,7 @@ public static class ArrivalsEndpoints
             request.To,
             [.. shown.Rows.Select(RowOf)],
             shown.Found,
-            shown.Rest is { } rest ? FigureAnswer.Of(rest, currency, withVisitors: false) : null,
+            shown.Rest is { } rest ? FigureAnswer.Of(rest, currency, withVisitors: false, read.HasClicks) : null,
             shown.RestRows,
             AnswerOf(read.Total),
             before is null ? null : AnswerOf(before),
@@ -201,7 +203,7 @@ public static class ArrivalsEndpoints
                     : null
             );
 
-        FigureAnswer AnswerOf(Figures figures) => FigureAnswer.Of(figures, currency, withVisitors);
+        FigureAnswer AnswerOf(Figures figures) => FigureAnswer.Of(figures, currency, withVisitors, read.HasClicks);
     }
 
     private static ManyValues ManyOf(string key) =>
@@ -258,7 +260,7 @@ public static class ArrivalsEndpoints
         CancellationToken cancel,
         DateOnly? from = null,
         DateOnly? to = null,
-        string[]? where = null
+        [FromQuery] string[]? where = null
     )
     {
         var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == db.CurrentWorkspaceId, cancel);

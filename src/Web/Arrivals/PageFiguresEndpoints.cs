@@ -1,3 +1,4 @@
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
@@ -27,7 +28,7 @@ public static class PageFiguresEndpoints
         CancellationToken cancel,
         DateOnly? from = null,
         DateOnly? to = null,
-        string[]? where = null,
+        [FromQuery] string[]? where = null,
         string? search = null,
         string sort = "seen",
         int page = 1,

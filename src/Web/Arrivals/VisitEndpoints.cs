@@ -1,4 +1,5 @@
 using System.Globalization;
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Reports;
@@ -33,7 +34,7 @@ public static class VisitEndpoints
         CancellationToken cancel,
         DateOnly? from = null,
         DateOnly? to = null,
-        string[]? where = null,
+        [FromQuery] string[]? where = null,
         string? after = null,
         int size = 50
     )

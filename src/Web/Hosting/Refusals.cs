@@ -13,13 +13,16 @@ public static class Refusals
     {
         calls.AddEndpointFilter(
             async (context, next) =>
-                await next(context) switch
-                {
-                    IOutcome outcome => outcome.Refusal?.ToResult() ?? outcome.Value,
-                    Refusal refusal => refusal.ToResult(),
-                    null => TypedResults.NoContent(),
-                    var other => other,
-                }
+                // Generated binding only sets the status where an optional parameter can't be read.
+                context.HttpContext.Response.StatusCode == StatusCodes.Status400BadRequest
+                    ? UnreadableParameter.Of(context.HttpContext).ToResult()
+                    : await next(context) switch
+                    {
+                        IOutcome outcome => outcome.Refusal?.ToResult() ?? outcome.Value,
+                        Refusal refusal => refusal.ToResult(),
+                        null => TypedResults.NoContent(),
+                        var other => other,
+                    }
         );
         calls.Finally(Describe);
         return calls;

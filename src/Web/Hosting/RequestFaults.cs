@@ -9,7 +9,11 @@ namespace PreciseBeacon.Web.Hosting;
 /// <summary>Says in a sentence what is wrong with a request that no call could make sense of, or that the database is away; whatever else breaks stays a fault of ours.</summary>
 public sealed partial class RequestFaults : IExceptionHandler
 {
-    private const string Unreadable = "request-unreadable";
+    /// <summary>The rule of a request that can't be read.</summary>
+    internal const string Unreadable = "request-unreadable";
+
+    /// <summary>The sentence about a request of which no more can be said.</summary>
+    internal const string SaysUnreadable = "The request can't be read; see /openapi/v1.json.";
 
     public async ValueTask<bool> TryHandleAsync(HttpContext httpContext, Exception exception, CancellationToken cancellationToken)
     {
@@ -76,10 +80,11 @@ public sealed partial class RequestFaults : IExceptionHandler
         {
             StatusCodes.Status413PayloadTooLarge => "The request is too large; send less at once.",
             StatusCodes.Status415UnsupportedMediaType => "Send it as application/json.",
-            _ when Bound().Match(bad.Message) is { Success: true } bound =>
-                $"“{Short(bound.Groups["value"].Value)}” can't be read as “{Named(bound)}”; leave it out, or see /openapi/v1.json.",
+            _ when Bound().Match(bad.Message) is { Success: true } bound => UnreadableParameter
+                .Says(bound.Groups["value"].Value, Named(bound))
+                .Message,
             _ when Required().Match(bad.Message) is { Success: true } required => $"“{Named(required)}” is missing; send it.",
-            _ => "The request can't be read; see /openapi/v1.json.",
+            _ => SaysUnreadable,
         };
     }
 
@@ -98,8 +103,6 @@ public sealed partial class RequestFaults : IExceptionHandler
 
     /// <summary>The parameter as requests write it.</summary>
     private static string Named(Match match) => JsonNamingPolicy.CamelCase.ConvertName(match.Groups["name"].Value);
-
-    private static string Short(string value) => value.Length <= 40 ? value : $"{value[..40]}…";
 
     // The framework's own sentences name types of the code, which nobody outside knows.
     [GeneratedRegex("^Failed to bind parameter \"[^\"]* (?<name>[A-Za-z0-9_]+)\" from \"(?<value>.*)\"\\.$", RegexOptions.Singleline)]

@@ -66,12 +66,100 @@ public sealed class ArrivalRowsTests(ArrivalRowsTests.Visited visited) : IClassF
     public async Task Each_row_is_what_its_visits_come_to(string rows, string key)
     {
         var expected = await ExpectedAsync(key);
-        var report = await Host.GetJsonAsync($"/api/v1/arrivals?{await RangeAsync()}&rows={rows}&size=500");
+        var report = await Host.GetJsonAsync($"/api/v1/arrivals?{await RangeAsync()}&rows={rows}&size=500&measures=visits,visitors");
         var found = report["rows"]!.AsArray().ToDictionary(r => r!["keys"]![0]?.GetValue<string>() ?? "", r => Figures(r!["figures"]!));
         Assert.Equal(expected.OrderBy(e => e.Key, StringComparer.Ordinal), found.OrderBy(e => e.Key, StringComparer.Ordinal));
         Assert.Equal(expected.Count, report.Whole("found"));
         Assert.Equal(await TotalAsync(), Figures(report["total"]!));
         Assert.Equal(expected.Values.Sum(e => e.Visits), report["series"]!.AsArray().Sum(d => d!.Whole("visits")));
+    }
+
+    /// <summary>A click stands in the row where a visit by its link would, also where nobody arrived.</summary>
+    [Theory]
+    [InlineData("link", "l.id::text", "", "true")]
+    [InlineData("content", "l.values ->> 'utm_content'", "", "true")]
+    [InlineData("campaign", "(select value from campaigns g where g.id = l.campaign_id)", "", "true")]
+    [InlineData("landingPage", "l.page", "", "true")]
+    [InlineData("device", "c.device", "", "true")]
+    [InlineData("day", "c.day::text", "", "true")]
+    [InlineData("weekday", "extract(isodow from c.day)::text", "", "true")]
+    [InlineData("month", "date_trunc('month', c.day)::date::text", "", "true")]
+    [InlineData("link", "l.id::text", "&where=device:is:phone", "c.device = 'phone'")]
+    [InlineData("content", "l.values ->> 'utm_content'", "&where=weekday:in:1&where=weekday:in:2", "extract(isodow from c.day) in (1, 2)")]
+    public async Task Clicks_stand_where_visits_by_their_links_would(string rows, string key, string where, string holds)
+    {
+        var (first, last) = await SpanAsync();
+        foreach (var (from, to) in new[] { (first, last), (first.AddDays(3), last.AddDays(-2)), (last.AddDays(-9), last) })
+        {
+            var expected = new Dictionary<string, (long Clicks, long Scans)>();
+            await using (
+                var command = Host.Database.CreateCommand(
+                    $"""
+                    select coalesce({key}, ''), count(*), count(*) filter (where s.use = 'Code')
+                    from click c join short_links s on s.id = c.short_link_id join links l on l.id = s.link_id
+                    where c.kind = 'Person' and c.day between $1 and $2 and {holds} group by 1
+                    """
+                )
+            )
+            {
+                command.Parameters.Add(new() { Value = from });
+                command.Parameters.Add(new() { Value = to });
+                await using var reader = await command.ExecuteReaderAsync();
+                while (await reader.ReadAsync())
+                {
+                    expected[reader.GetString(0)] = (reader.GetInt64(1), reader.GetInt64(2));
+                }
+            }
+
+            Assert.NotEmpty(expected);
+            var report = await Host.GetJsonAsync(
+                $"/api/v1/arrivals?from={from:yyyy-MM-dd}&to={to:yyyy-MM-dd}&rows={rows}{where}&size=5000"
+            );
+            var found = report["rows"]!
+                .AsArray()
+                .Where(r => r!["figures"].Whole("clicks") > 0)
+                .ToDictionary(
+                    r => r!["keys"]![0]?.GetValue<string>() ?? "",
+                    r => ((long)r!["figures"].Whole("clicks"), (long)r["figures"].Whole("scans"))
+                );
+            Assert.Equal(expected.OrderBy(e => e.Key, StringComparer.Ordinal), found.OrderBy(e => e.Key, StringComparer.Ordinal));
+            Assert.Equal(expected.Values.Sum(e => e.Clicks), report["total"].Whole("clicks"));
+            Assert.Equal(expected.Values.Sum(e => e.Scans), report["total"].Whole("scans"));
+        }
+    }
+
+    /// <summary>Only visits by a link could have begun with a click; what clicks do not know is not told.</summary>
+    [Fact]
+    public async Task Visits_per_click_are_of_visits_by_links()
+    {
+        var report = await Host.GetJsonAsync($"/api/v1/arrivals?{await RangeAsync()}&rows=campaign&size=500&measures=visitsPerClick");
+        var byLink = await Host.GetJsonAsync($"/api/v1/arrivals?{await RangeAsync()}&rows=campaign&size=500&where=link:not:");
+        var visits = byLink["rows"]!
+            .AsArray()
+            .ToDictionary(r => r!["keys"]![0]?.GetValue<string>() ?? "", r => r!["figures"].Whole("visits"));
+        var clicked = report["rows"]!.AsArray().Where(r => r!["figures"].Whole("clicks") > 0).ToList();
+        Assert.NotEmpty(clicked);
+        Assert.All(clicked, r =>
+            Assert.Equal(
+                (decimal)visits.GetValueOrDefault(r!["keys"]![0]?.GetValue<string>() ?? "") / r["figures"].Whole("clicks"),
+                r["figures"]!["visitsPerClick"]!.GetValue<decimal>(),
+                9
+            )
+        );
+        foreach (string rows in new[] { "country", "hour", "referrer", "lastPage", "campaign&where=country:is:IE" })
+        {
+            var untold = await Host.GetJsonAsync($"/api/v1/arrivals?{await RangeAsync()}&rows={rows}");
+            Assert.Null(untold["total"]!["clicks"]);
+            Assert.All(untold["rows"]!.AsArray(), r => Assert.Null(r!["figures"]!["clicks"]));
+        }
+
+        // Every click has its row before, too.
+        var compared = await Host.GetJsonAsync($"/api/v1/arrivals?{await RangeAsync()}&rows=link&compare=before&size=5000");
+        var before = await Host.GetJsonAsync(
+            $"/api/v1/arrivals?from={compared.Text("comparedFrom")}&to={compared.Text("comparedTo")}&rows=link&size=5000"
+        );
+        Assert.Equal(before["total"].Whole("clicks"), compared["before"].Whole("clicks"));
+        Assert.Equal(before["total"].Whole("clicks"), compared["rows"]!.AsArray().Sum(r => r!["before"].Whole("clicks")));
     }
 
     /// <summary>The first rows have lines of their own, each point what the same report says of that row and span alone.</summary>

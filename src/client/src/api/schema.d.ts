@@ -4365,6 +4365,21 @@ export interface components {
         FigureAnswer: {
             /**
              * Format: int64
+             * @description People's clicks on the row's short links, scans among them; null where the rows are of a kind that clicks do not have, and where clicks were not asked for.
+             */
+            clicks: null | number;
+            /**
+             * Format: int64
+             * @description Those that came through printed codes; null as clicks are.
+             */
+            scans: null | number;
+            /**
+             * Format: double
+             * @description Visits by links of the Ledger for each click; null as clicks are.
+             */
+            visitsPerClick: null | number;
+            /**
+             * Format: int64
              * @description Visits of people.
              */
             visits: number;
@@ -10218,7 +10233,11 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": string[];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -11954,7 +11973,11 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": string[];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -11985,7 +12008,11 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": string[];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -12020,7 +12047,11 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": string[];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

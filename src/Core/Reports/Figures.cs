@@ -41,7 +41,7 @@ public sealed record Figures
     /// <summary>Those clicks that came through printed codes.</summary>
     public long Scans { get; init; }
 
-    /// <summary>Visits by links of the Ledger, which a click could have led to; counted where there are clicks at all.</summary>
+    /// <summary>Visits by links that have a short link, which a click could have led to; counted where there are clicks at all.</summary>
     public long VisitsByLink { get; init; }
 
     /// <summary>Revenue in the workspace's currency.</summary>
@@ -54,7 +54,7 @@ public sealed record Figures
 
     public decimal? ConversionRate => Ratio(ConvertingVisits, Visits);
 
-    /// <summary>Visits by links of the Ledger for each click on one; more than 1 where links are opened without being clicked through us.</summary>
+    /// <summary>Visits by links that have a short link for each click; more than 1 where such links are also opened as they are.</summary>
     public decimal? VisitsPerClick => Ratio(VisitsByLink, Clicks);
 
     public decimal? RevenuePerVisit => Ratio(Revenue, Visits);

@@ -209,13 +209,20 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         plan = plan.With(links);
         var clicked = ClickRows.Of(clicks, request.Rows, request.Where, convention, plan);
 
-        // Only visits by a link could have begun with a click; the others say nothing of how many clicks arrive.
-        var byLink = request with
-        {
-            Where = [.. request.Where, new RowCondition(new RowField(RowKind.Link), RowTest.Not, [null])],
-            WithVisitors = false,
-        };
+        // Only visits by a link with a short link could have begun with a click; the others say nothing of how many clicks arrive.
+        var byLink = request with { WithVisitors = false };
         var maps = await new RowMapReader(database, sources).ReadAsync(byLink, convention, plan, cancel);
+        var shortened = await ClickReader.ShortenedAsync(connection, request.WorkspaceId, cancel);
+        var ofSources = new RowMap(RowTable.Source, byLink.Rows, byLink.Where);
+        foreach (var source in await sources.ReadAsync(request.WorkspaceId, convention, plan, cancel))
+        {
+            if (source.Source.LinkId is { } link && shortened.Contains(link))
+            {
+                ofSources.Add(source.Source.Id, source.KeyOf);
+            }
+        }
+
+        maps = [ofSources, .. maps.Where(m => m.Table != RowTable.Source)];
         using var scan = await ScanAsync(connection, byLink, maps, cancel);
         var visits = scan.Rows().ToDictionary(r => new RowKey(NamesOf(byLink, maps, r.Groups)), r => r.Figures.Visits);
         var all = rows.ConvertAll(r =>

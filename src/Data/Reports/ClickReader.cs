@@ -88,6 +88,29 @@ internal static class ClickReader
         return (clicks, [.. links.Values.Select(l => l.Called)]);
     }
 
+    /// <summary>The links visits came by that have a short link, so that clicks on them are counted.</summary>
+    public static async Task<HashSet<Guid>> ShortenedAsync(NpgsqlConnection connection, Guid workspaceId, CancellationToken cancel)
+    {
+        await using var command = new NpgsqlCommand(
+            """
+            select distinct t.link_id from traffic_source t join short_links s on s.link_id = t.link_id
+            where t.workspace_id = $1
+            """,
+            connection
+        )
+        {
+            Parameters = { new() { Value = workspaceId } },
+        };
+        var found = new HashSet<Guid>();
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        while (await reader.ReadAsync(cancel))
+        {
+            found.Add(reader.GetGuid(0));
+        }
+
+        return found;
+    }
+
     /// <summary>The first day of the whole months of a range, and the day after them; the same day where it has none.</summary>
     private static (DateOnly First, DateOnly End) WholeMonths(DateOnly from, DateOnly to)
     {

@@ -87,7 +87,7 @@ public sealed record RowAnswer(
 /// <summary>Figures of a row. A figure whose divisor is zero is null.</summary>
 /// <param name="Clicks">People's clicks on the row's short links, scans among them; null where the rows are of a kind that clicks do not have, and where clicks were not asked for.</param>
 /// <param name="Scans">Those that came through printed codes; null as clicks are.</param>
-/// <param name="VisitsPerClick">Visits by links of the Ledger for each click; null as clicks are.</param>
+/// <param name="VisitsPerClick">Visits by links that have a short link for each click; null as clicks are, and without any.</param>
 /// <param name="Visitors">Distinct visitors; null for rows added up, and where they were not asked for.</param>
 /// <param name="NewVisitors">Visitors with an id whose first visit known is among these.</param>
 /// <param name="Events">Events pages named.</param>

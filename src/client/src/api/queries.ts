@@ -77,3 +77,10 @@ export const findQuery = (text: string) =>
     queryKey: ['find', text],
     queryFn: async () => dataOf(await api.GET('/api/v1/find', { params: { query: { text } } })),
   });
+
+/** Attributes that campaigns can have. */
+export const attributesQuery = () =>
+  queryOptions({
+    queryKey: ['attributes'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/campaign-attributes')),
+  });

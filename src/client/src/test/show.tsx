@@ -23,6 +23,9 @@ configure({ asyncUtilTimeout: 10_000 });
 
 // What a browser has and this document doesn't: lists measure themselves and scroll to what is chosen.
 Element.prototype.scrollIntoView ??= () => {};
+// What is drawn only where it is seen needs room to be seen in.
+for (const side of ['offsetWidth', 'offsetHeight'] as const)
+  Object.defineProperty(HTMLElement.prototype, side, { configurable: true, get: () => 1_000 });
 globalThis.ResizeObserver ??= class {
   observe() {}
   unobserve() {}
@@ -57,6 +60,7 @@ export function show(
   part: ReactElement,
   answers: Record<string, Answer> = {},
   role: 'owner' | 'editor' | 'viewer' = 'owner',
+  address = '/',
 ): Sent[] {
   const sent: Sent[] = [];
   for (const method of ['GET', 'POST', 'PUT', 'DELETE'] as const) {
@@ -78,9 +82,9 @@ export function show(
 
   const queries = newQueryClient({ retry: false });
   render(
-    <MemoryRouter>
+    <MemoryRouter initialEntries={[address]}>
       <QueryClientProvider client={queries}>
-        <PersonContext value={{ name: 'Orla Fenwick', role } as never}>{part}</PersonContext>
+        <PersonContext value={{ name: 'Orla Fenwick', role, today: '2026-11-29' } as never}>{part}</PersonContext>
       </QueryClientProvider>
     </MemoryRouter>,
   );

@@ -1,221 +1,227 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { lazy, Suspense } from 'react';
-import { useSearchParams } from 'react-router';
-import { live } from '../../api/live';
-import { count, duration, money, rate } from '../../parts/format';
+import { Search } from 'lucide-react';
+import { useRef, useState, useEffect } from 'react';
+import { Board, type BoardRow } from '../../parts/board/Board';
+import { count, money, rate } from '../../parts/format';
 import { Head } from '../../parts/Head';
+import { PartTabs } from '../../parts/PartTabs';
 import { dayOf } from '../../parts/days';
-import { DateField } from '../../parts/DateField';
+import { Select } from '../../parts/Select';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { usePerson } from '../../parts/person';
-import { BreakdownTree } from './BreakdownTree';
-import { dimensions, mostLevels, rowsOf } from './dimensions';
-import { lastDays, presets, rangeOf, isOpen } from './range';
+import { useDebounced } from '../../parts/useDebounced';
+import { useHotkey } from '../../parts/useHotkey';
+import { ArrivalsRuler } from './ArrivalsRuler';
+import { conditionOf, withCondition } from './conditions';
+import { labelOf } from './dimensions';
+import { FigureChoice } from './FigureChoice';
+import { FilterBar } from './FilterBar';
+import { isOpen } from './range';
+import { RangePicker } from './RangePicker';
 import { RowInspector } from './RowInspector';
-import { Select } from '../../parts/Select';
-import { arrivalsQuery } from './queries';
+import { PageList } from './PageList';
+import { RowsBy } from './RowsBy';
+import { freshness, manyValues } from './sentences';
+import { useOwnDimensions } from './useOwnDimensions';
+import { conditionsOfRow, everything, useRows } from './useRows';
+import { useView } from './useView';
+import { parts, sizes } from './view';
+import { VisitInspector } from './VisitInspector';
+import { VisitList } from './VisitList';
 
-const VisitsChart = lazy(() => import('./VisitsChart').then((m) => ({ default: m.VisitsChart })));
-
-/** The reports of tagged traffic: figures, one chart, and an expanding tree of rows. */
+/** The reports of tagged traffic: the ruler across the top, the board below it. The address is all of its state. */
 export function Arrivals() {
   const person = usePerson();
-  const [search, setSearch] = useSearchParams();
-  const range = rangeOf(search, person.today);
-  const rows = rowsOf(search);
+  const { view, search, set } = useView();
+  const own = useOwnDimensions();
+  const { answer, error, rows, toggle } = useRows(view);
   const picked = search.getAll('pick');
+  const [text, setText] = useState(view.search);
+  const settled = useDebounced(text, 200);
+  const field = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    if (settled !== view.search) set({ search: settled || null });
+    // What was typed is put into the address, not the other way.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [settled]);
+  useHotkey('/', () => field.current?.focus());
+  useHotkey('n', () => set({ plain: view.plain ? null : '1' }));
+  useHotkey('t', () => set({ tall: view.tall ? null : '1' }));
 
-  const total = useQuery({
-    ...arrivalsQuery(range, ''),
-    placeholderData: keepPreviousData,
-    ...(isOpen(range, person.today) && live),
-  });
-
-  function set(changes: Record<string, string | string[] | null>) {
-    const next = new URLSearchParams(search);
-    for (const [key, value] of Object.entries(changes)) {
-      next.delete(key);
-      for (const one of value === null ? [] : [value].flat()) next.append(key, one);
-    }
-    setSearch(next, { replace: true });
+  function filterBy(conditions: string[]) {
+    set({ where: conditions.reduce(withCondition, view.where), pick: null });
   }
 
-  const figures = total.data?.total;
-  const untilToday = range.to === person.today;
-  const presetName = presets.find((p) => untilToday && lastDays(p.days, person.today).from === range.from)?.name ?? '';
+  function onKey(key: string, row: BoardRow): boolean {
+    const conditions = conditionsOfRow(row.id);
+    if (key !== 'f' || conditions.length === 0) return false;
+    filterBy(conditions);
+    return true;
+  }
 
+  const empty = answer && answer.total.visits === 0 && !answer.total.clicks;
+  const pages = answer ? Math.ceil(answer.found / view.size) : 1;
   return (
     <>
       <Head
         title="Arrivals"
         state={
-          total.data
-            ? `${dayOf(range.from)} to ${dayOf(range.to)} · ${count(total.data.total.visits)} visits${
-                isOpen(range, person.today) ? freshness(total.data.freshness) : ''
+          answer
+            ? `${dayOf(view.range.from)} to ${dayOf(view.range.to)} · ${count(answer.total.visits)} visits${
+                isOpen(view.range, person.today) ? freshness(answer.freshness) : ''
               }`
             : ''
         }
       >
-        <Select
-          label="Range"
-          value={presetName}
-          onChange={(value) => {
-            const preset = presets.find((p) => p.name === value);
-            if (preset) set({ ...lastDays(preset.days, person.today) });
-          }}
-          options={[
-            ...(!presetName ? [['', 'Custom range'] as const] : []),
-            ...presets.map((p) => [p.name, p.name] as const),
-          ]}
-        />
-        <DateField
-          required
-          className="w-36"
-          label="From"
-          value={range.from}
-          max={range.to}
-          onChange={(from) => set({ from, to: range.to })}
-        />
-        <DateField
-          required
-          className="w-36"
-          label="To"
-          value={range.to}
-          min={range.from}
-          max={person.today}
-          onChange={(to) => set({ from: range.from, to })}
-        />
+        <RangePicker {...view} today={person.today} set={set} />
       </Head>
       <div className="flex min-h-0 flex-1">
-        <div className="flex min-w-0 flex-1 flex-col overflow-auto bg-sheet">
-          {total.isError && <p className="p-5 text-error">{total.error.message}</p>}
-          {!!total.data?.lost && (
+        <div className="flex min-w-0 flex-1 flex-col">
+          <ArrivalsRuler view={view} set={set} />
+          <div className="flex flex-wrap items-center gap-2 border-b border-line bg-page px-5 py-1.5 whitespace-nowrap">
+            <RowsBy rows={view.rows} own={own} onChange={(next) => set({ rows: next.join(','), pick: null })} />
+            <FilterBar
+              range={view.range}
+              where={view.where}
+              own={own}
+              names={answer?.names ?? {}}
+              onChange={(where) => set({ where })}
+            />
+            <span className="ml-auto flex items-center gap-2">
+              <label className="relative">
+                <Search size={13} strokeWidth={1.5} className="absolute top-2 left-2 text-quiet" />
+                <input
+                  ref={field}
+                  className="input h-7 w-40 pl-7 text-xs"
+                  placeholder="Search rows"
+                  aria-label="Search rows"
+                  value={text}
+                  onChange={(e) => setText(e.target.value)}
+                />
+              </label>
+              <FigureChoice
+                stations={view.stations}
+                columns={view.columns}
+                plain={view.plain}
+                onStations={(names) => set({ stations: names.join(',') })}
+                onColumns={(names) => set({ columns: names.join(',') })}
+                onPlain={(plain) => set({ plain: plain ? '1' : null })}
+                onReset={() => set({ stations: null, columns: null, plain: null })}
+              />
+              <PartTabs
+                label="Parts of Arrivals"
+                parts={Object.entries(parts) as [keyof typeof parts, string][]}
+                at={view.part}
+                onGo={(part) => set({ part: part === 'board' ? null : part, pick: null, visit: null })}
+              />
+            </span>
+          </div>
+          {error && <p className="p-5 text-error">{error}</p>}
+          {!!answer?.lost && (
             <p className="flex items-center gap-2 border-b border-line px-5 py-2">
-              <SeverityMark severity="warning" /> {count(total.data.lost)} events in this range could not be stored:
-              neither the disk nor the database accepted them.
+              <SeverityMark severity="warning" /> {count(answer.lost)} events in this range could not be stored: neither
+              the disk nor the database accepted them.
             </p>
           )}
-          {total.data?.manyValues.map((many) => (
+          {answer?.manyValues.map((many) => (
             <p key={many.of + many.key} className="flex items-center gap-2 border-b border-line px-5 py-2">
               <SeverityMark severity="warning" /> {manyValues(many)}
             </p>
           ))}
-          {figures && (
-            <dl className="grid grid-cols-[repeat(6,minmax(0,1fr))_minmax(max-content,1fr)] border-b border-line">
-              <Figure name="Visits" figure={count(figures.visits)} />
-              <Figure name="Visitors" figure={count(figures.visitors ?? 0)} />
-              <Figure name="Bounce rate" figure={rate(figures.bounceRate)} />
-              <Figure name="Time per visit" figure={duration(figures.secondsPerVisit)} />
-              <Figure
-                name="Conversions"
-                figure={count(figures.conversions)}
-                note={figures.conversions > 0 ? verified(figures) : undefined}
-              />
-              <Figure name="Conversion rate" figure={rate(figures.conversionRate)} />
-              <Figure
-                name="Revenue"
-                figure={money(figures.revenue)}
-                note={
-                  total.data?.revenueElsewhere.length
-                    ? `and, apart, ${total.data.revenueElsewhere.map((m) => money(m)).join(', ')}`
-                    : undefined
-                }
-              />
-            </dl>
-          )}
-          {total.data && figures && figures.visits > 0 && (
-            <Suspense fallback={<div className="h-40" />}>
-              <VisitsChart days={total.data.series} per={total.data.per} from={range.from} to={range.to} />
-            </Suspense>
-          )}
-          <div className="flex items-center gap-2 flex-wrap whitespace-nowrap border-y border-line px-5 py-2">
-            <span>Rows by</span>
-            {Array.from({ length: Math.min(rows.length + 1, mostLevels) }, (_, level) => (
-              <span key={level} className="contents">
-                {level > 0 && <span className="text-quiet">then by</span>}
-                <Select
-                  label={`Rows, level ${level + 1}`}
-                  value={rows[level] ?? ''}
-                  onChange={(value) => {
-                    const next = [...rows];
-                    if (value) next[level] = value;
-                    else next.splice(level);
-                    set({ rows: next.filter((r, i) => next.indexOf(r) === i).join(','), pick: null });
-                  }}
-                  options={[
-                    ...(level > 0 ? [['', 'no further level'] as const] : []),
-                    ...Object.entries(dimensions).map(
-                      ([name, { label }]) => [name, label, rows.includes(name) && rows[level] !== name] as const,
-                    ),
-                  ]}
-                />
-              </span>
-            ))}
-            {total.data?.dailyVisitors && total.data.shareWithId !== null && (
-              <span className="caption ml-auto text-right whitespace-normal">
-                {rate(total.data.shareWithId)} of visits carry a visitor id; other visitors are counted once per day
-              </span>
-            )}
-          </div>
-          {figures && figures.visits === 0 ? (
-            <div className="p-8">
+          {view.part === 'visits' ? (
+            <VisitList view={view} picked={search.get('visit')} onPick={(visit) => set({ visit })} />
+          ) : view.part === 'pages' ? (
+            <PageList
+              view={view}
+              onEntered={(page) =>
+                set({ part: 'visits', where: withCondition(view.where, conditionOf('landingPage', page)) })
+              }
+            />
+          ) : empty ? (
+            <div className="flex-1 bg-sheet p-8">
               <h2 className="mb-2 font-semibold">No visits in this range</h2>
               <p className="max-w-lg text-quiet">
-                Choose a longer range, or open one of your links: its visit appears here within seconds. A site is
-                measured once its pages include the measuring script.
+                {view.where.length > 0
+                  ? 'Choose a longer range, or remove a filter.'
+                  : 'Choose a longer range, or open one of your links: its visit appears here within seconds. A site is measured once its pages include the measuring script.'}
               </p>
             </div>
           ) : (
-            <BreakdownTree
-              key={`${rows.join()}`}
-              range={range}
+            <Board
+              label="Arrivals"
+              head={view.rows.map((r) => labelOf(r, own)).join(', then ')}
               rows={rows}
-              picked={picked}
-              onPick={(pick) => set({ pick })}
+              stations={view.stations}
+              columns={view.columns}
+              plain={view.plain}
+              sort={answer ? (view.sort ?? '-visits') : null}
+              onSort={(sort) => set({ sort })}
+              picked={picked.length ? picked.join('\n') : null}
+              onPick={(row) =>
+                row.id !== everything && !row.id.endsWith('\nrest') && set({ pick: conditionsOfRow(row.id) })
+              }
+              onToggle={toggle}
+              onKey={onKey}
             />
           )}
+          {answer && !empty && view.part === 'board' && (
+            <div className="flex min-h-9 flex-wrap items-center gap-3 border-t border-line bg-page px-5 py-1 text-xs text-quiet">
+              <span>
+                {count(answer.found)} {answer.found === 1 ? 'row' : 'rows'}
+              </span>
+              {pages > 1 && (
+                <span className="flex items-center gap-1">
+                  <button
+                    type="button"
+                    className="button h-6 px-2"
+                    disabled={view.page <= 1}
+                    onClick={() => set({ page: String(view.page - 1) })}
+                  >
+                    Previous
+                  </button>
+                  page {view.page} of {pages}
+                  <button
+                    type="button"
+                    className="button h-6 px-2"
+                    disabled={view.page >= pages}
+                    onClick={() => set({ page: String(view.page + 1) })}
+                  >
+                    Next
+                  </button>
+                </span>
+              )}
+              {answer.found > sizes[0]! && (
+                <Select
+                  bare
+                  label="Rows on a page"
+                  value={String(view.size)}
+                  onChange={(size) => set({ size })}
+                  options={sizes.map((n) => [String(n), `${count(n)} on a page`] as const)}
+                />
+              )}
+              {answer.revenueElsewhere.length > 0 && (
+                <span>and, apart, {answer.revenueElsewhere.map((m) => money(m)).join(', ')}</span>
+              )}
+              {answer.dailyVisitors && answer.shareWithId !== null && (
+                <span className="ml-auto text-right">
+                  {rate(answer.shareWithId)} of visits carry a visitor id; other visitors are counted once per day
+                </span>
+              )}
+            </div>
+          )}
         </div>
-        {picked.length > 0 && <RowInspector range={range} conditions={picked} onClose={() => set({ pick: null })} />}
+        {view.part === 'visits' && search.get('visit') && (
+          <VisitInspector id={search.get('visit')!} onClose={() => set({ visit: null })} />
+        )}
+        {view.part === 'board' && picked.length > 0 && (
+          <RowInspector
+            range={view.range}
+            where={view.where}
+            conditions={picked}
+            onFilter={() => filterBy(picked)}
+            onClose={() => set({ pick: null })}
+          />
+        )}
       </div>
     </>
-  );
-}
-
-/** A page's own report can be forged by whoever reads the page; one signed by the shop's server can't. */
-const verified = (figures: { conversions: number; verifiedConversions: number }): string =>
-  figures.verifiedConversions === figures.conversions
-    ? 'all verified by the shop’s server'
-    : `${count(figures.conversions - figures.verifiedConversions)} unverified: reported by pages only`;
-
-/** How far the figures go, in the reader's own time. */
-const freshness = ({ upTo, waiting }: { upTo: string | null; waiting: number }): string =>
-  (upTo ? ` · up to ${new Date(upTo).toLocaleTimeString('en-IE', { timeStyle: 'medium' })}` : '') +
-  (waiting > 0 ? ` · events of ${waiting < 1_000 ? count(waiting) : '1,000 or more'} visitors are being added` : '');
-
-/** What brought more values than are told apart. Something fills it in or forges it; who can, takes it out at its source. */
-const manyValues = ({ of, key }: { of: string; key: string | null }): string =>
-  `${
-    of === 'tag'
-      ? `${key} brings very many different values, such as an id for each recipient`
-      : of === 'keys'
-        ? 'Visits bring very many different tags'
-        : of === 'referrers'
-          ? 'Visits come from very many different sites'
-          : of === 'pages'
-            ? 'Visits are on very many different pages'
-            : of === 'typed'
-              ? 'Very many different things are typed behind short links'
-              : `Visits name very many different ${of}`
-  }; new ones stand together as “(many values)”.`;
-
-function Figure({ name, figure, note }: { name: string; figure: string; note?: string }) {
-  return (
-    <div className="border-r border-line px-4 py-3 last:border-r-0">
-      <dt className="text-xs text-quiet">{name}</dt>
-      <dd className="text-lg font-medium tabular-nums" title={note}>
-        {figure}
-        {note && <span className="caption block text-2xs leading-3 font-normal">{note}</span>}
-      </dd>
-    </div>
   );
 }

@@ -1,35 +1,40 @@
 import { useQuery } from '@tanstack/react-query';
+import { ListFilter } from 'lucide-react';
 import { Link } from 'react-router';
 import { live } from '../../api/live';
 import { count, money, rate } from '../../parts/format';
 import { Inspector, InspectorPart } from '../../parts/Inspector';
-import { partsOf } from './dimensions';
 import { usePerson } from '../../parts/person';
+import { partsOf } from './conditions';
 import { isOpen, type Range } from './range';
 import { arrivalLinksQuery, arrivalsQuery } from './queries';
 import { rowName } from './rowName';
 
 interface RowInspectorProps {
   range: Range;
-  /** The row's conditions, outermost first, as `dimension:is:value`. */
+  /** What the report is narrowed by already. */
+  where: string[];
+  /** The row's conditions, outermost first. */
   conditions: string[];
+  onFilter: () => void;
   onClose: () => void;
 }
 
 /** The selected row: its figures by device, and the links behind it. */
-export function RowInspector({ range, conditions, onClose }: RowInspectorProps) {
-  const parts = conditions.map(partsOf);
+export function RowInspector({ range, where, conditions, onFilter, onClose }: RowInspectorProps) {
+  const parts = conditions.map(partsOf).filter((p) => p !== null);
   const own = parts.at(-1)!;
+  const all = [...where, ...conditions];
   const devices = useQuery({
-    ...arrivalsQuery(range, 'device', conditions),
+    ...arrivalsQuery(range, { rows: 'device', where: all }),
     ...(isOpen(range, usePerson().today) && live),
   });
-  const links = useQuery(arrivalLinksQuery(range, conditions));
+  const links = useQuery(arrivalLinksQuery(range, all));
   const total = devices.data?.total;
   // An id says nothing to anybody; what it is called comes with the rows themselves.
-  const named = useQuery(arrivalsQuery(range, own.dimension, conditions));
+  const named = useQuery(arrivalsQuery(range, { rows: own.field, where: all, measures: 'visits' }));
   const title = parts
-    .map((p) => rowName(p.dimension, p.value || null, p === own ? named.data?.names[p.dimension] : undefined))
+    .map((p) => rowName(p.field, p.value || null, p === own ? named.data?.names[p.field] : undefined))
     .join(' · ');
 
   return (
@@ -38,8 +43,15 @@ export function RowInspector({ range, conditions, onClose }: RowInspectorProps) 
         <InspectorPart title="Figures">
           <p className="tabular-nums">
             {count(total.visits)} visits by {count(total.visitors ?? 0)} visitors, {rate(total.bounceRate)} bounced;{' '}
-            {count(total.conversions)} conversions, {money(total.revenue)}.
+            {count(total.conversions)} conversions
+            {total.conversions > 0 &&
+              total.verifiedConversions < total.conversions &&
+              ` (${count(total.conversions - total.verifiedConversions)} unverified: reported by pages only)`}
+            , {money(total.revenue)}.
           </p>
+          <button type="button" className="button-plain mt-1 -ml-1.5" onClick={onFilter}>
+            <ListFilter size={13} strokeWidth={1.5} /> Filter by this row <kbd className="kbd ml-1">f</kbd>
+          </button>
         </InspectorPart>
       )}
       <InspectorPart title="By device">

@@ -1,26 +1,47 @@
 import { describe, expect, it } from 'vitest';
-import { conditionOf, rowsOf, usualRows } from './dimensions';
+import { dimensionGroups, dimensions, labelOf, noneOf, ownDimensions, rowsOf, usualRows } from './dimensions';
 
-const rows = (text: string) => rowsOf(new URLSearchParams(text));
+describe('rows of an address', () => {
+  it.each([
+    ['rows=source,medium', ['source', 'medium']],
+    ['rows=source,source,medium', ['source', 'medium']],
+    ['rows=source,nothing', ['source']],
+    [
+      'rows=attribute.region,field.utm_audience,part.utm_campaign.2',
+      ['attribute.region', 'field.utm_audience', 'part.utm_campaign.2'],
+    ],
+    ['rows=attribute.,shelf.x', usualRows],
+    ['rows=channel,group,campaign,placement,set,publisher', ['channel', 'group', 'campaign', 'placement', 'set']],
+    ['', usualRows],
+  ])('%s', (address, rows) => expect(rowsOf(new URLSearchParams(address))).toEqual(rows));
+});
 
-describe('rows', () => {
-  it.each(['', 'rows=', 'rows=colour', 'rows=colour,taste'])('are the usual ones for “%s”', (text) => {
-    expect(rows(text)).toEqual(usualRows);
+describe('what rows can be made by', () => {
+  it('stands under one heading each', () => {
+    const all = dimensionGroups.flatMap((g) => g.names);
+    expect([...all].sort()).toEqual(Object.keys(dimensions).sort());
+    expect(new Set(all).size).toBe(all.length);
   });
 
-  it('are taken from the address, each once and five at most', () => {
-    expect(rows('rows=channel,channel,device')).toEqual(['channel', 'device']);
-    expect(rows('rows=channel,campaign,source,medium,device,country')).toEqual([
-      'channel',
-      'campaign',
-      'source',
-      'medium',
-      'device',
+  it('includes what the workspace has of its own', () => {
+    const own = ownDimensions([{ name: 'season' }], [
+      { key: 'utm_source', label: 'Source', means: 'source' },
+      { key: 'utm_audience', label: 'Audience', means: 'byKey' },
+      {
+        key: 'utm_campaign',
+        label: 'Campaign',
+        means: 'campaign',
+        pattern: { separator: '_', parts: [{ kind: 'attribute', of: 'season' }, { kind: 'campaignName' }] },
+      },
+    ] as never);
+    expect(own).toEqual([
+      { name: 'attribute.season', label: 'season' },
+      { name: 'field.utm_audience', label: 'Audience' },
+      { name: 'part.utm_campaign.1', label: 'Campaign, part 1 (season)' },
+      { name: 'part.utm_campaign.2', label: 'Campaign, part 2' },
     ]);
-  });
-
-  it('narrow by their key, and by none', () => {
-    expect(conditionOf('campaign', 'a:b')).toBe('campaign:is:a:b');
-    expect(conditionOf('campaign', null)).toBe('campaign:is:');
+    expect(labelOf('field.utm_audience', own)).toBe('Audience');
+    expect(labelOf('field.utm_old', own)).toBe('utm_old');
+    expect(noneOf('attribute.season')).toBe('No season');
   });
 });

@@ -1,3 +1,5 @@
+import type { Schema } from '../../api/client';
+
 /** What rows can be made by, with the words for visits that have no such value. */
 export const dimensions: Record<string, { label: string; none: string }> = {
   channel: { label: 'channel', none: 'Unsorted' },
@@ -34,24 +36,70 @@ export const dimensions: Record<string, { label: string; none: string }> = {
   month: { label: 'month', none: 'No month' },
 };
 
+/** Dimensions as they are chosen, under headings. */
+export const dimensionGroups: { label: string; names: string[] }[] = [
+  { label: 'What was planned', names: ['channel', 'group', 'campaign', 'placement', 'set', 'publisher', 'link'] },
+  {
+    label: 'What the links say',
+    names: ['source', 'medium', 'sourceMedium', 'content', 'term', 'id', 'typed', 'referrer'],
+  },
+  { label: 'Pages', names: ['site', 'landingPage', 'lastPage'] },
+  { label: 'People', names: ['country', 'region', 'town', 'visitorKind', 'language'] },
+  { label: 'Devices', names: ['device', 'model', 'system', 'browser'] },
+  { label: 'Time', names: ['hour', 'weekday', 'day', 'week', 'month'] },
+];
+
+/** Names of a workspace's own: an attribute of campaigns, a field of the convention, a part of a composed one. */
+const ownKinds = ['attribute', 'field', 'part'];
+
 export const usualRows = ['campaign', 'source', 'medium'];
 
 /** Levels of rows at most. */
 export const mostLevels = 5;
 
+/** Whether rows can be made by it; whether a workspace has a field of its own is for the server to know. */
+export const isDimension = (name: string): boolean => {
+  const dot = name.indexOf('.');
+  return dot < 0 ? name in dimensions : ownKinds.includes(name.slice(0, dot)) && name.length > dot + 1;
+};
+
 /** The rows an address asks for, each once; the usual ones where it asks for none. */
 export function rowsOf(search: URLSearchParams): string[] {
   const asked = (search.get('rows') ?? '')
     .split(',')
-    .filter((name, i, all) => name in dimensions && all.indexOf(name) === i);
+    .filter((name, i, all) => isDimension(name) && all.indexOf(name) === i);
   return asked.length ? asked.slice(0, mostLevels) : usualRows;
 }
 
-/** The condition that narrows to one row. */
-export const conditionOf = (dimension: string, key: string | null): string => `${dimension}:is:${key ?? ''}`;
-
-/** What a condition says: the dimension and the value, which may hold colons. */
-export function partsOf(condition: string): { dimension: string; value: string } {
-  const [dimension, , ...value] = condition.split(':');
-  return { dimension: dimension!, value: value.join(':') };
+/** A dimension of the workspace's own, and what it is called. */
+export interface OwnDimension {
+  name: string;
+  label: string;
 }
+
+/** The workspace's own dimensions: attributes of campaigns, fields without a place of their own, and parts of composed names. */
+export function ownDimensions(
+  attributes: readonly { name: string }[],
+  fields: readonly Schema['FieldDocument'][],
+): OwnDimension[] {
+  return [
+    ...attributes.map((a) => ({ name: `attribute.${a.name}`, label: a.name })),
+    ...fields
+      .filter((f) => f.means === 'byKey' && f.key)
+      .map((f) => ({ name: `field.${f.key}`, label: f.label ?? f.key! })),
+    ...fields.flatMap((f) =>
+      (f.pattern?.parts ?? []).map((part, i) => ({
+        name: `part.${f.key}.${i + 1}`,
+        label: `${f.label}, part ${i + 1}${part.of ? ` (${part.of})` : ''}`,
+      })),
+    ),
+  ];
+}
+
+/** What a dimension is called. */
+export const labelOf = (name: string, own: readonly OwnDimension[] = []): string =>
+  dimensions[name]?.label ?? own.find((o) => o.name === name)?.label ?? name.slice(name.indexOf('.') + 1);
+
+/** What visits without a value of it are called. */
+export const noneOf = (name: string): string =>
+  dimensions[name]?.none ?? `No ${name.slice(name.indexOf('.') + 1).replaceAll('_', ' ')}`;

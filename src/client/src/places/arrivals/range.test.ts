@@ -1,35 +1,50 @@
 import { describe, expect, it } from 'vitest';
-import { lastDays, rangeOf, isOpen } from './range';
+import { comparedWith, daysOf, isOpen, lastDays, rangeOf, spanOf, spanRange } from './range';
 
-const today = '2026-03-01';
+const today = '2026-03-31';
+const of = (address: string) => new URLSearchParams(address);
 
-describe('ranges', () => {
-  it('of so many days include today', () => {
-    expect(lastDays(1, today)).toEqual({ from: today, to: today });
-    expect(lastDays(30, today)).toEqual({ from: '2026-01-31', to: today });
+describe('a range', () => {
+  it('is 30 days where the address asks for none, or for none that can be', () => {
+    expect(rangeOf(of(''), today)).toEqual({ from: '2026-03-02', to: today });
+    expect(rangeOf(of('from=2026-03-05&to=2026-03-01'), today)).toEqual(lastDays(30, today));
+    expect(rangeOf(of('from=today&to=2026-03-01'), today)).toEqual(lastDays(30, today));
+    expect(spanOf(of('span=always'))).toBe('30d');
+  });
+
+  it('is the days asked for', () => {
+    expect(rangeOf(of('from=2026-01-01&to=2026-01-31'), today)).toEqual({ from: '2026-01-01', to: '2026-01-31' });
+    expect(spanOf(of('from=2026-01-01&to=2026-01-31'))).toBeNull();
+    expect(daysOf({ from: '2026-01-01', to: '2026-01-31' })).toBe(31);
   });
 
   it.each([
-    '',
-    'from=2026-02-02',
-    'from=2026-02-02&to=2026-02-01',
-    'from=x&to=2026-02-02',
-    'from=2026-13-40&to=2026-14-01',
-  ])('fall back to 30 days for “%s”', (search) => {
-    expect(rangeOf(new URLSearchParams(search), today)).toEqual(lastDays(30, today));
+    ['today', '2026-03-31', '2026-03-31'],
+    ['yesterday', '2026-03-30', '2026-03-30'],
+    ['7d', '2026-03-25', '2026-03-31'],
+    ['365d', '2025-04-01', '2026-03-31'],
+    ['month', '2026-03-01', '2026-03-31'],
+    ['lastMonth', '2026-02-01', '2026-02-28'],
+    ['year', '2026-01-01', '2026-03-31'],
+  ])('of %s moves with the day', (span, from, to) => {
+    expect(spanRange(span, today)).toEqual({ from, to });
   });
 
-  it('are taken from the address', () => {
-    expect(rangeOf(new URLSearchParams('from=2026-01-01&to=2026-02-01'), today)).toEqual({
-      from: '2026-01-01',
-      to: '2026-02-01',
-    });
+  it('still fills while today is in it', () => {
+    expect(isOpen({ from: today, to: today }, today)).toBe(true);
+    expect(isOpen({ from: '2026-03-01', to: '2026-03-30' }, today)).toBe(false);
   });
-});
 
-describe('a range', () => {
-  it('is open until it ends', () => {
-    expect(isOpen({ from: '2026-11-01', to: '2026-11-29' }, '2026-11-29')).toBe(true);
-    expect(isOpen({ from: '2026-11-01', to: '2026-11-28' }, '2026-11-29')).toBe(false);
+  it.each([
+    ['before', '2026-03-10', '2026-03-16', '2026-03-03', '2026-03-09'],
+    ['yearBefore', '2024-02-29', '2024-03-03', '2023-02-28', '2023-03-03'],
+    ['2025-01-01,2025-01-31', '2026-03-10', '2026-03-16', '2025-01-01', '2025-01-31'],
+  ])('is compared with %s', (compare, from, to, first, last) => {
+    expect(comparedWith(compare, { from, to })).toEqual({ from: first, to: last });
+  });
+
+  it('is compared with nothing else', () => {
+    expect(comparedWith('2025-02-01,2025-01-31', { from: today, to: today })).toBeNull();
+    expect(comparedWith('campaigns:a,b', { from: today, to: today })).toBeNull();
   });
 });

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { conditionOf, partsOf } from './dimensions';
 import { rowName } from './rowName';
 
 describe('a row', () => {
   it.each([
     ['source', null, 'No source'],
     ['source', 'the_trellis', 'the_trellis'],
+    ['attribute.season', null, 'No season'],
     ['country', 'IE', 'Ireland'],
     ['country', '??', '??'],
     ['language', 'ga', 'Irish'],
@@ -19,11 +19,4 @@ describe('a row', () => {
 
   it('is called by its name where the key is an id', () =>
     expect(rowName('link', '7', { '7': 'Header button' })).toBe('Header button'));
-
-  it('is narrowed to by a condition that may hold colons', () => {
-    const condition = conditionOf('landingPage', 'garden.localhost:43973/a');
-    expect(condition).toBe('landingPage:is:garden.localhost:43973/a');
-    expect(partsOf(condition)).toEqual({ dimension: 'landingPage', value: 'garden.localhost:43973/a' });
-    expect(partsOf(conditionOf('term', null))).toEqual({ dimension: 'term', value: '' });
-  });
 });

@@ -1,6 +1,6 @@
 import { format, parseISO } from 'date-fns';
 import { dayOf } from '../../parts/days';
-import { dimensions } from './dimensions';
+import { noneOf } from './dimensions';
 
 // The 1st of January 2024 was a Monday.
 const weekdays = Array.from({ length: 7 }, (_, i) => format(new Date(2024, 0, 1 + i), 'EEEE'));
@@ -11,7 +11,7 @@ const weekdays = Array.from({ length: 7 }, (_, i) => format(new Date(2024, 0, 1 
  * @param names What keys are called, where that is not the key itself.
  */
 export function rowName(dimension: string, key: string | null, names?: Record<string, string>): string {
-  if (key === null) return dimensions[dimension]!.none;
+  if (key === null) return noneOf(dimension);
   switch (dimension) {
     case 'country':
       return nameOf('region', key);

@@ -2,7 +2,8 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
 import { Inspector } from '../../parts/Inspector';
-import { attributesQuery, attributesChange } from './queries';
+import { attributesQuery } from '../../api/queries';
+import { attributesChange } from './queries';
 
 interface Line {
   name: string;

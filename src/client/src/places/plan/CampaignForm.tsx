@@ -6,7 +6,8 @@ import { useDebounced } from '../../parts/useDebounced';
 import { datesOf } from './TimeLine';
 import { FormField } from '../../parts/FormField';
 import { DateField } from '../../parts/DateField';
-import { attributesQuery, campaignPreviewQuery, campaignSave } from './queries';
+import { attributesQuery } from '../../api/queries';
+import { campaignPreviewQuery, campaignSave } from './queries';
 
 type Written = Schema['CampaignRequest'];
 

@@ -1,7 +1,8 @@
 import { addDays, format, parseISO } from 'date-fns';
 import type { CampaignAnswer } from '../../api/client';
 import { dayOf } from '../../parts/days';
-import { barOf, lanesOf, monthsOf, placeOf, type Span } from './timeScale';
+import { lanesOf } from '../../parts/ruler/lanes';
+import { barOf, monthsOf, placeOf, type Span } from './timeScale';
 
 interface TimeLineProps {
   campaigns: CampaignAnswer[];

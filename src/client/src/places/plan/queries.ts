@@ -1,12 +1,6 @@
 import { mutationOptions, queryOptions } from '@tanstack/react-query';
 import { api, dataOf, type Schema } from '../../api/client';
-
-/** Attributes that campaigns can have. */
-export const attributesQuery = () =>
-  queryOptions({
-    queryKey: ['attributes'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/campaign-attributes')),
-  });
+import { attributesQuery } from '../../api/queries';
 
 /** The value a campaign would have; `asked` is the request as JSON. */
 export const campaignPreviewQuery = (asked: string) =>

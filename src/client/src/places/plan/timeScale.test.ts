@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { barOf, lanesOf, monthsOf, placeOf, spanAround } from './timeScale';
+import { lanesOf } from '../../parts/ruler/lanes';
+import { barOf, monthsOf, placeOf, spanAround } from './timeScale';
 
 const year = { from: new Date(2026, 0, 1), months: 12 };
 const thing = (startsOn: string | null, endsOn: string | null) => ({ startsOn, endsOn });

@@ -1,15 +1,10 @@
 import { addMonths, differenceInCalendarDays, format, parseISO, startOfMonth } from 'date-fns';
+import { endOf, type Lasting } from '../../parts/ruler/lanes';
 
 /** The stretch of time a time line shows: whole months. */
 export interface Span {
   from: Date;
   months: number;
-}
-
-/** A thing that lasts from one day to another; `null` is open. Days as `yyyy-mm-dd`. */
-export interface Lasting {
-  startsOn: string | null;
-  endsOn: string | null;
 }
 
 /** The span of so many months with a day in it, a third of it before the day's month. */
@@ -29,18 +24,6 @@ export function barOf(thing: Lasting, span: Span): { left: number; width: number
   const left = thing.startsOn === null ? 0 : Math.max(0, placeOf(thing.startsOn, span));
   const right = thing.endsOn === null ? 1 : Math.min(1, placeOf(dayAfter(thing.endsOn), span));
   return right > 0 && left < 1 && right > left ? { left, width: right - left } : null;
-}
-
-/** Puts things into as few lanes as their order allows, so that no two of a lane overlap. */
-export function lanesOf<T extends Lasting>(things: T[]): T[][] {
-  const lanes: T[][] = [];
-  const inOrder = [...things].sort((a, b) => (a.startsOn ?? '').localeCompare(b.startsOn ?? ''));
-  for (const thing of inOrder) {
-    const free = lanes.find((lane) => endOf(lane[lane.length - 1]!) < (thing.startsOn ?? ''));
-    if (free) free.push(thing);
-    else lanes.push([thing]);
-  }
-  return lanes;
 }
 
 /** The months of a span with how many things run in them at once at most. */
@@ -63,8 +46,6 @@ function mostAtOnce(things: Lasting[], month: Date): number {
   const days = [first, ...here.map((t) => t.startsOn!).filter((d) => d > first)];
   return Math.max(0, ...days.map((day) => here.filter((t) => t.startsOn! <= day && endOf(t) >= day).length));
 }
-
-const endOf = (thing: Lasting): string => thing.endsOn ?? '9999-12-31';
 
 function dayAfter(day: string): Date {
   const date = parseISO(day);

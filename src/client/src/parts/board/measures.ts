@@ -1,0 +1,122 @@
+import type { Schema } from '../../api/client';
+import { count, duration, money, noFigure, rate } from '../format';
+
+/** Figures as the server answers them. */
+export type Figures = Schema['FigureAnswer'];
+
+interface Measure {
+  label: string;
+  /** Its size, which dots and orders go by; null for no figure. */
+  size: (f: Figures) => number | null;
+  /** As people read it. */
+  says: (f: Figures) => string;
+}
+
+const counted = (label: string, of: (f: Figures) => number | null): Measure => ({
+  label,
+  size: of,
+  says: (f) => {
+    const n = of(f);
+    return n === null ? noFigure : count(n);
+  },
+});
+const ratio = (label: string, of: (f: Figures) => number | null): Measure => ({
+  label,
+  size: of,
+  says: (f) => rate(of(f)),
+});
+const amount = (label: string, of: (f: Figures) => Schema['Money'] | null): Measure => ({
+  label,
+  size: (f) => {
+    const m = of(f);
+    return m ? Number(m.amount) : null;
+  },
+  says: (f) => money(of(f)),
+});
+
+const oneDigit = new Intl.NumberFormat('en-IE', { minimumFractionDigits: 1, maximumFractionDigits: 1 });
+
+/** What a station or a column can show, by the name calls have for it, in the order they are offered. */
+export const measures = {
+  clicks: counted('Clicks', (f) => f.clicks),
+  scans: counted('Scans', (f) => f.scans),
+  visits: counted('Visits', (f) => f.visits),
+  visitors: counted('Visitors', (f) => f.visitors),
+  newVisitors: counted('New visitors', (f) => f.newVisitors),
+  stayed: counted('Stayed', (f) => f.stayed),
+  bounces: counted('Bounces', (f) => f.bounces),
+  convertingVisits: counted('Converted', (f) => f.convertingVisits),
+  conversions: counted('Conversions', (f) => f.conversions),
+  verifiedConversions: counted('Verified', (f) => f.verifiedConversions),
+  pageViews: counted('Page views', (f) => f.pageViews),
+  events: counted('Events', (f) => f.events),
+  revenue: amount('Revenue', (f) => f.revenue),
+  visitsPerClick: ratio('Visits per click', (f) => f.visitsPerClick),
+  bounceRate: ratio('Bounce rate', (f) => f.bounceRate),
+  conversionRate: ratio('Conversion rate', (f) => f.conversionRate),
+  pagesPerVisit: {
+    label: 'Pages per visit',
+    size: (f) => f.pagesPerVisit,
+    says: (f) => (f.pagesPerVisit === null ? noFigure : oneDigit.format(f.pagesPerVisit)),
+  },
+  secondsPerVisit: {
+    label: 'Time per visit',
+    size: (f) => f.secondsPerVisit,
+    says: (f) => duration(f.secondsPerVisit),
+  },
+  averageOrder: amount('Average order', (f) => f.averageOrder),
+  revenuePerVisit: amount('Revenue per visit', (f) => f.revenuePerVisit),
+  revenuePerVisitor: amount('Revenue per visitor', (f) => f.revenuePerVisitor),
+} satisfies Record<string, Measure>;
+
+export type MeasureName = keyof typeof measures;
+
+/** What may stand on the line: what adds up, so that its dots compare. */
+export const stationNames: MeasureName[] = [
+  'clicks',
+  'visits',
+  'visitors',
+  'pageViews',
+  'stayed',
+  'events',
+  'convertingVisits',
+  'conversions',
+  'revenue',
+];
+
+export const usualStations: MeasureName[] = ['clicks', 'visits', 'stayed', 'convertingVisits', 'revenue'];
+export const usualColumns: MeasureName[] = ['visitors', 'secondsPerVisit', 'revenuePerVisit'];
+
+export const isMeasure = (name: string): name is MeasureName => name in measures;
+
+/** The figure of a row; the dash where the row has none. */
+export const figureOf = (name: MeasureName, figures: Figures | null): string =>
+  figures ? (measures[name] as Measure).says(figures) : noFigure;
+
+/** How large a figure is; null for none. */
+export const sizeOf = (name: MeasureName, figures: Figures | null | undefined): number | null =>
+  figures ? (measures[name] as Measure).size(figures) : null;
+
+/**
+ * What stands between two stations: how many of the first reached the second; empty where that says nothing. The conversion
+ * rate is of visits, whatever stands before it (rules, section 7).
+ */
+export function rateBetween(before: MeasureName, name: MeasureName, figures: Figures): string {
+  if (name === 'visits' && before === 'clicks')
+    return figures.visitsPerClick === null ? '' : rate(figures.visitsPerClick);
+  if (name === 'stayed' && before === 'visits')
+    return figures.visits === 0 ? '' : rate(figures.stayed / figures.visits);
+  if (name === 'convertingVisits') return figures.conversionRate === null ? '' : rate(figures.conversionRate);
+  if (name === 'revenue') return figures.averageOrder === null ? '' : `${money(figures.averageOrder)} each`;
+  return '';
+}
+
+/** How a figure differs from another, in per cent of the other; empty where there is nothing to compare. */
+export function difference(name: MeasureName, figures: Figures, before: Figures | null | undefined): string {
+  const [now, then] = [sizeOf(name, figures), sizeOf(name, before)];
+  if (now === null || then === null) return '';
+  if (now === then) return now === 0 ? '' : '±0 %';
+  if (then === 0) return 'new';
+  const change = now / then - 1;
+  return `${change > 0 ? '+' : '−'}${rate(Math.abs(change))}`;
+}

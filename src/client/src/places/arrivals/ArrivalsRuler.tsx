@@ -1,0 +1,67 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { campaignsQuery } from '../../api/queries';
+import { live } from '../../api/live';
+import { usePerson } from '../../parts/person';
+import { Ruler, type RulerLine } from '../../parts/ruler/Ruler';
+import { extentOf } from '../../parts/ruler/rulerScale';
+import { arrivalsQuery } from './queries';
+import { comparedWith, isOpen } from './range';
+import { rowName } from './rowName';
+import type { Changes } from './useView';
+import type { View } from './view';
+
+/** Visits over a longer stretch than the range, with the campaigns that ran; taller with a line for each of the first rows. */
+export function ArrivalsRuler({ view, set }: { view: View; set: (changes: Changes) => void }) {
+  const { today } = usePerson();
+  const compared = comparedWith(view.compare, view.range);
+  const { from, to } = view.range;
+  const extent = useMemo(
+    () => extentOf({ from, to }, compared && { from: compared.from, to: compared.to }, today),
+    // A range is made anew each time and has the same days.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [from, to, compared?.from, compared?.to, today],
+  );
+  const asked = useQuery({
+    ...arrivalsQuery(
+      { from: extent.from, to: extent.to },
+      {
+        rows: view.tall ? view.rows[0]! : '',
+        where: view.where,
+        measures: 'visits',
+        series: extent.unit,
+        ...(view.tall && { size: 25 }),
+      },
+    ),
+    placeholderData: keepPreviousData,
+    ...(isOpen(extent, today) && live),
+  });
+  const campaigns = useQuery(campaignsQuery());
+  const points = useMemo(() => new Map(asked.data?.series.map((p) => [p.day, p.visits])), [asked.data]);
+  const lines = useMemo(
+    () =>
+      view.tall && asked.data
+        ? asked.data.rows
+            .filter((row) => row.series)
+            .map((row): RulerLine => ({
+              name: rowName(view.rows[0]!, row.keys[0] ?? null, asked.data.names[view.rows[0]!]),
+              points: new Map(asked.data.series.map((p, i) => [p.day, row.series![i]!])),
+            }))
+        : [],
+    [asked.data, view.tall, view.rows],
+  );
+  return (
+    <Ruler
+      extent={extent}
+      counts="Visits"
+      points={points}
+      range={view.range}
+      compared={compared}
+      bars={campaigns.data?.filter((c) => c.startsOn !== null)}
+      lines={lines}
+      today={today}
+      tall={view.tall}
+      onRange={(range) => set({ from: range.from, to: range.to, span: null })}
+    />
+  );
+}

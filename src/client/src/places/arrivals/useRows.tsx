@@ -1,0 +1,128 @@
+import { keepPreviousData, useQueries } from '@tanstack/react-query';
+import { useState } from 'react';
+import { live } from '../../api/live';
+import type { BoardRow } from '../../parts/board/Board';
+import { count } from '../../parts/format';
+import { usePerson } from '../../parts/person';
+import { conditionOf } from './conditions';
+import { arrivalsQuery } from './queries';
+import { isOpen } from './range';
+import { rowName } from './rowName';
+import { measuresOf, type View } from './view';
+
+/** Rows below an opened one, until all of them are asked for. */
+const firstRows = 50;
+const mostRows = 5_000;
+
+/** The conditions of a row as one text, by which rows are told apart. */
+const idOf = (conditions: readonly string[]): string => conditions.join('\n');
+
+/** The conditions that narrow to a row, outermost first. */
+export const conditionsOfRow = (id: string): string[] => (id === '' || id === everything ? [] : id.split('\n'));
+
+/** The line of everything. */
+export const everything = 'everything';
+
+/** The tree of rows of a view, line by line, with what was opened of it. */
+export function useRows(view: View) {
+  const today = usePerson().today;
+  const [open, setOpen] = useState<string[]>([]);
+  const [whole, setWhole] = useState<string[]>([]);
+  const levels = ['', ...open];
+  const results = useQueries({
+    queries: levels.map((path) => {
+      const conditions = conditionsOfRow(path);
+      return {
+        ...arrivalsQuery(view.range, {
+          rows: view.rows[conditions.length] ?? '',
+          where: [...view.where, ...conditions],
+          measures: measuresOf(view),
+          ...(view.compare && { compare: view.compare }),
+          ...(view.sort && { sort: view.sort }),
+          ...(path === ''
+            ? { size: view.size, page: view.page, ...(view.search && { search: view.search }) }
+            : { size: whole.includes(path) ? mostRows : firstRows }),
+        }),
+        placeholderData: keepPreviousData,
+        enabled: conditions.length < view.rows.length,
+        ...(isOpen(view.range, today) && live),
+      };
+    }),
+  });
+  const answers = new Map(levels.map((path, i) => [path, results[i]!]));
+  const root = answers.get('')!;
+
+  function below(path: string): BoardRow[] {
+    const result = answers.get(path);
+    const conditions = conditionsOfRow(path);
+    const level = conditions.length + 1;
+    const field = view.rows[conditions.length]!;
+    const only = (id: string, says: BoardRow['says']): BoardRow => ({
+      id: `${path}\n${id}`,
+      level,
+      name: '',
+      figures: null,
+      says,
+    });
+    if (!result?.data) return path === '' ? [] : [only('status', result?.isError ? result.error.message : 'Loading …')];
+    const { data } = result;
+    const rows = data.rows.flatMap((row): BoardRow[] => {
+      const key = row.keys[0] ?? null;
+      const id = idOf([...conditions, conditionOf(field, key)]);
+      const name = rowName(field, key, data.names[field]);
+      const isKnown = field !== 'campaign' || key === null || key in (data.names[field] ?? {});
+      const opened = open.includes(id);
+      return [
+        {
+          id,
+          level,
+          name,
+          note: name === key || key === null || field !== 'campaign' ? undefined : key,
+          warning: isKnown ? undefined : 'No campaign of the Plan has this value.',
+          quiet: key === null,
+          figures: row.figures,
+          before: row.before,
+          open: level < view.rows.length ? opened : undefined,
+        },
+        ...(opened ? below(id) : []),
+      ];
+    });
+    if (data.rest)
+      rows.push({
+        id: `${path}\nrest`,
+        level,
+        name: `${count(data.restRows)} more`,
+        quiet: true,
+        figures: data.rest,
+        action:
+          path === '' ? undefined : (
+            <button
+              type="button"
+              className="button-plain"
+              onClick={(e) => {
+                e.stopPropagation();
+                setWhole([...whole, path]);
+              }}
+            >
+              Show them
+            </button>
+          ),
+      });
+    return rows;
+  }
+
+  return {
+    answer: root.data,
+    error: root.isError ? root.error.message : null,
+    rows: root.data
+      ? [
+          { id: everything, level: 0, name: 'Everything', figures: root.data.total, before: root.data.before },
+          ...below(''),
+        ]
+      : [],
+    toggle: (row: BoardRow, wish: boolean) =>
+      setOpen((known) =>
+        wish ? [...known, row.id] : known.filter((o) => o !== row.id && !o.startsWith(`${row.id}\n`)),
+      ),
+  };
+}

@@ -1,0 +1,34 @@
+import { useCallback, useMemo } from 'react';
+import { useSearchParams } from 'react-router';
+import { usePerson } from '../../parts/person';
+import { viewOf, type View } from './view';
+
+/** What changes in the address; null takes a part of it out. */
+export type Changes = Record<string, string | string[] | null>;
+
+/** What keeps its page when it changes. */
+const keepsPage = new Set(['page', 'pick', 'visit', 'plain', 'tall', 'columns', 'stations']);
+
+/** The view the address asks for, and how it is changed. */
+export function useView(): { view: View; search: URLSearchParams; set: (changes: Changes) => void } {
+  const person = usePerson();
+  const [search, setSearch] = useSearchParams();
+  const view = useMemo(() => viewOf(search, person.today), [search, person.today]);
+  const set = useCallback(
+    (changes: Changes) =>
+      setSearch(
+        (known) => {
+          const next = new URLSearchParams(known);
+          if (Object.keys(changes).some((key) => !keepsPage.has(key))) next.delete('page');
+          for (const [key, value] of Object.entries(changes)) {
+            next.delete(key);
+            for (const one of value === null ? [] : [value].flat()) next.append(key, one);
+          }
+          return next;
+        },
+        { replace: true },
+      ),
+    [setSearch],
+  );
+  return { view, search, set };
+}

@@ -24,8 +24,8 @@ configure({ asyncUtilTimeout: 10_000 });
 // What a browser has and this document doesn't: lists measure themselves and scroll to what is chosen.
 Element.prototype.scrollIntoView ??= () => {};
 // What is drawn only where it is seen needs room to be seen in.
-for (const side of ['offsetWidth', 'offsetHeight'] as const)
-  Object.defineProperty(HTMLElement.prototype, side, { configurable: true, get: () => 1_000 });
+for (const side of ['clientWidth', 'clientHeight'] as const)
+  Object.defineProperty(Element.prototype, side, { configurable: true, get: () => 1_000 });
 globalThis.ResizeObserver ??= class {
   observe() {}
   unobserve() {}

@@ -36,6 +36,10 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
 
     public DbSet<PassingHost> PassingHosts => Set<PassingHost>();
 
+    public DbSet<DayNote> DayNotes => Set<DayNote>();
+
+    public DbSet<SavedView> SavedViews => Set<SavedView>();
+
     public DbSet<NewKeyMonth> NewKeyMonths => Set<NewKeyMonth>();
 
     public DbSet<LogReading> LogReadings => Set<LogReading>();
@@ -129,6 +133,7 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<ApprovedHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();
         builder.Entity<RefusedHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();
         builder.Entity<PassingHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();
+        builder.Entity<DayNote>().HasIndex(n => new { n.WorkspaceId, n.Day });
         builder.Entity<LogReading>().HasIndex(r => new { r.WorkspaceId, r.AddedAt });
         builder.Entity<LogReading>().Property(r => r.Skipped).HasColumnType("jsonb");
         builder.Entity<ShortDomain>().HasIndex(d => d.Host).IsUnique();

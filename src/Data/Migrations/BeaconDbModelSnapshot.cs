@@ -880,6 +880,44 @@ namespace PreciseBeacon.Data.Migrations
                     b.ToTable("convention_versions", (string)null);
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.DayNote", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("text");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.Property<DateTimeOffset>("WrittenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("written_at");
+
+                    b.Property<string>("WrittenBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("written_by");
+
+                    b.HasKey("Id")
+                        .HasName("pk_day_notes");
+
+                    b.HasIndex("WorkspaceId", "Day")
+                        .HasDatabaseName("ix_day_notes_workspace_id_day");
+
+                    b.ToTable("day_notes", (string)null);
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.FieldRow", b =>
                 {
                     b.Property<Guid>("Id")
@@ -2085,6 +2123,61 @@ namespace PreciseBeacon.Data.Migrations
                     b.ToTable("saved_recipes", (string)null);
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.SavedView", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("address");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<bool>("Pinned")
+                        .HasColumnType("boolean")
+                        .HasColumnName("pinned");
+
+                    b.Property<int>("Place")
+                        .HasColumnType("integer")
+                        .HasColumnName("place");
+
+                    b.Property<DateTimeOffset>("SavedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("saved_at");
+
+                    b.Property<string>("SavedBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("saved_by");
+
+                    b.Property<bool>("Shared")
+                        .HasColumnType("boolean")
+                        .HasColumnName("shared");
+
+                    b.Property<Guid?>("UserId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("user_id");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_saved_views");
+
+                    b.HasIndex("WorkspaceId")
+                        .HasDatabaseName("ix_saved_views_workspace_id");
+
+                    b.ToTable("saved_views", (string)null);
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.SealedLink", b =>
                 {
                     b.Property<Guid>("WorkspaceId")
@@ -2733,6 +2826,16 @@ namespace PreciseBeacon.Data.Migrations
                         .HasConstraintName("fk_convention_versions_workspaces_workspace_id");
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.DayNote", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_day_notes_workspaces_workspace_id");
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.FieldRow", b =>
                 {
                     b.HasOne("PreciseBeacon.Data.Entities.ConventionVersion", null)
@@ -2996,6 +3099,16 @@ namespace PreciseBeacon.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_saved_recipes_workspaces_workspace_id");
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.SavedView", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_saved_views_workspaces_workspace_id");
                 });
 
             modelBuilder.Entity("PreciseBeacon.Data.Entities.SealedLink", b =>

@@ -15,6 +15,7 @@ public static class ArrivalsModule
         services.AddSingleton<VisitReader>();
         services.AddSingleton<PageFiguresReader>();
         services.AddScoped<CampaignComparison>();
+        services.AddScoped<ArrivalsReport>();
     }
 
     public static void Map(IEndpointRouteBuilder app)
@@ -23,5 +24,7 @@ public static class ArrivalsModule
         app.MapVisits();
         app.MapPageFigures();
         app.MapLive();
+        app.MapDayNotes();
+        app.MapSavedViews();
     }
 }

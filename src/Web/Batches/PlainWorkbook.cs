@@ -30,14 +30,19 @@ public static class PlainWorkbook
     }
 
     /// <summary>Writes the workbook with figures as numbers; the first row is the headings.</summary>
-    public static byte[] Write(IEnumerable<IReadOnlyList<OwnCell>> rows, string name)
+    public static byte[] Write(IEnumerable<IReadOnlyList<OwnCell>> rows, string name) => Write([(name, rows)]);
+
+    /// <summary>Writes a workbook of several sheets with figures as numbers.</summary>
+    /// <param name="sheets">Names and rows, in their order.</param>
+    public static byte[] Write<TRows>(IReadOnlyList<(string Name, TRows Rows)> sheets)
+        where TRows : IEnumerable<IReadOnlyList<OwnCell>>
     {
         using var file = new MemoryStream();
         using (var document = SpreadsheetDocument.Create(file, SpreadsheetDocumentType.Workbook))
         {
-            using (var writer = Begin(document, name))
+            foreach (var (name, rows) in sheets)
             {
-                document.WorkbookPart!.AddNewPart<WorkbookStylesPart>().Stylesheet = Formats();
+                using var writer = Begin(document, name);
                 foreach (var row in rows)
                 {
                     writer.WriteStartElement(new Row());
@@ -51,6 +56,8 @@ public static class PlainWorkbook
 
                 End(writer);
             }
+
+            document.WorkbookPart!.AddNewPart<WorkbookStylesPart>().Stylesheet = Formats();
         }
 
         return file.ToArray();
@@ -76,17 +83,17 @@ public static class PlainWorkbook
 
     private static OpenXmlWriter Begin(SpreadsheetDocument document, string name)
     {
-        var workbook = document.AddWorkbookPart();
+        var workbook = document.WorkbookPart ?? document.AddWorkbookPart();
         var sheet = workbook.AddNewPart<WorksheetPart>();
-        workbook.Workbook = new Workbook(
-            new Sheets(
-                new Sheet
-                {
-                    Name = name,
-                    SheetId = 1,
-                    Id = workbook.GetIdOfPart(sheet),
-                }
-            )
+        workbook.Workbook ??= new Workbook(new Sheets());
+        var sheets = workbook.Workbook.GetFirstChild<Sheets>()!;
+        sheets.Append(
+            new Sheet
+            {
+                Name = name,
+                SheetId = (uint)sheets.ChildElements.Count + 1,
+                Id = workbook.GetIdOfPart(sheet),
+            }
         );
         var writer = OpenXmlWriter.Create(sheet);
         writer.WriteStartElement(new Worksheet());
@@ -112,9 +119,9 @@ public static class PlainWorkbook
                 DataType = CellValues.InlineString,
                 InlineString = new InlineString(new Text(Printable(cell.Text)) { Space = SpaceProcessingModeValues.Preserve }),
             }
-            : new Cell { CellValue = new CellValue(cell.Text), StyleIndex = cell.Kind == OwnCellKind.Count ? 1u : 2u };
+            : new Cell { CellValue = new CellValue(cell.Text), StyleIndex = (uint)cell.Kind };
 
-    /// <summary>Formats by <see cref="OwnCellKind"/>: 3 is <c>#,##0</c> and 4 <c>#,##0.00</c> (ISO/IEC 29500-1, 18.8.30).</summary>
+    /// <summary>Formats by <see cref="OwnCellKind"/>: 3 is <c>#,##0</c>, 4 <c>#,##0.00</c> and 10 <c>0.00%</c> (ISO/IEC 29500-1, 18.8.30).</summary>
     private static Stylesheet Formats() =>
         new(
             new Fonts(new Font()),
@@ -126,6 +133,8 @@ public static class PlainWorkbook
             new CellFormats(
                 new CellFormat(),
                 new CellFormat { NumberFormatId = 3, ApplyNumberFormat = true },
+                new CellFormat { NumberFormatId = 4, ApplyNumberFormat = true },
+                new CellFormat { NumberFormatId = 10, ApplyNumberFormat = true },
                 new CellFormat { NumberFormatId = 4, ApplyNumberFormat = true }
             )
         );

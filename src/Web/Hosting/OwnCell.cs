@@ -12,6 +12,12 @@ public enum OwnCellKind
 
     /// <summary>An amount of money with two decimals; its currency stands in a column of its own.</summary>
     Amount,
+
+    /// <summary>A share of 1, shown in per cent.</summary>
+    Rate,
+
+    /// <summary>A number with decimals.</summary>
+    Number,
 }
 
 /// <summary>A cell of a table of our own.</summary>
@@ -20,6 +26,16 @@ public enum OwnCellKind
 public readonly record struct OwnCell(string Text, OwnCellKind Kind = OwnCellKind.Text)
 {
     public static OwnCell Of(long number) => new(number.ToString(CultureInfo.InvariantCulture), OwnCellKind.Count);
+
+    /// <summary>A whole number; empty where there is none.</summary>
+    public static OwnCell Of(long? number) => number is { } known ? Of(known) : new("");
+
+    /// <summary>A share of 1; empty where there is none.</summary>
+    public static OwnCell OfRate(decimal? rate) => new(rate?.ToString("0.######", CultureInfo.InvariantCulture) ?? "", OwnCellKind.Rate);
+
+    /// <summary>A number with decimals; empty where there is none.</summary>
+    public static OwnCell OfNumber(decimal? number) =>
+        new(number?.ToString("0.######", CultureInfo.InvariantCulture) ?? "", OwnCellKind.Number);
 
     public static OwnCell Of(Money? money) => new(money?.Amount ?? "", OwnCellKind.Amount);
 

@@ -28,6 +28,10 @@ public static class OwnTable
     /// <summary>An XLSX workbook of one sheet, in which figures and money are numbers with a format.</summary>
     public static byte[] Xlsx(IEnumerable<IReadOnlyList<OwnCell>> rows, string sheet) => PlainWorkbook.Write(rows, sheet);
 
+    /// <summary>The same with several sheets, each by its name.</summary>
+    public static byte[] Xlsx(IReadOnlyList<(string Name, IReadOnlyList<IReadOnlyList<OwnCell>> Rows)> sheets) =>
+        PlainWorkbook.Write(sheets);
+
     /// <summary>Takes the apostrophe away again when such a file comes back.</summary>
     public static string Unguarded(string cell) => cell is ['\'', '=' or '+' or '-' or '@', ..] ? cell[1..] : cell;
 

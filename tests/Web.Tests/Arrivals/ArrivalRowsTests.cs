@@ -134,9 +134,9 @@ public sealed class ArrivalRowsTests(ArrivalRowsTests.Visited visited) : IClassF
     {
         var report = await Host.GetJsonAsync($"/api/v1/arrivals?{await RangeAsync()}&rows=campaign&size=500&measures=visitsPerClick");
         var byLink = await Host.GetJsonAsync($"/api/v1/arrivals?{await RangeAsync()}&rows=campaign,link&size=5000");
-        var shortened = (
-            await Host.ScalarAsync<string[]>("select array_agg(distinct link_id::text) from short_links")
-        ).ToHashSet(StringComparer.Ordinal);
+        var shortened = (await Host.ScalarAsync<string[]>("select array_agg(distinct link_id::text) from short_links")).ToHashSet(
+            StringComparer.Ordinal
+        );
         var visits = byLink["rows"]!
             .AsArray()
             .Where(r => r!["keys"]![1] is { } link && shortened.Contains(link.GetValue<string>()))

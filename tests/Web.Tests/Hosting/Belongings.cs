@@ -27,6 +27,8 @@ public static class Belongings
         ["/api/v1/refused-hosts/"] = "select id from refused_hosts",
         ["/api/v1/passing-hosts/"] = "select id from passing_hosts",
         ["/api/v1/imports/access-log/"] = "select id from log_readings",
+        ["/api/v1/day-notes/"] = "select id from day_notes",
+        ["/api/v1/saved-views/"] = "select id from saved_views",
         ["/api/v1/visits/"] = "select id from visit",
         ["/api/v1/keys/"] = "select id from api_keys where name = 'spare'",
     };
@@ -49,6 +51,8 @@ public static class Belongings
                 placement = "Gate poster",
             }
         );
+        await owner.DoAsync(HttpMethod.Post, "/api/v1/day-notes", new { day = "2026-11-03", text = "Spare" });
+        await owner.DoAsync(HttpMethod.Post, "/api/v1/saved-views", new { name = "Spare", address = "rows=source" });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/refused-hosts", new { host = "refused.example" });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/passing-hosts", new { host = "pay.example" });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/short-domains", new { address = "https://spare.example" });

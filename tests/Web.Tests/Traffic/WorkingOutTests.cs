@@ -695,7 +695,7 @@ public sealed class WorkingOutTests : IAsyncLifetime
     [InlineData("where=source:like:x")]
     [InlineData("sort=price")]
     [InlineData("page=0")]
-    [InlineData("size=501")]
+    [InlineData("size=5001")]
     [InlineData("compare=lately")]
     [InlineData("compare=2026-02-01,2026-01-01")]
     [InlineData("rows=1")]

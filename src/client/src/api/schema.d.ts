@@ -2479,6 +2479,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/arrivals.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Exports the rows of a report as CSV.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ExportArrivalsCsv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/arrivals.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Exports the rows of a report as a workbook.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ExportArrivalsXlsx"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/arrivals/links": {
         parameters: {
             query?: never;
@@ -2534,6 +2574,122 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/day-notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lists notes on days.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ListDayNotes"];
+        put?: never;
+        /**
+         * Writes a note on a day.
+         * @description For owners and editors.
+         */
+        post: operations["AddDayNote"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/day-notes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Changes a note.
+         * @description For owners and editors.
+         */
+        put: operations["ChangeDayNote"];
+        post?: never;
+        /**
+         * Removes a note.
+         * @description For owners and editors.
+         */
+        delete: operations["RemoveDayNote"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/saved-views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lists one's own and the shared views.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ListSavedViews"];
+        put?: never;
+        /**
+         * Keeps a view of Arrivals under a name.
+         * @description For owners, editors and viewers.
+         */
+        post: operations["SaveView"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/saved-views/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Puts views into an order.
+         * @description For owners, editors and viewers.
+         */
+        put: operations["OrderSavedViews"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/saved-views/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Changes a saved view.
+         * @description For owners, editors and viewers.
+         */
+        put: operations["ChangeSavedView"];
+        post?: never;
+        /**
+         * Removes a saved view.
+         * @description For owners, editors and viewers.
+         */
+        delete: operations["RemoveSavedView"];
         options?: never;
         head?: never;
         patch?: never;
@@ -4083,6 +4239,38 @@ export interface components {
          * @enum {unknown}
          */
         DateForm: "plainDay" | "day" | "month" | "quarter" | "week";
+        /** @description A note on a day. */
+        DayNoteAnswer: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /**
+             * Format: date
+             * @description The day it is about, in the workspace's zone.
+             */
+            day: string;
+            /** @description What happened. */
+            text: string;
+            /** @description Who wrote it last. */
+            writtenBy: string;
+            /**
+             * Format: date-time
+             * @description When that was.
+             */
+            writtenAt: string;
+        };
+        /** @description A note to be written. */
+        DayNoteRequest: {
+            /**
+             * Format: date
+             * @description The day it is about, in the workspace's zone.
+             */
+            day: null | string;
+            /** @description What happened; up to 500 characters. */
+            text: null | string;
+        };
         /** @description A sign-in of the demo. */
         DemoPerson: {
             /** @description What it is called. */
@@ -4375,7 +4563,7 @@ export interface components {
             scans: null | number;
             /**
              * Format: double
-             * @description Visits by links of the Ledger for each click; null as clicks are.
+             * @description Visits by links that have a short link for each click; null as clicks are, and without any.
              */
             visitsPerClick: null | number;
             /**
@@ -6822,6 +7010,48 @@ export interface components {
              */
             savedAt: string;
         };
+        /** @description A view of Arrivals kept under a name. */
+        SavedViewAnswer: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description The part of Arrivals' address behind the question mark. */
+            address: string;
+            /** @description Everybody in the workspace sees it. */
+            shared: boolean;
+            /** @description It stands in the head of Arrivals. */
+            pinned: boolean;
+            /** @description It is the caller's own. */
+            own: boolean;
+            /** @description Who saved it last. */
+            savedBy: string;
+            /**
+             * Format: date-time
+             * @description When that was.
+             */
+            savedAt: string;
+        };
+        /** @description A view to be kept. */
+        SavedViewRequest: {
+            /** @description What it is called; up to 100 characters. */
+            name: null | string;
+            /** @description The part of Arrivals' address behind the question mark. */
+            address: null | string;
+            /**
+             * @description Everybody in the workspace sees it; for owners and editors.
+             * @default false
+             */
+            shared?: boolean;
+            /**
+             * @description It stands in the head of Arrivals.
+             * @default false
+             */
+            pinned?: boolean;
+        };
         /** @description What came of saving several links, in the order asked for. */
         SaveManyAnswer: {
             /** @description The links. */
@@ -7361,6 +7591,11 @@ export interface components {
              * @description When it was published; null for the draft.
              */
             publishedAt: null | string;
+        };
+        /** @description An order of views. */
+        ViewOrder: {
+            /** @description Their ids, the first one first. */
+            ids: null | string[];
         };
         /** @description One visit. */
         VisitAnswer: {
@@ -10233,11 +10468,7 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
-            content: {
-                "application/json": string[];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -11945,7 +12176,7 @@ export interface operations {
     };
     ReadArrivals: {
         parameters: {
-            query?: {
+            query: {
                 /** @description The first day, as 2026-12-03. */
                 from?: string;
                 /** @description The last day, as 2026-12-03. */
@@ -11957,7 +12188,7 @@ export interface operations {
                 /** @description Figures that are wanted, with commas between; without visitors among them the answer comes soonest. All of them where it is left out. */
                 measures?: string;
                 /** @description Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several. */
-                where?: string[];
+                where: string[];
                 /** @description Column the rows are ordered by; a minus in front turns it round. */
                 sort?: string;
                 /** @description Words that all occur, in any order. */
@@ -11973,11 +12204,7 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
-            content: {
-                "application/json": string[];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -11987,6 +12214,96 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ArrivalsAnswer"];
                 };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ExportArrivalsCsv: {
+        parameters: {
+            query: {
+                /** @description The first day, as 2026-12-03. */
+                from?: string;
+                /** @description The last day, as 2026-12-03. */
+                to?: string;
+                /** @description A span to compare with: before, yearBefore, or two days such as 2026-01-01,2026-01-31; or 2 to 6 campaigns side by side, each from its own first day, such as campaigns:seed_swap,bulb_sale. */
+                compare?: string;
+                /** @description What the rows are by, at most five, with commas between: such as campaign, landingPage, attribute.region or part.utm_campaign.2. */
+                rows?: string;
+                /** @description Figures that are wanted, with commas between; without visitors among them the answer comes soonest. All of them where it is left out. */
+                measures?: string;
+                /** @description Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several. */
+                where: string[];
+                /** @description Column the rows are ordered by; a minus in front turns it round. */
+                sort?: string;
+                /** @description Words that all occur, in any order. */
+                search?: string;
+                /** @description What a point of the series stands for: day, week or month; with it the first six rows have lines of their own. */
+                series?: string;
+                /** @description Which page of the list, from 1; for a slug the address it is to open. */
+                page?: number;
+                /** @description How many are on a page. */
+                size?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ExportArrivalsXlsx: {
+        parameters: {
+            query: {
+                /** @description The first day, as 2026-12-03. */
+                from?: string;
+                /** @description The last day, as 2026-12-03. */
+                to?: string;
+                /** @description A span to compare with: before, yearBefore, or two days such as 2026-01-01,2026-01-31; or 2 to 6 campaigns side by side, each from its own first day, such as campaigns:seed_swap,bulb_sale. */
+                compare?: string;
+                /** @description What the rows are by, at most five, with commas between: such as campaign, landingPage, attribute.region or part.utm_campaign.2. */
+                rows?: string;
+                /** @description Figures that are wanted, with commas between; without visitors among them the answer comes soonest. All of them where it is left out. */
+                measures?: string;
+                /** @description Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several. */
+                where: string[];
+                /** @description Column the rows are ordered by; a minus in front turns it round. */
+                sort?: string;
+                /** @description Words that all occur, in any order. */
+                search?: string;
+                /** @description What a point of the series stands for: day, week or month; with it the first six rows have lines of their own. */
+                series?: string;
+                /** @description Which page of the list, from 1; for a slug the address it is to open. */
+                page?: number;
+                /** @description How many are on a page. */
+                size?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             400: components["responses"]["Refused400"];
             401: components["responses"]["Refused401"];
@@ -12008,11 +12325,7 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
-            content: {
-                "application/json": string[];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -12047,11 +12360,7 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
-            content: {
-                "application/json": string[];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -12093,6 +12402,275 @@ export interface operations {
             401: components["responses"]["Refused401"];
             403: components["responses"]["Refused403"];
             404: components["responses"]["Refused404"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ListDayNotes: {
+        parameters: {
+            query?: {
+                /** @description The first day, as 2026-12-03. */
+                from?: string;
+                /** @description The last day, as 2026-12-03. */
+                to?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayNoteAnswer"][];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    AddDayNote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayNoteRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayNoteAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ChangeDayNote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayNoteRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayNoteAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    RemoveDayNote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ListSavedViews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedViewAnswer"][];
+                };
+            };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    SaveView: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SavedViewRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedViewAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    OrderSavedViews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewOrder"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ChangeSavedView: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SavedViewRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedViewAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    RemoveSavedView: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
             429: components["responses"]["Refused429"];
         };
     };

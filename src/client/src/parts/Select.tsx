@@ -69,7 +69,7 @@ export function Select<T extends string>({
         onBlur={() => setFocused(false)}
       >
         <span className={`min-w-0 flex-1 truncate ${value === '' && !at ? 'text-quiet' : ''}`}>
-          <Radix.Value>{says || ' '}</Radix.Value>
+          <Radix.Value placeholder={says || ' '}>{says || ' '}</Radix.Value>
         </span>
         <ChevronDown size={14} strokeWidth={1.5} className="shrink-0 text-quiet" aria-hidden />
       </Radix.Trigger>

@@ -176,7 +176,7 @@ export function Board({
                       type="button"
                       tabIndex={-1}
                       aria-label={row.open ? 'Close the row' : 'Open the row'}
-                      className="shrink-0 rounded p-0.5 text-quiet hover:text-ink"
+                      className="-mx-[3px] flex size-6 shrink-0 items-center justify-center rounded text-quiet hover:text-ink"
                       onClick={(e) => {
                         e.stopPropagation();
                         onToggle?.(row, !row.open);
@@ -264,7 +264,7 @@ function Heading({ name, width, centred, sort, onSort }: HeadingProps) {
       {onSort ? (
         <button
           type="button"
-          className={`inline-flex items-center gap-0.5 hover:text-ink ${order ? 'font-medium text-ink' : ''}`}
+          className={`inline-flex min-h-6 items-center gap-0.5 hover:text-ink ${order ? 'font-medium text-ink' : ''}`}
           onClick={() => onSort(sort === `-${name}` ? name : `-${name}`)}
         >
           {label}

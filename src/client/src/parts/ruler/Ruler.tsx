@@ -154,15 +154,23 @@ export function Ruler({
                 y={height - tallness}
                 width={Math.max(1, step * 0.76)}
                 height={tallness}
-                className={inside ? 'fill-accent' : 'fill-line-strong'}
+                className={
+                  lines.length > 0
+                    ? inside
+                      ? 'fill-accent opacity-20'
+                      : 'fill-line'
+                    : inside
+                      ? 'fill-accent'
+                      : 'fill-line-strong'
+                }
               >
                 <title>{`${format(parseISO(unit), names[extent.unit])}: ${count(n)} ${counts.toLowerCase()}`}</title>
               </rect>
             );
           })}
           <line x1={0} x2={width} y1={height + 0.5} y2={height + 0.5} className="stroke-line-strong" />
-          {lines.map((line, l) => (
-            <Line key={line.name} line={line} place={l} units={units} step={step} height={height} most={most} />
+          {lineLabels(lines, units, height, most).map(({ line, y, place }) => (
+            <Line key={line.name} line={line} place={place} units={units} step={step} height={height} most={most} labelAt={y} />
           ))}
           {lanes.flatMap((lane, l) =>
             lane.map(({ bar, left, right, before }) => {
@@ -284,29 +292,48 @@ interface LineProps {
   step: number;
   height: number;
   most: number;
+  /** Where its name stands, from the top. */
+  labelAt: number;
 }
 
 const hues = ['stroke-ink', 'stroke-source', 'stroke-medium', 'stroke-campaign', 'stroke-content', 'stroke-own'];
 const inks = ['fill-ink', 'fill-source', 'fill-medium', 'fill-campaign', 'fill-content', 'fill-own'];
 
-/** One row as a thin line, with its name at its highest point. */
-function Line({ line, place, units, step, height, most }: LineProps) {
-  const y = (n: number) => height - (n / most) * (height - 4);
-  const values = units.map((u) => line.points.get(u) ?? 0);
-  const top = values.indexOf(Math.max(...values));
-  const right = top > units.length * 0.8;
+/** Height of a name, in CSS pixels. */
+const nameHeight = 11;
+
+const yOf = (n: number, height: number, most: number): number => height - (n / most) * (height - 4);
+
+/** Lines with the heights of their names at the right end, so that none covers another. */
+function lineLabels(lines: RulerLine[], units: readonly string[], height: number, most: number) {
+  const last = units.at(-1)!;
+  const ordered = lines
+    .map((line, place) => ({ line, place, y: yOf(line.points.get(last) ?? 0, height, most) - 3 }))
+    .sort((a, b) => b.y - a.y);
+  // From the lowest up, each at least a name's height above the one before.
+  let free = height - 1;
+  for (const label of ordered) {
+    label.y = Math.min(label.y, free);
+    free = label.y - nameHeight;
+  }
+  return ordered;
+}
+
+/** One row as a thin line, with its name at the right end. */
+function Line({ line, place, units, step, height, most, labelAt }: LineProps) {
   return (
     <g className="pointer-events-none">
       <polyline
-        points={values.map((n, i) => `${(i + 0.5) * step},${y(n)}`).join(' ')}
+        points={units.map((u, i) => `${(i + 0.5) * step},${yOf(line.points.get(u) ?? 0, height, most)}`).join(' ')}
         className={`fill-none ${hues[place % hues.length]}`}
         strokeWidth={1.25}
       />
       <text
-        x={(top + 0.5) * step + (right ? -3 : 3)}
-        y={Math.max(8, y(values[top]!) - 2)}
-        textAnchor={right ? 'end' : 'start'}
-        className={`text-[10px] ${inks[place % inks.length]}`}
+        x={units.length * step - 3}
+        y={labelAt}
+        textAnchor="end"
+        className={`stroke-page text-[10px] font-medium [paint-order:stroke] ${inks[place % inks.length]}`}
+        strokeWidth={3}
       >
         {line.name}
       </text>

@@ -84,7 +84,7 @@ function Chosen({ title, names, offered, least, onChange }: ChosenProps) {
               type="button"
               aria-label={`Move ${measures[name].label} up`}
               disabled={i === 0}
-              className="rounded p-0.5 text-quiet hover:text-ink disabled:opacity-30"
+              className="flex size-6 items-center justify-center rounded text-quiet hover:text-ink disabled:opacity-30"
               onClick={() => move(i, -1)}
             >
               <ArrowUp size={13} strokeWidth={1.5} />
@@ -93,7 +93,7 @@ function Chosen({ title, names, offered, least, onChange }: ChosenProps) {
               type="button"
               aria-label={`Move ${measures[name].label} down`}
               disabled={i === names.length - 1}
-              className="rounded p-0.5 text-quiet hover:text-ink disabled:opacity-30"
+              className="flex size-6 items-center justify-center rounded text-quiet hover:text-ink disabled:opacity-30"
               onClick={() => move(i, 1)}
             >
               <ArrowDown size={13} strokeWidth={1.5} />

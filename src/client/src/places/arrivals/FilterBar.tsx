@@ -53,7 +53,7 @@ export function FilterBar({ range, where, own, names, onChange }: FilterBarProps
           <button
             type="button"
             aria-label={`Remove the filter ${says(condition)}`}
-            className="shrink-0 rounded p-1 text-quiet hover:text-ink"
+            className="flex size-6 shrink-0 items-center justify-center rounded text-quiet hover:text-ink"
             onClick={() => onChange(whereOf(without(i)))}
           >
             <X size={12} strokeWidth={1.5} />

@@ -55,7 +55,7 @@ export function PageList({ view, onEntered }: PageListProps) {
                 {by ? (
                   <button
                     type="button"
-                    className={`inline-flex items-center gap-0.5 hover:text-ink ${by === order ? 'text-ink' : ''}`}
+                    className={`inline-flex min-h-6 items-center gap-0.5 hover:text-ink ${by === order ? 'text-ink' : ''}`}
                     onClick={() => {
                       setOrder(by);
                       setPage(1);

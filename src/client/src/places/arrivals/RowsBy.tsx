@@ -51,7 +51,7 @@ export function RowsBy({ rows, own, onChange }: RowsByProps) {
               <button
                 type="button"
                 aria-label={`Remove level ${level + 1}`}
-                className="rounded p-0.5 text-quiet hover:text-ink"
+                className="flex size-6 items-center justify-center rounded text-quiet hover:text-ink"
                 onClick={() => onChange(rows.filter((_, i) => i !== level))}
               >
                 <X size={13} strokeWidth={1.5} />

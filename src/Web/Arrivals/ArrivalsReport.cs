@@ -1,0 +1,234 @@
+using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Core.Reports;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
+using PreciseBeacon.Data.Reports;
+using PreciseBeacon.Data.Traffic;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Arrivals;
+
+/// <summary>Answers what is asked of Arrivals: as rows for the screen, as a table for a file.</summary>
+public sealed class ArrivalsReport(
+    BeaconDb db,
+    ConventionReader conventions,
+    ArrivalsReader arrivals,
+    CampaignComparison comparison,
+    TimeProvider clock
+)
+{
+    /// <summary>Rows on a page, and in a file, at most.</summary>
+    public const int MostRows = 5_000;
+
+    private const int UsualSize = 50;
+
+    /// <summary>Rows with a line of their own in the series (reports, section 4).</summary>
+    private const int MostLines = 6;
+
+    private static readonly RowKind?[] Points = [RowKind.Day, RowKind.Week, RowKind.Month];
+
+    /// <summary>The report as a table, every row on it.</summary>
+    public async Task<Outcome<ArrivalsTable>> TableAsync(ArrivalsQuery query, CancellationToken cancel)
+    {
+        var (answer, refusal) = await ReadAsync(query with { Page = 1, Size = MostRows, Series = null }, cancel);
+        return answer is null ? refusal! : ArrivalsTable.Of(answer, query, clock.GetUtcNow());
+    }
+
+    /// <summary>The report.</summary>
+    public async Task<Outcome<ArrivalsAnswer>> ReadAsync(ArrivalsQuery query, CancellationToken cancel)
+    {
+        var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == db.CurrentWorkspaceId, cancel);
+        var (request, refusal) = ArrivalsEndpoints.RequestOf(workspace, clock, query.From, query.To, query.Rows ?? "campaign", query.Where);
+        if (request is null)
+        {
+            return refusal!;
+        }
+
+        string sort = query.Sort ?? ReportRows.UsualSort(request.Rows);
+        var (page, size) = (query.Page ?? 1, query.Size ?? UsualSize);
+        if (!ReportRows.CanSortBy(sort) || page < 1 || size is < 1 or > MostRows)
+        {
+            return Refusal.Invalid(
+                "order-refused",
+                $"Rows are ordered by key or one of {string.Join(", ", ReportRows.MeasureNames)}, with - in front for the largest first; a page has 1 to {MostRows:N0} rows."
+            );
+        }
+
+        string[] asked = (query.Measures ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+        if (!asked.All(m => ReportRows.MeasureNames.Contains(m, StringComparer.OrdinalIgnoreCase)))
+        {
+            return Refusal.Invalid("measures-refused", $"Figures are {string.Join(", ", ReportRows.MeasureNames)}, separated by commas.");
+        }
+
+        bool withVisitors = asked.Length == 0 || asked.Append(sort.TrimStart('-')).Any(ReportRows.IsOfVisitors);
+        bool withClicks = asked.Length == 0 || asked.Append(sort.TrimStart('-')).Any(ReportRows.IsOfClicks);
+        RowKind? points = query.Series is null
+            ? null
+            : Points.FirstOrDefault(p => p.ToString()!.Equals(query.Series, StringComparison.OrdinalIgnoreCase));
+        if (query.Series is not null && points is null)
+        {
+            return Refusal.Invalid("series-refused", "A series is by day, week or month.");
+        }
+
+        (DateOnly From, DateOnly To)? span = null;
+        IReadOnlyList<ComparedCampaign> campaigns = [];
+        bool byCampaign = query.Compare?.StartsWith(CampaignComparison.Word, StringComparison.OrdinalIgnoreCase) == true;
+        if (
+            !byCampaign
+            && !string.IsNullOrEmpty(query.Compare)
+            && (span = ComparedSpan.Of(query.Compare, request.From, request.To)) is null
+        )
+        {
+            return Refusal.Invalid(
+                "comparison-refused",
+                "A report is compared with before, yearBefore, two days such as 2026-01-01,2026-01-31, or campaigns such as campaigns:seed_swap,bulb_sale."
+            );
+        }
+
+        request = request with { WithVisitors = withVisitors, WithClicks = withClicks, Points = points ?? request.Points };
+        var convention = await conventions.ReadAsync(cancel);
+        var whole = request;
+        if (byCampaign)
+        {
+            var (found, unknown) = await comparison.SpansAsync(
+                query.Compare![CampaignComparison.Word.Length..],
+                request,
+                convention,
+                cancel
+            );
+            if (found is null)
+            {
+                return unknown!;
+            }
+
+            campaigns = found;
+            request = campaigns[0].Of(whole);
+        }
+
+        var siteNames = await SiteNamesAsync(request.Rows, cancel);
+        if (points is not null)
+        {
+            request = request with { Lines = (rows, known) => PageOf(rows, known).Rows.Take(MostLines).Select(r => r.Keys) };
+        }
+
+        var (read, before) = await arrivals.CompareAsync(request, span, convention, cancel);
+        var others = new List<Data.Reports.Arrivals>();
+        foreach (var other in campaigns.Skip(1))
+        {
+            others.Add(await arrivals.ReadAsync(other.Of(whole), convention, cancel));
+        }
+
+        var names = NamesOf(request.Rows, read.Plan, siteNames);
+        var shown = PageOf(
+            others.Count == 0 ? read.Rows : CampaignComparison.Beside(read.Rows, [.. others.Select(o => o.Rows)]),
+            read.Plan
+        );
+        var keys = shown.Rows.SelectMany(r => r.Keys).OfType<string>().ToHashSet(StringComparer.Ordinal);
+        string currency = workspace.Currency;
+        return new ArrivalsAnswer(
+            request.From,
+            request.To,
+            [.. shown.Rows.Select(RowOf)],
+            shown.Found,
+            shown.Rest is { } rest ? FigureAnswer.Of(rest, currency, withVisitors: false, read.HasClicks) : null,
+            shown.RestRows,
+            AnswerOf(read.Total),
+            before is null ? null : AnswerOf(before),
+            span?.From,
+            span?.To,
+            read.Days,
+            request.Points.ToString().ToLowerInvariant(),
+            names.ToDictionary(
+                n => n.Key,
+                n => (IReadOnlyDictionary<string, string>)n.Value.Where(v => keys.Contains(v.Key)).OrderBy(v => v.Key, StringComparer.Ordinal).ToDictionary()
+            ),
+            [.. read.RevenueElsewhere.Select(r => Money.Of(r.Value, r.Key))],
+            read.Total.VisitsWithId < read.Total.Visits,
+            read.Total.Visits == 0 ? null : (decimal)read.Total.VisitsWithId / read.Total.Visits,
+            read.Lost,
+            [.. read.Full.Select(ManyOf)],
+            read.Freshness,
+            [
+                .. campaigns.Select(
+                    (c, i) =>
+                        new ComparedAnswer(
+                            c.Value,
+                            c.Name,
+                            c.From,
+                            c.To,
+                            AnswerOf((i == 0 ? read : others[i - 1]).Total),
+                            (i == 0 ? read : others[i - 1]).Days
+                        )
+                ),
+            ]
+        );
+
+        ReportPage PageOf(IReadOnlyList<ReportRow> rows, PlanOfVisits known)
+        {
+            var called = NamesOf(request.Rows, known, siteNames);
+            return ReportRows.PageOf(
+                rows,
+                sort,
+                query.Search?.Trim() ?? "",
+                key => called.Values.Select(n => n.GetValueOrDefault(key)).FirstOrDefault(n => n is not null),
+                page,
+                size
+            );
+        }
+
+        RowAnswer RowOf(ReportRow row) =>
+            new(
+                row.Keys,
+                AnswerOf(row.Figures),
+                row.Before is { } earlier ? AnswerOf(earlier) : null,
+                row.Beside.Count == 0 ? null : [.. row.Beside.Select(AnswerOf)],
+                read.Lines.TryGetValue(new RowKey(row.Keys), out var line)
+                    ? [.. read.Days.Select(d => line.GetValueOrDefault(d.Day))]
+                    : null
+            );
+
+        FigureAnswer AnswerOf(Figures figures) => FigureAnswer.Of(figures, currency, withVisitors, read.HasClicks);
+    }
+
+    private static ManyValues ManyOf(string key) =>
+        key switch
+        {
+            ValueBook.Keys => new ManyValues("keys", null),
+            ValueBook.Referrers => new ManyValues("referrers", null),
+            ValueBook.Pages => new ManyValues("pages", null),
+            ValueBook.Typed => new ManyValues("typed", null),
+            ValueBook.Models => new ManyValues("models", null),
+            ValueBook.Systems => new ManyValues("systems", null),
+            ValueBook.Browsers => new ManyValues("browsers", null),
+            _ => new ManyValues("tag", key),
+        };
+
+    /// <summary>What sites are called, by id; empty where no rows are made by them.</summary>
+    private async Task<Dictionary<string, string>> SiteNamesAsync(IReadOnlyList<RowField> rows, CancellationToken cancel) =>
+        rows.Any(r => r.Kind == RowKind.Site)
+            ? (await db.Sites.AsNoTracking().Include(s => s.Hosts).ToListAsync(cancel)).ToDictionary(
+                s => s.Id.ToString(),
+                s => s.Hosts.Select(h => h.Host).Order(StringComparer.Ordinal).FirstOrDefault() ?? ""
+            )
+            : [];
+
+    /// <summary>What campaigns, links and sites are called, by field and key, where rows are made by them.</summary>
+    private static Dictionary<string, Dictionary<string, string>> NamesOf(
+        IReadOnlyList<RowField> rows,
+        PlanOfVisits plan,
+        Dictionary<string, string> siteNames
+    ) =>
+        rows.Where(r => r.Kind is RowKind.Campaign or RowKind.Link or RowKind.Site)
+            .DistinctBy(r => r.ToString())
+            .ToDictionary(
+                r => r.ToString(),
+                r =>
+                    r.Kind switch
+                    {
+                        RowKind.Campaign => plan.Campaigns.GroupBy(c => c.Value).ToDictionary(g => g.Key, g => g.First().Name),
+                        RowKind.Link => plan.Links.ToDictionary(l => l.Id.ToString(), l => l.Title),
+                        _ => siteNames,
+                    }
+            );
+}

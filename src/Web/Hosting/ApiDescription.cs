@@ -141,6 +141,12 @@ public static class ApiDescription
     /// <summary>Says who may make a call, what its parameters mean and with what it may be refused.</summary>
     public static Task DescribeAsync(OpenApiOperation operation, OpenApiOperationTransformerContext context, CancellationToken cancel)
     {
+        // A list that is left out is an empty one.
+        foreach (var list in operation.Parameters?.OfType<OpenApiParameter>().Where(p => p.Schema?.Type == JsonSchemaType.Array) ?? [])
+        {
+            list.Required = false;
+        }
+
         foreach (
             var parameter in operation
                 .Parameters?.OfType<OpenApiParameter>()

@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { Tooltip } from 'radix-ui';
-import { lazy, Suspense } from 'react';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import { BrowserRouter, Navigate, Outlet, Route, Routes, useLocation } from 'react-router';
 import { useLiveTraffic } from './api/live';
 import { useAccount } from './api/useAccount';
@@ -8,8 +8,10 @@ import { CommandPalette } from './parts/CommandPalette';
 import { ShortcutHelp } from './parts/ShortcutHelp';
 import { Rail } from './parts/Rail';
 import { PersonContext } from './parts/person';
+import { WatchContext } from './parts/watch/watching';
 import { signOut } from './places/account/queries';
 
+const Watch = lazy(() => import('./parts/watch/Watch').then((m) => ({ default: m.Watch })));
 const SignIn = lazy(() => import('./places/account/SignIn').then((m) => ({ default: m.SignIn })));
 const FirstOwner = lazy(() => import('./places/account/FirstOwner').then((m) => ({ default: m.FirstOwner })));
 const Plan = lazy(() => import('./places/plan/Plan').then((m) => ({ default: m.Plan })));
@@ -58,6 +60,17 @@ function Frame() {
   const location = useLocation();
   const queries = useQueryClient();
   const account = useAccount();
+  const [watching, watch] = useState(() => sessionStorage.getItem('watch') === '1');
+  const watched = useMemo(
+    () => ({
+      watching,
+      watch: (open: boolean) => {
+        sessionStorage.setItem('watch', open ? '1' : '0');
+        watch(open);
+      },
+    }),
+    [watching],
+  );
 
   async function leave() {
     await signOut();
@@ -76,17 +89,24 @@ function Frame() {
   }
   return (
     <PersonContext value={account.data.person}>
-      <Live />
-      <div className="flex h-full">
-        <Rail person={account.data.person} onSignOut={leave} />
-        <main className="flex min-w-0 flex-1 flex-col">
-          <Suspense fallback={null}>
-            <Outlet />
-          </Suspense>
-        </main>
-        <CommandPalette />
-        <ShortcutHelp />
-      </div>
+      <WatchContext value={watched}>
+        <Live />
+        <div className="flex h-full">
+          <Rail person={account.data.person} onSignOut={leave} />
+          <main className="flex min-w-0 flex-1 flex-col">
+            <Suspense fallback={null}>
+              <Outlet />
+            </Suspense>
+          </main>
+          {watching && (
+            <Suspense fallback={null}>
+              <Watch onClose={() => watched.watch(false)} />
+            </Suspense>
+          )}
+          <CommandPalette />
+          <ShortcutHelp />
+        </div>
+      </WatchContext>
     </PersonContext>
   );
 }

@@ -84,3 +84,11 @@ export const attributesQuery = () =>
     queryKey: ['attributes'],
     queryFn: async () => dataOf(await api.GET('/api/v1/campaign-attributes')),
   });
+
+/** The newest visits of a day. */
+export const newestVisitsQuery = (day: string, most: number) =>
+  queryOptions({
+    queryKey: ['arrivals', 'newest', day, most],
+    queryFn: async () =>
+      dataOf(await api.GET('/api/v1/visits', { params: { query: { from: day, to: day, size: most } } })),
+  });

@@ -12176,7 +12176,7 @@ export interface operations {
     };
     ReadArrivals: {
         parameters: {
-            query: {
+            query?: {
                 /** @description The first day, as 2026-12-03. */
                 from?: string;
                 /** @description The last day, as 2026-12-03. */
@@ -12188,7 +12188,7 @@ export interface operations {
                 /** @description Figures that are wanted, with commas between; without visitors among them the answer comes soonest. All of them where it is left out. */
                 measures?: string;
                 /** @description Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several. */
-                where: string[];
+                where?: string[];
                 /** @description Column the rows are ordered by; a minus in front turns it round. */
                 sort?: string;
                 /** @description Words that all occur, in any order. */
@@ -12223,7 +12223,7 @@ export interface operations {
     };
     ExportArrivalsCsv: {
         parameters: {
-            query: {
+            query?: {
                 /** @description The first day, as 2026-12-03. */
                 from?: string;
                 /** @description The last day, as 2026-12-03. */
@@ -12235,7 +12235,7 @@ export interface operations {
                 /** @description Figures that are wanted, with commas between; without visitors among them the answer comes soonest. All of them where it is left out. */
                 measures?: string;
                 /** @description Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several. */
-                where: string[];
+                where?: string[];
                 /** @description Column the rows are ordered by; a minus in front turns it round. */
                 sort?: string;
                 /** @description Words that all occur, in any order. */
@@ -12268,7 +12268,7 @@ export interface operations {
     };
     ExportArrivalsXlsx: {
         parameters: {
-            query: {
+            query?: {
                 /** @description The first day, as 2026-12-03. */
                 from?: string;
                 /** @description The last day, as 2026-12-03. */
@@ -12280,7 +12280,7 @@ export interface operations {
                 /** @description Figures that are wanted, with commas between; without visitors among them the answer comes soonest. All of them where it is left out. */
                 measures?: string;
                 /** @description Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several. */
-                where: string[];
+                where?: string[];
                 /** @description Column the rows are ordered by; a minus in front turns it round. */
                 sort?: string;
                 /** @description Words that all occur, in any order. */

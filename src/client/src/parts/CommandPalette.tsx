@@ -5,6 +5,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { places } from './Rail';
 import { useDebounced } from './useDebounced';
 import { useHotkey } from './useHotkey';
+import { useWatch } from './watch/watching';
 import { findQuery } from '../api/queries';
 
 /** Ctrl+K: goes anywhere, finds campaigns, placements, links and pages by title, slug, client or medium. */
@@ -12,6 +13,7 @@ export function CommandPalette() {
   const [open, setOpen] = useState(false);
   const [search, setSearch] = useState('');
   const navigate = useNavigate();
+  const { watching, watch } = useWatch();
   useHotkey('Ctrl+k', () => setOpen(true));
 
   const asked = useDebounced(search.trim(), 120);
@@ -54,6 +56,18 @@ export function CommandPalette() {
               {place.name}
             </Command.Item>
           ))}
+        </Command.Group>
+        <Command.Group heading="Beside the place" className={groupClass}>
+          <Command.Item
+            value="watch arrivals live"
+            onSelect={() => {
+              setOpen(false);
+              watch(!watching);
+            }}
+            className={itemClass}
+          >
+            {watching ? 'Close Watch' : 'Watch arrivals live'}
+          </Command.Item>
         </Command.Group>
         {campaigns.length > 0 && (
           <Command.Group heading="Campaigns" className={groupClass}>

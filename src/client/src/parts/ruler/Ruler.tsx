@@ -170,7 +170,16 @@ export function Ruler({
           })}
           <line x1={0} x2={width} y1={height + 0.5} y2={height + 0.5} className="stroke-line-strong" />
           {lineLabels(lines, units, height, most).map(({ line, y, place }) => (
-            <Line key={line.name} line={line} place={place} units={units} step={step} height={height} most={most} labelAt={y} />
+            <Line
+              key={line.name}
+              line={line}
+              place={place}
+              units={units}
+              step={step}
+              height={height}
+              most={most}
+              labelAt={y}
+            />
           ))}
           {lanes.flatMap((lane, l) =>
             lane.map(({ bar, left, right, before }) => {

@@ -1,5 +1,6 @@
 import { Search } from 'lucide-react';
-import { useRef, useState, useEffect } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { Board, type BoardRow } from '../../parts/board/Board';
 import { count, money, rate } from '../../parts/format';
 import { Head } from '../../parts/Head';
@@ -10,6 +11,7 @@ import { SeverityMark } from '../../parts/SeverityMark';
 import { usePerson } from '../../parts/person';
 import { useDebounced } from '../../parts/useDebounced';
 import { useHotkey } from '../../parts/useHotkey';
+import { useWatch } from '../../parts/watch/watching';
 import { ArrivalsRuler } from './ArrivalsRuler';
 import { conditionOf, withCondition } from './conditions';
 import { labelOf } from './dimensions';
@@ -23,7 +25,10 @@ import { RowsBy } from './RowsBy';
 import { freshness, manyValues } from './sentences';
 import { useOwnDimensions } from './useOwnDimensions';
 import { conditionsOfRow, everything, useRows } from './useRows';
-import { useView } from './useView';
+import { SavedViewMenu } from './SavedViewMenu';
+import { NoteDialog } from './NoteDialog';
+import { MoreMenu } from './MoreMenu';
+import { addressOf, useView } from './useView';
 import { parts, sizes } from './view';
 import { VisitInspector } from './VisitInspector';
 import { VisitList } from './VisitList';
@@ -35,6 +40,9 @@ export function Arrivals() {
   const own = useOwnDimensions();
   const { answer, error, rows, toggle } = useRows(view);
   const picked = search.getAll('pick');
+  const [, setSearch] = useSearchParams();
+  const { watching, watch } = useWatch();
+  const [noted, setNoted] = useState<string | null>(null);
   const [text, setText] = useState(view.search);
   const settled = useDebounced(text, 200);
   const field = useRef<HTMLInputElement>(null);
@@ -44,6 +52,7 @@ export function Arrivals() {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [settled]);
   useHotkey('/', () => field.current?.focus());
+  useHotkey('w', () => watch(!watching));
   useHotkey('n', () => set({ plain: view.plain ? null : '1' }));
   useHotkey('t', () => set({ tall: view.tall ? null : '1' }));
 
@@ -72,13 +81,23 @@ export function Arrivals() {
             : ''
         }
       >
+        <SavedViewMenu
+          address={addressOf(search)}
+          open={search.get('view')}
+          onOpen={(saved) => {
+            setText(new URLSearchParams(saved.address).get('search') ?? '');
+            setSearch(new URLSearchParams(`${saved.address}&view=${saved.id}`));
+          }}
+        />
         <RangePicker {...view} today={person.today} set={set} />
       </Head>
       <div className="flex min-h-0 flex-1">
         <div className="flex min-w-0 flex-1 flex-col">
-          <ArrivalsRuler view={view} set={set} />
+          <ArrivalsRuler view={view} set={set} onNote={setNoted} />
           <div className="flex flex-wrap items-center gap-2 border-b border-line bg-page px-5 py-1.5 whitespace-nowrap">
-            <RowsBy rows={view.rows} own={own} onChange={(next) => set({ rows: next.join(','), pick: null })} />
+            {view.part === 'board' && (
+              <RowsBy rows={view.rows} own={own} onChange={(next) => set({ rows: next.join(','), pick: null })} />
+            )}
             <FilterBar
               range={view.range}
               where={view.where}
@@ -87,31 +106,41 @@ export function Arrivals() {
               onChange={(where) => set({ where })}
             />
             <span className="ml-auto flex items-center gap-2">
-              <label className="relative">
-                <Search size={13} strokeWidth={1.5} className="absolute top-2 left-2 text-quiet" />
-                <input
-                  ref={field}
-                  className="input h-7 w-40 pl-7 text-xs"
-                  placeholder="Search rows"
-                  aria-label="Search rows"
-                  value={text}
-                  onChange={(e) => setText(e.target.value)}
+              {view.part !== 'visits' && (
+                <label className="relative">
+                  <Search size={13} strokeWidth={1.5} className="absolute top-2 left-2 text-quiet" />
+                  <input
+                    ref={field}
+                    className="input h-7 w-40 pl-7 text-xs"
+                    placeholder="Search rows"
+                    aria-label="Search rows"
+                    value={text}
+                    onChange={(e) => setText(e.target.value)}
+                  />
+                </label>
+              )}
+              {view.part === 'board' && (
+                <FigureChoice
+                  stations={view.stations}
+                  columns={view.columns}
+                  plain={view.plain}
+                  onStations={(names) => set({ stations: names.join(',') })}
+                  onColumns={(names) => set({ columns: names.join(',') })}
+                  onPlain={(plain) => set({ plain: plain ? '1' : null })}
+                  onReset={() => set({ stations: null, columns: null, plain: null })}
                 />
-              </label>
-              <FigureChoice
-                stations={view.stations}
-                columns={view.columns}
-                plain={view.plain}
-                onStations={(names) => set({ stations: names.join(',') })}
-                onColumns={(names) => set({ columns: names.join(',') })}
-                onPlain={(plain) => set({ plain: plain ? '1' : null })}
-                onReset={() => set({ stations: null, columns: null, plain: null })}
-              />
+              )}
               <PartTabs
                 label="Parts of Arrivals"
                 parts={Object.entries(parts) as [keyof typeof parts, string][]}
                 at={view.part}
                 onGo={(part) => set({ part: part === 'board' ? null : part, pick: null, visit: null })}
+              />
+              <MoreMenu
+                view={view}
+                rows={rows}
+                onNote={() => setNoted(person.today)}
+                onWatch={() => watch(!watching)}
               />
             </span>
           </div>
@@ -222,6 +251,7 @@ export function Arrivals() {
           />
         )}
       </div>
+      {noted && <NoteDialog day={noted} onClose={() => setNoted(null)} />}
     </>
   );
 }

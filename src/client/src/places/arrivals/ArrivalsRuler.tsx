@@ -5,14 +5,20 @@ import { live } from '../../api/live';
 import { usePerson } from '../../parts/person';
 import { Ruler, type RulerLine } from '../../parts/ruler/Ruler';
 import { extentOf } from '../../parts/ruler/rulerScale';
-import { arrivalsQuery } from './queries';
+import { arrivalsQuery, dayNotesQuery } from './queries';
 import { comparedWith, isOpen } from './range';
 import { rowName } from './rowName';
 import type { Changes } from './useView';
 import type { View } from './view';
 
+interface ArrivalsRulerProps {
+  view: View;
+  set: (changes: Changes) => void;
+  onNote: (day: string) => void;
+}
+
 /** Visits over a longer stretch than the range, with the campaigns that ran; taller with a line for each of the first rows. */
-export function ArrivalsRuler({ view, set }: { view: View; set: (changes: Changes) => void }) {
+export function ArrivalsRuler({ view, set, onNote }: ArrivalsRulerProps) {
   const { today } = usePerson();
   const compared = comparedWith(view.compare, view.range);
   const { from, to } = view.range;
@@ -37,6 +43,7 @@ export function ArrivalsRuler({ view, set }: { view: View; set: (changes: Change
     ...(isOpen(extent, today) && live),
   });
   const campaigns = useQuery(campaignsQuery());
+  const notes = useQuery(dayNotesQuery({ from: extent.from, to: extent.to }));
   const points = useMemo(() => new Map(asked.data?.series.map((p) => [p.day, p.visits])), [asked.data]);
   const lines = useMemo(
     () =>
@@ -58,7 +65,9 @@ export function ArrivalsRuler({ view, set }: { view: View; set: (changes: Change
       range={view.range}
       compared={compared}
       bars={campaigns.data?.filter((c) => c.startsOn !== null)}
+      notes={notes.data}
       lines={lines}
+      onNote={onNote}
       today={today}
       tall={view.tall}
       onRange={(range) => set({ from: range.from, to: range.to, span: null })}

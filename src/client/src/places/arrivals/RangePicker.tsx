@@ -22,26 +22,32 @@ export function RangePicker({ range, span, compare, today, set }: RangePickerPro
       <Select
         label="Range"
         value={span ?? ''}
-        onChange={(code) => set({ span: code, from: null, to: null })}
-        options={[...(span ? [] : [['', 'Custom range'] as const]), ...Object.entries(spans)]}
+        onChange={(code) =>
+          set(code ? { span: code, from: null, to: null } : { span: null, from: range.from, to: range.to })
+        }
+        options={[...Object.entries(spans), ['', 'Other days …'] as const]}
       />
-      <DateField
-        required
-        className="w-32"
-        label="From"
-        value={range.from}
-        max={range.to}
-        onChange={(from) => set({ from, to: range.to, span: null })}
-      />
-      <DateField
-        required
-        className="w-32"
-        label="To"
-        value={range.to}
-        min={range.from}
-        max={today}
-        onChange={(to) => set({ from: range.from, to, span: null })}
-      />
+      {span === null && (
+        <>
+          <DateField
+            required
+            className="w-32"
+            label="From"
+            value={range.from}
+            max={range.to}
+            onChange={(from) => set({ from, to: range.to, span: null })}
+          />
+          <DateField
+            required
+            className="w-32"
+            label="To"
+            value={range.to}
+            min={range.from}
+            max={today}
+            onChange={(to) => set({ from: range.from, to, span: null })}
+          />
+        </>
+      )}
       <Select
         label="Compare with"
         value={own ? 'own' : compare}

@@ -51,7 +51,7 @@ export function VisitList({ view, picked, onPick }: VisitListProps) {
       ) : (
         <table aria-label="Visits" className="w-full border-separate border-spacing-0 tabular-nums">
           <thead className="sticky top-0 z-10 bg-sheet text-xs text-quiet">
-            <tr className="[&>th]:border-b [&>th]:border-line [&>th]:px-3 [&>th]:py-2 [&>th]:text-left [&>th]:font-medium">
+            <tr className="[&>th]:border-b [&>th]:border-line [&>th]:px-2 [&>th]:py-2 [&>th]:text-left [&>th]:font-medium">
               <th scope="col" className="!pl-5">
                 Began
               </th>
@@ -92,15 +92,15 @@ export function VisitList({ view, picked, onPick }: VisitListProps) {
                   else return;
                   e.preventDefault();
                 }}
-                className="h-[34px] cursor-pointer whitespace-nowrap hover:bg-accent-wash aria-selected:bg-accent-wash [&>td]:border-b [&>td]:border-line [&>td]:px-3"
+                className="h-[34px] cursor-pointer whitespace-nowrap hover:bg-accent-wash aria-selected:bg-accent-wash [&>td]:border-b [&>td]:border-line [&>td]:px-2"
               >
                 <td className="!pl-5" title={exact(v.startedAt)}>
                   {when(v.startedAt)}
                 </td>
-                <td>{v.channel}</td>
-                <td className="max-w-52 truncate">{cameBy(v)}</td>
+                <td className="max-w-32 truncate">{v.channel}</td>
+                <td className="max-w-44 truncate">{cameBy(v)}</td>
                 <td className="max-w-44 truncate">{v.campaign ?? <span className="text-quiet">–</span>}</td>
-                <td className="max-w-60 truncate" title={v.landingPage}>
+                <td className="max-w-48 truncate" title={v.landingPage}>
                   {v.landingPage}
                 </td>
                 <td className="text-right">{count(v.pageViews)}</td>
@@ -108,7 +108,7 @@ export function VisitList({ view, picked, onPick }: VisitListProps) {
                 <td className="text-right">
                   {v.conversions > 0 ? count(v.conversions) : <span className="text-quiet">–</span>}
                 </td>
-                <td className="!pr-5">
+                <td className="max-w-36 truncate !pr-5">
                   {[v.country ? rowName('country', v.country) : null, v.device].filter(Boolean).join(', ')}
                 </td>
               </tr>

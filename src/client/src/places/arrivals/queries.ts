@@ -1,5 +1,5 @@
-import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query';
-import { api, dataOf } from '../../api/client';
+import { infiniteQueryOptions, mutationOptions, queryOptions } from '@tanstack/react-query';
+import { api, dataOf, type Schema } from '../../api/client';
 import type { Range } from './range';
 
 /** What is asked of a breakdown besides its range. */
@@ -65,4 +65,68 @@ export const pageFiguresQuery = (range: Range, where: string[], search: string, 
           signal,
         }),
       ),
+  });
+
+/** One's own and the shared views, in their order. */
+export const savedViewsQuery = () =>
+  queryOptions({
+    queryKey: ['saved-views'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/saved-views')),
+  });
+
+const outdatesViews = { outdates: [savedViewsQuery().queryKey] };
+
+/** Keeps a view under a name, or changes a kept one. */
+export const viewSave = () =>
+  mutationOptions({
+    mutationFn: async ({ id, ...body }: Schema['SavedViewRequest'] & { id?: string }) =>
+      dataOf(
+        id
+          ? await api.PUT('/api/v1/saved-views/{id}', { params: { path: { id } }, body })
+          : await api.POST('/api/v1/saved-views', { body }),
+      ),
+    meta: outdatesViews,
+  });
+
+/** Removes a kept view. */
+export const viewRemove = () =>
+  mutationOptions({
+    mutationFn: async (id: string) =>
+      dataOf(await api.DELETE('/api/v1/saved-views/{id}', { params: { path: { id } } })),
+    meta: outdatesViews,
+  });
+
+/** Puts kept views into an order. */
+export const viewOrder = () =>
+  mutationOptions({
+    mutationFn: async (ids: string[]) => dataOf(await api.PUT('/api/v1/saved-views/order', { body: { ids } })),
+    meta: outdatesViews,
+  });
+
+/** Notes on days of a range, the newest first. */
+export const dayNotesQuery = (range: Range) =>
+  queryOptions({
+    queryKey: ['day-notes', range],
+    queryFn: async () => dataOf(await api.GET('/api/v1/day-notes', { params: { query: { ...range } } })),
+  });
+
+const outdatesNotes = { outdates: [['day-notes']] };
+
+/** Writes a note, or changes one. */
+export const noteSave = () =>
+  mutationOptions({
+    mutationFn: async ({ id, ...body }: { id?: string; day: string; text: string }) =>
+      dataOf(
+        id
+          ? await api.PUT('/api/v1/day-notes/{id}', { params: { path: { id } }, body })
+          : await api.POST('/api/v1/day-notes', { body }),
+      ),
+    meta: outdatesNotes,
+  });
+
+/** Removes a note. */
+export const noteRemove = () =>
+  mutationOptions({
+    mutationFn: async (id: string) => dataOf(await api.DELETE('/api/v1/day-notes/{id}', { params: { path: { id } } })),
+    meta: outdatesNotes,
   });

@@ -9,6 +9,16 @@ export type Changes = Record<string, string | string[] | null>;
 /** What keeps its page when it changes. */
 const keepsPage = new Set(['page', 'pick', 'visit', 'plain', 'tall', 'columns', 'stations']);
 
+/** What of an address is where somebody is in a view, and not the view. */
+const places = ['page', 'pick', 'visit', 'view'];
+
+/** What of an address a view keeps. */
+export function addressOf(search: URLSearchParams): string {
+  const kept = new URLSearchParams(search);
+  for (const place of places) kept.delete(place);
+  return kept.toString();
+}
+
 /** The view the address asks for, and how it is changed. */
 export function useView(): { view: View; search: URLSearchParams; set: (changes: Changes) => void } {
   const person = usePerson();

@@ -1,0 +1,99 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { format } from 'date-fns';
+import { Pause, Play, X } from 'lucide-react';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { live } from '../../api/live';
+import { newestVisitsQuery } from '../../api/queries';
+import { count, exact } from '../format';
+import { usePerson } from '../person';
+import { useTick } from '../useTick';
+import { present } from './present';
+
+/** Visits that are looked through for those still there, and shown. */
+const newest = 200;
+const shown = 60;
+
+/** Arrivals as they happen: each as it is sorted, and who is there now by source. Beside any place. */
+export function Watch({ onClose }: { onClose: () => void }) {
+  useTick(10_000);
+  const { today } = usePerson();
+  const [paused, setPaused] = useState(false);
+  const visits = useQuery({
+    ...newestVisitsQuery(today, newest),
+    placeholderData: keepPreviousData,
+    ...(!paused && live),
+    enabled: !paused,
+  });
+  // eslint-disable-next-line react-hooks/purity -- the clock moves on with the tick
+  const there = present(visits.data?.visits ?? [], Date.now());
+  const now = there.reduce((sum, s) => sum + s.visits, 0);
+  return (
+    <aside aria-label="Watch" className="flex w-72 shrink-0 flex-col border-l border-line bg-sheet">
+      <div className="flex h-14 shrink-0 items-center gap-1 border-b border-line px-4">
+        <h2 className="flex-1 font-semibold">Watch</h2>
+        <button
+          type="button"
+          className="flex size-7 items-center justify-center rounded text-quiet hover:text-ink"
+          aria-pressed={paused}
+          aria-label={paused ? 'Go on' : 'Pause'}
+          onClick={() => setPaused(!paused)}
+        >
+          {paused ? <Play size={15} strokeWidth={1.5} /> : <Pause size={15} strokeWidth={1.5} />}
+        </button>
+        <button
+          type="button"
+          className="flex size-7 items-center justify-center rounded text-quiet hover:text-ink"
+          aria-label="Close Watch"
+          onClick={onClose}
+        >
+          <X size={15} strokeWidth={1.5} />
+        </button>
+      </div>
+      <div className="min-h-0 flex-1 overflow-y-auto">
+        {visits.isError && <p className="p-4 text-error">{visits.error.message}</p>}
+        <section className="border-b border-line px-4 py-3">
+          <h3 className="caption mb-1">
+            {paused ? 'Paused' : now === 0 ? 'Nobody is there right now' : `${count(now)} there now`}
+          </h3>
+          <ul className="flex flex-col gap-0.5 tabular-nums">
+            {there.slice(0, 6).map(({ source, visits: n }) => (
+              <li key={source} className="relative flex justify-between gap-2 px-1">
+                <span
+                  aria-hidden
+                  className="absolute inset-y-0 left-0 bg-accent-wash"
+                  style={{ width: `${(100 * n) / there[0]!.visits}%` }}
+                />
+                <span className="relative min-w-0 truncate">{source}</span>
+                <span className="relative">{count(n)}</span>
+              </li>
+            ))}
+          </ul>
+        </section>
+        <ol aria-live="polite" aria-relevant="additions">
+          {visits.data?.visits.slice(0, shown).map((v) => (
+            <li key={v.id} className="border-b border-line">
+              <Link
+                to={`/arrivals?span=today&part=visits&visit=${v.id}`}
+                title={exact(v.startedAt)}
+                className="block px-4 py-2 leading-4 hover:bg-accent-wash"
+              >
+                <span className="flex justify-between gap-2">
+                  <span className="truncate font-medium">{v.channel}</span>
+                  <span className="caption shrink-0 tabular-nums">{format(new Date(v.startedAt), 'HH:mm:ss')}</span>
+                </span>
+                <span className="caption block truncate font-mono text-2xs">
+                  <span className="border-b-2 border-source">{v.source ?? '–'}</span>{' '}
+                  {v.medium && <span className="border-b-2 border-medium">{v.medium}</span>}{' '}
+                  {v.campaign && <span className="border-b-2 border-campaign">{v.campaign}</span>}
+                </span>
+                <span className="caption block truncate">{v.landingPage}</span>
+              </Link>
+            </li>
+          ))}
+        </ol>
+        {visits.data?.visits.length === 0 && <p className="p-4 text-quiet">Nobody has arrived today yet.</p>}
+      </div>
+    </aside>
+  );
+}

@@ -138,6 +138,16 @@ public sealed class ResultAccessibilityTests(RunningDemo demo) : IClassFixture<R
         Accessibility.Check(browser, "Ledger");
         browser.Open($"{demo.Address}/arrivals");
         browser.See("Visits");
+        browser.Find("row", "Everything");
         Accessibility.Check(browser, "Arrivals");
+        browser.Open($"{demo.Address}/arrivals?part=visits");
+        browser.Until(() => browser.All("row").FirstOrDefault(r => r.Text.Contains("garden", StringComparison.Ordinal)), "a visit").Click();
+        browser.See("Where it came from");
+        Accessibility.Check(browser, "Visits");
+        browser.Open($"{demo.Address}/arrivals?part=pages");
+        browser.See("Entered");
+        browser.Press("w");
+        browser.Find("complementary", "Watch");
+        Accessibility.Check(browser, "Pages beside Watch");
     }
 }

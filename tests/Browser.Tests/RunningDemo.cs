@@ -7,10 +7,13 @@ namespace PreciseBeacon.BrowserTests;
 /// The whole demo as ./start runs it: application, database and garden, on ports of their own. The application runs inside the
 /// tests' process, where what was compiled for one is there for the next.
 /// </summary>
-public sealed class RunningDemo : IAsyncLifetime
+public class RunningDemo : IAsyncLifetime
 {
     private BeaconHost? _app;
     private BeaconProcess? _garden;
+
+    /// <summary>Visits it begins with.</summary>
+    protected virtual int Visits => 0;
 
     public string Address => $"http://localhost:{_app!.Port}";
 
@@ -28,6 +31,7 @@ public sealed class RunningDemo : IAsyncLifetime
         int gardenPort = DatabaseCluster.FreePort();
         _garden = await BeaconProcess.StartGardenAsync(gardenPort, $"http://localhost:{port}");
         _app = await BeaconHost.StartAsync(
+            visits: Visits,
             port: port,
             more:
             [
@@ -50,4 +54,10 @@ public sealed class RunningDemo : IAsyncLifetime
         browser.Click("button", name);
         browser.Find("heading", "Compose");
     }
+}
+
+/// <summary>The same with some weeks of visits.</summary>
+public sealed class VisitedDemo : RunningDemo
+{
+    protected override int Visits => 2_000;
 }

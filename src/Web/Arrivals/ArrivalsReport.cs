@@ -141,7 +141,9 @@ public sealed class ArrivalsReport(
             request.Points.ToString().ToLowerInvariant(),
             names.ToDictionary(
                 n => n.Key,
-                n => (IReadOnlyDictionary<string, string>)n.Value.Where(v => keys.Contains(v.Key)).OrderBy(v => v.Key, StringComparer.Ordinal).ToDictionary()
+                n =>
+                    (IReadOnlyDictionary<string, string>)
+                        n.Value.Where(v => keys.Contains(v.Key)).OrderBy(v => v.Key, StringComparer.Ordinal).ToDictionary()
             ),
             [.. read.RevenueElsewhere.Select(r => Money.Of(r.Value, r.Key))],
             read.Total.VisitsWithId < read.Total.Visits,

@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.Text.Json.Nodes;
-
 using DocumentFormat.OpenXml.Packaging;
 using DocumentFormat.OpenXml.Spreadsheet;
 using PreciseBeacon.WebTests.Hosting;
@@ -19,7 +18,11 @@ public sealed class ArrivalsFileTests(DemoHost demo)
         using var viewer = demo.Host.As("viewer");
         string text = await viewer.GetStringAsync($"/api/v1/arrivals.csv?{Asked}");
         var table = Core.Batches.TableText.Read(text.TrimStart('\uFEFF'), ',');
-        List<string[]> rows = [[.. table.Headings], .. table.Rows.Select(r => (string[])[.. r])];
+        List<string[]> rows =
+        [
+            [.. table.Headings],
+            .. table.Rows.Select(r => (string[])[.. r]),
+        ];
         Assert.Equal(
             [
                 "campaign",

@@ -85,10 +85,9 @@ export const attributesQuery = () =>
     queryFn: async () => dataOf(await api.GET('/api/v1/campaign-attributes')),
   });
 
-/** The newest visits of a day. */
-export const newestVisitsQuery = (day: string, most: number) =>
+/** The newest visits of some days. */
+export const newestVisitsQuery = (from: string, to: string, size: number) =>
   queryOptions({
-    queryKey: ['arrivals', 'newest', day, most],
-    queryFn: async () =>
-      dataOf(await api.GET('/api/v1/visits', { params: { query: { from: day, to: day, size: most } } })),
+    queryKey: ['arrivals', 'newest', from, to, size],
+    queryFn: async () => dataOf(await api.GET('/api/v1/visits', { params: { query: { from, to, size } } })),
   });

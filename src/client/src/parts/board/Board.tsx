@@ -84,6 +84,7 @@ export function Board({
     station: small ? 92 : width > 0 && width < 980 ? 88 : 108,
     column: width > 0 && width < 980 ? 84 : 100,
   };
+  const minWidth = 200 + stations.length * widths.station + columns.length * widths.column;
   const height = plain ? 34 : 44;
   const scales = scalesOf(rows, stations);
   const [focused, setFocused] = useState<string | null>(null);
@@ -129,7 +130,7 @@ export function Board({
   const reachable = rows.some((r) => r.id === focused) ? focused : rows[0]?.id;
   return (
     <div ref={scroller} className="min-h-0 flex-1 overflow-auto bg-sheet" data-board>
-      <div role="treegrid" aria-label={label} aria-rowcount={rows.length + 1} className="min-w-max">
+      <div role="treegrid" aria-label={label} aria-rowcount={rows.length + 1} style={{ minWidth }}>
         <div role="rowgroup" className="sticky top-0 z-10 border-b border-line bg-sheet text-xs text-quiet">
           <div role="row" aria-rowindex={1} className="flex h-8 items-center px-5">
             <span role="columnheader" className="min-w-40 flex-1 truncate">

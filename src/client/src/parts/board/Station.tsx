@@ -18,6 +18,9 @@ interface StationProps {
 /** Radius of the dots of the line of everything, which compares with nothing. */
 const everything = 4.5;
 
+/** Under this width there is no room for a difference beside the number; the hollow dot still tells it. */
+const wideEnough = 100;
+
 /** One figure of a row's line: its dot, the number beneath, and before it the rate from the station before. */
 export function Station({ name, previous, last, row, most, width, plain, rates }: StationProps) {
   const { figures, before } = row;
@@ -61,7 +64,7 @@ export function Station({ name, previous, last, row, most, width, plain, rates }
       )}
       <span className="absolute inset-x-0 bottom-[3px] flex items-baseline justify-center gap-1 leading-4 tabular-nums whitespace-nowrap">
         <span className={name === 'visits' ? 'font-medium' : ''}>{says}</span>
-        <Difference name={name} row={row} />
+        {width >= wideEnough && <Difference name={name} row={row} />}
       </span>
     </span>
   );

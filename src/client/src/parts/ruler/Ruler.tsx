@@ -253,10 +253,12 @@ export function Ruler({
               type="button"
               title={`${dayOf(note.day)}: ${note.text}`}
               aria-label={`Note on ${dayOf(note.day)}: ${note.text}`}
-              style={{ left: (at + 0.5 / units.length) * width - 5, top: height - 4 }}
-              className="absolute size-2.5 rotate-45 border border-info bg-sheet hover:bg-info"
+              style={{ left: (at + 0.5 / units.length) * width - 12, top: height - 12 }}
+              className="group absolute flex size-6 items-center justify-center"
               onClick={() => onNote?.(note.day)}
-            />
+            >
+              <span aria-hidden className="size-2.5 rotate-45 border border-info bg-sheet group-hover:bg-info" />
+            </button>
           );
         })}
       </div>
@@ -315,9 +317,12 @@ const yOf = (n: number, height: number, most: number): number => height - (n / m
 
 /** Lines with the heights of their names at the right end, so that none covers another. */
 function lineLabels(lines: RulerLine[], units: readonly string[], height: number, most: number) {
-  const last = units.at(-1)!;
+  const last = units.slice(-7);
   const ordered = lines
-    .map((line, place) => ({ line, place, y: yOf(line.points.get(last) ?? 0, height, most) - 3 }))
+    .map((line, place) => {
+      const mean = last.reduce((sum, u) => sum + (line.points.get(u) ?? 0), 0) / last.length;
+      return { line, place, y: yOf(mean, height, most) - 3 };
+    })
     .sort((a, b) => b.y - a.y);
   // From the lowest up, each at least a name's height above the one before.
   let free = height - 1;

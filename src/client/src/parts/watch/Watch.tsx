@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { format } from 'date-fns';
+import { addDays, format, parseISO } from 'date-fns';
 import { Pause, Play, X } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -9,6 +9,8 @@ import { count, exact } from '../format';
 import { usePerson } from '../person';
 import { useTick } from '../useTick';
 import { present } from './present';
+
+const dayBefore = (day: string): string => format(addDays(parseISO(day), -1), 'yyyy-MM-dd');
 
 /** Visits that are looked through for those still there, and shown. */
 const newest = 200;
@@ -20,7 +22,7 @@ export function Watch({ onClose }: { onClose: () => void }) {
   const { today } = usePerson();
   const [paused, setPaused] = useState(false);
   const visits = useQuery({
-    ...newestVisitsQuery(today, newest),
+    ...newestVisitsQuery(dayBefore(today), today, newest),
     placeholderData: keepPreviousData,
     ...(!paused && live),
     enabled: !paused,
@@ -74,7 +76,7 @@ export function Watch({ onClose }: { onClose: () => void }) {
           {visits.data?.visits.slice(0, shown).map((v) => (
             <li key={v.id} className="border-b border-line">
               <Link
-                to={`/arrivals?span=today&part=visits&visit=${v.id}`}
+                to={`/arrivals?span=7d&part=visits&visit=${v.id}`}
                 title={exact(v.startedAt)}
                 className="block px-4 py-2 leading-4 hover:bg-accent-wash"
               >
@@ -92,7 +94,7 @@ export function Watch({ onClose }: { onClose: () => void }) {
             </li>
           ))}
         </ol>
-        {visits.data?.visits.length === 0 && <p className="p-4 text-quiet">Nobody has arrived today yet.</p>}
+        {visits.data?.visits.length === 0 && <p className="p-4 text-quiet">Nobody has arrived since yesterday.</p>}
       </div>
     </aside>
   );

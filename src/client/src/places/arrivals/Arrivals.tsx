@@ -1,4 +1,5 @@
 import { Search } from 'lucide-react';
+import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { Board, type BoardRow } from '../../parts/board/Board';
@@ -17,6 +18,7 @@ import { conditionOf, withCondition } from './conditions';
 import { labelOf } from './dimensions';
 import { FigureChoice } from './FigureChoice';
 import { FilterBar } from './FilterBar';
+import { savedViewsQuery } from './queries';
 import { isOpen } from './range';
 import { RangePicker } from './RangePicker';
 import { RowInspector } from './RowInspector';
@@ -32,6 +34,9 @@ import { addressOf, useView } from './useView';
 import { parts, sizes } from './view';
 import { VisitInspector } from './VisitInspector';
 import { VisitList } from './VisitList';
+
+/** Where the browser remembers the view that was open last. */
+const lastView = 'arrivals-view';
 
 /** The reports of tagged traffic: the ruler across the top, the board below it. The address is all of its state. */
 export function Arrivals() {
@@ -51,6 +56,13 @@ export function Arrivals() {
     // What was typed is put into the address, not the other way.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [settled]);
+  // Opened without an address, the place shows the view that was open last.
+  const views = useQuery(savedViewsQuery());
+  const bare = search.size === 0;
+  useEffect(() => {
+    const last = bare && views.data?.find((v) => v.id === localStorage.getItem(lastView));
+    if (last) setSearch(new URLSearchParams(`${last.address}&view=${last.id}`), { replace: true });
+  }, [bare, views.data, setSearch]);
   useHotkey('/', () => field.current?.focus());
   useHotkey('w', () => watch(!watching));
   useHotkey('n', () => set({ plain: view.plain ? null : '1' }));
@@ -85,6 +97,7 @@ export function Arrivals() {
           address={addressOf(search)}
           open={search.get('view')}
           onOpen={(saved) => {
+            localStorage.setItem(lastView, saved.id);
             setText(new URLSearchParams(saved.address).get('search') ?? '');
             setSearch(new URLSearchParams(`${saved.address}&view=${saved.id}`));
           }}

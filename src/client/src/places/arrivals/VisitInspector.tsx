@@ -63,7 +63,7 @@ export function VisitInspector({ id, onClose }: { id: string; onClose: () => voi
           ))}
         </ol>
       </InspectorPart>
-      <InspectorPart title="Who and whence">
+      <InspectorPart title="Where it came from">
         <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
           {facts
             .filter(([, says]) => says)

@@ -58,7 +58,7 @@ export function VisitList({ view, picked, onPick }: VisitListProps) {
               <th scope="col">Channel</th>
               <th scope="col">Came by</th>
               <th scope="col">Campaign</th>
-              <th scope="col">First page</th>
+              {!picked && <th scope="col">First page</th>}
               <th scope="col" className="!text-right">
                 Pages
               </th>
@@ -68,9 +68,11 @@ export function VisitList({ view, picked, onPick }: VisitListProps) {
               <th scope="col" className="!text-right">
                 Conversions
               </th>
-              <th scope="col" className="!pr-5">
-                From
-              </th>
+              {!picked && (
+                <th scope="col" className="!pr-5">
+                  From
+                </th>
+              )}
             </tr>
           </thead>
           <tbody>
@@ -100,17 +102,21 @@ export function VisitList({ view, picked, onPick }: VisitListProps) {
                 <td className="max-w-32 truncate">{v.channel}</td>
                 <td className="max-w-44 truncate">{cameBy(v)}</td>
                 <td className="max-w-44 truncate">{v.campaign ?? <span className="text-quiet">–</span>}</td>
-                <td className="max-w-48 truncate" title={v.landingPage}>
-                  {v.landingPage}
-                </td>
+                {!picked && (
+                  <td className="max-w-48 truncate" title={v.landingPage}>
+                    {v.landingPage}
+                  </td>
+                )}
                 <td className="text-right">{count(v.pageViews)}</td>
                 <td className="text-right">{duration(v.seconds)}</td>
                 <td className="text-right">
                   {v.conversions > 0 ? count(v.conversions) : <span className="text-quiet">–</span>}
                 </td>
-                <td className="max-w-36 truncate !pr-5">
-                  {[v.country ? rowName('country', v.country) : null, v.device].filter(Boolean).join(', ')}
-                </td>
+                {!picked && (
+                  <td className="max-w-36 truncate !pr-5">
+                    {[v.country ? rowName('country', v.country) : null, v.device].filter(Boolean).join(', ')}
+                  </td>
+                )}
               </tr>
             ))}
           </tbody>

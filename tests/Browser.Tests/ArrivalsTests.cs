@@ -102,7 +102,8 @@ public sealed class ArrivalsTests(VisitedDemo demo) : IClassFixture<VisitedDemo>
         browser.Find("complementary", "Watch");
         browser.Click("link", "Ledger");
         browser.Find("complementary", "Watch");
-        string here = browser.NewTab($"http://{demo.GardenHost}/volunteer?utm_source=quillwort_notes&utm_medium=email");
+        string here = browser.Tab;
+        browser.NewTab($"http://{demo.GardenHost}/volunteer?utm_source=quillwort_notes&utm_medium=email");
         browser.Find("heading", "");
         browser.GoToTab(here);
         browser.Until(
@@ -112,6 +113,32 @@ public sealed class ArrivalsTests(VisitedDemo demo) : IClassFixture<VisitedDemo>
         browser.Click("button", "Pause");
         browser.See("Paused");
         browser.Click("button", "Close Watch");
+        Assert.Empty(browser.Complaints);
+    }
+
+    [Fact]
+    public void Two_seasons_stand_side_by_side_and_countries_on_a_map()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Orla Fenwick");
+        browser.Open($"{demo.Address}/arrivals?rows=source");
+        browser.Choose("Compare with", "Campaigns side by side");
+        browser.Click("button", "Campaigns: choose two to six");
+        browser.Click("option", "School Visits");
+        browser.Click("option", "Volunteer Call");
+        browser.Press(Keys.Escape);
+        browser.Find("columnheader", "School Visits");
+        browser.Find("columnheader", "Volunteer Call");
+        Assert.Contains(" %", browser.Find("row", "Everything").Text, StringComparison.Ordinal);
+        browser.Choose("Figure", "Conversion rate");
+        browser.Until(() => browser.Find("row", "Everything").Text.Count(c => c == '%') >= 2 ? "rates" : null, "conversion rates");
+
+        browser.Choose("Compare with", "No comparison");
+        browser.Click("button", "Map");
+        browser.Find("row", "Ireland").Click();
+        browser.Find("complementary", "Ireland");
+        browser.Click("button", "Filter by this row");
+        browser.Find("button", "Remove the filter country is Ireland");
         Assert.Empty(browser.Complaints);
     }
 

@@ -41,6 +41,48 @@ public sealed class LiveTests : IAsyncLifetime
         }
     }
 
+    /// <summary>Each visit comes once, as it is sorted; one that goes on is no new one.</summary>
+    [Fact]
+    public async Task Each_arrival_is_told_once()
+    {
+        string page = $"http://{BeaconHost.GardenHost}/";
+        await MeasureAsync("before", page);
+        await Eventually.Async(async () => (await _host.GetJsonAsync("/api/v1/arrivals"))["total"]!.Whole("visits") == 1);
+
+        using var viewer = _host.As("viewer");
+        using var answer = await viewer.GetAsync("/api/v1/watch", HttpCompletionOption.ResponseHeadersRead);
+        await using var stream = await answer.Content.ReadAsStreamAsync();
+        var events = SseParser.Create(stream).EnumerateAsync().GetAsyncEnumerator();
+        await MoveAsync();
+        Assert.Equal("still", events.Current.EventType);
+
+        await MeasureAsync("poster", $"{page}?utm_source=gate_poster&utm_medium=qr");
+        await MeasureAsync("poster", $"{page}shop");
+        await MeasureAsync("mail", $"{page}?utm_source=the_trellis&utm_medium=email");
+        var told = new List<string>();
+        while (told.Count < 2)
+        {
+            await MoveAsync();
+            if (events.Current.EventType == "arrival")
+            {
+                told.Add(System.Text.Json.Nodes.JsonNode.Parse(events.Current.Data).Text("source"));
+            }
+        }
+
+        Assert.Equal(["gate_poster", "the_trellis"], told.Order(StringComparer.Ordinal));
+
+        async Task MoveAsync() => Assert.True(await events.MoveNextAsync().AsTask().WaitAsync(TimeSpan.FromMinutes(1)));
+
+        async Task MeasureAsync(string visitor, string address)
+        {
+            using var measured = await _host.MeasureAsync(
+                new { k = "demo-garden", u = address },
+                userAgent: $"Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1 {visitor}"
+            );
+            measured.EnsureSuccessStatusCode();
+        }
+    }
+
     [Fact]
     public async Task Nobody_without_an_account_hears_anything()
     {

@@ -1,6 +1,6 @@
 import { Search } from 'lucide-react';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { Board, type BoardRow } from '../../parts/board/Board';
 import { count, money, rate } from '../../parts/format';
@@ -14,7 +14,7 @@ import { useDebounced } from '../../parts/useDebounced';
 import { useHotkey } from '../../parts/useHotkey';
 import { useWatch } from '../../parts/watch/watching';
 import { ArrivalsRuler } from './ArrivalsRuler';
-import { conditionOf, withCondition } from './conditions';
+import { conditionOf, partsOf, withCondition } from './conditions';
 import { labelOf } from './dimensions';
 import { FigureChoice } from './FigureChoice';
 import { FilterBar } from './FilterBar';
@@ -28,12 +28,15 @@ import { freshness, manyValues } from './sentences';
 import { useOwnDimensions } from './useOwnDimensions';
 import { conditionsOfRow, everything, useRows } from './useRows';
 import { SavedViewMenu } from './SavedViewMenu';
+import { comparedCampaigns, SideBySide } from './SideBySide';
 import { NoteDialog } from './NoteDialog';
 import { MoreMenu } from './MoreMenu';
 import { addressOf, useView } from './useView';
 import { parts, sizes } from './view';
 import { VisitInspector } from './VisitInspector';
 import { VisitList } from './VisitList';
+
+const CountryMap = lazy(() => import('./CountryMap').then((m) => ({ default: m.CountryMap })));
 
 /** Where the browser remembers the view that was open last. */
 const lastView = 'arrivals-view';
@@ -119,7 +122,7 @@ export function Arrivals() {
               onChange={(where) => set({ where })}
             />
             <span className="ml-auto flex items-center gap-2">
-              {view.part !== 'visits' && (
+              {(view.part === 'board' || view.part === 'pages') && (
                 <label className="relative">
                   <Search size={13} strokeWidth={1.5} className="absolute top-2 left-2 text-quiet" />
                   <input
@@ -178,6 +181,17 @@ export function Arrivals() {
                 set({ part: 'visits', where: withCondition(view.where, conditionOf('landingPage', page)) })
               }
             />
+          ) : view.part === 'map' ? (
+            <Suspense fallback={<div className="flex-1 bg-sheet" />}>
+              <CountryMap
+                view={view}
+                picked={picked.length === 1 ? (partsOf(picked[0]!)?.value ?? null) : null}
+                onPick={(code) => set({ pick: conditionOf('country', code) })}
+                onFilter={(code) => filterBy([conditionOf('country', code)])}
+              />
+            </Suspense>
+          ) : comparedCampaigns(view.compare).length > 1 ? (
+            <SideBySide view={view} own={own} />
           ) : empty ? (
             <div className="flex-1 bg-sheet p-8">
               <h2 className="mb-2 font-semibold">No visits in this range</h2>
@@ -205,7 +219,7 @@ export function Arrivals() {
               onKey={onKey}
             />
           )}
-          {answer && !empty && view.part === 'board' && (
+          {answer && !empty && view.part === 'board' && comparedCampaigns(view.compare).length < 2 && (
             <div className="flex min-h-9 flex-wrap items-center gap-3 border-t border-line bg-page px-5 py-1 text-xs text-quiet">
               <span>
                 {count(answer.found)} {answer.found === 1 ? 'row' : 'rows'}
@@ -254,7 +268,7 @@ export function Arrivals() {
         {view.part === 'visits' && search.get('visit') && (
           <VisitInspector id={search.get('visit')!} onClose={() => set({ visit: null })} />
         )}
-        {view.part === 'board' && picked.length > 0 && (
+        {(view.part === 'board' || view.part === 'map') && picked.length > 0 && (
           <RowInspector
             range={view.range}
             where={view.where}

@@ -1,7 +1,10 @@
+import { useCampaigns } from '../../api/known';
 import { DateField } from '../../parts/DateField';
+import { Picker } from '../../parts/Picker';
 import { Select } from '../../parts/Select';
 import { dayOf } from '../../parts/days';
 import { comparedWith, spans, type Range } from './range';
+import { comparedCampaigns, sideBySide } from './SideBySide';
 import type { Changes } from './useView';
 
 interface RangePickerProps {
@@ -14,7 +17,9 @@ interface RangePickerProps {
 
 /** Which days the report is about, and which it is compared with. */
 export function RangePicker({ range, span, compare, today, set }: RangePickerProps) {
-  const own = compare !== '' && !['before', 'yearBefore'].includes(compare);
+  const campaigns = useCampaigns();
+  const side = compare.startsWith(sideBySide);
+  const own = compare !== '' && !side && !['before', 'yearBefore'].includes(compare);
   const compared = comparedWith(compare, range);
   const between = (days: Range) => set({ compare: `${days.from},${days.to}` });
   return (
@@ -50,9 +55,10 @@ export function RangePicker({ range, span, compare, today, set }: RangePickerPro
       )}
       <Select
         label="Compare with"
-        value={own ? 'own' : compare}
+        value={own ? 'own' : side ? 'campaigns' : compare}
         onChange={(value) => {
-          if (value !== 'own') set({ compare: value || null });
+          if (value === 'campaigns') set({ compare: sideBySide });
+          else if (value !== 'own') set({ compare: value || null });
           else between(comparedWith('before', range)!);
         }}
         options={[
@@ -60,6 +66,7 @@ export function RangePicker({ range, span, compare, today, set }: RangePickerPro
           ['before', 'The span before'],
           ['yearBefore', 'A year before'],
           ['own', 'Other days …'],
+          ['campaigns', 'Campaigns side by side'],
         ]}
       />
       {own && compared && (
@@ -81,6 +88,16 @@ export function RangePicker({ range, span, compare, today, set }: RangePickerPro
             onChange={(to) => between({ from: compared.from, to })}
           />
         </>
+      )}
+      {side && (
+        <Picker
+          several
+          label="Campaigns"
+          empty="choose two to six"
+          options={(campaigns.data ?? []).map((c) => ({ value: c.value, label: c.name, detail: c.value }))}
+          chosen={comparedCampaigns(compare)}
+          onChange={(chosen) => set({ compare: sideBySide + chosen.slice(0, 6).join(',') })}
+        />
       )}
       {!own && compared && (
         <span className="sr-only">{`compared with ${dayOf(compared.from)} to ${dayOf(compared.to)}`}</span>

@@ -37,7 +37,8 @@ export function useRows(view: View) {
           rows: view.rows[conditions.length] ?? '',
           where: [...view.where, ...conditions],
           measures: measuresOf(view),
-          ...(view.compare && { compare: view.compare }),
+          // Campaigns side by side have a table of their own.
+          ...(view.compare && !view.compare.startsWith('campaigns:') && { compare: view.compare }),
           ...(view.sort && { sort: view.sort }),
           ...(path === ''
             ? { size: view.size, page: view.page, ...(view.search && { search: view.search }) }

@@ -86,8 +86,8 @@ export function CountryMap({ view, picked, onPick, onFilter }: CountryMapProps) 
               <path
                 key={code ?? i}
                 d={path}
-                className={`${fills[shade]} ${code === picked ? 'stroke-ink' : 'stroke-sheet'} ${row ? 'cursor-pointer hover:stroke-ink' : ''}`}
-                strokeWidth={code === picked ? 1.5 : 0.5}
+                className={`${fills[shade]} ${code !== null && code === picked ? 'stroke-ink' : 'stroke-sheet'} ${row ? 'cursor-pointer hover:stroke-ink' : ''}`}
+                strokeWidth={code !== null && code === picked ? 1.5 : 0.5}
                 onClick={() => row && onPick(code!)}
               >
                 {row && <title>{`${rowName('country', code)}: ${figureOf(figure, row.figures)}`}</title>}

@@ -142,6 +142,25 @@ public sealed class ArrivalsTests(VisitedDemo demo) : IClassFixture<VisitedDemo>
         Assert.Empty(browser.Complaints);
     }
 
+    [Fact]
+    public void A_phone_shows_the_ruler_and_the_board_without_scrolling_sideways()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Orla Fenwick");
+        browser.OnPhone(dark: true, width: 360);
+        browser.Open($"{demo.Address}/arrivals");
+        var row = browser.Find("row", "Lantern Nights");
+        browser.Find("slider", "Range");
+        Assert.Equal(2, row.FindElements(By.CssSelector("[role=gridcell]")).Count);
+        Assert.Equal(360, browser.Script<long>("return document.documentElement.scrollWidth"));
+        Assert.True(browser.Script<bool>("const b = document.querySelector('[data-board]'); return b.scrollWidth <= b.clientWidth"));
+        Accessibility.Check(browser, "Arrivals on a phone");
+        row.Click();
+        browser.Find("complementary", "Lantern Nights");
+        browser.Click("button", "Close");
+        Assert.Empty(browser.Complaints);
+    }
+
     private static void OpenRow(Browser browser, string name) => browser.Find("row", name).SendKeys(Keys.ArrowRight);
 
     /// <summary>Rows below an opened one.</summary>

@@ -163,13 +163,13 @@ public sealed class Browser : IDisposable
     }
 
     /// <summary>Shows pages as a small phone does.</summary>
-    public void OnPhone(bool dark)
+    public void OnPhone(bool dark, int width = 390)
     {
         _driver.ExecuteCdpCommand(
             "Emulation.setDeviceMetricsOverride",
             new Dictionary<string, object?>
             {
-                ["width"] = 390,
+                ["width"] = width,
                 ["height"] = 844,
                 ["deviceScaleFactor"] = 2,
                 ["mobile"] = true,

@@ -91,9 +91,9 @@ function Frame() {
     <PersonContext value={account.data.person}>
       <WatchContext value={watched}>
         <Live />
-        <div className="flex h-full">
+        <div className="flex h-full max-sm:flex-col-reverse">
           <Rail person={account.data.person} onSignOut={leave} />
-          <main className="flex min-w-0 flex-1 flex-col">
+          <main className="flex min-h-0 min-w-0 flex-1 flex-col">
             <Suspense fallback={null}>
               <Outlet />
             </Suspense>

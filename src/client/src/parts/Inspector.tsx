@@ -22,7 +22,10 @@ export function Inspector({ title, onClose, children }: InspectorProps) {
     };
   }, []);
   return (
-    <aside aria-label={title} className="flex w-[360px] shrink-0 flex-col border-l border-line bg-sheet">
+    <aside
+      aria-label={title}
+      className="flex w-[360px] shrink-0 flex-col border-l border-line bg-sheet max-sm:fixed max-sm:inset-0 max-sm:z-40 max-sm:w-full"
+    >
       <div className="flex shrink-0 items-start justify-between gap-2 border-b border-line px-4 py-3">
         <h2 className="min-w-0 font-semibold break-words">{title}</h2>
         <button type="button" className="rounded p-1 text-quiet hover:text-ink" aria-label="Close" onClick={onClose}>

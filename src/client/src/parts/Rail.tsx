@@ -44,38 +44,41 @@ export function Rail({ person, onSignOut }: RailProps) {
   return (
     <nav
       aria-label="Places"
-      className="flex w-[84px] shrink-0 flex-col items-center border-r border-line bg-sheet py-3"
+      className="flex w-[84px] shrink-0 flex-col items-center border-r border-line bg-sheet py-3 max-sm:w-full max-sm:flex-row max-sm:gap-2 max-sm:border-t max-sm:border-r-0 max-sm:px-2 max-sm:py-1"
     >
       <span
         title={person.workspace}
-        className="mb-4 flex size-10 items-center justify-center rounded bg-accent font-semibold text-accent-ink"
+        className="mb-4 flex size-10 max-sm:hidden items-center justify-center rounded bg-accent font-semibold text-accent-ink"
         aria-label={person.workspace}
         role="img"
       >
         {initialsOf(person.workspace)}
       </span>
-      <ul className="relative flex flex-col gap-1">
-        <span aria-hidden className="absolute top-5 bottom-9 left-1/2 w-px -translate-x-1/2 bg-line-strong" />
+      <ul className="relative flex flex-col gap-1 max-sm:flex-1 max-sm:flex-row max-sm:justify-between">
+        <span
+          aria-hidden
+          className="absolute top-5 bottom-9 left-1/2 w-px -translate-x-1/2 bg-line-strong max-sm:hidden"
+        />
         {places.map(({ path, name, icon: Icon }) => (
           <li key={path} className="relative">
             <NavLink
               to={path}
-              className="group flex w-[76px] flex-col items-center gap-1 rounded py-1.5 text-xs text-quiet aria-[current=page]:font-medium aria-[current=page]:text-ink"
+              className="group flex w-[76px] flex-col max-sm:w-10 items-center gap-1 rounded py-1.5 text-xs text-quiet aria-[current=page]:font-medium aria-[current=page]:text-ink"
             >
               <span className="flex size-8 items-center justify-center rounded-full border border-line-strong bg-sheet group-hover:border-accent group-aria-[current=page]:border-accent group-aria-[current=page]:bg-accent group-aria-[current=page]:text-accent-ink">
                 <Icon size={16} strokeWidth={1.5} />
               </span>
-              <span className="bg-sheet px-1">{name}</span>
+              <span className="bg-sheet px-1 max-sm:sr-only">{name}</span>
             </NavLink>
           </li>
         ))}
       </ul>
-      <div className="mt-auto flex flex-col items-center gap-2">
+      <div className="mt-auto flex flex-col items-center gap-2 max-sm:mt-0">
         <NavLink
           to="/workspace"
           aria-label="Workspace settings: keys, sites, short domains, hosts"
           title="API keys"
-          className="rounded p-2 text-quiet hover:text-ink aria-[current=page]:text-accent"
+          className="rounded p-2 text-quiet hover:text-ink aria-[current=page]:text-accent max-sm:hidden"
         >
           <Building2 size={16} strokeWidth={1.5} />
         </NavLink>
@@ -83,7 +86,7 @@ export function Rail({ person, onSignOut }: RailProps) {
           type="button"
           onClick={switchTheme}
           aria-label={theme === 'dark' ? 'Show the light theme' : 'Show the dark theme'}
-          className="rounded p-2 text-quiet hover:text-ink"
+          className="rounded p-2 text-quiet hover:text-ink max-sm:hidden"
         >
           {theme === 'dark' ? <Sun size={16} strokeWidth={1.5} /> : <Moon size={16} strokeWidth={1.5} />}
         </button>

@@ -81,10 +81,12 @@ export function Board({
   const columns = width > 0 && width < withoutRates ? [] : others;
   const rates = !(width > 0 && width < withoutRates);
   const widths = {
-    station: small ? 92 : width > 0 && width < 980 ? 88 : 108,
+    station: small ? 84 : width > 0 && width < 980 ? 88 : 108,
     column: width > 0 && width < 980 ? 84 : 100,
   };
-  const minWidth = 200 + stations.length * widths.station + columns.length * widths.column;
+  const minWidth = (small ? 120 : 200) + stations.length * widths.station + columns.length * widths.column;
+  const edge = small ? 'px-3' : 'px-5';
+  const named = small ? 'min-w-24' : 'min-w-40';
   const height = plain ? 34 : 44;
   const scales = scalesOf(rows, stations);
   const [focused, setFocused] = useState<string | null>(null);
@@ -132,8 +134,8 @@ export function Board({
     <div ref={scroller} className="min-h-0 flex-1 overflow-auto bg-sheet" data-board>
       <div role="treegrid" aria-label={label} aria-rowcount={rows.length + 1} style={{ minWidth }}>
         <div role="rowgroup" className="sticky top-0 z-10 border-b border-line bg-sheet text-xs text-quiet">
-          <div role="row" aria-rowindex={1} className="flex h-8 items-center px-5">
-            <span role="columnheader" className="min-w-40 flex-1 truncate">
+          <div role="row" aria-rowindex={1} className={`flex h-8 items-center ${edge}`}>
+            <span role="columnheader" className={`${named} flex-1 truncate`}>
               {head}
             </span>
             {[...stations, ...columns].map((name, i) => (
@@ -166,11 +168,11 @@ export function Board({
                 onKeyDown={(e) => onRowKey(e, item.index)}
                 onClick={() => !says && onPick?.(row)}
                 style={{ height, transform: `translateY(${item.start}px)` }}
-                className={`absolute inset-x-0 flex items-stretch border-b border-line px-5 -outline-offset-2 ${
+                className={`absolute inset-x-0 flex items-stretch border-b border-line ${edge} -outline-offset-2 ${
                   onPick && !says ? 'cursor-pointer hover:bg-accent-wash' : ''
                 } aria-selected:bg-accent-wash`}
               >
-                <span role="rowheader" className="flex min-w-40 flex-1 items-center gap-1 pr-3">
+                <span role="rowheader" className={`flex ${named} flex-1 items-center gap-1 pr-3`}>
                   <span aria-hidden className={`shrink-0 ${indents[row.level]}`} />
                   {row.open !== undefined ? (
                     <button

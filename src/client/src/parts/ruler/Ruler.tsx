@@ -102,7 +102,7 @@ export function Ruler({
   }
 
   return (
-    <div className="border-b border-line bg-page px-5 pt-2 pb-1">
+    <div className="border-b border-line bg-page px-5 pt-2 pb-1 max-sm:px-3">
       <div ref={box} className="relative touch-none select-none" style={{ height: below + 15 }}>
         <svg
           width={width}

@@ -31,7 +31,10 @@ export function Watch({ onClose }: { onClose: () => void }) {
   const there = present(visits.data?.visits ?? [], Date.now());
   const now = there.reduce((sum, s) => sum + s.visits, 0);
   return (
-    <aside aria-label="Watch" className="flex w-72 shrink-0 flex-col border-l border-line bg-sheet">
+    <aside
+      aria-label="Watch"
+      className="flex w-72 shrink-0 flex-col border-l border-line bg-sheet max-sm:fixed max-sm:inset-0 max-sm:z-40 max-sm:w-full"
+    >
       <div className="flex h-14 shrink-0 items-center gap-1 border-b border-line px-4">
         <h2 className="flex-1 font-semibold">Watch</h2>
         <button

@@ -110,7 +110,7 @@ export function Arrivals() {
       <div className="flex min-h-0 flex-1">
         <div className="flex min-w-0 flex-1 flex-col">
           <ArrivalsRuler view={view} set={set} onNote={setNoted} />
-          <div className="flex flex-wrap items-center gap-2 border-b border-line bg-page px-5 py-1.5 whitespace-nowrap">
+          <div className="flex flex-wrap items-center gap-2 border-b border-line bg-page px-5 py-1.5 whitespace-nowrap max-sm:px-3">
             {view.part === 'board' && (
               <RowsBy rows={view.rows} own={own} onChange={(next) => set({ rows: next.join(','), pick: null })} />
             )}
@@ -123,7 +123,7 @@ export function Arrivals() {
             />
             <span className="ml-auto flex items-center gap-2">
               {(view.part === 'board' || view.part === 'pages') && (
-                <label className="relative">
+                <label className="relative max-sm:hidden">
                   <Search size={13} strokeWidth={1.5} className="absolute top-2 left-2 text-quiet" />
                   <input
                     ref={field}
@@ -220,7 +220,7 @@ export function Arrivals() {
             />
           )}
           {answer && !empty && view.part === 'board' && comparedCampaigns(view.compare).length < 2 && (
-            <div className="flex min-h-9 flex-wrap items-center gap-3 border-t border-line bg-page px-5 py-1 text-xs text-quiet">
+            <div className="flex min-h-9 flex-wrap items-center gap-3 border-t border-line bg-page px-5 py-1 text-xs text-quiet max-sm:px-3">
               <span>
                 {count(answer.found)} {answer.found === 1 ? 'row' : 'rows'}
               </span>

@@ -17,7 +17,7 @@ export function FigureChoice({ stations, columns, plain, onStations, onColumns, 
   const isUsual = stations.join() === usualStations.join() && columns.join() === usualColumns.join() && !plain;
   return (
     <Popover.Root>
-      <Popover.Trigger className="button h-7 px-2 text-xs">
+      <Popover.Trigger className="button h-7 px-2 text-xs max-sm:hidden">
         <Columns3 size={13} strokeWidth={1.5} /> Figures
       </Popover.Trigger>
       <Popover.Portal>

@@ -32,7 +32,7 @@ export function RowsBy({ rows, own, onChange }: RowsByProps) {
     <>
       <span>Rows by</span>
       {rows.map((row, level) => (
-        <span key={level} className="contents">
+        <span key={level} className={level > 0 ? 'contents max-sm:hidden' : 'contents'}>
           {level > 0 && <span className="text-quiet">then by</span>}
           <span className="inline-flex items-center">
             <Select
@@ -61,7 +61,7 @@ export function RowsBy({ rows, own, onChange }: RowsByProps) {
         </span>
       ))}
       {rows.length < mostLevels && (
-        <span className="inline-flex items-center text-quiet">
+        <span className="inline-flex items-center text-quiet max-sm:hidden">
           <Plus size={13} strokeWidth={1.5} aria-hidden />
           <Select
             bare

@@ -52,9 +52,8 @@ interface BoardProps {
 const indents = ['', '', 'w-5', 'w-10', 'w-15', 'w-20'];
 const cell = 'flex shrink-0 flex-col justify-center text-right tabular-nums whitespace-nowrap';
 
-/** Under this width, in CSS pixels, rates go; under the second, two stations stay. */
+/** Under this width, in CSS pixels, rates and columns go. */
 const withoutRates = 700;
-const twoStations = 500;
 
 /**
  * Rows drawn as lines of stations: a dot whose area compares the rows of one level, the number beneath it, and between two stations
@@ -76,7 +75,8 @@ export function Board({
 }: BoardProps) {
   const scroller = useRef<HTMLDivElement>(null);
   const width = useWidth(scroller);
-  const small = width > 0 && width < twoStations;
+  // Where not all stations have room, two stay.
+  const small = width > 0 && width < 120 + asked.length * 88;
   const stations = small ? [asked.includes('visits') ? 'visits' : asked[0]!, asked.at(-1)!].filter(isFirst) : asked;
   const columns = width > 0 && width < withoutRates ? [] : others;
   const rates = !(width > 0 && width < withoutRates);

@@ -5,6 +5,8 @@ namespace PreciseBeacon.Core.Codes;
 /// <summary>The typeface of captions, shipped with the application; its outlines go into every format, so that no other machine needs it.</summary>
 public static class CaptionFont
 {
+    private const int MostLetters = 1_000;
+
     private static readonly SKTypeface Face = Load();
 
     /// <summary>Whether every sign of a text can be drawn.</summary>
@@ -30,6 +32,19 @@ public static class CaptionFont
     {
         using var font = At(size);
         return font.GetTextPath(text, new SKPoint(middle - (font.MeasureText(text) / 2), baseline));
+    }
+
+    /// <summary>Writes a line as text, so that it can be searched for; where the format can, the signs used go along.</summary>
+    /// <param name="canvas">What it is written on.</param>
+    /// <param name="text">One line.</param>
+    /// <param name="left">Where it begins.</param>
+    /// <param name="baseline">Where it stands.</param>
+    /// <param name="size">Size of the type.</param>
+    /// <param name="paint">Its colour.</param>
+    public static void Write(SKCanvas canvas, string text, float left, float baseline, float size, SKPaint paint)
+    {
+        using var font = At(size);
+        canvas.DrawText(text, left, baseline, SKTextAlign.Left, font, paint);
     }
 
     /// <summary>Breaks a text at its spaces into lines that fit; what is left after the last is cut with an ellipsis.</summary>
@@ -68,15 +83,26 @@ public static class CaptionFont
         return [.. lines.Select(l => Cut(l, size, width))];
     }
 
-    private static string Cut(string line, float size, float width)
+    /// <summary>A line that fits; what does not is cut with an ellipsis.</summary>
+    public static string Cut(string line, float size, float width)
     {
-        string cut = line;
-        while (cut.Length > 1 && Width(cut == line ? line : $"{cut}…", size) > width)
+        // No line on paper has more letters, and measuring takes longer the more there are.
+        string shown = line.Length <= MostLetters ? line : line[..MostLetters];
+        using var font = At(size);
+        if (shown.Length == line.Length && font.MeasureText(shown) <= width)
         {
-            cut = cut[..^1];
+            return line;
         }
 
-        return cut == line ? line : $"{cut}…";
+        // The longest beginning that fits with its ellipsis, found by halving.
+        var (fits, tooLong) = (1, shown.Length + 1);
+        while (tooLong - fits > 1)
+        {
+            int middle = (fits + tooLong) / 2;
+            (fits, tooLong) = font.MeasureText($"{shown[..middle]}…") <= width ? (middle, tooLong) : (fits, middle);
+        }
+
+        return $"{shown[..fits]}…";
     }
 
     private static SKFont At(float size) =>

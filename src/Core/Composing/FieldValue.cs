@@ -200,6 +200,11 @@ public static class FieldValue
 
     private static void SayAboutPlaceholders(Field field, string written, ICollection<Notice> notices)
     {
+        if (!Placeholders.MayHold(written))
+        {
+            return;
+        }
+
         var atoms = Placeholders.Split(written, PlaceholderShapes.All);
         if (atoms.All(a => !a.IsPlaceholder))
         {

@@ -36,22 +36,28 @@ internal static class GivenValues
     )
     {
         var typed = TypedByKey(convention, request.Fields, notices);
-        List<GivenValue> given =
-        [
-            .. convention.Fields.Select(field =>
+        var given = new GivenValue[convention.Fields.Count];
+        for (int i = 0; i < given.Length; i++)
+        {
+            var field = convention.Fields[i];
+            given[i] =
                 kept is not null && kept.TryGetValue(field.Key, out string? value) && value.Length > 0
                     ? new GivenValue(value, ValueOrigin.Address)
-                    : Of(convention, field, typed, request, destination, facts, notices)
-            ),
-        ];
-        return facts.Campaigns is { } campaigns
-            ?
-            [
-                .. convention.Fields.Zip(given, (field, g) =>
-                    g.From == ValueOrigin.Campaign ? g : g with { Text = campaigns.Resolve(field, g.Text, notices) }
-                ),
-            ]
-            : given;
+                    : Of(convention, field, typed, request, destination, facts, notices);
+        }
+
+        for (int i = 0; i < given.Length && facts.Campaigns is not null; i++)
+        {
+            given[i] =
+                given[i].From == ValueOrigin.Campaign
+                    ? given[i]
+                    : given[i] with
+                    {
+                        Text = facts.Campaigns.Resolve(convention.Fields[i], given[i].Text, notices),
+                    };
+        }
+
+        return given;
     }
 
     private static Dictionary<string, string> TypedByKey(

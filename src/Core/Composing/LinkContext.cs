@@ -11,6 +11,9 @@ namespace PreciseBeacon.Core.Composing;
 /// <param name="Said">The notices so far; a check may look at those of the checks before it.</param>
 public sealed record LinkContext(Convention Convention, IReadOnlyList<ComposedField> Fields, IReadOnlyCollection<Notice> Said)
 {
+    private Channel? _claim;
+    private bool _isClaimed;
+
     /// <summary>The campaign it is for, or null.</summary>
     public CampaignChoice? Campaign { get; init; }
 
@@ -41,21 +44,42 @@ public sealed record LinkContext(Convention Convention, IReadOnlyList<ComposedFi
     /// <summary>The tagged URL; null until it is written.</summary>
     public TaggedUrl? Tagged { get; init; }
 
-    /// <summary>The channel that claims a link with these values; null when none does.</summary>
-    public Channel? Claim =>
-        Convention.Channels.ClaimOf(
-            ChannelFacts.OfLink(ValueOf(FieldMeaning.Source), ValueOf(FieldMeaning.Medium), ValueOf(FieldMeaning.Campaign))
-        );
+    /// <summary>The channel that claims a link with these values; null when none does. Several checks ask, and the table is gone through once.</summary>
+    public Channel? Claim
+    {
+        get
+        {
+            if (!_isClaimed)
+            {
+                _claim = Convention.Channels.ClaimOf(
+                    ChannelFacts.OfLink(ValueOf(FieldMeaning.Source), ValueOf(FieldMeaning.Medium), ValueOf(FieldMeaning.Campaign))
+                );
+                _isClaimed = true;
+            }
+
+            return _claim;
+        }
+    }
 
     /// <summary>The written value of the field that means something; empty where there is no such field or value.</summary>
     public string ValueOf(FieldMeaning meaning) => Convention.IndexOf(meaning) is var at and >= 0 ? Fields[at].Value : "";
 
     /// <summary>What checks say, one after the other.</summary>
-    internal static void Run(IEnumerable<Func<LinkContext, IEnumerable<Notice>>> checks, LinkContext link, List<Notice> notices)
+    internal static void Run(ReadOnlySpan<Func<LinkContext, IEnumerable<Notice>>> checks, LinkContext link, List<Notice> notices)
     {
         foreach (var check in checks)
         {
-            notices.AddRange([.. check(link)]);
+            // Most say nothing. What one says is added once it is done, since it may look at what was said before.
+            List<Notice>? said = null;
+            foreach (var notice in check(link))
+            {
+                (said ??= []).Add(notice);
+            }
+
+            if (said is not null)
+            {
+                notices.AddRange(said);
+            }
         }
     }
 }

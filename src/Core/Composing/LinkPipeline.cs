@@ -177,12 +177,15 @@ public static class LinkPipeline
     }
 
     /// <summary>Notices with the severities the owner has set, gravest first.</summary>
-    public static IReadOnlyList<Notice> Judged(Convention convention, IEnumerable<Notice> notices) =>
-        [
-            .. notices
-                .Select(n => convention.Severities.TryGetValue(n.Rule, out var severity) ? n with { Severity = severity } : n)
-                .OrderByDescending(n => n.Severity),
-        ];
+    public static IReadOnlyList<Notice> Judged(Convention convention, IReadOnlyCollection<Notice> notices) =>
+        notices.Count == 0
+            ? []
+            :
+            [
+                .. notices
+                    .Select(n => convention.Severities.TryGetValue(n.Rule, out var severity) ? n with { Severity = severity } : n)
+                    .OrderByDescending(n => n.Severity),
+            ];
 
     /// <summary>How this link is written: as it is asked for, as its placement needs it, as its site reads it, as the convention says.</summary>
     private static LinkSettings SettingsOf(Convention convention, LinkRequest request, Destination? destination, LinkFacts facts) =>

@@ -12,7 +12,12 @@ public static partial class PersonalData
     /// <summary>The rule a value breaks and a sentence about it, or null.</summary>
     public static (NoticeRule Rule, string Why)? Find(string value)
     {
-        int digits = value.Count(char.IsAsciiDigit);
+        int digits = 0;
+        foreach (char c in value)
+        {
+            digits += char.IsAsciiDigit(c) ? 1 : 0;
+        }
+
         if (value.Contains('@', StringComparison.Ordinal) && MailAddress().IsMatch(value))
         {
             return (

@@ -46,7 +46,7 @@ public static class ValueNormaliser
                 return new(value, steps, NoticeRules.CharacterRefused, $"“{character}” isn't allowed in this field; remove it.");
             }
 
-            if (value == before)
+            if (value == before || IsSettled(value, rules))
             {
                 break;
             }
@@ -58,7 +58,7 @@ public static class ValueNormaliser
     private static string OnePass(string value, ValueRules rules, List<ValueStep> steps, out Rune? refused)
     {
         refused = null;
-        value = Step(ValueStepKind.Accents, "composed accents", value, v => v.Normalize(NormalizationForm.FormC));
+        value = Step(ValueStepKind.Accents, "composed accents", value, Composed);
         value = Step(ValueStepKind.Invisible, "invisible characters removed", value, v => PlainOnly(v, rules, InvisibleText.Remove));
         value = Step(ValueStepKind.OuterSpaces, "outer spaces removed", value, v => v.Trim());
         value = Step(ValueStepKind.RepeatedSpaces, "repeated spaces joined", value, v => PlainOnly(v, rules, OneSpace));
@@ -88,7 +88,7 @@ public static class ValueNormaliser
         }
 
         value = Step(ValueStepKind.Separators, "separators joined", value, v => OneSeparator(v, rules));
-        return Step(ValueStepKind.Accents, "composed accents", value, v => v.Normalize(NormalizationForm.FormC));
+        return Step(ValueStepKind.Accents, "composed accents", value, Composed);
 
         string Step(ValueStepKind kind, string name, string before, Func<string, string> change)
         {
@@ -101,6 +101,9 @@ public static class ValueNormaliser
             return after;
         }
     }
+
+    /// <summary>Letters and their accents as one (Unicode Standard Annex #15, form C); plain letters have none.</summary>
+    private static string Composed(string value) => Ascii.IsValid(value) ? value : value.Normalize(NormalizationForm.FormC);
 
     /// <summary>The commonest case at a glance: plain lower-case letters and digits, single separators inside.</summary>
     private static bool IsSettled(string value, ValueRules rules)
@@ -140,6 +143,11 @@ public static class ValueNormaliser
 
     private static string PlainOnly(string value, ValueRules rules, Func<string, string> change)
     {
+        if (!Placeholders.MayHold(value))
+        {
+            return change(value);
+        }
+
         var atoms = Placeholders.Split(value, rules.Live);
         return atoms.Count == 1 && !atoms[0].IsPlaceholder
             ? change(value)

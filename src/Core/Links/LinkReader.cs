@@ -3,6 +3,8 @@ namespace PreciseBeacon.Core.Links;
 /// <summary>Reads the tags back out of a URL, wherever they stand.</summary>
 public static class LinkReader
 {
+    private static readonly IReadOnlyDictionary<string, string> NoValues = new Dictionary<string, string>();
+
     /// <summary>Takes a destination apart into its untagged rest and the values of the given tags.</summary>
     /// <param name="destination">An accepted destination, tags and all.</param>
     /// <param name="tags">The tags to look for; their values don't matter.</param>
@@ -12,6 +14,12 @@ public static class LinkReader
         var query = new TagPieces(destination.Query, tags);
         var fragment = new TagPieces(holder.Pairs, tags);
         List<FoundTag> found = [.. query.Found(afterHash: false), .. fragment.Found(afterHash: true)];
+
+        if (found.Count == 0)
+        {
+            // The commonest case: a page as it is.
+            return new ReadLink(destination, destination, NoValues, found) { OwnPairs = query.Pieces };
+        }
 
         var values = new Dictionary<string, string>(StringComparer.Ordinal);
         foreach (var tag in tags)
@@ -30,12 +38,7 @@ public static class LinkReader
             Fragment = fragment.Changed ? holder.With(fragment.Join()) : destination.Fragment,
         };
 
-        var others = query
-            .Pieces.Where(p => p.Text.Length > 0)
-            .Select(p => new RawPair(p.Text))
-            .Select(p => KeyValuePair.Create(p.Key, p.Value))
-            .ToList();
-        return new ReadLink(untagged, destination, values, found, others);
+        return new ReadLink(untagged, destination, values, found) { OwnPairs = query.Pieces };
     }
 }
 
@@ -44,11 +47,17 @@ public static class LinkReader
 /// <param name="AsWritten">The destination with its tags still where they stood; composing the values on it again gives the same URL.</param>
 /// <param name="Values">The first value of each tag that was there, by the tag's own key, in the order of the tags.</param>
 /// <param name="Found">Every occurrence of a tag, in the order of the URL.</param>
-/// <param name="Others">The page's own pairs in the query, decoded, in order.</param>
 public sealed record ReadLink(
     Destination Untagged,
     Destination AsWritten,
     IReadOnlyDictionary<string, string> Values,
-    IReadOnlyList<FoundTag> Found,
-    IReadOnlyList<KeyValuePair<string, string>> Others
-);
+    IReadOnlyList<FoundTag> Found
+)
+{
+    /// <summary>The page's own pairs in the query, decoded, in order.</summary>
+    public IReadOnlyList<KeyValuePair<string, string>> Others =>
+        [.. OwnPairs.Where(p => p.Text.Length > 0).Select(p => new RawPair(p.Text)).Select(p => KeyValuePair.Create(p.Key, p.Value))];
+
+    /// <summary>The pieces of the query that are left.</summary>
+    internal IReadOnlyList<(string Text, int Tag)> OwnPairs { get; init; } = [];
+}

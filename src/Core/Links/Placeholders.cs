@@ -44,6 +44,9 @@ public static class Placeholders
         (PlaceholderShapes.Underscores, "__", "__"),
     ];
 
+    /// <summary>False for a text without a character that could begin a placeholder of any shape; most have none.</summary>
+    public static bool MayHold(ReadOnlySpan<char> text) => text.IndexOfAny(Openers) >= 0;
+
     /// <summary>Cuts a text into plain stretches and placeholders of the live shapes; joined, they are the text again.</summary>
     public static IReadOnlyList<TextAtom> Split(string text, PlaceholderShapes live)
     {
@@ -52,7 +55,7 @@ public static class Placeholders
             return [];
         }
 
-        if ((live == PlaceholderShapes.None && !text.Contains(AtClick, StringComparison.Ordinal)) || text.AsSpan().IndexOfAny(Openers) < 0)
+        if ((live == PlaceholderShapes.None && !text.Contains(AtClick, StringComparison.Ordinal)) || !MayHold(text))
         {
             return [new TextAtom(text, PlaceholderShapes.None)];
         }

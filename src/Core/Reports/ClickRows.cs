@@ -28,15 +28,16 @@ public static class ClickRows
         foreach (var ofLink in clicks.GroupBy(c => (c.Link, c.Scanned)))
         {
             var (link, scanned) = ofLink.Key;
-            var source = new ReadSource(new TrafficSource(0, link.Tags, "", scanned, default, link.Id), convention, plan);
+            var source = SourceOf(link, scanned, convention, plan);
             foreach (var some in ofLink)
             {
-                if (!where.All(c => c.Holds(KeyOf(c.Field, source, some))))
+                string? Key(RowField field) => KeyOf(field, source, link, some.Device, some.Day);
+                if (!where.All(c => c.Holds(Key(c.Field))))
                 {
                     continue;
                 }
 
-                var key = new RowKey([.. rows.Select(r => KeyOf(r, source, some))]);
+                var key = new RowKey([.. rows.Select(Key)]);
                 var known = found.GetValueOrDefault(key);
                 found[key] = (known.Clicks + some.Clicks, known.Scans + (scanned ? some.Clicks : 0));
             }
@@ -45,12 +46,17 @@ public static class ClickRows
         return found;
     }
 
-    private static string? KeyOf(RowField field, ReadSource source, CountedClicks clicks) =>
+    /// <summary>The source of a visit by a link.</summary>
+    internal static ReadSource SourceOf(ClickedLink link, bool scanned, Convention convention, PlanOfVisits plan) =>
+        new(new TrafficSource(0, link.Tags, "", scanned, default, link.Id), convention, plan);
+
+    /// <summary>The value of a field where a visit by a link would have it.</summary>
+    internal static string? KeyOf(RowField field, ReadSource source, ClickedLink link, string device, DateOnly? day) =>
         field.Table switch
         {
-            RowTable.LandingPage => clicks.Link.Page,
-            RowTable.Device => clicks.Device.Length == 0 ? null : clicks.Device,
-            RowTable.Day => clicks.Day is { } day ? Calendar.NameOf(field.Kind, day) : null,
+            RowTable.LandingPage => link.Page,
+            RowTable.Device => device.Length == 0 ? null : device,
+            RowTable.Day => day is { } known ? Calendar.NameOf(field.Kind, known) : null,
             _ => source.KeyOf(field),
         };
 }

@@ -71,6 +71,10 @@ public sealed record Figures
 
     public decimal? Return => Cost is { } cost ? Ratio(Revenue - cost, cost) : null;
 
+    public decimal? CostPerClick => Cost is { } cost ? Ratio(cost, Clicks) : null;
+
+    public decimal? CostPerVisit => Cost is { } cost ? Ratio(cost, Visits) : null;
+
     public decimal? CostPerConversion => Cost is { } cost ? Ratio(cost, Conversions) : null;
 
     /// <summary>

@@ -17,14 +17,7 @@ public static class PlacementCost
             return null;
         }
 
-        decimal spread = fixedCost ?? 0;
-        if (starts is { } first && ends is { } last && last >= first)
-        {
-            int days = last.DayNumber - first.DayNumber + 1;
-            int gone = Math.Clamp(today.DayNumber - first.DayNumber + 1, 0, days);
-            spread = spread * gone / days;
-        }
-
+        decimal spread = FixedBetween(fixedCost ?? 0, starts, ends, due: DateOnly.MinValue, DateOnly.MinValue, today, today);
         return Figures.CostOfClicks(costPerClick ?? 0, clicks) + spread;
     }
 
@@ -46,4 +39,35 @@ public static class PlacementCost
         DateOnly? ends,
         DateOnly today
     ) => SoFar(costPerClick, fixedCost / Math.Max(1, links), clicks, starts, ends, today);
+
+    /// <summary>What of a fixed cost falls on the days of a range: an equal part on each day of its campaign that has begun.</summary>
+    /// <param name="fixedCost">Money for the whole campaign.</param>
+    /// <param name="starts">The campaign's first day, or null.</param>
+    /// <param name="ends">Its last day, or null; without both all of it falls due on <paramref name="due"/>.</param>
+    /// <param name="due">The day a campaign without days of its own is paid on.</param>
+    /// <param name="from">The first day of the range.</param>
+    /// <param name="to">Its last day.</param>
+    /// <param name="today">Today in the workspace's zone: what is to come costs nothing yet.</param>
+    /// <returns>Money, not rounded; the parts of ranges side by side add up to the whole.</returns>
+    public static decimal FixedBetween(
+        decimal fixedCost,
+        DateOnly? starts,
+        DateOnly? ends,
+        DateOnly due,
+        DateOnly from,
+        DateOnly to,
+        DateOnly today
+    )
+    {
+        var last = to < today ? to : today;
+        if (starts is not { } first || ends is not { } end || end < first)
+        {
+            return due >= from && due <= last ? fixedCost : 0;
+        }
+
+        int days = end.DayNumber - first.DayNumber + 1;
+        return (fixedCost * GoneBy(last) / days) - (fixedCost * (from == DateOnly.MinValue ? 0 : GoneBy(from.AddDays(-1))) / days);
+
+        int GoneBy(DateOnly day) => Math.Clamp(day.DayNumber - first.DayNumber + 1, 0, days);
+    }
 }

@@ -47,6 +47,9 @@ public sealed class PlanOfVisits
     /// <summary>Every campaign.</summary>
     public IEnumerable<CampaignOfVisit> Campaigns => _campaigns.Values;
 
+    /// <summary>True for the written value of a campaign.</summary>
+    public bool KnowsCampaign(string value) => _byValue.ContainsKey(value);
+
     /// <summary>Every placement.</summary>
     public IEnumerable<PlacementOfVisit> Placements => _placements.Values;
 

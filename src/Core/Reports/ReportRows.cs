@@ -30,6 +30,29 @@ public sealed record ReportPage(IReadOnlyList<ReportRow> Rows, int Found, Figure
 /// <summary>Puts the rows of a report in order, and cuts out a page.</summary>
 public static class ReportRows
 {
+    private static readonly HashSet<string> MoneyMeasures = new(StringComparer.OrdinalIgnoreCase)
+    {
+        "revenue",
+        "averageOrder",
+        "revenuePerVisit",
+        "revenuePerVisitor",
+        "cost",
+        "costPerClick",
+        "costPerVisit",
+        "costPerConversion",
+        "profit",
+    };
+
+    private static readonly HashSet<string> CostMeasures = new(StringComparer.OrdinalIgnoreCase)
+    {
+        "cost",
+        "costPerClick",
+        "costPerVisit",
+        "costPerConversion",
+        "profit",
+        "return",
+    };
+
     private static readonly Dictionary<string, Func<Figures, decimal?>> Measures = new(StringComparer.OrdinalIgnoreCase)
     {
         ["clicks"] = f => f.Clicks,
@@ -53,6 +76,12 @@ public static class ReportRows
         ["averageOrder"] = f => f.AverageOrder,
         ["revenuePerVisit"] = f => f.RevenuePerVisit,
         ["revenuePerVisitor"] = f => f.RevenuePerVisitor,
+        ["cost"] = f => f.Cost,
+        ["costPerClick"] = f => f.CostPerClick,
+        ["costPerVisit"] = f => f.CostPerVisit,
+        ["costPerConversion"] = f => f.CostPerConversion,
+        ["profit"] = f => f.Profit,
+        ["return"] = f => f.Return,
     };
 
     /// <summary>Orders rows by their keys: whole numbers as numbers, days as days.</summary>
@@ -67,14 +96,29 @@ public static class ReportRows
     /// <summary>What rows can be ordered by.</summary>
     public static IEnumerable<string> MeasureNames => Measures.Keys;
 
+    /// <summary>How large a figure is; null where it can't be given.</summary>
+    /// <param name="measure">One of <see cref="MeasureNames"/>.</param>
+    /// <param name="figures">The figures of a row.</param>
+    public static decimal? SizeOf(string measure, Figures figures) => Measures[measure](figures);
+
+    /// <summary>True for a measure that is money.</summary>
+    public static bool IsOfMoney(string measure) => MoneyMeasures.Contains(measure);
+
+    /// <summary>True for a measure that says something of money, if only how much came of how much: who must not see money must not see it.</summary>
+    public static bool TellsOfMoney(string measure) => IsOfMoney(measure) || IsOfCosts(measure);
+
     /// <summary>True for a measure that needs visitors to be counted.</summary>
     public static bool IsOfVisitors(string measure) =>
         measure.Equals("visitors", StringComparison.OrdinalIgnoreCase)
         || measure.Equals("revenuePerVisitor", StringComparison.OrdinalIgnoreCase);
 
+    /// <summary>True for a measure that needs costs to be added up.</summary>
+    public static bool IsOfCosts(string measure) => CostMeasures.Contains(measure);
+
     /// <summary>True for a measure that needs clicks to be counted.</summary>
     public static bool IsOfClicks(string measure) =>
-        measure.Equals("clicks", StringComparison.OrdinalIgnoreCase)
+        measure.Equals("costPerClick", StringComparison.OrdinalIgnoreCase)
+        || measure.Equals("clicks", StringComparison.OrdinalIgnoreCase)
         || measure.Equals("scans", StringComparison.OrdinalIgnoreCase)
         || measure.Equals("visitsPerClick", StringComparison.OrdinalIgnoreCase);
 

@@ -47,6 +47,7 @@ public static class SlugMaker
         "ledger",
         "plan",
         "results",
+        "join",
         "welcome",
         "workspace",
     ];

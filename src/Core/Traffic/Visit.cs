@@ -72,6 +72,9 @@ public sealed record Visit
     /// <summary>The conversions that count, in order.</summary>
     public IReadOnlyList<RawPageEvent> Conversions { get; init; } = [];
 
+    /// <summary>Definitions of conversions it has met; null for none. It grows along with the visit.</summary>
+    internal HashSet<Guid>? Met { get; init; }
+
     /// <summary>Exactly one page view and no conversion.</summary>
     public bool Bounced => PageViews == 1 && Conversions.Count == 0;
 

@@ -1,3 +1,4 @@
+using PreciseBeacon.Core.Conversions;
 using PreciseBeacon.Core.Links;
 
 namespace PreciseBeacon.Core.Traffic;
@@ -29,6 +30,9 @@ public sealed record VisitRules(IReadOnlySet<string> OwnHosts, IReadOnlyList<Tag
     /// no visit, not even with tags.
     /// </summary>
     public IReadOnlySet<string> PassingHosts { get; init; } = new HashSet<string>();
+
+    /// <summary>The pages and events that count as conversions.</summary>
+    public ConversionDefinitions Conversions { get; init; } = ConversionDefinitions.None;
 
     /// <summary>The first day whose raw events are complete; nothing is worked out for days before it. Null where all of them are.</summary>
     public DateOnly? RawFrom { get; init; }

@@ -1,3 +1,4 @@
+using PreciseBeacon.Core.Conversions;
 using PreciseBeacon.Core.Traffic.UserAgents;
 
 namespace PreciseBeacon.Core.Traffic;
@@ -38,7 +39,7 @@ public static class VisitSplitter
                 visits.Add(Begin(item, arrival ?? Arrival.Read(item, rules), visits, rules));
             }
 
-            visits[current] = Add(visits[current], item, arrival, counts);
+            visits[current] = Converted(Add(visits[current], item, arrival, counts), item, arrival, rules.Conversions);
         }
 
         return visits;
@@ -100,6 +101,27 @@ public static class VisitSplitter
             TaggedInside = visit.TaggedInside || (arrival is { FromOwnSite: true, Tags.Any: true }),
             Conversions = item.Kind == PageEventKind.Conversion && counts(item) ? With(visit.Conversions, item) : visit.Conversions,
         };
+
+    /// <summary>What the owner counts as a conversion: once in a visit, unless every time counts.</summary>
+    private static Visit Converted(Visit visit, RawPageEvent item, Arrival? arrival, ConversionDefinitions definitions)
+    {
+        var met = item.Kind switch
+        {
+            PageEventKind.View => definitions.OfPage(arrival!.Page),
+            PageEventKind.Event => definitions.OfEvent(item.Name),
+            _ => [],
+        };
+        foreach (var definition in met)
+        {
+            var before = visit.Met ?? [];
+            if (before.Add(definition.Id) || definition.CountsEach)
+            {
+                visit = visit with { Met = before, Conversions = With(visit.Conversions, definition.Of(item)) };
+            }
+        }
+
+        return visit;
+    }
 
     // One list grows along with the visit: a visit with very many pages or conversions takes no longer for each.
     private static List<T> With<T>(IReadOnlyList<T> some, T item)

@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Conversions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Traffic;
 
@@ -46,6 +47,39 @@ public sealed class VisitSplitterTests
     {
         Assert.Single(Sort(View(0, "/a"), View(30, "/b")));
         Assert.Equal(2, Sort(View(0, "/a"), View(30.01, "/b")).Count);
+    }
+
+    /// <summary>Loading the page again adds nothing, another visit does, and every time counts only where the owner says so.</summary>
+    [Theory]
+    [InlineData(false, 1)]
+    [InlineData(true, 2)]
+    public void A_page_reached_converts_once_in_a_visit(bool each, int times)
+    {
+        var rules = Rules with
+        {
+            Conversions = new ConversionDefinitions([
+                new ConversionDefinition(Guid.NewGuid(), "signup", ConversionTest.Page, "/welcome")
+                {
+                    Value = 5m,
+                    Currency = "EUR",
+                    CountsEach = each,
+                },
+                new ConversionDefinition(Guid.NewGuid(), "film", ConversionTest.Event, "film-played"),
+            ]),
+        };
+        var film = View(3, "/welcome") with { Kind = PageEventKind.Event, Name = "film-played" };
+        var visits = VisitSplitter.Sort([View(0, "/a"), View(1, "/welcome"), View(2, "/welcome"), film, View(60, "/welcome")], rules, _ =>
+            true
+        );
+        Assert.Equal([times + 1, 1], visits.Select(v => v.Conversions.Count));
+        Assert.Equal([.. Enumerable.Repeat("signup", times), "film"], visits[0].Conversions.Select(c => c.Name));
+        Assert.Equal(
+            (5m, "EUR", (string?)null),
+            (visits[1].Conversions[0].Value, visits[1].Conversions[0].Currency, visits[1].Conversions[0].OrderId)
+        );
+        Assert.False(visits[1].Bounced);
+        Guid[] ids = [.. visits.SelectMany(v => v.Conversions).Select(c => c.Id)];
+        Assert.Equal(ids.Length, ids.Distinct().Count());
     }
 
     /// <summary>Reports of a page may overtake each other on their way.</summary>

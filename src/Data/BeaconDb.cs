@@ -28,6 +28,12 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
 
     public DbSet<Site> Sites => Set<Site>();
 
+    public DbSet<Invitation> Invitations => Set<Invitation>();
+
+    public DbSet<ConversionKind> ConversionKinds => Set<ConversionKind>();
+
+    public DbSet<ConversionMonth> ConversionMonths => Set<ConversionMonth>();
+
     public DbSet<SiteHost> SiteHosts => Set<SiteHost>();
 
     public DbSet<ApprovedHost> ApprovedHosts => Set<ApprovedHost>();
@@ -129,6 +135,7 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
 
         builder.Entity<Site>().HasIndex(s => s.MeasuringKey).IsUnique();
         builder.Entity<Site>().Property(s => s.LargestValue).HasDefaultValue(1_000_000m);
+        builder.Entity<ConversionKind>().HasIndex(k => new { k.WorkspaceId, k.Name }).IsUnique();
         builder.Entity<SiteHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();
         builder.Entity<ApprovedHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();
         builder.Entity<RefusedHost>().HasIndex(h => new { h.WorkspaceId, h.Host }).IsUnique();
@@ -146,6 +153,7 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
             .HasFilter("is_first")
             .HasDatabaseName("ix_short_domains_first");
         builder.Entity<Member>().HasIndex(m => new { m.UserId, m.WorkspaceId }).IsUnique();
+        builder.Entity<Invitation>().HasIndex(i => i.Hash).IsUnique();
         builder.Entity<UserSession>().HasIndex(s => s.UserId);
         builder.Entity<ApiKey>().HasIndex(k => k.Hash).IsUnique();
         builder.Entity<ConventionVersion>().HasIndex(v => new { v.WorkspaceId, v.Number }).IsUnique();
@@ -203,6 +211,7 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<SavedRecipe>().Property(r => r.Recipe).HasColumnType("jsonb");
         builder.Entity<PartnerPage>().HasIndex(h => h.Token).IsUnique();
         builder.Entity<ResultPage>().HasIndex(p => p.Token).IsUnique();
+        builder.Entity<ResultPage>().HasOne(p => p.Link).WithMany().OnDelete(DeleteBehavior.Cascade);
         builder.Entity<SealedLink>().HasKey(s => new { s.WorkspaceId, s.Code });
         builder.Entity<ConventionVersion>().Property(v => v.Referrers).HasColumnType("jsonb");
         builder.Entity<ConventionVersion>().Property(v => v.Revision).IsConcurrencyToken();

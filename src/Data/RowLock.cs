@@ -44,6 +44,10 @@ public static class RowLock
             cancel
         );
 
+    /// <summary>Locks what the workspace has as a whole: its members, sites and kinds of conversions, which few change and none twice at once.</summary>
+    public static Task WorkspaceAsync(BeaconDb db, CancellationToken cancel) =>
+        db.Database.ExecuteSqlAsync($"select 1 from workspaces where id = {db.CurrentWorkspaceId!.Value} for no key update", cancel);
+
     /// <summary>Locks the setting up of an empty installation.</summary>
     public static Task FirstOwnerAsync(BeaconDb db, CancellationToken cancel) =>
         db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({FirstOwner})", cancel);

@@ -25,6 +25,24 @@ public sealed class Site : IWorkspaceRow
 
     public TagStyle Style { get; set; }
 
+    /// <summary>Visitors whose browser asks not to be followed (Do Not Track, Global Privacy Control) are not measured.</summary>
+    public bool HonoursOptOut { get; set; }
+
+    /// <summary>Since when its pages are not measured any more; null while they are.</summary>
+    public DateTimeOffset? StoppedAt { get; set; }
+
+    /// <summary>When the last report of a page was taken; null before the first.</summary>
+    public DateTimeOffset? LastMeasuredAt { get; set; }
+
+    /// <summary>The page it came from: host and path.</summary>
+    public string? LastMeasuredPage { get; set; }
+
+    /// <summary>A host that is none of the site's and used its key last; null for none.</summary>
+    public string? ForeignHost { get; set; }
+
+    /// <summary>When it did.</summary>
+    public DateTimeOffset? ForeignAt { get; set; }
+
     public List<SiteHost> Hosts { get; set; } = [];
 }
 

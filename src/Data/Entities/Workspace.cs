@@ -27,6 +27,9 @@ public sealed class Workspace
     /// <summary>The first day whose raw rows are complete, in the workspace's zone; null as long as none had their time.</summary>
     public DateOnly? RawFrom { get; set; }
 
+    /// <summary>Another one with every change of what counts as a conversion; null as long as nothing was defined.</summary>
+    public Guid? ConversionsStamp { get; set; }
+
     /// <summary>What codes of sealed links are made with, in Base64.</summary>
     public string SealingSecret { get; set; } = Convert.ToBase64String(RandomNumberGenerator.GetBytes(32));
 

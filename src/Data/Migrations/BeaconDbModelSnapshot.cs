@@ -1930,6 +1930,165 @@ namespace PreciseBeacon.Data.Migrations
                     b.ToTable("log_readings", (string)null);
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.ConversionKind", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<bool>("CountsEach")
+                        .HasColumnType("boolean")
+                        .HasColumnName("counts_each");
+
+                    b.Property<DateTimeOffset>("MadeAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("made_at");
+
+                    b.Property<string>("MadeBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("made_by");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<bool>("TakesValue")
+                        .HasColumnType("boolean")
+                        .HasColumnName("takes_value");
+
+                    b.Property<string>("Test")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("test");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("text");
+
+                    b.Property<decimal?>("Value")
+                        .HasPrecision(18, 4)
+                        .HasColumnType("numeric(18,4)")
+                        .HasColumnName("value");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_conversion_kinds");
+
+                    b.HasIndex("WorkspaceId", "Name")
+                        .IsUnique()
+                        .HasDatabaseName("ix_conversion_kinds_workspace_id_name");
+
+                    b.ToTable("conversion_kinds", (string)null);
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.ConversionMonth", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateOnly>("Month")
+                        .HasColumnType("date")
+                        .HasColumnName("month");
+
+                    b.Property<string>("Test")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("test");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("text");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_conversion_months");
+
+                    b.HasIndex("WorkspaceId")
+                        .HasDatabaseName("ix_conversion_months_workspace_id");
+
+                    b.ToTable("conversion_months", (string)null);
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.Invitation", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("ExpiresAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("expires_at");
+
+                    b.Property<byte[]>("Hash")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("hash");
+
+                    b.Property<DateTimeOffset>("MadeAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("made_at");
+
+                    b.Property<string>("MadeBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("made_by");
+
+                    b.Property<string>("Mail")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("mail");
+
+                    b.Property<DateTimeOffset?>("RevokedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("revoked_at");
+
+                    b.Property<string>("Role")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("role");
+
+                    b.Property<DateTimeOffset?>("UsedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("used_at");
+
+                    b.Property<Guid?>("UserId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("user_id");
+
+                    b.Property<Guid>("WorkspaceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workspace_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_invitations");
+
+                    b.HasIndex("Hash")
+                        .IsUnique()
+                        .HasDatabaseName("ix_invitations_hash");
+
+                    b.HasIndex("WorkspaceId")
+                        .HasDatabaseName("ix_invitations_workspace_id");
+
+                    b.ToTable("invitations", (string)null);
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.NewKeyMonth", b =>
                 {
                     b.Property<Guid>("Id")
@@ -2036,6 +2195,10 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<string>("Address")
+                        .HasColumnType("text")
+                        .HasColumnName("address");
+
                     b.Property<DateTimeOffset>("CreatedAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("created_at");
@@ -2045,9 +2208,29 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("created_by");
 
-                    b.Property<Guid>("LinkId")
+                    b.Property<DateOnly?>("EndsOn")
+                        .HasColumnType("date")
+                        .HasColumnName("ends_on");
+
+                    b.Property<DateTimeOffset?>("LastOpenedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("last_opened_at");
+
+                    b.Property<Guid?>("LinkId")
                         .HasColumnType("uuid")
                         .HasColumnName("link_id");
+
+                    b.Property<string>("Name")
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<bool>("OnWherePage")
+                        .HasColumnType("boolean")
+                        .HasColumnName("on_where_page");
+
+                    b.Property<int>("Openings")
+                        .HasColumnType("integer")
+                        .HasColumnName("openings");
 
                     b.Property<DateTimeOffset?>("RevokedAt")
                         .HasColumnType("timestamp with time zone")
@@ -2057,6 +2240,10 @@ namespace PreciseBeacon.Data.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("token");
+
+                    b.Property<bool>("WithMoney")
+                        .HasColumnType("boolean")
+                        .HasColumnName("with_money");
 
                     b.Property<Guid>("WorkspaceId")
                         .HasColumnType("uuid")
@@ -2389,6 +2576,18 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<DateTimeOffset?>("ForeignAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("foreign_at");
+
+                    b.Property<string>("ForeignHost")
+                        .HasColumnType("text")
+                        .HasColumnName("foreign_host");
+
+                    b.Property<bool>("HonoursOptOut")
+                        .HasColumnType("boolean")
+                        .HasColumnName("honours_opt_out");
+
                     b.Property<bool>("KeepsVisitorIds")
                         .HasColumnType("boolean")
                         .HasColumnName("keeps_visitor_ids");
@@ -2400,6 +2599,14 @@ namespace PreciseBeacon.Data.Migrations
                         .HasDefaultValue(1000000m)
                         .HasColumnName("largest_value");
 
+                    b.Property<DateTimeOffset?>("LastMeasuredAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("last_measured_at");
+
+                    b.Property<string>("LastMeasuredPage")
+                        .HasColumnType("text")
+                        .HasColumnName("last_measured_page");
+
                     b.Property<string>("MeasuringKey")
                         .IsRequired()
                         .HasColumnType("text")
@@ -2409,6 +2616,10 @@ namespace PreciseBeacon.Data.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("name");
+
+                    b.Property<DateTimeOffset?>("StoppedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("stopped_at");
 
                     b.Property<string>("Style")
                         .IsRequired()
@@ -2610,6 +2821,10 @@ namespace PreciseBeacon.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
                         .HasColumnName("id");
+
+                    b.Property<Guid?>("ConversionsStamp")
+                        .HasColumnType("uuid")
+                        .HasColumnName("conversions_stamp");
 
                     b.Property<DateTimeOffset>("CreatedAt")
                         .HasColumnType("timestamp with time zone")
@@ -3042,6 +3257,36 @@ namespace PreciseBeacon.Data.Migrations
                     b.Navigation("Site");
                 });
 
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.ConversionKind", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_conversion_kinds_workspaces_workspace_id");
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.ConversionMonth", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_conversion_months_workspaces_workspace_id");
+                });
+
+            modelBuilder.Entity("PreciseBeacon.Data.Entities.Invitation", b =>
+                {
+                    b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
+                        .WithMany()
+                        .HasForeignKey("WorkspaceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_invitations_workspaces_workspace_id");
+                });
+
             modelBuilder.Entity("PreciseBeacon.Data.Entities.NewKeyMonth", b =>
                 {
                     b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)
@@ -3078,7 +3323,6 @@ namespace PreciseBeacon.Data.Migrations
                         .WithMany()
                         .HasForeignKey("LinkId")
                         .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired()
                         .HasConstraintName("fk_result_pages_links_link_id");
 
                     b.HasOne("PreciseBeacon.Data.Entities.Workspace", null)

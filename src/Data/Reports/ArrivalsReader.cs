@@ -166,10 +166,23 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
             .Days.Where(d => d.Value.Visits > 0)
             .GroupBy(d => Calendar.FirstDayOf(request.Points, d.Key))
             .Select(g => new ArrivalsDay(g.Key, g.Sum(d => d.Value.Visits), g.Sum(d => d.Value.Converting)));
-        bool hasClicks = request.WithClicks && ClickRows.CanTell(request.Rows, request.Where);
-        if (hasClicks)
+        bool hasClicks = request.WithClicks && ClickRows.CanTell(request.Rows, request.Where),
+            hasCosts = request.WithCosts && CostRows.CanTell(request.Rows, request.Where);
+        var prices = hasCosts
+            ? await CostReader.PricesAsync(connection, request.WorkspaceId, cancel)
+            : new Dictionary<Guid, PlacementPrice>();
+        if (hasClicks || prices.Values.Any(p => p.PerClick is not null))
         {
-            (rows, plan) = await WithClicksAsync(connection, request, rows, convention, plan, cancel);
+            var (clicks, links) = await ClickReader.ReadAsync(connection, request, cancel);
+            plan = clicks.Count == 0 ? plan : plan.With(links);
+            rows =
+                hasClicks && clicks.Count > 0 ? await WithClicksAsync(connection, request, rows, clicks, convention, plan, cancel) : rows;
+            rows = WithCosts(rows, CostReader.OfClicks(clicks, plan, prices), request, convention, plan);
+        }
+
+        if (prices.Count > 0)
+        {
+            (rows, plan) = await WithOtherCostsAsync(connection, request, rows, prices, convention, plan, cancel);
         }
 
         return new Arrivals(
@@ -190,23 +203,17 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         };
     }
 
-    /// <summary>The rows with the clicks on their links, rows that only have clicks too, and the plan with the links that were clicked.</summary>
-    private async Task<(List<ReportRow> Rows, PlanOfVisits Plan)> WithClicksAsync(
+    /// <summary>The rows with the clicks on their links, rows that only have clicks too.</summary>
+    private async Task<List<ReportRow>> WithClicksAsync(
         NpgsqlConnection connection,
         ArrivalsRequest request,
         List<ReportRow> rows,
+        IReadOnlyList<CountedClicks> clicks,
         Convention convention,
         PlanOfVisits plan,
         CancellationToken cancel
     )
     {
-        var (clicks, links) = await ClickReader.ReadAsync(connection, request, cancel);
-        if (clicks.Count == 0)
-        {
-            return (rows, plan);
-        }
-
-        plan = plan.With(links);
         var clicked = ClickRows.Of(clicks, request.Rows, request.Where, convention, plan);
 
         // Only visits by a link with a short link could have begun with a click; the others say nothing of how many clicks arrive.
@@ -232,7 +239,92 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
             return r with { Figures = r.Figures with { Clicks = count, Scans = scans, VisitsByLink = visits.GetValueOrDefault(key) } };
         });
         all.AddRange(clicked.Select(c => new ReportRow(c.Key.Keys, Figures.Zero with { Clicks = c.Value.Clicks, Scans = c.Value.Scans })));
-        return (all, plan);
+        return all;
+    }
+
+    /// <summary>The rows with what links cost besides their clicks, and the plan with those links: visits of links whose clicks nobody can count, and fixed costs.</summary>
+    private async Task<(List<ReportRow> Rows, PlanOfVisits Plan)> WithOtherCostsAsync(
+        NpgsqlConnection connection,
+        ArrivalsRequest request,
+        List<ReportRow> rows,
+        IReadOnlyDictionary<Guid, PlacementPrice> prices,
+        Convention convention,
+        PlanOfVisits plan,
+        CancellationToken cancel
+    )
+    {
+        var costs = new List<LinkCost>();
+        var unshortened = await CostReader.UnshortenedAsync(connection, request.WorkspaceId, prices, cancel);
+        if (unshortened.Count > 0)
+        {
+            plan = plan.With(unshortened.Select(l => l.Called));
+            var byId = unshortened.ToDictionary(l => l.Link.Id);
+            bool byDay = request.Rows.Concat(request.Where.Select(w => w.Field)).Any(f => f.Table == RowTable.Day);
+            RowField link = new(RowKind.Link),
+                day = new(RowKind.Day);
+            var visited = request with { Rows = byDay ? [link, day] : [link], Where = [], WithVisitors = false };
+            var ofSources = new RowMap(RowTable.Source, visited.Rows, visited.Where);
+            foreach (var source in await sources.ReadAsync(request.WorkspaceId, convention, plan, cancel))
+            {
+                if (source.Source.LinkId is { } id && byId.ContainsKey(id))
+                {
+                    ofSources.Add(source.Source.Id, source.KeyOf);
+                }
+            }
+
+            var maps = await new RowMapReader(database, sources).ReadAsync(visited, convention, plan, cancel);
+            maps = [ofSources, .. maps.Where(m => m.Table != RowTable.Source)];
+            using var scan = await ScanAsync(connection, visited, maps, cancel);
+            foreach (var (groups, figures) in scan.Rows())
+            {
+                string?[] names = NamesOf(visited, maps, groups);
+                var (of, called) = byId[Guid.Parse(names[0]!)];
+                costs.Add(
+                    new LinkCost(
+                        of,
+                        Scanned: false,
+                        byDay ? DateOnly.ParseExact(names[1]!, "yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture) : null,
+                        Figures.CostOfClicks(prices[called.PlacementId!.Value].PerClick!.Value, figures.Visits)
+                    )
+                );
+            }
+        }
+
+        if (prices.Values.Any(p => p.Fixed is not null))
+        {
+            var (fixedCosts, links) = await CostReader.FixedAsync(connection, request, prices, cancel);
+            plan = plan.With(links);
+            costs.AddRange(fixedCosts);
+        }
+
+        return (WithCosts(rows, costs, request, convention, plan), plan);
+    }
+
+    /// <summary>The rows with costs added, rows that only have a cost too.</summary>
+    private static List<ReportRow> WithCosts(
+        List<ReportRow> rows,
+        IEnumerable<LinkCost> costs,
+        ArrivalsRequest request,
+        Convention convention,
+        PlanOfVisits plan
+    )
+    {
+        var found = CostRows.Of(costs, request.Rows, request.Where, convention, plan);
+        if (found.Count == 0)
+        {
+            return rows;
+        }
+
+        var all = rows.ConvertAll(r =>
+            found.Remove(new RowKey(r.Keys), out decimal cost)
+                ? r with
+                {
+                    Figures = r.Figures with { Cost = (r.Figures.Cost ?? 0) + cost },
+                }
+                : r
+        );
+        all.AddRange(found.Select(c => new ReportRow(c.Key.Keys, Figures.Zero with { Cost = c.Value })));
+        return all;
     }
 
     /// <summary>Goes through the visits of the range: one thread reads, each processor adds up what it gets.</summary>
@@ -324,7 +416,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
                 (select max(v.ended_at) from visit v
                  join (select day, hour from visit where workspace_id = $1 order by day desc, hour desc limit 1) h on h.day = v.day and h.hour = v.hour
                  where v.workspace_id = $1),
-                case when exists (select from new_key_months where workspace_id = $1) then 1000
+                case when exists (select from new_key_months where workspace_id = $1) or exists (select from conversion_months where workspace_id = $1) then 1000
                     else (select count(*) from (select from visit_due where workspace_id = $1 limit 1000) d) end
             """,
             connection

@@ -25,6 +25,12 @@ public sealed record ArrivalsRequest(
     /// <summary>Counts clicks on short links too, where the rows are of a kind that clicks have; see <see cref="ClickRows.CanTell"/>.</summary>
     public bool WithClicks { get; init; }
 
+    /// <summary>Adds up what links cost too, where the rows are of a kind that costs have; see <see cref="CostRows.CanTell"/>.</summary>
+    public bool WithCosts { get; init; }
+
+    /// <summary>Today in the workspace's zone: fixed costs of days to come are not due yet.</summary>
+    public DateOnly Today { get; init; } = DateOnly.MaxValue;
+
     /// <summary>What a point of the series stands for: <see cref="RowKind.Day"/>, <see cref="RowKind.Week"/> or <see cref="RowKind.Month"/>.</summary>
     public RowKind Points { get; init; } = To.DayNumber - From.DayNumber >= MostDays ? RowKind.Month : RowKind.Day;
 

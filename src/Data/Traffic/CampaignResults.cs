@@ -43,7 +43,10 @@ public sealed class CampaignResultsReader(NpgsqlDataSource database, ArrivalsRea
                 [new RowField(RowKind.Placement), new RowField(RowKind.Link)],
                 [new RowCondition(new RowField(RowKind.Campaign), RowTest.Is, [written])],
                 WithVisitors: false
-            ),
+            )
+            {
+                WithClicks = true,
+            },
             convention,
             cancel
         );

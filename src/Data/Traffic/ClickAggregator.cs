@@ -61,6 +61,8 @@ public sealed class ClickAggregator(NpgsqlDataSource database)
         await PrepareAsync(connection, done, rest, cancel);
         await CopyAsync(connection, sorted, zones, cancel);
         await RunAsync(connection, SummariseSql, cancel);
+        await RunAsync(connection, VisitsAfterDue, cancel, VisitLinks.HitWithin);
+        await RunAsync(connection, TapsAfterMidnightDue, cancel, HitClassifier.DoubleTapWithin);
         await TrafficNotices.TellChangedAsync(connection, sorted.Select(s => s.Item1.WorkspaceId), cancel);
         await transaction.CommitAsync(cancel);
         return done.Count;
@@ -90,6 +92,35 @@ public sealed class ClickAggregator(NpgsqlDataSource database)
 
         insert into click select hit_id, workspace_id, at, day, short_link_id, visitor, kind, device, referrer_host, country, region, city
         from click_change where sign = 1;
+        """;
+
+    /// <summary>
+    /// A hit that comes later than the visit it led to changes that visit. This is said here and not when the hits are written: whoever
+    /// writes a visit's events at the same time may not see the hits, and the other way round. Now they are committed, so that a visit
+    /// is either here already, and marked, or worked out after its events are, and then it sees them.
+    /// </summary>
+    private const string VisitsAfterDue = """
+        insert into visit_due (workspace_id, visitor, day)
+        select distinct e.workspace_id, e.visitor, (e.at at time zone w.time_zone)::date
+        from click_due d
+        join page_event e on e.workspace_id = d.workspace_id and coalesce(e.day_visitor, e.visitor) = d.visitor
+            and e.at between d.from_at and d.until_at + $1
+        join workspaces w on w.id = e.workspace_id
+        """;
+
+    /// <summary>
+    /// A tap that comes in late, from before midnight, may make a double tap of one after it, which has the next day's hash. That one is
+    /// worked out by now, or sees this one when it is.
+    /// </summary>
+    private const string TapsAfterMidnightDue = """
+        insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at, hits)
+        select n.workspace_id, n.visitor, n.short_link_id, min(n.at), max(n.at), count(*)
+        from click_due d
+        join workspaces w on w.id = d.workspace_id and (d.from_at at time zone w.time_zone)::date <> (d.until_at at time zone w.time_zone)::date
+        join click c on c.short_link_id = d.short_link_id and c.at between d.until_at - 2 * $1 and d.until_at
+        join hit n on n.workspace_id = d.workspace_id and n.visitor = c.visitor and n.short_link_id = d.short_link_id and n.at = c.at
+            and n.earlier_visitor = d.visitor
+        group by 1, 2, 3
         """;
 
     /// <summary>Takes the marks of what is done away, marks what was cut off, and takes the clicks of the stretches out.</summary>

@@ -123,8 +123,8 @@ public sealed class RawEventWriter
     }
 
     /// <summary>
-    /// A short link's clicks by one visitor are worked out again over the stretch of time the new hits cover. A hit
-    /// that comes later than the visit it led to changes that visit too.
+    /// A short link's clicks by one visitor are worked out again over the stretch of time the new hits cover. What changes
+    /// because of that is marked then (<see cref="ClickAggregator"/>): only then does everybody see the hits.
     /// </summary>
     private static async Task MarkHitsDueAsync(NpgsqlConnection connection, List<RawHit> hits, CancellationToken cancel)
     {
@@ -134,56 +134,27 @@ public sealed class RawEventWriter
         }
 
         var stretches = hits.GroupBy(h => (h.WorkspaceId, h.Visitor, h.ShortLinkId)).ToList();
-        foreach (string mark in new[] { ClicksDue, TapsAfterMidnightDue, VisitsAfterDue })
+        await using var command = new NpgsqlCommand(
+            "insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at, hits) select * from unnest($1, $2, $3, $4, $5, $6)",
+            connection
+        )
         {
-            await using var command = new NpgsqlCommand(mark, connection)
+            Parameters =
             {
-                Parameters =
-                {
-                    new() { Value = stretches.Select(s => s.Key.WorkspaceId).ToArray() },
-                    new() { Value = stretches.Select(s => s.Key.Visitor).ToArray() },
-                    new() { Value = stretches.Select(s => s.Key.ShortLinkId).ToArray() },
-                    new() { Value = stretches.Select(s => s.Min(h => h.At)).ToArray() },
-                    new() { Value = stretches.Select(s => s.Max(h => h.At)).ToArray() },
-                    new() { Value = stretches.Select(s => s.Count()).ToArray() },
-                },
-            };
-            if (mark != ClicksDue)
-            {
-                command.Parameters.Add(new() { Value = mark == VisitsAfterDue ? VisitLinks.HitWithin : HitClassifier.DoubleTapWithin });
-            }
-
-            await command.ExecuteNonQueryAsync(cancel);
-        }
+                new() { Value = stretches.Select(s => s.Key.WorkspaceId).ToArray() },
+                new() { Value = stretches.Select(s => s.Key.Visitor).ToArray() },
+                new() { Value = stretches.Select(s => s.Key.ShortLinkId).ToArray() },
+                new() { Value = stretches.Select(s => s.Min(h => h.At)).ToArray() },
+                new() { Value = stretches.Select(s => s.Max(h => h.At)).ToArray() },
+                new() { Value = stretches.Select(s => s.Count()).ToArray() },
+            },
+        };
+        await command.ExecuteNonQueryAsync(cancel);
     }
 
-    private const string ClicksDue =
-        "insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at, hits) select * from unnest($1, $2, $3, $4, $5, $6)";
-
-    /// <summary>A tap that comes in late, from before midnight, may make a double tap of one after it, which has the next day's hash.</summary>
-    private const string TapsAfterMidnightDue = """
-        insert into hit_due (workspace_id, visitor, short_link_id, from_at, to_at, hits)
-        select n.workspace_id, n.visitor, n.short_link_id, min(n.at), max(n.at), count(*)
-        from unnest($1, $2, $3, $4, $5, $6) as h(workspace_id, visitor, short_link_id, from_at, to_at, hits)
-        join workspaces w on w.id = h.workspace_id and (h.to_at at time zone w.time_zone)::date <> ((h.to_at + $7) at time zone w.time_zone)::date
-        join click c on c.short_link_id = h.short_link_id and c.at between h.to_at and h.to_at + $7
-        join hit n on n.workspace_id = h.workspace_id and n.visitor = c.visitor and n.short_link_id = h.short_link_id and n.at = c.at and n.earlier_visitor = h.visitor
-        group by 1, 2, 3
-        """;
-
-    private const string VisitsAfterDue = """
-        insert into visit_due (workspace_id, visitor, day)
-        select distinct e.workspace_id, e.visitor, (e.at at time zone w.time_zone)::date
-        from unnest($1, $2, $3, $4, $5, $6) as h(workspace_id, visitor, short_link_id, from_at, to_at, hits)
-        join page_event e on e.workspace_id = h.workspace_id and coalesce(e.day_visitor, e.visitor) = h.visitor
-            and e.at between h.from_at and h.to_at + $7
-        join workspaces w on w.id = e.workspace_id
-        """;
-
     /// <summary>
-    /// Marks the days whose visits change: those of the new events, and those of every visitor who sent the same order
-    /// id, since only one of them counts. A mark is only ever added: one that is being worked off meanwhile may not have
-    /// seen these events.
+    /// Marks the days of the new events, whose visits change. A mark is only ever added: one that is being worked off meanwhile may not
+    /// have seen these events.
     /// </summary>
     private static async Task MarkVisitsDueAsync(
         NpgsqlConnection connection,
@@ -205,25 +176,18 @@ public sealed class RawEventWriter
                 insert into visitor_link (workspace_id, visitor, earlier)
                 select distinct workspace_id, visitor, earlier from came where earlier is not null
                 on conflict do nothing
-            ), ordered as (
-                select e.workspace_id, e.visitor, e.at
-                from (select distinct * from unnest($5, $6) as o(site_id, order_id)) o
-                join page_event e on e.site_id = o.site_id and e.order_id = o.order_id
             )
             insert into visit_due (workspace_id, visitor, day, later)
-            select distinct d.workspace_id, d.visitor, (d.at at time zone w.time_zone)::date, $7
-            from (select workspace_id, visitor, at from came union all select * from ordered) d
-            join workspaces w on w.id = d.workspace_id
+            select distinct c.workspace_id, c.visitor, (c.at at time zone w.time_zone)::date, $5
+            from came c
+            join workspaces w on w.id = c.workspace_id
             """,
             connection
         );
-        var orders = events.Where(e => e.OrderId is not null).ToList();
         command.Parameters.Add(new() { Value = events.Select(e => e.WorkspaceId).ToArray() });
         command.Parameters.Add(new() { Value = events.Select(e => e.Visitor).ToArray() });
         command.Parameters.Add(new() { Value = events.Select(e => e.EarlierVisitor).ToArray() });
         command.Parameters.Add(new() { Value = events.Select(e => e.At).ToArray() });
-        command.Parameters.Add(new() { Value = orders.Select(e => e.SiteId).ToArray() });
-        command.Parameters.Add(new() { Value = orders.Select(e => e.OrderId!).ToArray() });
         command.Parameters.Add(new() { Value = later });
         await command.ExecuteNonQueryAsync(cancel);
     }

@@ -53,7 +53,7 @@ public sealed class SaltBook(NpgsqlDataSource database, TimeProvider clock)
             var today = DayIn(zone, now);
             foreach (var day in new[] { today, today.AddDays(1) })
             {
-                _salts[(workspace, day)] = await ShareAsync(connection, workspace, day, cancel);
+                await ShareAsync(connection, workspace, day, cancel);
             }
 
             var oldest = DayIn(zone, now - KeptAfterMidnight);
@@ -74,16 +74,19 @@ public sealed class SaltBook(NpgsqlDataSource database, TimeProvider clock)
         var zone = _zones.GetValueOrDefault(workspaceId, TimeZoneInfo.Utc);
         var today = DayIn(zone, now);
         var midnight = StartOf(zone, today);
-        byte[] salt = _salts.GetOrAdd((workspaceId, today), static _ => RandomNumberGenerator.GetBytes(VisitorHash.SaltLength));
+        byte[] salt = SaltOf(workspaceId, today);
         bool early = now < midnight + KeptAfterMidnight;
         byte[]? yesterday = early ? _salts.GetValueOrDefault((workspaceId, today.AddDays(-1))) : null;
         return new SaltDay(today, midnight, early ? midnight + KeptAfterMidnight : StartOf(zone, today.AddDays(1)), salt, yesterday);
     }
 
-    /// <summary>The salt all processes agree on: the first one stored. One made here while the database was away is offered first.</summary>
-    private async Task<byte[]> ShareAsync(NpgsqlConnection connection, Guid workspace, DateOnly day, CancellationToken cancel)
+    /// <summary>
+    /// Takes the salt all processes agree on: the first one stored. One made here while the database was away, or before a new workspace
+    /// was first seen here, is offered first.
+    /// </summary>
+    private async Task ShareAsync(NpgsqlConnection connection, Guid workspace, DateOnly day, CancellationToken cancel)
     {
-        byte[] own = _salts.TryGetValue((workspace, day), out byte[]? made) ? made : RandomNumberGenerator.GetBytes(VisitorHash.SaltLength);
+        byte[] own = SaltOf(workspace, day);
         await using (
             var insert = new NpgsqlCommand(
                 "insert into salt (workspace_id, day, salt) values ($1, $2, $3) on conflict do nothing",
@@ -97,8 +100,15 @@ public sealed class SaltBook(NpgsqlDataSource database, TimeProvider clock)
             await insert.ExecuteNonQueryAsync(cancel);
         }
 
-        return await ReadAsync(connection, workspace, day, cancel) ?? own;
+        if (await ReadAsync(connection, workspace, day, cancel) is { } shared)
+        {
+            _salts[(workspace, day)] = shared;
+        }
     }
+
+    /// <summary>The salt of a day, made once, however many ask for it at the same moment.</summary>
+    private byte[] SaltOf(Guid workspace, DateOnly day) =>
+        _salts.GetOrAdd((workspace, day), static _ => RandomNumberGenerator.GetBytes(VisitorHash.SaltLength));
 
     private static async Task<byte[]?> ReadAsync(NpgsqlConnection connection, Guid workspace, DateOnly day, CancellationToken cancel)
     {

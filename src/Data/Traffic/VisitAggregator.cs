@@ -42,6 +42,7 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
         var done = new List<VisitGroup>();
         var visits = new List<Visit>();
         var days = new List<VisitorDay>();
+        var counting = new HashSet<Guid>();
         for (int read = 0; done.Count < waiting.Count && read < StepEvents; )
         {
             var groups = waiting.GetRange(done.Count, Math.Min(GroupsAtOnce, waiting.Count - done.Count));
@@ -50,7 +51,7 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
             {
                 await LoadAsync(connection, groups, margin, cancel);
                 read += groups.Sum(g => g.Events.Count);
-                var counting = await PageEventReader.CountingAsync(connection, [.. groups.SelectMany(g => g.Events)], cancel);
+                counting.UnionWith(await PageEventReader.CountingAsync(connection, [.. groups.SelectMany(g => g.Events)], cancel));
                 var known = await SealedCodeReader.WithCodesAsync(connection, rules, groups.SelectMany(g => g.Events), cancel);
                 groups = [.. groups.Where(group => !TrySort(group, known[group.WorkspaceId], margin, counting, visits, days))];
             }
@@ -66,6 +67,11 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
         visits.RemoveAll(v => v.Day < rules[v.WorkspaceId].RawFrom);
         visits = await VisitLinkReader.FindAsync(connection, rules, visits, cancel);
         await new VisitWriter(connection).ReplaceAsync(days, visits, cancel);
+        if (days.Count > 0)
+        {
+            await OrderMarks.AddAsync(connection, [.. done.SelectMany(g => g.Events)], counting, cancel);
+        }
+
         await TrafficNotices.TellChangedAsync(connection, days.Select(d => d.WorkspaceId), cancel);
         await transaction.CommitAsync(cancel);
         return done.Count + over.Count;
@@ -75,7 +81,7 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
         VisitGroup group,
         VisitRules rules,
         int margin,
-        IReadOnlySet<Guid> counting,
+        HashSet<Guid> counting,
         List<Visit> visits,
         List<VisitorDay> days
     )

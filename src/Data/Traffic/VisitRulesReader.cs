@@ -27,7 +27,7 @@ internal static class VisitRulesReader
                         where o.workspace_id = w.id and o.published_at is not null and o.settings ->> 'sealedKey' is not null
                     order by 1),
                 array(select p.host from passing_hosts p where p.workspace_id = w.id),
-                w.raw_from
+                w.raw_from, w.conversions_stamp
             from workspaces w
             left join lateral (
                 select id, settings from convention_versions
@@ -37,9 +37,15 @@ internal static class VisitRulesReader
             """,
             connection
         );
+        var stamps = new Dictionary<Guid, Guid>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
         {
+            if (!reader.IsDBNull(10))
+            {
+                stamps[reader.GetGuid(0)] = reader.GetGuid(10);
+            }
+
             string[] hosts = reader.GetFieldValue<string[]>(2);
             string[] keys = reader.GetFieldValue<string[]>(3);
             string[] alsoRead = reader.GetFieldValue<string[]>(4);
@@ -52,6 +58,12 @@ internal static class VisitRulesReader
                 RawFrom = reader.IsDBNull(9) ? null : reader.GetFieldValue<DateOnly>(9),
                 PassingHosts = reader.GetFieldValue<string[]>(8).ToHashSet(),
             };
+        }
+
+        await reader.DisposeAsync();
+        foreach (var (workspace, definitions) in await ConversionDefinitionReader.ReadAsync(connection, stamps, cancel))
+        {
+            rules[workspace] = rules[workspace] with { Conversions = definitions };
         }
 
         return rules;

@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Conventions.Starting;
+using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data;
@@ -17,6 +18,7 @@ public static class AccountEndpoints
 {
     private const int MostColumns = 50;
     private const int LongestColumn = 40;
+    private const int LongestName = 100;
 
     public static void MapAccounts(this IEndpointRouteBuilder app)
     {
@@ -44,6 +46,11 @@ public static class AccountEndpoints
             .WithSummary("Changes one's own password and ends all other sessions.")
             .For(Caller.Readers)
             .RequireRateLimiting(SignInThrottle.Policy);
+        group
+            .MapPut("/name", ChangeNameAsync)
+            .WithName("ChangeName")
+            .WithSummary("Changes what one is called; what was done before keeps the name of then.")
+            .For(Caller.Readers);
         group.MapGet("/sessions", ListSessionsAsync).WithName("ListSessions").WithSummary("Lists one's own sessions.").For(Caller.Readers);
         group
             .MapPost("/sessions/end-others", EndOthersAsync)
@@ -137,6 +144,21 @@ public static class AccountEndpoints
     {
         await sessions.EndOwnAsync(cancel);
         return TypedResults.NoContent();
+    }
+
+    private static async Task<Refusal?> ChangeNameAsync(NameChange change, HttpContext context, BeaconDb db, CancellationToken cancel)
+    {
+        string name = InvisibleText.Remove(change.Name ?? "").Trim();
+        if (name.Length is 0 or > LongestName)
+        {
+            return Refusal.Invalid("name-refused", $"Give your name, in at most {LongestName} characters.");
+        }
+
+        return
+            PersonOf(context) is { } id
+            && await db.Users.Where(u => u.Id == id).ExecuteUpdateAsync(u => u.SetProperty(x => x.DisplayName, name), cancel) > 0
+            ? null
+            : Refusal.NotFound("person");
     }
 
     /// <summary>Changes one's own password; all other sessions end with it.</summary>

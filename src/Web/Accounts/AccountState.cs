@@ -55,6 +55,9 @@ public sealed record FirstOwner(
     string? Start = null
 );
 
+/// <summary>What somebody wants to be called.</summary>
+public sealed record NameChange(string? Name);
+
 /// <summary>A new password.</summary>
 /// <param name="Current">The one that holds now.</param>
 /// <param name="Next">The one to hold from now on; 12 to 200 characters.</param>

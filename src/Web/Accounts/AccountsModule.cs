@@ -84,6 +84,9 @@ public static class AccountsModule
         );
         services.AddScoped<SessionKeeper>();
         services.AddScoped<PasswordCheck>();
+        services.AddScoped<InvitationBook>();
+        services.AddScoped<MemberStore>();
+        services.AddHostedService<PasswordRescue>();
         services.AddSingleton<KnownDevice>();
         services.AddSingleton<SignInThrottle>();
         services.AddSingleton<KeyThrottle>();
@@ -96,5 +99,6 @@ public static class AccountsModule
     {
         app.MapAccounts();
         app.MapKeys();
+        app.MapMembers();
     }
 }

@@ -86,6 +86,7 @@ public sealed class FirstOwnerMaker(
                 Name = site.HostAndPort,
                 MeasuringKey = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(12)),
                 VisitorIdKey = RandomNumberGenerator.GetBytes(32),
+                HonoursOptOut = true,
                 Hosts = [new SiteHost { Host = site.HostAndPort, AnswersHttps = site.Scheme == "https" }],
             }
         );

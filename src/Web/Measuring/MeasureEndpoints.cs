@@ -2,6 +2,7 @@ using System.Text.Json;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data.Spooling;
+using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Traffic;
@@ -12,6 +13,11 @@ namespace PreciseBeacon.Web.Measuring;
 public static class MeasureEndpoints
 {
     private const int LongestReport = 16 * 1024;
+
+    /// <summary>A host name has at most 253 characters (RFC 1035, section 2.3.4), and a port.</summary>
+    private const int LongestHost = 260;
+
+    private const int LongestPage = 200;
 
     public static void MapMeasuring(this IEndpointRouteBuilder app)
     {
@@ -31,15 +37,27 @@ public static class MeasureEndpoints
             .For(Caller.Anybody)
             .WithMetadata(new OpenToAllSites(), new OnEveryHost())
             .ExcludeFromDescription();
-        app.MapGet("/beacon.js", (HttpContext context) =>
-            {
-                context.Response.Headers.CacheControl = "public, max-age=3600";
-                context.Response.Headers["Cross-Origin-Resource-Policy"] = "cross-origin";
-                return Results.Text(BeaconScript.Text, "text/javascript; charset=utf-8");
-            })
+        app.MapGet("/beacon.js", (HttpContext context) => Script(context, BeaconScript.Newest, "public, max-age=600"))
             .For(Caller.Anybody)
             .WithMetadata(new OnEveryHost())
             .ExcludeFromDescription();
+        app.MapGet("/beacon/{version:int}.js", ReleasedScript).For(Caller.Anybody).WithMetadata(new OnEveryHost()).ExcludeFromDescription();
+    }
+
+    /// <summary>A version is served for good and never changes, so that a page may name its hash.</summary>
+    private static IResult ReleasedScript(HttpContext context, int version) =>
+        BeaconScript.Released.FirstOrDefault(s => s.Version == version) is { } script
+            ? Script(context, script, "public, max-age=31536000, immutable")
+            : Refusal.NotFound("version").ToResult();
+
+    private static IResult Script(HttpContext context, BeaconScript script, string cache)
+    {
+        context.Response.Headers.CacheControl = cache;
+        context.Response.Headers["Cross-Origin-Resource-Policy"] = "cross-origin";
+
+        // A page that names the hash asks for the script with CORS (W3C Subresource Integrity, section 3.5).
+        context.Response.Headers.AccessControlAllowOrigin = "*";
+        return Results.Text(script.Text, "text/javascript; charset=utf-8");
     }
 
     private static async Task<IResult> MeasureAsync(
@@ -47,6 +65,7 @@ public static class MeasureEndpoints
         SiteTable sites,
         EventRecorder keeper,
         ReportThrottle throttle,
+        TimeProvider clock,
         CancellationToken cancel
     )
     {
@@ -78,6 +97,11 @@ public static class MeasureEndpoints
         string origin = context.Request.Headers.Origin.ToString();
         if (!Uri.TryCreate(origin, UriKind.Absolute, out var from) || !site.Hosts.Contains(from.Authority))
         {
+            if (from is { Authority: { Length: > 0 and <= LongestHost } host })
+            {
+                sites.Note(new LastReport(site.SiteId, clock.GetUtcNow(), host, OfSite: false));
+            }
+
             return Refusal
                 .Forbidden("origin-foreign", "The report doesn't come from a page of the site; add the page's host to the site.")
                 .ToResult();
@@ -94,6 +118,13 @@ public static class MeasureEndpoints
         if (item is null)
         {
             return Refusal.Invalid("report-refused", why!).ToResult();
+        }
+
+        string page = item.Url.Split('?', '#')[0];
+        sites.Note(new LastReport(site.SiteId, clock.GetUtcNow(), page.Length > LongestPage ? page[..LongestPage] : page, OfSite: true));
+        if (site.HonoursOptOut && OptOut.Asks(context.Request.Headers))
+        {
+            return Results.NoContent();
         }
 
         Guid? visitor =

@@ -2,7 +2,7 @@ using PreciseBeacon.Data.Traffic;
 
 namespace PreciseBeacon.Web.Measuring;
 
-/// <summary>What pages of the sites report.</summary>
+/// <summary>One's own sites, and what their pages report.</summary>
 public static class MeasuringModule
 {
     public static void Add(IServiceCollection services)
@@ -12,11 +12,13 @@ public static class MeasuringModule
         services.AddSingleton<ReportThrottle>();
         services.AddSingleton<PassingVisits>();
         services.AddScoped<PassingHostList>();
+        services.AddScoped<SiteStore>();
     }
 
     public static void Map(IEndpointRouteBuilder app)
     {
         app.MapMeasuring();
+        app.MapSites();
         app.MapPassingHosts();
         app.MapRetention();
     }

@@ -15,7 +15,7 @@ namespace PreciseBeacon.Web.Measuring;
 /// <param name="Kind"><c>view</c> (where left out), <c>event</c> or <c>conversion</c>.</param>
 /// <param name="Name">Name of the event or kind of the conversion.</param>
 /// <param name="Order">The shop's order id.</param>
-/// <param name="Value">The conversion's value.</param>
+/// <param name="Value">The conversion's value, or what an event is worth where it is counted as one.</param>
 /// <param name="Currency">ISO 4217.</param>
 /// <param name="Items">What was bought, at most 50.</param>
 /// <param name="Visitor">The id the site keeps for its visitor.</param>
@@ -112,6 +112,7 @@ public sealed record PageReport(
         }
 
         bool converts = kind == PageEventKind.Conversion;
+        bool isWorth = kind != PageEventKind.View;
         return (
             new RawPageEvent
             {
@@ -126,8 +127,8 @@ public sealed record PageReport(
                 UserAgent = userAgent,
                 Name = kind == PageEventKind.View ? "" : InvisibleText.Remove(Name!).Trim(),
                 OrderId = converts && Order is { Length: > 0 } ? InvisibleText.Remove(Order).Trim() : null,
-                Value = converts ? Value : null,
-                Currency = converts ? Currency?.ToUpperInvariant() : null,
+                Value = isWorth ? Value : null,
+                Currency = isWorth ? Currency?.ToUpperInvariant() : null,
                 Items = converts ? items : null,
             },
             null

@@ -2,10 +2,12 @@ using PreciseBeacon.Web.AccessLogs;
 using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Addresses;
 using PreciseBeacon.Web.Arrivals;
+using PreciseBeacon.Web.Audit;
 using PreciseBeacon.Web.Batches;
 using PreciseBeacon.Web.Codes;
 using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Conventions;
+using PreciseBeacon.Web.Conversions;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Ledger;
 using PreciseBeacon.Web.LinkReviews;
@@ -14,6 +16,7 @@ using PreciseBeacon.Web.Measuring;
 using PreciseBeacon.Web.Outside;
 using PreciseBeacon.Web.Plan;
 using PreciseBeacon.Web.Redirects;
+using PreciseBeacon.Web.ResultsPages;
 using PreciseBeacon.Web.Shorten;
 using PreciseBeacon.Web.Traffic;
 
@@ -34,7 +37,9 @@ public static class Modules
         LedgerModule.Add(services);
         CodesModule.Add(services);
         ArrivalsModule.Add(services);
+        ResultsPagesModule.Add(services);
         AddressesModule.Add(services);
+        ConversionsModule.Add(services);
         AccountsModule.Add(services, options);
 
         RedirectsModule.Add(services);
@@ -57,8 +62,11 @@ public static class Modules
         LedgerModule.Map(app);
         CodesModule.Map(app);
         ArrivalsModule.Map(app);
+        ResultsPagesModule.Map(app);
         AddressesModule.Map(app);
+        ConversionsModule.Map(app);
         AccountsModule.Map(app);
+        AuditModule.Map(app);
 
         ShortenModule.Map(app);
         MeasuringModule.Map(app);

@@ -17,6 +17,7 @@ public sealed class AccessLogWorker(
     NpgsqlDataSource database,
     EventIds ids,
     Countries countries,
+    SaltBook salts,
     WorkSignal work,
     TimeProvider clock,
     ILogger<AccessLogWorker> log
@@ -114,6 +115,8 @@ public sealed class AccessLogWorker(
 
             if (!open.TryGetValue(id, out var reader))
             {
+                // The clicks of a workspace's first seconds may have a salt that only this process knows of yet.
+                await salts.RefreshAsync(cancel);
                 open[id] = reader = new AccessLogReader(store.PathOf(id), id, workspace, database, ids, countries, clock);
             }
 

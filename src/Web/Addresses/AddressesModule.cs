@@ -1,6 +1,6 @@
 namespace PreciseBeacon.Web.Addresses;
 
-/// <summary>Sites, short domains, refused hosts and how links are written.</summary>
+/// <summary>Short domains, refused hosts and how links are written.</summary>
 public static class AddressesModule
 {
     public static void Add(IServiceCollection services)
@@ -12,7 +12,6 @@ public static class AddressesModule
     public static void Map(IEndpointRouteBuilder app)
     {
         app.MapAddresses();
-        app.MapSites();
         app.MapLinkWriting();
     }
 }

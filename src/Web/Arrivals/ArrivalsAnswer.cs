@@ -15,7 +15,9 @@ namespace PreciseBeacon.Web.Arrivals;
 /// <param name="ComparedTo">Its last day.</param>
 /// <param name="Series">Points with visits, in order, each by its first day.</param>
 /// <param name="Per">What a point of <c>Series</c> stands for: <c>day</c>, <c>week</c> or <c>month</c>.</param>
-/// <param name="Names">What keys of the rows are called where they are ids or written values: by field, then by key.</param>
+/// <param name="Names">What keys of the rows and values of the filters are called where they are ids or written values: by field, then by key.</param>
+/// <param name="Unknown">Keys of the rows that neither the plan nor the convention's word lists know: by field, where there are any.</param>
+/// <param name="Sort">The order of the rows: <c>key</c> or a measure, with <c>-</c> in front for the largest first.</param>
 /// <param name="DailyVisitors">True where visitors can't be recognised over days, so that they are daily visitors, added up.</param>
 /// <param name="Lost">Events of the range that could not be kept.</param>
 /// <param name="Freshness">How far visits are worked out.</param>
@@ -35,6 +37,8 @@ public sealed record ArrivalsAnswer(
     IReadOnlyList<ArrivalsDay> Series,
     string Per,
     IReadOnlyDictionary<string, IReadOnlyDictionary<string, string>> Names,
+    IReadOnlyDictionary<string, IReadOnlyList<string>> Unknown,
+    string Sort,
     IReadOnlyList<Money> RevenueElsewhere,
     bool DailyVisitors,
     decimal? ShareWithId,
@@ -42,7 +46,30 @@ public sealed record ArrivalsAnswer(
     IReadOnlyList<ManyValues> ManyValues,
     Freshness Freshness,
     IReadOnlyList<ComparedAnswer> Campaigns
-);
+)
+{
+    /// <summary>The same without revenue and cost, and what is worked out from them.</summary>
+    public ArrivalsAnswer WithoutMoney() =>
+        this with
+        {
+            Rows =
+            [
+                .. Rows.Select(r =>
+                    r with
+                    {
+                        Figures = r.Figures.WithoutMoney(),
+                        Before = r.Before?.WithoutMoney(),
+                        Beside = r.Beside is null ? null : [.. r.Beside.Select(b => b.WithoutMoney())],
+                    }
+                ),
+            ],
+            Rest = Rest?.WithoutMoney(),
+            Total = Total.WithoutMoney(),
+            Before = Before?.WithoutMoney(),
+            RevenueElsewhere = [],
+            Campaigns = [.. Campaigns.Select(c => c with { Total = c.Total.WithoutMoney() })],
+        };
+}
 
 /// <summary>A campaign that is compared, over its own days.</summary>
 /// <param name="Value">Its written value.</param>
@@ -92,8 +119,15 @@ public sealed record RowAnswer(
 /// <param name="NewVisitors">Visitors with an id whose first visit known is among these.</param>
 /// <param name="Events">Events pages named.</param>
 /// <param name="Stayed">Visits that were not bounces.</param>
+/// <param name="Revenue">Of the workspace's currency; null, as all money, where it is not shown.</param>
 /// <param name="AverageOrder">Revenue by conversion.</param>
 /// <param name="RevenuePerVisit">Revenue by visit.</param>
+/// <param name="Cost">What its links cost; null where they cost nothing, where the rows are of a kind that costs do not have, and where costs were not asked for.</param>
+/// <param name="CostPerClick">Cost by click; null as cost and clicks are.</param>
+/// <param name="CostPerVisit">Cost by visit.</param>
+/// <param name="CostPerConversion">Cost by conversion.</param>
+/// <param name="Profit">Revenue less cost.</param>
+/// <param name="Return">Profit by cost: 0.5 is half of the cost on top.</param>
 /// <param name="VerifiedConversions">Conversions that the shop's server sent signed; the others were reported by pages.</param>
 public sealed record FigureAnswer(
     long? Clicks,
@@ -113,10 +147,16 @@ public sealed record FigureAnswer(
     long Conversions,
     long VerifiedConversions,
     decimal? ConversionRate,
-    Money Revenue,
+    Money? Revenue,
     Money? AverageOrder,
     Money? RevenuePerVisit,
-    Money? RevenuePerVisitor
+    Money? RevenuePerVisitor,
+    Money? Cost,
+    Money? CostPerClick,
+    Money? CostPerVisit,
+    Money? CostPerConversion,
+    Money? Profit,
+    decimal? Return
 )
 {
     /// <summary>Figures as they are answered.</summary>
@@ -146,8 +186,30 @@ public sealed record FigureAnswer(
             Money.Of(f.Revenue, currency),
             MoneyOf(f.AverageOrder, currency),
             MoneyOf(f.RevenuePerVisit, currency),
-            withVisitors ? MoneyOf(f.RevenuePerVisitor, currency) : null
+            withVisitors ? MoneyOf(f.RevenuePerVisitor, currency) : null,
+            MoneyOf(f.Cost, currency),
+            withClicks ? MoneyOf(f.CostPerClick, currency) : null,
+            MoneyOf(f.CostPerVisit, currency),
+            MoneyOf(f.CostPerConversion, currency),
+            MoneyOf(f.Profit, currency),
+            f.Return
         );
+
+    /// <summary>The same without revenue and cost, and what is worked out from them.</summary>
+    public FigureAnswer WithoutMoney() =>
+        this with
+        {
+            Revenue = null,
+            AverageOrder = null,
+            RevenuePerVisit = null,
+            RevenuePerVisitor = null,
+            Cost = null,
+            CostPerClick = null,
+            CostPerVisit = null,
+            CostPerConversion = null,
+            Profit = null,
+            Return = null,
+        };
 
     private static Money? MoneyOf(decimal? amount, string currency) => amount is { } each ? Money.Of(each, currency) : null;
 }

@@ -18,9 +18,12 @@ public static class ArrivalsEndpoints
 {
     private const int MostLevels = 5;
     private const int MostConditions = 20;
-    private const int LongestRange = 366 * 10;
+
+    /// <summary>Days of a report at most.</summary>
+    internal const int LongestRange = 366 * 10;
 
     private const int MostLinks = 12;
+    private const string PdfType = "application/pdf";
 
     public static void MapArrivals(this IEndpointRouteBuilder app)
     {
@@ -41,6 +44,12 @@ public static class ArrivalsEndpoints
             .WithName("ExportArrivalsXlsx")
             .WithSummary("Exports the rows of a report as a workbook.")
             .Produces(StatusCodes.Status200OK, contentType: ConventionSheet.ContentType)
+            .For(Caller.Readers);
+        group
+            .MapGet("/arrivals.pdf", PdfAsync)
+            .WithName("ExportArrivalsPdf")
+            .WithSummary("Exports a report as one or two pages to print.")
+            .Produces(StatusCodes.Status200OK, contentType: PdfType)
             .For(Caller.Readers);
         group
             .MapGet("/arrivals/links", LinksAsync)
@@ -79,6 +88,17 @@ public static class ArrivalsEndpoints
                 ConventionSheet.ContentType,
                 "arrivals.xlsx"
             );
+    }
+
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> PdfAsync(
+        [AsParameters] ArrivalsQuery query,
+        [AsParameters] PrintQuery print,
+        ArrivalsReport report,
+        CancellationToken cancel
+    )
+    {
+        var (file, refusal) = await report.PdfAsync(query, print, cancel);
+        return file is null ? refusal!.ToResult() : TypedResults.Bytes(file, PdfType, "arrivals.pdf");
     }
 
     /// <summary>The links the visits of a row came by, most visits first and at most 12; <paramref name="where"/> names the row.</summary>
@@ -162,6 +182,9 @@ public static class ArrivalsEndpoints
             last,
             [.. fields.OfType<RowField>()],
             RowCondition.Gathered(conditions.OfType<RowCondition>())
-        );
+        )
+        {
+            Today = today,
+        };
     }
 }

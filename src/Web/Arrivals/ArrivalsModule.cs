@@ -16,6 +16,10 @@ public static class ArrivalsModule
         services.AddSingleton<PageFiguresReader>();
         services.AddScoped<CampaignComparison>();
         services.AddScoped<ArrivalsReport>();
+        services.AddSingleton<PostingReader>();
+        services.AddScoped<PostingReport>();
+        services.AddScoped<SavedViewStore>();
+        services.AddScoped<DayNoteStore>();
     }
 
     public static void Map(IEndpointRouteBuilder app)
@@ -23,6 +27,7 @@ public static class ArrivalsModule
         app.MapArrivals();
         app.MapVisits();
         app.MapPageFigures();
+        app.MapPostings();
         app.MapLive();
         app.MapDayNotes();
         app.MapSavedViews();

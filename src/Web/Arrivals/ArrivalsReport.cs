@@ -1,8 +1,11 @@
 using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Reports;
+using PreciseBeacon.Core.Reports.Printing;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Reports;
 using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Web.Hosting;
@@ -18,8 +21,11 @@ public sealed class ArrivalsReport(
     TimeProvider clock
 )
 {
-    /// <summary>Rows on a page, and in a file, at most.</summary>
+    /// <summary>Rows on a page at most.</summary>
     public const int MostRows = 5_000;
+
+    /// <summary>Rows in a file at most; a sheet of a workbook holds ten times as many, but nobody reads them.</summary>
+    public const int MostRowsInFile = 100_000;
 
     private const int UsualSize = 50;
 
@@ -28,15 +34,93 @@ public sealed class ArrivalsReport(
 
     private static readonly RowKind?[] Points = [RowKind.Day, RowKind.Week, RowKind.Month];
 
-    /// <summary>The report as a table, every row on it.</summary>
+    /// <summary>The report as a table, every row on it; refused where there are more than a file holds.</summary>
     public async Task<Outcome<ArrivalsTable>> TableAsync(ArrivalsQuery query, CancellationToken cancel)
     {
-        var (answer, refusal) = await ReadAsync(query with { Page = 1, Size = MostRows, Series = null }, cancel);
-        return answer is null ? refusal! : ArrivalsTable.Of(answer, query, clock.GetUtcNow());
+        var (answer, refusal) = await AnswerAsync(query with { Page = 1, Size = MostRowsInFile, Series = null }, MostRowsInFile, cancel);
+        return answer is null ? refusal!
+            : answer.RestRows > 0
+                ? Refusal.Invalid(
+                    "rows-many",
+                    $"The report has {answer.Found:N0} rows; a file holds {MostRowsInFile:N0}. Narrow it by a filter or a search, or export fewer levels."
+                )
+            : ArrivalsTable.Of(answer, query, clock.GetUtcNow());
+    }
+
+    /// <summary>The report on paper: its first level of rows, as many as two pages have room for.</summary>
+    public async Task<Outcome<byte[]>> PdfAsync(ArrivalsQuery query, PrintQuery print, CancellationToken cancel)
+    {
+        string[] stations = Named(print.Stations, FigureText.UsualStations);
+        string[] columns = Named(print.Columns, FigureText.UsualColumns);
+        if (stations.Length is 0 or > PrintQuery.MostStations || columns.Length > PrintQuery.MostColumns)
+        {
+            return Refusal.Invalid(
+                "figures-many",
+                $"A page has room for 1 to {PrintQuery.MostStations} stations and {PrintQuery.MostColumns} columns; choose fewer figures."
+            );
+        }
+
+        // Campaigns side by side are the columns, so the rows are by something else, and their courses are by day.
+        bool byCampaign = query.Compare?.StartsWith(CampaignComparison.Word, StringComparison.OrdinalIgnoreCase) == true;
+        string first = (query.Rows ?? "")
+            .Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
+            .FirstOrDefault(r => !byCampaign || r != "campaign")
+            ?? (byCampaign ? "source" : "campaign");
+        var (report, refusal) = await ReadAsync(
+            query with
+            {
+                Rows = first,
+                Measures = string.Join(',', stations.Concat(columns).Append("visits")),
+                Series = byCampaign ? "day" : query.Series ?? "day",
+                Page = 1,
+                Size = ReportPdf.MostRows - 1,
+            },
+            MostRows,
+            cancel
+        );
+        if (report is null)
+        {
+            return refusal!;
+        }
+
+        var notes = await db
+            .DayNotes.AsNoTracking()
+            .Where(n => n.Day >= report.Request.From && n.Day <= report.Request.To)
+            .OrderByDescending(n => n.Day)
+            .Take(PrintQuery.MostNotes)
+            .Select(n => new { n.Day, n.Text })
+            .ToListAsync(cancel);
+        return ReportPdf.Draw(
+            ReportPrint.Of(
+                report,
+                print.Title,
+                stations,
+                columns,
+                [.. notes.Select(n => $"{RowNames.Shown(n.Day)}: {n.Text}")],
+                clock.GetUtcNow()
+            ),
+            clock.GetUtcNow(),
+            cancel
+        );
+
+        static string[] Named(string? asked, IReadOnlyList<string> usual) =>
+            [
+                .. (asked?.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries) ?? usual)
+                    .Where(m => ReportRows.MeasureNames.Contains(m, StringComparer.OrdinalIgnoreCase))
+                    .Distinct(StringComparer.OrdinalIgnoreCase),
+            ];
     }
 
     /// <summary>The report.</summary>
-    public async Task<Outcome<ArrivalsAnswer>> ReadAsync(ArrivalsQuery query, CancellationToken cancel)
+    public Task<Outcome<ArrivalsAnswer>> ReadAsync(ArrivalsQuery query, CancellationToken cancel) => AnswerAsync(query, MostRows, cancel);
+
+    private async Task<Outcome<ArrivalsAnswer>> AnswerAsync(ArrivalsQuery query, int mostRows, CancellationToken cancel)
+    {
+        var (report, refusal) = await ReadAsync(query, mostRows, cancel);
+        return report is null ? refusal! : AnswerOf(report);
+    }
+
+    private async Task<Outcome<ReadReport>> ReadAsync(ArrivalsQuery query, int mostRows, CancellationToken cancel)
     {
         var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == db.CurrentWorkspaceId, cancel);
         var (request, refusal) = ArrivalsEndpoints.RequestOf(workspace, clock, query.From, query.To, query.Rows ?? "campaign", query.Where);
@@ -47,7 +131,7 @@ public sealed class ArrivalsReport(
 
         string sort = query.Sort ?? ReportRows.UsualSort(request.Rows);
         var (page, size) = (query.Page ?? 1, query.Size ?? UsualSize);
-        if (!ReportRows.CanSortBy(sort) || page < 1 || size is < 1 or > MostRows)
+        if (!ReportRows.CanSortBy(sort) || page < 1 || size < 1 || size > mostRows)
         {
             return Refusal.Invalid(
                 "order-refused",
@@ -63,6 +147,9 @@ public sealed class ArrivalsReport(
 
         bool withVisitors = asked.Length == 0 || asked.Append(sort.TrimStart('-')).Any(ReportRows.IsOfVisitors);
         bool withClicks = asked.Length == 0 || asked.Append(sort.TrimStart('-')).Any(ReportRows.IsOfClicks);
+
+        // Only where asked for: they bring rows without a visit, and whoever asks for nothing in particular wants the visits.
+        bool withCosts = asked.Append(sort.TrimStart('-')).Any(ReportRows.IsOfCosts);
         RowKind? points = query.Series is null
             ? null
             : Points.FirstOrDefault(p => p.ToString()!.Equals(query.Series, StringComparison.OrdinalIgnoreCase));
@@ -86,7 +173,13 @@ public sealed class ArrivalsReport(
             );
         }
 
-        request = request with { WithVisitors = withVisitors, WithClicks = withClicks, Points = points ?? request.Points };
+        request = request with
+        {
+            WithVisitors = withVisitors,
+            WithClicks = withClicks,
+            WithCosts = withCosts,
+            Points = points ?? request.Points,
+        };
         var convention = await conventions.ReadAsync(cancel);
         var whole = request;
         if (byCampaign)
@@ -106,7 +199,9 @@ public sealed class ArrivalsReport(
             request = campaigns[0].Of(whole);
         }
 
-        var siteNames = await SiteNamesAsync(request.Rows, cancel);
+        // Filters are called what rows are called.
+        RowField[] named = [.. request.Rows, .. request.Where.Select(w => w.Field)];
+        var siteNames = await SiteNamesAsync(named, cancel);
         if (points is not null)
         {
             request = request with { Lines = (rows, known) => PageOf(rows, known).Rows.Take(MostLines).Select(r => r.Keys) };
@@ -119,12 +214,43 @@ public sealed class ArrivalsReport(
             others.Add(await arrivals.ReadAsync(other.Of(whole), convention, cancel));
         }
 
-        var names = NamesOf(request.Rows, read.Plan, siteNames);
-        var shown = PageOf(
-            others.Count == 0 ? read.Rows : CampaignComparison.Beside(read.Rows, [.. others.Select(o => o.Rows)]),
-            read.Plan
+        return new ReadReport(
+            workspace,
+            request,
+            read,
+            before,
+            span,
+            PageOf(others.Count == 0 ? read.Rows : CampaignComparison.Beside(read.Rows, [.. others.Select(o => o.Rows)]), read.Plan),
+            campaigns,
+            others,
+            NamesOf(named, read.Plan, siteNames),
+            convention,
+            sort,
+            withVisitors
         );
-        var keys = shown.Rows.SelectMany(r => r.Keys).OfType<string>().ToHashSet(StringComparer.Ordinal);
+
+        ReportPage PageOf(IReadOnlyList<ReportRow> rows, PlanOfVisits known)
+        {
+            var called = NamesOf(request.Rows, known, siteNames);
+            return ReportRows.PageOf(
+                rows,
+                sort,
+                query.Search?.Trim() ?? "",
+                key => called.Values.Select(n => n.GetValueOrDefault(key)).FirstOrDefault(n => n is not null),
+                page,
+                size
+            );
+        }
+    }
+
+    private static ArrivalsAnswer AnswerOf(ReadReport report)
+    {
+        var (workspace, request, read, before, span, shown, campaigns, others, names, convention, sort, withVisitors) = report;
+        var keys = shown
+            .Rows.SelectMany(r => r.Keys)
+            .Concat(request.Where.SelectMany(w => w.Values))
+            .OfType<string>()
+            .ToHashSet(StringComparer.Ordinal);
         string currency = workspace.Currency;
         return new ArrivalsAnswer(
             request.From,
@@ -145,6 +271,8 @@ public sealed class ArrivalsReport(
                     (IReadOnlyDictionary<string, string>)
                         n.Value.Where(v => keys.Contains(v.Key)).OrderBy(v => v.Key, StringComparer.Ordinal).ToDictionary()
             ),
+            UnknownOf(request.Rows, shown.Rows, convention, read.Plan),
+            sort,
             [.. read.RevenueElsewhere.Select(r => Money.Of(r.Value, r.Key))],
             read.Total.VisitsWithId < read.Total.Visits,
             read.Total.Visits == 0 ? null : (decimal)read.Total.VisitsWithId / read.Total.Visits,
@@ -166,19 +294,6 @@ public sealed class ArrivalsReport(
             ]
         );
 
-        ReportPage PageOf(IReadOnlyList<ReportRow> rows, PlanOfVisits known)
-        {
-            var called = NamesOf(request.Rows, known, siteNames);
-            return ReportRows.PageOf(
-                rows,
-                sort,
-                query.Search?.Trim() ?? "",
-                key => called.Values.Select(n => n.GetValueOrDefault(key)).FirstOrDefault(n => n is not null),
-                page,
-                size
-            );
-        }
-
         RowAnswer RowOf(ReportRow row) =>
             new(
                 row.Keys,
@@ -192,6 +307,30 @@ public sealed class ArrivalsReport(
 
         FigureAnswer AnswerOf(Figures figures) => FigureAnswer.Of(figures, currency, withVisitors, read.HasClicks);
     }
+
+    /// <summary>The keys of the rows that nobody knows, by field.</summary>
+    private static Dictionary<string, IReadOnlyList<string>> UnknownOf(
+        IReadOnlyList<RowField> fields,
+        IReadOnlyList<ReportRow> rows,
+        Convention convention,
+        PlanOfVisits plan
+    ) =>
+        fields
+            .Select(
+                (field, i) =>
+                    (
+                        field,
+                        Keys: rows.Select(r => r.Keys[i])
+                            .OfType<string>()
+                            .Distinct()
+                            .Where(key => UnknownValues.IsUnknown(field, key, convention, plan))
+                            .Order(StringComparer.Ordinal)
+                            .ToList()
+                    )
+            )
+            .Where(f => f.Keys.Count > 0)
+            .DistinctBy(f => f.field)
+            .ToDictionary(f => f.field.ToString(), f => (IReadOnlyList<string>)f.Keys);
 
     private static ManyValues ManyOf(string key) =>
         key switch

@@ -9,30 +9,36 @@ namespace PreciseBeacon.Web.Arrivals;
 /// <param name="About">What was asked for and when, name by name.</param>
 public sealed record ArrivalsTable(IReadOnlyList<IReadOnlyList<OwnCell>> Rows, IReadOnlyList<IReadOnlyList<OwnCell>> About)
 {
-    /// <summary>Figures by the name calls have for them: heading and cell, in the order they stand where none are asked for.</summary>
-    private static readonly (string Name, string Heading, Func<FigureAnswer, OwnCell> Cell)[] Figures =
+    /// <summary>Figures by the name calls have for them, in the order they stand where none are asked for.</summary>
+    private static readonly (string Name, Func<FigureAnswer, OwnCell> Cell)[] Figures =
     [
-        ("clicks", "Clicks", f => OwnCell.Of(f.Clicks)),
-        ("scans", "Scans", f => OwnCell.Of(f.Scans)),
-        ("visitsPerClick", "Visits per click", f => OwnCell.OfRate(f.VisitsPerClick)),
-        ("visits", "Visits", f => OwnCell.Of(f.Visits)),
-        ("visitors", "Visitors", f => OwnCell.Of(f.Visitors)),
-        ("newVisitors", "New visitors", f => OwnCell.Of(f.NewVisitors)),
-        ("pageViews", "Page views", f => OwnCell.Of(f.PageViews)),
-        ("pagesPerVisit", "Pages per visit", f => OwnCell.OfNumber(f.PagesPerVisit)),
-        ("secondsPerVisit", "Seconds per visit", f => OwnCell.OfNumber(f.SecondsPerVisit)),
-        ("events", "Events", f => OwnCell.Of(f.Events)),
-        ("stayed", "Stayed", f => OwnCell.Of(f.Stayed)),
-        ("bounces", "Bounces", f => OwnCell.Of(f.Bounces)),
-        ("bounceRate", "Bounce rate", f => OwnCell.OfRate(f.BounceRate)),
-        ("convertingVisits", "Converted", f => OwnCell.Of(f.ConvertingVisits)),
-        ("conversions", "Conversions", f => OwnCell.Of(f.Conversions)),
-        ("verifiedConversions", "Verified conversions", f => OwnCell.Of(f.VerifiedConversions)),
-        ("conversionRate", "Conversion rate", f => OwnCell.OfRate(f.ConversionRate)),
-        ("revenue", "Revenue", f => OwnCell.Of(f.Revenue)),
-        ("averageOrder", "Average order", f => OwnCell.Of(f.AverageOrder)),
-        ("revenuePerVisit", "Revenue per visit", f => OwnCell.Of(f.RevenuePerVisit)),
-        ("revenuePerVisitor", "Revenue per visitor", f => OwnCell.Of(f.RevenuePerVisitor)),
+        ("clicks", f => OwnCell.Of(f.Clicks)),
+        ("scans", f => OwnCell.Of(f.Scans)),
+        ("visitsPerClick", f => OwnCell.OfRate(f.VisitsPerClick)),
+        ("visits", f => OwnCell.Of(f.Visits)),
+        ("visitors", f => OwnCell.Of(f.Visitors)),
+        ("newVisitors", f => OwnCell.Of(f.NewVisitors)),
+        ("pageViews", f => OwnCell.Of(f.PageViews)),
+        ("pagesPerVisit", f => OwnCell.OfNumber(f.PagesPerVisit)),
+        ("secondsPerVisit", f => OwnCell.OfNumber(f.SecondsPerVisit)),
+        ("events", f => OwnCell.Of(f.Events)),
+        ("stayed", f => OwnCell.Of(f.Stayed)),
+        ("bounces", f => OwnCell.Of(f.Bounces)),
+        ("bounceRate", f => OwnCell.OfRate(f.BounceRate)),
+        ("convertingVisits", f => OwnCell.Of(f.ConvertingVisits)),
+        ("conversions", f => OwnCell.Of(f.Conversions)),
+        ("verifiedConversions", f => OwnCell.Of(f.VerifiedConversions)),
+        ("conversionRate", f => OwnCell.OfRate(f.ConversionRate)),
+        ("revenue", f => OwnCell.Of(f.Revenue)),
+        ("averageOrder", f => OwnCell.Of(f.AverageOrder)),
+        ("revenuePerVisit", f => OwnCell.Of(f.RevenuePerVisit)),
+        ("revenuePerVisitor", f => OwnCell.Of(f.RevenuePerVisitor)),
+        ("cost", f => OwnCell.Of(f.Cost)),
+        ("costPerClick", f => OwnCell.Of(f.CostPerClick)),
+        ("costPerVisit", f => OwnCell.Of(f.CostPerVisit)),
+        ("costPerConversion", f => OwnCell.Of(f.CostPerConversion)),
+        ("profit", f => OwnCell.Of(f.Profit)),
+        ("return", f => OwnCell.OfRate(f.Return)),
     ];
 
     /// <summary>The table of an answer.</summary>
@@ -47,7 +53,12 @@ public sealed record ArrivalsTable(IReadOnlyList<IReadOnlyList<OwnCell>> Rows, I
             asked.Length == 0
                 ? Figures
                 : [.. asked.Select(a => Figures.First(f => f.Name.Equals(a, StringComparison.OrdinalIgnoreCase))).Distinct()];
-        bool compared = answer.Before is not null;
+
+        // Everything that stands side by side, each with the same figures: campaigns, or the report and the span before it.
+        string[] sets =
+            answer.Campaigns.Count > 0 ? [.. answer.Campaigns.Select(c => $", {c.Name}")]
+            : answer.Before is not null ? ["", ", before"]
+            : [""];
         var headings = new List<OwnCell>();
         foreach (string field in fields)
         {
@@ -58,14 +69,16 @@ public sealed record ArrivalsTable(IReadOnlyList<IReadOnlyList<OwnCell>> Rows, I
             }
         }
 
-        headings.AddRange(figures.Select(f => (OwnCell)f.Heading));
-        headings.AddRange(compared ? figures.Select(f => (OwnCell)$"{f.Heading}, before") : []);
+        headings.AddRange(sets.SelectMany(set => figures.Select(f => (OwnCell)(HeadingOf(f.Name) + set))));
         headings.Add("Currency");
         var everything = fields.SelectMany((field, i) => Named(field, i == 0 ? "Everything" : "", ""));
         return new ArrivalsTable(
             [
                 headings,
-                [.. everything, .. Cells(answer.Total, answer.Before)],
+                [
+                    .. everything,
+                    .. Cells(answer.Campaigns.Count > 0 ? [.. answer.Campaigns.Select(c => c.Total)] : [answer.Total, answer.Before]),
+                ],
                 .. answer.Rows.Select(row =>
                     (IReadOnlyList<OwnCell>)
                         [
@@ -77,7 +90,7 @@ public sealed record ArrivalsTable(IReadOnlyList<IReadOnlyList<OwnCell>> Rows, I
                                         answer.Names.GetValueOrDefault(field)?.GetValueOrDefault(row.Keys[i] ?? "") ?? ""
                                     )
                             ),
-                            .. Cells(row.Figures, row.Before),
+                            .. Cells(row.Beside is null ? [row.Figures, row.Before] : [row.Figures, .. row.Beside]),
                         ]
                 ),
             ],
@@ -86,6 +99,7 @@ public sealed record ArrivalsTable(IReadOnlyList<IReadOnlyList<OwnCell>> Rows, I
                 ["To", Day(answer.To)],
                 ["Compared from", answer.ComparedFrom is { } from ? Day(from) : ""],
                 ["Compared to", answer.ComparedTo is { } to ? Day(to) : ""],
+                .. answer.Campaigns.Select(c => (IReadOnlyList<OwnCell>)["Campaign", c.Name, Day(c.From), Day(c.To)]),
                 ["Rows by", string.Join(", then ", fields)],
                 .. (query.Where ?? []).Select(w => (IReadOnlyList<OwnCell>)["Filter", w]),
                 ["Search", query.Search ?? ""],
@@ -98,13 +112,15 @@ public sealed record ArrivalsTable(IReadOnlyList<IReadOnlyList<OwnCell>> Rows, I
 
         IEnumerable<OwnCell> Named(string field, string key, string name) => answer.Names.ContainsKey(field) ? [key, name] : [key];
 
-        IEnumerable<OwnCell> Cells(FigureAnswer now, FigureAnswer? before) =>
+        IEnumerable<OwnCell> Cells(IReadOnlyList<FigureAnswer?> each) =>
             [
-                .. figures.Select(f => f.Cell(now)),
-                .. compared ? figures.Select(f => before is null ? default : f.Cell(before)) : [],
-                now.Revenue.Currency,
+                .. sets.SelectMany((_, i) => figures.Select(f => each[i] is { } known ? f.Cell(known) : default)),
+                each[0]!.Revenue?.Currency ?? "",
             ];
     }
+
+    /// <summary>What a figure is called on the screen; a time is a number of seconds in a file.</summary>
+    private static string HeadingOf(string measure) => measure == "secondsPerVisit" ? "Seconds per visit" : FigureText.LabelOf(measure);
 
     private static string[] Listed(string text) => text.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
 

@@ -25,6 +25,7 @@ public static class ApiDescription
         ["caption"] = "A text under the code.",
         ["changed"] = "True leaves out rows without a new link.",
         ["channel"] = "Name of a channel.",
+        ["columns"] = "Figures that follow the line, with commas between; at most 3.",
         ["compare"] =
             "A span to compare with: before, yearBefore, or two days such as 2026-01-01,2026-01-31; or 2 to 6 campaigns side by side, each from its own first day, such as campaigns:seed_swap,bulb_sale.",
         ["codes"] = "True puts each code as a picture into the sheet.",
@@ -43,12 +44,14 @@ public static class ApiDescription
         ["long"] = "True makes the code of the tagged address instead of the short link.",
         ["mm"] = "Printed width in millimetres, with the quiet zone.",
         ["measures"] =
-            "Figures that are wanted, with commas between; without visitors among them the answer comes soonest. All of them where it is left out.",
+            "Figures that are wanted, with commas between; without visitors among them the answer comes soonest. All of them but costs where it is left out.",
         ["most"] = "How many are given at most.",
         ["name"] = "What it is called.",
+        ["open"] = "The rows that are open, outermost first, as often as wanted: a field, is and a value with colons between.",
         ["order"] = "What comes first, by the name of a column; a minus in front turns it round.",
         ["original"] = "True leaves out every column that was not there before, but for the link.",
         ["outcome"] = "Only rows with this outcome.",
+        ["olderThan"] = "Id of a change; only older ones are listed.",
         ["page"] = "Which page of the list, from 1; for a slug the address it is to open.",
         ["placement"] = "Id or name of a placement.",
         ["png"] = "True gives PNG instead of SVG.",
@@ -67,13 +70,22 @@ public static class ApiDescription
         ["slug"] = "A slug to be looked at.",
         ["sort"] = "Column the rows are ordered by; a minus in front turns it round.",
         ["state"] = "Only those in this state.",
+        ["stations"] = "Figures on the line, with commas between; at most 6.",
         ["text"] = "Words to find.",
+        ["title"] = "What stands at its head.",
+        ["thing"] = "Id of what was changed.",
         ["to"] = "The last day, as 2026-12-03.",
+        ["token"] = "What the address of a results page ends in.",
         ["topic"] = "Only links with this topic.",
         ["version"] = "A version of the convention; the one that holds where it is left out.",
+        ["visitsFrom"] = "Only links behind visits from this day on, as 2026-12-03.",
+        ["visitsTo"] = "Only links behind visits up to this day, as 2026-12-03.",
+        ["visitsWhere"] = "Only links behind visits that fulfil this, as where narrows a report; as often as wanted.",
         ["wait"] = "Most seconds to wait for the end, 0 to 20; 20 where it is left out.",
         ["where"] =
             "Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several.",
+        ["what"] = "What kind of thing was changed, such as link-route.",
+        ["who"] = "Name of the person or key that changed something.",
     }.ToFrozenDictionary();
 
     /// <summary>With what a call may be refused, by its status.</summary>

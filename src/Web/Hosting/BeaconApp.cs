@@ -91,6 +91,7 @@ public static class BeaconApp
         services.AddSingleton<Housekeeping>();
         services.AddHostedService(s => s.GetRequiredService<Housekeeping>());
 
+        services.AddSingleton<ClientFiles>();
         services.AddScoped<AuditLog>();
         services.AddScoped<WorkspaceReader>();
     }
@@ -125,7 +126,7 @@ public static class BeaconApp
         app.UseAuthentication();
         app.UseAccessGate();
 
-        app.MapClient();
+        ClientFiles.MapClient(app);
 
         // The server's own host may serve short links until another domain does: what is no place of the interface, no call and no
         // file of it was meant as one. Elsewhere such a request came no further than the host gate.

@@ -1,5 +1,6 @@
 using PreciseBeacon.Data;
 using PreciseBeacon.Web.Accounts;
+using PreciseBeacon.Web.Redirects;
 
 namespace PreciseBeacon.Web.Hosting;
 
@@ -40,6 +41,12 @@ public sealed class BeaconOptions
 
     /// <summary>Connections to the database this process opens at most.</summary>
     public int MostConnections { get; set; } = BeaconDatabase.MostConnections;
+
+    /// <summary>Wrong slugs one network may ask for in a minute; more where many people share one address.</summary>
+    public int MostGuesses { get; set; } = GuessThrottle.MostGuesses;
+
+    /// <summary>A member whose only way back in is a new password: a link for it is printed at the start; null for nobody.</summary>
+    public string? NewPasswordFor { get; set; }
 
     /// <summary>Host and port of <see cref="PublicUrl"/>.</summary>
     public string PublicHost => new Uri(PublicUrl).Authority;

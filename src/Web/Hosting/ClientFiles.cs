@@ -3,15 +3,22 @@ using Microsoft.Extensions.Options;
 
 namespace PreciseBeacon.Web.Hosting;
 
-/// <summary>Serves the built interface. Only its own addresses show it; anything else stays a 404.</summary>
-public static class ClientFiles
+/// <summary>The built interface: one page for people with an account, one for results pages, and the files both need.</summary>
+public sealed class ClientFiles(IOptions<BeaconOptions> options, IHostEnvironment environment)
 {
-    /// <summary>The interface's own addresses.</summary>
+    /// <summary>The page for people with an account.</summary>
+    public const string Application = "index.html";
+
+    /// <summary>The page for people who were given the address of results.</summary>
+    public const string Results = "results.html";
+
+    /// <summary>The interface's own addresses; anything else stays a 404.</summary>
     public static readonly string[] Addresses =
     [
         "/",
         "/sign-in",
         "/welcome",
+        "/join",
         "/plan",
         "/conventions",
         "/compose",
@@ -22,19 +29,17 @@ public static class ClientFiles
         "/account",
     ];
 
-    public static void MapClient(this WebApplication app)
+    private readonly string _directory = Path.GetFullPath(options.Value.ClientDirectory, environment.ContentRootPath);
+
+    public static void MapClient(WebApplication app)
     {
-        string directory = Path.GetFullPath(
-            app.Services.GetRequiredService<IOptions<BeaconOptions>>().Value.ClientDirectory,
-            app.Environment.ContentRootPath
-        );
-        string indexPath = Path.Combine(directory, "index.html");
-        if (Directory.Exists(directory))
+        var files = app.Services.GetRequiredService<ClientFiles>();
+        if (Directory.Exists(files._directory))
         {
             app.UseStaticFiles(
                 new StaticFileOptions
                 {
-                    FileProvider = new PhysicalFileProvider(Path.Combine(directory, "assets")),
+                    FileProvider = new PhysicalFileProvider(Path.Combine(files._directory, "assets")),
                     RequestPath = "/assets",
                     OnPrepareResponse = file => file.Context.Response.Headers.CacheControl = "public, max-age=31536000, immutable",
                 }
@@ -43,25 +48,31 @@ public static class ClientFiles
 
         foreach (string address in Addresses)
         {
-            app.MapGet(address, async (HttpContext context, CancellationToken cancel) =>
+            app.MapGet(address, (HttpContext context, CancellationToken cancel) =>
                 {
-                    if (!File.Exists(indexPath))
-                    {
-                        return Results.Text(
-                            "The interface has not been built yet; run ./start.",
-                            statusCode: StatusCodes.Status503ServiceUnavailable
-                        );
-                    }
-
-                    string page = await File.ReadAllTextAsync(indexPath, cancel);
                     context.Response.Headers.CacheControl = "no-store";
-                    return Results.Text(
-                        page.Replace("__NONCE__", SecurityHeaders.NonceOf(context), StringComparison.Ordinal),
-                        "text/html; charset=utf-8"
-                    );
+                    return files.WriteAsync(context, Application, cancel);
                 })
                 .For(Caller.Anybody)
                 .ExcludeFromDescription();
         }
+    }
+
+    /// <summary>Sends one of the interface's pages, with the nonce that lets its own styles through.</summary>
+    public async Task WriteAsync(HttpContext context, string page, CancellationToken cancel)
+    {
+        string path = Path.Combine(_directory, page);
+        if (!File.Exists(path))
+        {
+            context.Response.StatusCode = StatusCodes.Status503ServiceUnavailable;
+            await context.Response.WriteAsync("The interface has not been built yet; run ./start.", cancel);
+            return;
+        }
+
+        context.Response.ContentType = "text/html; charset=utf-8";
+        await context.Response.WriteAsync(
+            (await File.ReadAllTextAsync(path, cancel)).Replace("__NONCE__", SecurityHeaders.NonceOf(context), StringComparison.Ordinal),
+            cancel
+        );
     }
 }

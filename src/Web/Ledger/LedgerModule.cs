@@ -11,6 +11,9 @@ public static class LedgerModule
     {
         services.AddSingleton<LinkCountsReader>();
         services.AddScoped<LinkResults>();
+        services.AddScoped<LinksOfVisits>();
+        services.AddScoped<LedgerReader>();
+        services.AddScoped<LedgerFiles>();
         services.AddScoped<BulkLinkChange>();
         services.AddScoped<LinkMetadataStore>();
         services.AddScoped<LinkHistory>();
@@ -28,6 +31,7 @@ public static class LedgerModule
     public static void Map(IEndpointRouteBuilder app)
     {
         app.MapLedger();
+        app.MapLedgerFiles();
         app.MapResults();
         app.MapSlugImport();
     }

@@ -41,6 +41,21 @@ public sealed record LedgerQuery
     [FromQuery(Name = "topic")]
     public string? Topic { get; init; }
 
+    /// <summary>The first day of visits the links are behind; 30 days in all where only conditions are given.</summary>
+    [FromQuery(Name = "visitsFrom")]
+    public DateOnly? VisitsFrom { get; init; }
+
+    /// <summary>The last day of visits the links are behind.</summary>
+    [FromQuery(Name = "visitsTo")]
+    public DateOnly? VisitsTo { get; init; }
+
+    /// <summary>Conditions of visits the links are behind, each a field, a test and a value.</summary>
+    [FromQuery(Name = "visitsWhere")]
+    public string[]? VisitsWhere { get; init; }
+
+    /// <summary>The only links that are looked at, at most <see cref="Many"/>; null for all.</summary>
+    internal IReadOnlyList<Guid>? Among { get; init; }
+
     /// <summary>Links that are counted; nobody leafs further, and counting costs more than a page.</summary>
     public const int Many = 10_000;
 
@@ -96,7 +111,7 @@ public sealed record LedgerQuery
     }
 
     /// <summary>Whether links must be looked at one by one to know which are wanted.</summary>
-    public bool NeedsEachLink => TypedText.OrNull(Search) is not null || TypedText.OrNull(Topic) is not null;
+    public bool NeedsEachLink => Among is not null || TypedText.OrNull(Search) is not null || TypedText.OrNull(Topic) is not null;
 
     /// <summary>The wanted ones of links that were counted together.</summary>
     public async Task<IQueryable<CountedLinks>> OfTotalsAsync(BeaconDb db, IQueryable<CountedLinks> counted, CancellationToken cancel)
@@ -122,6 +137,7 @@ public sealed record LedgerQuery
     private async Task<IQueryable<Link>> NarrowedAsync(BeaconDb db, DateTimeOffset now, CancellationToken cancel)
     {
         var links = db.Links.AsQueryable();
+        links = Among is { } among ? links.Where(l => among.Contains(l.Id)) : links;
         links = Campaign is { } campaign ? links.Where(l => l.CampaignId == campaign) : links;
         links = Placement is { } placement ? links.Where(l => l.PlacementId == placement) : links;
         if (TypedText.OrNull(Channel) is { } channel)

@@ -2,6 +2,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Data;
+using PreciseBeacon.Web.ResultsPages;
 
 namespace PreciseBeacon.Web.Ledger;
 
@@ -79,7 +80,7 @@ public sealed class LinkHistory(BeaconDb db)
                         e.ChangeId is not null,
                         ShortUrl: e.After is null ? null : JsonDocument.Parse(e.After).RootElement.GetProperty("text").GetString()
                     ),
-                    "result-page" => new LinkEvent(
+                    ResultPageStore.What => new LinkEvent(
                         e.At,
                         e.Who,
                         e.After is null ? LinkEventKind.ResultsPageWithdrawn : LinkEventKind.ResultsPageMade

@@ -1,34 +1,32 @@
 using System.Collections.Frozen;
-using System.Security.Cryptography;
-using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
-using Microsoft.Extensions.Options;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Plan;
+using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
-using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Traffic;
-using PreciseBeacon.Web.Addresses;
+using PreciseBeacon.Web.Arrivals;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.ResultsPages;
 
 namespace PreciseBeacon.Web.Ledger;
 
-/// <summary>What came of one link, for its own page and for whoever was given the address of its results.</summary>
+/// <summary>What came of one link, for its own page.</summary>
 public sealed class LinkResults(
     BeaconDb db,
     ConventionReader conventions,
     LinkCountsReader counts,
     WorkspaceReader workspaces,
-    AuditLog auditLog,
-    IOptions<BeaconOptions> options,
+    ResultPageStore pages,
+    ArrivalsReport report,
     TimeProvider clock
 )
 {
     /// <summary>Counts of a link.</summary>
     /// <param name="id">The link.</param>
-    /// <param name="range"><c>day</c> (the last 24 hours), <c>week</c>, <c>month</c> (7 and 30 days), <c>all</c>, or <c>own</c>.</param>
+    /// <param name="range"><c>day</c> (yesterday and today, by hour), <c>week</c>, <c>month</c> (7 and 30 days), <c>all</c>, or <c>own</c>.</param>
     /// <param name="from">The first day of an own range, in the workspace's zone.</param>
     /// <param name="to">Its last day.</param>
     /// <param name="cancel">Gives up.</param>
@@ -49,96 +47,41 @@ public sealed class LinkResults(
             );
         }
 
-        var page = await db
-            .ResultPages.AsNoTracking()
-            .Where(p => p.LinkId == id && p.RevokedAt == null)
-            .OrderByDescending(p => p.CreatedAt)
-            .FirstOrDefaultAsync(cancel);
+        var counted = await counts.ReadAsync(id, first, until, workspace.TimeZone, cancel);
+
+        // Nothing arrived on days to come, and a report has ten years at most.
+        var today = workspaces.TodayIn(workspace);
+        var end = WorkspaceDay.At(until.AddTicks(-1), workspace.TimeZone);
+        end = end < today ? end : today;
+        var begin = WorkspaceDay.At(first, workspace.TimeZone);
+        begin = begin > end ? end : begin;
+
+        // The board's line is of the same days, read as Arrivals reads them, so that the two never differ.
+        var (answer, refusal) = await report.ReadAsync(
+            new ArrivalsQuery
+            {
+                From =
+                    end.DayNumber - begin.DayNumber > ArrivalsEndpoints.LongestRange ? end.AddDays(-ArrivalsEndpoints.LongestRange) : begin,
+                To = end,
+                Rows = "",
+                Series = counted.Unit == "hour" ? null : counted.Unit,
+                Where = [$"{new RowField(RowKind.Link)}:is:{id}"],
+            },
+            cancel
+        );
+        if (answer is null)
+        {
+            return refusal!;
+        }
+
         return new LinkResultsAnswer(
-            await counts.ReadAsync(id, first, until, workspace.TimeZone, cancel),
+            counted,
             await ReuseAsync(id, cancel),
-            page is null ? null : AddressOf(page),
+            await pages.OfLinkAsync(id, cancel),
+            counted.Unit == "hour" ? [] : answer.Series,
+            answer.Total,
             workspace.TimeZone,
             workspace.RawFrom is { } raw && WorkspaceDay.At(first, workspace.TimeZone) < raw ? raw : null
-        );
-    }
-
-    /// <summary>Makes an address strangers may look at the results under; one that is there already is given again.</summary>
-    public async Task<string?> ShareAsync(Guid id, CancellationToken cancel)
-    {
-        if (!await db.Links.AnyAsync(l => l.Id == id, cancel))
-        {
-            return null;
-        }
-
-        var page = await db.ResultPages.FirstOrDefaultAsync(p => p.LinkId == id && p.RevokedAt == null, cancel);
-        if (page is null)
-        {
-            page = new ResultPage
-            {
-                LinkId = id,
-                Token = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)),
-                CreatedBy = auditLog.Who,
-                CreatedAt = clock.GetUtcNow(),
-            };
-            db.ResultPages.Add(page);
-            auditLog.Add("result-page", id, null, new { Shared = true });
-            await db.SaveChangesAsync(cancel);
-        }
-
-        return AddressOf(page);
-    }
-
-    /// <summary>Takes the address back: nobody may look any more.</summary>
-    public async Task<bool> WithdrawAsync(Guid id, CancellationToken cancel)
-    {
-        var pages = await db.ResultPages.Where(p => p.LinkId == id && p.RevokedAt == null).ToListAsync(cancel);
-        pages.ForEach(p => p.RevokedAt = clock.GetUtcNow());
-        if (pages.Count > 0)
-        {
-            auditLog.Add("result-page", id, new { Shared = true }, null);
-            await db.SaveChangesAsync(cancel);
-        }
-
-        return pages.Count > 0;
-    }
-
-    /// <summary>What a stranger sees under an address; null when nobody gave it out or it was taken back.</summary>
-    public async Task<(string Title, Workspace Workspace, LinkCounts All, LinkCounts Month)?> FindAsync(
-        string token,
-        CancellationToken cancel
-    )
-    {
-        var page = await db
-            .ResultPages.IgnoreQueryFilters()
-            .AsNoTracking()
-            .Where(p => p.Token == token && p.RevokedAt == null)
-            .Select(p => new
-            {
-                p.LinkId,
-                p.WorkspaceId,
-                p.Link!.Title,
-                p.Link.CreatedAt,
-            })
-            .SingleOrDefaultAsync(cancel);
-        if (page is null)
-        {
-            return null;
-        }
-
-        var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == page.WorkspaceId, cancel);
-        var now = clock.GetUtcNow();
-        return (
-            page.Title ?? "A link",
-            workspace,
-            await counts.ReadAsync(page.LinkId, page.CreatedAt, now, workspace.TimeZone, cancel),
-            await counts.ReadAsync(
-                page.LinkId,
-                StretchOf("month", null, null, page.CreatedAt, workspace.TimeZone)!.Value.From,
-                now,
-                workspace.TimeZone,
-                cancel
-            )
         );
     }
 
@@ -164,7 +107,7 @@ public sealed class LinkResults(
         var today = WorkspaceDay.At(now, zone);
         return range switch
         {
-            "day" => (now.AddHours(-24), now),
+            "day" => (StartOf(today.AddDays(-1)), now),
             "week" => (StartOf(today.AddDays(-6)), now),
             "month" => (StartOf(today.AddDays(-29)), now),
             "all" => (made < now ? made : now.AddHours(-1), now),
@@ -178,6 +121,4 @@ public sealed class LinkResults(
         DateTimeOffset StartOf(DateOnly day) =>
             WorkspaceMoment.Read(day.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture), zone)!.Value;
     }
-
-    private string AddressOf(ResultPage page) => $"{options.Value.PublicUrl.TrimEnd('/')}/results/{page.Token}";
 }

@@ -1,6 +1,7 @@
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Web.Arrivals;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Plan;
@@ -88,6 +89,7 @@ public sealed record CampaignDetail(
 /// <summary>What links in one placement brought for a campaign.</summary>
 /// <param name="Clicks">People's clicks and scans.</param>
 /// <param name="Cost">What it cost so far; null where the placement has no cost.</param>
+/// <param name="Figures">The same as a line of Arrivals' board; visitors are not counted.</param>
 public sealed record PlacementResult(
     string? Placement,
     int Links,
@@ -97,7 +99,8 @@ public sealed record PlacementResult(
     decimal? ConversionRate,
     Money Revenue,
     Money? Cost,
-    Money? Profit
+    Money? Profit,
+    FigureAnswer Figures
 );
 
 /// <summary>An attribute campaigns have.</summary>

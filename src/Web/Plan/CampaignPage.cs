@@ -4,6 +4,7 @@ using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Traffic;
+using PreciseBeacon.Web.Arrivals;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Plan;
@@ -81,6 +82,7 @@ public sealed class CampaignPage(
             figures.ConversionRate,
             Money.Of(figures.Revenue, currency),
             figures.Cost is { } cost ? Money.Of(cost, currency) : null,
-            figures.Profit is { } profit ? Money.Of(profit, currency) : null
+            figures.Profit is { } profit ? Money.Of(profit, currency) : null,
+            FigureAnswer.Of(figures, currency, withVisitors: false, withClicks: true)
         );
 }

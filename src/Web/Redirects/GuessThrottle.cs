@@ -1,5 +1,6 @@
 using System.Net;
 using System.Threading.RateLimiting;
+using Microsoft.Extensions.Options;
 using PreciseBeacon.Core.Outside;
 using PreciseBeacon.Web.Hosting;
 
@@ -9,15 +10,15 @@ namespace PreciseBeacon.Web.Redirects;
 /// Slows down whoever tries slugs that don't exist, or looks at a great many. Following a known slug is never held up. Addresses are kept in memory only,
 /// for as long as somebody is guessing.
 /// </summary>
-public sealed class GuessThrottle : IDisposable
+public sealed class GuessThrottle(IOptions<BeaconOptions> options) : IDisposable
 {
-    /// <summary>Wrong slugs an address may ask for in a row, and in a minute after that (ours).</summary>
+    /// <summary>Wrong slugs an address may ask for in a row, and in a minute after that, unless the operator says otherwise (ours).</summary>
     public const int MostGuesses = 30;
 
     /// <summary>Pages saying where links lead an address may ask for in a row, and in a minute after that: each asks the database (ours).</summary>
     public const int MostLooks = 120;
 
-    private readonly PartitionedRateLimiter<IPAddress> _guesses = PerMinute(MostGuesses);
+    private readonly PartitionedRateLimiter<IPAddress> _guesses = PerMinute(options.Value.MostGuesses);
     private readonly PartitionedRateLimiter<IPAddress> _looks = PerMinute(MostLooks);
 
     /// <summary>Whether an address may be told once more that a slug does not exist.</summary>

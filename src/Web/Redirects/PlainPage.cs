@@ -12,6 +12,7 @@ public static class PlainPage
     /// <param name="retryAfter">When to try again, in seconds; null to say nothing about it.</param>
     /// <param name="whose">The workspace in whose name it is said; null for none.</param>
     /// <param name="page">A page to be named, as it is shown and as it is followed; null for none.</param>
+    /// <param name="results">Address of a link's figures; null for none.</param>
     public static Task WriteAsync(
         HttpContext context,
         int status,
@@ -19,7 +20,8 @@ public static class PlainPage
         string sentence,
         string? retryAfter = null,
         string? whose = null,
-        (string Shown, string Address)? page = null
+        (string Shown, string Address)? page = null,
+        string? results = null
     )
     {
         var response = context.Response;
@@ -36,6 +38,9 @@ public static class PlainPage
         string named = page is var (shown, address)
             ? $"<p class=\"page\">{WebUtility.HtmlEncode(shown)}</p><p><a rel=\"nofollow\" href=\"{WebUtility.HtmlEncode(address)}\">Open the page</a></p>"
             : "";
+        named += results is null
+            ? ""
+            : $"<p><a rel=\"nofollow\" href=\"{WebUtility.HtmlEncode(results)}\">How often this link was used</a></p>";
         string name = whose is null ? "" : $"<p class=\"whose\">{WebUtility.HtmlEncode(whose)}</p>";
         return response.WriteAsync(
             $$$"""

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Core.ShortLinks;
@@ -7,11 +8,12 @@ using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.ShortLinks;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Redirects;
 
 /// <summary>The public page that says where a short link leads, since when, and whose it is; following it is left to the reader.</summary>
-public sealed class WherePage(BeaconDb db, TimeProvider clock)
+public sealed class WherePage(BeaconDb db, IOptions<BeaconOptions> options, TimeProvider clock)
 {
     /// <summary>Shows the page of a slug that is known.</summary>
     public async Task ShowAsync(HttpContext context, SlugEntry entry, CancellationToken cancel)
@@ -27,6 +29,11 @@ public sealed class WherePage(BeaconDb db, TimeProvider clock)
                 s.CreatedAt,
                 s.Link.RoutedAt,
                 s.Link.UsesLeft,
+                Results = db
+                    .ResultPages.IgnoreQueryFilters()
+                    .Where(p => p.LinkId == s.LinkId && p.RevokedAt == null && p.OnWherePage)
+                    .Select(p => p.Token)
+                    .FirstOrDefault(),
                 Workspace = db.Workspaces.Where(w => w.Id == s.WorkspaceId).Select(w => new { w.Name, w.TimeZone }).Single(),
             })
             .SingleOrDefaultAsync(cancel);
@@ -75,7 +82,8 @@ public sealed class WherePage(BeaconDb db, TimeProvider clock)
             StatusCodes.Status200OK,
             title,
             $"This short link of {found.Workspace.Name} leads to the page below, since {since}.{ends}",
-            page: ($"{page.Scheme}://{(page.Port is null ? page.Host.Shown : $"{page.Host.Shown}:{page.Port}")}{page.Path}", address)
+            page: ($"{page.Scheme}://{(page.Port is null ? page.Host.Shown : $"{page.Host.Shown}:{page.Port}")}{page.Path}", address),
+            results: found.Results is null ? null : $"{options.Value.PublicUrl.TrimEnd('/')}/results/{found.Results}"
         );
     }
 }

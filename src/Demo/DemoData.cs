@@ -50,6 +50,9 @@ public sealed class DemoData(
     private const string AnalyzeWorkedOut =
         "analyze click; analyze visit; analyze conversion; analyze click_day; analyze click_month; analyze page_view; analyze traffic_source; analyze links; analyze short_links";
 
+    private const string LastMeasured =
+        "update sites s set last_measured_at = (select max(at) from page_event where site_id = s.id) where last_measured_at is null";
+
     private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(50);
     private const string TimeZone = "Europe/Dublin";
 
@@ -90,18 +93,19 @@ public sealed class DemoData(
         // What is written already is worked out while the rest is being written, as with live traffic.
         var written = new TaskCompletionSource();
         var analyzed = new TaskCompletionSource();
-        await Task.WhenAll(
-            WriteAsync(traffic, analyzed, written, cancel),
-            WorkAllOutAsync(clicks.WorkOutAsync, analyzed.Task, written.Task, cancel),
-            WorkAllOutAsync(visits.WorkOutAsync, analyzed.Task, written.Task, cancel)
-        );
+        var writing = WriteAsync(traffic, analyzed, written, cancel);
+        var clicked = WorkAllOutAsync(clicks.WorkOutAsync, analyzed.Task, written.Task, cancel);
+
+        // A click that is worked out late has the visit it led to worked out again.
+        await Task.WhenAll(writing, clicked, WorkAllOutAsync(visits.WorkOutAsync, analyzed.Task, clicked, cancel));
+        await RunAsync(LastMeasured, cancel);
 
         await RunAsync(AnalyzeWorkedOut, cancel);
         db.ChangeLog.Add(
             new ChangeLogEntry
             {
                 At = now,
-                Who = nameof(DemoData),
+                Who = "Precise Beacon",
                 What = LoadedMark,
                 ThingId = current.Id!.Value,
             }
@@ -198,11 +202,12 @@ public sealed class DemoData(
         current.Id = workspace.Id;
         var domains = await db.ShortDomains.OrderBy(d => d.Id).ToListAsync(cancel);
         var hosts = await db.SiteHosts.ToListAsync(cancel);
-        var host = hosts.Single(h => h.Host.StartsWith("garden.", StringComparison.Ordinal));
-        string before = host.Host;
+
+        // Somebody may have taken a site's host off in the demo, or put others beside it.
         string after = options.Value.DemoSiteHost;
-        if (before != after)
+        if (LikeOf(after) is { } host && host.Host is var before && before != after)
         {
+            host.Host = after;
             foreach (var link in await db.Links.Include(l => l.ShortLinks).ToListAsync(cancel))
             {
                 link.Url = link.Url.Replace(before, after, StringComparison.Ordinal);
@@ -227,8 +232,7 @@ public sealed class DemoData(
             }
         }
 
-        host.Host = after;
-        hosts.Single(h => h.Host.StartsWith("orchard.", StringComparison.Ordinal)).Host = options.Value.DemoOrchardHost;
+        LikeOf(options.Value.DemoOrchardHost)?.Host = options.Value.DemoOrchardHost;
         string portBefore = PortOf(domains[0].Host);
         domains[0].Host = options.Value.DemoShortHost;
         foreach (var added in domains.Skip(1).Where(d => d.Host.EndsWith($".localhost{portBefore}", StringComparison.Ordinal)))
@@ -237,6 +241,8 @@ public sealed class DemoData(
         }
 
         await db.SaveChangesAsync(cancel);
+
+        SiteHost? LikeOf(string wanted) => hosts.Find(h => h.Host[..^PortOf(h.Host).Length] == wanted[..^PortOf(wanted).Length]);
     }
 
     /// <summary>The port of a host with the colon before it; empty where it has none.</summary>
@@ -565,7 +571,8 @@ public sealed class DemoData(
 
         // The links were made when their campaigns were planned, not all in this moment.
         var today = DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime);
-        foreach (var link in await db.Links.Include(l => l.Campaign).Include(l => l.ShortLinks).ToListAsync(cancel))
+        int posted = 0;
+        foreach (var link in await db.Links.OrderBy(l => l.Id).Include(l => l.Campaign).Include(l => l.ShortLinks).ToListAsync(cancel))
         {
             int lead = link.Campaign!.StartsOn is null ? DemoTraffic.DaysBack + 9 : 30;
             var planAt =
@@ -577,6 +584,16 @@ public sealed class DemoData(
                 TimeSpan.Zero
             );
             link.ShortLinks.ForEach(s => s.CreatedAt = link.CreatedAt);
+
+            // Groups and pages of networks were posted to in the first days, whenever somebody came to it; one campaign's are still to do.
+            if (
+                DemoPlan.PostedMediums.Any(m => link.Url.Contains($"utm_medium={m}", StringComparison.Ordinal))
+                && link.Campaign.Name != DemoPlan.CampaignToPost
+            )
+            {
+                link.PlacedAt = link.CreatedAt.AddDays(9 + (posted % 6)).AddHours(posted * 5 % 11);
+                posted++;
+            }
         }
 
         await db.SaveChangesAsync(cancel);

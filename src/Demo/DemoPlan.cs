@@ -43,6 +43,12 @@ public static class DemoPlan
         string? Goal
     );
 
+    /// <summary>Mediums whose links somebody posts with a text.</summary>
+    public static readonly string[] PostedMediums = ["social", "community"];
+
+    /// <summary>The campaign whose texts nobody has posted yet.</summary>
+    public const string CampaignToPost = "Lantern Nights";
+
     /// <summary>A placement.</summary>
     /// <param name="Converts">How often its visits convert, beside the average of 1.</param>
     public sealed record PlannedPlacement(

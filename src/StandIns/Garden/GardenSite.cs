@@ -87,7 +87,8 @@ public static class GardenSite
         string data = JsonSerializer.Serialize(
             new
             {
-                order,
+                id = order,
+                kind = offer.Kind,
                 value = offer.Price * count,
                 currency = "EUR",
                 items = new[]
@@ -107,9 +108,7 @@ public static class GardenSite
             <p>Your order <strong id="order">{WebUtility.HtmlEncode(order)}</strong> is in: {count} × {WebUtility.HtmlEncode(
                 offer.Name
             )}. We look forward to seeing you.</p>
-            <script>addEventListener('load', function () {"{"} beacon.conversion({JsonSerializer.Serialize(
-                offer.Kind
-            )}, {data}); {"}"});</script>
+            <script type="application/json" data-beacon="order">{data}</script>
             """;
     }
 
@@ -123,7 +122,7 @@ public static class GardenSite
             header a{color:inherit;text-decoration:none;font-size:1.3rem}nav{padding:.8rem 2rem;display:flex;flex-wrap:wrap;gap:.4rem 1.2rem;border-bottom:1px solid #cfd6c0}
             nav a{color:#2f4a32}main{max-width:42rem;padding:2rem}button{font:inherit;padding:.5rem 1rem;background:#2f4a32;color:#fff;border:0;cursor:pointer}input{font:inherit;width:4rem}
             form{display:flex;gap:1rem;align-items:center;flex-wrap:wrap}</style>
-            <script src="{{options.BeaconUrl}}/beacon.js" data-key="{{options.MeasuringKey}}" data-keep-id></script></head>
+            <script async src="{{options.BeaconUrl}}/beacon.js" data-key="{{options.MeasuringKey}}" data-keep-id></script></head>
             <body><header><a href="/">Marrowmere Botanic Garden</a></header><nav>{{menu}}</nav><main><h1>{{WebUtility.HtmlEncode(
                 title
             )}}</h1>{{body}}</main></body></html>

@@ -30,7 +30,7 @@ public static class OrchardSite
             <!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
             <link rel="icon" href="data:,"><title>{{WebUtility.HtmlEncode(title)}}</title>
             <style>body{margin:0;font:17px/1.55 Georgia,serif;color:#3a2a18;background:#faf5e8}nav,main{padding:1rem 2rem}a{color:#7a3b12}</style>
-            <script src="{{options.BeaconUrl}}/beacon.js" data-key="{{options.OrchardKey}}"></script></head>
+            <script async src="{{options.BeaconUrl}}/beacon.js" data-key="{{options.OrchardKey}}"></script></head>
             <body><nav>{{menu}}</nav><main><h1>{{WebUtility.HtmlEncode(title)}}</h1><p>{{WebUtility.HtmlEncode(
                 text
             )}}</p></main></body></html>

@@ -14,6 +14,7 @@ import { signOut } from './places/account/queries';
 const Watch = lazy(() => import('./parts/watch/Watch').then((m) => ({ default: m.Watch })));
 const SignIn = lazy(() => import('./places/account/SignIn').then((m) => ({ default: m.SignIn })));
 const FirstOwner = lazy(() => import('./places/account/FirstOwner').then((m) => ({ default: m.FirstOwner })));
+const Join = lazy(() => import('./places/account/Join').then((m) => ({ default: m.Join })));
 const Plan = lazy(() => import('./places/plan/Plan').then((m) => ({ default: m.Plan })));
 const Conventions = lazy(() => import('./places/conventions/Conventions').then((m) => ({ default: m.Conventions })));
 const Compose = lazy(() => import('./places/compose/Compose').then((m) => ({ default: m.Compose })));
@@ -31,6 +32,7 @@ export function App() {
           <Routes>
             <Route path="/sign-in" element={<SignIn />} />
             <Route path="/welcome" element={<FirstOwner />} />
+            <Route path="/join" element={<Join />} />
             <Route element={<Frame />}>
               <Route path="/plan" element={<Plan />} />
               <Route path="/conventions" element={<Conventions />} />

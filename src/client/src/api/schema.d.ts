@@ -1498,6 +1498,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/arrivals/postings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Reports what came of share texts after they were posted.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReadPostings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/live": {
         parameters: {
             query?: never;
@@ -1867,46 +1887,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/links.csv": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Gives the Ledger as CSV.
-         * @description For owners, editors and viewers.
-         */
-        get: operations["ReadLedgerCsv"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/links.xlsx": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Gives the Ledger as a workbook.
-         * @description For owners, editors and viewers.
-         */
-        get: operations["ReadLedgerWorkbook"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/links/ids": {
         parameters: {
             query?: never;
@@ -2131,6 +2111,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/links.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Gives the Ledger as CSV.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReadLedgerCsv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Gives the Ledger as a workbook.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReadLedgerWorkbook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/links/{id}/counts": {
         parameters: {
             query?: never;
@@ -2146,30 +2166,6 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/links/{id}/results-page": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Makes a public page with a link's results.
-         * @description For owners and editors.
-         */
-        post: operations["ShareResults"];
-        /**
-         * Takes a link's public results page down.
-         * @description For owners and editors.
-         */
-        delete: operations["WithdrawResults"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2539,6 +2535,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/arrivals.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Exports a report as one or two pages to print.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ExportArrivalsPdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/arrivals/links": {
         parameters: {
             query?: never;
@@ -2715,6 +2731,129 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/links/{id}/results-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Makes a public page with a link's results.
+         * @description For owners and editors.
+         */
+        post: operations["ShareResults"];
+        /**
+         * Takes a link's public results page down.
+         * @description For owners and editors.
+         */
+        delete: operations["WithdrawResults"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/results-pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lists public pages of views.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ListResultsPages"];
+        put?: never;
+        /**
+         * Makes a public page of a view.
+         * @description For owners and editors.
+         */
+        post: operations["MakeResultsPage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/results-pages/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Changes a public page of a view.
+         * @description For owners and editors.
+         */
+        put: operations["ChangeResultsPage"];
+        post?: never;
+        /**
+         * Takes a public page of a view down.
+         * @description For owners and editors.
+         */
+        delete: operations["WithdrawResultsPage"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/results/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Says what a public results page is about. */
+        get: operations["ReadResultsPage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/results/{token}/arrivals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Reads the rows of a public results page. */
+        get: operations["ReadSharedArrivals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/results/{token}/counts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Reads what was counted on the link of a public results page. */
+        get: operations["ReadSharedCounts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/short-domains": {
         parameters: {
             query?: never;
@@ -2863,46 +3002,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/sites": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Lists the workspace's sites.
-         * @description For owners, editors and viewers.
-         */
-        get: operations["ListSites"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/sites/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Changes a site.
-         * @description For owners.
-         */
-        put: operations["ChangeSite"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/link-writing": {
         parameters: {
             query?: never;
@@ -2922,6 +3021,74 @@ export interface paths {
         put: operations["ChangeLinkWriting"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/conversion-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lists what counts as a conversion.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ListConversionKinds"];
+        put?: never;
+        /**
+         * Defines a conversion.
+         * @description For owners.
+         */
+        post: operations["AddConversionKind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/conversion-kinds/count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Counts what a definition would have found in the last 30 days.
+         * @description For owners.
+         */
+        post: operations["TryConversionKind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/conversion-kinds/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Changes a definition.
+         * @description For owners.
+         */
+        put: operations["ChangeConversionKind"];
+        post?: never;
+        /**
+         * Removes a definition and its conversions.
+         * @description For owners.
+         */
+        delete: operations["RemoveConversionKind"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3009,6 +3176,26 @@ export interface paths {
          * @description For owners, editors and viewers.
          */
         post: operations["ChangePassword"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Changes what one is called; what was done before keeps the name of then.
+         * @description For owners, editors and viewers.
+         */
+        put: operations["ChangeName"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3133,6 +3320,252 @@ export interface paths {
          * @description For owners.
          */
         post: operations["RevokeKey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/members": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lists who belongs to the workspace.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ListMembers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/members/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Gives a member another role.
+         * @description For owners.
+         */
+        put: operations["ChangeMember"];
+        post?: never;
+        /**
+         * Takes a member out of the workspace; what they made stays.
+         * @description For owners.
+         */
+        delete: operations["RemoveMember"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/members/{id}/reset": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Makes a link by which a member chooses a new password.
+         * @description For owners.
+         */
+        post: operations["ResetPassword"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/members/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Makes a link by which somebody joins the workspace.
+         * @description For owners.
+         */
+        post: operations["InviteMember"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/members/invitations/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Ends an invitation before it is used.
+         * @description For owners.
+         */
+        delete: operations["RevokeInvitation"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/invitation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tells what an invitation, or a link for a new password, is for. */
+        post: operations["ReadInvitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/invitation/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Joins a workspace, or chooses a new password, and begins a session. */
+        post: operations["UseInvitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lists who changed what, the newest first.
+         * @description For owners.
+         */
+        get: operations["ListChanges"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/changes.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Gives who changed what as CSV.
+         * @description For owners.
+         */
+        get: operations["ExportChanges"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lists the workspace's sites.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ListSites"];
+        put?: never;
+        /**
+         * Adds a site.
+         * @description For owners.
+         */
+        post: operations["AddSite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Changes a site.
+         * @description For owners.
+         */
+        put: operations["ChangeSite"];
+        post?: never;
+        /**
+         * Removes a site that nothing was measured on.
+         * @description For owners.
+         */
+        delete: operations["RemoveSite"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sites/{id}/key": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Gives a site another measuring key; the old one ends.
+         * @description For owners.
+         */
+        post: operations["RenewMeasuringKey"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3424,12 +3857,18 @@ export interface components {
             series: components["schemas"]["ArrivalsDay"][];
             /** @description What a point of `Series` stands for: `day`, `week` or `month`. */
             per: string;
-            /** @description What keys of the rows are called where they are ids or written values: by field, then by key. */
+            /** @description What keys of the rows and values of the filters are called where they are ids or written values: by field, then by key. */
             names: {
                 [key: string]: {
                     [key: string]: string;
                 };
             };
+            /** @description Keys of the rows that neither the plan nor the convention's word lists know: by field, where there are any. */
+            unknown: {
+                [key: string]: string[];
+            };
+            /** @description The order of the rows: `key` or a measure, with `-` in front for the largest first. */
+            sort: string;
             /** @description Revenue in other currencies, which is not in the figures. */
             revenueElsewhere: components["schemas"]["Money"][];
             /** @description True where visitors can't be recognised over days, so that they are daily visitors, added up. */
@@ -3648,6 +4087,29 @@ export interface components {
              */
             runAt: null | string;
         };
+        /** @description A time that brings more than the others. */
+        BestTime: {
+            /**
+             * Format: int32
+             * @description The weekday or hour.
+             */
+            group: number;
+            /**
+             * Format: double
+             * @description Its visits by those its placements bring on average, less one.
+             */
+            lift: number;
+            /**
+             * Format: int32
+             * @description How many postings it is known from.
+             */
+            postings: number;
+            /**
+             * Format: double
+             * @description How often chance alone would show as much somewhere, between 0 and 1.
+             */
+            chance: number;
+        };
         /** @description A change to many links. What a link says is never changed; one kind of change at a time. */
         BulkLinkChangeRequest: {
             /** @description The links, 1 to 10,000. */
@@ -3815,6 +4277,35 @@ export interface components {
             /** @description A text in which @{Heading} stands for that column of the row. */
             text?: null | string;
         };
+        /** @description A change. */
+        ChangeAnswer: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /**
+             * Format: date-time
+             * @description When it was done.
+             */
+            at: string;
+            /** @description Name of the person or key. */
+            who: string;
+            /** @description What kind of thing was changed. */
+            what: string;
+            /**
+             * Format: uuid
+             * @description Which of them.
+             */
+            thingId: string;
+            /**
+             * Format: uuid
+             * @description Shared by what was changed in one go; null for a change by itself.
+             */
+            together: null | string;
+            before: null | components["schemas"]["JsonNode"];
+            after: null | components["schemas"]["JsonNode"];
+        };
         /** @description A link before and after a change. */
         ChangedLink: {
             /** @description Its title. */
@@ -3838,6 +4329,20 @@ export interface components {
          * @enum {unknown}
          */
         ChangeKind: "added" | "removed" | "changed" | "moved";
+        /** @description Changes. */
+        ChangesAnswer: {
+            /** @description The newest first. */
+            changes: components["schemas"]["ChangeAnswer"][];
+            /**
+             * Format: uuid
+             * @description What to ask for after these; null where there are no more.
+             */
+            next: null | string;
+            /** @description Everybody who ever changed something, by name; empty on later pages. */
+            people: string[];
+            /** @description Everything that was ever changed; empty on later pages. */
+            kinds: string[];
+        };
         /** @description A channel as written. */
         ChannelDocument: {
             /** @description What it is called. */
@@ -4175,6 +4680,73 @@ export interface components {
             /** @description Systems that read the links, with the keys they understand. */
             readBy?: components["schemas"]["ReadingSystemDocument"][];
         };
+        /** @description A kind of conversion that the owner defined. */
+        ConversionKindAnswer: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description What is looked at. */
+            test: components["schemas"]["ConversionTest"];
+            /** @description The page's path, or host and path; the event's name. */
+            text: string;
+            value: null | components["schemas"]["Money"];
+            /** @description The value is what the event brings. */
+            takesValue: boolean;
+            /** @description Every time counts; else once in a visit. */
+            countsEach: boolean;
+            /**
+             * Format: int64
+             * @description In the last 30 days.
+             */
+            conversions: number;
+            /** @description Who made the links; null before. */
+            madeBy: string;
+            /**
+             * Format: date-time
+             * @description When the links were made; null before.
+             */
+            madeAt: string;
+        };
+        /** @description A definition. */
+        ConversionKindRequest: {
+            /** @description The kind of conversion it makes. */
+            name: null | string;
+            test: null | components["schemas"]["ConversionTest"];
+            /** @description The page's path, such as `/thanks`, or an address with its host; the event's name. */
+            text: null | string;
+            /**
+             * Format: double
+             * @description What each is worth, in the workspace's currency.
+             */
+            value?: null | number;
+            /** @description Whether the value is what the event brings. */
+            takesValue?: null | boolean;
+            /** @description Whether every time counts; else once in a visit. */
+            countsEach?: null | boolean;
+        };
+        /** @description What counts as a conversion. */
+        ConversionKindsAnswer: {
+            /** @description The defined ones, by name. */
+            kinds: components["schemas"]["ConversionKindAnswer"][];
+            /** @description Those that pages or servers report themselves, in the last 30 days, the most first. */
+            reported: components["schemas"]["ReportedKind"][];
+            /**
+             * Format: int32
+             * @description Months of past visits that are still to be looked through after a change.
+             */
+            waiting: number;
+            /** @description What fixed values are in, ISO 4217. */
+            currency: string;
+        };
+        /**
+         * @description What a conversion is told by.
+         * @enum {unknown}
+         */
+        ConversionTest: "page" | "pageBegins" | "pagePattern" | "event";
         /**
          * @description How much of a code may be spoilt: 7, 15, 25 or 30 % of its codewords (ISO/IEC 18004).
          * @enum {unknown}
@@ -4290,6 +4862,26 @@ export interface components {
             day: null | string;
             /** @description What happened; up to 500 characters. */
             text: null | string;
+        };
+        /** @description What a definition of a conversion finds in the past. */
+        DefinitionTrial: {
+            /**
+             * Format: int64
+             * @description Page views or events that meet it.
+             */
+            times: number;
+            /**
+             * Format: int64
+             * @description Visits they are in; null for events, which are counted before they are sorted into visits.
+             */
+            visits: null | number;
+            /** @description Pages that meet it, those seen most first, at most int DefinedConversions.PagesShown. */
+            pages: components["schemas"]["TriedPage"][];
+            /**
+             * Format: int32
+             * @description How many pages there are in all.
+             */
+            pageCount: number;
         };
         /** @description A sign-in of the demo. */
         DemoPerson: {
@@ -4656,12 +5248,21 @@ export interface components {
              * @description Visits with a conversion by visits, from 0 to 1; null without visits.
              */
             conversionRate: null | number;
-            /** @description Revenue of the conversions, in the workspace's currency. */
-            revenue: components["schemas"]["Money"];
+            revenue: null | components["schemas"]["Money"];
             averageOrder: null | components["schemas"]["Money"];
             revenuePerVisit: null | components["schemas"]["Money"];
             /** @description Revenue by visitors; null without visitors. */
             revenuePerVisitor: null | components["schemas"]["Money"];
+            cost: null | components["schemas"]["Money"];
+            costPerClick: null | components["schemas"]["Money"];
+            costPerVisit: null | components["schemas"]["Money"];
+            costPerConversion: null | components["schemas"]["Money"];
+            profit: null | components["schemas"]["Money"];
+            /**
+             * Format: double
+             * @description Profit by cost: 0.5 is half of the cost on top.
+             */
+            return: null | number;
         };
         /**
          * @description How a text file is encoded.
@@ -4752,6 +5353,24 @@ export interface components {
             shortHost?: null | string;
             /** @description Name of the convention to begin with; the plain one where it is left out. */
             start?: null | string;
+        };
+        /** @description How many in the first spans after something happened. */
+        FirstSpans: {
+            /**
+             * Format: int64
+             * @description In the first hour.
+             */
+            hour: number;
+            /**
+             * Format: int64
+             * @description In the first day, the hour among them.
+             */
+            day: number;
+            /**
+             * Format: int64
+             * @description In the first week, the day among them.
+             */
+            week: number;
         };
         FoundCampaign: {
             /**
@@ -4884,6 +5503,84 @@ export interface components {
             /** @description Address of the page it stands on, where that is known. */
             foundOn?: null | string;
         };
+        /** @description A link that can still be used. */
+        InvitationAnswer: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description The mail address. */
+            mail: string;
+            /** @description What they become, or are. */
+            role: components["schemas"]["Role"];
+            /** @description A member chooses a new password by it; else somebody joins. */
+            isReset: boolean;
+            /** @description Who made the links; null before. */
+            madeBy: string;
+            /**
+             * Format: date-time
+             * @description When the links were made; null before.
+             */
+            madeAt: string;
+            /**
+             * Format: date-time
+             * @description When it ends by itself.
+             */
+            expiresAt: string;
+        };
+        /** @description A link that somebody was handed. */
+        InvitationLook: {
+            /** @description What stands in it behind the #. */
+            secret: null | string;
+        };
+        /** @description A link to be handed over. */
+        InvitationMade: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description It works once, and is shown only now. */
+            address: string;
+            /**
+             * Format: date-time
+             * @description When it ends by itself.
+             */
+            expiresAt: string;
+        };
+        /** @description Somebody to be invited. */
+        InvitationRequest: {
+            /** @description Their mail address, by which they sign in. */
+            mail: null | string;
+            /** @description Owner, editor or viewer. */
+            role: components["schemas"]["Role"];
+        };
+        /** @description What a link is for. */
+        InvitationSeen: {
+            /** @description Name of the workspace. */
+            workspace: string;
+            /** @description The mail address. */
+            mail: string;
+            /** @description The role. */
+            role: components["schemas"]["Role"];
+            /** @description Who made it. */
+            invitedBy: string;
+            /** @description The person is a member and chooses a new password. */
+            isReset: boolean;
+            /** @description There is an account with this mail address; its password is asked for. */
+            isKnown: boolean;
+        };
+        /** @description A link to be used. */
+        InvitationUse: {
+            /** @description What stands in it behind the #. */
+            secret: null | string;
+            /** @description What the person is called; only for somebody new. */
+            name: null | string;
+            /** @description The one to hold from now on; that of the account, where there is one with this mail address. */
+            password: null | string;
+        };
+        JsonNode: unknown;
         /** @description A text that was kept, under its new revision. */
         KeptText: {
             /**
@@ -5228,8 +5925,11 @@ export interface components {
             counts: components["schemas"]["LinkCounts"];
             /** @description Signs that the printed code's short link is used elsewhere too, in the order they began; empty for none. */
             reuse: components["schemas"]["ReuseEvidence"][];
-            /** @description The address strangers may look at the results under; null where there is none. */
-            sharedAt: null | string;
+            shared: null | components["schemas"]["SharedResults"];
+            /** @description Visits at the points of the counts' series, by their first days; empty by hour, since visits are known by day. */
+            visits: components["schemas"]["ArrivalsDay"][];
+            /** @description The same days as a line of Arrivals' board. */
+            figures: components["schemas"]["FigureAnswer"];
             /** @description IANA name of the zone its hours and days are in. */
             timeZone: string;
             /**
@@ -5709,11 +6409,75 @@ export interface components {
             measuringKey: string;
             /** @description Its hosts, with their ports where they have one. */
             hosts: string[];
+            /** @description Those of them that are reached by http only. */
+            plainHosts: string[];
             /**
              * Format: double
              * @description Most a conversion its pages report may be worth, in the conversion's currency.
              */
             largestValue: number;
+            /** @description Its pages hand over an id that the visitor's browser keeps. */
+            keepsVisitorIds: boolean;
+            /** @description Visitors whose browser sends Do Not Track or Global Privacy Control are not measured. */
+            honoursOptOut: boolean;
+            /** @description Where links to it carry their tags: the query or the fragment. */
+            style: components["schemas"]["TagStyle"];
+            /**
+             * Format: date-time
+             * @description Since when it is not measured any more; null while it is.
+             */
+            stoppedAt: null | string;
+            /**
+             * Format: date-time
+             * @description When one of its pages reported last; null before the first report.
+             */
+            lastMeasuredAt: null | string;
+            /** @description The address of that page, without its query. */
+            lastMeasuredPage: null | string;
+            /** @description A host that is none of the site's and used its key last; null for none. */
+            foreignHost: null | string;
+            /**
+             * Format: date-time
+             * @description When it did.
+             */
+            foreignAt: null | string;
+            /** @description The tag its pages need; it loads the newest script. */
+            snippet: string;
+            /** @description The same with one version of the script and its hash, so that a browser runs nothing else. */
+            pinnedSnippet: string;
+        };
+        /** @description Somebody who belongs to the workspace. */
+        MemberAnswer: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description The mail address. */
+            mail: string;
+            /** @description The role. */
+            role: components["schemas"]["Role"];
+            /** @description The person who asks. */
+            own: boolean;
+            /**
+             * Format: date-time
+             * @description When they last used it, to within five minutes; null where no session holds.
+             */
+            seenAt: null | string;
+        };
+        /** @description Another role for a member. */
+        MemberChange: {
+            /** @description Owner, editor or viewer. */
+            role: components["schemas"]["Role"];
+        };
+        /** @description Who belongs to the workspace. */
+        MembersAnswer: {
+            /** @description By name. */
+            members: components["schemas"]["MemberAnswer"][];
+            /** @description Links that can still be used, the newest first. */
+            invitations: components["schemas"]["InvitationAnswer"][];
         };
         /** @description What a merge moved. */
         MergeAnswer: {
@@ -5747,6 +6511,11 @@ export interface components {
             amount: string;
             /** @description The currency (ISO 4217). */
             currency: string;
+        };
+        /** @description What somebody wants to be called. */
+        NameChange: {
+            /** @description What it is called. */
+            name: null | string;
         };
         /** @description One part of a name pattern. */
         NamePart: {
@@ -5962,7 +6731,7 @@ export interface components {
             o: null | string;
             /**
              * Format: double
-             * @description The conversion's value.
+             * @description The conversion's value, or what an event is worth where it is counted as one.
              */
             v: null | number;
             /** @description ISO 4217. */
@@ -6389,6 +7158,8 @@ export interface components {
             cost: null | components["schemas"]["Money"];
             /** @description Revenue less cost; null where one of them isn't known. */
             profit: null | components["schemas"]["Money"];
+            /** @description The same as a line of Arrivals' board; visitors are not counted. */
+            figures: components["schemas"]["FigureAnswer"];
         };
         /** @description Placements that are picked as one. */
         PlacementSetAnswer: {
@@ -6507,6 +7278,101 @@ export interface components {
             rows: components["schemas"]["SheetPlannedRow"][];
             /** @description Headings nothing is known about; their columns were left out. */
             unknown: string[];
+        };
+        /** @description A share text that was posted. */
+        PostingAnswer: {
+            /**
+             * Format: uuid
+             * @description Its link.
+             */
+            linkId: string;
+            /** @description The link's title, or its address. */
+            title: string;
+            /** @description Where it was posted; null for none. */
+            placement: null | string;
+            /** @description The link's campaign; null for none. */
+            campaign: null | string;
+            /**
+             * Format: date-time
+             * @description When it was marked as placed.
+             */
+            at: string;
+            /**
+             * Format: int32
+             * @description ISO 8601, in the workspace's zone: 1 is Monday.
+             */
+            weekday: number;
+            /**
+             * Format: int32
+             * @description The hour of the day, in the workspace's zone.
+             */
+            hour: number;
+            /** @description Visits in the first hour, day and week; a span that still lasts has what came so far. */
+            visits: components["schemas"]["FirstSpans"];
+            /** @description Conversions in the same spans. */
+            conversions: components["schemas"]["FirstSpans"];
+            /**
+             * Format: int32
+             * @description Hours since it was posted, at most those of a week.
+             */
+            hours: number;
+        };
+        /** @description Postings that have something in common, of those whose first day is over. */
+        PostingGroup: {
+            /** @description The placement's name, the weekday or the hour; null for postings without a placement. */
+            name: null | string;
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            postings: number;
+            /**
+             * Format: int64
+             * @description Visits on their first days, added up.
+             */
+            visits: number;
+            /**
+             * Format: int64
+             * @description Conversions on their first days.
+             */
+            conversions: number;
+            /**
+             * Format: double
+             * @description Visits for each posting; null without any.
+             */
+            visitsEach: null | number;
+        };
+        /** @description Share texts that were posted. */
+        PostingsAnswer: {
+            /**
+             * Format: date
+             * @description First day, in the workspace's zone.
+             */
+            from: string;
+            /**
+             * Format: date
+             * @description Last day.
+             */
+            to: string;
+            /** @description The newest first, at most 2,000. */
+            postings: components["schemas"]["PostingAnswer"][];
+            /** @description The same by placement, those with most visits for each posting first. */
+            placements: components["schemas"]["PostingGroup"][];
+            /** @description By weekday: 7, Monday first. */
+            weekdays: components["schemas"]["PostingGroup"][];
+            /** @description By the hour they were posted in: 24. */
+            hours: components["schemas"]["PostingGroup"][];
+            bestWeekday: null | components["schemas"]["BestTime"];
+            bestHour: null | components["schemas"]["BestTime"];
+            /** @description Fields that were filtered by and say nothing about postings. */
+            ignored: string[];
+            /**
+             * Format: date
+             * @description The first day visits are kept one by one where the range begins earlier; null else.
+             */
+            rawFrom: null | string;
+            /** @description There are older postings in the range; nothing here counts them. */
+            more: boolean;
         };
         /**
          * @description Whether a link has a field.
@@ -6679,6 +7545,100 @@ export interface components {
              * @description The value.
              */
             value: null | number;
+        };
+        /** @description A kind of conversion that pages or servers report themselves. */
+        ReportedKind: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: int64
+             * @description In the last 30 days.
+             */
+            conversions: number;
+        };
+        /** @description A page of figures for somebody without an account. */
+        ResultPageAnswer: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description What stands at its head. */
+            name: string;
+            /** @description Where it can be opened by whoever has the address. */
+            url: string;
+            /** @description The view it shows: the part of Arrivals' address behind the question mark. */
+            address: string;
+            /** @description Revenue, and what is worked out from it, is shown. */
+            withMoney: boolean;
+            /**
+             * Format: date
+             * @description The last day it can be opened, in the workspace's zone; null for no end.
+             */
+            endsOn: null | string;
+            /** @description That day is over: nobody can open it until its end is changed. */
+            ended: boolean;
+            /** @description Who made it. */
+            createdBy: string;
+            /**
+             * Format: date-time
+             * @description When that was.
+             */
+            createdAt: string;
+            /**
+             * Format: int32
+             * @description How often somebody without an account opened it.
+             */
+            openings: number;
+            /**
+             * Format: date-time
+             * @description When that was last; null for never.
+             */
+            lastOpenedAt: null | string;
+        };
+        /** @description A page of figures for somebody without an account, as it is asked for. */
+        ResultPageRequest: {
+            /** @description What stands at its head; up to 100 characters. */
+            name: null | string;
+            /** @description The view it shows: the part of Arrivals' address behind the question mark. Not looked at when a page is changed. */
+            address: null | string;
+            /**
+             * @description Revenue, and what is worked out from it, is shown.
+             * @default false
+             */
+            withMoney?: boolean;
+            /**
+             * Format: date
+             * @description The last day it can be opened, in the workspace's zone; null for no end.
+             */
+            endsOn?: null | string;
+        };
+        /** @description What a results page is about. */
+        ResultsAbout: {
+            /** @description What stands at its head. */
+            title: string;
+            /** @description Whose figures they are. */
+            workspace: string;
+            /** @description IANA name of the zone its days and hours are in. */
+            timeZone: string;
+            /**
+             * Format: date
+             * @description The day it is there.
+             */
+            today: string;
+            /** @description ISO 4217; null where money is not shown. */
+            currency: null | string;
+            /** @description The view's settings, as Arrivals' address has them; null for a link. */
+            address: null | string;
+            /**
+             * Format: date
+             * @description The day the link was made; null for a view.
+             */
+            since: null | string;
+            /** @description What fields of the workspace's own are called, by their name in the address. */
+            labels: {
+                [key: string]: string;
+            };
         };
         /**
          * @description What a run does with links earlier runs made for the same rows.
@@ -7151,10 +8111,27 @@ export interface components {
          * @enum {unknown}
          */
         Severity: "info" | "warning" | "error";
-        /** @description The address of a results page. */
+        /** @description What was counted on a link, for somebody without an account. */
+        SharedCounts: {
+            /** @description Since it was made. */
+            all: components["schemas"]["LinkCounts"];
+            /** @description In the last 30 days. */
+            month: components["schemas"]["LinkCounts"];
+        };
+        /** @description The results page of a link. */
         SharedResults: {
-            /** @description The address, host and path. */
+            /** @description Where it can be opened by whoever has the address. */
             address: string;
+            /** @description The public page that says where the link's short link leads has a link to it. */
+            onWherePage: boolean;
+        };
+        /** @description What is asked of a link's results page. */
+        SharedResultsRequest: {
+            /**
+             * @description The public page that says where the link's short link leads gets a link to it.
+             * @default false
+             */
+            onWherePage?: boolean;
         };
         /** @description A page links of a campaign lead to, with its share text. */
         SharePageAnswer: {
@@ -7397,13 +8374,24 @@ export interface components {
              */
             pages: number;
         };
-        /** @description A change of a site. */
+        /** @description A site to be added, or what changes of one; what is left out stays. */
         SiteChange: {
+            /** @description What it is called; its first host where a new one has no name. */
+            name?: null | string;
+            /** @description All of its hosts, or addresses on them; http:// in front for one that has no https. */
+            hosts?: null | string[];
             /**
              * Format: double
              * @description Most a conversion its pages report may be worth.
              */
-            largestValue: null | number;
+            largestValue?: null | number;
+            /** @description Whether ids that pages hand over are taken. */
+            keepsVisitorIds?: null | boolean;
+            /** @description Whether visitors whose browser asks not to be followed are left out. */
+            honoursOptOut?: null | boolean;
+            style?: null | components["schemas"]["TagStyle"];
+            /** @description False to stop measuring it, true to go on. */
+            isMeasured?: null | boolean;
         };
         /** @description Whether a slug is free and what looks like it, and free ones to choose from. */
         SlugCheckAnswer: {
@@ -7545,6 +8533,16 @@ export interface components {
         TrialSent: {
             /** @description Where it can be read. */
             inbox: string;
+        };
+        /** @description A page that meets a definition. */
+        TriedPage: {
+            /** @description Host and path. */
+            page: string;
+            /**
+             * Format: int64
+             * @description How often it was seen.
+             */
+            times: number;
         };
         /** @description What became of a tried text. */
         TryAnswer: {
@@ -9686,6 +10684,12 @@ export interface operations {
                 order?: string;
                 /** @description Only links with this topic. */
                 topic?: string;
+                /** @description Only links behind visits from this day on, as 2026-12-03. */
+                visitsFrom?: string;
+                /** @description Only links behind visits up to this day, as 2026-12-03. */
+                visitsTo?: string;
+                /** @description Only links behind visits that fulfil this, as where narrows a report; as often as wanted. */
+                visitsWhere?: string[];
                 /** @description Which page of the list, from 1; for a slug the address it is to open. */
                 page?: number;
                 /** @description How many are on a page. */
@@ -10505,6 +11509,37 @@ export interface operations {
             429: components["responses"]["Refused429"];
         };
     };
+    ReadPostings: {
+        parameters: {
+            query?: {
+                /** @description The first day, as 2026-12-03. */
+                from?: string;
+                /** @description The last day, as 2026-12-03. */
+                to?: string;
+                /** @description Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several. */
+                where?: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostingsAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
     ListenToTraffic: {
         parameters: {
             query?: never;
@@ -11112,80 +12147,6 @@ export interface operations {
             429: components["responses"]["Refused429"];
         };
     };
-    ReadLedgerCsv: {
-        parameters: {
-            query?: {
-                /** @description Words that all occur, in any order. */
-                search?: string;
-                /** @description Id or name of a campaign. */
-                campaign?: string;
-                /** @description Id or name of a placement. */
-                placement?: string;
-                /** @description Name of a channel. */
-                channel?: string;
-                /** @description Only those in this state. */
-                state?: string;
-                /** @description What comes first, by the name of a column; a minus in front turns it round. */
-                order?: string;
-                /** @description Only links with this topic. */
-                topic?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            400: components["responses"]["Refused400"];
-            401: components["responses"]["Refused401"];
-            403: components["responses"]["Refused403"];
-            429: components["responses"]["Refused429"];
-        };
-    };
-    ReadLedgerWorkbook: {
-        parameters: {
-            query?: {
-                /** @description Words that all occur, in any order. */
-                search?: string;
-                /** @description Id or name of a campaign. */
-                campaign?: string;
-                /** @description Id or name of a placement. */
-                placement?: string;
-                /** @description Name of a channel. */
-                channel?: string;
-                /** @description Only those in this state. */
-                state?: string;
-                /** @description What comes first, by the name of a column; a minus in front turns it round. */
-                order?: string;
-                /** @description Only links with this topic. */
-                topic?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            400: components["responses"]["Refused400"];
-            401: components["responses"]["Refused401"];
-            403: components["responses"]["Refused403"];
-            429: components["responses"]["Refused429"];
-        };
-    };
     ListLinkIds: {
         parameters: {
             query?: {
@@ -11203,6 +12164,12 @@ export interface operations {
                 order?: string;
                 /** @description Only links with this topic. */
                 topic?: string;
+                /** @description Only links behind visits from this day on, as 2026-12-03. */
+                visitsFrom?: string;
+                /** @description Only links behind visits up to this day, as 2026-12-03. */
+                visitsTo?: string;
+                /** @description Only links behind visits that fulfil this, as where narrows a report; as often as wanted. */
+                visitsWhere?: string[];
             };
             header?: never;
             path?: never;
@@ -11392,6 +12359,12 @@ export interface operations {
                 order?: string;
                 /** @description Only links with this topic. */
                 topic?: string;
+                /** @description Only links behind visits from this day on, as 2026-12-03. */
+                visitsFrom?: string;
+                /** @description Only links behind visits up to this day, as 2026-12-03. */
+                visitsTo?: string;
+                /** @description Only links behind visits that fulfil this, as where narrows a report; as often as wanted. */
+                visitsWhere?: string[];
                 /** @description What links are grouped by: campaign, placement, channel, topic or state. */
                 by: string;
             };
@@ -11553,6 +12526,92 @@ export interface operations {
             429: components["responses"]["Refused429"];
         };
     };
+    ReadLedgerCsv: {
+        parameters: {
+            query?: {
+                /** @description Words that all occur, in any order. */
+                search?: string;
+                /** @description Id or name of a campaign. */
+                campaign?: string;
+                /** @description Id or name of a placement. */
+                placement?: string;
+                /** @description Name of a channel. */
+                channel?: string;
+                /** @description Only those in this state. */
+                state?: string;
+                /** @description What comes first, by the name of a column; a minus in front turns it round. */
+                order?: string;
+                /** @description Only links with this topic. */
+                topic?: string;
+                /** @description Only links behind visits from this day on, as 2026-12-03. */
+                visitsFrom?: string;
+                /** @description Only links behind visits up to this day, as 2026-12-03. */
+                visitsTo?: string;
+                /** @description Only links behind visits that fulfil this, as where narrows a report; as often as wanted. */
+                visitsWhere?: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadLedgerWorkbook: {
+        parameters: {
+            query?: {
+                /** @description Words that all occur, in any order. */
+                search?: string;
+                /** @description Id or name of a campaign. */
+                campaign?: string;
+                /** @description Id or name of a placement. */
+                placement?: string;
+                /** @description Name of a channel. */
+                channel?: string;
+                /** @description Only those in this state. */
+                state?: string;
+                /** @description What comes first, by the name of a column; a minus in front turns it round. */
+                order?: string;
+                /** @description Only links with this topic. */
+                topic?: string;
+                /** @description Only links behind visits from this day on, as 2026-12-03. */
+                visitsFrom?: string;
+                /** @description Only links behind visits up to this day, as 2026-12-03. */
+                visitsTo?: string;
+                /** @description Only links behind visits that fulfil this, as where narrows a report; as often as wanted. */
+                visitsWhere?: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
     ReadLinkCounts: {
         parameters: {
             query?: {
@@ -11585,64 +12644,6 @@ export interface operations {
             401: components["responses"]["Refused401"];
             403: components["responses"]["Refused403"];
             404: components["responses"]["Refused404"];
-            429: components["responses"]["Refused429"];
-        };
-    };
-    ShareResults: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of what the call is about. */
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SharedResults"];
-                };
-            };
-            400: components["responses"]["Refused400"];
-            401: components["responses"]["Refused401"];
-            403: components["responses"]["Refused403"];
-            404: components["responses"]["Refused404"];
-            409: components["responses"]["Refused409"];
-            422: components["responses"]["Refused422"];
-            429: components["responses"]["Refused429"];
-        };
-    };
-    WithdrawResults: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of what the call is about. */
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            400: components["responses"]["Refused400"];
-            401: components["responses"]["Refused401"];
-            403: components["responses"]["Refused403"];
-            404: components["responses"]["Refused404"];
-            409: components["responses"]["Refused409"];
-            422: components["responses"]["Refused422"];
             429: components["responses"]["Refused429"];
         };
     };
@@ -12228,7 +13229,7 @@ export interface operations {
                 compare?: string;
                 /** @description What the rows are by, at most five, with commas between: such as campaign, landingPage, attribute.region or part.utm_campaign.2. */
                 rows?: string;
-                /** @description Figures that are wanted, with commas between; without visitors among them the answer comes soonest. All of them where it is left out. */
+                /** @description Figures that are wanted, with commas between; without visitors among them the answer comes soonest. All of them but costs where it is left out. */
                 measures?: string;
                 /** @description Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several. */
                 where?: string[];
@@ -12275,7 +13276,7 @@ export interface operations {
                 compare?: string;
                 /** @description What the rows are by, at most five, with commas between: such as campaign, landingPage, attribute.region or part.utm_campaign.2. */
                 rows?: string;
-                /** @description Figures that are wanted, with commas between; without visitors among them the answer comes soonest. All of them where it is left out. */
+                /** @description Figures that are wanted, with commas between; without visitors among them the answer comes soonest. All of them but costs where it is left out. */
                 measures?: string;
                 /** @description Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several. */
                 where?: string[];
@@ -12320,7 +13321,7 @@ export interface operations {
                 compare?: string;
                 /** @description What the rows are by, at most five, with commas between: such as campaign, landingPage, attribute.region or part.utm_campaign.2. */
                 rows?: string;
-                /** @description Figures that are wanted, with commas between; without visitors among them the answer comes soonest. All of them where it is left out. */
+                /** @description Figures that are wanted, with commas between; without visitors among them the answer comes soonest. All of them but costs where it is left out. */
                 measures?: string;
                 /** @description Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several. */
                 where?: string[];
@@ -12334,6 +13335,57 @@ export interface operations {
                 page?: number;
                 /** @description How many are on a page. */
                 size?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ExportArrivalsPdf: {
+        parameters: {
+            query?: {
+                /** @description The first day, as 2026-12-03. */
+                from?: string;
+                /** @description The last day, as 2026-12-03. */
+                to?: string;
+                /** @description A span to compare with: before, yearBefore, or two days such as 2026-01-01,2026-01-31; or 2 to 6 campaigns side by side, each from its own first day, such as campaigns:seed_swap,bulb_sale. */
+                compare?: string;
+                /** @description What the rows are by, at most five, with commas between: such as campaign, landingPage, attribute.region or part.utm_campaign.2. */
+                rows?: string;
+                /** @description Figures that are wanted, with commas between; without visitors among them the answer comes soonest. All of them but costs where it is left out. */
+                measures?: string;
+                /** @description Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several. */
+                where?: string[];
+                /** @description Column the rows are ordered by; a minus in front turns it round. */
+                sort?: string;
+                /** @description Words that all occur, in any order. */
+                search?: string;
+                /** @description What a point of the series stands for: day, week or month; with it the first six rows have lines of their own. */
+                series?: string;
+                /** @description Which page of the list, from 1; for a slug the address it is to open. */
+                page?: number;
+                /** @description How many are on a page. */
+                size?: number;
+                /** @description Figures on the line, with commas between; at most 6. */
+                stations?: string;
+                /** @description Figures that follow the line, with commas between; at most 3. */
+                columns?: string;
+                /** @description What stands at its head. */
+                title?: string;
             };
             header?: never;
             path?: never;
@@ -12717,6 +13769,274 @@ export interface operations {
             429: components["responses"]["Refused429"];
         };
     };
+    ShareResults: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": null | components["schemas"]["SharedResultsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedResults"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    WithdrawResults: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ListResultsPages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ResultPageAnswer"][];
+                };
+            };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    MakeResultsPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResultPageRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ResultPageAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ChangeResultsPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResultPageRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ResultPageAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    WithdrawResultsPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadResultsPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description What the address of a results page ends in. */
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ResultsAbout"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadSharedArrivals: {
+        parameters: {
+            query?: {
+                /** @description The rows that are open, outermost first, as often as wanted: a field, is and a value with colons between. */
+                open?: string[];
+                /** @description Figures that are wanted, with commas between; without visitors among them the answer comes soonest. All of them but costs where it is left out. */
+                measures?: string;
+                /** @description Column the rows are ordered by; a minus in front turns it round. */
+                sort?: string;
+                /** @description What a point of the series stands for: day, week or month; with it the first six rows have lines of their own. */
+                series?: string;
+                /** @description Which page of the list, from 1; for a slug the address it is to open. */
+                page?: number;
+                /** @description How many are on a page. */
+                size?: number;
+            };
+            header?: never;
+            path: {
+                /** @description What the address of a results page ends in. */
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivalsAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadSharedCounts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description What the address of a results page ends in. */
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedCounts"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            429: components["responses"]["Refused429"];
+        };
+    };
     ListShortDomains: {
         parameters: {
             query?: never;
@@ -12970,62 +14290,6 @@ export interface operations {
             429: components["responses"]["Refused429"];
         };
     };
-    ListSites: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MeasuredSiteAnswer"][];
-                };
-            };
-            401: components["responses"]["Refused401"];
-            403: components["responses"]["Refused403"];
-            429: components["responses"]["Refused429"];
-        };
-    };
-    ChangeSite: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Id of what the call is about. */
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SiteChange"];
-            };
-        };
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            400: components["responses"]["Refused400"];
-            401: components["responses"]["Refused401"];
-            403: components["responses"]["Refused403"];
-            404: components["responses"]["Refused404"];
-            409: components["responses"]["Refused409"];
-            413: components["responses"]["Refused413"];
-            422: components["responses"]["Refused422"];
-            429: components["responses"]["Refused429"];
-        };
-    };
     ReadLinkWriting: {
         parameters: {
             query?: never;
@@ -13074,6 +14338,154 @@ export interface operations {
             403: components["responses"]["Refused403"];
             409: components["responses"]["Refused409"];
             413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ListConversionKinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConversionKindsAnswer"];
+                };
+            };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    AddConversionKind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConversionKindRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConversionKindAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    TryConversionKind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConversionKindRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DefinitionTrial"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ChangeConversionKind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConversionKindRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConversionKindAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    RemoveConversionKind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
             422: components["responses"]["Refused422"];
             429: components["responses"]["Refused429"];
         };
@@ -13185,6 +14597,35 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PasswordChange"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ChangeName: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NameChange"];
             };
         };
         responses: {
@@ -13382,6 +14823,454 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ListMembers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MembersAnswer"];
+                };
+            };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ChangeMember: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MemberChange"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    RemoveMember: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ResetPassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationMade"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    InviteMember: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InvitationRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationMade"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    RevokeInvitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadInvitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InvitationLook"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationSeen"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    UseInvitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InvitationUse"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ListChanges: {
+        parameters: {
+            query?: {
+                /** @description Name of the person or key that changed something. */
+                who?: string;
+                /** @description What kind of thing was changed, such as link-route. */
+                what?: string;
+                /** @description Id of what was changed. */
+                thing?: string;
+                /** @description The first day, as 2026-12-03. */
+                from?: string;
+                /** @description The last day, as 2026-12-03. */
+                to?: string;
+                /** @description Id of a change; only older ones are listed. */
+                olderThan?: string;
+                /** @description How many are on a page. */
+                size?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ExportChanges: {
+        parameters: {
+            query?: {
+                /** @description Name of the person or key that changed something. */
+                who?: string;
+                /** @description What kind of thing was changed, such as link-route. */
+                what?: string;
+                /** @description Id of what was changed. */
+                thing?: string;
+                /** @description The first day, as 2026-12-03. */
+                from?: string;
+                /** @description The last day, as 2026-12-03. */
+                to?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ListSites: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredSiteAnswer"][];
+                };
+            };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    AddSite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SiteChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredSiteAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ChangeSite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SiteChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredSiteAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    RemoveSite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    RenewMeasuringKey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredSiteAnswer"];
+                };
             };
             400: components["responses"]["Refused400"];
             401: components["responses"]["Refused401"];

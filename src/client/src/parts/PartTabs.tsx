@@ -8,7 +8,10 @@ interface PartTabsProps<T extends string> {
 /** The parts of a place, one of them shown. */
 export function PartTabs<T extends string>({ label, parts, at, onGo }: PartTabsProps<T>) {
   return (
-    <nav aria-label={label} className="flex h-8 items-stretch rounded border border-line-strong bg-sheet">
+    <nav
+      aria-label={label}
+      className="flex h-8 max-w-full items-stretch overflow-x-auto rounded border border-line-strong bg-sheet whitespace-nowrap"
+    >
       {parts.map(([part, says]) => (
         <button
           key={part}

@@ -10,6 +10,7 @@ const keys = [
   ['Escape', 'close what is open'],
   ['→ ←', 'open and close a row of Arrivals'],
   ['f', 'filter Arrivals by the row'],
+  ['l', 'show the links behind the row in the Ledger'],
   ['n t', 'Arrivals: plain numbers, a taller ruler'],
   ['w', 'watch arrivals live'],
   ['/', 'search the rows'],

@@ -21,17 +21,27 @@ const percent = new Intl.NumberFormat('en-IE', {
 export const rate = (r: number | null | undefined): string =>
   r == null ? noFigure : percent.format(r).replace('%', ' %');
 
+// Making a formatter takes longer than a hundred uses of it.
+const moneyFormats = new Map<string, Intl.NumberFormat>();
+
+function moneyFormat(currency: string, digits: number): Intl.NumberFormat {
+  const known = moneyFormats.get(currency + digits);
+  if (known) return known;
+  const made = new Intl.NumberFormat('en-IE', {
+    style: 'currency',
+    currency,
+    minimumFractionDigits: digits,
+    maximumFractionDigits: digits,
+  });
+  moneyFormats.set(currency + digits, made);
+  return made;
+}
+
 /** Money as the server rounded it. */
 export function money(m: { amount: string; currency: string } | null | undefined): string {
   if (!m) return noFigure;
   // The server has rounded it to the currency's own decimals (ISO 4217); the browser's idea of them may be another.
-  const digits = m.amount.split('.')[1]?.length ?? 0;
-  return new Intl.NumberFormat('en-IE', {
-    style: 'currency',
-    currency: m.currency,
-    minimumFractionDigits: digits,
-    maximumFractionDigits: digits,
-  }).format(Number(m.amount));
+  return moneyFormat(m.currency, m.amount.split('.')[1]?.length ?? 0).format(Number(m.amount));
 }
 
 /** Seconds as minutes and seconds. */

@@ -13,7 +13,7 @@ const rows: BoardRow[] = [
     id: 'd',
     level: 1,
     name: 'fern',
-    warning: 'Nobody knows it.',
+    warning: { says: 'Nobody knows it.', to: '/plan', does: 'Open the Plan' },
     figures: { ...figures, revenue: { amount: '-5.00', currency: 'GBP' } },
   },
 ];
@@ -49,7 +49,7 @@ describe('a board', () => {
     expect(cells).toEqual(['200', '90.0 %1,250', '60.0 %750', '4.0 %50', '£15.00 each£900.00', '40.0 %']);
     expect(rowOf('Newsletter').getAttribute('aria-level')).toBe('2');
     expect(within(rowOf('Newsletter')).getByText('newsletter_main')).toBeTruthy();
-    expect(within(rowOf('fern')).getByText('Nobody knows it.')).toBeTruthy();
+    expect(within(rowOf('fern')).getByText('Nobody knows it. Open the Plan')).toBeTruthy();
   });
 
   it('compares the areas of dots within one level', () => {

@@ -1,11 +1,19 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { ArrowDown, ArrowUp, ChevronRight } from 'lucide-react';
-import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
-import { SeverityMark } from '../SeverityMark';
+import { ArrowDown, ArrowUp } from 'lucide-react';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { BoardLine, type LineDoes } from './BoardLine';
 import { scalesOf } from './dots';
-import { figureOf, measures, type Figures, type MeasureName } from './measures';
-import { Difference, Station } from './Station';
+import { measures, type Figures, type MeasureName } from './measures';
 import { useWidth } from './useWidth';
+
+/** What is wrong, and where something is done about it. */
+export interface Warning {
+  says: string;
+  /** A place of the application. */
+  to: string;
+  /** What is done there, beginning with its verb. */
+  does: string;
+}
 
 /** A line of a board. */
 export interface BoardRow {
@@ -16,14 +24,16 @@ export interface BoardRow {
   name: string;
   /** What stands beneath its name, such as a written value. */
   note?: string;
-  /** A sentence about it that is a warning. */
-  warning?: string;
+  /** What is wrong with it, and where something is done about it. */
+  warning?: Warning;
   /** Stands for what has no value, or for the rows not shown. */
   quiet?: boolean;
   figures: Figures | null;
   before?: Figures | null;
   /** Whether it is open; undefined where it has no rows below. */
   open?: boolean;
+  /** What stands under the board's extra heads, in their order. */
+  extras?: string[];
   /** What can be done with it, beside its name. */
   action?: ReactNode;
   /** A row that only says something, such as that the ones below are on their way. */
@@ -37,6 +47,8 @@ interface BoardProps {
   rows: BoardRow[];
   stations: readonly MeasureName[];
   columns: readonly MeasureName[];
+  /** Heads of columns that are no figures of visits; rows say what stands there. */
+  extras?: readonly string[];
   /** Figures as plain numbers, without dots and rates. */
   plain?: boolean;
   /** A measure, with `-` in front for the largest first; null where rows have no order of their own. */
@@ -49,8 +61,7 @@ interface BoardProps {
   onKey?: (key: string, row: BoardRow) => boolean;
 }
 
-const indents = ['', '', 'w-5', 'w-10', 'w-15', 'w-20'];
-const cell = 'flex shrink-0 flex-col justify-center text-right tabular-nums whitespace-nowrap';
+const none: readonly string[] = [];
 
 /** Under this width, in CSS pixels, rates and columns go. */
 const withoutRates = 700;
@@ -65,6 +76,7 @@ export function Board({
   rows,
   stations: asked,
   columns: others,
+  extras: otherHeads = none,
   plain = false,
   sort = null,
   onSort,
@@ -76,15 +88,24 @@ export function Board({
   const scroller = useRef<HTMLDivElement>(null);
   const width = useWidth(scroller);
   // Where not all stations have room, two stay.
-  const small = width > 0 && width < 120 + asked.length * 88;
+  const small = width > 0 && width < 160 + asked.length * 88;
   const stations = small ? [asked.includes('visits') ? 'visits' : asked[0]!, asked.at(-1)!].filter(isFirst) : asked;
-  const columns = width > 0 && width < withoutRates ? [] : others;
   const rates = !(width > 0 && width < withoutRates);
   const widths = {
     station: small ? 84 : width > 0 && width < 980 ? 88 : 108,
     column: width > 0 && width < 980 ? 84 : 100,
   };
-  const minWidth = (small ? 120 : 200) + stations.length * widths.station + columns.length * widths.column;
+  // What does not fit beside the stations is left out from the right, so that nothing is cut; narrow, all of it is.
+  const fit =
+    width === 0
+      ? others.length + otherHeads.length
+      : width < withoutRates
+        ? 0
+        : Math.max(0, Math.floor((width - 200 - stations.length * widths.station) / widths.column));
+  const extras = otherHeads.slice(0, fit);
+  const columns = others.slice(0, fit - extras.length);
+  const minWidth =
+    (small ? 120 : 160) + stations.length * widths.station + (columns.length + extras.length) * widths.column;
   const edge = small ? 'px-3' : 'px-5';
   const named = small ? 'min-w-24' : 'min-w-40';
   const height = plain ? 34 : 44;
@@ -129,9 +150,24 @@ export function Board({
     event.preventDefault();
   }
 
+  // Lines keep what they do, so that a line whose row stays the same is not drawn anew.
+  const latest = useRef({ rows, onRowKey, onPick, onToggle });
+  useLayoutEffect(() => {
+    latest.current = { rows, onRowKey, onPick, onToggle };
+  });
+  const does = useMemo(
+    (): LineDoes => ({
+      focus: (at) => setFocused(latest.current.rows[at]?.id ?? null),
+      key: (event, at) => latest.current.onRowKey(event, at),
+      pick: (at) => latest.current.onPick?.(latest.current.rows[at]!),
+      toggle: (at, open) => latest.current.onToggle?.(latest.current.rows[at]!, open),
+    }),
+    [],
+  );
+
   const reachable = rows.some((r) => r.id === focused) ? focused : rows[0]?.id;
   return (
-    <div ref={scroller} className="min-h-0 flex-1 overflow-auto bg-sheet" data-board>
+    <div ref={scroller} className="min-h-0 flex-1 overflow-auto bg-sheet" data-board data-picture>
       <div role="treegrid" aria-label={label} aria-rowcount={rows.length + 1} style={{ minWidth }}>
         <div role="rowgroup" className="sticky top-0 z-10 border-b border-line bg-sheet text-xs text-quiet">
           <div role="row" aria-rowindex={1} className={`flex h-8 items-center ${edge}`}>
@@ -148,93 +184,37 @@ export function Board({
                 onSort={onSort}
               />
             ))}
+            {extras.map((head) => (
+              <span key={head} role="columnheader" style={{ width: widths.column }} className="shrink-0 text-right">
+                {head}
+              </span>
+            ))}
           </div>
         </div>
         <div role="rowgroup" className="relative" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map((item) => {
             const row = rows[item.index]!;
-            const says = row.says !== undefined;
             return (
-              <div
+              <BoardLine
                 key={row.id}
-                role="row"
-                data-row={row.id}
-                aria-rowindex={item.index + 2}
-                aria-level={row.level + 1}
-                aria-expanded={row.open}
-                aria-selected={onPick ? picked === row.id : undefined}
-                tabIndex={row.id === reachable ? 0 : -1}
-                onFocus={() => setFocused(row.id)}
-                onKeyDown={(e) => onRowKey(e, item.index)}
-                onClick={() => !says && onPick?.(row)}
-                style={{ height, transform: `translateY(${item.start}px)` }}
-                className={`absolute inset-x-0 flex items-stretch border-b border-line ${edge} -outline-offset-2 ${
-                  onPick && !says ? 'cursor-pointer hover:bg-accent-wash' : ''
-                } aria-selected:bg-accent-wash`}
-              >
-                <span role="rowheader" className={`flex ${named} flex-1 items-center gap-1 pr-3`}>
-                  <span aria-hidden className={`shrink-0 ${indents[row.level]}`} />
-                  {row.open !== undefined ? (
-                    <button
-                      type="button"
-                      tabIndex={-1}
-                      aria-label={row.open ? 'Close the row' : 'Open the row'}
-                      className="-mx-[3px] flex size-6 shrink-0 items-center justify-center rounded text-quiet hover:text-ink"
-                      onClick={(e) => {
-                        e.stopPropagation();
-                        onToggle?.(row, !row.open);
-                      }}
-                    >
-                      <ChevronRight size={14} strokeWidth={1.5} className={row.open ? 'rotate-90' : ''} />
-                    </button>
-                  ) : (
-                    row.level > 0 && <span className="w-[18px] shrink-0" />
-                  )}
-                  <span className="flex min-w-0 flex-col leading-4">
-                    <span
-                      title={row.name}
-                      className={`truncate ${row.quiet ? 'text-quiet' : row.level === 0 ? 'font-semibold' : row.level === 1 ? 'font-medium' : ''}`}
-                    >
-                      {row.name}
-                    </span>
-                    {row.note && !plain && <span className="caption truncate font-mono text-2xs">{row.note}</span>}
-                  </span>
-                  {row.warning && (
-                    <span title={row.warning} className="shrink-0">
-                      <SeverityMark severity="warning" />
-                      <span className="sr-only">{row.warning}</span>
-                    </span>
-                  )}
-                  {row.action}
-                </span>
-                {says ? (
-                  <span role="gridcell" className="flex items-center text-quiet">
-                    {row.says}
-                  </span>
-                ) : (
-                  <>
-                    {stations.map((name, i) => (
-                      <Station
-                        key={name}
-                        name={name}
-                        previous={i > 0 ? stations[i - 1]! : null}
-                        last={i === stations.length - 1}
-                        row={row}
-                        most={scales.get(row.level)?.[name]}
-                        width={widths.station}
-                        plain={plain}
-                        rates={rates}
-                      />
-                    ))}
-                    {columns.map((name) => (
-                      <span key={name} role="gridcell" style={{ width: widths.column }} className={cell}>
-                        {figureOf(name, row.figures)}
-                        <Difference name={name} row={row} />
-                      </span>
-                    ))}
-                  </>
-                )}
-              </div>
+                row={row}
+                at={item.index}
+                top={item.start}
+                height={height}
+                edge={edge}
+                named={named}
+                stations={stations}
+                columns={columns}
+                extras={extras}
+                scale={scales.get(row.level)}
+                stationWidth={widths.station}
+                columnWidth={widths.column}
+                plain={plain}
+                rates={rates}
+                reachable={row.id === reachable}
+                picked={onPick ? picked === row.id : undefined}
+                does={does}
+              />
             );
           })}
         </div>

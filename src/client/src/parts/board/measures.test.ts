@@ -1,5 +1,17 @@
 import { describe, expect, it } from 'vitest';
-import { difference, figureOf, rateBetween, sizeOf, type Figures } from './measures';
+import table from './figureTexts.json';
+import {
+  difference,
+  figureOf,
+  isSum,
+  measures,
+  rateBetween,
+  sizeOf,
+  usualColumns,
+  usualStations,
+  type Figures,
+  type MeasureName,
+} from './measures';
 
 const pounds = (amount: string) => ({ amount, currency: 'GBP' });
 
@@ -25,16 +37,22 @@ export const figures: Figures = {
   averageOrder: pounds('15.00'),
   revenuePerVisit: pounds('0.72'),
   revenuePerVisitor: pounds('0.90'),
+  cost: pounds('600.00'),
+  costPerClick: pounds('3.00'),
+  costPerVisit: pounds('0.48'),
+  costPerConversion: pounds('10.00'),
+  profit: pounds('300.00'),
+  return: 0.5,
 };
 
 describe('a figure', () => {
-  it.each([
-    ['visits', '1,250'],
-    ['revenue', '£900.00'],
-    ['bounceRate', '40.0 %'],
-    ['secondsPerVisit', '1:15'],
-    ['pagesPerVisit', '2.4'],
-  ] as const)('%s reads as %s', (name, says) => {
+  it('is called and chosen as on paper', () => {
+    expect(Object.fromEntries(Object.entries(measures).map(([name, m]) => [name, m.label]))).toEqual(table.labels);
+    expect({ stations: usualStations, columns: usualColumns }).toEqual(table.usual);
+    expect((Object.keys(measures) as MeasureName[]).filter(isSum).sort()).toEqual([...table.sums].sort());
+  });
+
+  it.each(table.texts as [MeasureName, string][])('%s reads as %s, as on paper', (name, says) => {
     expect(figureOf(name, figures)).toBe(says);
   });
 
@@ -48,16 +66,12 @@ describe('a figure', () => {
 });
 
 describe('between two stations', () => {
-  it.each([
-    ['clicks', 'visits', '90.0 %'],
-    ['visits', 'stayed', '60.0 %'],
-    ['stayed', 'convertingVisits', '4.0 %'],
-    ['convertingVisits', 'revenue', '£15.00 each'],
-    ['pageViews', 'stayed', ''],
-    ['visitors', 'visits', ''],
-  ] as const)('%s and %s stands %s', (before, name, says) => {
-    expect(rateBetween(before, name, figures)).toBe(says);
-  });
+  it.each(table.between as [MeasureName, MeasureName, string][])(
+    '%s and %s stands %s, as on paper',
+    (before, name, says) => {
+      expect(rateBetween(before, name, figures)).toBe(says);
+    },
+  );
 
   it('stands nothing without a divisor', () => {
     const none = { ...figures, visits: 0, stayed: 0, visitsPerClick: null, conversionRate: null, averageOrder: null };
@@ -73,13 +87,7 @@ describe('between two stations', () => {
 
 describe('a difference', () => {
   const of = (visits: number): Figures => ({ ...figures, visits });
-  it.each([
-    [150, 100, '+50.0 %'],
-    [75, 100, '−25.0 %'],
-    [100, 100, '±0 %'],
-    [5, 0, 'new'],
-    [0, 0, ''],
-  ])('of %d to %d is %s', (now, then, says) => {
+  it.each(table.differences as [number, number, string][])('of %d to %d is %s, as on paper', (now, then, says) => {
     expect(difference('visits', of(now), of(then))).toBe(says);
   });
 

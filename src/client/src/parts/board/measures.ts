@@ -67,6 +67,12 @@ export const measures = {
   averageOrder: amount('Average order', (f) => f.averageOrder),
   revenuePerVisit: amount('Revenue per visit', (f) => f.revenuePerVisit),
   revenuePerVisitor: amount('Revenue per visitor', (f) => f.revenuePerVisitor),
+  cost: amount('Cost', (f) => f.cost),
+  costPerClick: amount('Cost per click', (f) => f.costPerClick),
+  costPerVisit: amount('Cost per visit', (f) => f.costPerVisit),
+  costPerConversion: amount('Cost per conversion', (f) => f.costPerConversion),
+  profit: amount('Profit', (f) => f.profit),
+  return: ratio('Return', (f) => f.return),
 } satisfies Record<string, Measure>;
 
 export type MeasureName = keyof typeof measures;
@@ -82,12 +88,45 @@ export const stationNames: MeasureName[] = [
   'convertingVisits',
   'conversions',
   'revenue',
+  'cost',
 ];
 
 export const usualStations: MeasureName[] = ['clicks', 'visits', 'stayed', 'convertingVisits', 'revenue'];
 export const usualColumns: MeasureName[] = ['visitors', 'secondsPerVisit', 'revenuePerVisit'];
 
 export const isMeasure = (name: string): name is MeasureName => name in measures;
+
+const sums: MeasureName[] = [
+  'clicks',
+  'scans',
+  'visits',
+  'stayed',
+  'bounces',
+  'convertingVisits',
+  'conversions',
+  'verifiedConversions',
+  'pageViews',
+  'events',
+];
+
+/** Whether a figure grows with every day, so that a mean of a day says something. */
+export const isSum = (name: MeasureName): boolean => sums.includes(name);
+
+const ofMoney: MeasureName[] = [
+  'revenue',
+  'averageOrder',
+  'revenuePerVisit',
+  'revenuePerVisitor',
+  'cost',
+  'costPerClick',
+  'costPerVisit',
+  'costPerConversion',
+  'profit',
+  'return',
+];
+
+/** True for a figure that says how much money was made. */
+export const isMoney = (name: string): boolean => ofMoney.some((n) => n === name);
 
 /** The figure of a row; the dash where the row has none. */
 export const figureOf = (name: MeasureName, figures: Figures | null): string =>

@@ -53,7 +53,12 @@ interface RulerProps {
 
 const laneHeight = 11;
 const mostLanes = 3;
-const names: Record<Extent['unit'], string> = { day: 'd MMM yyyy', week: "'week of' d MMM yyyy", month: 'MMMM yyyy' };
+const names: Record<Extent['unit'], string> = {
+  hour: 'd MMM yyyy HH:mm',
+  day: 'd MMM yyyy',
+  week: "'week of' d MMM yyyy",
+  month: 'MMMM yyyy',
+};
 
 /**
  * The days as a low band of thin bars, today marked, with what ran beneath them. The range is dragged over it, moved with the arrow
@@ -102,7 +107,7 @@ export function Ruler({
   }
 
   return (
-    <div className="border-b border-line bg-page px-5 pt-2 pb-1 max-sm:px-3">
+    <div data-picture className="relative border-b border-line bg-page px-5 pt-2 pb-1 max-sm:px-3">
       <div ref={box} className="relative touch-none select-none" style={{ height: below + 15 }}>
         <svg
           width={width}
@@ -123,7 +128,7 @@ export function Ruler({
           onPointerCancel={() => setDrag(null)}
           onDoubleClick={(e) => {
             const at = Math.floor(((e.clientX - box.current!.getBoundingClientRect().left) / width) * units.length);
-            onNote?.(units[at] ?? today);
+            onNote?.((units[at] ?? today).slice(0, 10));
           }}
         >
           <defs>
@@ -146,7 +151,7 @@ export function Ruler({
           {units.map((unit, i) => {
             const n = points.get(unit) ?? 0;
             const tallness = (n / most) * (height - 4);
-            const inside = unit <= shown.to && plus(extent.unit, unit, 1) > shown.from;
+            const inside = unit.slice(0, 10) <= shown.to && plus(extent.unit, unit, 1) > shown.from;
             return (
               <rect
                 key={unit}
@@ -182,7 +187,7 @@ export function Ruler({
             />
           ))}
           {lanes.flatMap((lane, l) =>
-            lane.map(({ bar, left, right, before }) => {
+            lane.map(({ bar, left, right, says }) => {
               const y = height + 4 + l * laneHeight;
               return (
                 <g key={bar.id}>
@@ -197,10 +202,11 @@ export function Ruler({
                     <title>{bar.name}</title>
                   </rect>
                   <text
-                    x={before ? left * width - 4 : right * width + 4}
+                    x={says === 'before' ? left * width - 4 : says === 'behind' ? right * width + 4 : left * width + 6}
                     y={y + 6}
-                    textAnchor={before ? 'end' : 'start'}
-                    className="fill-quiet text-[9px]"
+                    textAnchor={says === 'before' ? 'end' : 'start'}
+                    strokeWidth={says === 'on' ? 6 : 0}
+                    className="fill-quiet stroke-page text-[9px] [paint-order:stroke]"
                   >
                     {bar.name}
                   </text>
@@ -210,7 +216,7 @@ export function Ruler({
           )}
           {ticksOf(extent, units).map((tick) => {
             const x = placeOf(tick.day, extent, units) * width;
-            return x > width - 56 || Math.abs(x - now * width) < 44 ? null : (
+            return x > width - 56 || Math.abs(x - now * width) < 72 ? null : (
               <text key={tick.day} x={x} y={below + 11} className="fill-quiet text-[10px]">
                 {tick.says}
               </text>
@@ -227,15 +233,15 @@ export function Ruler({
             </text>
           )}
         </svg>
-        {edges && (
+        {edges && onRange && (
           <div
-            role={onRange ? 'slider' : undefined}
-            tabIndex={onRange ? 0 : undefined}
-            aria-label={onRange ? 'Range; arrow keys move it, with Shift they stretch it' : undefined}
-            aria-valuemin={onRange ? 0 : undefined}
-            aria-valuemax={onRange ? units.length - 1 : undefined}
-            aria-valuenow={onRange ? Math.round(edges.right * units.length) - 1 : undefined}
-            aria-valuetext={onRange ? `${dayOf(shown.from)} to ${dayOf(shown.to)}` : undefined}
+            role="slider"
+            tabIndex={0}
+            aria-label="Range; arrow keys move it, with Shift they stretch it"
+            aria-valuemin={0}
+            aria-valuemax={units.length - 1}
+            aria-valuenow={Math.round(edges.right * units.length) - 1}
+            aria-valuetext={`${dayOf(shown.from)} to ${dayOf(shown.to)}`}
             onKeyDown={onKey}
             style={{
               left: edges.left * width - 1,
@@ -262,17 +268,20 @@ export function Ruler({
           );
         })}
       </div>
-      <table className="sr-only">
-        <caption>{`${counts} by ${extent.unit}`}</caption>
-        <tbody>
-          {units.map((unit) => (
-            <tr key={unit}>
-              <th scope="row">{format(parseISO(unit), names[extent.unit])}</th>
-              <td>{count(points.get(unit) ?? 0)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      {/* A table does not shrink to nothing by itself; what is around it does. */}
+      <div className="sr-only">
+        <table>
+          <caption>{`${counts} by ${extent.unit}`}</caption>
+          <tbody>
+            {units.map((unit) => (
+              <tr key={unit}>
+                <th scope="row">{format(parseISO(unit), names[extent.unit])}</th>
+                <td>{count(points.get(unit) ?? 0)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
     </div>
   );
 }
@@ -285,14 +294,15 @@ function placedBar(bar: RulerBar, extent: Extent, units: readonly string[], step
   const at = edgesOf({ from: bar.startsOn, to: bar.endsOn }, extent, units);
   if (!at) return null;
   const name = nameWidth(bar.name) / step / units.length;
-  const before = at.right + name > 1;
+  // Its name stands behind it, before it where the ruler ends, and on it where it has no room at either side.
+  const says = at.right + name <= 1 ? 'behind' : at.left - name >= 0 ? 'before' : 'on';
   const dayAt = (place: number) => units[Math.min(units.length - 1, Math.max(0, Math.floor(place * units.length)))]!;
   return {
     bar,
     ...at,
-    before,
-    startsOn: dayAt(before ? at.left - name : at.left),
-    endsOn: dayAt(before ? at.right : at.right + name),
+    says,
+    startsOn: dayAt(says === 'before' ? at.left - name : at.left),
+    endsOn: dayAt(says === 'behind' ? at.right + name : at.right),
   };
 }
 

@@ -1,5 +1,17 @@
 import { describe, expect, it } from 'vitest';
-import { daysBetween, edgesOf, extentOf, firstDayOf, moved, placeOf, stretched, ticksOf, unitsOf } from './rulerScale';
+import {
+  daysBetween,
+  edgesOf,
+  extentOf,
+  firstDayOf,
+  moved,
+  placeOf,
+  plus,
+  stretched,
+  ticksOf,
+  unitsOf,
+  within,
+} from './rulerScale';
 
 const today = '2026-11-29';
 
@@ -70,5 +82,53 @@ describe('what is dragged over it', () => {
     expect(stretched({ from: '2026-11-01', to: '2026-11-10' }, 'day', 1, today).to).toBe('2026-11-11');
     expect(stretched({ from: '2026-11-01', to: '2026-11-02' }, 'week', -1, today).to).toBe('2026-11-01');
     expect(stretched({ from: '2026-11-01', to: today }, 'week', 1, today).to).toBe(today);
+  });
+});
+
+describe('hours', () => {
+  const extent = { from: '2026-03-28', to: '2026-03-29', unit: 'hour' } as const;
+  const units = unitsOf(extent);
+
+  it('are 24 of every day, whatever the clock does', () => {
+    expect([units.length, units[0], units[23], units[24], units.at(-1)]).toEqual([
+      48,
+      '2026-03-28T00:00',
+      '2026-03-28T23:00',
+      '2026-03-29T00:00',
+      '2026-03-29T23:00',
+    ]);
+    expect(plus('hour', '2026-03-28T23:00', 2)).toBe('2026-03-29T01:00');
+    expect(plus('hour', '2026-03-29T00:00', -1)).toBe('2026-03-28T23:00');
+  });
+
+  it('have days as their edges', () => {
+    expect(edgesOf({ from: '2026-03-29', to: '2026-03-29' }, extent, units)).toEqual({ left: 0.5, right: 1 });
+    expect(daysBetween('hour', '2026-03-29T05:00', '2026-03-28T20:00', today)).toEqual({
+      from: '2026-03-28',
+      to: '2026-03-29',
+    });
+    expect(ticksOf(extent, units).map((t) => t.says)).toEqual([
+      '28 Mar',
+      '06:00',
+      '12:00',
+      '18:00',
+      '29 Mar',
+      '06:00',
+      '12:00',
+      '18:00',
+    ]);
+  });
+});
+
+it('covers a range and nothing around it', () => {
+  expect(within({ from: '2026-11-03', to: '2026-11-20' })).toEqual({
+    from: '2026-11-03',
+    to: '2026-11-20',
+    unit: 'day',
+  });
+  expect(within({ from: '2026-01-01', to: '2026-11-25' })).toEqual({
+    from: '2025-12-29',
+    to: '2026-11-29',
+    unit: 'week',
   });
 });

@@ -28,6 +28,14 @@ describe('the account', () => {
     await waitFor(() => expect(sent[1]).toMatchObject({ call: 'POST /api/account/sessions/end-others' }));
   });
 
+  it('changes what one is called', async () => {
+    const sent = show(<Account />, answers);
+    expect(screen.getByRole('button', { name: 'Save name' })).toHaveProperty('disabled', true);
+    fireEvent.change(screen.getByLabelText('Your name'), { target: { value: 'Orla F.' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Save name' }));
+    await waitFor(() => expect(sent[0]).toMatchObject({ call: 'PUT /api/account/name', body: { name: 'Orla F.' } }));
+  });
+
   it('changes the password, and says why not', async () => {
     const sent = show(<Account />, {
       ...answers,

@@ -4,7 +4,7 @@ import { ago, exact } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { FormField } from '../../parts/FormField';
-import { sessionsQuery, passwordChange, sessionEnd, otherSessionsEnd } from './queries';
+import { sessionsQuery, nameChange, passwordChange, sessionEnd, otherSessionsEnd } from './queries';
 
 /** What belongs to the person who is signed in: their password, and where they are signed in. */
 export function Account() {
@@ -14,11 +14,54 @@ export function Account() {
       <Head title="Your account" state={person.mail} />
       <div className="min-h-0 flex-1 overflow-auto bg-sheet p-5">
         <div className="flex max-w-4xl flex-col gap-10">
+          <Name />
           <Password />
           <Sessions />
         </div>
       </div>
     </>
+  );
+}
+
+function Name() {
+  const person = usePerson();
+  const [name, setName] = useState(person.name);
+  const change = useMutation(nameChange());
+  return (
+    <section aria-labelledby="name" className="flex flex-col gap-3">
+      <h2 id="name" className="font-medium">
+        Name
+      </h2>
+      <form
+        className="flex flex-wrap items-end gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          change.mutate({ name });
+        }}
+      >
+        <FormField label="Your name">
+          <input
+            className="input w-72"
+            autoComplete="name"
+            maxLength={100}
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+          />
+        </FormField>
+        <button
+          type="submit"
+          className="button"
+          disabled={change.isPending || !name.trim() || name.trim() === person.name}
+        >
+          Save name
+        </button>
+        {change.isError && (
+          <p role="alert" className="w-full text-error">
+            {change.error.message}
+          </p>
+        )}
+      </form>
+    </section>
   );
 }
 

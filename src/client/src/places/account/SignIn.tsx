@@ -83,6 +83,9 @@ export function SignIn() {
             Sign in
           </button>
         </form>
+        <p className="mt-4 text-quiet">
+          Forgot your password? An owner of your workspace makes you a link for a new one.
+        </p>
       </div>
     </main>
   );

@@ -16,11 +16,34 @@ export const signInChange = () =>
     meta: { outdates: [['account']] },
   });
 
+/** What a link that was handed over is for. */
+export const invitationQuery = (secret: string) =>
+  queryOptions({
+    queryKey: ['invitation', secret],
+    queryFn: async () => dataOf(await api.POST('/api/account/invitation', { body: { secret } })),
+    retry: false,
+  });
+
+/** Joins a workspace, or chooses a new password. */
+export const invitationUse = () =>
+  mutationOptions({
+    mutationFn: async (body: Schema['InvitationUse']) =>
+      dataOf(await api.POST('/api/account/invitation/use', { body })),
+    meta: { outdates: [['account']] },
+  });
+
 /** Makes the first owner and their workspace. */
 export const firstOwnerChange = () =>
   mutationOptions({
     mutationFn: async (body: Schema['FirstOwner']) => dataOf(await api.POST('/api/account/first-owner', { body })),
     meta: { outdates: [['account']] },
+  });
+
+/** Changes what one is called. */
+export const nameChange = () =>
+  mutationOptions({
+    mutationFn: async (body: { name: string }) => dataOf(await api.PUT('/api/account/name', { body })),
+    meta: { outdates: [['account'], ['members']] },
   });
 
 /** Changes one’s password, which ends one’s other sessions. */

@@ -17,6 +17,8 @@ const answer = (more: object = {}) => ({
   series: [],
   per: 'day',
   names: { campaign: { bulb_sale: 'Bulb Sale' } },
+  unknown: {},
+  sort: '-visits',
   revenueElsewhere: [],
   dailyVisitors: false,
   shareWithId: 1,
@@ -36,12 +38,15 @@ function arrivals(address = '/arrivals?rows=campaign,medium', more: object = {})
       'GET /api/v1/convention': { data: { document: { fields: [] } } },
       'GET /api/v1/arrivals': ({ query }) => {
         asked.push(query!);
+        const order = (query!.sort as string | undefined) ?? '-visits';
         const deep = ((query!.where as string[] | undefined) ?? []).some((w) => w.startsWith('campaign:'));
         return query!.rows === '' || query!.rows === undefined
           ? answer({ series: [{ day: '2026-11-28', visits: 5, convertingVisits: 0 }] })
           : answer({
               rows: deep ? [row('email')] : [row('bulb_sale'), row('fern'), row(null)],
               found: 3,
+              sort: order,
+              unknown: { campaign: ['fern'] },
               ...(deep && (query!.size as number) < 5_000 && { rest: figures, restRows: 12 }),
               ...more,
             });
@@ -71,7 +76,7 @@ describe('Arrivals', () => {
   it('say which campaigns nobody planned', async () => {
     arrivals();
     await screen.findByText('fern');
-    expect(within(lineOf('fern')).getByText('No campaign of the Plan has this value.')).toBeTruthy();
+    expect(within(lineOf('fern')).getByText('No campaign of the Plan has this value. Add it to the Plan')).toBeTruthy();
     expect(within(lineOf('Bulb Sale')).getByText('bulb_sale')).toBeTruthy();
     expect(lineOf('No campaign').textContent).not.toContain('No campaign of the Plan');
   });

@@ -4,9 +4,9 @@ import { campaignsQuery } from '../../api/queries';
 import { live } from '../../api/live';
 import { usePerson } from '../../parts/person';
 import { Ruler, type RulerLine } from '../../parts/ruler/Ruler';
-import { extentOf } from '../../parts/ruler/rulerScale';
+import { extentOf, type Extent } from '../../parts/ruler/rulerScale';
 import { arrivalsQuery, dayNotesQuery } from './queries';
-import { comparedWith, isOpen } from './range';
+import { comparedWith, daysOf, isOpen } from './range';
 import { rowName } from './rowName';
 import type { Changes } from './useView';
 import type { View } from './view';
@@ -17,26 +17,33 @@ interface ArrivalsRulerProps {
   onNote: (day: string) => void;
 }
 
+/** Days that are shown hour by hour, at most. */
+const mostDaysByHour = 3;
+
 /** Visits over a longer stretch than the range, with the campaigns that ran; taller with a line for each of the first rows. */
 export function ArrivalsRuler({ view, set, onNote }: ArrivalsRulerProps) {
   const { today } = usePerson();
   const compared = comparedWith(view.compare, view.range);
   const { from, to } = view.range;
+  // Taller, a few days are shown hour by hour.
+  const byHour = view.tall && daysOf(view.range) <= mostDaysByHour;
   const extent = useMemo(
-    () => extentOf({ from, to }, compared && { from: compared.from, to: compared.to }, today),
+    (): Extent =>
+      byHour
+        ? { from, to, unit: 'hour' }
+        : extentOf({ from, to }, compared && { from: compared.from, to: compared.to }, today),
     // A range is made anew each time and has the same days.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [from, to, compared?.from, compared?.to, today],
+    [from, to, compared?.from, compared?.to, today, byHour],
   );
   const asked = useQuery({
     ...arrivalsQuery(
       { from: extent.from, to: extent.to },
       {
-        rows: view.tall ? view.rows[0]! : '',
+        rows: byHour ? 'day,hour' : view.tall ? view.rows[0]! : '',
         where: view.where,
         measures: 'visits',
-        series: extent.unit,
-        ...(view.tall && { size: 25 }),
+        ...(byHour ? { size: 24 * mostDaysByHour } : { series: extent.unit, ...(view.tall && { size: 25 }) }),
       },
     ),
     placeholderData: keepPreviousData,
@@ -44,10 +51,18 @@ export function ArrivalsRuler({ view, set, onNote }: ArrivalsRulerProps) {
   });
   const campaigns = useQuery(campaignsQuery());
   const notes = useQuery(dayNotesQuery({ from: extent.from, to: extent.to }));
-  const points = useMemo(() => new Map(asked.data?.series.map((p) => [p.day, p.visits])), [asked.data]);
+  const points = useMemo(
+    () =>
+      new Map(
+        byHour
+          ? asked.data?.rows.map((row) => [`${row.keys[0]}T${row.keys[1]?.padStart(2, '0')}:00`, row.figures.visits])
+          : asked.data?.series.map((p) => [p.day, p.visits]),
+      ),
+    [asked.data, byHour],
+  );
   const lines = useMemo(
     () =>
-      view.tall && asked.data
+      view.tall && !byHour && asked.data
         ? asked.data.rows
             .filter((row) => row.series)
             .map((row): RulerLine => ({
@@ -55,7 +70,7 @@ export function ArrivalsRuler({ view, set, onNote }: ArrivalsRulerProps) {
               points: new Map(asked.data.series.map((p, i) => [p.day, row.series![i]!])),
             }))
         : [],
-    [asked.data, view.tall, view.rows],
+    [asked.data, view.tall, view.rows, byHour],
   );
   return (
     <Ruler

@@ -1,10 +1,9 @@
 import { ListFilter, X } from 'lucide-react';
 import { useState } from 'react';
-import { conditionsOf, tests, whereOf, type Condition } from './conditions';
-import { labelOf, type OwnDimension } from './dimensions';
+import { conditionSays, conditionsOf, whereOf, type Condition } from './conditions';
+import type { OwnDimension } from './dimensions';
 import { FilterEditor } from './FilterEditor';
 import type { Range } from './range';
-import { rowName } from './rowName';
 
 interface FilterBarProps {
   range: Range;
@@ -26,10 +25,8 @@ export function FilterBar({ range, where, own, names, onChange }: FilterBarProps
     onChange(whereOf(at < conditions.length ? conditions.with(at, condition) : [...conditions, condition]));
   const without = (at: number) => conditions.filter((_, i) => i !== at);
 
-  const says = ({ field, test, values }: Condition): string =>
-    `${labelOf(field, own)} ${tests[test]} ${values
-      .map((v) => (test === 'contains' ? `“${v}”` : rowName(field, v || null, learned[field] ?? names[field])))
-      .join(', ')}`;
+  const says = (condition: Condition): string =>
+    conditionSays(condition, own, learned[condition.field] ?? names[condition.field]);
 
   return (
     <>

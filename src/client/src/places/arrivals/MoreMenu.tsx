@@ -4,23 +4,35 @@ import { useState } from 'react';
 import { figureOf, measures } from '../../parts/board/measures';
 import type { BoardRow } from '../../parts/board/Board';
 import { copyText } from '../../parts/CopyButton';
+import { dayOf } from '../../parts/days';
+import { menuItem, PictureItems } from '../../parts/picture/PictureItems';
+import { within } from '../../parts/ruler/rulerScale';
 import { measuresOf, type View } from './view';
 
 interface MoreMenuProps {
   view: View;
+  /** What the view is called; empty where it has no name. */
+  title: string;
   /** The rows as they are shown. */
   rows: BoardRow[];
   onNote: () => void;
   onWatch: () => void;
+  onShare: () => void;
 }
 
 /** The address of the report as a file. */
-export function fileOf(kind: 'csv' | 'xlsx', view: View): string {
+export function fileOf(kind: 'csv' | 'xlsx' | 'pdf', view: View, title = ''): string {
   const query = new URLSearchParams({ ...view.range, rows: view.rows.join(','), measures: measuresOf(view) });
   for (const condition of view.where) query.append('where', condition);
   if (view.compare) query.set('compare', view.compare);
   if (view.sort) query.set('sort', view.sort);
   if (view.search) query.set('search', view.search);
+  if (kind === 'pdf') {
+    query.set('stations', view.stations.slice(0, 6).join(','));
+    query.set('columns', view.columns.slice(0, 3).join(','));
+    query.set('series', within(view.range).unit);
+    if (title) query.set('title', title);
+  }
   return `/api/v1/arrivals.${kind}?${query.toString()}`;
 }
 
@@ -41,11 +53,8 @@ export function cellsOf(view: View, rows: readonly BoardRow[]): string {
     .join('\n');
 }
 
-const itemClass =
-  'flex cursor-pointer items-center gap-3 rounded px-2 py-1.5 outline-none data-highlighted:bg-accent-wash';
-
 /** What else can be done with a view: files, the clipboard, a note, the live column. */
-export function MoreMenu({ view, rows, onNote, onWatch }: MoreMenuProps) {
+export function MoreMenu({ view, title, rows, onNote, onWatch, onShare }: MoreMenuProps) {
   const [copied, setCopied] = useState(false);
   return (
     <DropdownMenu.Root>
@@ -54,18 +63,23 @@ export function MoreMenu({ view, rows, onNote, onWatch }: MoreMenuProps) {
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="end" sideOffset={4} className="floating z-40 min-w-56 p-1">
-          <DropdownMenu.Item asChild className={itemClass}>
+          <DropdownMenu.Item asChild className={menuItem}>
             <a href={fileOf('xlsx', view)} download>
               Export as workbook (XLSX)
             </a>
           </DropdownMenu.Item>
-          <DropdownMenu.Item asChild className={itemClass}>
+          <DropdownMenu.Item asChild className={menuItem}>
             <a href={fileOf('csv', view)} download>
               Export as CSV
             </a>
           </DropdownMenu.Item>
+          <DropdownMenu.Item asChild className={menuItem}>
+            <a href={fileOf('pdf', view, title)} download>
+              Export as PDF to print
+            </a>
+          </DropdownMenu.Item>
           <DropdownMenu.Item
-            className={itemClass}
+            className={menuItem}
             onSelect={(e) => {
               e.preventDefault();
               void copyText(cellsOf(view, rows)).then(() => setCopied(true));
@@ -74,11 +88,17 @@ export function MoreMenu({ view, rows, onNote, onWatch }: MoreMenuProps) {
           >
             {copied ? 'Copied' : 'Copy rows as cells'}
           </DropdownMenu.Item>
+          {view.part !== 'visits' && view.part !== 'pages' && (
+            <PictureItems title={`Arrivals, ${dayOf(view.range.from)} to ${dayOf(view.range.to)}`} />
+          )}
           <DropdownMenu.Separator className="my-1 border-t border-line" />
-          <DropdownMenu.Item className={itemClass} onSelect={onNote}>
+          <DropdownMenu.Item className={menuItem} onSelect={onShare}>
+            Share this view …
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={menuItem} onSelect={onNote}>
             Notes on a day …
           </DropdownMenu.Item>
-          <DropdownMenu.Item className={itemClass} onSelect={onWatch}>
+          <DropdownMenu.Item className={menuItem} onSelect={onWatch}>
             Watch arrivals live <kbd className="kbd ml-auto">w</kbd>
           </DropdownMenu.Item>
         </DropdownMenu.Content>

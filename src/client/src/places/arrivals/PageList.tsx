@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { live } from '../../api/live';
 import { dayOf } from '../../parts/days';
 import { count, duration, rate } from '../../parts/format';
+import { Paging } from '../../parts/Paging';
 import { usePerson } from '../../parts/person';
 import { pageFiguresQuery, type PageOrder } from './queries';
 import { isOpen } from './range';
@@ -104,17 +105,9 @@ export function PageList({ view, onEntered }: PageListProps) {
           )}
         </tbody>
       </table>
-      {pages > 1 && (
-        <div className="flex items-center justify-center gap-2 p-2 text-xs text-quiet">
-          <button type="button" className="button h-6 px-2" disabled={page <= 1} onClick={() => setPage(page - 1)}>
-            Previous
-          </button>
-          page {page} of {pages}
-          <button type="button" className="button h-6 px-2" disabled={page >= pages} onClick={() => setPage(page + 1)}>
-            Next
-          </button>
-        </div>
-      )}
+      <div className="flex justify-center p-2 text-xs text-quiet">
+        <Paging page={page} pages={pages} onGo={setPage} />
+      </div>
     </div>
   );
 }

@@ -4,7 +4,7 @@ import { Picker } from '../../parts/Picker';
 import { Select } from '../../parts/Select';
 import { dayOf } from '../../parts/days';
 import { comparedWith, spans, type Range } from './range';
-import { comparedCampaigns, sideBySide } from './SideBySide';
+import { comparedCampaigns, sideBySide } from './compared';
 import type { Changes } from './useView';
 
 interface RangePickerProps {

@@ -1,14 +1,18 @@
 import { useQuery } from '@tanstack/react-query';
-import { ListFilter } from 'lucide-react';
+import { ArrowUpRight, CalendarPlus, Link2, ListFilter, MapPin } from 'lucide-react';
 import { Link } from 'react-router';
+import { useCampaigns, useFields, usePlacements } from '../../api/known';
 import { live } from '../../api/live';
 import { count, money, rate } from '../../parts/format';
 import { Inspector, InspectorPart } from '../../parts/Inspector';
 import { usePerson } from '../../parts/person';
+import { SeverityMark } from '../../parts/SeverityMark';
 import { partsOf } from './conditions';
 import { isOpen, type Range } from './range';
 import { arrivalLinksQuery, arrivalsQuery } from './queries';
+import { ledgerAddress, newPlacement, newPlanned, planPlaces } from './rowActions';
 import { rowName } from './rowName';
+import { unknownValue } from './unknown';
 
 interface RowInspectorProps {
   range: Range;
@@ -31,8 +35,16 @@ export function RowInspector({ range, where, conditions, onFilter, onClose }: Ro
   });
   const links = useQuery(arrivalLinksQuery(range, all));
   const total = devices.data?.total;
+  const mayWrite = usePerson().role !== 'viewer';
+  const fields = useFields();
+  const campaigns = useCampaigns();
+  const placements = usePlacements();
+  const back = planPlaces(all, campaigns.data ?? [], placements.data ?? []);
+  const placement = newPlacement(all, fields.data ?? []);
+  const planned = newPlanned(all, campaigns.data ?? [], placements.data ?? []);
   // An id says nothing to anybody; what it is called comes with the rows themselves.
   const named = useQuery(arrivalsQuery(range, { rows: own.field, where: all, measures: 'visits' }));
+  const warning = named.data?.unknown[own.field]?.includes(own.value) ? unknownValue(own.field, own.value) : null;
   const title = parts
     .map((p) => rowName(p.field, p.value || null, p === own ? named.data?.names[p.field] : undefined))
     .join(' · ');
@@ -49,11 +61,46 @@ export function RowInspector({ range, where, conditions, onFilter, onClose }: Ro
               ` (${count(total.conversions - total.verifiedConversions)} unverified: reported by pages only)`}
             , {money(total.revenue)}.
           </p>
-          <button type="button" className="button-plain mt-1 -ml-1.5" onClick={onFilter}>
-            <ListFilter size={13} strokeWidth={1.5} /> Filter by this row <kbd className="kbd ml-1">f</kbd>
-          </button>
+          {warning && (
+            <p className="mt-2 flex items-start gap-2">
+              <span className="mt-0.5">
+                <SeverityMark severity="warning" />
+              </span>
+              <span>
+                {warning.says}{' '}
+                <Link className="text-accent hover:underline" to={warning.to}>
+                  {warning.does}
+                </Link>
+              </span>
+            </p>
+          )}
         </InspectorPart>
       )}
+      <InspectorPart title="With this row">
+        <div className="-ml-1.5 flex flex-col items-start">
+          <button type="button" className="button-plain" onClick={onFilter}>
+            <ListFilter size={13} strokeWidth={1.5} /> Filter by this row <kbd className="kbd ml-1">f</kbd>
+          </button>
+          <Link className="button-plain" to={ledgerAddress(range, all)}>
+            <Link2 size={13} strokeWidth={1.5} /> Show its links in the Ledger <kbd className="kbd ml-1">l</kbd>
+          </Link>
+          {back.map(([to, says]) => (
+            <Link key={to} className="button-plain" to={to}>
+              <ArrowUpRight size={13} strokeWidth={1.5} /> {says}
+            </Link>
+          ))}
+          {mayWrite && placement && (
+            <Link className="button-plain" to={placement}>
+              <MapPin size={13} strokeWidth={1.5} /> Create a placement with these values
+            </Link>
+          )}
+          {mayWrite && planned && (
+            <Link className="button-plain" to={planned}>
+              <CalendarPlus size={13} strokeWidth={1.5} /> Plan a link for this campaign
+            </Link>
+          )}
+        </div>
+      </InspectorPart>
       <InspectorPart title="By device">
         <dl className="grid grid-cols-[1fr_auto_auto] gap-x-4 gap-y-1 tabular-nums">
           {devices.data?.rows.map((row) => (

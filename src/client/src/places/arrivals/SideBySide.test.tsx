@@ -2,7 +2,8 @@ import { screen, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import { figures } from '../../parts/board/measures.test';
 import { show } from '../../test/show';
-import { comparedCampaigns, SideBySide } from './SideBySide';
+import { comparedCampaigns } from './compared';
+import { SideBySide } from './SideBySide';
 import { viewOf } from './view';
 
 const campaign = (value: string, from: string, to: string, visits: number) => ({

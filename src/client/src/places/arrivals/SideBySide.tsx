@@ -2,40 +2,45 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { differenceInCalendarDays, parseISO } from 'date-fns';
 import { useRef, useState } from 'react';
 import type { Schema } from '../../api/client';
-import { difference, figureOf, measures, type MeasureName } from '../../parts/board/measures';
+import { difference, figureOf, isSum, measures, type MeasureName } from '../../parts/board/measures';
 import { useWidth } from '../../parts/board/useWidth';
 import { dayOf } from '../../parts/days';
 import { count } from '../../parts/format';
 import { Select } from '../../parts/Select';
 import { labelOf, type OwnDimension } from './dimensions';
-import { arrivalsQuery } from './queries';
+import { useReport } from './report';
 import { rowName } from './rowName';
 import type { View } from './view';
-
-/** How the address asks for campaigns side by side; their written values follow with commas between. */
-export const sideBySide = 'campaigns:';
-
-/** The campaigns an address asks for side by side. */
-export const comparedCampaigns = (compare: string): string[] =>
-  compare.startsWith(sideBySide) ? compare.slice(sideBySide.length).split(',').filter(Boolean) : [];
 
 type Campaign = Schema['ComparedAnswer'];
 
 const strokes = ['stroke-accent', 'stroke-ink', 'stroke-source', 'stroke-medium', 'stroke-campaign', 'stroke-content'];
 const inks = ['fill-accent', 'fill-ink', 'fill-source', 'fill-medium', 'fill-campaign', 'fill-content'];
 
+interface SideBySideProps {
+  view: View;
+  own: OwnDimension[];
+  /** Figures that are not offered. */
+  without?: (name: MeasureName) => boolean;
+}
+
 /** Campaigns side by side, each from its own first day, by one figure at a time. */
-export function SideBySide({ view, own }: { view: View; own: OwnDimension[] }) {
+export function SideBySide({ view, own, without }: SideBySideProps) {
+  const report = useReport();
   const [figure, setFigure] = useState<MeasureName>('visits');
   const field = view.rows.find((r) => r !== 'campaign') ?? 'source';
   const read = useQuery({
-    ...arrivalsQuery(view.range, {
-      rows: field,
-      where: view.where,
-      compare: view.compare,
-      sort: `-${figure}`,
-      size: view.size,
-      ...(view.search && { search: view.search }),
+    ...report({
+      range: view.range,
+      open: [],
+      asked: {
+        rows: field,
+        where: view.where,
+        compare: view.compare,
+        sort: `-${figure}`,
+        size: view.size,
+        ...(view.search && { search: view.search }),
+      },
     }),
     placeholderData: keepPreviousData,
   });
@@ -44,7 +49,7 @@ export function SideBySide({ view, own }: { view: View; own: OwnDimension[] }) {
   const { campaigns, rows, names } = read.data;
   const first = campaigns[0];
   return (
-    <div className="min-h-0 flex-1 overflow-auto bg-sheet">
+    <div data-picture className="min-h-0 flex-1 overflow-auto bg-sheet">
       <Courses campaigns={campaigns} />
       <table aria-label="Campaigns side by side" className="w-full border-separate border-spacing-0 tabular-nums">
         <thead className="sticky top-0 z-10 bg-sheet text-xs text-quiet">
@@ -56,9 +61,9 @@ export function SideBySide({ view, own }: { view: View; own: OwnDimension[] }) {
                   label="Figure"
                   value={figure}
                   onChange={setFigure}
-                  options={(Object.keys(measures) as MeasureName[]).map(
-                    (name) => [name, measures[name].label] as const,
-                  )}
+                  options={(Object.keys(measures) as MeasureName[])
+                    .filter((name) => !without?.(name))
+                    .map((name) => [name, measures[name].label] as const)}
                 />
               </span>
             </th>
@@ -107,19 +112,6 @@ export function SideBySide({ view, own }: { view: View; own: OwnDimension[] }) {
 
 const daysOf = (c: Campaign): number => differenceInCalendarDays(parseISO(c.to), parseISO(c.from)) + 1;
 
-/** Figures that grow with every day, so that a mean of a day says something. */
-const sums: MeasureName[] = [
-  'clicks',
-  'scans',
-  'visits',
-  'stayed',
-  'bounces',
-  'convertingVisits',
-  'conversions',
-  'pageViews',
-  'events',
-];
-
 interface LineProps {
   name: string;
   strong?: boolean;
@@ -129,7 +121,7 @@ interface LineProps {
 }
 
 function Line({ name, strong = false, figure, figures, days }: LineProps) {
-  const uneven = days.some((d) => d !== days[0]) && sums.includes(figure);
+  const uneven = days.some((d) => d !== days[0]) && isSum(figure);
   return (
     <tr className="h-11 [&>td]:border-b [&>td]:border-line [&>td]:px-3 [&>td]:text-right">
       <td className={`!pl-5 !text-left ${strong ? 'font-semibold' : ''}`}>{name}</td>

@@ -1,3 +1,6 @@
+import { labelOf, type OwnDimension } from './dimensions';
+import { rowName } from './rowName';
+
 /** How a value is compared, by the word calls have for it. */
 export const tests = { is: 'is', not: 'is not', contains: 'contains', in: 'is one of' } as const;
 
@@ -39,3 +42,13 @@ export const whereOf = (conditions: readonly Condition[]): string[] =>
 export function withCondition(where: readonly string[], more: string): string[] {
   return where.includes(more) ? [...where] : [...where, more];
 }
+
+/** A condition as people read it. */
+export const conditionSays = (
+  { field, test, values }: Condition,
+  own: readonly OwnDimension[],
+  names?: Record<string, string>,
+): string =>
+  `${labelOf(field, own)} ${tests[test]} ${values
+    .map((v) => (test === 'contains' ? `“${v}”` : rowName(field, v || null, names)))
+    .join(', ')}`;

@@ -52,6 +52,14 @@ export const visitQuery = (id: string) =>
     queryFn: async () => dataOf(await api.GET('/api/v1/visits/{id}', { params: { path: { id } } })),
   });
 
+/** Share texts that were posted, and what came of them. */
+export const postingsQuery = (range: Range, where: string[]) =>
+  queryOptions({
+    queryKey: ['arrivals', range, 'postings', where],
+    queryFn: async ({ signal }) =>
+      dataOf(await api.GET('/api/v1/arrivals/postings', { params: { query: { ...range, where } }, signal })),
+  });
+
 export type PageOrder = 'seen' | 'visits' | 'entered' | 'left';
 
 /** Pages seen, entered and left. */
@@ -129,4 +137,33 @@ export const noteRemove = () =>
   mutationOptions({
     mutationFn: async (id: string) => dataOf(await api.DELETE('/api/v1/day-notes/{id}', { params: { path: { id } } })),
     meta: outdatesNotes,
+  });
+
+/** Results pages of views, the newest first. */
+export const resultsPagesQuery = () =>
+  queryOptions({
+    queryKey: ['results-pages'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/results-pages')),
+  });
+
+const outdatesPages = { outdates: [resultsPagesQuery().queryKey] };
+
+/** Makes a results page of a view, or changes one. */
+export const resultsPageSave = () =>
+  mutationOptions({
+    mutationFn: async ({ id, ...body }: Schema['ResultPageRequest'] & { id?: string }) =>
+      dataOf(
+        id
+          ? await api.PUT('/api/v1/results-pages/{id}', { params: { path: { id } }, body })
+          : await api.POST('/api/v1/results-pages', { body }),
+      ),
+    meta: outdatesPages,
+  });
+
+/** Withdraws a results page for good. */
+export const resultsPageWithdraw = () =>
+  mutationOptions({
+    mutationFn: async (id: string) =>
+      dataOf(await api.DELETE('/api/v1/results-pages/{id}', { params: { path: { id } } })),
+    meta: outdatesPages,
   });

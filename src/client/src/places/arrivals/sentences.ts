@@ -1,9 +1,15 @@
 import type { ArrivalsAnswer } from '../../api/client';
 import { count } from '../../parts/format';
 
+/** A time of today, and a day with its time for any other. */
+const momentOf = (moment: Date): string =>
+  moment.toDateString() === new Date().toDateString()
+    ? moment.toLocaleTimeString('en-IE', { timeStyle: 'medium' })
+    : moment.toLocaleString('en-IE', { dateStyle: 'medium', timeStyle: 'short' });
+
 /** How far the figures go, in the reader's own time. */
 export const freshness = ({ upTo, waiting }: ArrivalsAnswer['freshness']): string =>
-  (upTo ? ` · up to ${new Date(upTo).toLocaleTimeString('en-IE', { timeStyle: 'medium' })}` : '') +
+  (upTo ? ` · up to ${momentOf(new Date(upTo))}` : '') +
   (waiting > 0 ? ` · events of ${waiting < 1_000 ? count(waiting) : '1,000 or more'} visitors are being added` : '');
 
 /** What brought more values than are told apart. Something fills it in or forges it; who can, takes it out at its source. */

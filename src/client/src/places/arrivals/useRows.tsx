@@ -3,11 +3,12 @@ import { useState } from 'react';
 import { live } from '../../api/live';
 import type { BoardRow } from '../../parts/board/Board';
 import { count } from '../../parts/format';
-import { usePerson } from '../../parts/person';
+import { comparedCampaigns, sideBySide } from './compared';
 import { conditionOf } from './conditions';
-import { arrivalsQuery } from './queries';
 import { isOpen } from './range';
+import { useReport } from './report';
 import { rowName } from './rowName';
+import { unknownValue } from './unknown';
 import { measuresOf, type View } from './view';
 
 /** Rows below an opened one, until all of them are asked for. */
@@ -24,25 +25,31 @@ export const conditionsOfRow = (id: string): string[] => (id === '' || id === ev
 export const everything = 'everything';
 
 /** The tree of rows of a view, line by line, with what was opened of it. */
-export function useRows(view: View) {
-  const today = usePerson().today;
+export function useRows(view: View, today: string) {
+  const report = useReport();
   const [open, setOpen] = useState<string[]>([]);
   const [whole, setWhole] = useState<string[]>([]);
-  const levels = ['', ...open];
+  // Rows are asked for where they are shown; everywhere else the total is enough.
+  const shown = view.part === 'board' && comparedCampaigns(view.compare).length < 2;
+  const levels = shown ? ['', ...open] : [''];
   const results = useQueries({
     queries: levels.map((path) => {
       const conditions = conditionsOfRow(path);
       return {
-        ...arrivalsQuery(view.range, {
-          rows: view.rows[conditions.length] ?? '',
-          where: [...view.where, ...conditions],
-          measures: measuresOf(view),
-          // Campaigns side by side have a table of their own.
-          ...(view.compare && !view.compare.startsWith('campaigns:') && { compare: view.compare }),
-          ...(view.sort && { sort: view.sort }),
-          ...(path === ''
-            ? { size: view.size, page: view.page, ...(view.search && { search: view.search }) }
-            : { size: whole.includes(path) ? mostRows : firstRows }),
+        ...report({
+          range: view.range,
+          open: conditions,
+          asked: {
+            rows: (shown && view.rows[conditions.length]) || '',
+            where: [...view.where, ...conditions],
+            measures: measuresOf(view),
+            // Campaigns side by side have a table of their own.
+            ...(view.compare && shown && !view.compare.startsWith(sideBySide) && { compare: view.compare }),
+            ...(view.sort && { sort: view.sort }),
+            ...(path === ''
+              ? { size: view.size, page: view.page, ...(view.search && { search: view.search }) }
+              : { size: whole.includes(path) ? mostRows : firstRows }),
+          },
         }),
         placeholderData: keepPreviousData,
         enabled: conditions.length < view.rows.length,
@@ -71,7 +78,6 @@ export function useRows(view: View) {
       const key = row.keys[0] ?? null;
       const id = idOf([...conditions, conditionOf(field, key)]);
       const name = rowName(field, key, data.names[field]);
-      const isKnown = field !== 'campaign' || key === null || key in (data.names[field] ?? {});
       const opened = open.includes(id);
       return [
         {
@@ -79,7 +85,7 @@ export function useRows(view: View) {
           level,
           name,
           note: name === key || key === null || field !== 'campaign' ? undefined : key,
-          warning: isKnown ? undefined : 'No campaign of the Plan has this value.',
+          warning: key !== null && data.unknown[field]?.includes(key) ? unknownValue(field, key) : undefined,
           quiet: key === null,
           figures: row.figures,
           before: row.before,

@@ -9,6 +9,9 @@ export type Changes = Record<string, string | string[] | null>;
 /** What keeps its page when it changes. */
 const keepsPage = new Set(['page', 'pick', 'visit', 'plain', 'tall', 'columns', 'stations']);
 
+/** What the browser's Back takes back step by step; everything else is as it is left. */
+const turnsBack = new Set(['rows', 'where', 'compare', 'span', 'part']);
+
 /** What of an address is where somebody is in a view, and not the view. */
 const places = ['page', 'pick', 'visit', 'view'];
 
@@ -36,7 +39,12 @@ export function useView(): { view: View; search: URLSearchParams; set: (changes:
           }
           return next;
         },
-        { replace: true },
+        // A span taken out is a range that is dragged, step by step.
+        {
+          replace: !Object.entries(changes).some(
+            ([key, value]) => turnsBack.has(key) && (key !== 'span' || value !== null),
+          ),
+        },
       ),
     [setSearch],
   );

@@ -23,7 +23,7 @@ export interface View {
   tall: boolean;
 }
 
-export const parts = { board: 'Rows', visits: 'Visits', pages: 'Pages', map: 'Map' } as const;
+export const parts = { board: 'Rows', visits: 'Visits', pages: 'Pages', postings: 'Postings', map: 'Map' } as const;
 
 export type Part = keyof typeof parts;
 

@@ -10,7 +10,7 @@ import { usePerson } from '../../parts/person';
 import { CarryingEditor } from './CarryingEditor';
 import { ChannelEditor, IconButton } from './ChannelEditor';
 import { ChoiceEditor } from './ChoiceEditor';
-import { dropped, moved, newField, replaced, type ConventionDocument } from './document';
+import { dropped, moved, newField, placeOf, replaced, type ConventionDocument } from './document';
 import { EffectPanel } from './EffectPanel';
 import { FieldEditor } from './FieldEditor';
 import { FileDifference } from './FileDifference';
@@ -91,8 +91,8 @@ export function Conventions() {
   }
 
   if (!document || !published) return <Head title="Conventions" state="" />;
-  const index = Number(at);
-  const field = at in sections ? undefined : document.fields[Number.isInteger(index) ? index : 0];
+  const index = placeOf(document.fields, at);
+  const field = at in sections ? undefined : document.fields[index];
   const stateLine = stored
     ? `Version ${published.number} · a draft by ${stored.savedBy}${state.kind === 'saving' ? ', saving …' : state.kind === 'saved' ? ', saved' : ', not saved'}`
     : `Version ${published.number}${published.publishedAt ? `, published ${ago(published.publishedAt)}` : ''}`;
@@ -296,7 +296,7 @@ export function Conventions() {
             onClose={() => setEffect(undefined)}
           />
         ) : (
-          <ValueTest document={document} field={field} />
+          <ValueTest document={document} field={field} initial={search.get('try') ?? ''} />
         )}
       </div>
     </>

@@ -5,9 +5,16 @@ import { useTried } from './useTried';
 import type { ConventionDocument, Field } from './document';
 import { FormField } from '../../parts/FormField';
 
+interface ValueTestProps {
+  document: ConventionDocument;
+  field: Field | undefined;
+  /** What is tried to begin with. */
+  initial?: string;
+}
+
 /** Type anything, or paste a whole URL: every step under the rules as they stand in the draft. */
-export function ValueTest({ document, field }: { document: ConventionDocument; field: Field | undefined }) {
-  const [text, setText] = useState('');
+export function ValueTest({ document, field, initial = '' }: ValueTestProps) {
+  const [text, setText] = useState(initial);
   const [referrer, setReferrer] = useState('');
   const whole = !field || /^[a-z]+:\/\//i.test(text.trim());
   const asked = useDebounced(

@@ -1,5 +1,7 @@
-import { X } from 'lucide-react';
+import { ArrowRightToLine, X } from 'lucide-react';
 import { useState } from 'react';
+import { Link } from 'react-router';
+import { arrivalsAddress, dimensionOf } from '../../parts/arrivalsAddress';
 import { CopyButton } from '../../parts/CopyButton';
 import { count } from '../../parts/format';
 import { asLines, listOf, merged, replaced, type Field, type Word } from './document';
@@ -67,8 +69,8 @@ export function WordTable({ field, mayWrite, onChange }: WordTableProps) {
             <th scope="col" className="w-[68px]">
               <span className="sr-only">Merge</span>
             </th>
-            <th scope="col" className="w-7">
-              <span className="sr-only">Remove</span>
+            <th scope="col" className="w-14">
+              <span className="sr-only">Visits, remove</span>
             </th>
           </tr>
         </thead>
@@ -141,7 +143,15 @@ export function WordTable({ field, mayWrite, onChange }: WordTableProps) {
                   </button>
                 )}
               </td>
-              <td>
+              <td className="whitespace-nowrap">
+                <Link
+                  aria-label={`Show visits of ${word.written} in Arrivals`}
+                  title="Show its visits in Arrivals"
+                  className="inline-flex size-6 items-center justify-center rounded text-quiet hover:text-ink"
+                  to={arrivalsAddress({ where: [[dimensionOf(field), word.written]] })}
+                >
+                  <ArrowRightToLine size={14} strokeWidth={1.5} />
+                </Link>
                 {mayWrite && (
                   <button
                     type="button"

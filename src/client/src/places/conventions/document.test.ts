@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { asLines, dropped, listOf, merged, moved, newField, replaced } from './document';
+import { asLines, dropped, listOf, merged, moved, newField, placeOf, replaced } from './document';
 
 describe('lists', () => {
   it('move one step and stop at their ends', () => {
@@ -52,4 +52,15 @@ describe('dragging', () => {
 
 it('a new field obeys the usual rules', () => {
   expect([newField.case, newField.space, newField.list]).toEqual(['lower', 'underscore', 'none']);
+});
+
+it('finds a field by its number, its key, or what it means', () => {
+  const fields = [
+    { key: 'utm_source', means: 'byKey' as const },
+    { key: 'tone', means: 'byKey' as const },
+    { key: 'way', means: 'medium' as const },
+  ];
+  expect(
+    ['0', '2', 'source', 'utm_source', 'tone', 'medium', 'nothing', '9', '-1'].map((at) => placeOf(fields, at)),
+  ).toEqual([0, 2, 0, 0, 1, 2, 0, 0, 0]);
 });

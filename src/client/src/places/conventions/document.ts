@@ -30,6 +30,20 @@ export interface ConventionDocument {
   readBy: ReadingSystem[];
 }
 
+/** The place of a field: by its number, its key, what it means or the standard key of that; the first where nothing fits. */
+export function placeOf(fields: readonly Pick<Field, 'key' | 'means'>[], at: string): number {
+  const number = Number(at);
+  if (Number.isInteger(number) && number >= 0 && number < fields.length) return number;
+  const standard = `utm_${at}`;
+  const found = [
+    (f: Pick<Field, 'key' | 'means'>) => f.means === at,
+    (f: Pick<Field, 'key'>) => f.key === at || f.key === standard,
+  ]
+    .map((fits) => fields.findIndex(fits))
+    .find((i) => i >= 0);
+  return found ?? 0;
+}
+
 export const newField: Field = {
   key: '',
   label: 'New field',

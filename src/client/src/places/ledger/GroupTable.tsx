@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import { count } from '../../parts/format';
-import { linkGroupsQuery } from './queries';
+import { linkGroupsQuery, type LedgerQuestion } from './queries';
 
 interface GroupTableProps {
   by: string;
   /** What narrows the links down. */
-  asked: Record<string, string | undefined>;
+  asked: LedgerQuestion;
   /** Shows the links of a group. */
   onOpen: (key: string) => void;
 }

@@ -1,5 +1,6 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
+import { figures } from '../../parts/board/measures.test';
 import { show } from '../../test/show';
 import { LinkCounts } from './LinkCounts';
 
@@ -29,19 +30,24 @@ const counts = (more: object = {}) => ({
 });
 
 const answer = (more: object = {}, of: object = {}) => ({
-  data: { counts: counts(of), reuse: [], sharedAt: null, timeZone: 'Europe/London', ...more },
+  data: { counts: counts(of), reuse: [], shared: null, visits: [], figures, timeZone: 'Europe/London', ...more },
 });
 
 describe('what was counted on a link', () => {
   it('is told as people, and everything else apart', async () => {
     show(<LinkCounts linkId="l1" />, { [read]: answer() });
-    await screen.findByText('Clicks in texts');
-    const figures = Object.fromEntries(
-      screen.getAllByRole('term').map((t) => [t.textContent, t.nextElementSibling?.textContent]),
-    );
-    expect(figures['Clicks in texts']).toContain('30');
-    expect(figures['Scans of the code']).toContain('10');
-    expect(figures['Not people']).toContain('6');
+    await screen.findByText(/30 clicks on the text link and 10 scans of the QR link, by 33 daily visitors/);
+    const line = within(screen.getByText('In this range').closest<HTMLElement>('[role=row]')!);
+    expect(line.getAllByRole('gridcell').map((c) => c.textContent)).toEqual([
+      '200',
+      '90.0 %1,250',
+      '60.0 %750',
+      '4.0 %50',
+      '£15.00 each£900.00',
+      '12',
+      '1,000',
+      '1:15',
+    ]);
     expect(document.body.textContent).toContain('4 crawlers, 2 double taps');
     expect(document.body.textContent).toContain('94.7 % of 38 expected');
     expect(screen.getByText('United Kingdom')).toBeTruthy();
@@ -51,10 +57,10 @@ describe('what was counted on a link', () => {
 
   it('is drawn over time and by hour of the week, from zero', async () => {
     show(<LinkCounts linkId="l1" />, { [read]: answer() });
-    const series = await screen.findByRole('img', { name: 'Clicks and scans by day, at most 30' });
-    expect([...series.querySelectorAll('rect')].map((r) => Number(r.getAttribute('height')))).toEqual([32, 96]);
-    expect(series.querySelector('title')?.textContent).toBe('24 Nov 2026: 10 clicks, 0 scans');
-    expect(screen.getByText('24 Nov 2026')).toBeTruthy();
+    const series = await screen.findByRole('img', { name: /^Clicks and scans by day/ });
+    const bars = [...series.querySelectorAll('rect')].filter((r) => r.querySelector('title'));
+    expect(bars.map((r) => Math.round(Number(r.getAttribute('height'))))).toEqual([13, 40]);
+    expect(bars[0]!.querySelector('title')?.textContent).toBe('24 Nov 2026: 10 clicks and scans');
     const week = screen.getByRole('img', { name: 'Clicks and scans by weekday and hour' });
     expect(week.querySelectorAll('rect')).toHaveLength(7 * 24);
     expect(within(week).getByText('Tue 1:00: 40')).toBeTruthy();
@@ -68,7 +74,7 @@ describe('what was counted on a link', () => {
         return answer().data;
       },
     });
-    await screen.findByText('Clicks in texts');
+    await screen.findByText(/clicks on the text link/);
     fireEvent.click(screen.getByText('From … to'));
     fireEvent.change(screen.getByLabelText('First day'), { target: { value: '2026-11-01' } });
     fireEvent.blur(screen.getByLabelText('First day'));
@@ -114,7 +120,9 @@ describe('what was counted on a link', () => {
   });
 
   it('has a results page that is taken back in one stroke', async () => {
-    const sent = show(<LinkCounts linkId="l1" />, { [read]: answer({ sharedAt: 'https://beacon.example/r/secret' }) });
+    const sent = show(<LinkCounts linkId="l1" />, {
+      [read]: answer({ shared: { address: 'https://beacon.example/r/secret', onWherePage: false } }),
+    });
     expect((await screen.findByRole('link', { name: 'Results page' })).getAttribute('rel')).toBe('noreferrer');
     fireEvent.click(screen.getByRole('button', { name: 'Withdraw' }));
     await waitFor(() =>
@@ -123,8 +131,12 @@ describe('what was counted on a link', () => {
   });
 
   it('is not handed on by somebody who only looks', async () => {
-    show(<LinkCounts linkId="l1" />, { [read]: answer({ sharedAt: 'https://beacon.example/r/secret' }) }, 'viewer');
-    await screen.findByText('Clicks in texts');
+    show(
+      <LinkCounts linkId="l1" />,
+      { [read]: answer({ shared: { address: 'https://beacon.example/r/secret', onWherePage: false } }) },
+      'viewer',
+    );
+    await screen.findByText(/clicks on the text link/);
     expect(screen.queryByRole('link', { name: 'Results page' })).toBeNull();
   });
 });

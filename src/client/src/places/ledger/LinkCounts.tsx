@@ -1,17 +1,26 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { live } from '../../api/live';
+import type { Schema } from '../../api/client';
+import { LinkBoard } from '../../parts/board/LinkBoard';
+import { usualStations, type MeasureName } from '../../parts/board/measures';
+import { Link } from 'react-router';
+import { arrivalsAddress } from '../../parts/arrivalsAddress';
 import { CopyButton } from '../../parts/CopyButton';
 import { count, rate } from '../../parts/format';
 import { dayOf } from '../../parts/days';
 import { DateField } from '../../parts/DateField';
 import { PartTabs } from '../../parts/PartTabs';
+import { PictureMenu } from '../../parts/picture/PictureMenu';
 import { usePerson } from '../../parts/person';
+import { CountRuler } from '../../parts/ruler/CountRuler';
+import { ShareButton } from '../../parts/ShareButton';
+import { dayNotesQuery } from '../arrivals/queries';
 import { linkCountsQuery, resultsPageMake, resultsPageWithdraw } from './queries';
-import { Figure, Series, Shares, Week, Reuse } from './LinkFigures';
+import { LinkShares, Reuse } from './LinkFigures';
 
 const ranges = [
-  ['day', '24 hours'],
+  ['day', '2 days'],
   ['week', '7 days'],
   ['month', '30 days'],
   ['all', 'All time'],
@@ -19,12 +28,16 @@ const ranges = [
 ] as const;
 type Range = (typeof ranges)[number][0];
 
-const others: Record<string, string> = {
-  Crawler: 'crawlers',
-  Preview: 'previews in chats',
-  DoubleTap: 'double taps',
-  Prefetch: 'fetched ahead',
-  Head: 'header requests',
+/** What follows the stations. */
+const columns: MeasureName[] = ['scans', 'visitors', 'secondsPerVisit'];
+
+/** What hits that were no person's click are called: one of them, and several. */
+const others: Record<string, [one: string, several: string]> = {
+  Crawler: ['crawler', 'crawlers'],
+  Preview: ['preview in a chat', 'previews in chats'],
+  DoubleTap: ['double tap', 'double taps'],
+  Prefetch: ['fetched ahead', 'fetched ahead'],
+  Head: ['header request', 'header requests'],
 };
 
 /** What was counted on a link's short links: over time, by country, device, referrer and hour of the week. */
@@ -43,6 +56,11 @@ export function LinkCounts({ linkId }: { linkId: string }) {
   const r = results.data;
   const c = r?.counts;
   const people = c ? c.clicks + c.scans : 0;
+  const person = usePerson();
+  const notes = useQuery({
+    ...dayNotesQuery({ from: c?.series[0]?.from.slice(0, 10) ?? '', to: c?.series.at(-1)?.from.slice(0, 10) ?? '' }),
+    enabled: !!c?.series.length,
+  });
   return (
     <div className="flex flex-col gap-6">
       <div className="flex flex-wrap items-center gap-3">
@@ -53,8 +71,15 @@ export function LinkCounts({ linkId }: { linkId: string }) {
             <DateField label="Last day" value={to} onChange={setTo} />
           </>
         )}
+        <Link
+          className="button-plain"
+          to={arrivalsAddress({ where: [['link', linkId]], rows: ['source', 'content', 'country'], span: '365d' })}
+        >
+          Show in Arrivals
+        </Link>
+        <PictureMenu title="What came of this link" />
         <span className="flex-1" />
-        {r && <Share linkId={linkId} address={r.sharedAt} />}
+        {r && <Share linkId={linkId} shared={r.shared} />}
       </div>
       {results.isError && (
         <p role="alert" className="text-error">
@@ -70,83 +95,71 @@ export function LinkCounts({ linkId }: { linkId: string }) {
       {r && r.reuse.length > 0 && <Reuse reuse={r.reuse} />}
       {c && (
         <>
-          <dl className="flex flex-wrap gap-x-10 gap-y-3 tabular-nums">
-            <Figure name="Clicks in texts" value={count(c.clicks)} />
-            <Figure name="Scans of the code" value={count(c.scans)} />
-            <Figure
-              name={c.unit === 'hour' ? 'Unique' : 'Daily visitors, added up'}
-              value={count(c.unique)}
-              more="A visitor is known for one day"
+          <div className="-mx-5 border-t border-line">
+            <CountRuler counts={c} visits={r!.visits} today={person.today} notes={notes.data} />
+            <LinkBoard
+              label="What came of this link"
+              name="In this range"
+              figures={r!.figures}
+              stations={usualStations}
+              columns={columns}
             />
-            <Figure
-              name="Visits that arrived"
-              value={count(c.visits)}
-              more={
-                c.visitsDue > 0
-                  ? `${rate(c.visits / c.visitsDue)} of ${count(c.visitsDue)} expected; repeated clicks by one visitor within 30 minutes are one visit`
-                  : undefined
-              }
-            />
-            <Figure
-              name="Not people"
-              value={count(Object.values(c.others).reduce((sum, n) => sum + n, 0))}
-              more={Object.entries(c.others)
-                .map(([kind, n]) => `${count(n)} ${others[kind] ?? kind}`)
-                .join(', ')}
-            />
-          </dl>
-          <Series counts={c} />
-          {people === 0 ? (
-            <p className="text-quiet">No clicks or scans in this range.</p>
-          ) : (
-            <div
-              className={`grid gap-8 ${c.places.length ? 'grid-cols-[repeat(2,minmax(0,1fr))_minmax(300px,1.3fr)]' : 'grid-cols-[repeat(3,minmax(0,1fr))_minmax(300px,1.3fr)]'}`}
-            >
-              <Shares title="Country" rows={c.countries} total={people} empty="not known" nameOf={countryName} />
-              {c.places.length > 0 && <Shares title="Town" rows={c.places} total={people} empty="not known" />}
-              <Shares title="Device" rows={c.devices} total={people} empty="not known" />
-              <Shares title="Referrer" rows={c.referrers} total={people} empty="no referrer" />
-              <Week hours={c.weekHours} zone={r!.timeZone} />
-            </div>
-          )}
+          </div>
+          <p className="text-quiet">{sentence(c)}</p>
+          {people > 0 && <LinkShares counts={c} zone={r!.timeZone} />}
         </>
       )}
     </div>
   );
 }
 
+/** What the stations do not say: who clicked, what was left out, and how many visits could have arrived. */
+function sentence(c: Schema['LinkCounts']): string {
+  const people = c.clicks + c.scans;
+  if (people === 0 && Object.keys(c.others).length === 0) return 'No clicks or scans in this range.';
+  const left = Object.entries(c.others).map(([kind, n]) => `${count(n)} ${others[kind]?.[n === 1 ? 0 : 1] ?? kind}`);
+  return [
+    `${count(c.clicks)} clicks on the text link and ${count(c.scans)} scans of the QR link, by ${count(c.unique)} ${
+      c.unit === 'hour' ? 'visitors' : 'daily visitors, added up'
+    }.`,
+    c.visitsDue > 0
+      ? `${rate(c.visits / c.visitsDue)} of ${count(c.visitsDue)} expected visits arrived; repeated clicks by one visitor within 30 minutes are one visit.`
+      : '',
+    left.length > 0 ? `Not people, and not counted: ${left.join(', ')}.` : '',
+  ]
+    .filter(Boolean)
+    .join(' ');
+}
+
 /** The page for people without an account. */
-function Share({ linkId, address }: { linkId: string; address: string | null }) {
+function Share({ linkId, shared }: { linkId: string; shared: Schema['SharedResults'] | null }) {
   const person = usePerson();
   const share = useMutation(resultsPageMake(linkId));
   const withdraw = useMutation(resultsPageWithdraw(linkId));
   if (person.role === 'viewer') return null;
-  if (!address)
+  if (!shared)
     return (
-      <button type="button" className="button" onClick={() => share.mutate()}>
+      <button type="button" className="button" onClick={() => share.mutate(false)}>
         Create a results page for people without an account
       </button>
     );
   return (
     <span className="flex items-center gap-2">
-      <a href={address} target="_blank" rel="noreferrer" className="button-plain">
+      <label
+        className="flex items-center gap-1.5"
+        title="The page that says where the short link leads gets a link to it."
+      >
+        <input type="checkbox" checked={shared.onWherePage} onChange={(e) => share.mutate(e.target.checked)} />
+        Linked from “where it leads”
+      </label>
+      <a href={shared.address} target="_blank" rel="noreferrer" className="button-plain">
         Results page
       </a>
-      <CopyButton text={address} label="Copy address" />
+      <CopyButton text={shared.address} label="Copy address" />
+      <ShareButton title="Results" url={shared.address} />
       <button type="button" className="button-plain" onClick={() => withdraw.mutate()}>
         Withdraw
       </button>
     </span>
   );
-}
-
-const names = new Intl.DisplayNames(['en'], { type: 'region' });
-
-/** A country's name in words. */
-function countryName(code: string): string {
-  try {
-    return names.of(code) ?? code;
-  } catch {
-    return code;
-  }
 }

@@ -1,65 +1,31 @@
 import { type Schema } from '../../api/client';
 import { count, exact } from '../../parts/format';
-import { dayOf } from '../../parts/days';
 import { SeverityMark } from '../../parts/SeverityMark';
+import { rowName } from '../arrivals/rowName';
 
 const weekdays = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
-export function Figure({ name, value, more }: { name: string; value: string; more?: string }) {
+/** What was counted by country, town, device, referrer and hour of the week. */
+export function LinkShares({ counts, zone }: { counts: Schema['LinkCounts']; zone: string }) {
+  const people = counts.clicks + counts.scans;
   return (
-    <div>
-      <dt className="caption">{name}</dt>
-      <dd className="text-xl font-semibold">{value}</dd>
-      {more && <dd className="caption">{more}</dd>}
+    <div className="grid grid-cols-[repeat(auto-fit,minmax(180px,1fr))] gap-8">
+      <Shares
+        title="Country"
+        rows={counts.countries}
+        total={people}
+        empty="not known"
+        nameOf={(code) => rowName('country', code)}
+      />
+      {counts.places.length > 0 && <Shares title="Town" rows={counts.places} total={people} empty="not known" />}
+      <Shares title="Device" rows={counts.devices} total={people} empty="not known" />
+      <Shares title="Referrer" rows={counts.referrers} total={people} empty="no referrer" />
+      <Week hours={counts.weekHours} zone={zone} />
     </div>
   );
 }
 
-/** Clicks and scans over time, as bars from zero. */
-export function Series({ counts }: { counts: Schema['LinkCounts'] }) {
-  const most = Math.max(1, ...counts.series.map((s) => s.clicks + s.scans));
-  const height = 96;
-  const step = 100 / counts.series.length;
-  /** Day, and hour where bars are hours, that a bar begins with. */
-  const beginOf = (from: string) =>
-    `${dayOf(from.slice(0, 10))}${counts.unit === 'hour' ? ` ${from.slice(11, 16)}` : ''}`;
-  return (
-    <figure>
-      <svg
-        viewBox={`0 0 100 ${height}`}
-        preserveAspectRatio="none"
-        className="h-24 w-full border-b border-line-strong"
-        role="img"
-        aria-label={`Clicks and scans by ${counts.unit}, at most ${count(most)}`}
-      >
-        {counts.series.map((s, i) => {
-          const tall = ((s.clicks + s.scans) / most) * height;
-          return (
-            <rect
-              key={s.from}
-              x={i * step + step / 2 - Math.min(step * 0.8, 4) / 2}
-              width={Math.min(step * 0.8, 4)}
-              y={height - tall}
-              height={tall}
-              fill="var(--accent)"
-            >
-              <title>{`${beginOf(s.from)}: ${count(s.clicks)} clicks, ${count(s.scans)} scans`}</title>
-            </rect>
-          );
-        })}
-      </svg>
-      <figcaption className="caption flex justify-between pt-1">
-        <span>{counts.series[0] && beginOf(counts.series[0].from)}</span>
-        <span>
-          by {counts.unit}, at most {count(most)}
-        </span>
-        <span>now</span>
-      </figcaption>
-    </figure>
-  );
-}
-
-export function Shares({
+function Shares({
   title,
   rows,
   total,
@@ -93,7 +59,7 @@ export function Shares({
 }
 
 /** Weekday by hour; the darker, the more. */
-export function Week({ hours, zone }: { hours: number[]; zone: string }) {
+function Week({ hours, zone }: { hours: number[]; zone: string }) {
   const most = Math.max(1, ...hours);
   return (
     <section>

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { type LedgerRow } from '../../api/client';
+import { arrivalsAddress } from '../../parts/arrivalsAddress';
 import { CodePreview } from '../../parts/CodePreview';
 import { CopyButton } from '../../parts/CopyButton';
 import { ago, count, exact, money, rate } from '../../parts/format';
@@ -22,9 +23,17 @@ export function LinkInspector({ link, onClose, onOpen }: LinkInspectorProps) {
   const navigate = useNavigate();
   return (
     <Inspector title={link.title ?? 'Link'} onClose={onClose}>
-      <button type="button" className="button shrink-0 self-start" onClick={onOpen}>
-        Open link page
-      </button>
+      <span className="flex shrink-0 items-center gap-2">
+        <button type="button" className="button" onClick={onOpen}>
+          Open link page
+        </button>
+        <Link
+          className="button-plain"
+          to={arrivalsAddress({ where: [['link', link.id]], rows: ['source', 'content', 'country'], span: '365d' })}
+        >
+          Show in Arrivals
+        </Link>
+      </span>
       <InspectorPart title="From click to revenue">
         <ol className="flex flex-col gap-1 tabular-nums">
           <Step

@@ -70,10 +70,12 @@ export function LinkPage({ id, onLeave }: { id: string; onLeave: () => void }) {
             </div>
             <div className="p-5">
               {part === 'history' && <LinkEvents linkId={id} />}
-              {!l.shortUrl && part !== 'history' && (
-                <p className="text-quiet">This link has no short link, so it has no code and no counts.</p>
+              {!l.shortUrl && (part === 'code' || part === 'route') && (
+                <p className="text-quiet">
+                  This link has no short link, so it has no code, and where it leads can’t be changed.
+                </p>
               )}
-              {l.shortUrl && part === 'counts' && <LinkCounts linkId={id} />}
+              {part === 'counts' && <LinkCounts linkId={id} />}
               {l.shortUrl && part === 'code' && (
                 <CodeDesigner linkId={id} slug={l.codeShortUrl?.split('/').pop() ?? 'code'} />
               )}

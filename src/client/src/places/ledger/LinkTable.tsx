@@ -8,6 +8,7 @@ import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { useDebounced } from '../../parts/useDebounced';
 import { useTick } from '../../parts/useTick';
+import { BehindVisits, withoutVisits } from './BehindVisits';
 import { BulkActions } from './BulkActions';
 import { chosenColumns, columns } from './columns';
 import { GroupTable } from './GroupTable';
@@ -40,6 +41,9 @@ export function LinkTable({ chosen, onChoose }: LinkTableProps) {
     channel: search.get('channel') ?? undefined,
     state: search.get('state') ?? undefined,
     topic: search.get('topic') ?? undefined,
+    visitsFrom: search.get('visitsFrom') ?? undefined,
+    visitsTo: search.get('visitsTo') ?? undefined,
+    ...(search.has('visitsWhere') && { visitsWhere: search.getAll('visitsWhere') }),
     order,
   };
   const by = search.get('by');
@@ -121,15 +125,22 @@ export function LinkTable({ chosen, onChoose }: LinkTableProps) {
           setKept(keys);
           keep.mutate(keys);
         }}
-        query={`?${new URLSearchParams(Object.entries(asked).filter((e): e is [string, string] => !!e[1]))}`}
+        query={`?${new URLSearchParams(
+          Object.entries(asked).flatMap(([key, value]) =>
+            [value ?? []].flat().map((one): [string, string] => [key, one]),
+          ),
+        )}`}
       />
+      <BehindVisits search={search} onLeave={() => setSearch(withoutVisits(search))} />
       <WaitingHosts hosts={links.data?.waitingHosts ?? []} />
       <div className="flex min-h-0 flex-1">
         <div className="min-w-0 flex-1 overflow-auto bg-sheet">
           {links.isError && <p className="p-5 text-error">{links.error.message}</p>}
           {links.data && total === 0 && (
             <EmptyLedger
-              filtered={['search', 'campaign', 'placement', 'channel', 'state', 'topic'].some((key) => search.get(key))}
+              filtered={['search', 'campaign', 'placement', 'channel', 'state', 'topic', 'visitsFrom'].some((key) =>
+                search.get(key),
+              )}
             />
           )}
           {links.data && total > 0 && by && (

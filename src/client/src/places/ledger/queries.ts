@@ -3,7 +3,7 @@ import { api, dataOf, type Schema } from '../../api/client';
 import type { Change } from './bulkChange';
 
 /** What links are looked for by. */
-export type LedgerQuestion = Record<string, string | undefined>;
+export type LedgerQuestion = Record<string, string | string[] | undefined>;
 
 /** Links by campaign, placement, channel, topic or state. */
 export const linkGroupsQuery = (asked: LedgerQuestion, by: string) =>
@@ -73,7 +73,8 @@ export const bulkUndo = () =>
 /** Gives a link a results page. */
 export const resultsPageMake = (id: string) =>
   mutationOptions({
-    mutationFn: async () => dataOf(await api.POST('/api/v1/links/{id}/results-page', { params: { path: { id } } })),
+    mutationFn: async (onWherePage: boolean) =>
+      dataOf(await api.POST('/api/v1/links/{id}/results-page', { params: { path: { id } }, body: { onWherePage } })),
     meta: { outdates: [['link-counts', id]] },
   });
 

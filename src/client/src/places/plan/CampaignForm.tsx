@@ -16,6 +16,8 @@ interface CampaignFormProps {
   campaign?: CampaignAnswer;
   /** What a new one is called to begin with. */
   name?: string;
+  /** What a new one says on its links to begin with. */
+  value?: string;
   onSaved: (saved: CampaignAnswer) => void;
 }
 
@@ -43,8 +45,10 @@ const writtenOf = (c: CampaignAnswer): Written => ({
 });
 
 /** Writes a campaign down, or changes it; shows what its links will say while one types. */
-export function CampaignForm({ campaign, name, onSaved }: CampaignFormProps) {
-  const [written, setWritten] = useState<Written>(campaign ? writtenOf(campaign) : { ...blank, name: name ?? '' });
+export function CampaignForm({ campaign, name, value, onSaved }: CampaignFormProps) {
+  const [written, setWritten] = useState<Written>(
+    campaign ? writtenOf(campaign) : { ...blank, name: name ?? '', value: value ?? null },
+  );
   const [theirs, setTheirs] = useState<CampaignAnswer | null>(null);
   const attributes = useQuery(attributesQuery());
   const asked = useDebounced(JSON.stringify(written), 150);

@@ -4,6 +4,7 @@ import { ChevronLeft, ChevronRight, Plus } from 'lucide-react';
 import { useState, type KeyboardEvent, type ReactNode } from 'react';
 import { type CampaignAnswer } from '../../api/client';
 import { count } from '../../parts/format';
+import { useSearchParams } from 'react-router';
 import { Inspector } from '../../parts/Inspector';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
@@ -27,6 +28,9 @@ const columns: [Column, string, string][] = [
   ['missing', 'To create', 'text-right'],
 ];
 
+/** A written value as people would say it. */
+const asName = (value: string): string => value.replace(/[_+-]+/g, ' ').replace(/^./, (c) => c.toUpperCase());
+
 /** Campaigns as a time line above a sheet. */
 export function CampaignList({ parts, onOpen }: { parts: ReactNode; onOpen: (id: string) => void }) {
   const person = usePerson();
@@ -35,7 +39,9 @@ export function CampaignList({ parts, onOpen }: { parts: ReactNode; onOpen: (id:
   const [text, setText] = useState('');
   const [state, setState] = useState<'' | CampaignAnswer['state'] | 'archived'>('');
   const [order, setOrder] = useState<{ column: Column; down: boolean }>({ column: 'dates', down: true });
-  const [side, setSide] = useState<'new' | 'attributes' | null>(null);
+  const [search] = useSearchParams();
+  const unknown = search.get('new');
+  const [side, setSide] = useState<'new' | 'attributes' | null>(unknown === null ? null : 'new');
   const mayWrite = person.role !== 'viewer';
 
   const campaigns = useQuery(allCampaignsQuery());
@@ -211,6 +217,8 @@ export function CampaignList({ parts, onOpen }: { parts: ReactNode; onOpen: (id:
         {side === 'new' && (
           <Inspector title="New campaign" onClose={() => setSide(null)}>
             <CampaignForm
+              name={unknown ? asName(unknown) : undefined}
+              value={unknown ?? undefined}
               onSaved={(saved) => {
                 setSide(null);
                 onOpen(saved.id);

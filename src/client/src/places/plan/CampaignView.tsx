@@ -1,13 +1,13 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { Archive, ArrowLeft, PenLine, RotateCcw, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { Link } from 'react-router';
 import { type CampaignAnswer } from '../../api/client';
-import { count, money, noFigure, rate } from '../../parts/format';
+import { count } from '../../parts/format';
 import { Inspector } from '../../parts/Inspector';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { CampaignForm } from './CampaignForm';
+import { CampaignResults } from './CampaignResults';
 import { NextSeasonForm } from './NextSeasonForm';
 import { PlannedSheet } from './PlannedSheet';
 import { stateNames } from './states';
@@ -83,50 +83,7 @@ export function CampaignView({ id, onLeave, onOpen }: CampaignViewProps) {
           <Facts campaign={campaign} overlaps={overlaps} />
           {remove.isError && <p className="px-5 py-2 text-error">{remove.error.message}</p>}
           <PlannedSheet campaign={campaign} rows={planned} mayWrite={mayWrite} />
-          <section aria-label="Results so far" className="border-t border-line bg-sheet">
-            <h2 className="flex items-baseline gap-3 px-5 pt-4 pb-2 font-semibold">
-              Results so far
-              <Link to={`/ledger?campaign=${campaign.id}`} className="button-plain text-xs font-normal">
-                Show links in the Ledger
-              </Link>
-            </h2>
-            {results.length === 0 ? (
-              <p className="px-5 pb-5 text-quiet">No results until the first link is created.</p>
-            ) : (
-              <table className="w-full">
-                <thead>
-                  <tr className="h-8 border-b border-line text-left text-xs text-quiet">
-                    <th className="px-3 pl-5 font-medium">Placement</th>
-                    {['Links', 'Clicks', 'Visits', 'Conversions', 'Rate', 'Revenue', 'Cost', 'Profit'].map((head) => (
-                      <th key={head} className="px-3 text-right font-medium last:pr-5">
-                        {head}
-                      </th>
-                    ))}
-                  </tr>
-                </thead>
-                <tbody>
-                  {[...results, { ...total, placement: 'All', last: true }].map((row, i) => (
-                    <tr
-                      key={i}
-                      className={`h-[34px] border-b border-line tabular-nums ${'last' in row ? 'font-semibold' : ''}`}
-                    >
-                      <td className="max-w-72 truncate px-3 pl-5">{row.placement ?? 'No placement'}</td>
-                      <td className="px-3 text-right">{count(row.links)}</td>
-                      <td className="px-3 text-right">{count(row.clicks)}</td>
-                      <td className="px-3 text-right">{count(row.visits)}</td>
-                      <td className="px-3 text-right">{count(row.conversions)}</td>
-                      <td className="px-3 text-right">{rate(row.conversionRate)}</td>
-                      <td className="px-3 text-right">{money(row.revenue)}</td>
-                      <td className="px-3 text-right">{row.cost ? money(row.cost) : noFigure}</td>
-                      <td className={`px-3 pr-5 text-right ${row.profit?.amount.startsWith('-') ? 'text-error' : ''}`}>
-                        {row.profit ? money(row.profit) : noFigure}
-                      </td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
-            )}
-          </section>
+          <CampaignResults campaign={campaign} results={results} total={total} />
         </div>
         {side === 'change' && (
           <Inspector title={`Edit ${campaign.name}`} onClose={() => setSide(null)}>

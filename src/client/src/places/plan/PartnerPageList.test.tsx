@@ -75,6 +75,14 @@ describe('pages for partners', () => {
     });
   });
 
+  it('bring the placements along though the name was typed before they arrived', async () => {
+    show(<PartnerPageList parts={null} />, answers);
+    fireEvent.click(screen.getByRole('button', { name: 'Share with a partner' }));
+    fireEvent.change(screen.getByLabelText('Partner'), { target: { value: 'Vale Visitor Board' } });
+    expect(screen.getByRole('button', { name: 'Placements: choose placements' })).toBeTruthy();
+    expect(await screen.findByRole('button', { name: 'Placements: Board, Leaflet' })).toBeTruthy();
+  });
+
   it('stop opening when they are revoked', async () => {
     const sent = show(<PartnerPageList parts={null} />, answers);
     fireEvent.click(await screen.findByRole('button', { name: 'Revoke' }));

@@ -110,11 +110,15 @@ export function PartnerPageList({ parts }: { parts: ReactNode }) {
 function HandOverForm({ onClose }: { onClose: () => void }) {
   const [name, setName] = useState('');
   const [note, setNote] = useState('');
-  const [chosen, setChosen] = useState<string[]>([]);
+  const [picked, setPicked] = useState<string[] | null>(null);
   const [campaign, setCampaign] = useState('');
   const placements = usePlacements();
   const campaigns = useCampaigns();
   const make = useMutation(partnerPageMake());
+  const placementsOf = (publisher: string) =>
+    (placements.data ?? []).filter((p) => p.publisher === publisher).map((p) => p.id);
+  // A publisher brings their placements along, also when those arrive after the name was typed.
+  const chosen = picked ?? placementsOf(name);
   const publishers = [
     ...new Set((placements.data ?? []).map((p) => p.publisher).filter((p): p is string => p !== null)),
   ];
@@ -128,8 +132,7 @@ function HandOverForm({ onClose }: { onClose: () => void }) {
           value={name}
           onChange={(e) => {
             setName(e.target.value);
-            const theirs = placements.data?.filter((p) => p.publisher === e.target.value).map((p) => p.id) ?? [];
-            if (theirs.length) setChosen(theirs);
+            if (placementsOf(e.target.value).length) setPicked(null);
           }}
         />
         <datalist id="publishers">
@@ -150,7 +153,7 @@ function HandOverForm({ onClose }: { onClose: () => void }) {
             detail: p.publisher ?? p.channel,
           }))}
           chosen={chosen}
-          onChange={setChosen}
+          onChange={setPicked}
         />
       </div>
       <FormField label="Campaign">

@@ -18,6 +18,8 @@ interface PlacementFormProps {
   placement?: PlacementAnswer;
   /** What a new one is called to begin with. */
   name?: string;
+  /** What else is known of a new one. */
+  begun?: Pick<Written, 'channel' | 'publisher' | 'defaults'>;
   onSaved: (saved: PlacementAnswer) => void;
 }
 
@@ -57,8 +59,10 @@ const writtenOf = (p: PlacementAnswer): Written => ({
 });
 
 /** Everything the links of one placement need, written down once. */
-export function PlacementForm({ placement, name, onSaved }: PlacementFormProps) {
-  const [written, setWritten] = useState<Written>(placement ? writtenOf(placement) : { ...blank, name: name ?? '' });
+export function PlacementForm({ placement, name, begun, onSaved }: PlacementFormProps) {
+  const [written, setWritten] = useState<Written>(
+    placement ? writtenOf(placement) : { ...blank, ...begun, name: name ?? '' },
+  );
   const [tags, setTags] = useState((placement?.tags ?? []).join(', '));
   const [theirs, setTheirs] = useState<PlacementAnswer | null>(null);
   const fields = useFields();

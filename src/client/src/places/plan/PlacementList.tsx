@@ -1,13 +1,15 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
-import { useSearchParams } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { useFields } from '../../api/known';
 import { count } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { Inspector } from '../../parts/Inspector';
 import { usePerson } from '../../parts/person';
 import { daysOf } from './days';
+import { arrivalsAddress } from '../../parts/arrivalsAddress';
+import { placementBegun } from '../../parts/planAddress';
 import { PlacementForm } from './PlacementForm';
 import { PlacementImport } from './PlacementImport';
 import { useTaggedChannels } from './useTaggedChannels';
@@ -192,7 +194,11 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
         </div>
         {open === 'new' && (
           <Inspector title="New placement" onClose={() => show(null)}>
-            <PlacementForm onSaved={(saved) => show(saved.id)} />
+            <PlacementForm
+              key={search.toString()}
+              {...placementBegun(search)}
+              onSaved={(saved) => setSearch({ view: 'placements', placement: saved.id }, { replace: true })}
+            />
           </Inspector>
         )}
         {open === 'many' && (
@@ -207,6 +213,12 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
         )}
         {placement && (
           <Inspector key={placement.id} title={placement.name} onClose={() => show(null)}>
+            <Link
+              className="button-plain -ml-1.5 self-start"
+              to={arrivalsAddress({ where: [['placement', placement.name]], rows: ['campaign', 'content', 'link'] })}
+            >
+              Show in Arrivals
+            </Link>
             {mayWrite ? (
               <>
                 <PlacementForm

@@ -1,10 +1,12 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Download, Plus } from 'lucide-react';
 import { useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { Refused, type CampaignAnswer, type Schema } from '../../api/client';
 import { usePlacements } from '../../api/known';
 import { count } from '../../parts/format';
 import { FileInput } from '../../parts/FileInput';
+import { plannedBegun } from '../../parts/planAddress';
 import { PlannedRow } from './PlannedRow';
 import { SheetRead } from './SheetRead';
 import { campaignQuery, planSheetRead, plannedMake, writePlan, type PlanChange } from './queries';
@@ -37,7 +39,8 @@ function isSame(seen: Row[], now: Row[], id: string): boolean {
 /** Links planned for a campaign: written down row by row, then made in one stroke. */
 export function PlannedSheet({ campaign, rows, mayWrite }: PlannedSheetProps) {
   const queries = useQueryClient();
-  const [fresh, setFresh] = useState<Written | null>(null);
+  const [search] = useSearchParams();
+  const [fresh, setFresh] = useState<Written | null>(() => plannedBegun(search));
   const [read, setRead] = useState<Schema['PlanSheetRead'] | null>(null);
   const [message, setMessage] = useState('');
   const placements = usePlacements();

@@ -191,10 +191,65 @@ export const shortDomainRemove = () =>
     meta: { outdates: [shortDomainsQuery().queryKey] },
   });
 
+/** A site's hosts and style show in what Compose says. */
+const ofSites = [sitesQuery().queryKey, ['compose'], ['pages']];
+
 /** Changes a site. */
 export const siteChange = (id: string) =>
   mutationOptions({
     mutationFn: async (body: Schema['SiteChange']) =>
       dataOf(await api.PUT('/api/v1/sites/{id}', { params: { path: { id } }, body })),
-    meta: { outdates: [sitesQuery().queryKey] },
+    meta: { outdates: ofSites },
+  });
+
+/** Adds a site. */
+export const siteAdd = () =>
+  mutationOptions({
+    mutationFn: async (body: Schema['SiteChange']) => dataOf(await api.POST('/api/v1/sites', { body })),
+    meta: { outdates: ofSites },
+  });
+
+/** Ends a site's measuring key and makes another. */
+export const siteKeyRenew = (id: string) =>
+  mutationOptions({
+    mutationFn: async () => dataOf(await api.POST('/api/v1/sites/{id}/key', { params: { path: { id } } })),
+    meta: { outdates: ofSites },
+  });
+
+/** Removes a site that nothing was measured on. */
+export const siteRemove = (id: string) =>
+  mutationOptions({
+    mutationFn: async () => dataOf(await api.DELETE('/api/v1/sites/{id}', { params: { path: { id } } })),
+    meta: { outdates: ofSites },
+  });
+
+/** What counts as a conversion. */
+export const conversionKindsQuery = () =>
+  queryOptions({
+    queryKey: ['conversion-kinds'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/conversion-kinds')),
+  });
+
+/** Counts what a definition would have found. */
+export const conversionKindTry = () =>
+  mutationOptions({
+    mutationFn: async (body: Schema['ConversionKindRequest']) =>
+      dataOf(await api.POST('/api/v1/conversion-kinds/count', { body })),
+  });
+
+/** Defines a conversion, or changes one. */
+export const conversionKindSave = (id?: string) =>
+  mutationOptions({
+    mutationFn: async (body: Schema['ConversionKindRequest']) =>
+      id
+        ? dataOf(await api.PUT('/api/v1/conversion-kinds/{id}', { params: { path: { id } }, body }))
+        : dataOf(await api.POST('/api/v1/conversion-kinds', { body })),
+    meta: { outdates: [conversionKindsQuery().queryKey, ['arrivals']] },
+  });
+
+/** Removes a definition and its conversions. */
+export const conversionKindRemove = (id: string) =>
+  mutationOptions({
+    mutationFn: async () => dataOf(await api.DELETE('/api/v1/conversion-kinds/{id}', { params: { path: { id } } })),
+    meta: { outdates: [conversionKindsQuery().queryKey, ['arrivals']] },
   });

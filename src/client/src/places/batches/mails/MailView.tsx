@@ -25,6 +25,26 @@ const shown = [
 // Names have no white space at their ends.
 const newCampaign = ' new';
 
+type Choices = Schema['MailChoices'];
+
+/** What is chosen anew of a mail as it is by then. */
+type Change = (mail: Mail) => Partial<Choices>;
+
+const typedOf = (m: Mail): Choices['typed'] =>
+  Object.fromEntries(m.links.filter((l) => l.typed).map((l) => [String(l.number), l.content]));
+const skippedOf = (m: Mail): number[] => m.links.filter((l) => l.skipped).map((l) => l.number);
+
+const changed = (m: Mail, change: Change): Choices => ({
+  placement: m.placement,
+  campaign: m.campaign,
+  contentBy: m.contentBy,
+  shorten: m.shorten,
+  typed: typedOf(m),
+  skipped: skippedOf(m),
+  revision: m.revision,
+  ...change(m),
+});
+
 /** One HTML mail: what its links get, before and after side by side, and the way out. */
 export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
   const person = usePerson();
@@ -45,26 +65,16 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
     void queries.invalidateQueries({ queryKey: mailQuery(id).queryKey });
   };
   const choose = useMutation({
-    ...mailChoose(id),
+    mutationFn: (change: Change) => mailChoose(id, changed(queries.getQueryData(mailQuery(id).queryKey)!, change)),
+    // One after the other, each on top of what the one before came to: who is quick loses nothing.
+    scope: { id: `mail ${id}` },
     onSuccess: (next) => {
       keep(next);
       setMessage('');
     },
     onError: failed,
   });
-  function change(what: Partial<Schema['MailChoices']>) {
-    const m = mail.data!;
-    choose.mutate({
-      placement: m.placement,
-      campaign: m.campaign,
-      contentBy: m.contentBy,
-      shorten: m.shorten,
-      typed: Object.fromEntries(m.links.filter((l) => l.typed).map((l) => [String(l.number), l.content])),
-      skipped: m.links.filter((l) => l.skipped).map((l) => l.number),
-      revision: m.revision,
-      ...what,
-    });
-  }
+  const change = (what: Partial<Choices>) => choose.mutate(() => what);
   const make = useMutation({
     ...mailMake(id),
     onSuccess: (next) => {
@@ -88,10 +98,6 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
   const labels = Object.fromEntries((fields.data ?? []).map((f) => [f.key, f.label]));
   const tagged = m.links.filter((l) => !l.skipped && (l.fate === 'tag' || l.fate === 'mend'));
   const stopped = tagged.filter((l) => !l.ready).length;
-  const typedOf = (change: Record<string, string>) => ({
-    ...Object.fromEntries(m.links.filter((l) => l.typed).map((l) => [String(l.number), l.content])),
-    ...change,
-  });
   const isWritten = m.madeAt != null;
 
   return (
@@ -202,13 +208,13 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
               links={m.links}
               labels={labels}
               mayWrite={mayWrite}
-              onContent={(number, content) => change({ typed: typedOf({ [String(number)]: content ?? '' }) })}
+              onContent={(number, content) =>
+                choose.mutate((m) => ({ typed: { ...typedOf(m), [String(number)]: content ?? '' } }))
+              }
               onSkip={(number, skip) =>
-                change({
-                  skipped: skip
-                    ? [...m.links.filter((l) => l.skipped).map((l) => l.number), number]
-                    : m.links.filter((l) => l.skipped && l.number !== number).map((l) => l.number),
-                })
+                choose.mutate((m) => ({
+                  skipped: [...skippedOf(m).filter((n) => n !== number), ...(skip ? [number] : [])],
+                }))
               }
             />
           </div>

@@ -30,11 +30,8 @@ export const mailUpload = () =>
   });
 
 /** Changes what the links of a mail get. */
-export const mailChoose = (id: string) =>
-  mutationOptions({
-    mutationFn: async (body: Schema['MailChoices']) =>
-      dataOf(await api.PUT('/api/v1/mails/{id}', { params: { path: { id } }, body })),
-  });
+export const mailChoose = async (id: string, body: Schema['MailChoices']) =>
+  dataOf(await api.PUT('/api/v1/mails/{id}', { params: { path: { id } }, body }));
 
 /** Makes the links of a mail and writes them into it. */
 export const mailMake = (id: string) =>

@@ -101,8 +101,19 @@ public sealed class ResultAccessibilityTests(RunningDemo demo) : IClassFixture<R
         browser.See("this browser");
         Accessibility.Check(browser, "the account");
         browser.Open($"{demo.Address}/workspace?part=sites");
-        browser.See("Measuring key");
+        browser.Click("button", "Settings");
+        browser.See("Hosts, one on each line");
         Accessibility.Check(browser, "sites");
+        browser.Open($"{demo.Address}/workspace?part=people");
+        browser.See("3 members");
+        Accessibility.Check(browser, "people");
+        browser.Open($"{demo.Address}/workspace?part=changes");
+        browser.See("Export as CSV");
+        Accessibility.Check(browser, "changes");
+        browser.Open($"{demo.Address}/workspace?part=conversions");
+        browser.Click("button", "New conversion");
+        browser.See("Counts when");
+        Accessibility.Check(browser, "conversions");
         browser.Open($"{demo.Address}/batches");
         browser.See("Drop a CSV");
         Accessibility.Check(browser, "Batches");
@@ -167,5 +178,12 @@ public sealed class ArrivalsAccessibilityTests(VisitedDemo demo) : IClassFixture
         browser.Open($"{demo.Address}/arrivals?compare=campaigns:school_visits,volunteer_call");
         browser.Find("columnheader", "School Visits");
         Accessibility.Check(browser, "Campaigns side by side");
+        browser.Open($"{demo.Address}/ledger?order=-clicks");
+        browser
+            .Until(() => browser.All("row").FirstOrDefault(r => r.Text.Contains("Volunteer Call", StringComparison.Ordinal)), "a link")
+            .Click();
+        browser.Click("button", "Open link page");
+        browser.See("In this range");
+        Accessibility.Check(browser, "a link's counts");
     }
 }

@@ -11,7 +11,7 @@ public sealed class KeyTests(RunningDemo demo) : IClassFixture<RunningDemo>
     {
         using var browser = new Browser();
         demo.SignIn(browser, "Orla Fenwick");
-        browser.Open($"{demo.Address}/workspace");
+        browser.Open($"{demo.Address}/workspace?part=keys");
         browser.Type("textbox", "Purpose", "Posting tool");
         browser.Click("button", "Create key");
         browser.See("It is shown only once");
@@ -51,7 +51,7 @@ public sealed class KeyTests(RunningDemo demo) : IClassFixture<RunningDemo>
             "the campaign"
         );
 
-        browser.Open($"{demo.Address}/workspace");
+        browser.Open($"{demo.Address}/workspace?part=keys");
         browser.Click("button", "Revoke Posting tool");
         browser.See("revoked");
         using var later = await tool.GetAsync($"{pattern}http://{demo.GardenHost}/orchid-week");

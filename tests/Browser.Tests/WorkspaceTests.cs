@@ -43,6 +43,123 @@ public sealed class WorkspaceTests(RunningDemo demo) : IClassFixture<RunningDemo
         Assert.Empty(browser.Complaints);
     }
 
+    /// <summary>The site added, its tag copied into its pages, a page of it counted as a conversion, and all of it seen to arrive.</summary>
+    [Fact]
+    public async Task A_site_of_ones_own_is_added_tagged_measured_and_converts()
+    {
+        await using var site = await OwnSite.StartAsync();
+        using var browser = new Browser();
+        demo.SignIn(browser, "Orla Fenwick");
+        browser.Open($"{demo.Address}/workspace?part=sites");
+        browser.Type("textbox", "Host of a new site", $"http://{site.Host}");
+        browser.Click("button", "Add site");
+        site.Head = browser.Until(
+            () =>
+                browser.Script<string?>(
+                    """
+                    const card = document.querySelector(`section[aria-label="${arguments[0]}"]`), keep = card?.querySelector('input[type=checkbox]');
+                    if (keep && !keep.checked) keep.click();
+                    return [...(card?.querySelectorAll('pre') ?? [])].map((p) => p.textContent).find((t) => t.includes('integrity='));
+                    """,
+                    site.Host
+                ),
+            "the tag"
+        );
+        string here = browser.Tab;
+        browser.NewTab($"http://{site.Host}/welcome");
+        browser.Find("heading", "Fern House");
+        browser.GoToTab(here);
+        browser.See("on /welcome");
+
+        // The next page says an order, and something that is no JSON, which harms nobody.
+        browser.NewTab($"http://{site.Host}/bought");
+        browser.Find("heading", "Fern House");
+        browser.GoToTab(here);
+        browser.See("on /bought");
+
+        browser.Open($"{demo.Address}/workspace?part=conversions");
+        browser.Click("button", "New conversion");
+        browser.Type("textbox", "Name", "welcomed");
+        browser.Type("textbox", "Page", $"{site.Host}/welcome");
+        browser.Type("textbox", "Value of each, in EUR", "4");
+        browser.Until(
+            () =>
+            {
+                browser.Click("button", "Try on the last 30 days");
+                return browser.Text().Contains("It happened once in 1 visit", StringComparison.Ordinal) ? "once" : null;
+            },
+            "the trial"
+        );
+        browser.Click("button", "Save");
+        browser.See("€4.00");
+        browser.Open($"{demo.Address}/arrivals?rows=site&stations=visits,conversions,revenue&columns=pageViews");
+        browser.Until(
+            () =>
+                browser
+                    .All("row")
+                    .FirstOrDefault(r =>
+                        r.Text.Contains(site.Host, StringComparison.Ordinal) && r.Text.Contains("€16.50", StringComparison.Ordinal)
+                    ),
+            "the order and the page, 12.50 and 4.00"
+        );
+        Assert.Empty(browser.Complaints);
+
+        // Left as it was found.
+        browser.Open($"{demo.Address}/workspace?part=conversions");
+        browser.Click("button", "Remove welcomed");
+        browser.Click("button", "Remove it and its conversions");
+        browser.See("0 defined");
+    }
+
+    /// <summary>An owner hands a link over; on another browser somebody joins by it, is made a viewer, forgets their password and finds back in.</summary>
+    [Fact]
+    public void Somebody_is_invited_joins_and_finds_back_in()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Orla Fenwick");
+        browser.Open($"{demo.Address}/workspace");
+        browser.Type("textbox", "Mail address of a new member", "fern.alder@marrowmere.example");
+        browser.Click("button", "Invite");
+        browser.See("Send this link to");
+        string link = LinkOn(browser);
+        string address = new Uri(link).GetLeftPart(UriPartial.Authority);
+
+        using var guest = new Browser();
+        guest.Open(link);
+        guest.See("Orla Fenwick invites you to Marrowmere Botanic Garden, as an editor.");
+        guest.Type("textbox", "Your name", "Fern Alder");
+        guest.Type("textbox", "Password, 12 characters or more", "seven ponds and a gate");
+        guest.Click("button", "Join");
+        guest.Find("heading", "Compose");
+        guest.Open(link);
+        guest.See("This link was used already");
+
+        browser.Open($"{demo.Address}/workspace");
+        browser.Choose("Role of Fern Alder", "viewer: sees everything");
+        guest.Open($"{address}/workspace?part=sites");
+        guest.Find("heading", "Sites");
+        Assert.DoesNotContain(guest.All("button"), b => b.Text == "Add site");
+        browser.Click("button", "New password for Fern Alder");
+        browser.See("Send this link to fern.alder@marrowmere.example");
+        using var later = new Browser();
+        later.Open(LinkOn(browser));
+        later.See("Choose a new password for fern.alder@marrowmere.example.");
+        later.Type("textbox", "Password, 12 characters or more", "nine ponds without one");
+        later.Click("button", "Set password");
+        later.Find("heading", "Compose");
+        guest.Open($"{address}/ledger");
+        guest.See("Forgot your password?");
+
+        browser.Click("button", "Remove Fern Alder");
+        browser.Click("button", "Remove; their links stay");
+        browser.Until(() => browser.Text().Contains("Fern Alder", StringComparison.Ordinal) ? null : "gone", "the member gone");
+    }
+
+    private static string LinkOn(Browser browser) =>
+        browser
+            .Until(() => browser.Text().Split('\n', ' ').FirstOrDefault(t => t.Contains("/join#", StringComparison.Ordinal)), "the link")
+            .Trim();
+
     [Fact]
     public void A_host_is_never_allowed_after_what_it_stops_was_seen()
     {

@@ -55,6 +55,28 @@ public sealed class ArrivalsFileTests(DemoHost demo)
     }
 
     [Fact]
+    public async Task Campaigns_side_by_side_have_a_column_each()
+    {
+        const string asked = "rows=source&measures=visits,clicks&compare=campaigns:Bulb%20Sale,Lantern%20Nights";
+        using var viewer = demo.Host.As("viewer");
+        var table = Core.Batches.TableText.Read((await viewer.GetStringAsync($"/api/v1/arrivals.csv?{asked}")).TrimStart('\uFEFF'), ',');
+        Assert.Equal(
+            ["source", "Visits, Bulb Sale", "Clicks, Bulb Sale", "Visits, Lantern Nights", "Clicks, Lantern Nights", "Currency"],
+            table.Headings
+        );
+        var report = await demo.Host.GetJsonAsync($"/api/v1/arrivals?{asked}&size=5000");
+        var rows = report["rows"]!.AsArray();
+        Assert.Equal(rows.Count + 1, table.Rows.Count);
+        Assert.Equal(["Everything", .. report["campaigns"]!.AsArray().SelectMany(c => Two(c!["total"]!)), "EUR"], table.Rows[0]);
+        foreach (var (row, line) in rows.Zip(table.Rows.Skip(1)))
+        {
+            Assert.Equal([row!["keys"]![0]?.GetValue<string>() ?? "", .. Two(row["figures"]!), .. Two(row["beside"]![0]!), "EUR"], line);
+        }
+
+        static string[] Two(JsonNode figures) => [Number(figures["visits"]), Number(figures["clicks"])];
+    }
+
+    [Fact]
     public async Task A_workbook_has_numbers_and_what_was_asked_for()
     {
         using var viewer = demo.Host.As("viewer");
@@ -104,4 +126,33 @@ public sealed class ArrivalsFileTests(DemoHost demo)
         ];
 
     private static string Number(JsonNode? number) => number?.GetValue<long>().ToString(CultureInfo.InvariantCulture) ?? "";
+
+    [Theory]
+    [InlineData("")]
+    [InlineData("&rows=country&stations=visits,stayed&columns=&title=Autumn&where=medium:not:print")]
+    [InlineData("&rows=link&compare=yearBefore&series=month")]
+    [InlineData("&rows=")]
+    [InlineData("&compare=campaigns:Bulb%20Sale,Lantern%20Nights&rows=campaign&where=medium:not:print")]
+    [InlineData("&compare=campaigns:Bulb%20Sale,Lantern%20Nights&rows=day&stations=visitors")]
+    public async Task A_report_is_printed(string more)
+    {
+        using var viewer = demo.Host.As("viewer");
+        using var answer = await viewer.GetAsync($"/api/v1/arrivals.pdf?from=2026-01-01{more}");
+        byte[] file = await answer.Content.ReadAsByteArrayAsync();
+        Assert.True(answer.IsSuccessStatusCode, System.Text.Encoding.UTF8.GetString(file));
+        Assert.Equal("application/pdf", answer.Content.Headers.ContentType!.MediaType);
+        Assert.Equal("%PDF-"u8.ToArray(), file[..5]);
+    }
+
+    [Theory]
+    [InlineData("stations=clicks,visits,stayed,conversions,revenue,events,pageViews", "figures-many")]
+    [InlineData("stations=", "figures-many")]
+    [InlineData("columns=visitors,scans,bounces,events", "figures-many")]
+    [InlineData("rows=nonsense", "rows-refused")]
+    [InlineData("compare=campaigns:a,b", "campaign-unknown")]
+    public async Task What_has_no_room_on_paper_is_refused(string asked, string rule)
+    {
+        using var viewer = demo.Host.As("viewer");
+        Assert.Equal(rule, (await viewer.CallAsync(HttpMethod.Get, $"/api/v1/arrivals.pdf?{asked}")).Json.Refusal().Rule);
+    }
 }

@@ -77,6 +77,16 @@ public sealed class SameFiguresTests : IAsyncLifetime
         await WalkAsync();
     }
 
+    private static decimal CostOf(JsonNode node) =>
+        node["cost"] is { } cost ? decimal.Parse(cost.Text("amount"), System.Globalization.CultureInfo.InvariantCulture) : 0;
+
+    private async Task<Dictionary<string, decimal>> CostsAsync(string rows) =>
+        (await _host.GetJsonAsync($"/api/v1/arrivals?{Ever.Replace("500", "5000", StringComparison.Ordinal)}&rows={rows}&measures=cost"))[
+            "rows"
+        ]!
+            .AsArray()
+            .ToDictionary(r => r!["keys"]![0]?.GetValue<string>() ?? "", r => CostOf(r!["figures"]!));
+
     private async Task WalkAsync()
     {
         var total = FigureOf((await _host.GetJsonAsync($"/api/v1/arrivals?{Ever}&rows="))["total"]!);
@@ -91,12 +101,16 @@ public sealed class SameFiguresTests : IAsyncLifetime
 
         // A campaign's page and its row.
         var campaigns = await RowsAsync("campaign");
-        int seen = 0;
+        var ofCampaigns = await CostsAsync("campaign");
+        var ofLinks = await CostsAsync("link");
+        int seen = 0,
+            paid = 0;
         foreach (var campaign in (await _host.GetJsonAsync("/api/v1/campaigns")).AsArray())
         {
             var detail = await CampaignAsync(campaign!["id"]!.GetValue<Guid>());
             var row = campaigns.GetValueOrDefault(campaign.Text("value"), new Figure(0, 0, 0));
             Assert.Equal(row, FigureOf(detail["total"]!));
+            Assert.Equal(CostOf(detail["total"]!), ofCampaigns.GetValueOrDefault(campaign.Text("value")));
             string value = Uri.EscapeDataString(campaign.Text("value"));
             var placements = await RowsAsync($"placement&where=campaign:is:{value}");
             foreach (var result in detail["results"]!.AsArray())
@@ -105,12 +119,23 @@ public sealed class SameFiguresTests : IAsyncLifetime
                     placements.GetValueOrDefault(result!["placement"]?.GetValue<string>() ?? "", new Figure(0, 0, 0)),
                     FigureOf(result)
                 );
+                Assert.Equal(FigureOf(result), FigureOf(result["figures"]!));
+                paid += CostOf(result) > 0 ? 1 : 0;
+                Assert.Equal(result.Whole("clicks"), result["figures"].Whole("clicks"));
             }
 
             seen += row.Visits > 0 ? 1 : 0;
         }
 
         Assert.True(seen > 3);
+        Assert.True(paid > 2);
+
+        // Costs add up to the same whatever they are told apart by; each row is rounded by itself.
+        foreach (string rows in (string[])["channel", "placement", "source", "month", "day", "landingPage"])
+        {
+            var costs = await CostsAsync(rows);
+            Assert.InRange(costs.Values.Sum() - ofCampaigns.Values.Sum(), -0.005m * (costs.Count + 50), 0.005m * (costs.Count + 50));
+        }
 
         // A link in the Ledger, on its own page, and its row.
         var links = await RowsAsync("link");
@@ -122,12 +147,14 @@ public sealed class SameFiguresTests : IAsyncLifetime
             {
                 var row = links.GetValueOrDefault(link!.Text("id"), new Figure(0, 0, 0));
                 Assert.Equal(row, FigureOf(link!));
+                Assert.Equal(CostOf(link!), ofLinks.GetValueOrDefault(link.Text("id")));
                 if (row.Visits > 0 && seen++ < 10)
                 {
                     var counts = await _host.GetJsonAsync(
                         $"/api/v1/links/{link.Text("id")}/counts?range=own&from=2020-01-01&to=2099-01-01"
                     );
                     Assert.Equal(row.Visits, counts["counts"]!.Whole("visits"));
+                    Assert.Equal(row, FigureOf(counts["figures"]!));
                 }
             }
 

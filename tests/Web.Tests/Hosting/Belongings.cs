@@ -14,6 +14,9 @@ public static class Belongings
         ["/api/v1/placement-sets/"] = "select id from placement_sets",
         ["/api/v1/pages/"] = "select id from site_pages",
         ["/api/v1/sites/"] = "select id from sites",
+        ["/api/v1/members/invitations/"] = "select id from invitations",
+        ["/api/v1/members/"] = "select id from members",
+        ["/api/v1/conversion-kinds/"] = "select id from conversion_kinds",
         ["/api/v1/links/bulk/"] = "select change_id from change_log where change_id is not null",
         ["/api/v1/links/"] = "select link_id from short_links",
         ["/api/v1/partner-pages/"] = "select id from partner_pages",
@@ -29,6 +32,7 @@ public static class Belongings
         ["/api/v1/imports/access-log/"] = "select id from log_readings",
         ["/api/v1/day-notes/"] = "select id from day_notes",
         ["/api/v1/saved-views/"] = "select id from saved_views",
+        ["/api/v1/results-pages/"] = "select id from result_pages where link_id is null",
         ["/api/v1/visits/"] = "select id from visit",
         ["/api/v1/keys/"] = "select id from api_keys where name = 'spare'",
     };
@@ -51,8 +55,11 @@ public static class Belongings
                 placement = "Gate poster",
             }
         );
+        await owner.DoAsync(HttpMethod.Post, "/api/v1/members/invitations", new { mail = "spare@marrowmere.example", role = "viewer" });
+        await owner.DoAsync(HttpMethod.Post, "/api/v1/conversion-kinds", new { name = "Spare", text = "/spare" });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/day-notes", new { day = "2026-11-03", text = "Spare" });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/saved-views", new { name = "Spare", address = "rows=source" });
+        await owner.DoAsync(HttpMethod.Post, "/api/v1/results-pages", new { name = "Spare", address = "rows=source" });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/refused-hosts", new { host = "refused.example" });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/passing-hosts", new { host = "pay.example" });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/short-domains", new { address = "https://spare.example" });

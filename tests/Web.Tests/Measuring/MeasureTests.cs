@@ -167,6 +167,23 @@ public sealed class MeasureTests(DemoHost demo)
         Assert.False(measured.Headers.Contains("Set-Cookie"));
     }
 
+    /// <summary>A page that names a version's hash must find it for good: a version is never changed, only followed by another.</summary>
+    [Theory]
+    [InlineData(1, "sha384-EDvQCch9mdN2fOToCG51laAhfTadeLjsI0ry4aqwa+CzaUBbMclujbS7t14UbpuU")]
+    public async Task A_version_of_the_script_never_changes(int version, string integrity)
+    {
+        using var client = demo.Host.Anonymous();
+        using var script = await client.GetAsync($"/beacon/{version}.js");
+        byte[] text = await script.Content.ReadAsByteArrayAsync();
+        Assert.Equal(integrity, "sha384-" + Convert.ToBase64String(System.Security.Cryptography.SHA384.HashData(text)));
+        Assert.Equal("public, max-age=31536000, immutable", script.Headers.CacheControl!.ToString());
+        Assert.Equal("*", script.Headers.GetValues("Access-Control-Allow-Origin").Single());
+        Assert.Equal(HttpStatusCode.NotFound, (await client.GetAsync("/beacon/999.js")).StatusCode);
+        string snippet = (await demo.Host.GetJsonAsync("/api/v1/sites"))[0].Text("pinnedSnippet");
+        Assert.Contains($"/beacon/{version}.js\" integrity=\"{integrity}\" crossorigin=\"anonymous\"", snippet, StringComparison.Ordinal);
+        Assert.Equal(text, await client.GetByteArrayAsync("/beacon.js"));
+    }
+
     [Fact]
     public async Task A_flood_from_one_client_is_held_back()
     {

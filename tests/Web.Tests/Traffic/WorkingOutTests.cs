@@ -163,6 +163,10 @@ public sealed class WorkingOutTests : IAsyncLifetime
         await KeepAsync(order with { Id = Guid.CreateVersion7(), Visitor = other, At = order.At.AddMinutes(-5) });
         Assert.Equal(other, await _host.ScalarAsync<Guid>("select visitor from conversion"));
         Assert.Equal(1L, await _host.ScalarAsync<long>("select count(*) from conversion"));
+
+        // So is one that the same person sent days before.
+        await KeepAsync(order with { Id = Guid.CreateVersion7(), Visitor = other, At = order.At.AddDays(-5) });
+        Assert.Equal("2026-05-27", await _host.ScalarAsync<string>("select string_agg(day::text, ', ') from conversion"));
     }
 
     /// <summary>A payment page in the middle of a visit takes nothing from its source; listed or not, the past follows.</summary>
@@ -589,9 +593,15 @@ public sealed class WorkingOutTests : IAsyncLifetime
                 turns = byRule ? new[] { new { leadsTo = other, device = "phone" } } : [],
             }
         );
+        // Asked with what counts as no click until the redirector knows; only then does the person come.
         await Eventually.Async(async () =>
-            (await _host.ClickAsync(slug)).Headers.Location!.OriginalString.StartsWith(other, StringComparison.Ordinal)
+            (await _host.ClickAsync(slug, method: HttpMethod.Head)).Headers.Location!.OriginalString.StartsWith(
+                other,
+                StringComparison.Ordinal
+            )
         );
+        using (await _host.ClickAsync(slug)) { }
+
         await Eventually.Async(async () =>
             await _host.ScalarAsync<long>(
                 $"select count(*) from click c join short_links s on s.id = c.short_link_id where s.link_id = '{id}' and c.kind = 'Person'"

@@ -3,8 +3,8 @@ using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Accounts;
 using PreciseBeacon.Core.Conventions.Starting;
-using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data;
@@ -18,7 +18,6 @@ public static class AccountEndpoints
 {
     private const int MostColumns = 50;
     private const int LongestColumn = 40;
-    private const int LongestName = 100;
 
     public static void MapAccounts(this IEndpointRouteBuilder app)
     {
@@ -146,12 +145,14 @@ public static class AccountEndpoints
         return TypedResults.NoContent();
     }
 
+    internal static Refusal NameRefused() =>
+        Refusal.Invalid("name-refused", $"Give your name, in at most {PersonName.Longest} characters.");
+
     private static async Task<Refusal?> ChangeNameAsync(NameChange change, HttpContext context, BeaconDb db, CancellationToken cancel)
     {
-        string name = InvisibleText.Remove(change.Name ?? "").Trim();
-        if (name.Length is 0 or > LongestName)
+        if (PersonName.Read(change.Name) is not { } name)
         {
-            return Refusal.Invalid("name-refused", $"Give your name, in at most {LongestName} characters.");
+            return NameRefused();
         }
 
         return

@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
+using PreciseBeacon.Core.Accounts;
 using PreciseBeacon.Core.Conventions.Starting;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Outcomes;
@@ -34,6 +35,11 @@ public sealed class FirstOwnerMaker(
         var site = DestinationReader.Read(request.SiteHost ?? "").Destination;
         bool isOwnHost = string.IsNullOrWhiteSpace(request.ShortHost);
         var shortHost = DestinationReader.Read(isOwnHost ? options.Value.PublicUrl : request.ShortHost!).Destination;
+        if (PersonName.Read(request.Name) is not { } name)
+        {
+            return AccountEndpoints.NameRefused();
+        }
+
         if (WhyWrong(request, site, shortHost) is { } why)
         {
             return Refusal.Invalid("first-owner-incomplete", why);
@@ -42,7 +48,7 @@ public sealed class FirstOwnerMaker(
         if (
             PasswordCheck.WhyNot(
                 request.Password ?? "",
-                [request.Name, request.Mail, request.Workspace, site!.HostAndPort, shortHost!.HostAndPort]
+                [name, request.Mail, request.Workspace, site!.HostAndPort, shortHost!.HostAndPort]
             ) is
             { } weak
         )
@@ -61,7 +67,7 @@ public sealed class FirstOwnerMaker(
         {
             UserName = request.Mail,
             Email = request.Mail,
-            DisplayName = request.Name.Trim(),
+            DisplayName = name,
         };
         var made = await users.CreateAsync(user, request.Password!);
         if (!made.Succeeded)
@@ -122,9 +128,9 @@ public sealed class FirstOwnerMaker(
 
     private static string? WhyWrong(FirstOwner request, Destination? site, Destination? shortHost)
     {
-        if (string.IsNullOrWhiteSpace(request.Name) || string.IsNullOrWhiteSpace(request.Workspace))
+        if (string.IsNullOrWhiteSpace(request.Workspace))
         {
-            return "Name and workspace are needed; fill in both.";
+            return "Name the workspace, as its visitors know it.";
         }
 
         if (request.Mail is not { } mail || !System.Net.Mail.MailAddress.TryCreate(mail, out _))

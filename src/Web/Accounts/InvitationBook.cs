@@ -5,7 +5,7 @@ using System.Text;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
-using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Accounts;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
@@ -39,7 +39,6 @@ public sealed class InvitationBook(
     private const string What = "invitation";
     private const int SecretOctets = 32;
     private const int MostOpen = 500;
-    private const int LongestName = 100;
     private const int LongestMail = 254; // RFC 5321, section 4.5.3.1.3, less its brackets
 
     /// <summary>Invitations that can still be used, the newest first.</summary>
@@ -170,17 +169,16 @@ public sealed class InvitationBook(
             return wrong;
         }
 
-        string name = InvisibleText.Remove(use.Name ?? "").Trim();
-        if (user is null && name.Length is 0 or > LongestName)
+        if ((user?.DisplayName ?? PersonName.Read(use.Name)) is not { } name)
         {
-            return Refusal.Invalid("name-refused", $"Give your name, in at most {LongestName} characters.");
+            return AccountEndpoints.NameRefused();
         }
 
         if (!isKnown)
         {
             string workspace = await db.Workspaces.Where(w => w.Id == found.WorkspaceId).Select(w => w.Name).SingleAsync(cancel);
             var hosts = await db.SiteHosts.Select(h => h.Host).ToListAsync(cancel);
-            if (PasswordCheck.WhyNot(password, [user?.DisplayName ?? name, found.Mail, workspace, .. hosts]) is { } weak)
+            if (PasswordCheck.WhyNot(password, [name, found.Mail, workspace, .. hosts]) is { } weak)
             {
                 return weak;
             }

@@ -21,6 +21,13 @@ public static class SlugReader
         await command.ExecuteNonQueryAsync(cancel);
     }
 
+    /// <summary>Has whoever listens look for changes now.</summary>
+    public static async Task NudgeAsync(NpgsqlDataSource database, CancellationToken cancel)
+    {
+        await using var command = database.CreateCommand("notify slug_change");
+        await command.ExecuteNonQueryAsync(cancel);
+    }
+
     /// <summary>Reads every slug.</summary>
     public static async Task ReadAllAsync(NpgsqlConnection connection, SlugTable table, DateTimeOffset now, CancellationToken cancel)
     {

@@ -10,9 +10,10 @@ namespace PreciseBeacon.Data.ShortLinks;
 public sealed class SlugTable : IKnownSlugs
 {
     /// <summary>After so long without a word from the database nobody knows whether a slug is new. It may have stopped without closing anything.</summary>
-    private static readonly TimeSpan CurrentFor = TimeSpan.FromSeconds(2);
+    public static readonly TimeSpan CurrentFor = TimeSpan.FromSeconds(2);
 
     private long _heardAt;
+    private TaskCompletionSource _nextHearing = NewHearing();
     private readonly ConcurrentDictionary<string, ConcurrentDictionary<string, SlugEntry>> _domains = new(StringComparer.OrdinalIgnoreCase);
     private readonly ConcurrentDictionary<string, DomainFacts> _facts = new(StringComparer.OrdinalIgnoreCase);
 
@@ -60,11 +61,24 @@ public sealed class SlugTable : IKnownSlugs
 
     public void MarkFilled() => IsFilled = true;
 
-    /// <summary>Everything there is has just been heard.</summary>
-    public void MarkHeard() => Volatile.Write(ref _heardAt, Stopwatch.GetTimestamp());
+    /// <summary>Done when everything that was committed before this was asked for has been heard.</summary>
+    public Task CaughtUp => Volatile.Read(ref _nextHearing).Task;
+
+    /// <summary>Says that changes are going to be read from now on.</summary>
+    /// <returns>What is to be handed to <see cref="MarkHeard"/> when they were read.</returns>
+    public TaskCompletionSource BeginHearing() => Interlocked.Exchange(ref _nextHearing, NewHearing());
+
+    /// <summary>Everything there was when the hearing began is in the table.</summary>
+    public void MarkHeard(TaskCompletionSource hearing)
+    {
+        Volatile.Write(ref _heardAt, Stopwatch.GetTimestamp());
+        hearing.TrySetResult();
+    }
 
     /// <summary>Changes are not being heard any more.</summary>
     public void MarkLost() => Volatile.Write(ref _heardAt, 0);
+
+    private static TaskCompletionSource NewHearing() => new(TaskCreationOptions.RunContinuationsAsynchronously);
 }
 
 /// <summary>What the redirector has to know about a short link.</summary>

@@ -115,7 +115,8 @@ public static class BeaconApp
             app.UseForwardedHeaders(forwarded);
         }
 
-        app.UseMiddleware<Redirector>();
+        var redirector = app.Services.GetRequiredService<Redirector>();
+        app.Use((context, next) => redirector.Follow(context) ?? next(context));
         app.UseSecurityHeaders();
         app.UseExceptionHandler();
         app.UseStatusCodePages();

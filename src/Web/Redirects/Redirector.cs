@@ -14,9 +14,8 @@ namespace PreciseBeacon.Web.Redirects;
 /// 15.4.3). What else such a domain answers is decided after the endpoint is known; nothing of the interface is served there.
 /// </summary>
 public sealed class Redirector(
-    RequestDelegate next,
     SlugTable table,
-    ShortDomainPages pages,
+    WorkspacePage page,
     EventRecorder keeper,
     UseCounter uses,
     Countries countries,
@@ -28,7 +27,9 @@ public sealed class Redirector(
     private const string Private = "private";
     private const string WhereEnding = "/where";
 
-    public Task InvokeAsync(HttpContext context)
+    /// <summary>Follows the short link a request names.</summary>
+    /// <returns>The answering; null where the request names none that is known.</returns>
+    public Task? Follow(HttpContext context)
     {
         var request = context.Request;
         if (
@@ -36,7 +37,7 @@ public sealed class Redirector(
             || !(HttpMethods.IsGet(request.Method) || HttpMethods.IsHead(request.Method))
         )
         {
-            return next(context);
+            return null;
         }
 
         string path = WithoutEndingSlash(request.Path.Value ?? "/");
@@ -54,7 +55,7 @@ public sealed class Redirector(
             && bySlug.TryGetValue(path.AsSpan(1, path.Length - WhereEnding.Length - 1), out entry)
             && entry.Target is not null
             ? WhereAsync(context, entry)
-            : next(context);
+            : null;
     }
 
     /// <summary>A link that does not simply redirect: nobody's click is kept where it leads nowhere.</summary>
@@ -95,12 +96,12 @@ public sealed class Redirector(
                     // Nobody can say whether a use is left. The fallback is what its owner wants people to see when in doubt.
                     if (conditions.Fallback is null)
                     {
-                        await pages.SayAsync(
+                        await page.SayAsync(
                             context,
                             StatusCodes.Status503ServiceUnavailable,
                             "Just a moment",
                             "This link can’t be looked up right now; please try again in a few seconds.",
-                            ShortDomainPages.RetrySeconds
+                            WorkspacePage.RetrySeconds
                         );
                         return;
                     }
@@ -121,7 +122,7 @@ public sealed class Redirector(
                 Answer(context, ended ? address! : Completed(context, entry, address!, conditions, device), conditions.Permanent && !ended);
                 break;
             case RouteOutcome.Ended:
-                await pages.SayAsync(
+                await page.SayAsync(
                     context,
                     StatusCodes.Status410Gone,
                     "This link has ended",
@@ -129,7 +130,7 @@ public sealed class Redirector(
                 );
                 break;
             default:
-                await pages.SayAsync(
+                await page.SayAsync(
                     context,
                     StatusCodes.Status404NotFound,
                     "This link is paused",
@@ -169,7 +170,7 @@ public sealed class Redirector(
     {
         if (!guesses.MayLook(context.Connection.RemoteIpAddress))
         {
-            await pages.SayAsync(
+            await page.SayAsync(
                 context,
                 StatusCodes.Status429TooManyRequests,
                 "Slow down",
@@ -186,12 +187,12 @@ public sealed class Redirector(
         catch (Exception away)
             when (away is NpgsqlException or TimeoutException or InvalidOperationException { InnerException: NpgsqlException })
         {
-            await pages.SayAsync(
+            await page.SayAsync(
                 context,
                 StatusCodes.Status503ServiceUnavailable,
                 "Just a moment",
                 "This link can't be looked up right now; please try again in a few seconds.",
-                ShortDomainPages.RetrySeconds
+                WorkspacePage.RetrySeconds
             );
         }
     }

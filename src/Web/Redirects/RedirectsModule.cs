@@ -11,8 +11,11 @@ public static class RedirectsModule
         services.AddSingleton<SlugTable>();
         services.AddSingleton<IKnownSlugs>(s => s.GetRequiredService<SlugTable>());
         services.AddSingleton<GuessThrottle>();
+        services.AddSingleton<WorkspacePage>();
+        services.AddSingleton<Redirector>();
         services.AddSingleton<ShortDomainPages>();
-        services.AddHostedService<SlugFeed>();
+        services.AddSingleton<SlugFeed>();
+        services.AddHostedService(s => s.GetRequiredService<SlugFeed>());
         services.AddScoped<WherePage>();
     }
 }

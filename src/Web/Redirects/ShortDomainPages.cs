@@ -3,14 +3,11 @@ using PreciseBeacon.Data.ShortLinks;
 
 namespace PreciseBeacon.Web.Redirects;
 
-/// <summary>What short domains answer where there is no link to follow: a plain page in the name of the workspace.</summary>
-public sealed class ShortDomainPages(SlugTable table, GuessThrottle guesses)
+/// <summary>What short domains answer where there seems to be no link to follow.</summary>
+public sealed class ShortDomainPages(SlugTable table, SlugFeed feed, Redirector redirector, WorkspacePage page, GuessThrottle guesses)
 {
     /// <summary>Where a short domain says that it leads here (RFC 8615 keeps such paths free of anything else).</summary>
     public const string ProofPath = "/.well-known/short-domain";
-
-    /// <summary>When to try again, in seconds.</summary>
-    public const string RetrySeconds = "5";
 
     /// <summary>Answers a request that names no link.</summary>
     public Task AnswerAsync(HttpContext context)
@@ -18,7 +15,7 @@ public sealed class ShortDomainPages(SlugTable table, GuessThrottle guesses)
         var request = context.Request;
         if (!HttpMethods.IsGet(request.Method) && !HttpMethods.IsHead(request.Method))
         {
-            return SayAsync(context, StatusCodes.Status405MethodNotAllowed, "Not possible here", "Short links can only be opened.");
+            return page.SayAsync(context, StatusCodes.Status405MethodNotAllowed, "Not possible here", "Short links can only be opened.");
         }
 
         return request.Path.Value == ProofPath && table.FactsOf(request.Host.Value ?? "") is { } facts
@@ -33,42 +30,59 @@ public sealed class ShortDomainPages(SlugTable table, GuessThrottle guesses)
             StatusCodes.Status503ServiceUnavailable,
             "Just a moment",
             "This address is being looked up; please try again in a few seconds.",
-            RetrySeconds
+            WorkspacePage.RetrySeconds
         );
 
-    /// <summary>A plain page in the name of the workspace whose short domain was asked.</summary>
-    public Task SayAsync(HttpContext context, int status, string title, string sentence, string? retryAfter = null) =>
-        PlainPage.WriteAsync(context, status, title, sentence, retryAfter, table.FactsOf(context.Request.Host.Value ?? "")?.Workspace);
-
-    private Task UnknownAsync(HttpContext context)
+    private async Task UnknownAsync(HttpContext context)
     {
         if (!table.IsCurrent)
         {
-            // A slug made a moment ago may not have been heard of yet; saying 404 would be a guess.
-            return SayAsync(
-                context,
-                StatusCodes.Status503ServiceUnavailable,
-                "Just a moment",
-                "This short link can't be looked up right now; please try again in a few seconds.",
-                RetrySeconds
-            );
+            await SayNobodyKnowsAsync(context);
+            return;
         }
 
-        return guesses.MayGuess(context.Connection.RemoteIpAddress)
-            ? SayAsync(
-                context,
-                StatusCodes.Status404NotFound,
-                "No such link",
-                "There is no link at this address; check the spelling, or ask whoever gave it to you."
-            )
-            : SayAsync(
+        if (!guesses.MayGuess(context.Connection.RemoteIpAddress))
+        {
+            await page.SayAsync(
                 context,
                 StatusCodes.Status429TooManyRequests,
                 "Too many tries",
                 "Too many addresses were tried from here; please wait a minute.",
                 "60"
             );
+            return;
+        }
+
+        // A link saved a moment ago, here or by another process, may not have been heard of yet: saying 404 would be a guess.
+        try
+        {
+            await feed.CatchUpAsync(context.RequestAborted);
+        }
+        catch (TimeoutException)
+        {
+            await SayNobodyKnowsAsync(context);
+            return;
+        }
+
+        await (
+            redirector.Follow(context)
+            ?? page.SayAsync(
+                context,
+                StatusCodes.Status404NotFound,
+                "No such link",
+                "There is no link at this address; check the spelling, or ask whoever gave it to you."
+            )
+        );
     }
+
+    private Task SayNobodyKnowsAsync(HttpContext context) =>
+        page.SayAsync(
+            context,
+            StatusCodes.Status503ServiceUnavailable,
+            "Just a moment",
+            "This short link can’t be looked up right now; please try again in a few seconds.",
+            WorkspacePage.RetrySeconds
+        );
 
     private static Task ProofAsync(HttpContext context, string proof)
     {

@@ -21,6 +21,27 @@ public sealed class SlugFeed(DatabaseSetup setup, NpgsqlDataSource database, Slu
     private readonly Outage _outage = new(log, "New short links are not heard of; the known ones go on.");
 
     private long _newest;
+    private Task? _nudgedFor;
+
+    /// <summary>Done when everything that was committed before this was called has been heard of; however many ask, one look answers them all.</summary>
+    /// <exception cref="TimeoutException">The database says nothing.</exception>
+    public async Task CatchUpAsync(CancellationToken cancel)
+    {
+        var caughtUp = table.CaughtUp;
+        if (Interlocked.Exchange(ref _nudgedFor, caughtUp) != caughtUp)
+        {
+            try
+            {
+                await SlugReader.NudgeAsync(database, cancel).WaitAsync(LookAnyway, cancel);
+            }
+            catch (Exception away) when (away is NpgsqlException or TimeoutException)
+            {
+                // It is looked for anyway, if there is anybody to ask.
+            }
+        }
+
+        await caughtUp.WaitAsync(SlugTable.CurrentFor, cancel);
+    }
 
     protected override async Task WorkAsync(CancellationToken stopping)
     {
@@ -48,6 +69,7 @@ public sealed class SlugFeed(DatabaseSetup setup, NpgsqlDataSource database, Slu
     {
         await using var connection = await database.OpenConnectionAsync(cancel);
         await SlugReader.ListenAsync(connection, cancel);
+        var hearing = table.BeginHearing();
         if (table.IsFilled)
         {
             await CatchUpAsync(connection, cancel);
@@ -59,9 +81,10 @@ public sealed class SlugFeed(DatabaseSetup setup, NpgsqlDataSource database, Slu
 
         while (true)
         {
-            table.MarkHeard();
+            table.MarkHeard(hearing);
             _outage.End();
             await connection.WaitAsync(LookAnyway, cancel);
+            hearing = table.BeginHearing();
             await CatchUpAsync(connection, cancel);
         }
     }

@@ -148,6 +148,7 @@ public sealed class AccessLogTests : IAsyncLifetime
         var link = await _host.SaveLinkAsync();
         using (var click = await _host.ClickAsync(new Uri(link.Text("codeShortUrl")).AbsolutePath))
         {
+            Assert.Equal(HttpStatusCode.Found, click.StatusCode);
             if (early)
             {
                 await using var none = _host.Database.CreateCommand("delete from salt");

@@ -25,6 +25,39 @@ public sealed class RedirectTests(DemoHost demo)
         }
     }
 
+    /// <summary>Whoever saves a link may follow it at once, also where word of it comes late; nobody is told that there is no such link.</summary>
+    [Fact]
+    public async Task A_link_works_the_moment_it_is_saved()
+    {
+        await using var host = await BeaconHost.StartAsync();
+        await using (
+            var late = host.Database.CreateCommand(
+                """
+                create or replace function tell_slug_change() returns trigger language plpgsql as $$
+                begin
+                    perform pg_advisory_xact_lock(7001);
+                    insert into slug_change (short_link_id) select id from changed;
+                    return null;
+                end $$
+                """
+            )
+        )
+        {
+            await late.ExecuteNonQueryAsync();
+        }
+
+        foreach (string ending in new[] { "", "/where", "" })
+        {
+            var link = await host.SaveLinkAsync();
+            using var answer = await host.ClickAsync(SlugOf(link) + ending);
+            Assert.Equal(ending.Length == 0 ? HttpStatusCode.Found : HttpStatusCode.OK, answer.StatusCode);
+        }
+
+        await Eventually.Async(async () => await host.ScalarAsync<long>("select count(*) from hit") == 2);
+        using var unknown = await host.ClickAsync("/no-such-link");
+        Assert.Equal(HttpStatusCode.NotFound, unknown.StatusCode);
+    }
+
     [Fact]
     public async Task A_slash_at_its_end_changes_nothing()
     {

@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
@@ -169,16 +170,19 @@ public sealed class SessionTests : IAsyncLifetime
     public async Task The_sign_in_is_limited_however_its_address_is_written_and_a_network_counts_as_one()
     {
         string[] spellings = ["/api/account/sign-in", "/api/account/sign-in/", "/API/account/SIGN-IN", "/api/account/sign%2Din"];
-        var answers = new List<HttpStatusCode>();
-        for (int i = 0; i < 80; i++)
-        {
-            using var guesser = await BrowserAsync($"2001:db8:1:2:{i:x}::{i:x}");
-            answers.Add(await TryAsync(guesser, "guess", $"nobody{i}@marrowmere.example", spellings[i % spellings.Length]));
-        }
+        var guessers = await Task.WhenAll(Enumerable.Range(0, 120).Select(i => BrowserAsync($"2001:db8:1:2:{i:x}::{i:x}")));
+        long since = Stopwatch.GetTimestamp();
+        var answers = await Task.WhenAll(
+            guessers.Select((g, i) => TryAsync(g, "guess", $"nobody{i}@marrowmere.example", spellings[i % spellings.Length]))
+        );
+        Array.ForEach(guessers, g => g.Dispose());
 
-        // Sixty in a row, and a few that were granted again in the meantime.
-        Assert.InRange(answers.Count(a => a == HttpStatusCode.BadRequest), 60, 75);
-        Assert.Equal(HttpStatusCode.TooManyRequests, answers[^1]);
+        // Sixty in a row, and twenty more whenever a minute is over.
+        Assert.InRange(
+            answers.Count(a => a == HttpStatusCode.BadRequest),
+            60,
+            80 + (20 * (int)Stopwatch.GetElapsedTime(since).TotalMinutes)
+        );
         Assert.All(answers, a => Assert.True(a is HttpStatusCode.BadRequest or HttpStatusCode.TooManyRequests));
         using var neighbour = await BrowserAsync("2001:db8:1:3::1");
         Assert.Equal(HttpStatusCode.NoContent, await TryAsync(neighbour, Password));

@@ -11,7 +11,7 @@ public static class OrchardSite
     private static readonly (string Path, string Title, string Text)[] Pages =
     [
         ("/", "Marrowmere Orchard", "Three hundred trees, a press and a long table."),
-        ("/picnic", "Picnics", "Bring a blanket; we bring the apples."),
+        ("/picnic", "Picnics", "Tables for ten under the oldest trees."),
         ("/cider", "Cider", "Pressed in October, poured from March."),
     ];
 

@@ -97,7 +97,7 @@ public static class ComposeEndpoints
     {
         if (request.Url is null)
         {
-            return Refusal.Invalid("url-missing", "There is no URL to read; send it as “url”.");
+            return Refusal.Invalid("url-missing", "Send the URL as “url”.");
         }
 
         return InspectAnswer.Of((await composition.InspectAsync([request.Url], cancel, request.FoundOn))[0]);

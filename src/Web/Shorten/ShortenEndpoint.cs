@@ -42,7 +42,7 @@ public static class ShortenEndpoint
         var (parameters, url) = Read(context.Features.Get<IHttpRequestFeature>()!.RawTarget);
         if (string.IsNullOrWhiteSpace(url))
         {
-            return PlainLine.Of(StatusCodes.Status400BadRequest, "There is no URL to shorten; put it at the end, after “&url=”.");
+            return PlainLine.Of(StatusCodes.Status400BadRequest, "Put the URL at the end, after “&url=”.");
         }
 
         string? placement = parameters.GetValueOrDefault("placement").ToString() is { Length: > 0 } p ? p : null;

@@ -68,7 +68,7 @@ public sealed class ShortenTests(DemoHost demo)
     }
 
     [Theory]
-    [InlineData("key=demo-shortener", 400, "There is no URL to shorten; put it at the end, after “&url=”.")]
+    [InlineData("key=demo-shortener", 400, "Put the URL at the end, after “&url=”.")]
     [InlineData("key=demo-shortener&url=javascript:alert(1)", 400, null)]
     [InlineData("key=demo-shortener&url=http://2130706433/", 400, null)]
     [InlineData("key=demo-shortener&placement=Nobody&url=" + Page, 422, null)]

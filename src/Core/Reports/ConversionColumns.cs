@@ -38,8 +38,14 @@ public sealed class ConversionColumns
     /// <summary>Which of the visits a conversion belongs to.</summary>
     public int VisitOf(int conversion) => _visits[conversion];
 
+    /// <summary>The kinds that occur, each once.</summary>
+    public IReadOnlyList<string> Kinds => _kindNames;
+
     /// <summary>Its kind.</summary>
     public string KindOf(int conversion) => _kindNames[_kinds[conversion]];
+
+    /// <summary>Place of its kind in <see cref="Kinds"/>.</summary>
+    public int KindPlaceOf(int conversion) => _kinds[conversion];
 
     /// <summary>ISO 4217; empty where none was said, which is the workspace's.</summary>
     public string CurrencyOf(int conversion) => _currencyNames[_currencies[conversion]];
@@ -52,8 +58,8 @@ public sealed class ConversionColumns
 
     internal static ConversionColumns Of(IReadOnlyList<(ushort Visit, ConversionFacts Facts)> rows)
     {
-        var (kinds, kindNames) = Numbered(rows.Select(r => r.Facts.Kind));
-        var (currencies, currencyNames) = Numbered(rows.Select(r => r.Facts.Currency));
+        var (kinds, kindNames) = NameTable.Of(rows.Select(r => r.Facts.Kind));
+        var (currencies, currencyNames) = NameTable.Of(rows.Select(r => r.Facts.Currency));
         return new ConversionColumns(
             [.. rows.Select(r => r.Visit)],
             kinds,
@@ -74,8 +80,8 @@ public sealed class ConversionColumns
             Packed.Read<int>(reader, count),
             Packed.Read<byte>(reader, count),
             [.. Enumerable.Range(0, count).Select(_ => reader.ReadDecimal())],
-            ReadNames(reader),
-            ReadNames(reader)
+            NameTable.Read(reader),
+            NameTable.Read(reader)
         );
     }
 
@@ -91,35 +97,7 @@ public sealed class ConversionColumns
             writer.Write(value);
         }
 
-        foreach (string[] names in (string[][])[_kindNames, _currencyNames])
-        {
-            writer.Write(names.Length);
-            foreach (string name in names)
-            {
-                writer.Write(name);
-            }
-        }
-    }
-
-    private static string[] ReadNames(BinaryReader reader) => [.. Enumerable.Range(0, reader.ReadInt32()).Select(_ => reader.ReadString())];
-
-    /// <summary>Each name once, and for each conversion the number of its name.</summary>
-    private static (int[] Numbers, string[] Names) Numbered(IEnumerable<string> given)
-    {
-        var known = new Dictionary<string, int>(StringComparer.Ordinal);
-        var names = new List<string>();
-        var numbers = new List<int>();
-        foreach (string name in given)
-        {
-            if (!known.TryGetValue(name, out int number))
-            {
-                known[name] = number = names.Count;
-                names.Add(name);
-            }
-
-            numbers.Add(number);
-        }
-
-        return ([.. numbers], [.. names]);
+        NameTable.Write(writer, _kindNames);
+        NameTable.Write(writer, _currencyNames);
     }
 }

@@ -53,13 +53,13 @@ public static class FigureText
     private const int SecondsAMinute = 60;
 
     /// <summary>What a measure is called.</summary>
-    /// <param name="measure">One of <see cref="ReportRows.MeasureNames"/>.</param>
-    public static string LabelOf(string measure) => Texts[measure].Label;
+    /// <param name="measure">See <see cref="ReportRows.IsMeasure"/>.</param>
+    public static string LabelOf(string measure) => TextOf(measure).Label;
 
     /// <summary>Whether a measure grows with every day, so that its mean of a day says something.</summary>
-    /// <param name="measure">One of <see cref="ReportRows.MeasureNames"/>.</param>
+    /// <param name="measure">See <see cref="ReportRows.IsMeasure"/>.</param>
     public static bool IsSum(string measure) =>
-        Texts[measure].Format == Count
+        TextOf(measure).Format == Count
         && !ReportRows.IsOfVisitors(measure)
         && !measure.Equals("newVisitors", StringComparison.OrdinalIgnoreCase);
 
@@ -69,13 +69,13 @@ public static class FigureText
     public static string EachDay(decimal sum, int days) => $"{(sum / days).ToString("#,0.#", CultureInfo.InvariantCulture)} a day";
 
     /// <summary>A figure; a dash where it can't be given.</summary>
-    /// <param name="measure">One of <see cref="ReportRows.MeasureNames"/>.</param>
+    /// <param name="measure">See <see cref="ReportRows.IsMeasure"/>.</param>
     /// <param name="size">How large it is; null for none.</param>
     /// <param name="currency">Of the workspace, ISO 4217.</param>
     public static string Of(string measure, decimal? size, string currency) =>
         size is not { } known
             ? None
-            : Texts[measure].Format switch
+            : TextOf(measure).Format switch
             {
                 Rate => RateOf(known),
                 Money => MoneyOf(known, currency),
@@ -109,6 +109,9 @@ public static class FigureText
             : past == 0 ? "new"
             : $"{(present > past ? "+" : "−")}{RateOf(Math.Abs((present / past) - 1))}";
     }
+
+    private static (string Label, string Format) TextOf(string measure) =>
+        NamedMeasure.Parse(measure) is { } named ? (named.Name, Count) : Texts[measure];
 
     private static string RateOf(decimal? rate) => rate is { } known ? RateOf(known) : "";
 

@@ -3,6 +3,8 @@ namespace PreciseBeacon.Core.Reports;
 /// <summary>The figures of one row of Arrivals. A quotient with a zero divisor is null, never 0 or infinite.</summary>
 public sealed record Figures
 {
+    private static readonly Dictionary<string, long> NoneNamed = [];
+
     public static readonly Figures Zero = new();
 
     public long Visits { get; init; }
@@ -49,6 +51,9 @@ public sealed record Figures
 
     /// <summary>Cost in the workspace's currency; null where the row has none.</summary>
     public decimal? Cost { get; init; }
+
+    /// <summary>Conversions by kind and events by name, those that were asked for, by <see cref="NamedMeasure"/> as calls write it.</summary>
+    public IReadOnlyDictionary<string, long> Named { get; init; } = NoneNamed;
 
     public decimal? BounceRate => Ratio(Bounces, Visits);
 
@@ -97,6 +102,7 @@ public sealed record Figures
             Scans = Scans + other.Scans,
             VisitsByLink = VisitsByLink + other.VisitsByLink,
             Revenue = Revenue + other.Revenue,
+            Named = Added(Named, other.Named),
             Cost = Cost is null && other.Cost is null ? null : (Cost ?? 0) + (other.Cost ?? 0),
         };
 
@@ -110,6 +116,16 @@ public sealed record Figures
     /// <param name="currency">ISO 4217.</param>
     public static decimal Shown(decimal money, string currency) =>
         Math.Round(money, Currencies.DecimalsOf(currency), MidpointRounding.ToEven);
+
+    private static IReadOnlyDictionary<string, long> Added(
+        IReadOnlyDictionary<string, long> one,
+        IReadOnlyDictionary<string, long> other
+    ) =>
+        one.Count == 0 ? other
+        : other.Count == 0 ? one
+        : one
+            .Keys.Union(other.Keys)
+            .ToDictionary(n => n, n => one.GetValueOrDefault(n) + other.GetValueOrDefault(n), StringComparer.Ordinal);
 
     private static decimal? Ratio(decimal part, decimal whole) => whole == 0 ? null : part / whole;
 }

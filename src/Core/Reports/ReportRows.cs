@@ -97,9 +97,13 @@ public static class ReportRows
     public static IEnumerable<string> MeasureNames => Measures.Keys;
 
     /// <summary>How large a figure is; null where it can't be given.</summary>
-    /// <param name="measure">One of <see cref="MeasureNames"/>.</param>
+    /// <param name="measure">See <see cref="IsMeasure"/>.</param>
     /// <param name="figures">The figures of a row.</param>
-    public static decimal? SizeOf(string measure, Figures figures) => Measures[measure](figures);
+    public static decimal? SizeOf(string measure, Figures figures) =>
+        NamedMeasure.Parse(measure) is { } named ? figures.Named.GetValueOrDefault(named.ToString()) : Measures[measure](figures);
+
+    /// <summary>True for what <see cref="SizeOf"/> knows: one of <see cref="MeasureNames"/>, or a <see cref="NamedMeasure"/>.</summary>
+    public static bool IsMeasure(string measure) => Measures.ContainsKey(measure) || NamedMeasure.Parse(measure) is not null;
 
     /// <summary>True for a measure that is money.</summary>
     public static bool IsOfMoney(string measure) => MoneyMeasures.Contains(measure);
@@ -123,7 +127,7 @@ public static class ReportRows
         || measure.Equals("visitsPerClick", StringComparison.OrdinalIgnoreCase);
 
     /// <summary>True for a measure, with “-” in front or without.</summary>
-    public static bool CanSortBy(string sort) => sort.TrimStart('-') is var by && (by == ByKey || Measures.ContainsKey(by));
+    public static bool CanSortBy(string sort) => sort.TrimStart('-') is var by && (by == ByKey || IsMeasure(by));
 
     /// <summary>One page of rows.</summary>
     /// <param name="rows">All rows.</param>
@@ -142,7 +146,7 @@ public static class ReportRows
     )
     {
         string by = sort.TrimStart('-');
-        var measure = by == ByKey ? _ => 0 : Measures[by];
+        Func<Figures, decimal?> measure = by == ByKey ? _ => 0 : figures => SizeOf(by, figures);
         bool falls = sort.StartsWith('-');
         var found =
             search.Length == 0

@@ -1,8 +1,10 @@
 namespace PreciseBeacon.Core.Reports;
 
 /// <summary>Sums by row, each figure in an array of its own.</summary>
-internal sealed class RowSums
+internal sealed class RowSums(IReadOnlyList<NamedMeasure> named)
 {
+    private readonly string[] _names = [.. named.Select(n => n.ToString())];
+
     public long[] Visits { get; private set; } = [];
 
     public long[] PageViews { get; private set; } = [];
@@ -27,6 +29,9 @@ internal sealed class RowSums
 
     public decimal[] Revenue { get; private set; } = [];
 
+    /// <summary>For each named measure its sums.</summary>
+    public long[][] Named { get; } = [.. named.Select(_ => Array.Empty<long>())];
+
     public void MakeRoom(int rows)
     {
         if (rows <= Visits.Length)
@@ -47,6 +52,10 @@ internal sealed class RowSums
         VerifiedConversions = Longer(VerifiedConversions);
         Visitors = Longer(Visitors);
         Revenue = Longer(Revenue);
+        for (int i = 0; i < Named.Length; i++)
+        {
+            Named[i] = Longer(Named[i]);
+        }
 
         T[] Longer<T>(T[] sums)
         {
@@ -70,6 +79,10 @@ internal sealed class RowSums
         VerifiedConversions[row] += other.VerifiedConversions[its];
         Visitors[row] += other.Visitors[its];
         Revenue[row] += other.Revenue[its];
+        for (int i = 0; i < Named.Length; i++)
+        {
+            Named[i][row] += other.Named[i][its];
+        }
     }
 
     public Figures FiguresOf(int row) =>
@@ -87,5 +100,9 @@ internal sealed class RowSums
             VerifiedConversions = VerifiedConversions[row],
             Visitors = Visitors[row],
             Revenue = Revenue[row],
+            Named =
+                _names.Length == 0
+                    ? Figures.Zero.Named
+                    : _names.Select((name, i) => (name, Named[i][row])).ToDictionary(n => n.name, n => n.Item2),
         };
 }

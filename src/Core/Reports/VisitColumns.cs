@@ -53,7 +53,8 @@ public sealed class VisitColumns
     /// <summary>So many visits at most: places of ids are kept in 16 bits.</summary>
     public const int Most = ushort.MaxValue;
 
-    private const byte Format = 2;
+    private const byte Format = 3;
+    private const byte WithoutNamedEvents = 2;
     private const byte HasId = 1;
     private const byte Bounced = 2;
     private const byte Converting = 4;
@@ -80,7 +81,8 @@ public sealed class VisitColumns
         NumberColumn events,
         NumberColumn seconds,
         ulong[] visitors,
-        ConversionColumns conversions
+        ConversionColumns conversions,
+        EventColumns namedEvents
     )
     {
         _source = source;
@@ -95,6 +97,7 @@ public sealed class VisitColumns
         Seconds = seconds;
         _visitors = visitors;
         Conversions = conversions;
+        NamedEvents = namedEvents;
     }
 
     /// <summary>How many visits.</summary>
@@ -107,6 +110,9 @@ public sealed class VisitColumns
     public NumberColumn Seconds { get; }
 
     public ConversionColumns Conversions { get; }
+
+    /// <summary>Which events pages named; none for visits that were packed before names were kept.</summary>
+    public EventColumns NamedEvents { get; }
 
     /// <summary>For each visit 64 bits that stand for its visitor; see <see cref="DistinctVisitors"/>.</summary>
     public ReadOnlySpan<ulong> Visitors => _visitors;
@@ -125,7 +131,8 @@ public sealed class VisitColumns
         + Events.Bytes
         + Seconds.Bytes
         + (sizeof(ulong) * Count)
-        + Conversions.Bytes;
+        + Conversions.Bytes
+        + NamedEvents.Bytes;
 
     /// <summary>For each visit its id in a table; hours go by their number.</summary>
     /// <exception cref="ArgumentOutOfRangeException">All of them are of one day, which is not kept here.</exception>
@@ -170,7 +177,12 @@ public sealed class VisitColumns
     /// <summary>Makes columns of visits.</summary>
     /// <param name="visits">Of one day, at most <see cref="Most"/>.</param>
     /// <param name="conversions">Theirs; one whose visit is not among them is left out.</param>
-    public static VisitColumns Of(IReadOnlyList<VisitFacts> visits, IEnumerable<ConversionFacts> conversions)
+    /// <param name="namedEvents">Theirs, likewise.</param>
+    public static VisitColumns Of(
+        IReadOnlyList<VisitFacts> visits,
+        IEnumerable<ConversionFacts> conversions,
+        IEnumerable<EventFacts> namedEvents
+    )
     {
         ArgumentOutOfRangeException.ThrowIfGreaterThan(visits.Count, Most);
         var places = new Dictionary<Guid, ushort>(visits.Count);
@@ -197,6 +209,9 @@ public sealed class VisitColumns
             [.. visits.Select(v => DistinctVisitors.Short(v.Visitor))],
             ConversionColumns.Of([
                 .. conversions.Where(c => places.ContainsKey(c.VisitId)).Select(c => (Visit: places[c.VisitId], c)).OrderBy(c => c.Visit),
+            ]),
+            EventColumns.Of([
+                .. namedEvents.Where(e => places.ContainsKey(e.VisitId)).Select(e => (Visit: places[e.VisitId], e)).OrderBy(e => e.Visit),
             ])
         );
     }
@@ -207,7 +222,8 @@ public sealed class VisitColumns
     public static VisitColumns Read(byte[] bytes)
     {
         using var reader = new BinaryReader(new MemoryStream(bytes), Encoding.UTF8);
-        if (reader.ReadByte() != Format)
+        byte format = reader.ReadByte();
+        if (format is not (Format or WithoutNamedEvents))
         {
             throw new InvalidDataException("These columns of visits are of another format.");
         }
@@ -225,7 +241,8 @@ public sealed class VisitColumns
             NumberColumn.Read(reader, count),
             NumberColumn.Read(reader, count),
             Packed.Read<ulong>(reader, count),
-            ConversionColumns.Read(reader)
+            ConversionColumns.Read(reader),
+            format == WithoutNamedEvents ? EventColumns.None : EventColumns.Read(reader)
         );
     }
 
@@ -250,6 +267,7 @@ public sealed class VisitColumns
 
             Packed.Write<ulong>(writer, _visitors);
             Conversions.Write(writer);
+            NamedEvents.Write(writer);
         }
 
         return bytes.ToArray();

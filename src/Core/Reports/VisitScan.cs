@@ -18,14 +18,19 @@ public sealed class VisitScan : IDisposable
     private long[] _keys = [];
     private readonly SortedDictionary<DateOnly, (long Visits, long Converting)> _days = [];
     private readonly SortedDictionary<string, decimal> _elsewhere = new(StringComparer.Ordinal);
-    private readonly RowSums _sums = new();
+    private readonly IReadOnlyList<NamedMeasure> _named;
+    private readonly Dictionary<NamedMeasure, long> _occurring = [];
+    private readonly RowSums _sums;
 
     /// <summary>Nothing added yet.</summary>
     /// <param name="maps">What rows are made by and narrowed by.</param>
     /// <param name="currency">The workspace's; revenue in another one is kept apart.</param>
     /// <param name="withVisitors">Whether distinct visitors are counted.</param>
-    public VisitScan(IReadOnlyList<RowMap> maps, string currency, bool withVisitors)
+    /// <param name="named">Conversions by kind and events by name that are counted for each row.</param>
+    public VisitScan(IReadOnlyList<RowMap> maps, string currency, bool withVisitors, IReadOnlyList<NamedMeasure> named)
     {
+        _named = named;
+        _sums = new RowSums(named);
         _maps = maps;
         _currency = currency;
         _visitors = withVisitors ? new DistinctVisitors() : null;
@@ -37,6 +42,9 @@ public sealed class VisitScan : IDisposable
 
     /// <summary>Revenue in other currencies than the workspace's.</summary>
     public IReadOnlyDictionary<string, decimal> Elsewhere => _elsewhere;
+
+    /// <summary>How often each kind of conversion and each named event occurred in all rows together.</summary>
+    public IReadOnlyDictionary<NamedMeasure, long> Occurring => _occurring;
 
     /// <summary>Distinct visitors of all rows together, once put <see cref="Together"/>.</summary>
     public long Visitors { get; private set; }
@@ -69,6 +77,7 @@ public sealed class VisitScan : IDisposable
         visits.Seconds.AddTo(rows, _sums.Seconds);
         long converting = visits.AddFlagsTo(rows, _sums.Bounces, _sums.ConvertingVisits, _sums.VisitsWithId, _sums.NewVisitors);
         AddConversions(visits.Conversions, rows);
+        AddEvents(visits.NamedEvents, rows);
         AddVisitors(visits.Visitors, rows);
 
         var known = _days.GetValueOrDefault(day);
@@ -123,6 +132,11 @@ public sealed class VisitScan : IDisposable
         foreach (var (currency, revenue) in other._elsewhere)
         {
             _elsewhere[currency] = _elsewhere.GetValueOrDefault(currency) + revenue;
+        }
+
+        foreach (var (measure, times) in other._occurring)
+        {
+            _occurring[measure] = _occurring.GetValueOrDefault(measure) + times;
         }
 
         return rowOf;
@@ -197,6 +211,7 @@ public sealed class VisitScan : IDisposable
 
     private void AddConversions(ConversionColumns conversions, ReadOnlySpan<int> rows)
     {
+        var kinds = new NamedSums(NamedThing.Conversions, conversions.Kinds, _named);
         for (int i = 0; i < conversions.Count; i++)
         {
             int row = rows[conversions.VisitOf(i)];
@@ -205,6 +220,7 @@ public sealed class VisitScan : IDisposable
                 continue;
             }
 
+            kinds.Add(_sums.Named, row, conversions.KindPlaceOf(i), 1);
             _sums.Conversions[row]++;
             _sums.VerifiedConversions[row] += conversions.IsVerified(i) ? 1 : 0;
             string currency = conversions.CurrencyOf(i);
@@ -215,6 +231,69 @@ public sealed class VisitScan : IDisposable
             else
             {
                 _elsewhere[currency] = _elsewhere.GetValueOrDefault(currency) + conversions.ValueOf(i);
+            }
+        }
+
+        kinds.AddTo(_occurring);
+    }
+
+    private void AddEvents(EventColumns events, ReadOnlySpan<int> rows)
+    {
+        var names = new NamedSums(NamedThing.Events, events.Names, _named);
+        for (int i = 0; i < events.Count; i++)
+        {
+            int row = rows[events.VisitOf(i)];
+            if (row != LeftOut)
+            {
+                names.Add(_sums.Named, row, events.NameOf(i), events.TimesOf(i));
+            }
+        }
+
+        names.AddTo(_occurring);
+    }
+
+    /// <summary>Counts what has a name, over the few names that some visits have.</summary>
+    private readonly ref struct NamedSums
+    {
+        private readonly NamedThing _of;
+        private readonly IReadOnlyList<string> _names;
+        private readonly int[] _measureOf;
+        private readonly long[] _all;
+
+        public NamedSums(NamedThing of, IReadOnlyList<string> names, IReadOnlyList<NamedMeasure> measures)
+        {
+            _of = of;
+            _names = names;
+            _all = new long[names.Count];
+            _measureOf = new int[names.Count];
+            for (int n = 0; n < names.Count; n++)
+            {
+                _measureOf[n] = -1;
+                for (int m = 0; m < measures.Count; m++)
+                {
+                    _measureOf[n] = measures[m].Of == of && measures[m].Name == names[n] ? m : _measureOf[n];
+                }
+            }
+        }
+
+        public void Add(long[][] sums, int row, int name, int times)
+        {
+            _all[name] += times;
+            if (_measureOf[name] is >= 0 and var measure)
+            {
+                sums[measure][row] += times;
+            }
+        }
+
+        public void AddTo(Dictionary<NamedMeasure, long> occurring)
+        {
+            for (int n = 0; n < _all.Length; n++)
+            {
+                if (_all[n] > 0)
+                {
+                    var measure = new NamedMeasure(_of, _names[n]);
+                    occurring[measure] = occurring.GetValueOrDefault(measure) + _all[n];
+                }
             }
         }
     }

@@ -26,6 +26,9 @@ public sealed record ValueLimits(int NewPerDay, int InAll)
     /// <summary>Systems, and browsers; people have a few dozen (ours).</summary>
     public static readonly ValueLimits OfPrograms = new(50, 500);
 
+    /// <summary>Names of events; a site names a few dozen (ours).</summary>
+    public static readonly ValueLimits OfEventNames = new(100, 1_000);
+
     /// <summary>How many more new values a day may bring.</summary>
     /// <param name="newToday">Those it brought already.</param>
     /// <param name="inAll">Those there are in all.</param>

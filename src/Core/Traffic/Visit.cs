@@ -66,6 +66,12 @@ public sealed record Visit
 
     public int Events { get; init; }
 
+    /// <summary>So many different names of events are told apart in a visit; further ones are counted without a name (ours).</summary>
+    public const int MostEventNames = 50;
+
+    /// <summary>How often pages named which event, at most <see cref="MostEventNames"/> names; null for none. It grows along with the visit.</summary>
+    public IReadOnlyDictionary<string, int>? EventNames { get; init; }
+
     /// <summary>A link inside one's own site carried tags; they were not taken, but they would have wiped out the true source.</summary>
     public bool TaggedInside { get; init; }
 

@@ -98,6 +98,7 @@ public static class VisitSplitter
             EndedAt = item.At,
             Views = arrival is null ? visit.Views : With(visit.Views, new PageView(item.At, arrival.Page)),
             Events = visit.Events + (item.Kind == PageEventKind.Event ? 1 : 0),
+            EventNames = item.Kind == PageEventKind.Event ? Named(visit.EventNames, item.Name) : visit.EventNames,
             TaggedInside = visit.TaggedInside || (arrival is { FromOwnSite: true, Tags.Any: true }),
             Conversions = item.Kind == PageEventKind.Conversion && counts(item) ? With(visit.Conversions, item) : visit.Conversions,
         };
@@ -121,6 +122,17 @@ public static class VisitSplitter
         }
 
         return visit;
+    }
+
+    private static Dictionary<string, int> Named(IReadOnlyDictionary<string, int>? names, string name)
+    {
+        var some = names as Dictionary<string, int> ?? new(StringComparer.Ordinal);
+        if (some.TryGetValue(name, out int times) || some.Count < Visit.MostEventNames)
+        {
+            some[name] = times + 1;
+        }
+
+        return some;
     }
 
     // One list grows along with the visit: a visit with very many pages or conversions takes no longer for each.

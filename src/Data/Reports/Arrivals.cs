@@ -23,6 +23,9 @@ public sealed record Arrivals(
     PlanOfVisits Plan
 )
 {
+    /// <summary>How often each kind of conversion and each named event occurred.</summary>
+    public IReadOnlyDictionary<NamedMeasure, long> Occurring { get; init; } = new Dictionary<NamedMeasure, long>();
+
     /// <summary>Whether clicks were counted; else there are none in the figures.</summary>
     public bool HasClicks { get; init; }
 

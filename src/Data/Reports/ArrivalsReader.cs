@@ -200,6 +200,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         )
         {
             HasClicks = hasClicks,
+            Occurring = scan.Occurring,
         };
     }
 
@@ -217,7 +218,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         var clicked = ClickRows.Of(clicks, request.Rows, request.Where, convention, plan);
 
         // Only visits by a link with a short link could have begun with a click; the others say nothing of how many clicks arrive.
-        var byLink = request with { WithVisitors = false };
+        var byLink = request with { WithVisitors = false, Named = [] };
         var maps = await new RowMapReader(database, sources).ReadAsync(byLink, convention, plan, cancel);
         var shortened = await ClickReader.ShortenedAsync(connection, request.WorkspaceId, cancel);
         var ofSources = new RowMap(RowTable.Source, byLink.Rows, byLink.Where);
@@ -348,7 +349,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
                         {
                             await foreach (var (day, visits) in parts.Reader.ReadAllAsync(stop.Token))
                             {
-                                scan ??= new VisitScan(maps, request.Currency, request.WithVisitors);
+                                scan ??= new VisitScan(maps, request.Currency, request.WithVisitors, request.Named);
                                 scan.Add(visits, day);
                             }
                         }
@@ -381,7 +382,9 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         }
 
         var scans = (await Task.WhenAll(adding)).OfType<VisitScan>().ToList();
-        var all = VisitScan.Together(scans.Count == 0 ? [new VisitScan(maps, request.Currency, request.WithVisitors)] : scans);
+        var all = VisitScan.Together(
+            scans.Count == 0 ? [new VisitScan(maps, request.Currency, request.WithVisitors, request.Named)] : scans
+        );
         foreach (var other in scans.Skip(1))
         {
             other.Dispose();

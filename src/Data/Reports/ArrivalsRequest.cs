@@ -28,6 +28,9 @@ public sealed record ArrivalsRequest(
     /// <summary>Adds up what links cost too, where the rows are of a kind that costs have; see <see cref="CostRows.CanTell"/>.</summary>
     public bool WithCosts { get; init; }
 
+    /// <summary>Conversions by kind and events by name that are counted for each row, at most <see cref="NamedMeasure.Most"/>.</summary>
+    public IReadOnlyList<NamedMeasure> Named { get; init; } = [];
+
     /// <summary>Today in the workspace's zone: fixed costs of days to come are not due yet.</summary>
     public DateOnly Today { get; init; } = DateOnly.MaxValue;
 

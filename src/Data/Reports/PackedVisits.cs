@@ -25,6 +25,7 @@ internal static class PackedVisits
         }
 
         var conversions = await ConversionsAsync(connection, workspaceId, hours, cancel);
+        var events = await EventsAsync(connection, workspaceId, hours, cancel);
         await using var command = CommandOf(
             connection,
             """
@@ -78,7 +79,8 @@ internal static class PackedVisits
         {
             var packed = VisitColumns.Of(
                 visits,
-                visits.SelectMany(v => conversions.Remove(v.Id, out var its) ? its : (IEnumerable<ConversionFacts>)[])
+                visits.SelectMany(v => conversions.Remove(v.Id, out var its) ? its : (IEnumerable<ConversionFacts>)[]),
+                visits.SelectMany(v => events.Remove(v.Id, out var its) ? its : (IEnumerable<EventFacts>)[])
             );
             visits.Clear();
             return packed;
@@ -119,6 +121,39 @@ internal static class PackedVisits
             }
 
             ofVisit.Add(conversion);
+        }
+
+        return found;
+    }
+
+    private static async Task<Dictionary<Guid, List<EventFacts>>> EventsAsync(
+        NpgsqlConnection connection,
+        Guid workspaceId,
+        IReadOnlyCollection<HourOfDay> hours,
+        CancellationToken cancel
+    )
+    {
+        await using var command = CommandOf(
+            connection,
+            """
+            select e.visit_id, e.name, e.times
+            from unnest($2, $3) as h(day, hour) join visit_event e on e.workspace_id = $1 and e.day = h.day and e.hour = h.hour
+            order by e.at, e.visit_id, e.name
+            """,
+            workspaceId,
+            hours
+        );
+        var found = new Dictionary<Guid, List<EventFacts>>();
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        while (await reader.ReadAsync(cancel))
+        {
+            var its = new EventFacts(reader.GetGuid(0), reader.GetString(1), reader.GetInt32(2));
+            if (!found.TryGetValue(its.VisitId, out var ofVisit))
+            {
+                found[its.VisitId] = ofVisit = [];
+            }
+
+            ofVisit.Add(its);
         }
 
         return found;

@@ -36,6 +36,9 @@ public sealed class ValueBook(NpgsqlConnection connection)
     /// <summary>Browsers.</summary>
     public const string Browsers = ":browser";
 
+    /// <summary>Names of events.</summary>
+    public const string EventNames = ":event";
+
     /// <summary>Takes new values up, in their order, as far as there is room.</summary>
     /// <param name="values">Values with the day they came on, in the order they came.</param>
     /// <param name="cancel">Gives up.</param>
@@ -117,6 +120,7 @@ public sealed class ValueBook(NpgsqlConnection connection)
             Keys => ValueLimits.OfKeys,
             Pages => ValueLimits.OfPages,
             Models => ValueLimits.OfModels,
+            EventNames => ValueLimits.OfEventNames,
             Systems or Browsers => ValueLimits.OfPrograms,
             _ => ValueLimits.OfTag,
         };

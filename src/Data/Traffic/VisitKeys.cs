@@ -13,6 +13,7 @@ internal sealed class VisitKeys
     private readonly Dictionary<(Guid WorkspaceId, string Page), int> _pages = [];
     private readonly Dictionary<Whereabouts, int> _places = [];
     private readonly Dictionary<(Guid WorkspaceId, VisitDevice Device), int> _devices = [];
+    private IReadOnlySet<BroughtValue> _refusedNames = new HashSet<BroughtValue>();
 
     public int SourceOf(Visit visit) => _sources[TrafficSourceKey.Of(visit)];
 
@@ -25,6 +26,15 @@ internal sealed class VisitKeys
 
     public int DeviceOf(Visit visit) => _devices[(visit.WorkspaceId, visit.Device)];
 
+    /// <summary>What the events of a visit are called in reports, each once, with how often.</summary>
+    public IEnumerable<(string Name, int Times)> EventsOf(Visit visit) =>
+        (visit.EventNames ?? Enumerable.Empty<KeyValuePair<string, int>>())
+            .GroupBy(
+                e => _refusedNames.Contains(new(visit.WorkspaceId, ValueBook.EventNames, e.Key)) ? ValueLimits.Many : e.Key,
+                e => e.Value
+            )
+            .Select(g => (g.Key, g.Sum()));
+
     /// <summary>Reads the keys of everything the visits refer to.</summary>
     public static async Task<VisitKeys> OfAsync(NpgsqlConnection connection, IReadOnlyList<Visit> visits, CancellationToken cancel)
     {
@@ -35,6 +45,14 @@ internal sealed class VisitKeys
         await keys.ReadPagesAsync(connection, book, inOrder, cancel);
         await keys.ReadPlacesAsync(connection, [.. visits.Select(v => v.Place).Distinct()], cancel);
         await keys.ReadDevicesAsync(connection, book, inOrder, cancel);
+        keys._refusedNames = await book.RefusedAsync(
+            inOrder.SelectMany(v =>
+                (v.EventNames?.Keys ?? [])
+                    .Order(StringComparer.Ordinal)
+                    .Select(n => (new BroughtValue(v.WorkspaceId, ValueBook.EventNames, n), v.Day))
+            ),
+            cancel
+        );
         return keys;
     }
 

@@ -53,6 +53,18 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
         .Column("page_id", NpgsqlDbType.Integer, r => r.Keys.PageOf(r.Visit, r.Visit.Views[r.Place].Page))
         .Column("place", NpgsqlDbType.Integer, r => r.Place);
 
+    private static readonly CopyTable<(Visit Visit, string Name, int Times)> Events = new CopyTable<(Visit Visit, string Name, int Times)>(
+        "visit_event"
+    )
+        .Column("visit_id", NpgsqlDbType.Uuid, r => r.Visit.Id)
+        .Column("workspace_id", NpgsqlDbType.Uuid, r => r.Visit.WorkspaceId)
+        .Column("visitor", NpgsqlDbType.Uuid, r => r.Visit.Visitor)
+        .Column("at", NpgsqlDbType.TimestampTz, r => r.Visit.StartedAt)
+        .Column("day", NpgsqlDbType.Date, r => r.Visit.Day)
+        .Column("hour", NpgsqlDbType.Smallint, r => (short)r.Visit.Hour)
+        .Column("name", NpgsqlDbType.Text, r => r.Name)
+        .Column("times", NpgsqlDbType.Integer, r => r.Times);
+
     private static readonly CopyTable<(Visit Visit, RawPageEvent Conversion, VisitKeys Keys)> Conversions = new CopyTable<(
         Visit Visit,
         RawPageEvent Conversion,
@@ -118,7 +130,7 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
             earliest,
             DayEnd(days.Max(d => d.Day))
         );
-        foreach (string table in (string[])["conversion", "page_view"])
+        foreach (string table in (string[])["conversion", "page_view", "visit_event"])
         {
             await RunAsync(
                 $"delete from {table} r using visitor_day_due d where r.workspace_id = d.workspace_id and r.visitor = d.visitor and r.day = d.day and r.at >= $1",
@@ -132,6 +144,7 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
         await firsts.SettleAsync(days, visits, cancel);
         await Visits.WriteAsync(connection, visits.Select(v => (v, keys, firsts.IsNew(v))), cancel);
         await PageViews.WriteAsync(connection, visits.SelectMany(v => v.Views.Select((_, place) => (v, place, keys))), cancel);
+        await Events.WriteAsync(connection, visits.SelectMany(v => keys.EventsOf(v).Select(e => (v, e.Name, e.Times))), cancel);
         await Conversions.WriteAsync(connection, visits.SelectMany(v => v.Conversions.Select(c => (v, c, keys))), cancel);
 
         var hours = visits.Select(v => (v.WorkspaceId, v.Day, v.Hour)).Distinct().ToList();

@@ -21,6 +21,7 @@ namespace PreciseBeacon.Web.Arrivals;
 /// <param name="DailyVisitors">True where visitors can't be recognised over days, so that they are daily visitors, added up.</param>
 /// <param name="Lost">Events of the range that could not be kept.</param>
 /// <param name="Freshness">How far visits are worked out.</param>
+/// <param name="Named">How often each kind of conversion and each named event occurred in everything together, the commonest first, at most 100.</param>
 /// <param name="Campaigns">The campaigns compared, in the order asked for; empty where none are. <c>Rows</c>, <c>Total</c> and <c>Series</c> are then of the first one.</param>
 /// <param name="ManyValues">What brought more different values than are told apart; those beyond stand together as <c>(many values)</c>.</param>
 public sealed record ArrivalsAnswer(
@@ -45,6 +46,7 @@ public sealed record ArrivalsAnswer(
     long Lost,
     IReadOnlyList<ManyValues> ManyValues,
     Freshness Freshness,
+    IReadOnlyList<NamedFigure> Named,
     IReadOnlyList<ComparedAnswer> Campaigns
 )
 {
@@ -71,6 +73,11 @@ public sealed record ArrivalsAnswer(
         };
 }
 
+/// <summary>A figure whose name comes from the pages or the owner.</summary>
+/// <param name="Measure">As measures are asked for: <c>conversions:</c> and the kind, or <c>events:</c> and the name, with <c>%2C</c> for a comma.</param>
+/// <param name="Count">How often it occurred.</param>
+public sealed record NamedFigure(string Measure, long Count);
+
 /// <summary>A campaign that is compared, over its own days.</summary>
 /// <param name="Value">Its written value.</param>
 /// <param name="Name">What people call it.</param>
@@ -88,7 +95,7 @@ public sealed record ComparedAnswer(
 );
 
 /// <summary>Something that brought too many different values to tell all of them apart.</summary>
-/// <param name="Of"><c>tag</c>, <c>keys</c>, <c>referrers</c>, <c>pages</c>, <c>typed</c>, <c>models</c>, <c>systems</c> or <c>browsers</c>.</param>
+/// <param name="Of"><c>tag</c>, <c>keys</c>, <c>referrers</c>, <c>pages</c>, <c>typed</c>, <c>models</c>, <c>systems</c>, <c>browsers</c> or <c>events</c>.</param>
 /// <param name="Key">The tag's key; null for the others.</param>
 public sealed record ManyValues(string Of, string? Key);
 
@@ -128,6 +135,7 @@ public sealed record RowAnswer(
 /// <param name="CostPerConversion">Cost by conversion.</param>
 /// <param name="Profit">Revenue less cost.</param>
 /// <param name="Return">Profit by cost: 0.5 is half of the cost on top.</param>
+/// <param name="Named">Conversions by kind and events by name, those that were asked for, by measure.</param>
 /// <param name="VerifiedConversions">Conversions that the shop's server sent signed; the others were reported by pages.</param>
 public sealed record FigureAnswer(
     long? Clicks,
@@ -156,7 +164,8 @@ public sealed record FigureAnswer(
     Money? CostPerVisit,
     Money? CostPerConversion,
     Money? Profit,
-    decimal? Return
+    decimal? Return,
+    IReadOnlyDictionary<string, long> Named
 )
 {
     /// <summary>Figures as they are answered.</summary>
@@ -164,7 +173,14 @@ public sealed record FigureAnswer(
     /// <param name="currency">Of the workspace, ISO 4217.</param>
     /// <param name="withVisitors">False where visitors were not counted.</param>
     /// <param name="withClicks">False where clicks were not counted.</param>
-    public static FigureAnswer Of(Figures f, string currency, bool withVisitors = true, bool withClicks = false) =>
+    /// <param name="named">Kinds and names that were asked for; null for none.</param>
+    public static FigureAnswer Of(
+        Figures f,
+        string currency,
+        bool withVisitors = true,
+        bool withClicks = false,
+        IReadOnlyList<NamedMeasure>? named = null
+    ) =>
         new(
             withClicks ? f.Clicks : null,
             withClicks ? f.Scans : null,
@@ -192,7 +208,8 @@ public sealed record FigureAnswer(
             MoneyOf(f.CostPerVisit, currency),
             MoneyOf(f.CostPerConversion, currency),
             MoneyOf(f.Profit, currency),
-            f.Return
+            f.Return,
+            (named ?? []).Select(n => n.ToString()).ToDictionary(n => n, n => f.Named.GetValueOrDefault(n), StringComparer.Ordinal)
         );
 
     /// <summary>The same without revenue and cost, and what is worked out from them.</summary>

@@ -29,6 +29,9 @@ public sealed class ArrivalsReport(
 
     private const int UsualSize = 50;
 
+    /// <summary>Kinds and names that are offered at most, the commonest first (ours).</summary>
+    private const int MostNamed = 100;
+
     /// <summary>Rows with a line of their own in the series (reports, section 4).</summary>
     private const int MostLines = 6;
 
@@ -106,7 +109,7 @@ public sealed class ArrivalsReport(
         static string[] Named(string? asked, IReadOnlyList<string> usual) =>
             [
                 .. (asked?.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries) ?? usual)
-                    .Where(m => ReportRows.MeasureNames.Contains(m, StringComparer.OrdinalIgnoreCase))
+                    .Where(ReportRows.IsMeasure)
                     .Distinct(StringComparer.OrdinalIgnoreCase),
             ];
     }
@@ -140,9 +143,13 @@ public sealed class ArrivalsReport(
         }
 
         string[] asked = (query.Measures ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
-        if (!asked.All(m => ReportRows.MeasureNames.Contains(m, StringComparer.OrdinalIgnoreCase)))
+        NamedMeasure[] named = [.. asked.Append(sort.TrimStart('-')).Select(NamedMeasure.Parse).OfType<NamedMeasure>().Distinct()];
+        if (!asked.All(ReportRows.IsMeasure) || named.Length > NamedMeasure.Most)
         {
-            return Refusal.Invalid("measures-refused", $"Figures are {string.Join(", ", ReportRows.MeasureNames)}, separated by commas.");
+            return Refusal.Invalid(
+                "measures-refused",
+                $"Figures are {string.Join(", ", ReportRows.MeasureNames)}, and up to {NamedMeasure.Most} such as conversions:ticket and events:video, separated by commas."
+            );
         }
 
         bool withVisitors = asked.Length == 0 || asked.Append(sort.TrimStart('-')).Any(ReportRows.IsOfVisitors);
@@ -178,6 +185,7 @@ public sealed class ArrivalsReport(
             WithVisitors = withVisitors,
             WithClicks = withClicks,
             WithCosts = withCosts,
+            Named = named,
             Points = points ?? request.Points,
         };
         var convention = await conventions.ReadAsync(cancel);
@@ -200,8 +208,8 @@ public sealed class ArrivalsReport(
         }
 
         // Filters are called what rows are called.
-        RowField[] named = [.. request.Rows, .. request.Where.Select(w => w.Field)];
-        var siteNames = await SiteNamesAsync(named, cancel);
+        RowField[] fields = [.. request.Rows, .. request.Where.Select(w => w.Field)];
+        var siteNames = await SiteNamesAsync(fields, cancel);
         if (points is not null)
         {
             request = request with { Lines = (rows, known) => PageOf(rows, known).Rows.Take(MostLines).Select(r => r.Keys) };
@@ -223,7 +231,7 @@ public sealed class ArrivalsReport(
             PageOf(others.Count == 0 ? read.Rows : CampaignComparison.Beside(read.Rows, [.. others.Select(o => o.Rows)]), read.Plan),
             campaigns,
             others,
-            NamesOf(named, read.Plan, siteNames),
+            NamesOf(fields, read.Plan, siteNames),
             convention,
             sort,
             withVisitors
@@ -257,7 +265,7 @@ public sealed class ArrivalsReport(
             request.To,
             [.. shown.Rows.Select(RowOf)],
             shown.Found,
-            shown.Rest is { } rest ? FigureAnswer.Of(rest, currency, withVisitors: false, read.HasClicks) : null,
+            shown.Rest is { } rest ? FigureAnswer.Of(rest, currency, withVisitors: false, read.HasClicks, request.Named) : null,
             shown.RestRows,
             AnswerOf(read.Total),
             before is null ? null : AnswerOf(before),
@@ -279,6 +287,13 @@ public sealed class ArrivalsReport(
             read.Lost,
             [.. read.Full.Select(ManyOf)],
             read.Freshness,
+            [
+                .. read
+                    .Occurring.OrderByDescending(o => o.Value)
+                    .ThenBy(o => o.Key.ToString(), StringComparer.Ordinal)
+                    .Take(MostNamed)
+                    .Select(o => new NamedFigure(o.Key.ToString(), o.Value)),
+            ],
             [
                 .. campaigns.Select(
                     (c, i) =>
@@ -305,7 +320,7 @@ public sealed class ArrivalsReport(
                     : null
             );
 
-        FigureAnswer AnswerOf(Figures figures) => FigureAnswer.Of(figures, currency, withVisitors, read.HasClicks);
+        FigureAnswer AnswerOf(Figures figures) => FigureAnswer.Of(figures, currency, withVisitors, read.HasClicks, request.Named);
     }
 
     /// <summary>The keys of the rows that nobody knows, by field.</summary>
@@ -342,6 +357,7 @@ public sealed class ArrivalsReport(
             ValueBook.Models => new ManyValues("models", null),
             ValueBook.Systems => new ManyValues("systems", null),
             ValueBook.Browsers => new ManyValues("browsers", null),
+            ValueBook.EventNames => new ManyValues("events", null),
             _ => new ManyValues("tag", key),
         };
 

@@ -49,10 +49,8 @@ public sealed record ArrivalsTable(IReadOnlyList<IReadOnlyList<OwnCell>> Rows, I
     {
         string[] fields = [.. Listed(query.Rows ?? "campaign").Select(f => RowField.Parse(f)!.ToString())];
         string[] asked = [.. Listed(query.Measures ?? "")];
-        var figures =
-            asked.Length == 0
-                ? Figures
-                : [.. asked.Select(a => Figures.First(f => f.Name.Equals(a, StringComparison.OrdinalIgnoreCase))).Distinct()];
+        (string Name, Func<FigureAnswer, OwnCell> Cell)[] figures =
+            asked.Length == 0 ? Figures : [.. asked.Select(FigureOf).DistinctBy(f => f.Name)];
 
         // Everything that stands side by side, each with the same figures: campaigns, or the report and the span before it.
         string[] sets =
@@ -117,6 +115,16 @@ public sealed record ArrivalsTable(IReadOnlyList<IReadOnlyList<OwnCell>> Rows, I
                 .. sets.SelectMany((_, i) => figures.Select(f => each[i] is { } known ? f.Cell(known) : default)),
                 each[0]!.Revenue?.Currency ?? "",
             ];
+    }
+
+    private static (string Name, Func<FigureAnswer, OwnCell> Cell) FigureOf(string measure)
+    {
+        if (NamedMeasure.Parse(measure)?.ToString() is { } named)
+        {
+            return (named, f => OwnCell.Of(f.Named.GetValueOrDefault(named)));
+        }
+
+        return Array.Find(Figures, f => f.Name.Equals(measure, StringComparison.OrdinalIgnoreCase));
     }
 
     /// <summary>What a figure is called on the screen; a time is a number of seconds in a file.</summary>

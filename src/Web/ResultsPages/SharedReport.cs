@@ -66,8 +66,8 @@ public sealed class SharedReport(ArrivalsReport report, ConventionReader convent
             return wrong!;
         }
 
-        // What is wrong with values is for those who can do something about it.
-        var shown = answer with { Unknown = new Dictionary<string, IReadOnlyList<string>>(), ManyValues = [] };
+        // What is wrong with values is for those who can do something about it, and what else is counted for those of the workspace.
+        var shown = answer with { Unknown = new Dictionary<string, IReadOnlyList<string>>(), ManyValues = [], Named = [] };
         return found.Page.WithMoney ? shown : shown.WithoutMoney();
     }
 

@@ -9,7 +9,18 @@ public sealed class VisitScanTests
     private static readonly DateOnly First = new(2026, 3, 27);
     private static readonly string[] Currencies = ["", "EUR", "USD"];
 
-    private sealed record Sample(DateOnly Day, VisitFacts Visit, ConversionFacts[] Conversions);
+    private static readonly string[] Kinds = ["ticket", "adoption"];
+
+    /// <summary>What is counted for each row; what else occurs is known for everything together.</summary>
+    private static readonly NamedMeasure[] Counted =
+    [
+        new(NamedThing.Conversions, "ticket"),
+        new(NamedThing.Events, "map opened"),
+        new(NamedThing.Conversions, "adoption"),
+        new(NamedThing.Events, "never"),
+    ];
+
+    private sealed record Sample(DateOnly Day, VisitFacts Visit, ConversionFacts[] Conversions, EventFacts[] Events);
 
     [Theory]
     [InlineData(1, "source")]
@@ -31,13 +42,17 @@ public sealed class VisitScanTests
         var conditions = RowCondition.Gathered(where.Select(w => RowCondition.Parse(w)!));
 
         var maps = MapsOf(fields, conditions);
-        using VisitScan one = new(maps, "EUR", withVisitors: true),
-            other = new(maps, "EUR", withVisitors: true);
+        using VisitScan one = new(maps, "EUR", withVisitors: true, Counted),
+            other = new(maps, "EUR", withVisitors: true, Counted);
         VisitScan[] scans = [one, other];
         int turn = 0;
         foreach (var some in samples.Chunk(97).SelectMany(c => c.GroupBy(s => s.Day)))
         {
-            var packed = VisitColumns.Of([.. some.Select(s => s.Visit)], some.SelectMany(s => s.Conversions));
+            var packed = VisitColumns.Of(
+                [.. some.Select(s => s.Visit)],
+                some.SelectMany(s => s.Conversions),
+                some.SelectMany(s => s.Events)
+            );
             scans[turn++ % 2].Add(VisitColumns.Read(packed.ToBytes()), some.Key);
         }
 
@@ -47,7 +62,23 @@ public sealed class VisitScanTests
         var expected = kept.GroupBy(s => string.Join('|', fields.Select(f => ValueOf(s, f))))
             .ToDictionary(g => g.Key, g => FiguresOf([.. g]));
         var found = scans[0].Rows().ToDictionary(r => NameOf(fields, maps, r.Groups), r => r.Figures);
-        Assert.Equal(expected.OrderBy(e => e.Key, StringComparer.Ordinal), found.OrderBy(e => e.Key, StringComparer.Ordinal));
+        Assert.Equal(
+            expected.OrderBy(e => e.Key, StringComparer.Ordinal),
+            found
+                .Select(f => KeyValuePair.Create(f.Key, f.Value with { Named = Figures.Zero.Named }))
+                .OrderBy(e => e.Key, StringComparer.Ordinal)
+        );
+        Assert.Equal(
+            NamedOf(kept),
+            one.Occurring.OrderBy(o => o.Key.ToString(), StringComparer.Ordinal).Select(o => (o.Key.ToString(), o.Value))
+        );
+        foreach (var row in kept.GroupBy(s => string.Join('|', fields.Select(f => ValueOf(s, f)))))
+        {
+            Assert.Equal(
+                NamedOf([.. row]).Where(n => n.Measure != "events:video"),
+                found[row.Key].Named.Where(n => n.Value > 0).OrderBy(n => n.Key, StringComparer.Ordinal).Select(n => (n.Key, n.Value))
+            );
+        }
         Assert.Equal(kept.Select(s => s.Visit.Visitor).Distinct().Count(), one.Visitors);
         Assert.Equal(
             kept.GroupBy(s => s.Day).OrderBy(g => g.Key).Select(g => (g.Key, g.LongCount(), g.LongCount(s => s.Visit.Conversions > 0))),
@@ -71,7 +102,7 @@ public sealed class VisitScanTests
                     (s, i) => s.Visit with { PageViews = i % 3 == 0 ? largest : 0, Events = largest - (i % 2), Seconds = largest / (i + 1) }
                 )
                 .ToList();
-            var packed = VisitColumns.Read(VisitColumns.Of(visits, []).ToBytes());
+            var packed = VisitColumns.Read(VisitColumns.Of(visits, [], []).ToBytes());
             Assert.Equal(
                 visits.Select(v => (v.PageViews, v.Events, v.Seconds)),
                 Enumerable.Range(0, visits.Count).Select(i => (packed.PageViews[i], packed.Events[i], packed.Seconds[i]))
@@ -86,16 +117,16 @@ public sealed class VisitScanTests
             .Range(0, VisitColumns.Most)
             .Select(i => new VisitFacts(new Guid(i, 0, 0, new byte[8]), Guid.Empty, i, 1, 1, 1, 1, 0, 1, 0, 0, 0, false, true))
             .ToList();
-        var packed = VisitColumns.Read(VisitColumns.Of(visits, []).ToBytes());
+        var packed = VisitColumns.Read(VisitColumns.Of(visits, [], []).ToBytes());
         Assert.Equal(visits.Select(v => v.SourceId), Enumerable.Range(0, packed.Count).Select(i => packed.IdsOf(RowTable.Source)[i]));
         Assert.InRange(packed.Bytes / packed.Count, 20, 40);
-        Assert.Throws<ArgumentOutOfRangeException>(() => VisitColumns.Of([.. visits, visits[0]], []));
+        Assert.Throws<ArgumentOutOfRangeException>(() => VisitColumns.Of([.. visits, visits[0]], [], []));
     }
 
     [Fact]
     public void Columns_of_another_format_or_cut_short_are_refused()
     {
-        byte[] packed = VisitColumns.Of([.. Samples(1).Take(9).Select(s => s.Visit)], []).ToBytes();
+        byte[] packed = VisitColumns.Of([.. Samples(1).Take(9).Select(s => s.Visit)], [], []).ToBytes();
         Assert.Throws<InvalidDataException>(() => VisitColumns.Read([99, .. packed[1..]]));
         Assert.Throws<EndOfStreamException>(() => VisitColumns.Read(packed[..^3]));
     }
@@ -136,10 +167,10 @@ public sealed class VisitScanTests
                 true
             ))
             .ToList();
-        using VisitScan one = new(maps, "EUR", withVisitors: false),
-            other = new(maps, "EUR", withVisitors: false);
-        one.Add(VisitColumns.Of(visits[..2_000], []), First);
-        other.Add(VisitColumns.Of(visits[1_000..], []), First);
+        using VisitScan one = new(maps, "EUR", withVisitors: false, []),
+            other = new(maps, "EUR", withVisitors: false, []);
+        one.Add(VisitColumns.Of(visits[..2_000], [], []), First);
+        other.Add(VisitColumns.Of(visits[1_000..], [], []), First);
         VisitScan.Together([one, other]);
         Assert.Equal(
             visits
@@ -196,6 +227,27 @@ public sealed class VisitScanTests
         Assert.Equal(50_000, DistinctVisitors.Count([(visitors, [0, 1, 2])], new long[3]));
     }
 
+    /// <summary>Visits that were packed before names were kept have none; all else is as it was.</summary>
+    [Fact]
+    public void Columns_of_the_format_before_are_still_read()
+    {
+        var samples = Samples(4).Take(40).ToList();
+        byte[] packed = VisitColumns.Of([.. samples.Select(s => s.Visit)], samples.SelectMany(s => s.Conversions), []).ToBytes();
+        var read = VisitColumns.Read([2, .. packed[1..^8]]); // without its two counts of nothing
+        Assert.Equal((40, 0, samples.Sum(s => s.Conversions.Length)), (read.Count, read.NamedEvents.Count, read.Conversions.Count));
+    }
+
+    private static (string Measure, long Times)[] NamedOf(List<Sample> samples) =>
+        [
+            .. samples
+                .SelectMany(s =>
+                    s.Conversions.Select(c => ($"conversions:{c.Kind}", 1)).Concat(s.Events.Select(e => ($"events:{e.Name}", e.Times)))
+                )
+                .GroupBy(n => n.Item1, n => (long)n.Item2)
+                .Select(g => (g.Key, g.Sum()))
+                .OrderBy(n => n.Key, StringComparer.Ordinal),
+        ];
+
     private static List<Sample> Samples(int seed)
     {
         var random = new Random(seed);
@@ -211,7 +263,7 @@ public sealed class VisitScanTests
                         .Range(0, Math.Max(0, random.Next(12) - 9))
                         .Select(_ => new ConversionFacts(
                             id,
-                            "ticket",
+                            Kinds[random.Next(2)],
                             Currencies[random.Next(3)],
                             random.Next(100_000) / 1_000m,
                             random.Next(2) == 0
@@ -237,7 +289,12 @@ public sealed class VisitScanTests
                             views == 1 && conversions.Length == 0,
                             random.Next(3) == 0
                         ),
-                        conversions
+                        conversions,
+                        [
+                            .. Enumerable
+                                .Range(0, Math.Max(0, random.Next(5) - 2))
+                                .Select(n => new EventFacts(id, n == 0 ? "map opened" : "video", random.Next(1, 4))),
+                        ]
                     );
                 }),
         ];

@@ -49,6 +49,25 @@ public sealed class VisitSplitterTests
         Assert.Equal(2, Sort(View(0, "/a"), View(30.01, "/b")).Count);
     }
 
+    /// <summary>Names are told apart up to a limit, so that a page that makes names up fills nothing; all events are counted.</summary>
+    [Fact]
+    public void Events_are_counted_by_name()
+    {
+        RawPageEvent Event(double minutes, string name) => View(minutes, "/a") with { Kind = PageEventKind.Event, Name = name };
+
+        var visits = Sort(View(0, "/a"), Event(1, "map opened"), Event(2, "video"), Event(3, "map opened"), Event(60, "video"));
+        Assert.Equal(
+            ["map opened 2, video 1", "video 1"],
+            visits.Select(v => string.Join(", ", v.EventNames!.Select(e => $"{e.Key} {e.Value}")))
+        );
+        var many = Sort([
+            View(0, "/a"),
+            .. Enumerable.Range(0, 80).SelectMany(i => new[] { Event(1, $"made up {i}"), Event(1, "made up 3") }),
+        ]);
+        Assert.Equal((160, Visit.MostEventNames, 81), (many[0].Events, many[0].EventNames!.Count, many[0].EventNames!["made up 3"]));
+        Assert.Null(Sort(View(0, "/a"))[0].EventNames);
+    }
+
     /// <summary>Loading the page again adds nothing, another visit does, and every time counts only where the owner says so.</summary>
     [Theory]
     [InlineData(false, 1)]

@@ -115,7 +115,7 @@ public sealed class PackingTests : IAsyncLifetime
             .Range(0, 1_000)
             .Select(i => new VisitFacts(Guid.NewGuid(), Guid.NewGuid(), i, 1, 1, 1, 1, 0, 1, 0, 0, 0, false, true))
             .ToList();
-        var packed = VisitColumns.Of(visits, []);
+        var packed = VisitColumns.Of(visits, [], []);
         var cache = new VisitSegmentCache(mostBytes: packed.Bytes * 10L);
         for (int id = 0; id < 100; id++)
         {

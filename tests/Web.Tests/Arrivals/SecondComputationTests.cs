@@ -48,6 +48,16 @@ public sealed class SecondComputationTests : IAsyncLifetime
         ("2026-07-01", "2026-07-01"), // nothing
     ];
 
+    private const string Measures = "visits,visitors,revenue,conversions:ticket,conversions:a%20year%252C%20adopted,events:map%20opened";
+
+    /// <summary>Of views, events and conversions.</summary>
+    private static readonly string[][] Names =
+    [
+        [],
+        ["map opened", "video"],
+        ["ticket", "a year, adopted"],
+    ];
+
     private BeaconHost _host = null!;
 
     public async Task InitializeAsync() => _host = await BeaconHost.StartAsync(visits: 0);
@@ -99,10 +109,10 @@ public sealed class SecondComputationTests : IAsyncLifetime
         Assert.InRange(await _host.ScalarAsync<long>("select count(*) from second_visit"), 300, 3_000);
         foreach (var (from, to) in Ranges)
         {
-            var total = (await ExpectedAsync("'all'", from, to)).Values.SingleOrDefault() ?? new Figure(0, 0, 0, 0, 0, 0, 0, 0, 0);
+            var total = (await ExpectedAsync("'all'", from, to)).Values.SingleOrDefault() ?? new Figure(0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
             foreach (var (rows, key) in Rows)
             {
-                var report = await _host.GetJsonAsync($"/api/v1/arrivals?from={from}&to={to}&rows={rows}&size=500");
+                var report = await _host.GetJsonAsync($"/api/v1/arrivals?from={from}&to={to}&rows={rows}&size=500&measures={Measures}");
                 var found = report["rows"]!
                     .AsArray()
                     .Where(r => r!["figures"].Whole("visits") > 0) // others have a cost, or clicks, alone
@@ -224,7 +234,7 @@ public sealed class SecondComputationTests : IAsyncLifetime
                             UserAgent = agent,
                             Country = country,
                             Language = v % 5 == 0 ? "" : "ga",
-                            Name = kind == PageEventKind.View ? "" : "ticket",
+                            Name = Names[(int)kind] is { Length: > 0 } some ? some[random.Next(some.Length)] : "",
                             OrderId = kind == PageEventKind.Conversion && random.Next(3) > 0 ? $"o{random.Next(60)}" : null,
                             Value = kind == PageEventKind.Conversion && random.Next(4) > 0 ? random.Next(10_000) / 100m : null,
                             Currency = kind == PageEventKind.Conversion ? currencies[random.Next(3)] : null,
@@ -268,7 +278,7 @@ public sealed class SecondComputationTests : IAsyncLifetime
             $"""
             select coalesce({key}, ''), count(*), count(distinct visitor), sum(views)::bigint, sum(named)::bigint,
                 count(*) filter (where views = 1 and conversions = 0), count(*) filter (where conversions > 0), sum(conversions)::bigint,
-                count(*) filter (where is_new), sum(revenue)
+                count(*) filter (where is_new), sum(revenue), sum(tickets)::bigint, sum(adoptions)::bigint, sum(maps)::bigint
             from second_visit where day between '{from}' and '{to}' group by 1
             """
         );
@@ -285,7 +295,10 @@ public sealed class SecondComputationTests : IAsyncLifetime
                 reader.GetInt64(6),
                 reader.GetInt64(7),
                 reader.GetInt64(8),
-                reader.GetDecimal(9)
+                reader.GetDecimal(9),
+                reader.GetInt64(10),
+                reader.GetInt64(11),
+                reader.GetInt64(12)
             );
         }
 
@@ -301,7 +314,10 @@ public sealed class SecondComputationTests : IAsyncLifetime
         long Converting,
         long Conversions,
         long NewVisitors,
-        decimal Revenue
+        decimal Revenue,
+        long Tickets,
+        long Adoptions,
+        long Maps
     );
 
     private static Figure FigureOf(JsonNode figures) =>
@@ -314,6 +330,9 @@ public sealed class SecondComputationTests : IAsyncLifetime
             figures.Whole("convertingVisits"),
             figures.Whole("conversions"),
             figures.Whole("newVisitors"),
-            decimal.Parse(figures["revenue"]!["amount"]!.GetValue<string>(), CultureInfo.InvariantCulture)
+            decimal.Parse(figures["revenue"]!["amount"]!.GetValue<string>(), CultureInfo.InvariantCulture),
+            figures["named"]!.Whole("conversions:ticket"),
+            figures["named"]!.Whole("conversions:a year%2C adopted"),
+            figures["named"]!.Whole("events:map opened")
         );
 }

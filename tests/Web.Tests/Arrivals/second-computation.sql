@@ -2,7 +2,7 @@
 -- after another, without anything of the product's own code.
 create or replace function second_visits(zone text) returns table (
     visit_id uuid, visitor uuid, site uuid, started timestamptz, ended timestamptz, day date, hour int, tags jsonb, referrer text,
-    landing text, last_page text, country text, device text, language text, has_id boolean, views int, named int, conversions int, revenue numeric, is_new boolean
+    landing text, last_page text, country text, device text, language text, has_id boolean, views int, named int, conversions int, revenue numeric, is_new boolean, tickets int, adoptions int, maps int
 ) language plpgsql as $$
 #variable_conflict use_column
 declare
@@ -19,7 +19,7 @@ declare
 begin
     create temp table second (
         n serial, visit_id uuid, visitor uuid, site uuid, started timestamptz, ended timestamptz, tags jsonb, referrer text, landing text,
-        last_page text, country text, device text, language text, has_id boolean, views int, named int, conversions int, revenue numeric
+        last_page text, country text, device text, language text, has_id boolean, views int, named int, conversions int, revenue numeric, tickets int, adoptions int, maps int
     ) on commit drop;
     for e in
         select p.*, row_number() over (partition by p.site_id, p.order_id order by p.at, p.id) as times
@@ -60,9 +60,9 @@ begin
                     came_from := from_visit.referrer;
                 end if;
             end if;
-            insert into second (visit_id, visitor, site, started, ended, tags, referrer, landing, last_page, country, device, language, has_id, views, named, conversions, revenue)
+            insert into second (visit_id, visitor, site, started, ended, tags, referrer, landing, last_page, country, device, language, has_id, views, named, conversions, revenue, tickets, adoptions, maps)
             values (e.id, e.visitor, e.site_id, e.at, e.at, its_tags, came_from, page, page, e.country,
-                case when e.user_agent ~ 'Phone' then 'phone' else 'computer' end, e.language, e.has_id, 0, 0, 0, 0)
+                case when e.user_agent ~ 'Phone' then 'phone' else 'computer' end, e.language, e.has_id, 0, 0, 0, 0, 0, 0, 0)
             returning * into from_visit;
         end if;
 
@@ -70,6 +70,8 @@ begin
         counts := e.kind = 2 and (e.order_id is null or e.times = 1);
         update second s set ended = e.at,
             views = s.views + (e.kind = 0)::int, named = s.named + (e.kind = 1)::int, conversions = s.conversions + counts::int,
+            tickets = s.tickets + (counts and e.name = 'ticket')::int, adoptions = s.adoptions + (counts and e.name = 'a year, adopted')::int,
+            maps = s.maps + (e.kind = 1 and e.name = 'map opened')::int,
             last_page = case when e.kind = 0 then page else s.last_page end,
             revenue = s.revenue + case when counts and coalesce(e.currency, 'EUR') = 'EUR' then coalesce(e.value, 0) else 0 end
         where s.n = from_visit.n;
@@ -78,6 +80,7 @@ begin
         select s.visit_id, s.visitor, s.site, s.started, s.ended, (s.started at time zone zone)::date, extract(hour from s.started at time zone zone)::int,
             s.tags, s.referrer, s.landing, s.last_page, s.country, s.device, s.language, s.has_id, s.views, s.named, s.conversions, s.revenue,
             s.has_id and not exists (
-                select from second o where o.visitor = s.visitor and o.has_id and (o.started, o.visit_id) < (s.started, s.visit_id))
+                select from second o where o.visitor = s.visitor and o.has_id and (o.started, o.visit_id) < (s.started, s.visit_id)),
+            s.tickets, s.adoptions, s.maps
         from second s;
 end $$;

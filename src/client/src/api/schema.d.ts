@@ -3887,6 +3887,8 @@ export interface components {
             manyValues: components["schemas"]["ManyValues"][];
             /** @description How far visits are worked out. */
             freshness: components["schemas"]["Freshness"];
+            /** @description How often each kind of conversion and each named event occurred in everything together, the commonest first, at most 100. */
+            named: components["schemas"]["NamedFigure"][];
             /** @description The campaigns compared, in the order asked for; empty where none are. `Rows`, `Total` and `Series` are then of the first one. */
             campaigns: components["schemas"]["ComparedAnswer"][];
         };
@@ -5263,6 +5265,10 @@ export interface components {
              * @description Profit by cost: 0.5 is half of the cost on top.
              */
             return: null | number;
+            /** @description Conversions by kind and events by name, those that were asked for, by measure. */
+            named: {
+                [key: string]: number;
+            };
         };
         /**
          * @description How a text file is encoded.
@@ -6391,7 +6397,7 @@ export interface components {
         };
         /** @description Something that brought too many different values to tell all of them apart. */
         ManyValues: {
-            /** @description `tag`, `keys`, `referrers`, `pages`, `typed`, `models`, `systems` or `browsers`. */
+            /** @description `tag`, `keys`, `referrers`, `pages`, `typed`, `models`, `systems`, `browsers` or `events`. */
             of: string;
             /** @description The tag's key; null for the others. */
             key: null | string;
@@ -6516,6 +6522,16 @@ export interface components {
         NameChange: {
             /** @description What it is called. */
             name: null | string;
+        };
+        /** @description A figure whose name comes from the pages or the owner. */
+        NamedFigure: {
+            /** @description As measures are asked for: `conversions:` and the kind, or `events:` and the name, with `%2C` for a comma. */
+            measure: string;
+            /**
+             * Format: int64
+             * @description How often it occurred.
+             */
+            count: number;
         };
         /** @description One part of a name pattern. */
         NamePart: {

@@ -3,7 +3,7 @@ import { ArrowDown, ArrowUp } from 'lucide-react';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { BoardLine, type LineDoes } from './BoardLine';
 import { scalesOf } from './dots';
-import { measures, type Figures, type MeasureName } from './measures';
+import { figureLabel, type Figures, type MeasureName } from './measures';
 import { useWidth } from './useWidth';
 
 /** What is wrong, and where something is done about it. */
@@ -236,7 +236,7 @@ interface HeadingProps {
 /** Head of a figure's column; orders the rows by it, the largest first and then the smallest. */
 function Heading({ name, width, centred, sort, onSort }: HeadingProps) {
   const order = sort === `-${name}` ? 'descending' : sort === name ? 'ascending' : undefined;
-  const label = measures[name].label;
+  const label = figureLabel(name);
   return (
     <span
       role="columnheader"

@@ -2,12 +2,15 @@ import { describe, expect, it } from 'vitest';
 import table from './figureTexts.json';
 import {
   difference,
+  figureLabel,
   figureOf,
+  isMeasure,
+  isStation,
   isSum,
-  measures,
   rateBetween,
   sizeOf,
   usualColumns,
+  usualNames,
   usualStations,
   type Figures,
   type MeasureName,
@@ -32,6 +35,7 @@ export const figures: Figures = {
   convertingVisits: 50,
   conversions: 60,
   verifiedConversions: 20,
+  named: {},
   conversionRate: 0.04,
   revenue: pounds('900.00'),
   averageOrder: pounds('15.00'),
@@ -47,13 +51,28 @@ export const figures: Figures = {
 
 describe('a figure', () => {
   it('is called and chosen as on paper', () => {
-    expect(Object.fromEntries(Object.entries(measures).map(([name, m]) => [name, m.label]))).toEqual(table.labels);
+    expect(Object.fromEntries(usualNames.map((name) => [name, figureLabel(name)]))).toEqual(table.labels);
     expect({ stations: usualStations, columns: usualColumns }).toEqual(table.usual);
-    expect((Object.keys(measures) as MeasureName[]).filter(isSum).sort()).toEqual([...table.sums].sort());
+    expect(usualNames.filter(isSum).sort()).toEqual([...table.sums].sort());
   });
 
   it.each(table.texts as [MeasureName, string][])('%s reads as %s, as on paper', (name, says) => {
     expect(figureOf(name, figures)).toBe(says);
+  });
+
+  it('may be of one kind or name, whatever stands in it', () => {
+    const some = { ...figures, named: { 'conversions:ticket': 1_234, 'events:a%2Cb 50%25': 7 } };
+    expect([figureLabel('conversions:ticket'), figureOf('conversions:ticket', some)]).toEqual(['ticket', '1,234']);
+    expect([figureLabel('events:a%2Cb 50%25'), sizeOf('events:a%2Cb 50%25', some)]).toEqual(['a,b 50%', 7]);
+    expect([sizeOf('events:never', some), difference('conversions:ticket', some, figures)]).toEqual([0, 'new']);
+    expect(['conversions:ticket', 'events:', 'events', 'nothing', 'toString'].map(isMeasure)).toEqual([
+      true,
+      false,
+      true,
+      false,
+      false,
+    ]);
+    expect([isStation('events:video'), isStation('bounceRate'), isSum('events:video')]).toEqual([true, false, true]);
   });
 
   it('that is not known is a dash and has no size', () => {

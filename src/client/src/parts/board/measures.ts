@@ -36,8 +36,8 @@ const amount = (label: string, of: (f: Figures) => Schema['Money'] | null): Meas
 
 const oneDigit = new Intl.NumberFormat('en-IE', { minimumFractionDigits: 1, maximumFractionDigits: 1 });
 
-/** What a station or a column can show, by the name calls have for it, in the order they are offered. */
-export const measures = {
+/** Figures that every report has, by the name calls have for them, in the order they are offered. */
+const measures = {
   clicks: counted('Clicks', (f) => f.clicks),
   scans: counted('Scans', (f) => f.scans),
   visits: counted('Visits', (f) => f.visits),
@@ -75,10 +75,20 @@ export const measures = {
   return: ratio('Return', (f) => f.return),
 } satisfies Record<string, Measure>;
 
-export type MeasureName = keyof typeof measures;
+type UsualName = keyof typeof measures;
 
-/** What may stand on the line: what adds up, so that its dots compare. */
-export const stationNames: MeasureName[] = [
+/** A figure whose name comes from the pages or the owner: conversions of one kind, events of one name. */
+export type NamedMeasure = `conversions:${string}` | `events:${string}`;
+
+/** What a station or a column can show. */
+export type MeasureName = UsualName | NamedMeasure;
+
+export const usualNames = Object.keys(measures) as UsualName[];
+
+export const isNamed = (name: string): name is NamedMeasure => /^(conversions|events):./.test(name);
+
+/** What may stand on the line of figures that every report has: what adds up, so that its dots compare. */
+export const stationNames: UsualName[] = [
   'clicks',
   'visits',
   'visitors',
@@ -94,7 +104,23 @@ export const stationNames: MeasureName[] = [
 export const usualStations: MeasureName[] = ['clicks', 'visits', 'stayed', 'convertingVisits', 'revenue'];
 export const usualColumns: MeasureName[] = ['visitors', 'secondsPerVisit', 'revenuePerVisit'];
 
-export const isMeasure = (name: string): name is MeasureName => name in measures;
+export const isMeasure = (name: string): name is MeasureName => Object.hasOwn(measures, name) || isNamed(name);
+
+/** True for what may stand on the line. */
+export const isStation = (name: MeasureName): boolean => isNamed(name) || stationNames.includes(name);
+
+/** A name's comma and per cent sign are written otherwise, since commas stand between figures. */
+const writtenName = (name: NamedMeasure): string =>
+  name
+    .slice(name.indexOf(':') + 1)
+    .replaceAll(/%2C/gi, ',')
+    .replaceAll('%25', '%');
+
+const measureOf = (name: MeasureName): Measure =>
+  isNamed(name) ? counted(writtenName(name), (f) => f.named[name] ?? 0) : measures[name];
+
+/** What a figure is called. */
+export const figureLabel = (name: MeasureName): string => measureOf(name).label;
 
 const sums: MeasureName[] = [
   'clicks',
@@ -110,7 +136,7 @@ const sums: MeasureName[] = [
 ];
 
 /** Whether a figure grows with every day, so that a mean of a day says something. */
-export const isSum = (name: MeasureName): boolean => sums.includes(name);
+export const isSum = (name: MeasureName): boolean => isNamed(name) || sums.includes(name);
 
 const ofMoney: MeasureName[] = [
   'revenue',
@@ -130,11 +156,11 @@ export const isMoney = (name: string): boolean => ofMoney.some((n) => n === name
 
 /** The figure of a row; the dash where the row has none. */
 export const figureOf = (name: MeasureName, figures: Figures | null): string =>
-  figures ? (measures[name] as Measure).says(figures) : noFigure;
+  figures ? measureOf(name).says(figures) : noFigure;
 
 /** How large a figure is; null for none. */
 export const sizeOf = (name: MeasureName, figures: Figures | null | undefined): number | null =>
-  figures ? (measures[name] as Measure).size(figures) : null;
+  figures ? measureOf(name).size(figures) : null;
 
 /**
  * What stands between two stations: how many of the first reached the second; empty where that says nothing. The conversion

@@ -24,6 +24,7 @@ const answer = (more: object = {}) => ({
   shareWithId: 1,
   lost: 0,
   manyValues: [],
+  named: [],
   freshness: { upTo: null, waiting: 0 },
   campaigns: [],
   ...more,
@@ -137,6 +138,16 @@ describe('Arrivals', () => {
     await waitFor(() =>
       expect(asked.some((a) => (a.where as string[] | undefined)?.[0] === 'source:is:fern')).toBe(true),
     );
+  });
+
+  it('offer kinds of conversions and names of events as figures, with how often they occur', async () => {
+    const asked = arrivals('/arrivals?rows=campaign', { named: [{ measure: 'conversions:day ticket', count: 1_204 }] });
+    await screen.findByText('Bulb Sale');
+    fireEvent.click(screen.getByRole('button', { name: 'Figures' }));
+    const line = await screen.findByRole('group', { name: 'On the line' });
+    fireEvent.click(within(line).getByRole('checkbox', { name: /^day ticket\s*1,204$/ }));
+    await waitFor(() => expect(asked.some((a) => String(a.measures).includes('conversions:day ticket'))).toBe(true));
+    expect(await screen.findByRole('columnheader', { name: 'day ticket' })).toBeDefined();
   });
 
   it('say what to do where nothing arrived', async () => {

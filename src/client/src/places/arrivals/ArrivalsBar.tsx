@@ -55,6 +55,7 @@ export function ArrivalsBar({ view, title, set, own, answer, rows, onNote, onWat
           <FigureChoice
             stations={view.stations}
             columns={view.columns}
+            named={answer?.named ?? []}
             plain={view.plain}
             onStations={(names) => set({ stations: names.join(',') })}
             onColumns={(names) => set({ columns: names.join(',') })}

@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo, type KeyboardEvent } from 'react';
 import type { ArrivalsAnswer } from '../../api/client';
 import { live } from '../../api/live';
-import { figureOf, measures, sizeOf, type MeasureName } from '../../parts/board/measures';
+import { figureOf, figureLabel, isMeasure, sizeOf, type MeasureName } from '../../parts/board/measures';
 import { rate } from '../../parts/format';
 import { usePerson } from '../../parts/person';
 import { conditionOf, partsOf } from './conditions';
@@ -47,8 +47,8 @@ const fills = [
 /** Countries of the world, shaded in steps by a figure; the list beside it goes on to regions and towns where these are known. */
 export function CountryMap({ view, picked, onPick, onFilter }: CountryMapProps) {
   const { today } = usePerson();
-  const figure: MeasureName =
-    view.sort && view.sort.replace(/^-/, '') in measures ? (view.sort.replace(/^-/, '') as MeasureName) : 'visits';
+  const sorted = view.sort?.replace(/^-/, '') ?? '';
+  const figure: MeasureName = isMeasure(sorted) ? sorted : 'visits';
   const read = useQuery({
     ...arrivalsQuery(view.range, {
       rows: 'country',
@@ -88,7 +88,7 @@ export function CountryMap({ view, picked, onPick, onFilter }: CountryMapProps) 
         <svg
           viewBox={`0 0 ${mapSize.width} ${mapSize.height}`}
           role="img"
-          aria-label={`${measures[figure].label} by country; the list beside it says the same`}
+          aria-label={`${figureLabel(figure)} by country; the list beside it says the same`}
           className="min-h-0 w-full flex-1"
         >
           {shapes.map(({ code, path }, i) => {
@@ -108,7 +108,7 @@ export function CountryMap({ view, picked, onPick, onFilter }: CountryMapProps) 
           })}
         </svg>
         <figcaption className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-xs text-quiet">
-          <span>{measures[figure].label}</span>
+          <span>{figureLabel(figure)}</span>
           {bounds.map((bound, i) => (
             <span key={bound} className="inline-flex items-center gap-1 tabular-nums">
               <svg width={12} height={12} aria-hidden>
@@ -173,7 +173,7 @@ function PlaceList({ level, figure, answer, picked, onPick, onFilter }: PlaceLis
             <th scope="col" className="!text-left">
               {levels[level]}
             </th>
-            <th scope="col">{measures[figure].label}</th>
+            <th scope="col">{figureLabel(figure)}</th>
             <th scope="col">Of visits</th>
           </tr>
         </thead>

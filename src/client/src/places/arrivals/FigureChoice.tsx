@@ -1,10 +1,24 @@
 import { ArrowDown, ArrowUp, Columns3 } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { measures, stationNames, usualColumns, usualStations, type MeasureName } from '../../parts/board/measures';
+import type { ArrivalsAnswer } from '../../api/client';
+import {
+  figureLabel,
+  isNamed,
+  stationNames,
+  usualColumns,
+  usualNames,
+  usualStations,
+  type MeasureName,
+} from '../../parts/board/measures';
+import { count } from '../../parts/format';
+
+type NamedFigures = ArrivalsAnswer['named'];
 
 interface FigureChoiceProps {
   stations: MeasureName[];
   columns: MeasureName[];
+  /** Kinds of conversions and names of events that occur, the commonest first. */
+  named: NamedFigures;
   plain: boolean;
   onStations: (names: MeasureName[]) => void;
   onColumns: (names: MeasureName[]) => void;
@@ -13,7 +27,16 @@ interface FigureChoiceProps {
 }
 
 /** Which figures stand on the line and which follow it, in which order. */
-export function FigureChoice({ stations, columns, plain, onStations, onColumns, onPlain, onReset }: FigureChoiceProps) {
+export function FigureChoice({
+  stations,
+  columns,
+  named,
+  plain,
+  onStations,
+  onColumns,
+  onPlain,
+  onReset,
+}: FigureChoiceProps) {
   const isUsual = stations.join() === usualStations.join() && columns.join() === usualColumns.join() && !plain;
   return (
     <Popover.Root>
@@ -27,11 +50,19 @@ export function FigureChoice({ stations, columns, plain, onStations, onColumns, 
           aria-label="Figures"
           className="floating z-40 flex max-h-[70vh] w-80 flex-col gap-3 overflow-y-auto p-3"
         >
-          <Chosen title="On the line" names={stations} offered={stationNames} least={1} onChange={onStations} />
+          <Chosen
+            title="On the line"
+            names={stations}
+            offered={stationNames}
+            named={named}
+            least={1}
+            onChange={onStations}
+          />
           <Chosen
             title="Beside it"
             names={columns}
-            offered={(Object.keys(measures) as MeasureName[]).filter((n) => !stations.includes(n))}
+            offered={usualNames.filter((n) => !stations.includes(n))}
+            named={named.filter((n) => !stations.some((s) => s === n.measure))}
             least={0}
             onChange={onColumns}
           />
@@ -54,11 +85,12 @@ interface ChosenProps {
   title: string;
   names: MeasureName[];
   offered: MeasureName[];
+  named: NamedFigures;
   least: number;
   onChange: (names: MeasureName[]) => void;
 }
 
-function Chosen({ title, names, offered, least, onChange }: ChosenProps) {
+function Chosen({ title, names, offered, named, least, onChange }: ChosenProps) {
   const move = (at: number, by: number) => {
     const next = [...names];
     const [name] = next.splice(at, 1);
@@ -78,11 +110,11 @@ function Chosen({ title, names, offered, least, onChange }: ChosenProps) {
                 disabled={names.length <= least}
                 onChange={() => onChange(names.filter((n) => n !== name))}
               />
-              {measures[name].label}
+              {figureLabel(name)}
             </label>
             <button
               type="button"
-              aria-label={`Move ${measures[name].label} up`}
+              aria-label={`Move ${figureLabel(name)} up`}
               disabled={i === 0}
               className="flex size-6 items-center justify-center rounded text-quiet hover:text-ink disabled:opacity-30"
               onClick={() => move(i, -1)}
@@ -91,7 +123,7 @@ function Chosen({ title, names, offered, least, onChange }: ChosenProps) {
             </button>
             <button
               type="button"
-              aria-label={`Move ${measures[name].label} down`}
+              aria-label={`Move ${figureLabel(name)} down`}
               disabled={i === names.length - 1}
               className="flex size-6 items-center justify-center rounded text-quiet hover:text-ink disabled:opacity-30"
               onClick={() => move(i, 1)}
@@ -103,14 +135,49 @@ function Chosen({ title, names, offered, least, onChange }: ChosenProps) {
         {offered
           .filter((name) => !names.includes(name))
           .map((name) => (
-            <li key={name}>
-              <label className="flex items-center gap-2 py-0.5 text-quiet">
-                <input type="checkbox" checked={false} onChange={() => onChange([...names, name])} />
-                {measures[name].label}
-              </label>
-            </li>
+            <Offer key={name} name={name} onChoose={() => onChange([...names, name])} />
           ))}
+        {groups.map(({ title: of, prefix }) => {
+          const some = named.filter((n) => n.measure.startsWith(prefix) && !names.some((name) => name === n.measure));
+          return (
+            some.length > 0 && (
+              <li key={prefix}>
+                <p className="caption mt-1.5">{of}</p>
+                <ul>
+                  {some.map(
+                    (n) =>
+                      isNamed(n.measure) && (
+                        <Offer
+                          key={n.measure}
+                          name={n.measure}
+                          times={n.count}
+                          onChoose={() => onChange([...names, n.measure as MeasureName])}
+                        />
+                      ),
+                  )}
+                </ul>
+              </li>
+            )
+          );
+        })}
       </ul>
     </fieldset>
+  );
+}
+
+const groups = [
+  { title: 'Conversions of one kind', prefix: 'conversions:' },
+  { title: 'Events of one name', prefix: 'events:' },
+];
+
+function Offer({ name, times, onChoose }: { name: MeasureName; times?: number; onChoose: () => void }) {
+  return (
+    <li>
+      <label className="flex items-center gap-2 py-0.5 text-quiet">
+        <input type="checkbox" checked={false} onChange={onChoose} />
+        <span className="min-w-0 flex-1 truncate">{figureLabel(name)}</span>
+        {times !== undefined && <span className="tabular-nums text-2xs">{count(times)}</span>}
+      </label>
+    </li>
   );
 }

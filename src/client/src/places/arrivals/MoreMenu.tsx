@@ -1,7 +1,7 @@
 import { Ellipsis } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
-import { figureOf, measures } from '../../parts/board/measures';
+import { figureOf, figureLabel } from '../../parts/board/measures';
 import type { BoardRow } from '../../parts/board/Board';
 import { copyText } from '../../parts/CopyButton';
 import { dayOf } from '../../parts/days';
@@ -41,7 +41,7 @@ export function cellsOf(view: View, rows: readonly BoardRow[]): string {
   const names = [...view.stations, ...view.columns];
   const cell = (text: string) => text.replace(/[\t\r\n]+/g, ' ');
   return [
-    ['', ...names.map((n) => measures[n].label)],
+    ['', ...names.map((n) => figureLabel(n))],
     ...rows
       .filter((row) => row.figures)
       .map((row) => [

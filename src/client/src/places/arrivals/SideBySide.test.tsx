@@ -25,6 +25,7 @@ function seasons(to = '2025-10-10') {
       'GET /api/v1/arrivals': {
         data: {
           names: {},
+          named: [{ measure: 'conversions:ticket', count: 3 }],
           campaigns: [
             campaign('bulb_sale', '2026-10-01', '2026-10-10', 300),
             campaign('bulb_sale_25', '2025-10-01', to, 200),

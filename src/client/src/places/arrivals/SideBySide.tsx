@@ -2,7 +2,16 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { differenceInCalendarDays, parseISO } from 'date-fns';
 import { useRef, useState } from 'react';
 import type { Schema } from '../../api/client';
-import { difference, figureOf, isSum, measures, type MeasureName } from '../../parts/board/measures';
+import {
+  difference,
+  figureLabel,
+  figureOf,
+  isNamed,
+  isSum,
+  sizeOf,
+  usualNames,
+  type MeasureName,
+} from '../../parts/board/measures';
 import { useWidth } from '../../parts/board/useWidth';
 import { dayOf } from '../../parts/days';
 import { count } from '../../parts/format';
@@ -61,9 +70,9 @@ export function SideBySide({ view, own, without }: SideBySideProps) {
                   label="Figure"
                   value={figure}
                   onChange={setFigure}
-                  options={(Object.keys(measures) as MeasureName[])
+                  options={[...usualNames, ...read.data.named.map((n) => n.measure).filter(isNamed)]
                     .filter((name) => !without?.(name))
-                    .map((name) => [name, measures[name].label] as const)}
+                    .map((name) => [name, figureLabel(name)] as const)}
                 />
               </span>
             </th>
@@ -130,7 +139,7 @@ function Line({ name, strong = false, figure, figures, days }: LineProps) {
           {figureOf(figure, f)}
           <span className="block text-2xs text-quiet">
             {uneven
-              ? `${((measures[figure].size(f) ?? 0) / days[i]!).toLocaleString('en-IE', { maximumFractionDigits: 1 })} a day`
+              ? `${((sizeOf(figure, f) ?? 0) / days[i]!).toLocaleString('en-IE', { maximumFractionDigits: 1 })} a day`
               : i > 0 && difference(figure, f, figures[0])}
           </span>
         </td>

@@ -1,4 +1,4 @@
-import { isMeasure, stationNames, usualColumns, usualStations, type MeasureName } from '../../parts/board/measures';
+import { isMeasure, isStation, usualColumns, usualStations, type MeasureName } from '../../parts/board/measures';
 import { rowsOf } from './dimensions';
 import { rangeOf, spanOf, type Range } from './range';
 
@@ -41,7 +41,7 @@ export function viewOf(search: URLSearchParams, today: string): View {
   const size = Number(search.get('size'));
   const page = Number(search.get('page'));
   const part = search.get('part') as Part | null;
-  const stations = list(search.get('stations'), usualStations, (n) => stationNames.includes(n));
+  const stations = list(search.get('stations'), usualStations, isStation);
   return {
     range: rangeOf(search, today),
     span: spanOf(search),

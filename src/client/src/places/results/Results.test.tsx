@@ -34,6 +34,7 @@ const answer = (more: object = {}) => ({
   shareWithId: 1,
   lost: 0,
   manyValues: [],
+  named: [],
   freshness: { upTo: null, waiting: 0 },
   campaigns: [],
   ...more,

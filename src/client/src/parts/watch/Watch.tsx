@@ -87,7 +87,7 @@ export function Watch({ onClose }: { onClose: () => void }) {
                   <span className="truncate font-medium">{v.channel}</span>
                   <span className="caption shrink-0 tabular-nums">{format(new Date(v.startedAt), 'HH:mm:ss')}</span>
                 </span>
-                <span className="caption block truncate font-mono text-2xs">
+                <span className="caption block truncate pb-0.5 font-mono text-2xs">
                   <span className="border-b-2 border-source">{v.source ?? '–'}</span>{' '}
                   {v.medium && <span className="border-b-2 border-medium">{v.medium}</span>}{' '}
                   {v.campaign && <span className="border-b-2 border-campaign">{v.campaign}</span>}

@@ -78,13 +78,33 @@ public sealed record CampaignPreview(string Value, bool Composed, IReadOnlyList<
 /// <summary>Everything about one campaign.</summary>
 /// <param name="Overlaps">Names of campaigns that run on some of the same days, always-on ones left out.</param>
 /// <param name="Results">What came of it so far, by placement, most visits first.</param>
+/// <param name="Budget">Its budget beside what it cost; null where it has none.</param>
 public sealed record CampaignDetail(
     CampaignAnswer Campaign,
     IReadOnlyList<PlannedAnswer> Planned,
     IReadOnlyList<string> Overlaps,
     IReadOnlyList<PlacementResult> Results,
-    PlacementResult Total
+    PlacementResult Total,
+    BudgetAnswer? Budget
 );
+
+/// <summary>A campaign's budget beside what it cost.</summary>
+/// <param name="Budget">Money for the whole campaign.</param>
+/// <param name="Spent">Its cost up to and with today.</param>
+/// <param name="Share">What was spent of it: 0.5 is half; null for a budget of nothing.</param>
+/// <param name="Foreseen">Its cost by its last day if clicks go on as they came; null where it has no end, or is over.</param>
+/// <param name="IsOver">True where more is spent than there is, or will be.</param>
+public sealed record BudgetAnswer(Money Budget, Money Spent, decimal? Share, Money? Foreseen, bool IsOver)
+{
+    public static BudgetAnswer Of(CampaignBudget budget, string currency) =>
+        new(
+            Money.Of(budget.Budget, currency),
+            Money.Of(budget.Spent, currency),
+            budget.Share,
+            budget.Foreseen is { } foreseen ? Money.Of(foreseen, currency) : null,
+            budget.IsOver
+        );
+}
 
 /// <summary>What links in one placement brought for a campaign.</summary>
 /// <param name="Clicks">People's clicks and scans.</param>

@@ -3,6 +3,7 @@ using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Web.Arrivals;
 using PreciseBeacon.Web.Hosting;
@@ -46,7 +47,7 @@ public sealed class CampaignPage(
         );
         var rows = read.Select(r =>
             {
-                var placement = r.PlacementId is { } p ? placements.GetValueOrDefault(p) : null;
+                var placement = PlacementOf(r.PlacementId);
                 decimal? cost = PlacementCost.SoFar(
                     placement?.CostPerClick,
                     placement?.FixedCost,
@@ -58,6 +59,10 @@ public sealed class CampaignPage(
                 return (Name: placement?.Name, r.Links, Figures: r.Figures with { Clicks = r.Clicks, Cost = cost });
             })
             .ToList();
+        decimal clickCost = read.Sum(r =>
+            Figures.CostOfClicks(PlacementOf(r.PlacementId)?.CostPerClick ?? 0, r.Clicks + r.UncountedVisits)
+        );
+        decimal fixedCost = read.Sum(r => PlacementOf(r.PlacementId)?.FixedCost ?? 0);
         var total = rows.Aggregate(Figures.Zero, (sum, row) => sum.With(row.Figures));
         return new CampaignDetail(
             campaign,
@@ -68,8 +73,16 @@ public sealed class CampaignPage(
                     .Select(o => o.Name),
             ],
             [.. rows.Select(r => ResultOf(r.Name, r.Links, r.Figures, workspace.Currency))],
-            ResultOf(null, rows.Sum(r => r.Links), total, workspace.Currency)
+            ResultOf(null, rows.Sum(r => r.Links), total, workspace.Currency),
+            campaign.Budget is { } budget
+                ? BudgetAnswer.Of(
+                    CampaignBudget.Of(budget, clickCost, (total.Cost ?? 0) - clickCost, fixedCost, dates, today),
+                    workspace.Currency
+                )
+                : null
         );
+
+        Placement? PlacementOf(Guid? placementId) => placementId is { } known ? placements.GetValueOrDefault(known) : null;
     }
 
     private static PlacementResult ResultOf(string? placement, int links, Figures figures, string currency) =>

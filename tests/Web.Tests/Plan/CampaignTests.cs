@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Net;
 using System.Text.Json.Nodes;
 using PreciseBeacon.Core.Outcomes;
@@ -55,6 +56,74 @@ public sealed class CampaignTests(DemoHost demo)
         Assert.Equal("changed-meanwhile", problem.Refusal().Rule);
         Assert.Contains("demo-editor", problem.Refusal().Says, StringComparison.Ordinal);
         Assert.Equal("fern_fair!", problem!["theirs"].Text("value"));
+    }
+
+    /// <summary>By hand: on the fifth of twenty days 5 of 20 are due, and three clicks at 0.07 have cost 0.21; by the end 20 and four times as much.</summary>
+    [Fact]
+    public async Task A_budget_stands_beside_what_was_spent_and_will_be()
+    {
+        using var client = demo.Host.As("editor");
+        string name = NewName();
+        var placement = await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/placements",
+            new
+            {
+                name = $"{name} board",
+                channel = "Communities",
+                defaults = new { utm_source = "pippinwall", utm_medium = "community" },
+                costPerClick = 0.07m,
+                fixedCost = 20m,
+            }
+        );
+        var today = DateOnly.Parse(
+            (await demo.Host.GetJsonAsync("/api/v1/arrivals?rows=&measures=visits")).Text("to"),
+            CultureInfo.InvariantCulture
+        );
+        var campaign = await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/campaigns",
+            new
+            {
+                name,
+                startsOn = today.AddDays(-4),
+                endsOn = today.AddDays(15),
+                budget = 20.5m,
+            }
+        );
+        var link = await client.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/links",
+            new
+            {
+                destination = Page,
+                campaign = campaign.Text("id"),
+                placement = placement.Text("id"),
+            }
+        );
+        for (int i = 0; i < 3; i++)
+        {
+            using var click = await demo.Host.ClickAsync(
+                new Uri(link.Text("shortUrl")).AbsolutePath,
+                $"Mozilla/5.0 (Phone; Mobile) Fernleaf/{i}"
+            );
+            Assert.Equal(HttpStatusCode.Found, click.StatusCode);
+        }
+
+        JsonNode budget = new JsonObject();
+        await Eventually.Async(async () =>
+        {
+            var detail = await demo.Host.GetJsonAsync($"/api/v1/campaigns/{campaign.Text("id")}");
+            budget = detail["budget"]!;
+            return detail["total"].Whole("clicks") == 3;
+        });
+        Assert.Equal(
+            ("5.21", "20.84", true),
+            (budget["spent"]!.Text("amount"), budget["foreseen"]!.Text("amount"), budget["isOver"]!.GetValue<bool>())
+        );
+        Assert.Equal(5.21m / 20.5m, budget["share"]!.GetValue<decimal>(), 10);
+        var none = await client.DoAsync(HttpMethod.Post, "/api/v1/campaigns", new { name = NewName() });
+        Assert.Null((await demo.Host.GetJsonAsync($"/api/v1/campaigns/{none.Text("id")}"))["budget"]);
     }
 
     [Theory]

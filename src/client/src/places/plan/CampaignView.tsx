@@ -1,11 +1,12 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { Archive, ArrowLeft, PenLine, RotateCcw, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { type CampaignAnswer } from '../../api/client';
+import { type CampaignAnswer, type Schema } from '../../api/client';
 import { count } from '../../parts/format';
 import { Inspector } from '../../parts/Inspector';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
+import { BudgetFact } from './BudgetFact';
 import { CampaignForm } from './CampaignForm';
 import { CampaignResults } from './CampaignResults';
 import { NextSeasonForm } from './NextSeasonForm';
@@ -42,7 +43,7 @@ export function CampaignView({ id, onLeave, onOpen }: CampaignViewProps) {
       </>
     );
   if (!detail.data) return <Head title="Plan" />;
-  const { campaign, planned, overlaps, results, total } = detail.data;
+  const { campaign, planned, overlaps, results, total, budget } = detail.data;
 
   return (
     <>
@@ -80,7 +81,7 @@ export function CampaignView({ id, onLeave, onOpen }: CampaignViewProps) {
       </Head>
       <div className="flex min-h-0 flex-1">
         <div className="min-h-0 min-w-0 flex-1 overflow-auto">
-          <Facts campaign={campaign} overlaps={overlaps} />
+          <Facts campaign={campaign} overlaps={overlaps} budget={budget} />
           {remove.isError && <p className="px-5 py-2 text-error">{remove.error.message}</p>}
           <PlannedSheet campaign={campaign} rows={planned} mayWrite={mayWrite} />
           <CampaignResults campaign={campaign} results={results} total={total} />
@@ -105,16 +106,18 @@ export function CampaignView({ id, onLeave, onOpen }: CampaignViewProps) {
   );
 }
 
-function Facts({ campaign, overlaps }: { campaign: CampaignAnswer; overlaps: string[] }) {
-  const person = usePerson();
-  const budget =
-    campaign.budget === null
-      ? null
-      : new Intl.NumberFormat('en-IE', { style: 'currency', currency: person.currency }).format(campaign.budget);
+function Facts({
+  campaign,
+  overlaps,
+  budget,
+}: {
+  campaign: CampaignAnswer;
+  overlaps: string[];
+  budget: Schema['BudgetAnswer'] | null;
+}) {
   const facts: [string, string | null][] = [
     ['Tags', campaign.value],
     ['Owner', campaign.owner],
-    ['Budget', budget],
     ...Object.entries(campaign.attributes).sort(([a], [b]) => a.localeCompare(b)),
     ['Runs at the same time as', overlaps.length ? overlaps.join(', ') : null],
   ];
@@ -130,6 +133,7 @@ function Facts({ campaign, overlaps }: { campaign: CampaignAnswer; overlaps: str
               <dd className={name === 'Tags' ? 'font-mono text-xs' : ''}>{value}</dd>
             </div>
           ))}
+        {budget && <BudgetFact budget={budget} endsOn={campaign.endsOn} />}
       </dl>
     </div>
   );

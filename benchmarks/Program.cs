@@ -27,6 +27,13 @@ switch (args)
     case ["crowd", var connection, var root]:
         Report.Print(await CrowdRun.MeasureAsync(connection, root));
         return 0;
+    case ["steady", var connection, var root]:
+        foreach (var line in await SteadyRun.MeasureAsync(connection, root))
+        {
+            Report.Print(line);
+        }
+
+        return 0;
     case ["log", var connection, var root]:
         Report.Print(await LogRun.MeasureAsync(connection, root));
         return 0;

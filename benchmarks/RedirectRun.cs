@@ -33,22 +33,10 @@ public static class RedirectRun
         var running = new List<Process>();
         try
         {
-            Process App(int i) =>
-                Start(
-                    root,
-                    Path.Combine(root, "src/Web/bin/Release/net10.0/PreciseBeacon.Web.dll"),
-                    $"--urls=http://127.0.0.1:{FirstPort + i}",
-                    $"--ConnectionStrings:Beacon={connection}",
-                    $"--Beacon:PublicUrl=http://127.0.0.1:{FirstPort}",
-                    $"--Beacon:DataDirectory={data}",
-                    "--Beacon:Demo=true",
-                    "--Beacon:DemoVisits=0",
-                    $"--Beacon:DemoShortHost={host}",
-                    "--Beacon:TrustedProxies:0=127.0.0.1",
-                    "--Logging:LogLevel:Default=Error"
-                );
+            Process App(int i) => Application(root, connection, data, FirstPort + i, host);
+
             running.Add(App(0));
-            var load = new Load(64, [await MakeLinkAsync()]);
+            var load = new Load(64, [await MakeLinkAsync(FirstPort)]);
             if (slugs)
             {
                 await End(running[0]);
@@ -131,6 +119,23 @@ public static class RedirectRun
         ];
     }
 
+    /// <summary>Starts the application with the demo's plan and no visits.</summary>
+    internal static Process Application(string root, string connection, string data, int port, string shortHost) =>
+        Start(
+            root,
+            Path.Combine(root, "src/Web/bin/Release/net10.0/PreciseBeacon.Web.dll"),
+            $"--urls=http://127.0.0.1:{port}",
+            $"--ConnectionStrings:Beacon={connection}",
+            $"--Beacon:PublicUrl=http://127.0.0.1:{FirstPort}",
+            $"--Beacon:DataDirectory={data}",
+            "--Beacon:Demo=true",
+            "--Beacon:DemoVisits=0",
+            $"--Beacon:DemoShortHost={shortHost}",
+            $"--Beacon:DemoSiteHost=garden.localhost:{FirstPort + 1}",
+            "--Beacon:TrustedProxies:0=127.0.0.1",
+            "--Logging:LogLevel:Default=Error"
+        );
+
     private static Process Start(string root, string assembly, params string[] arguments) =>
         Process.Start(new ProcessStartInfo("dotnet", [assembly, .. arguments]) { WorkingDirectory = Path.Combine(root, "src/Web") })!;
 
@@ -172,9 +177,11 @@ public static class RedirectRun
         return Process.Start(new ProcessStartInfo("/usr/sbin/nginx", ["-c", file]))!;
     }
 
-    private static async Task<string> MakeLinkAsync()
+    /// <summary>Makes a link as soon as the application answers.</summary>
+    /// <returns>The path of its short link.</returns>
+    internal static async Task<string> MakeLinkAsync(int port)
     {
-        using var client = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{FirstPort}") };
+        using var client = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{port}") };
         client.DefaultRequestHeaders.Add("Authorization", "Bearer demo-editor");
         while (true)
         {

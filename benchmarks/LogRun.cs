@@ -97,7 +97,16 @@ public static partial class LogRun
         bool read = false;
         var reading = Task.Run(async () =>
         {
-            using var reader = new AccessLogReader(log, id, workspace, database, new EventIds(7), countries, TimeProvider.System);
+            using var reader = new AccessLogReader(
+                log,
+                id,
+                workspace,
+                database,
+                new EventIds(7),
+                countries,
+                new TownPoints(countries),
+                TimeProvider.System
+            );
             while (await reader.StepAsync(CancellationToken.None)) { }
 
             Console.Error.WriteLine(string.Create(CultureInfo.InvariantCulture, $"read after {watch.Elapsed.TotalSeconds:0.0} s"));

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Net;
 using MaxMind.Db;
 
@@ -15,7 +16,8 @@ public sealed class Countries : IDisposable
 
     /// <param name="file">
     /// Path of a file in the MaxMind DB format. Its records have <c>country_code</c>, or <c>country</c> with <c>iso_code</c>;
-    /// and perhaps <c>state1</c> and <c>city</c> as texts, or <c>subdivisions</c> and <c>city</c> with <c>names</c>.
+    /// and perhaps <c>state1</c> and <c>city</c> as texts, or <c>subdivisions</c> and <c>city</c> with <c>names</c>; and perhaps
+    /// <c>latitude</c> and <c>longitude</c>, by themselves or in <c>location</c>.
     /// </param>
     public Countries(string file) => _reader = new Reader(file, FileAccessMode.MemoryMapped);
 
@@ -25,10 +27,7 @@ public sealed class Countries : IDisposable
     /// <summary>Where an address is.</summary>
     public Whereabouts WhereIs(IPAddress? address)
     {
-        if (
-            address is null
-            || _reader.Find<Dictionary<string, object>>(address.IsIPv4MappedToIPv6 ? address.MapToIPv4() : address) is not { } found
-        )
+        if (Find(address) is not { } found)
         {
             return Whereabouts.Unknown;
         }
@@ -46,7 +45,31 @@ public sealed class Countries : IDisposable
         return new Whereabouts(country, NameOf(region), NameOf(found.GetValueOrDefault("city")));
     }
 
+    /// <summary>Where the town of an address lies; null where the file has no coordinates.</summary>
+    public GeoPoint? PointOf(IPAddress? address)
+    {
+        var found = Find(address);
+        var location = found?.GetValueOrDefault("location") as Dictionary<string, object> ?? found;
+        return
+            NumberOf(location?.GetValueOrDefault("latitude")) is { } latitude
+            && NumberOf(location?.GetValueOrDefault("longitude")) is { } longitude
+            ? GeoPoint.Of(latitude, longitude)
+            : null;
+    }
+
     public void Dispose() => _reader.Dispose();
+
+    private Dictionary<string, object>? Find(IPAddress? address) =>
+        address is null ? null : _reader.Find<Dictionary<string, object>>(address.IsIPv4MappedToIPv6 ? address.MapToIPv4() : address);
+
+    private static double? NumberOf(object? number) =>
+        number switch
+        {
+            double many => many,
+            float few => few,
+            string text when double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out double read) => read,
+            _ => null,
+        };
 
     /// <summary>A name written as a text, or in several languages.</summary>
     private static string NameOf(object? place) =>
@@ -54,6 +77,21 @@ public sealed class Countries : IDisposable
         ?? ((place as Dictionary<string, object>)?.GetValueOrDefault("names") as Dictionary<string, object>)?.GetValueOrDefault(Language)
             as string
         ?? "";
+}
+
+/// <summary>A place on the globe (WGS 84), no more exact than a town is wide.</summary>
+/// <param name="Latitude">Degrees north of the equator, -90 to 90.</param>
+/// <param name="Longitude">Degrees east of Greenwich, -180 to 180.</param>
+public readonly record struct GeoPoint(double Latitude, double Longitude)
+{
+    /// <summary>A hundredth of a degree of latitude is 1.1 km.</summary>
+    private const int Digits = 2;
+
+    /// <summary>The place; null where there is none such.</summary>
+    public static GeoPoint? Of(double latitude, double longitude) =>
+        Math.Abs(latitude) <= 90 && Math.Abs(longitude) <= 180
+            ? new GeoPoint(Math.Round(latitude, Digits), Math.Round(longitude, Digits))
+            : null;
 }
 
 /// <summary>Where a network address is, as far as a file says.</summary>

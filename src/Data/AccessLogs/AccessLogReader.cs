@@ -21,6 +21,7 @@ namespace PreciseBeacon.Data.AccessLogs;
 /// <param name="database">The database.</param>
 /// <param name="ids">Makes the events' ids.</param>
 /// <param name="countries">Where addresses are.</param>
+/// <param name="points">Learns where towns lie.</param>
 /// <param name="clock">The time.</param>
 public sealed class AccessLogReader(
     string path,
@@ -29,6 +30,7 @@ public sealed class AccessLogReader(
     NpgsqlDataSource database,
     EventIds ids,
     Countries countries,
+    TownPoints points,
     TimeProvider clock
 ) : IDisposable
 {
@@ -174,6 +176,7 @@ public sealed class AccessLogReader(
         {
             var before = rules.DayOf(view.At - VisitRules.Gap);
             var where = countries.WhereIs(view.Address);
+            points.Learn(where, view.Address);
             return new RawPageEvent
             {
                 Id = ids.Next(view.At),

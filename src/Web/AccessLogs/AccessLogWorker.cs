@@ -17,6 +17,7 @@ public sealed class AccessLogWorker(
     NpgsqlDataSource database,
     EventIds ids,
     Countries countries,
+    TownPoints points,
     SaltBook salts,
     WorkSignal work,
     TimeProvider clock,
@@ -117,7 +118,7 @@ public sealed class AccessLogWorker(
             {
                 // The clicks of a workspace's first seconds may have a salt that only this process knows of yet.
                 await salts.RefreshAsync(cancel);
-                open[id] = reader = new AccessLogReader(store.PathOf(id), id, workspace, database, ids, countries, clock);
+                open[id] = reader = new AccessLogReader(store.PathOf(id), id, workspace, database, ids, countries, points, clock);
             }
 
             await WaitForRoomAsync(cancel);

@@ -110,13 +110,20 @@ public sealed record ArrivalLinkAnswer(Guid Id, string Title, long Visits);
 /// <param name="Before">What it came to in the span compared with; null where nothing is compared.</param>
 /// <param name="Beside">What it came to for each of the other campaigns compared; null where none are.</param>
 /// <param name="Series">Its visits at each point of the report's series; null where no series was asked for, and for rows beyond the first six.</param>
+/// <param name="Point">Where its town lies; null where rows are not by town, or it is not known.</param>
 public sealed record RowAnswer(
     IReadOnlyList<string?> Keys,
     FigureAnswer Figures,
     FigureAnswer? Before,
     IReadOnlyList<FigureAnswer>? Beside,
-    IReadOnlyList<long>? Series
+    IReadOnlyList<long>? Series,
+    PointAnswer? Point
 );
+
+/// <summary>A place on the globe (WGS 84).</summary>
+/// <param name="Latitude">Degrees north of the equator.</param>
+/// <param name="Longitude">Degrees east of Greenwich.</param>
+public sealed record PointAnswer(double Latitude, double Longitude);
 
 /// <summary>Figures of a row. A figure whose divisor is zero is null.</summary>
 /// <param name="Clicks">People's clicks on the row's short links, scans among them; null where the rows are of a kind that clicks do not have, and where clicks were not asked for.</param>

@@ -1,8 +1,10 @@
 using Microsoft.EntityFrameworkCore;
+using Npgsql;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Core.Reports.Printing;
+using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
@@ -18,6 +20,7 @@ public sealed class ArrivalsReport(
     ConventionReader conventions,
     ArrivalsReader arrivals,
     CampaignComparison comparison,
+    NpgsqlDataSource database,
     TimeProvider clock
 )
 {
@@ -120,7 +123,7 @@ public sealed class ArrivalsReport(
     private async Task<Outcome<ArrivalsAnswer>> AnswerAsync(ArrivalsQuery query, int mostRows, CancellationToken cancel)
     {
         var (report, refusal) = await ReadAsync(query, mostRows, cancel);
-        return report is null ? refusal! : AnswerOf(report);
+        return report is null ? refusal! : AnswerOf(report, await PointsAsync(report, cancel));
     }
 
     private async Task<Outcome<ReadReport>> ReadAsync(ArrivalsQuery query, int mostRows, CancellationToken cancel)
@@ -251,7 +254,20 @@ public sealed class ArrivalsReport(
         }
     }
 
-    private static ArrivalsAnswer AnswerOf(ReadReport report)
+    /// <summary>Where the towns of the rows shown lie, each by the keys of its row; empty where rows are not by the towns of one country.</summary>
+    private async Task<Dictionary<RowKey, GeoPoint>> PointsAsync(ReadReport report, CancellationToken cancel)
+    {
+        var towns = TownRows.Of(report.Request.Rows, report.Request.Where, report.Shown.Rows.Select(r => r.Keys));
+        if (towns.Count == 0)
+        {
+            return [];
+        }
+
+        var points = await TownPoints.ReadAsync(database, towns[0].Town.Country, [.. towns.Select(t => t.Town.City).Distinct()], cancel);
+        return towns.Where(t => points.ContainsKey(t.Town)).ToDictionary(t => new RowKey(t.Keys), t => points[t.Town]);
+    }
+
+    private static ArrivalsAnswer AnswerOf(ReadReport report, Dictionary<RowKey, GeoPoint> points)
     {
         var (workspace, request, read, before, span, shown, campaigns, others, names, convention, sort, withVisitors) = report;
         var keys = shown
@@ -317,7 +333,8 @@ public sealed class ArrivalsReport(
                 row.Beside.Count == 0 ? null : [.. row.Beside.Select(AnswerOf)],
                 read.Lines.TryGetValue(new RowKey(row.Keys), out var line)
                     ? [.. read.Days.Select(d => line.GetValueOrDefault(d.Day))]
-                    : null
+                    : null,
+                points.TryGetValue(new RowKey(row.Keys), out var point) ? new PointAnswer(point.Latitude, point.Longitude) : null
             );
 
         FigureAnswer AnswerOf(Figures figures) => FigureAnswer.Of(figures, currency, withVisitors, read.HasClicks, request.Named);

@@ -10,7 +10,14 @@ namespace PreciseBeacon.Web.Traffic;
 /// Keeps an event before its answer goes out: in the spool; with the spool full, straight in the database; and when
 /// both are gone the visitor is still served and the loss is counted. The address is hashed here and goes no further.
 /// </summary>
-public sealed class EventRecorder(SaltBook salts, SpoolWorker spools, EventIds ids, Countries countries, TimeProvider clock)
+public sealed class EventRecorder(
+    SaltBook salts,
+    SpoolWorker spools,
+    EventIds ids,
+    Countries countries,
+    TownPoints points,
+    TimeProvider clock
+)
 {
     /// <summary>Keeps a hit on a short link.</summary>
     public ValueTask KeepHitAsync(HttpContext context, SlugEntry entry, HitFlags flags, string? address = null)
@@ -58,6 +65,7 @@ public sealed class EventRecorder(SaltBook salts, SpoolWorker spools, EventIds i
         var now = clock.GetUtcNow();
         var (ofDay, earlier) = VisitorOf(item.WorkspaceId, now, address, item.UserAgent);
         var where = countries.WhereIs(address);
+        points.Learn(where, address);
         var kept = item with
         {
             Id = ids.Next(now),

@@ -15,6 +15,7 @@ public static class TrafficModule
         services.AddSingleton(s => new Countries(
             s.GetRequiredService<IOptions<BeaconOptions>>().Value.CountryFile ?? Path.Combine(AppContext.BaseDirectory, "countries.mmdb")
         ));
+        services.AddSingleton<TownPoints>();
         services.AddSingleton<SaltBook>();
         services.AddSingleton<EventRecorder>();
         services.AddSingleton<SpoolDrain>();
@@ -34,5 +35,6 @@ public static class TrafficModule
         services.AddHostedService<RetentionWorker>();
         services.AddHostedService<NewKeyWorker>();
         services.AddHostedService<SaltKeeper>();
+        services.AddHostedService<TownPointWorker>();
     }
 }

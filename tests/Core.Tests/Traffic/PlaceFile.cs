@@ -9,6 +9,7 @@ namespace PreciseBeacon.CoreTests.Traffic;
 public static class PlaceFile
 {
     private const byte Text = 2 << 5,
+        Number = 3 << 5,
         Whole16 = 5 << 5,
         Whole32 = 6 << 5,
         Map = 7 << 5;
@@ -47,6 +48,9 @@ public static class PlaceFile
                 byte[] octets = Encoding.UTF8.GetBytes(text);
                 into.WriteByte((byte)(Text | octets.Length));
                 into.Write(octets);
+                break;
+            case double number:
+                into.Write([Number | 8, .. BitConverter.GetBytes(number).Reverse()]);
                 break;
             case ushort whole:
                 into.Write([Whole16 | 2, (byte)(whole >> 8), (byte)whole]);

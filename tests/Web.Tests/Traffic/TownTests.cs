@@ -19,6 +19,8 @@ public sealed class TownTests
                 ["country_code"] = "IE",
                 ["state1"] = "Leinster",
                 ["city"] = "Dublin",
+                ["latitude"] = 53.3498,
+                ["longitude"] = -6.2603,
             }
         );
         await using (var host = await BeaconHost.StartAsync(more: $"--Beacon:CountryFile={file}"))
@@ -39,6 +41,23 @@ public sealed class TownTests
                 await host.ScalarAsync<string>("select string_agg(h::text, '') from hit h"),
                 StringComparison.Ordinal
             );
+
+            // Rows by town say where it lies, as soon as somebody came from there.
+            using (await host.MeasureAsync(new { k = "demo-garden", u = $"http://{BeaconHost.GardenHost}/visit" })) { }
+
+            foreach (
+                string asked in (string[])["rows=region,town&where=country:is:IE", "rows=town&where=country:is:IE&where=region:is:Leinster"]
+            )
+            {
+                await Eventually.Async(async () =>
+                    (await host.GetJsonAsync($"/api/v1/arrivals?{asked}&measures=visits"))["rows"]!
+                        .AsArray()
+                        .Any(r => r!["point"]?.ToJsonString() == """{"latitude":53.35,"longitude":-6.26}""")
+                );
+            }
+
+            var several = await host.GetJsonAsync("/api/v1/arrivals?rows=town&measures=visits");
+            Assert.All(several["rows"]!.AsArray(), r => Assert.Null(r!["point"]));
         }
 
         File.Delete(file);

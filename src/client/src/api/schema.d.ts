@@ -4112,6 +4112,21 @@ export interface components {
              */
             chance: number;
         };
+        /** @description A campaign's budget beside what it cost. */
+        BudgetAnswer: {
+            /** @description Money for the whole campaign. */
+            budget: components["schemas"]["Money"];
+            /** @description Its cost up to and with today. */
+            spent: components["schemas"]["Money"];
+            /**
+             * Format: double
+             * @description What was spent of it: 0.5 is half; null for a budget of nothing.
+             */
+            share: null | number;
+            foreseen: null | components["schemas"]["Money"];
+            /** @description True where more is spent than there is, or will be. */
+            isOver: boolean;
+        };
         /** @description A change to many links. What a link says is never changed; one kind of change at a time. */
         BulkLinkChangeRequest: {
             /** @description The links, 1 to 10,000. */
@@ -4213,6 +4228,7 @@ export interface components {
             results: components["schemas"]["PlacementResult"][];
             /** @description The figures of all its links together. */
             total: components["schemas"]["PlacementResult"];
+            budget: null | components["schemas"]["BudgetAnswer"];
         };
         /** @description What a campaign would be called on its links. */
         CampaignPreview: {
@@ -7295,6 +7311,19 @@ export interface components {
             /** @description Headings nothing is known about; their columns were left out. */
             unknown: string[];
         };
+        /** @description A place on the globe (WGS 84). */
+        PointAnswer: {
+            /**
+             * Format: double
+             * @description Degrees north of the equator.
+             */
+            latitude: number;
+            /**
+             * Format: double
+             * @description Degrees east of Greenwich.
+             */
+            longitude: number;
+        };
         /** @description A share text that was posted. */
         PostingAnswer: {
             /**
@@ -7853,6 +7882,7 @@ export interface components {
             beside: null | components["schemas"]["FigureAnswer"][];
             /** @description Its visits at each point of the report's series; null where no series was asked for, and for rows beyond the first six. */
             series: null | number[];
+            point: null | components["schemas"]["PointAnswer"];
         };
         /** @description One row's typed values, by field key, or by `destination`, `placement`, `campaign`, `linkTitle`. */
         RowOverride: {

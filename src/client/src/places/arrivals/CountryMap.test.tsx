@@ -49,3 +49,28 @@ it('says where regions come from when none are known', async () => {
   map('where=country:is:IE', { country: [row('IE', 60)], region: [row(null, 60)] });
   await waitFor(() => expect(screen.getByText(/Regions are known where the application is given a file/)).toBeTruthy());
 });
+
+it('shows the towns of a country as dots where they are known to lie', async () => {
+  const town = (region: string, name: string | null, visits: number, point: object | null) => ({
+    keys: [region, name],
+    figures: { ...figures, visits },
+    point,
+  });
+  const told = map('where=country:is:IE', {
+    country: [row('IE', 100)],
+    region: [row('Vale', 100)],
+    'region,town': [
+      town('Vale', 'Mossgate', 64, { latitude: 53.3, longitude: -6.3 }),
+      town('Vale', 'Fern Ford', 16, { latitude: 52.1, longitude: -8.6 }),
+      town('Vale', null, 20, null),
+    ] as never,
+  });
+  const drawn = await screen.findByRole('img', { name: /by town of Ireland/ });
+  await waitFor(() => expect(drawn.querySelectorAll('circle')).toHaveLength(2));
+  const [large, small] = drawn.querySelectorAll('circle');
+  expect(Number(small!.getAttribute('r')) / Number(large!.getAttribute('r'))).toBe(0.5);
+  expect(within(drawn).getByText('Fern Ford: 16')).toBeTruthy();
+  expect(screen.getByText(/for 20.0 % of visits/)).toBeTruthy();
+  fireEvent.click(large!);
+  expect(told.onPick).toHaveBeenCalledWith('town:is:Mossgate');
+});

@@ -10,6 +10,7 @@ import { arrivalsQuery } from './queries';
 import { isOpen } from './range';
 import { rowName } from './rowName';
 import { measuresOf, type View } from './view';
+import { hasPoints, TownMap } from './TownMap';
 import { boundsOf, mapSize, shadeOf, shades, worldShapes } from './worldMap';
 
 interface CountryMapProps {
@@ -27,6 +28,10 @@ function levelOf(where: readonly string[]): Level {
     where.map(partsOf).some((p) => p?.field === field && p.test === 'is' && p.value !== '');
   return narrowed('region') ? 'town' : narrowed('country') ? 'region' : 'country';
 }
+
+/** The country all of it is about; null for several. */
+const countryOf = (where: readonly string[]): string | null =>
+  where.map(partsOf).find((p) => p?.field === 'country' && p.test === 'is' && p.value !== '')?.value ?? null;
 
 type Level = 'country' | 'region' | 'town';
 
@@ -73,6 +78,18 @@ export function CountryMap({ view, picked, onPick, onFilter }: CountryMapProps) 
     enabled: level !== 'country',
     ...(isOpen(view.range, today) && live),
   });
+  const towns = useQuery({
+    ...arrivalsQuery(view.range, {
+      rows: 'region,town',
+      where: view.where,
+      measures: figure,
+      sort: `-${figure}`,
+      size: mostPlaces,
+    }),
+    placeholderData: keepPreviousData,
+    enabled: level !== 'country',
+    ...(isOpen(view.range, today) && live),
+  });
   const shapes = useMemo(() => worldShapes(), []);
   if (read.isError) return <p className="flex-1 bg-sheet p-5 text-error">{read.error.message}</p>;
   const rows = read.data?.rows ?? [];
@@ -82,46 +99,51 @@ export function CountryMap({ view, picked, onPick, onFilter }: CountryMapProps) 
   const total = read.data?.total;
   const unknown = rows.find((row) => row.keys[0] == null)?.figures.visits ?? 0;
 
+  const country = countryOf(view.where);
   return (
     <div className="flex min-h-0 flex-1 bg-sheet max-lg:flex-col">
-      <figure data-picture className="flex min-w-0 flex-1 flex-col p-5">
-        <svg
-          viewBox={`0 0 ${mapSize.width} ${mapSize.height}`}
-          role="img"
-          aria-label={`${figureLabel(figure)} by country; the list beside it says the same`}
-          className="min-h-0 w-full flex-1"
-        >
-          {shapes.map(({ code, path }, i) => {
-            const shade = code ? shadeOf(sizes.get(code) ?? 0, bounds) : 0;
-            const row = code ? known.find((r) => r.keys[0] === code) : undefined;
-            return (
-              <path
-                key={code ?? i}
-                d={path}
-                className={`${fills[shade]} ${code !== null && conditionOf('country', code) === picked ? 'stroke-ink' : 'stroke-sheet'} ${row ? 'cursor-pointer hover:stroke-ink' : ''}`}
-                strokeWidth={code !== null && conditionOf('country', code) === picked ? 1.5 : 0.5}
-                onClick={() => row && onPick(conditionOf('country', code))}
-              >
-                {row && <title>{`${rowName('country', code)}: ${figureOf(figure, row.figures)}`}</title>}
-              </path>
-            );
-          })}
-        </svg>
-        <figcaption className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-xs text-quiet">
-          <span>{figureLabel(figure)}</span>
-          {bounds.map((bound, i) => (
-            <span key={bound} className="inline-flex items-center gap-1 tabular-nums">
-              <svg width={12} height={12} aria-hidden>
-                <rect width={12} height={12} className={fills[i + 1 + shades - bounds.length]} />
-              </svg>
-              up to {bound.toLocaleString('en-IE')}
-            </span>
-          ))}
-          {total && total.visits > 0 && (
-            <span className="ml-auto">Country unknown for {rate(unknown / total.visits)} of visits</span>
-          )}
-        </figcaption>
-      </figure>
+      {country !== null && towns.data && hasPoints(towns.data) ? (
+        <TownMap country={country} figure={figure} answer={towns.data} picked={picked} onPick={onPick} />
+      ) : (
+        <figure data-picture className="flex min-w-0 flex-1 flex-col p-5">
+          <svg
+            viewBox={`0 0 ${mapSize.width} ${mapSize.height}`}
+            role="img"
+            aria-label={`${figureLabel(figure)} by country; the list beside it says the same`}
+            className="min-h-0 w-full flex-1"
+          >
+            {shapes.map(({ code, path }, i) => {
+              const shade = code ? shadeOf(sizes.get(code) ?? 0, bounds) : 0;
+              const row = code ? known.find((r) => r.keys[0] === code) : undefined;
+              return (
+                <path
+                  key={code ?? i}
+                  d={path}
+                  className={`${fills[shade]} ${code !== null && conditionOf('country', code) === picked ? 'stroke-ink' : 'stroke-sheet'} ${row ? 'cursor-pointer hover:stroke-ink' : ''}`}
+                  strokeWidth={code !== null && conditionOf('country', code) === picked ? 1.5 : 0.5}
+                  onClick={() => row && onPick(conditionOf('country', code))}
+                >
+                  {row && <title>{`${rowName('country', code)}: ${figureOf(figure, row.figures)}`}</title>}
+                </path>
+              );
+            })}
+          </svg>
+          <figcaption className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-xs text-quiet">
+            <span>{figureLabel(figure)}</span>
+            {bounds.map((bound, i) => (
+              <span key={bound} className="inline-flex items-center gap-1 tabular-nums">
+                <svg width={12} height={12} aria-hidden>
+                  <rect width={12} height={12} className={fills[i + 1 + shades - bounds.length]} />
+                </svg>
+                up to {bound.toLocaleString('en-IE')}
+              </span>
+            ))}
+            {total && total.visits > 0 && (
+              <span className="ml-auto">Country unknown for {rate(unknown / total.visits)} of visits</span>
+            )}
+          </figcaption>
+        </figure>
+      )}
       <PlaceList
         level={level}
         figure={figure}

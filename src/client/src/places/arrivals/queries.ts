@@ -1,5 +1,6 @@
 import { infiniteQueryOptions, mutationOptions, queryOptions } from '@tanstack/react-query';
 import { api, dataOf, type Schema } from '../../api/client';
+import { countryOutline, type Point } from './countryOutline';
 import type { Range } from './range';
 
 /** What is asked of a breakdown besides its range. */
@@ -21,6 +22,14 @@ export const arrivalsQuery = (range: Range, asked: Asked) =>
     queryKey: ['arrivals', range, asked],
     queryFn: async ({ signal }) =>
       dataOf(await api.GET('/api/v1/arrivals', { params: { query: { ...range, ...asked } }, signal })),
+  });
+
+/** The outline of a country, with room for its towns. */
+export const countryOutlineQuery = (country: string, towns: readonly Point[]) =>
+  queryOptions({
+    queryKey: ['country-outline', country, towns],
+    queryFn: () => countryOutline(country, towns),
+    staleTime: Infinity,
   });
 
 /** The links behind visits. */

@@ -16,7 +16,7 @@ export interface CountryShape {
 export const mapSize = { width: 960, height: 470 };
 
 /** Alpha-2 codes by numeric ones (ISO 3166-1), as the outlines have them. */
-const alpha2 = new Map((codes as string[][]).map(([two, , numeric]) => [numeric!, two!]));
+export const alpha2 = new Map((codes as string[][]).map(([two, , numeric]) => [numeric!, two!]));
 
 /** Outlines of the countries of the world (public domain, 1:110 million), Antarctica left out. */
 export function worldShapes(): CountryShape[] {

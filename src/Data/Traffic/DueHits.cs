@@ -35,28 +35,52 @@ internal sealed class DueHits(NpgsqlConnection connection)
             connection
         );
         command.Parameters.Add(new() { Value = MostMarks });
-        var stretches = new Dictionary<(Guid, Guid, Guid), DueStretch>();
+        var marks = new List<DueStretch>();
         int hits = 0;
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (hits < StepHits && await reader.ReadAsync(cancel))
         {
-            var mark = new DueStretch(
-                reader.GetGuid(1),
-                reader.GetGuid(2),
-                reader.GetGuid(3),
-                reader.GetFieldValue<DateTimeOffset>(4),
-                reader.GetFieldValue<DateTimeOffset>(5) + HitClassifier.DoubleTapWithin + Tick
-            )
-            {
-                Marks = [reader.GetInt64(0)],
-                Hits = reader.GetInt32(6),
-            };
-            hits += mark.Hits;
-            var key = (mark.WorkspaceId, mark.Visitor, mark.ShortLinkId);
-            stretches[key] = stretches.TryGetValue(key, out var known) ? Joined(known, mark) : mark;
+            marks.Add(
+                new DueStretch(
+                    reader.GetGuid(1),
+                    reader.GetGuid(2),
+                    reader.GetGuid(3),
+                    reader.GetFieldValue<DateTimeOffset>(4),
+                    reader.GetFieldValue<DateTimeOffset>(5) + HitClassifier.DoubleTapWithin + Tick
+                )
+                {
+                    Marks = [reader.GetInt64(0)],
+                    Hits = reader.GetInt32(6),
+                }
+            );
+            hits += marks[^1].Hits;
         }
 
-        return [.. stretches.Values];
+        return [.. marks.GroupBy(m => (m.WorkspaceId, m.Visitor, m.ShortLinkId)).SelectMany(Merged)];
+    }
+
+    /// <summary>
+    /// The marks of one visitor and link as stretches that do not touch. What lies between two of them is not due: hits that keep coming at
+    /// two moments far apart would have all between them sorted again each time, more and more of it.
+    /// </summary>
+    private static IEnumerable<DueStretch> Merged(IEnumerable<DueStretch> marks)
+    {
+        DueStretch? open = null;
+        foreach (var mark in marks.OrderBy(m => m.From))
+        {
+            if (open is not null && mark.From > open.Until)
+            {
+                yield return open;
+                open = null;
+            }
+
+            open = open is null ? mark : Joined(open, mark);
+        }
+
+        if (open is not null)
+        {
+            yield return open;
+        }
     }
 
     /// <summary>

@@ -13,6 +13,7 @@ public sealed class SlugFeed(DatabaseSetup setup, NpgsqlDataSource database, Slu
     : DatabaseWorker(setup)
 {
     private static readonly TimeSpan LookAnyway = TimeSpan.FromMilliseconds(500);
+    private static readonly TimeSpan Gather = TimeSpan.FromMilliseconds(20);
     private static readonly TimeSpan TryAgain = TimeSpan.FromMilliseconds(500);
 
     /// <summary>How long changes are kept for processes that have not heard of them; one that was away for longer reads everything anew.</summary>
@@ -30,9 +31,11 @@ public sealed class SlugFeed(DatabaseSetup setup, NpgsqlDataSource database, Slu
         var caughtUp = table.CaughtUp;
         if (Interlocked.Exchange(ref _nudgedFor, caughtUp) != caughtUp)
         {
+            // Whoever tries many addresses makes the database look 50 times a second, and not for each of them.
+            await Task.Delay(Gather, cancel);
             try
             {
-                await SlugReader.NudgeAsync(database, cancel).WaitAsync(LookAnyway, cancel);
+                await (caughtUp.IsCompleted ? Task.CompletedTask : SlugReader.NudgeAsync(database, cancel).WaitAsync(LookAnyway, cancel));
             }
             catch (Exception away) when (away is NpgsqlException or TimeoutException)
             {

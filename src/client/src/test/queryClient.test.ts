@@ -1,4 +1,4 @@
-import { MutationObserver } from '@tanstack/react-query';
+import { MutationObserver, QueryObserver } from '@tanstack/react-query';
 import { expect, it, vi } from 'vitest';
 import { newQueryClient } from '../api/queryClient';
 
@@ -26,4 +26,25 @@ it('outdates nothing when the change is refused', async () => {
   });
   await expect(change.mutate()).rejects.toThrow('refused');
   expect(queries.getQueryState(['keys'])!.isInvalidated).toBe(false);
+});
+
+it('asks once more what was asked before a change and answered after it', async () => {
+  const queries = newQueryClient({ retry: false });
+  const answers: ((said: string) => void)[] = [];
+  const list = new QueryObserver(queries, {
+    queryKey: ['keys'],
+    queryFn: () => new Promise<string>((answer) => answers.push(answer)),
+  });
+  list.subscribe(() => {});
+  const change = new MutationObserver(queries, {
+    mutationFn: () => Promise.resolve('done'),
+    meta: { outdates: [['keys']] },
+  }).mutate();
+  await vi.waitFor(() => expect(answers).toHaveLength(1));
+  await new Promise((done) => setTimeout(done));
+  answers[0]!('as it was');
+  await vi.waitFor(() => expect(answers).toHaveLength(2));
+  answers[1]!('as it is');
+  await change;
+  expect(list.getCurrentResult().data).toBe('as it is');
 });

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { fireEvent, screen, waitFor } from '@testing-library/react';
+import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
 import { api } from '../../api/client';
 import { show } from '../../test/show';
@@ -57,5 +57,16 @@ describe('the draft of a convention', () => {
     finish[1]!();
     await screen.findByText('saved');
     await waitFor(() => expect(compared).toBeGreaterThan(before));
+  });
+
+  it('saves what was changed right before the page was left', async () => {
+    const sent = show(<Writing />, {
+      'GET /api/v1/convention': { data: { document, revision: 'published' } },
+      'PUT /api/v1/convention': { data: { document, revision: 'revision 1' } },
+    });
+    fireEvent.click(await screen.findByText('First change'));
+    cleanup();
+    await waitFor(() => expect(sent.map((s) => s.call)).toEqual(['PUT /api/v1/convention']));
+    expect(sent[0]!.body).toMatchObject({ document: { severities: { 'word-new': 'error' } }, revision: null });
   });
 });

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { Refused, type Schema } from '../../api/client';
+import { outdate } from '../../api/queryClient';
 import type { ConventionDocument } from './document';
 import { draftQuery, saveDraft } from './queries';
 
@@ -31,25 +32,26 @@ export function useDraft(): Draft {
   // One save after the other: each is judged by the revision the one before it left.
   const saves = useRef(Promise.resolve());
   const latest = useRef<ConventionDocument>(undefined);
+  const unsaved = useRef<ConventionDocument>(undefined);
   const loaded = versions.data?.stored ?? versions.data?.published;
 
   useEffect(() => {
     if (versions.data) revision.current = versions.data.stored?.revision ?? null;
   }, [versions.data]);
 
-  useEffect(() => {
-    if (!edited) return;
-    const timer = setTimeout(() => {
+  const save = useCallback(
+    (next: ConventionDocument) => {
+      unsaved.current = undefined;
       saves.current = saves.current.then(async () => {
         try {
-          const saved = await saveDraft(edited, revision.current);
+          const saved = await saveDraft(next, revision.current);
           revision.current = saved.revision;
           queries.setQueryData(draftQuery().queryKey, (old) => old && { ...old, stored: saved });
-          setEdited((now) => (now === edited ? undefined : now));
-          if (latest.current === edited) setState({ kind: 'saved' });
+          setEdited((now) => (now === next ? undefined : now));
+          if (latest.current === next) setState({ kind: 'saved' });
           // What was compared with the draft before is old now.
-          void queries.invalidateQueries({ queryKey: ['convention', 'versions'] });
-          void queries.invalidateQueries({ queryKey: ['convention', 'difference'] });
+          void outdate(queries, ['convention', 'versions']);
+          void outdate(queries, ['convention', 'difference']);
         } catch (error) {
           setState({
             kind: 'refused',
@@ -58,11 +60,21 @@ export function useDraft(): Draft {
           });
         }
       });
-    }, saveAfter);
+    },
+    [queries],
+  );
+
+  useEffect(() => {
+    if (!edited) return;
+    const timer = setTimeout(() => save(edited), saveAfter);
     return () => clearTimeout(timer);
-  }, [edited, queries]);
+  }, [edited, save]);
+
+  // Who leaves the page right after a change has made it all the same.
+  useEffect(() => () => void (unsaved.current && save(unsaved.current)), [save]);
 
   function forget() {
+    unsaved.current = undefined;
     setEdited(undefined);
     setState({ kind: 'saved' });
   }
@@ -73,6 +85,7 @@ export function useDraft(): Draft {
     document: edited ?? (loaded?.document as ConventionDocument | undefined),
     change: (next) => {
       latest.current = next;
+      unsaved.current = next;
       setState({ kind: 'saving' });
       setEdited(next);
     },

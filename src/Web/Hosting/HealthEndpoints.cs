@@ -28,7 +28,13 @@ public static class HealthEndpoints
             .Produces<Health>(StatusCodes.Status503ServiceUnavailable);
     }
 
-    private static async Task<IResult> ReadyAsync(NpgsqlDataSource database, DatabaseSetup setup, SlugTable slugs, CancellationToken cancel)
+    private static async Task<IResult> ReadyAsync(
+        NpgsqlDataSource database,
+        DatabaseSetup setup,
+        SlugTable slugs,
+        IEnumerable<IReadiness> parts,
+        CancellationToken cancel
+    )
     {
         if (!setup.IsDone)
         {
@@ -39,7 +45,9 @@ public static class HealthEndpoints
         {
             // A database that has stopped answering may keep its connections open, so it is not waited for.
             await BeaconDatabase.AskAsync(database).WaitAsync(LongestWait, cancel);
-            return slugs.IsCurrent ? TypedResults.Ok(new Health("ready")) : NotYet("short links are being read");
+            return !slugs.IsCurrent ? NotYet("short links are being read")
+                : parts.FirstOrDefault(p => p.WaitsFor is not null) is { } waiting ? NotYet(waiting.WaitsFor!)
+                : TypedResults.Ok(new Health("ready"));
         }
         catch (Exception failure) when (failure is NpgsqlException or TimeoutException or InvalidOperationException)
         {
@@ -49,6 +57,13 @@ public static class HealthEndpoints
         static JsonHttpResult<Health> NotYet(string why) =>
             TypedResults.Json(new Health($"not ready: {why}"), statusCode: StatusCodes.Status503ServiceUnavailable);
     }
+}
+
+/// <summary>A part without which the process can't do its work yet.</summary>
+public interface IReadiness
+{
+    /// <summary>What it waits for, as the end of a sentence; null once it is ready.</summary>
+    string? WaitsFor { get; }
 }
 
 /// <summary>How the process is.</summary>

@@ -32,7 +32,8 @@ public static class MeasureEndpoints
             .ProducesProblem(StatusCodes.Status400BadRequest)
             .ProducesProblem(StatusCodes.Status403Forbidden)
             .ProducesProblem(StatusCodes.Status413PayloadTooLarge)
-            .ProducesProblem(StatusCodes.Status429TooManyRequests);
+            .ProducesProblem(StatusCodes.Status429TooManyRequests)
+            .ProducesProblem(StatusCodes.Status503ServiceUnavailable);
         app.MapMethods("/measure", ["OPTIONS"], Preflight)
             .For(Caller.Anybody)
             .WithMetadata(new OpenToAllSites(), new OnEveryHost())
@@ -91,6 +92,18 @@ public static class MeasureEndpoints
 
         if (sites.Find(report.Key) is not { } site)
         {
+            if (!sites.IsFilled)
+            {
+                context.Response.Headers.RetryAfter = StartGate.RetrySeconds;
+                await Refusals.WriteAsync(
+                    context,
+                    StatusCodes.Status503ServiceUnavailable,
+                    "starting",
+                    "Precise Beacon is just starting; try again in a few seconds."
+                );
+                return Results.Empty;
+            }
+
             return Refusal.Forbidden("key-unknown", "No site has this measuring key; copy the script tag again.").ToResult();
         }
 

@@ -1,4 +1,5 @@
 using PreciseBeacon.Data.Traffic;
+using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Measuring;
 
@@ -9,6 +10,7 @@ public static class MeasuringModule
     {
         services.AddSingleton<SiteTable>();
         services.AddHostedService(s => s.GetRequiredService<SiteTable>());
+        services.AddSingleton<IReadiness>(s => s.GetRequiredService<SiteTable>());
         services.AddSingleton<ReportThrottle>();
         services.AddSingleton<PassingVisits>();
         services.AddScoped<PassingHostList>();

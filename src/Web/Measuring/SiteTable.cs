@@ -7,7 +7,7 @@ using PreciseBeacon.Web.Hosting;
 namespace PreciseBeacon.Web.Measuring;
 
 /// <summary>Every measured site by its key, in memory, so that measuring goes on without the database.</summary>
-public sealed class SiteTable(DatabaseSetup setup, NpgsqlDataSource database, ILogger<SiteTable> log) : DatabaseWorker(setup)
+public sealed class SiteTable(DatabaseSetup setup, NpgsqlDataSource database, ILogger<SiteTable> log) : DatabaseWorker(setup), IReadiness
 {
     private static readonly TimeSpan Every = TimeSpan.FromSeconds(2);
 
@@ -18,6 +18,12 @@ public sealed class SiteTable(DatabaseSetup setup, NpgsqlDataSource database, IL
 
     /// <summary>What was heard last of each site since it was last written down: two entries a site at most.</summary>
     private readonly ConcurrentDictionary<(Guid SiteId, bool OfSite), LastReport> _last = new();
+
+    /// <summary>True once all sites were read, so that an unknown key really is unknown.</summary>
+    public bool IsFilled { get; private set; }
+
+    /// <inheritdoc />
+    public string? WaitsFor => IsFilled ? null : "sites are being read";
 
     public MeasuredSite? Find(string key) => _sites.GetValueOrDefault(key);
 
@@ -44,6 +50,7 @@ public sealed class SiteTable(DatabaseSetup setup, NpgsqlDataSource database, IL
         var sites = await MeasuredSites.ReadAsync(database, cancel);
         _sites = sites.ToFrozenDictionary();
         _hosts = sites.Values.SelectMany(s => s.Hosts).ToFrozenSet(StringComparer.OrdinalIgnoreCase);
+        IsFilled = true;
     }
 
     protected override async Task WorkAsync(CancellationToken stopping)

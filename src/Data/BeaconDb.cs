@@ -224,6 +224,8 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<Link>().Property(l => l.Paused).HasDefaultValue(false);
         builder.Entity<Link>().Property(l => l.RouteRevision).HasDefaultValue(0);
         builder.Entity<Link>().Property(l => l.Turns).HasColumnType("jsonb");
+        builder.Entity<Link>().Property(l => l.Rates).HasColumnType("jsonb");
+        builder.Entity<Placement>().Property(p => p.Rates).HasColumnType("jsonb");
         builder.Entity<Link>().Property(l => l.Permanent).HasDefaultValue(false);
         builder.Entity<Link>().Property(l => l.WithoutTags).HasDefaultValue(false);
         builder.Entity<Link>().Property(l => l.Carries).HasDefaultValue(CarriedParameters.Nothing);

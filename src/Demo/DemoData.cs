@@ -8,6 +8,7 @@ using PreciseBeacon.Core.Composing;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Conventions.Document;
 using PreciseBeacon.Core.Conventions.Starting;
+using PreciseBeacon.Core.Costs;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Plan;
@@ -371,7 +372,7 @@ public sealed class DemoData(
                     {
                         Name = p.Name,
                         Channel = p.Channel,
-                        CostPerClick = p.CostPerClick,
+                        Rates = p.CostPerClick is { } perClick ? CostRates.Write([new CostRate(null, CostBasis.Click, perClick)]) : null,
                         Position = i,
                         Defaults = DefaultsOf(p),
                         Publisher = p.Publisher,

@@ -4,7 +4,7 @@ namespace PreciseBeacon.Core.Plan;
 /// <param name="Budget">Money for the whole campaign.</param>
 /// <param name="Spent">Its cost up to and with today.</param>
 /// <param name="Foreseen">
-/// Its cost by its last day, if clicks go on as they came: their cost of a day so far, over all its days, and all of its fixed costs; null
+/// Its cost by its last day, if spending goes on as it came: what a day cost so far, over all its days, and all of its fixed costs; null
 /// where it has no days of its own, or is over.
 /// </param>
 public sealed record CampaignBudget(decimal Budget, decimal Spent, decimal? Foreseen)
@@ -17,14 +17,14 @@ public sealed record CampaignBudget(decimal Budget, decimal Spent, decimal? Fore
 
     /// <summary>The budget of a campaign.</summary>
     /// <param name="budget">Money for the whole campaign.</param>
-    /// <param name="clickCost">What its clicks cost so far.</param>
+    /// <param name="usedCost">What was spent so far beside fixed costs: for clicks and other uses, and what was imported.</param>
     /// <param name="fixedSoFar">What of the fixed costs fell due so far.</param>
     /// <param name="fixedCost">All fixed costs of its placements.</param>
     /// <param name="dates">Its days.</param>
     /// <param name="today">Today in the workspace's zone.</param>
     public static CampaignBudget Of(
         decimal budget,
-        decimal clickCost,
+        decimal usedCost,
         decimal fixedSoFar,
         decimal fixedCost,
         CampaignDates dates,
@@ -35,9 +35,9 @@ public sealed record CampaignBudget(decimal Budget, decimal Spent, decimal? Fore
         if (dates is { Starts: { } first, Ends: { } last, Days: { } days and > 0 } && today < last)
         {
             int gone = today.DayNumber - first.DayNumber + 1;
-            foreseen = fixedCost + (gone < 1 ? clickCost : clickCost / gone * days);
+            foreseen = fixedCost + (gone < 1 ? usedCost : usedCost / gone * days);
         }
 
-        return new CampaignBudget(budget, clickCost + fixedSoFar, foreseen);
+        return new CampaignBudget(budget, usedCost + fixedSoFar, foreseen);
     }
 }

@@ -52,25 +52,23 @@ public static class RowNames
     /// <param name="key">The row's key; null where visits have no such value.</param>
     /// <param name="name">What the key is called where that is known, such as a campaign's name.</param>
     public static string Of(RowField field, string? key, string? name = null) =>
-        key is null
-            ? Words.TryGetValue(field.Kind, out var words)
-                ? words.None
+        key == CostRows.NotBrokenDown ? "Not broken down"
+        : key is null
+            ? Words.TryGetValue(field.Kind, out var words) ? words.None
                 : $"No {field.Name.Replace('_', ' ')}"
-            : field.Kind switch
-            {
-                RowKind.Country => CountryOf(key),
-                RowKind.Language => LanguageOf(key),
-                RowKind.VisitorKind => key == "new" ? "New visitors" : "Returning visitors",
-                RowKind.Hour => $"{key.PadLeft(2, '0')}:00",
-                RowKind.Weekday
-                    when int.TryParse(key, NumberStyles.None, CultureInfo.InvariantCulture, out int day) && day is >= 1 and <= 7 => English
-                    .DateTimeFormat
-                    .DayNames[day % 7],
-                RowKind.Day when DayOf(key) is { } day => Shown(day),
-                RowKind.Week when DayOf(key) is { } day => $"week of {Shown(day)}",
-                RowKind.Month when DayOf(key) is { } day => day.ToString("MMMM yyyy", CultureInfo.InvariantCulture),
-                _ => name ?? key,
-            };
+        : field.Kind switch
+        {
+            RowKind.Country => CountryOf(key),
+            RowKind.Language => LanguageOf(key),
+            RowKind.VisitorKind => key == "new" ? "New visitors" : "Returning visitors",
+            RowKind.Hour => $"{key.PadLeft(2, '0')}:00",
+            RowKind.Weekday when int.TryParse(key, NumberStyles.None, CultureInfo.InvariantCulture, out int day) && day is >= 1 and <= 7 =>
+                English.DateTimeFormat.DayNames[day % 7],
+            RowKind.Day when DayOf(key) is { } day => Shown(day),
+            RowKind.Week when DayOf(key) is { } day => $"week of {Shown(day)}",
+            RowKind.Month when DayOf(key) is { } day => day.ToString("MMMM yyyy", CultureInfo.InvariantCulture),
+            _ => name ?? key,
+        };
 
     /// <summary>A day as it is written everywhere.</summary>
     public static string Shown(DateOnly day) => day.ToString("d MMM yyyy", CultureInfo.InvariantCulture);

@@ -70,6 +70,9 @@ public sealed class Link : IWorkspaceRow
     /// <summary>Other pages its short links lead to at some times or for one kind of device, the first that holds wins: a list of <see cref="RedirectRule"/> as JSON; null for none.</summary>
     public string? Turns { get; set; }
 
+    /// <summary>What it costs instead of what its placement does, from which day on: a list of <see cref="Core.Costs.CostRate"/> as JSON; null for none.</summary>
+    public string? Rates { get; set; }
+
     /// <summary>Its short links answer 301, which browsers remember.</summary>
     public bool Permanent { get; set; }
 

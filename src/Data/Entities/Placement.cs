@@ -45,8 +45,8 @@ public sealed class Placement : IWorkspaceRow
 
     public ShortDomain? ShortDomain { get; set; }
 
-    /// <summary>In the workspace's currency.</summary>
-    public decimal? CostPerClick { get; set; }
+    /// <summary>What its links cost from which day on: a list of <see cref="Core.Costs.CostRate"/> as JSON; null for none.</summary>
+    public string? Rates { get; set; }
 
     /// <summary>In the workspace's currency, for the whole of a campaign.</summary>
     public decimal? FixedCost { get; set; }

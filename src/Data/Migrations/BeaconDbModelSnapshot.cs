@@ -1265,6 +1265,10 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("placement_id");
 
+                    b.Property<string>("Rates")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("rates");
+
                     b.Property<DateTimeOffset?>("RetiredAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("retired_at");
@@ -1648,11 +1652,6 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("channel");
 
-                    b.Property<decimal?>("CostPerClick")
-                        .HasPrecision(18, 4)
-                        .HasColumnType("numeric(18,4)")
-                        .HasColumnName("cost_per_click");
-
                     b.Property<decimal?>("FixedCost")
                         .HasPrecision(18, 4)
                         .HasColumnType("numeric(18,4)")
@@ -1670,6 +1669,10 @@ namespace PreciseBeacon.Data.Migrations
                     b.Property<string>("Publisher")
                         .HasColumnType("text")
                         .HasColumnName("publisher");
+
+                    b.Property<string>("Rates")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("rates");
 
                     b.Property<DateTimeOffset?>("RetiredAt")
                         .HasColumnType("timestamp with time zone")

@@ -23,6 +23,9 @@ public sealed record Arrivals(
     PlanOfVisits Plan
 )
 {
+    /// <summary>Cost in other currencies, never added up with the rest; by ISO 4217 code.</summary>
+    public IReadOnlyDictionary<string, decimal> CostElsewhere { get; init; } = new Dictionary<string, decimal>();
+
     /// <summary>How often each kind of conversion and each named event occurred.</summary>
     public IReadOnlyDictionary<NamedMeasure, long> Occurring { get; init; } = new Dictionary<NamedMeasure, long>();
 

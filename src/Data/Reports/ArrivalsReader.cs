@@ -1,5 +1,4 @@
 using System.Data;
-using System.Threading.Channels;
 using Npgsql;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Reports;
@@ -13,8 +12,8 @@ namespace PreciseBeacon.Data.Reports;
 /// </summary>
 public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segments, TrafficSourceCache sources, PlanOfVisitsReader plans)
 {
-    /// <summary>So many parts of a range may wait for a processor.</summary>
-    private const int Waiting = 16;
+    private readonly VisitScanner scanner = new(segments);
+    private readonly CostReader costReader = new(database, segments, sources);
 
     /// <summary>Reads one breakdown.</summary>
     public async Task<Arrivals> ReadAsync(ArrivalsRequest request, Convention convention, CancellationToken cancel) =>
@@ -87,13 +86,14 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
                 ),
             ],
             WithVisitors = false,
+            Named = [],
         };
         var maps = await new RowMapReader(database, sources).ReadAsync(narrowed, convention, read.Plan, cancel);
-        using var scan = await ScanAsync(connection, narrowed, maps, cancel);
+        using var scan = await scanner.ScanAsync(connection, narrowed, maps, cancel);
         var lines = wanted.ToDictionary(w => w, _ => (IReadOnlyDictionary<DateOnly, long>)new Dictionary<DateOnly, long>());
         foreach (var (groups, figures) in scan.Rows())
         {
-            string?[] names = NamesOf(narrowed, maps, groups);
+            string?[] names = VisitScanner.NamesOf(narrowed, maps, groups);
             if (lines.TryGetValue(new RowKey(names[..^1]), out var line))
             {
                 ((Dictionary<DateOnly, long>)line)[
@@ -160,29 +160,30 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         CancellationToken cancel
     )
     {
-        using var scan = await ScanAsync(connection, request, maps, cancel);
-        var rows = scan.Rows().Select(r => new ReportRow(NamesOf(request, maps, r.Groups), r.Figures)).ToList();
+        using var scan = await scanner.ScanAsync(connection, request, maps, cancel);
+        var rows = scan.Rows().Select(r => new ReportRow(VisitScanner.NamesOf(request, maps, r.Groups), r.Figures)).ToList();
         var days = scan
             .Days.Where(d => d.Value.Visits > 0)
             .GroupBy(d => Calendar.FirstDayOf(request.Points, d.Key))
             .Select(g => new ArrivalsDay(g.Key, g.Sum(d => d.Value.Visits), g.Sum(d => d.Value.Converting)));
-        bool hasClicks = request.WithClicks && ClickRows.CanTell(request.Rows, request.Where),
-            hasCosts = request.WithCosts && CostRows.CanTell(request.Rows, request.Where);
-        var prices = hasCosts
-            ? await CostReader.PricesAsync(connection, request.WorkspaceId, cancel)
-            : new Dictionary<Guid, PlacementPrice>();
-        if (hasClicks || prices.Values.Any(p => p.PerClick is not null))
+        bool hasClicks = request.WithClicks && ClickRows.CanTell(request.Rows, request.Where);
+        if (hasClicks)
         {
-            var (clicks, links) = await ClickReader.ReadAsync(connection, request, cancel);
+            var (clicks, links) = await ClickReader.ReadAsync(
+                connection,
+                new ClickRange(request.WorkspaceId, request.From, request.To, request.IsByDay),
+                cancel
+            );
             plan = clicks.Count == 0 ? plan : plan.With(links);
-            rows =
-                hasClicks && clicks.Count > 0 ? await WithClicksAsync(connection, request, rows, clicks, convention, plan, cancel) : rows;
-            rows = WithCosts(rows, CostReader.OfClicks(clicks, plan, prices), request, convention, plan);
+            rows = clicks.Count > 0 ? await WithClicksAsync(connection, request, rows, clicks, convention, plan, cancel) : rows;
         }
 
-        if (prices.Count > 0)
+        var costs = LinkCosts.None(plan);
+        if (request.WithCosts && CostRows.CanTell(request.Where))
         {
-            (rows, plan) = await WithOtherCostsAsync(connection, request, rows, prices, convention, plan, cancel);
+            costs = await costReader.ReadAsync(connection, CostRequest.Of(request), convention, plan, cancel);
+            plan = costs.Plan;
+            rows = WithCosts(rows, costs.Costs, request, convention, plan);
         }
 
         return new Arrivals(
@@ -200,6 +201,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         )
         {
             HasClicks = hasClicks,
+            CostElsewhere = CostRows.Elsewhere(costs.Costs, request.Where, convention, plan),
             Occurring = scan.Occurring,
         };
     }
@@ -231,8 +233,8 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         }
 
         maps = [ofSources, .. maps.Where(m => m.Table != RowTable.Source)];
-        using var scan = await ScanAsync(connection, byLink, maps, cancel);
-        var visits = scan.Rows().ToDictionary(r => new RowKey(NamesOf(byLink, maps, r.Groups)), r => r.Figures.Visits);
+        using var scan = await scanner.ScanAsync(connection, byLink, maps, cancel);
+        var visits = scan.Rows().ToDictionary(r => new RowKey(VisitScanner.NamesOf(byLink, maps, r.Groups)), r => r.Figures.Visits);
         var all = rows.ConvertAll(r =>
         {
             var key = new RowKey(r.Keys);
@@ -241,64 +243,6 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         });
         all.AddRange(clicked.Select(c => new ReportRow(c.Key.Keys, Figures.Zero with { Clicks = c.Value.Clicks, Scans = c.Value.Scans })));
         return all;
-    }
-
-    /// <summary>The rows with what links cost besides their clicks, and the plan with those links: visits of links whose clicks nobody can count, and fixed costs.</summary>
-    private async Task<(List<ReportRow> Rows, PlanOfVisits Plan)> WithOtherCostsAsync(
-        NpgsqlConnection connection,
-        ArrivalsRequest request,
-        List<ReportRow> rows,
-        IReadOnlyDictionary<Guid, PlacementPrice> prices,
-        Convention convention,
-        PlanOfVisits plan,
-        CancellationToken cancel
-    )
-    {
-        var costs = new List<LinkCost>();
-        var unshortened = await CostReader.UnshortenedAsync(connection, request.WorkspaceId, prices, cancel);
-        if (unshortened.Count > 0)
-        {
-            plan = plan.With(unshortened.Select(l => l.Called));
-            var byId = unshortened.ToDictionary(l => l.Link.Id);
-            bool byDay = request.Rows.Concat(request.Where.Select(w => w.Field)).Any(f => f.Table == RowTable.Day);
-            RowField link = new(RowKind.Link),
-                day = new(RowKind.Day);
-            var visited = request with { Rows = byDay ? [link, day] : [link], Where = [], WithVisitors = false };
-            var ofSources = new RowMap(RowTable.Source, visited.Rows, visited.Where);
-            foreach (var source in await sources.ReadAsync(request.WorkspaceId, convention, plan, cancel))
-            {
-                if (source.Source.LinkId is { } id && byId.ContainsKey(id))
-                {
-                    ofSources.Add(source.Source.Id, source.KeyOf);
-                }
-            }
-
-            var maps = await new RowMapReader(database, sources).ReadAsync(visited, convention, plan, cancel);
-            maps = [ofSources, .. maps.Where(m => m.Table != RowTable.Source)];
-            using var scan = await ScanAsync(connection, visited, maps, cancel);
-            foreach (var (groups, figures) in scan.Rows())
-            {
-                string?[] names = NamesOf(visited, maps, groups);
-                var (of, called) = byId[Guid.Parse(names[0]!)];
-                costs.Add(
-                    new LinkCost(
-                        of,
-                        Scanned: false,
-                        byDay ? DateOnly.ParseExact(names[1]!, "yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture) : null,
-                        Figures.CostOfClicks(prices[called.PlacementId!.Value].PerClick!.Value, figures.Visits)
-                    )
-                );
-            }
-        }
-
-        if (prices.Values.Any(p => p.Fixed is not null))
-        {
-            var (fixedCosts, links) = await CostReader.FixedAsync(connection, request, prices, cancel);
-            plan = plan.With(links);
-            costs.AddRange(fixedCosts);
-        }
-
-        return (WithCosts(rows, costs, request, convention, plan), plan);
     }
 
     /// <summary>The rows with costs added, rows that only have a cost too.</summary>
@@ -325,71 +269,6 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
                 : r
         );
         all.AddRange(found.Select(c => new ReportRow(c.Key.Keys, Figures.Zero with { Cost = c.Value })));
-        return all;
-    }
-
-    /// <summary>Goes through the visits of the range: one thread reads, each processor adds up what it gets.</summary>
-    private async Task<VisitScan> ScanAsync(
-        NpgsqlConnection connection,
-        ArrivalsRequest request,
-        List<RowMap> maps,
-        CancellationToken cancel
-    )
-    {
-        var parts = Channel.CreateBounded<(DateOnly Day, VisitColumns Visits)>(new BoundedChannelOptions(Waiting) { SingleWriter = true });
-        using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-        var adding = Enumerable
-            .Range(0, Environment.ProcessorCount)
-            .Select(_ =>
-                Task.Run(
-                    async () =>
-                    {
-                        VisitScan? scan = null;
-                        try
-                        {
-                            await foreach (var (day, visits) in parts.Reader.ReadAllAsync(stop.Token))
-                            {
-                                scan ??= new VisitScan(maps, request.Currency, request.WithVisitors, request.Named);
-                                scan.Add(visits, day);
-                            }
-                        }
-                        catch
-                        {
-                            await stop.CancelAsync(); // nobody takes what is still to come
-                            throw;
-                        }
-
-                        return scan;
-                    },
-                    stop.Token
-                )
-            )
-            .ToList();
-        try
-        {
-            await foreach (var part in segments.ReadAsync(connection, request.WorkspaceId, request.From, request.To, stop.Token))
-            {
-                await parts.Writer.WriteAsync(part, stop.Token);
-            }
-        }
-        catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
-        {
-            // Adding up failed, and says below why.
-        }
-        finally
-        {
-            parts.Writer.Complete();
-        }
-
-        var scans = (await Task.WhenAll(adding)).OfType<VisitScan>().ToList();
-        var all = VisitScan.Together(
-            scans.Count == 0 ? [new VisitScan(maps, request.Currency, request.WithVisitors, request.Named)] : scans
-        );
-        foreach (var other in scans.Skip(1))
-        {
-            other.Dispose();
-        }
-
         return all;
     }
 
@@ -430,20 +309,5 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         await using var reader = await command.ExecuteReaderAsync(cancel);
         await reader.ReadAsync(cancel);
         return new Freshness(reader.IsDBNull(0) ? null : reader.GetFieldValue<DateTimeOffset>(0), reader.GetInt64(1));
-    }
-
-    /// <summary>What the row of some groups is called, in the order of the rows asked for.</summary>
-    private static string?[] NamesOf(ArrivalsRequest request, List<RowMap> maps, int[] groups)
-    {
-        string?[] names = new string?[request.Rows.Count];
-        for (int i = 0; i < maps.Count; i++)
-        {
-            for (int f = 0; f < maps[i].Fields.Count; f++)
-            {
-                names[maps[i].Fields[f].Place] = maps[i].Names[groups[i]][f];
-            }
-        }
-
-        return names;
     }
 }

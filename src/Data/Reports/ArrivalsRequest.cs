@@ -25,7 +25,10 @@ public sealed record ArrivalsRequest(
     /// <summary>Counts clicks on short links too, where the rows are of a kind that clicks have; see <see cref="ClickRows.CanTell"/>.</summary>
     public bool WithClicks { get; init; }
 
-    /// <summary>Adds up what links cost too, where the rows are of a kind that costs have; see <see cref="CostRows.CanTell"/>.</summary>
+    /// <summary>True where rows or conditions tell days apart.</summary>
+    public bool IsByDay => Rows.Concat(Where.Select(w => w.Field)).Any(f => f.Table == RowTable.Day);
+
+    /// <summary>Adds up what links cost too, where the conditions are of a kind that costs have; see <see cref="CostRows.CanTell"/>.</summary>
     public bool WithCosts { get; init; }
 
     /// <summary>Conversions by kind and events by name that are counted for each row, at most <see cref="NamedMeasure.Most"/>.</summary>

@@ -11,41 +11,46 @@ internal static class ClickReader
 {
     /// <summary>Clicks of a range, with what each clicked link is called.</summary>
     /// <param name="connection">Where to read; nothing else may read there meanwhile.</param>
-    /// <param name="request">The range; its rows and conditions say whether days are told apart.</param>
+    /// <param name="range">The range, and which links.</param>
     /// <param name="cancel">Gives up.</param>
     public static async Task<(List<CountedClicks> Clicks, List<LinkOfVisit> Links)> ReadAsync(
         NpgsqlConnection connection,
-        ArrivalsRequest request,
+        ClickRange range,
         CancellationToken cancel
     )
     {
-        bool byDay = request.Rows.Concat(request.Where.Select(c => c.Field)).Any(f => f.Table == RowTable.Day);
-        var (firstMonth, endOfMonths) = byDay ? (request.To, request.To) : WholeMonths(request.From, request.To);
+        var (firstMonth, endOfMonths) = range.IsByDay ? (range.To, range.To) : WholeMonths(range.From, range.To);
         await using var command = new NpgsqlCommand(
             $"""
             select l.id, coalesce(l.title, l.url), l.campaign_id, l.placement_id, l.page, l.values, s.use = $6, c.device, c.day, sum(c.clicks)::bigint
             from (
-                select short_link_id, device, clicks, {(byDay ? "day" : "null::date as day")} from click_day
+                select short_link_id, device, clicks, {(range.IsByDay ? "day" : "null::date as day")} from click_day
                 where workspace_id = $1 and kind = $7 and day between $2 and $3 and (day < $4 or day >= $5)
                 union all
                 select short_link_id, device, clicks, null from click_month
                 where workspace_id = $1 and kind = $7 and month >= $4 and month < $5
             ) c
             join short_links s on s.id = c.short_link_id join links l on l.id = s.link_id
+            {(range.Links is null ? "" : "where (l.placement_id = any($8) or l.id = any($9)) and ($10::uuid[] is null or l.id = any($10))")}
             group by l.id, 7, 8, 9
             """,
             connection
         );
-        object[] values =
+        List<object> values =
         [
-            request.WorkspaceId,
-            request.From,
-            request.To,
+            range.WorkspaceId,
+            range.From,
+            range.To,
             firstMonth,
             endOfMonths,
             nameof(ShortLinkUse.Code),
             nameof(HitKind.Person),
         ];
+        if (range.Links is { } which)
+        {
+            values.AddRange([which.Placements.ToArray(), which.Links.ToArray(), (object?)which.Among?.ToArray() ?? DBNull.Value]);
+        }
+
         foreach (object value in values)
         {
             command.Parameters.Add(new() { Value = value });
@@ -120,3 +125,21 @@ internal static class ClickReader
         return first < end ? (first, end) : (to, to);
     }
 }
+
+/// <summary>Which clicks are read.</summary>
+/// <param name="WorkspaceId">The workspace.</param>
+/// <param name="From">First day, in the workspace's zone.</param>
+/// <param name="To">Last day.</param>
+/// <param name="IsByDay">Tells days apart.</param>
+/// <param name="Links">Only clicks on these links; null for all.</param>
+internal sealed record ClickRange(Guid WorkspaceId, DateOnly From, DateOnly To, bool IsByDay, SomeLinks? Links = null);
+
+/// <summary>Links of some placements, and others by their ids.</summary>
+/// <param name="Placements">All links of these.</param>
+/// <param name="Links">These too.</param>
+/// <param name="Among">Of all these only those that are among these; null for no such limit.</param>
+internal sealed record SomeLinks(
+    IReadOnlyCollection<Guid> Placements,
+    IReadOnlyCollection<Guid> Links,
+    IReadOnlyCollection<Guid>? Among = null
+);

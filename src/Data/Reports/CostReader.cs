@@ -1,151 +1,356 @@
+using System.Globalization;
+using System.IO.Hashing;
+using System.Text;
 using System.Text.Json;
 using Npgsql;
+using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Costs;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Core.Traffic;
 
 namespace PreciseBeacon.Data.Reports;
 
-/// <summary>Reads what the links of paid placements cost over a range (rules, section 7).</summary>
-internal static class CostReader
+/// <summary>
+/// Reads what links cost over a range (rules, section 7): what is paid by rates, fixed costs, and imported ones, which replace the others.
+/// Ledger, campaign, Arrivals and all files are given it.
+/// </summary>
+internal sealed class CostReader(NpgsqlDataSource database, VisitSegments segments, TrafficSourceCache sources)
 {
-    /// <summary>The placements that cost anything.</summary>
-    public static async Task<IReadOnlyDictionary<Guid, PlacementPrice>> PricesAsync(
+    /// <summary>Beyond so many stretches within each of which all rates hold, days are told apart instead.</summary>
+    private const int MostStretches = 40;
+
+    private static readonly RowField OfLink = new(RowKind.Link);
+    private static readonly RowField OfDay = new(RowKind.Day);
+
+    private readonly VisitScanner _scanner = new(segments);
+
+    /// <summary>Costs of a range, with what the links are called.</summary>
+    /// <param name="connection">Where to read; nothing else may read there meanwhile.</param>
+    /// <param name="request">The range.</param>
+    /// <param name="convention">The convention to read by.</param>
+    /// <param name="plan">The plan to read by.</param>
+    /// <param name="cancel">Gives up.</param>
+    public async Task<LinkCosts> ReadAsync(
         NpgsqlConnection connection,
-        Guid workspaceId,
+        CostRequest request,
+        Convention convention,
+        PlanOfVisits plan,
         CancellationToken cancel
     )
     {
-        await using var command = new NpgsqlCommand(
-            "select id, cost_per_click, fixed_cost from placements where workspace_id = $1 and (cost_per_click is not null or fixed_cost is not null)",
-            connection
-        );
-        command.Parameters.Add(new() { Value = workspaceId });
-        var prices = new Dictionary<Guid, PlacementPrice>();
-        await using var reader = await command.ExecuteReaderAsync(cancel);
-        while (await reader.ReadAsync(cancel))
+        var prices = await PriceReader.ReadAsync(connection, request, cancel);
+        var imports = await ImportedCostReader.ReadAsync(connection, request, cancel);
+        if (prices.IsEmpty && imports.IsEmpty)
         {
-            prices[reader.GetGuid(0)] = new PlacementPrice(
-                reader.IsDBNull(1) ? null : reader.GetDecimal(1),
-                reader.IsDBNull(2) ? null : reader.GetDecimal(2)
-            );
+            return LinkCosts.None(plan);
         }
 
-        return prices;
+        var found = new FoundCosts();
+        if (prices.Rated.Count + prices.OfLinks.Count > 0)
+        {
+            await AddUsesAsync(connection, request, prices, imports.Costs, found, convention, plan, cancel);
+        }
+
+        if (prices.HasFixed)
+        {
+            await FixedCostReader.AddAsync(connection, request, prices, imports.Costs, found, cancel);
+        }
+
+        imports.AddTo(found, request);
+        return new LinkCosts(found.Costs, found.Called.Count == 0 ? plan : plan.With(found.Called.Values));
     }
 
-    /// <summary>What clicks cost: those on links of placements that are paid by the click.</summary>
-    public static IEnumerable<LinkCost> OfClicks(
-        IEnumerable<CountedClicks> clicks,
-        PlanOfVisits plan,
-        IReadOnlyDictionary<Guid, PlacementPrice> prices
-    ) =>
-        from some in clicks
-        let placement = plan.LinkOf(some.Link.Id)?.PlacementId
-        where placement is not null
-        let price = prices.GetValueOrDefault(placement.Value)?.PerClick
-        where price is not null
-        select new LinkCost(some.Link, some.Scanned, some.Day, Figures.CostOfClicks(price.Value, some.Clicks));
-
-    /// <summary>Links without a short link in placements that are paid by the click: their visits are what is paid for.</summary>
-    public static async Task<List<(ClickedLink Link, LinkOfVisit Called)>> UnshortenedAsync(
+    /// <summary>What is paid for each click, visit or conversion.</summary>
+    private async Task AddUsesAsync(
         NpgsqlConnection connection,
-        Guid workspaceId,
-        IReadOnlyDictionary<Guid, PlacementPrice> prices,
+        CostRequest request,
+        Prices prices,
+        ImportedCosts imports,
+        FoundCosts found,
+        Convention convention,
+        PlanOfVisits plan,
         CancellationToken cancel
     )
     {
+        var rates = prices.Rated.Values.Concat(prices.OfLinks.Values).ToList();
+        Dictionary<Guid, PaidLink>? byVisits = null;
+        foreach (var (from, to, apart) in Stretches(request, rates, imports))
+        {
+            if (rates.Exists(r => r.Any(o => o.Basis == CostBasis.Click)))
+            {
+                await AddClicksAsync(connection, request, prices, imports, found, from, to, apart, cancel);
+            }
+
+            byVisits ??= (await LinksOfVisitsAsync(connection, request, prices, cancel)).ToDictionary(l => l.Link.Id);
+            if (byVisits.Count > 0)
+            {
+                await AddVisitsAsync(connection, request, prices, imports, found, (from, to, apart), byVisits, convention, plan, cancel);
+            }
+        }
+    }
+
+    private static async Task AddClicksAsync(
+        NpgsqlConnection connection,
+        CostRequest request,
+        Prices prices,
+        ImportedCosts imports,
+        FoundCosts found,
+        DateOnly from,
+        DateOnly to,
+        bool apart,
+        CancellationToken cancel
+    )
+    {
+        var (clicks, links) = await ClickReader.ReadAsync(
+            connection,
+            new ClickRange(
+                request.WorkspaceId,
+                from,
+                to,
+                apart,
+                new SomeLinks([.. prices.Rated.Keys], [.. prices.OfLinks.Keys], request.Links)
+            ),
+            cancel
+        );
+        var called = links.ToDictionary(l => l.Id);
+        foreach (var some in clicks)
+        {
+            var link = called[some.Link.Id];
+            var day = some.Day ?? from;
+            if (prices.HoldingOn(link, day) is { Basis: CostBasis.Click } rate && !(some.Day is { } its && imports.Covers(link.Id, its)))
+            {
+                found.Add(some.Link, link, some.Scanned, request.IsByDay ? some.Day : null, rate.Amount * some.Clicks);
+            }
+        }
+    }
+
+    private async Task AddVisitsAsync(
+        NpgsqlConnection connection,
+        CostRequest request,
+        Prices prices,
+        ImportedCosts imports,
+        FoundCosts found,
+        (DateOnly From, DateOnly To, bool Apart) stretch,
+        Dictionary<Guid, PaidLink> paid,
+        Convention convention,
+        PlanOfVisits plan,
+        CancellationToken cancel
+    )
+    {
+        plan = plan.With(paid.Values.Select(l => l.Called));
+        var visited = new ArrivalsRequest(
+            request.WorkspaceId,
+            request.Currency,
+            stretch.From,
+            stretch.To,
+            stretch.Apart ? [OfLink, OfDay] : [OfLink],
+            [],
+            WithVisitors: false
+        );
+        var ofSources = new RowMap(RowTable.Source, visited.Rows, visited.Where);
+        foreach (var source in await sources.ReadAsync(request.WorkspaceId, convention, plan, cancel))
+        {
+            if (source.Source.LinkId is { } id && paid.ContainsKey(id))
+            {
+                ofSources.Add(source.Source.Id, source.KeyOf);
+            }
+        }
+
+        var others = await new RowMapReader(database, sources).ReadAsync(visited, convention, plan, cancel);
+        List<RowMap> maps = [ofSources, .. others.Where(m => m.Table != RowTable.Source)];
+        using var scan = await _scanner.ScanAsync(connection, visited, maps, cancel);
+        foreach (var (groups, figures) in scan.Rows())
+        {
+            string?[] names = VisitScanner.NamesOf(visited, maps, groups);
+            var link = paid[Guid.Parse(names[0]!)];
+            DateOnly? day = stretch.Apart ? DateOnly.ParseExact(names[1]!, "yyyy-MM-dd", CultureInfo.InvariantCulture) : null;
+            if (
+                prices.HoldingOn(link.Called, day ?? stretch.From) is not { } rate
+                || (day is { } its && imports.Covers(link.Link.Id, its))
+                || (rate.Basis == CostBasis.Click && !link.IsUnshortened)
+            )
+            {
+                continue;
+            }
+
+            long uses = rate.Basis == CostBasis.Conversion ? figures.Conversions : figures.Visits;
+            found.Add(link.Link, link.Called, scanned: false, request.IsByDay ? day : null, rate.Amount * uses);
+        }
+    }
+
+    /// <summary>The links visits came by that are paid for in whatever way.</summary>
+    private static async Task<List<PaidLink>> LinksOfVisitsAsync(
+        NpgsqlConnection connection,
+        CostRequest request,
+        Prices prices,
+        CancellationToken cancel
+    )
+    {
+        bool onlyClicks = prices
+            .Rated.Values.Concat(prices.OfLinks.Values)
+            .All(r => r.All(o => o.Basis is not (CostBasis.Visit or CostBasis.Conversion)));
         await using var command = new NpgsqlCommand(
-            """
-            select l.id, coalesce(l.title, l.url), l.campaign_id, l.placement_id, l.page, l.values
+            $"""
+            select l.id, coalesce(l.title, l.url), l.campaign_id, l.placement_id, l.page, l.values, l.is_unshortened
             from (select distinct link_id from traffic_source where workspace_id = $1 and link_id is not null) t
-            join links l on l.id = t.link_id and l.placement_id = any($2)
-            where not exists (select from short_links s where s.link_id = l.id)
+            join links l on l.id = t.link_id
+            where (l.placement_id = any($2) or l.id = any($3)) and ($4::uuid[] is null or l.id = any($4)){(
+                onlyClicks ? " and not exists (select from short_links s where s.link_id = l.id)" : ""
+            )}
             """,
             connection
         );
-        command.Parameters.Add(new() { Value = workspaceId });
-        command.Parameters.Add(new() { Value = prices.Where(p => p.Value.PerClick is not null).Select(p => p.Key).ToArray() });
-        var links = new List<(ClickedLink, LinkOfVisit)>();
+        command.Parameters.Add(new() { Value = request.WorkspaceId });
+        command.Parameters.Add(new() { Value = prices.Rated.Keys.ToArray() });
+        command.Parameters.Add(new() { Value = prices.OfLinks.Keys.ToArray() });
+        command.Parameters.Add(new() { Value = (object?)request.Links?.ToArray() ?? DBNull.Value });
+        var links = new List<PaidLink>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
         {
-            links.Add((LinkOf(reader, tags: 5, page: 4), CalledOf(reader)));
+            links.Add(new PaidLink(LinkRow.ClickedOf(reader), LinkRow.CalledOf(reader), reader.GetBoolean(6)));
         }
 
         return links;
     }
 
-    /// <summary>
-    /// Fixed costs of campaigns in their placements, in equal parts to the links they have there. A campaign without days of its own is paid
-    /// on the day its first link there was made. Links that say the same stand together, unless rows are made by link.
-    /// </summary>
-    public static async Task<(List<LinkCost> Costs, List<LinkOfVisit> Links)> FixedAsync(
-        NpgsqlConnection connection,
-        ArrivalsRequest request,
-        IReadOnlyDictionary<Guid, PlacementPrice> prices,
-        CancellationToken cancel
+    /// <summary>The range in stretches: the same rates hold on all days of each, and where costs are imported, days are told apart.</summary>
+    private static IEnumerable<(DateOnly From, DateOnly To, bool Apart)> Stretches(
+        CostRequest request,
+        IReadOnlyCollection<IReadOnlyList<CostRate>> rates,
+        ImportedCosts imports
     )
     {
-        var fields = request.Rows.Concat(request.Where.Select(w => w.Field)).ToList();
-        bool byLink = fields.Exists(f => f.Kind == RowKind.Link);
-        bool byDay = fields.Exists(f => f.Table == RowTable.Day);
-        await using var command = new NpgsqlCommand(
-            $"""
-            select {(
-                byLink ? "l.id" : "min(l.id::text)::uuid"
-            )}, coalesce(min(l.title), min(l.url)), l.campaign_id, l.placement_id, l.page, l.values, count(*),
-                sum(count(*)) over (partition by l.campaign_id, l.placement_id)::bigint,
-                c.starts_on, c.ends_on,
-                (min(min(l.created_at)) over (partition by l.campaign_id, l.placement_id) at time zone w.time_zone)::date
-            from links l join campaigns c on c.id = l.campaign_id join workspaces w on w.id = l.workspace_id
-            where l.workspace_id = $1 and l.placement_id = any($2)
-            group by l.campaign_id, l.placement_id, l.page, l.values, c.starts_on, c.ends_on, w.time_zone{(byLink ? ", l.id" : "")}
-            """,
-            connection
+        var begins = rates.SelectMany(r => CostRates.TurnsIn(r, request.From, request.To)).ToHashSet();
+        var imported = imports.Span;
+        if (imported is { } some)
+        {
+            begins.Add(some.From);
+            begins.Add(some.To < DateOnly.MaxValue ? some.To.AddDays(1) : some.To);
+        }
+
+        begins.RemoveWhere(d => d <= request.From || d > request.To);
+        if (begins.Count >= MostStretches && !request.IsByDay)
+        {
+            // From the first turn to the last one; what is before and after holds throughout.
+            var (first, last) = (begins.Min(), begins.Max());
+            return [(request.From, first.AddDays(-1), false), (first, last.AddDays(-1), true), (last, request.To, InImports(last))];
+        }
+
+        DateOnly[] starts = [request.From, .. begins.Order()];
+        return starts.Select(
+            (from, i) => (from, i + 1 < starts.Length ? starts[i + 1].AddDays(-1) : request.To, request.IsByDay || InImports(from))
         );
-        command.Parameters.Add(new() { Value = request.WorkspaceId });
-        command.Parameters.Add(new() { Value = prices.Where(p => p.Value.Fixed is not null).Select(p => p.Key).ToArray() });
-        var costs = new List<LinkCost>();
-        var called = new List<LinkOfVisit>();
-        await using var reader = await command.ExecuteReaderAsync(cancel);
-        while (await reader.ReadAsync(cancel))
-        {
-            var link = LinkOf(reader, tags: 5, page: 4);
-            decimal part = prices[reader.GetGuid(3)].Fixed!.Value * reader.GetInt64(6) / reader.GetInt64(7);
-            DateOnly? starts = reader.IsDBNull(8) ? null : reader.GetFieldValue<DateOnly>(8),
-                ends = reader.IsDBNull(9) ? null : reader.GetFieldValue<DateOnly>(9);
-            var due = reader.GetFieldValue<DateOnly>(10);
-            foreach (var (day, from, to) in byDay ? Days(request.From, request.To) : [(null, request.From, request.To)])
-            {
-                decimal amount = PlacementCost.FixedBetween(part, starts, ends, due, from, to, request.Today);
-                if (amount != 0)
-                {
-                    costs.Add(new LinkCost(link, Scanned: false, day, amount));
-                }
-            }
 
-            called.Add(CalledOf(reader));
-        }
-
-        return (costs, called);
+        bool InImports(DateOnly day) => imported is { } span && day >= span.From && day <= span.To;
     }
 
-    private static IEnumerable<(DateOnly? Day, DateOnly From, DateOnly To)> Days(DateOnly from, DateOnly to)
-    {
-        for (var day = from; day <= to; day = day.AddDays(1))
-        {
-            yield return (day, day, day);
-        }
-    }
+    private sealed record PaidLink(ClickedLink Link, LinkOfVisit Called, bool IsUnshortened);
+}
 
-    private static ClickedLink LinkOf(NpgsqlDataReader reader, int tags, int page) =>
+/// <summary>Which costs are read.</summary>
+/// <param name="WorkspaceId">The workspace.</param>
+/// <param name="Currency">Its currency, ISO 4217.</param>
+/// <param name="From">First day, in the workspace's zone.</param>
+/// <param name="To">Last day.</param>
+/// <param name="Today">Today: fixed costs of days to come are not due yet.</param>
+/// <param name="IsByDay">Tells days apart.</param>
+/// <param name="IsByLink">Tells links apart that say the same.</param>
+internal sealed record CostRequest(
+    Guid WorkspaceId,
+    string Currency,
+    DateOnly From,
+    DateOnly To,
+    DateOnly Today,
+    bool IsByDay = false,
+    bool IsByLink = false
+)
+{
+    /// <summary>Only what is paid for these links alone; null for everything.</summary>
+    public IReadOnlyCollection<Guid>? Links { get; init; }
+
+    /// <summary>Rates to reckon with instead of those stored.</summary>
+    public RatesInstead? Instead { get; init; }
+
+    public static CostRequest Of(ArrivalsRequest request) =>
         new(
-            reader.GetGuid(0),
-            RawTags.Of(JsonSerializer.Deserialize<Dictionary<string, string>>(reader.GetString(tags)) ?? []),
-            reader.GetString(page)
+            request.WorkspaceId,
+            request.Currency,
+            request.From,
+            request.To,
+            request.Today,
+            request.IsByDay,
+            request.Rows.Concat(request.Where.Select(w => w.Field)).Any(f => f.Kind == RowKind.Link)
         );
+}
 
-    private static LinkOfVisit CalledOf(NpgsqlDataReader reader) =>
+/// <summary>Rates of a placement or a link that are tried.</summary>
+/// <param name="Of">The placement or the link.</param>
+/// <param name="Rates">What it would cost.</param>
+internal sealed record RatesInstead(Guid Of, IReadOnlyList<CostRate> Rates);
+
+/// <summary>What links cost.</summary>
+/// <param name="Costs">In no order.</param>
+/// <param name="Plan">The plan with the links that cost something.</param>
+internal sealed record LinkCosts(IReadOnlyList<LinkCost> Costs, PlanOfVisits Plan)
+{
+    public static LinkCosts None(PlanOfVisits plan) => new([], plan);
+}
+
+/// <summary>Costs as they are found; one link stands for itself throughout.</summary>
+internal sealed class FoundCosts
+{
+    private readonly Dictionary<Guid, CoveredLinks> _covered = [];
+    private readonly Dictionary<string, CoveredLinks> _named = [];
+
+    public List<LinkCost> Costs { get; } = [];
+
+    public Dictionary<Guid, LinkOfVisit> Called { get; } = [];
+
+    public void Add(ClickedLink link, LinkOfVisit called, bool scanned, DateOnly? day, decimal amount)
+    {
+        if (amount == 0)
+        {
+            return;
+        }
+
+        Called.TryAdd(called.Id, called);
+        if (!_covered.TryGetValue(link.Id, out var covered))
+        {
+            _covered[link.Id] = covered = new CoveredLinks(link);
+        }
+
+        Costs.Add(new LinkCost(covered, scanned, day, amount));
+    }
+
+    /// <summary>A cost of several links together.</summary>
+    public void Add(CoveredLinks covered, DateOnly? day, decimal amount, string? currency) =>
+        Costs.Add(new LinkCost(covered, Scanned: false, day, amount, currency));
+
+    /// <summary>A cost of something that no link belongs to.</summary>
+    public void AddNamed(CostTarget target, DateOnly? day, decimal amount, string? currency = null)
+    {
+        if (!_named.TryGetValue(target.Key, out var covered))
+        {
+            var standIn = new Guid(XxHash128.Hash(Encoding.UTF8.GetBytes(target.Key)));
+            _named[target.Key] = covered = new CoveredLinks(target, standIn);
+            Called[standIn] = new LinkOfVisit(standIn, "", target.CampaignId, target.PlacementId);
+        }
+
+        Costs.Add(new LinkCost(covered, Scanned: false, day, amount, currency));
+    }
+}
+
+/// <summary>Reads links: id, name, campaign, placement, page and values, in this order.</summary>
+internal static class LinkRow
+{
+    public static ClickedLink ClickedOf(NpgsqlDataReader reader) =>
+        new(reader.GetGuid(0), RawTags.Of(ValuesOf(reader)), reader.GetString(4));
+
+    public static Dictionary<string, string> ValuesOf(NpgsqlDataReader reader) =>
+        JsonSerializer.Deserialize<Dictionary<string, string>>(reader.GetString(5)) ?? [];
+
+    public static LinkOfVisit CalledOf(NpgsqlDataReader reader) =>
         new(
             reader.GetGuid(0),
             reader.GetString(1),
@@ -153,8 +358,3 @@ internal static class CostReader
             reader.IsDBNull(3) ? null : reader.GetGuid(3)
         );
 }
-
-/// <summary>What a placement costs.</summary>
-/// <param name="PerClick">Money for each click; null for none.</param>
-/// <param name="Fixed">Money for a whole campaign; null for none.</param>
-internal sealed record PlacementPrice(decimal? PerClick, decimal? Fixed);

@@ -10,9 +10,9 @@ namespace PreciseBeacon.Data.Traffic;
 /// <param name="PlacementId">The placement, or null for links and visits without one.</param>
 /// <param name="Links">How many links.</param>
 /// <param name="Clicks">People's clicks and scans.</param>
-/// <param name="UncountedVisits">Visits of links without a short link, whose clicks nobody could count.</param>
-/// <param name="Figures">What its visits came to, without visitors and cost.</param>
-public sealed record CampaignResult(Guid? PlacementId, int Links, long Clicks, long UncountedVisits, Figures Figures);
+/// <param name="Figures">What its visits came to, without visitors.</param>
+/// <param name="IsBrokenDown">False for costs that are the campaign's as a whole, so that no placement has them.</param>
+public sealed record CampaignResult(Guid? PlacementId, int Links, long Clicks, Figures Figures, bool IsBrokenDown = true);
 
 /// <summary>Reads what a campaign brought, by placement: the same visits that Arrivals says are its own, whether a link led to them or only its value.</summary>
 public sealed class CampaignResultsReader(NpgsqlDataSource database, ArrivalsReader arrivals)
@@ -22,6 +22,7 @@ public sealed class CampaignResultsReader(NpgsqlDataSource database, ArrivalsRea
     /// <param name="currency">Its currency; revenue in another one is not added.</param>
     /// <param name="campaignId">The campaign.</param>
     /// <param name="written">What its campaign tag says.</param>
+    /// <param name="today">Today in the workspace's zone.</param>
     /// <param name="convention">The convention to read by.</param>
     /// <param name="cancel">Gives up.</param>
     public async Task<IReadOnlyList<CampaignResult>> ReadAsync(
@@ -29,6 +30,7 @@ public sealed class CampaignResultsReader(NpgsqlDataSource database, ArrivalsRea
         string currency,
         Guid campaignId,
         string written,
+        DateOnly today,
         Convention convention,
         CancellationToken cancel
     )
@@ -40,12 +42,14 @@ public sealed class CampaignResultsReader(NpgsqlDataSource database, ArrivalsRea
                 currency,
                 DateOnly.MinValue,
                 DateOnly.MaxValue,
-                [new RowField(RowKind.Placement), new RowField(RowKind.Link)],
+                [new RowField(RowKind.Placement)],
                 [new RowCondition(new RowField(RowKind.Campaign), RowTest.Is, [written])],
                 WithVisitors: false
             )
             {
                 WithClicks = true,
+                WithCosts = true,
+                Today = today,
             },
             convention,
             cancel
@@ -53,7 +57,11 @@ public sealed class CampaignResultsReader(NpgsqlDataSource database, ArrivalsRea
 
         // A placement's name is its own within a workspace.
         var placements = read.Plan.Placements.ToDictionary(p => p.Name, p => p.Id, StringComparer.Ordinal);
-        var visits = read.Rows.ToLookup(r => r.Keys[0] is { } name ? placements[name] : (Guid?)null);
+        var (whole, told) = (
+            read.Rows.FirstOrDefault(r => r.Keys[0] == CostRows.NotBrokenDown),
+            read.Rows.Where(r => r.Keys[0] != CostRows.NotBrokenDown).ToList()
+        );
+        var visits = told.ToLookup(r => r.Keys[0] is { } name ? placements[name] : (Guid?)null);
         return
         [
             .. links
@@ -63,32 +71,27 @@ public sealed class CampaignResultsReader(NpgsqlDataSource database, ArrivalsRea
                 .Select(placement =>
                 {
                     var its = links.Where(l => l.PlacementId == placement).ToList();
-                    var uncounted = its.Where(l => !l.HasShortLink).Select(l => l.Id.ToString()).ToHashSet(StringComparer.Ordinal);
                     return new CampaignResult(
                         placement,
                         its.Count,
                         its.Sum(l => l.Clicks),
-                        visits[placement].Where(r => r.Keys[1] is { } link && uncounted.Contains(link)).Sum(r => r.Figures.Visits),
                         visits[placement].Aggregate(Figures.Zero, (sum, row) => sum.With(row.Figures))
                     );
                 })
                 .OrderByDescending(r => r.Figures.Visits)
                 .ThenBy(r => r.PlacementId),
+            .. whole is null ? Array.Empty<CampaignResult>() : [new CampaignResult(null, 0, 0, whole.Figures, IsBrokenDown: false)],
         ];
     }
 
-    private async Task<List<(Guid Id, Guid? PlacementId, long Clicks, bool HasShortLink)>> LinksAsync(
-        Guid workspaceId,
-        Guid campaignId,
-        CancellationToken cancel
-    )
+    private async Task<List<(Guid? PlacementId, long Clicks)>> LinksAsync(Guid workspaceId, Guid campaignId, CancellationToken cancel)
     {
         await using var command = database.CreateCommand(
             """
-            select l.id, l.placement_id, k.clicks, k.short
+            select l.placement_id, k.clicks
             from links l
             join lateral (
-                select coalesce(sum(m.clicks) filter (where m.kind = $3), 0)::bigint as clicks, count(s.id) > 0 as short
+                select coalesce(sum(m.clicks) filter (where m.kind = $3), 0)::bigint as clicks
                 from short_links s left join click_month m on m.short_link_id = s.id where s.link_id = l.id
             ) k on true
             where l.workspace_id = $1 and l.campaign_id = $2
@@ -97,11 +100,11 @@ public sealed class CampaignResultsReader(NpgsqlDataSource database, ArrivalsRea
         command.Parameters.Add(new() { Value = workspaceId });
         command.Parameters.Add(new() { Value = campaignId });
         command.Parameters.Add(new() { Value = nameof(HitKind.Person) });
-        var links = new List<(Guid, Guid?, long, bool)>();
+        var links = new List<(Guid?, long)>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
         {
-            links.Add((reader.GetGuid(0), reader.IsDBNull(1) ? null : reader.GetGuid(1), reader.GetInt64(2), reader.GetBoolean(3)));
+            links.Add((reader.IsDBNull(0) ? null : reader.GetGuid(0), reader.GetInt64(1)));
         }
 
         return links;

@@ -1,16 +1,17 @@
+using PreciseBeacon.Core.Costs;
 using PreciseBeacon.Core.Reports;
 
-namespace PreciseBeacon.CoreTests.Reports;
+namespace PreciseBeacon.CoreTests.Costs;
 
 /// <summary>What placements cost over ranges of days (rules, section 7).</summary>
-public sealed class PlacementCostTests
+public sealed class FixedCostsTests
 {
     private static readonly DateOnly First = new(2026, 11, 1);
     private static readonly DateOnly Last = new(2026, 11, 30);
     private static readonly DateOnly Today = new(2026, 11, 20);
 
     private static decimal Between(DateOnly from, DateOnly to, DateOnly? ends = null, DateOnly? due = null) =>
-        PlacementCost.FixedBetween(300m, First, ends ?? Last, due ?? First, from, to, Today);
+        FixedCosts.Between(300m, First, ends ?? Last, due ?? First, from, to, Today);
 
     [Fact]
     public void Three_clicks_at_seven_cents_cost_twenty_one() => Assert.Equal(0.21m, Figures.CostOfClicks(0.07m, 3));
@@ -37,23 +38,20 @@ public sealed class PlacementCostTests
         decimal sum = 0;
         for (var day = First.AddDays(-3); day <= last.AddDays(3); day = day.AddDays(1))
         {
-            sum += PlacementCost.FixedBetween(100m, First, last, First, day, day, last.AddDays(9));
+            sum += FixedCosts.Between(100m, First, last, First, day, day, last.AddDays(9));
         }
 
         Assert.Equal(100m, Math.Round(sum, 20));
-        Assert.Equal(100m, Math.Round(PlacementCost.SoFar(null, 100m, 0, First, last, last.AddDays(9))!.Value, 20));
     }
 
     [Fact]
     public void Without_days_of_its_own_a_campaign_is_paid_at_once()
     {
         var due = new DateOnly(2026, 11, 7);
-        Assert.Equal(300m, PlacementCost.FixedBetween(300m, null, Last, due, First, Today, Today));
-        Assert.Equal(0m, PlacementCost.FixedBetween(300m, First, null, due, First, due.AddDays(-1), Today));
-        Assert.Equal(0m, PlacementCost.FixedBetween(300m, null, null, Today.AddDays(1), First, Last, Today));
-        Assert.Equal(0m, PlacementCost.FixedBetween(300m, null, null, due, due.AddDays(1), Last, Today));
-        Assert.Equal(300m, PlacementCost.SoFar(null, 300m, 0, null, null, Today));
-        Assert.Null(PlacementCost.SoFar(null, null, 9, First, Last, Today));
+        Assert.Equal(300m, FixedCosts.Between(300m, null, Last, due, First, Today, Today));
+        Assert.Equal(0m, FixedCosts.Between(300m, First, null, due, First, due.AddDays(-1), Today));
+        Assert.Equal(0m, FixedCosts.Between(300m, null, null, Today.AddDays(1), First, Last, Today));
+        Assert.Equal(0m, FixedCosts.Between(300m, null, null, due, due.AddDays(1), Last, Today));
     }
 
     [Fact]

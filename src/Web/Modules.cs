@@ -8,6 +8,7 @@ using PreciseBeacon.Web.Codes;
 using PreciseBeacon.Web.Compose;
 using PreciseBeacon.Web.Conventions;
 using PreciseBeacon.Web.Conversions;
+using PreciseBeacon.Web.Costs;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Ledger;
 using PreciseBeacon.Web.LinkReviews;
@@ -40,6 +41,7 @@ public static class Modules
         ResultsPagesModule.Add(services);
         AddressesModule.Add(services);
         ConversionsModule.Add(services);
+        CostsModule.Add(services);
         AccountsModule.Add(services, options);
 
         RedirectsModule.Add(services);
@@ -65,6 +67,7 @@ public static class Modules
         ResultsPagesModule.Map(app);
         AddressesModule.Map(app);
         ConversionsModule.Map(app);
+        CostsModule.Map(app);
         AccountsModule.Map(app);
         AuditModule.Map(app);
 

@@ -41,6 +41,7 @@ public sealed record ArrivalsAnswer(
     IReadOnlyDictionary<string, IReadOnlyList<string>> Unknown,
     string Sort,
     IReadOnlyList<Money> RevenueElsewhere,
+    IReadOnlyList<Money> CostElsewhere,
     bool DailyVisitors,
     decimal? ShareWithId,
     long Lost,
@@ -69,6 +70,7 @@ public sealed record ArrivalsAnswer(
             Total = Total.WithoutMoney(),
             Before = Before?.WithoutMoney(),
             RevenueElsewhere = [],
+            CostElsewhere = [],
             Campaigns = [.. Campaigns.Select(c => c with { Total = c.Total.WithoutMoney() })],
         };
 }

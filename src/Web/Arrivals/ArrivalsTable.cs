@@ -84,7 +84,7 @@ public sealed record ArrivalsTable(IReadOnlyList<IReadOnlyList<OwnCell>> Rows, I
                                 (field, i) =>
                                     Named(
                                         field,
-                                        row.Keys[i] ?? "",
+                                        row.Keys[i] is CostRows.NotBrokenDown ? "not broken down" : row.Keys[i] ?? "",
                                         answer.Names.GetValueOrDefault(field)?.GetValueOrDefault(row.Keys[i] ?? "") ?? ""
                                     )
                             ),

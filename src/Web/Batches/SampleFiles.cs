@@ -24,6 +24,7 @@ public static partial class SampleFiles
         ["ad-export.xlsx"] = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
         ["newsletter.html"] = "text/plain; charset=utf-8", // never a page of ours
         ["old-links.csv"] = "text/csv; charset=utf-8",
+        ["costs.csv"] = "text/csv; charset=utf-8",
         ["access.log"] = "text/plain; charset=utf-8",
     };
 

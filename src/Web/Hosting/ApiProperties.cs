@@ -168,6 +168,7 @@ internal static class ApiProperties
         ["refusedBy"] = "Who blocked it.",
         ["retired"] = "Whether it is no longer offered.",
         ["revenue"] = "Revenue of the conversions, in the workspace's currency.",
+        ["costElsewhere"] = "Cost in other currencies, which is not in the figures.",
         ["revenueElsewhere"] = "Revenue in other currencies, which is not in the figures.",
         ["revenuePerVisitor"] = "Revenue by visitors; null without visitors.",
         ["revision"] = "The revision that was looked at; sent along with a change.",

@@ -28,7 +28,7 @@ public sealed record LedgerAnswer(
 /// <param name="Scans">People's hits on the short link in the code, without double taps.</param>
 /// <param name="Unique">Distinct daily visitors behind both, added up over days.</param>
 /// <param name="Others">Hits that were no person's click: crawlers, prefetches, header requests, double taps.</param>
-/// <param name="Cost">What it cost so far: its clicks and scans (visits without a short link) × the placement's cost per click, and an equal share of the placement's fixed cost for the campaign; null where it has none.</param>
+/// <param name="Cost">What it cost so far by its rate or else its placement's, its share of fixed costs, and what was imported for it alone; null where that is nothing.</param>
 /// <param name="Topics">Words of the workspace's own to find it by.</param>
 /// <param name="Notices">What the convention that holds now says about the link's values, notes left out.</param>
 /// <param name="Visits">Visits that arrived with the link's exact tags since it was made, by the short link or without it.</param>

@@ -8,6 +8,7 @@ using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Reports;
 using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Web.Arrivals;
 using PreciseBeacon.Web.Hosting;
@@ -19,6 +20,7 @@ public sealed class LedgerReader(
     BeaconDb db,
     LinkClicksReader clicks,
     LinkVisitsReader visits,
+    LinkCostReader costs,
     ConventionReader conventions,
     TimeProvider clock
 )
@@ -40,18 +42,18 @@ public sealed class LedgerReader(
         var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == db.CurrentWorkspaceId, cancel);
         string currency = workspace.Currency;
         var today = WorkspaceDay.At(now, workspace.TimeZone);
-        var shared = await SharedAsync(rows, cancel);
         Guid[] ids = [.. rows.Select(r => r.Id)];
         var counts = await clicks.ReadAsync(db.CurrentWorkspaceId!.Value, ids, cancel);
         var convention = await conventions.ReadAsync(cancel);
         var arrived = await visits.ReadAsync(db.CurrentWorkspaceId!.Value, currency, ids, convention, cancel);
+        var cost = await costs.ReadAsync(db.CurrentWorkspaceId!.Value, currency, ids, today, convention, cancel);
         var tags = SealedLinks.TagsOf(convention);
         return
         [
             .. rows.Select(row =>
             {
                 var count = counts.GetValueOrDefault(row.Id, LinkClicks.None);
-                var came = FiguresOf(arrived.GetValueOrDefault(row.Id, LinkVisits.None));
+                var came = FiguresOf(arrived.GetValueOrDefault(row.Id, Data.Traffic.LinkVisits.None));
                 return new LedgerRow(
                     row.Id,
                     row.Title,
@@ -85,7 +87,7 @@ public sealed class LedgerReader(
                     count.Unique,
                     count.Others,
                     count.LastUsedAt,
-                    CostOf(row) is { } cost ? Money.Of(cost, workspace.Currency) : null,
+                    cost.TryGetValue(row.Id, out decimal paid) ? Money.Of(paid, currency) : null,
                     came.Visits,
                     came.Visitors,
                     came.BounceRate,
@@ -101,46 +103,11 @@ public sealed class LedgerReader(
                     row.CreatedBy,
                     row.CreatedAt
                 );
-
-                decimal? CostOf(Link link) =>
-                    PlacementCost.OfLink(
-                        link.Placement?.CostPerClick,
-                        link.CampaignId is null ? null : link.Placement?.FixedCost,
-                        link.ShortLinks.Count > 0 ? count.Clicks + count.Scans : came.Visits,
-                        shared.GetValueOrDefault((link.CampaignId, link.PlacementId), 1),
-                        link.Campaign?.StartsOn,
-                        link.Campaign?.EndsOn,
-                        today
-                    );
             }),
         ];
     }
 
-    /// <summary>How many links share the fixed cost of a placement in a campaign, for the links at hand.</summary>
-    private async Task<Dictionary<(Guid? Campaign, Guid? Placement), int>> SharedAsync(List<Link> rows, CancellationToken cancel)
-    {
-        var paid = rows.Where(r => r.CampaignId is not null && r.Placement?.FixedCost is not null).ToList();
-        if (paid.Count == 0)
-        {
-            return [];
-        }
-
-        List<Guid?> campaigns = [.. paid.Select(r => r.CampaignId).Distinct()],
-            placements = [.. paid.Select(r => r.PlacementId).Distinct()];
-        var counts = await db
-            .Links.Where(l => campaigns.Contains(l.CampaignId) && placements.Contains(l.PlacementId))
-            .GroupBy(l => new { l.CampaignId, l.PlacementId })
-            .Select(g => new
-            {
-                g.Key.CampaignId,
-                g.Key.PlacementId,
-                Links = g.Count(),
-            })
-            .ToListAsync(cancel);
-        return counts.ToDictionary(c => (c.CampaignId, c.PlacementId), c => c.Links);
-    }
-
-    private static Figures FiguresOf(LinkVisits visits) =>
+    private static Figures FiguresOf(Data.Traffic.LinkVisits visits) =>
         Figures.Zero with
         {
             Visits = visits.Visits,

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Costs;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Data;
@@ -20,6 +21,9 @@ public sealed class CampaignPage(
     WorkspaceReader workspaces
 )
 {
+    /// <summary>What costs of the campaign as a whole are called, which no placement has.</summary>
+    private const string NotBrokenDown = "not broken down";
+
     /// <summary>The campaign; null when the workspace has none of that id.</summary>
     public async Task<CampaignDetail?> ReadAsync(Guid id, CancellationToken cancel)
     {
@@ -42,27 +46,25 @@ public sealed class CampaignPage(
             workspace.Currency,
             id,
             campaign.Value,
+            today,
             await conventions.ReadAsync(cancel),
             cancel
         );
         var rows = read.Select(r =>
-            {
-                var placement = PlacementOf(r.PlacementId);
-                decimal? cost = PlacementCost.SoFar(
-                    placement?.CostPerClick,
-                    placement?.FixedCost,
-                    r.Clicks + r.UncountedVisits,
-                    campaign.StartsOn,
-                    campaign.EndsOn,
-                    today
-                );
-                return (Name: placement?.Name, r.Links, Figures: r.Figures with { Clicks = r.Clicks, Cost = cost });
-            })
+                (
+                    Name: r.IsBrokenDown ? PlacementOf(r.PlacementId)?.Name : NotBrokenDown,
+                    r.Links,
+                    Figures: r.Figures with
+                    {
+                        Clicks = r.Clicks,
+                    }
+                )
+            )
             .ToList();
-        decimal clickCost = read.Sum(r =>
-            Figures.CostOfClicks(PlacementOf(r.PlacementId)?.CostPerClick ?? 0, r.Clicks + r.UncountedVisits)
+        var fixedCosts = read.Where(r => r.Links > 0).Select(r => PlacementOf(r.PlacementId)?.FixedCost).OfType<decimal>().ToList();
+        decimal fixedSoFar = fixedCosts.Sum(f =>
+            FixedCosts.Between(f, campaign.StartsOn, campaign.EndsOn, due: DateOnly.MinValue, DateOnly.MinValue, today, today)
         );
-        decimal fixedCost = read.Sum(r => PlacementOf(r.PlacementId)?.FixedCost ?? 0);
         var total = rows.Aggregate(Figures.Zero, (sum, row) => sum.With(row.Figures));
         return new CampaignDetail(
             campaign,
@@ -76,7 +78,7 @@ public sealed class CampaignPage(
             ResultOf(null, rows.Sum(r => r.Links), total, workspace.Currency),
             campaign.Budget is { } budget
                 ? BudgetAnswer.Of(
-                    CampaignBudget.Of(budget, clickCost, (total.Cost ?? 0) - clickCost, fixedCost, dates, today),
+                    CampaignBudget.Of(budget, Math.Max(0, (total.Cost ?? 0) - fixedSoFar), fixedSoFar, fixedCosts.Sum(), dates, today),
                     workspace.Currency
                 )
                 : null

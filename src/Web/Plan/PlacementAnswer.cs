@@ -1,3 +1,4 @@
+using PreciseBeacon.Core.Costs;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data.Entities;
@@ -11,6 +12,8 @@ namespace PreciseBeacon.Web.Plan;
 /// <param name="UseDays">ISO 8601 weekday numbers; none for every day.</param>
 /// <param name="MayUseToday">True when today is one of its days.</param>
 /// <param name="NextDay">The first day from today on which it may be used.</param>
+/// <param name="CostPerClick">What a click costs today, in the workspace's currency; null where clicks are not what is paid for.</param>
+/// <param name="Rates">What its links cost from which day on, in order, spans last.</param>
 /// <param name="ShortDomain">The short domain its short links are made on; null for the first.</param>
 /// <param name="Revision">To be sent along when it is changed.</param>
 /// <param name="Links">Links made with it.</param>
@@ -31,6 +34,7 @@ public sealed record PlacementAnswer(
     string? ShareForm,
     decimal? CostPerClick,
     decimal? FixedCost,
+    IReadOnlyList<CostRate> Rates,
     Guid? ShortDomain,
     bool Retired,
     int Revision,
@@ -53,8 +57,9 @@ public sealed record PlacementAnswer(
             Core.Plan.UseDays.NextFrom(p.UseDays, today),
             p.Style,
             p.ShareForm,
-            p.CostPerClick,
+            CostRates.ClickCostOn(CostRates.Parse(p.Rates), today),
             p.FixedCost,
+            CostRates.InOrder(CostRates.Parse(p.Rates)),
             p.ShortDomainId,
             p.RetiredAt is not null,
             p.Revision,
@@ -63,6 +68,7 @@ public sealed record PlacementAnswer(
 }
 
 /// <summary>A placement as somebody writes it.</summary>
+/// <param name="CostPerClick">What a click costs from today on, or ever since for a new placement; earlier days keep their cost.</param>
 /// <param name="ShortDomain">Id of the short domain its short links are made on; left out for the first.</param>
 /// <param name="Revision">The revision that was changed; left out for a new one.</param>
 public sealed record PlacementRequest(

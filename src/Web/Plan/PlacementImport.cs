@@ -147,7 +147,7 @@ public sealed class PlacementImport(BeaconDb db, ConventionReader conventions, W
                 Position = position++,
                 Revision = 1,
             };
-            PlacementStore.Fill(placement, name, request, convention);
+            PlacementStore.Fill(placement, name, request, convention, today: null);
             taken[name] = dry ? Guid.Empty : placement.Id;
             rows.Add(RowOf(i, request, PlacementImportState.New, null));
             if (!dry)

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Costs;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data;
@@ -27,7 +28,6 @@ public sealed class PlacementStore(
     private const int LongestText = 200;
     private const int LongestForm = 2_000;
     private const int MostOfAKind = 50;
-    private const decimal LargestAmount = 1_000_000_000;
 
     /// <summary>Placements in their order; retired ones only when asked for.</summary>
     public async Task<List<PlacementAnswer>> ListAsync(bool retired, CancellationToken cancel)
@@ -88,7 +88,7 @@ public sealed class PlacementStore(
 
         var today = await workspaces.TodayAsync(cancel);
         var before = id is null ? null : PlacementAnswer.Of(placement, today);
-        Fill(placement, name, request, convention);
+        Fill(placement, name, request, convention, id is null ? null : today);
         placement.Revision++;
         if (id is null)
         {
@@ -203,7 +203,12 @@ public sealed class PlacementStore(
     }
 
     /// <summary>Writes what somebody asked for, which was found right before.</summary>
-    internal static void Fill(Placement placement, string name, PlacementRequest request, Convention convention)
+    /// <param name="placement">Where to write.</param>
+    /// <param name="name">Its name.</param>
+    /// <param name="request">What somebody asked for.</param>
+    /// <param name="convention">The convention.</param>
+    /// <param name="today">The day from which another cost holds; null for a new placement.</param>
+    internal static void Fill(Placement placement, string name, PlacementRequest request, Convention convention, DateOnly? today)
     {
         placement.Name = name;
         placement.Channel = request.Channel!.Trim();
@@ -219,7 +224,7 @@ public sealed class PlacementStore(
         placement.UseForm = TypedText.OrNull(request.UseForm);
         placement.Style = request.Style;
         placement.ShareForm = TypedText.OrNull(request.ShareForm);
-        placement.CostPerClick = request.CostPerClick;
+        placement.Rates = CostRates.Write(CostRates.WithClickCost(CostRates.Parse(placement.Rates), request.CostPerClick, today));
         placement.FixedCost = request.FixedCost;
         placement.ShortDomainId = request.ShortDomain;
     }
@@ -259,7 +264,7 @@ public sealed class PlacementStore(
             return "Days are numbers from 1 for Monday to 7 for Sunday.";
         }
 
-        return request.CostPerClick is < 0 or > LargestAmount || request.FixedCost is < 0 or > LargestAmount
+        return request.CostPerClick is < 0 or > CostRates.LargestAmount || request.FixedCost is < 0 or > CostRates.LargestAmount
             ? "A cost is an amount of 0 or more; check its digits."
             : null;
     }

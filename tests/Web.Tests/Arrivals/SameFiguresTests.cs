@@ -77,6 +77,87 @@ public sealed class SameFiguresTests : IAsyncLifetime
         await WalkAsync();
     }
 
+    [Fact]
+    public async Task Rates_and_imported_costs_are_the_same_everywhere()
+    {
+        using var editor = _host.As("editor");
+        var day = DateOnly.Parse(
+            (await _host.GetJsonAsync("/api/v1/arrivals?rows=&measures=visits")).Text("to"),
+            System.Globalization.CultureInfo.InvariantCulture
+        );
+        var placements = (await _host.GetJsonAsync("/api/v1/placements")).AsArray();
+        string[] bases = ["click", "visit", "conversion", "nothing"];
+        foreach (var (placement, i) in placements.Take(8).Select((p, i) => (p!, i)))
+        {
+            await editor.DoAsync(
+                HttpMethod.Put,
+                $"/api/v1/placements/{placement.Text("id")}/rates",
+                new
+                {
+                    correctsPast = true,
+                    rates = new object[]
+                    {
+                        new { basis = bases[i % 4], amount = 0.11m + i },
+                        new
+                        {
+                            from = day.AddDays(-200 + i),
+                            basis = bases[(i + 1) % 4],
+                            amount = 0.07m * i,
+                        },
+                        new
+                        {
+                            from = day.AddDays(-90),
+                            to = day.AddDays(5),
+                            basis = "span",
+                            amount = 33.33m,
+                        },
+                    },
+                }
+            );
+        }
+
+        var link = (await RowsAsync("link")).Where(r => r.Key.Length > 0).MaxBy(r => r.Value.Visits).Key;
+        await editor.DoAsync(
+            HttpMethod.Put,
+            $"/api/v1/links/{link}/rates",
+            new
+            {
+                correctsPast = true,
+                rates = new[]
+                {
+                    new
+                    {
+                        from = day.AddDays(-100),
+                        basis = "visit",
+                        amount = 0.5m,
+                    },
+                },
+            }
+        );
+        await WalkAsync();
+        using var form = new MultipartFormDataContent();
+        string campaign = (await _host.GetJsonAsync("/api/v1/campaigns"))[1]!.Text("name");
+        using var file = new StringContent(
+            string.Concat(
+                Enumerable
+                    .Range(1, 60)
+                    .SelectMany(d =>
+                        new[]
+                        {
+                            $"{day.AddDays(-d):yyyy-MM-dd},{link},,,{d}.10\n",
+                            $"{day.AddDays(-d):yyyy-MM-dd},,{campaign},,{d}00.20\n",
+                            $"{day.AddDays(-d):yyyy-MM-dd},,{campaign},{placements[2].Text("name")},{d}.30\n",
+                        }
+                    )
+                    .Prepend("Day,Link,Campaign,Placement,Cost\n")
+            )
+        );
+        form.Add(file, "file", "costs.csv");
+        using var answer = await editor.PostAsync("/api/v1/imports/costs", form);
+        Assert.Equal(180, (await answer.Content.ReadFromJsonAsync<JsonNode>()).Whole("kept"));
+        await WalkAsync();
+    }
+
     private static decimal CostOf(JsonNode node) =>
         node["cost"] is { } cost ? decimal.Parse(cost.Text("amount"), System.Globalization.CultureInfo.InvariantCulture) : 0;
 
@@ -131,7 +212,7 @@ public sealed class SameFiguresTests : IAsyncLifetime
         Assert.True(paid > 2);
 
         // Costs add up to the same whatever they are told apart by; each row is rounded by itself.
-        foreach (string rows in (string[])["channel", "placement", "source", "month", "day", "landingPage"])
+        foreach (string rows in (string[])["channel", "placement", "source", "month", "day", "landingPage", "country", "device"])
         {
             var costs = await CostsAsync(rows);
             Assert.InRange(costs.Values.Sum() - ofCampaigns.Values.Sum(), -0.005m * (costs.Count + 50), 0.005m * (costs.Count + 50));

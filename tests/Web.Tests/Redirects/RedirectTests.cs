@@ -187,7 +187,7 @@ public sealed class RedirectTests(DemoHost demo)
         await using var host = await BeaconHost.StartAsync();
         await using (
             var price = host.Database.CreateCommand(
-                "update placements set cost_per_click = 0.07, fixed_cost = null where name = 'Gate poster'"
+                "update placements set rates = '[{\"from\":null,\"basis\":\"Click\",\"amount\":0.07}]', fixed_cost = null where name = 'Gate poster'"
             )
         )
         {

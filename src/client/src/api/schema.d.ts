@@ -3094,6 +3094,114 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/placements/{id}/rates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Changes what a placement costs from which day on; what earlier days cost only where that is asked for.
+         * @description For owners and editors.
+         */
+        put: operations["ChangePlacementRates"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/{id}/rates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Reads what a link costs from which day on.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReadLinkRates"];
+        /**
+         * Changes what a link costs instead of what its placement does.
+         * @description For owners and editors.
+         */
+        put: operations["ChangeLinkRates"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports/costs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lists imports of costs, the newest first.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ListCostImports"];
+        put?: never;
+        /**
+         * Imports costs by day from a CSV or XLSX file; can show first what it would take.
+         * @description A form (multipart) with the file as “file” and, where the headings don't say it all, a “recipe” as JSON that names the columns: {"day", "amount", "currency", "link", "campaign", "placement", "values": {key: column}, "inCurrency", "decimal", "dayFirst"}. A day of the same target that was imported before is replaced.
+         */
+        post: operations["ImportCosts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports/costs/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Takes the costs of an import out of all figures; what it replaced counts again.
+         * @description For owners and editors.
+         */
+        post: operations["UndoCostImport"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports/costs/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Puts the costs of an undone import back.
+         * @description For owners and editors.
+         */
+        post: operations["RedoCostImport"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/account": {
         parameters: {
             query?: never;
@@ -3871,6 +3979,8 @@ export interface components {
             sort: string;
             /** @description Revenue in other currencies, which is not in the figures. */
             revenueElsewhere: components["schemas"]["Money"][];
+            /** @description Cost in other currencies, which is not in the figures. */
+            costElsewhere: components["schemas"]["Money"][];
             /** @description True where visitors can't be recognised over days, so that they are daily visitors, added up. */
             dailyVisitors: boolean;
             /**
@@ -4770,6 +4880,165 @@ export interface components {
          * @enum {unknown}
          */
         CorrectionLevel: "l" | "m" | "q" | "h";
+        /**
+         * @description What money is paid for.
+         * @enum {unknown}
+         */
+        CostBasis: "nothing" | "click" | "visit" | "conversion" | "span";
+        /** @description What came of a file of costs. */
+        CostImportAnswer: {
+            /**
+             * Format: uuid
+             * @description The import; null where nothing was kept.
+             */
+            id: null | string;
+            /**
+             * Format: int32
+             * @description Rows read, empty ones left out.
+             */
+            read: number;
+            /**
+             * Format: int32
+             * @description Rows whose costs count, or would.
+             */
+            kept: number;
+            /** @description Rows left out, by why. */
+            skipped: {
+                [key: string]: number;
+            };
+            /** @description Money kept, by currency. */
+            totals: components["schemas"]["Money"][];
+            /**
+             * Format: date
+             * @description The first day with a cost; null without any.
+             */
+            firstDay: null | string;
+            /**
+             * Format: date
+             * @description The last day with a cost; null without any.
+             */
+            lastDay: null | string;
+            /** @description The first 200 rows left out. */
+            rows: components["schemas"]["RefusedCostRow"][];
+            /** @description How the file was read. */
+            recipe: components["schemas"]["CostRecipe"];
+            /** @description The columns it has, by name. */
+            columns: string[];
+        };
+        /** @description An import of costs. */
+        CostImportRow: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description The file's name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Rows read.
+             */
+            read: number;
+            /**
+             * Format: int32
+             * @description Rows whose costs count.
+             */
+            kept: number;
+            /** @description Money kept, by currency. */
+            totals: components["schemas"]["Money"][];
+            /**
+             * Format: date
+             * @description The first day with a cost.
+             */
+            firstDay: string;
+            /**
+             * Format: date
+             * @description The last day with a cost.
+             */
+            lastDay: string;
+            /**
+             * Format: date-time
+             * @description When it was imported.
+             */
+            madeAt: string;
+            /** @description Who did. */
+            madeBy: string;
+            /**
+             * Format: date-time
+             * @description When it was undone; null where it counts.
+             */
+            undoneAt: null | string;
+            /** @description Who undid it. */
+            undoneBy: null | string;
+        };
+        /**
+         * @description Why a row of costs is left out.
+         * @enum {unknown}
+         */
+        CostProblem: "dayMissing" | "dayUnreadable" | "dayAmbiguous" | "dayToCome" | "amountMissing" | "amountUnreadable" | "amountAmbiguous" | "amountNegative" | "currencyUnknown" | "targetMissing" | "linkUnknown" | "linkAmbiguous" | "campaignUnknown" | "placementUnknown";
+        /** @description What a placement or a link costs from a day on (reports, section 3). */
+        CostRate: {
+            /**
+             * Format: date
+             * @description The first day it holds, in the workspace's zone; null for ever since. A span needs one.
+             */
+            from: null | string;
+            /** @description What is paid for. */
+            basis: components["schemas"]["CostBasis"];
+            /**
+             * Format: double
+             * @description Money in the workspace's currency, at least 0: for each of what is paid for, or for the whole span.
+             */
+            amount: number;
+            /**
+             * Format: date
+             * @description The last day of a span; null for everything else, which holds until another rate does.
+             */
+            to?: null | string;
+        };
+        /** @description The rates as they are. */
+        CostRatesAnswer: {
+            /** @description In order, spans last. */
+            rates: components["schemas"]["CostRate"][];
+            correction: null | components["schemas"]["RateCorrection"];
+        };
+        /** @description Rates as somebody writes them. */
+        CostRatesRequest: {
+            /** @description All rates, in any order; those left out are gone. */
+            rates: null | components["schemas"]["CostRate"][];
+            /** @description The rates as they were read; others meanwhile are not overwritten. Null to overwrite. */
+            seen?: null | components["schemas"]["CostRate"][];
+            /**
+             * @description Also changes what days before today cost.
+             * @default false
+             */
+            correctsPast?: boolean;
+        };
+        /** @description Which columns of a file say what; columns by their names, null where there is none. */
+        CostRecipe: {
+            /** @description The day the money was spent on. */
+            day: null | string;
+            /** @description The money. */
+            amount: null | string;
+            /** @description Its currency, ISO 4217. */
+            currency?: null | string;
+            /** @description A link: its id, its short URL, its whole URL, or its title. */
+            link?: null | string;
+            /** @description A campaign's name or written value. */
+            campaign?: null | string;
+            /** @description A placement's name. */
+            placement?: null | string;
+            /** @description Columns of written values, by field key. */
+            values?: null | {
+                [key: string]: string;
+            };
+            /** @description The currency of rows that name none; null for the workspace's. */
+            inCurrency?: null | string;
+            /** @description “.” or “,”; null to find it out. */
+            decimal?: null | string;
+            /** @description Whether the day stands before the month where a slash parts them; null to find it out. */
+            dayFirst?: null | boolean;
+        };
         /** @description What a run would do. */
         CountAnswer: {
             /** @description Rows by outcome. */
@@ -5941,6 +6210,13 @@ export interface components {
             /** @description All of its topics; null leaves them. */
             topics?: null | string[];
         };
+        /** @description The rates of a link. */
+        LinkRatesAnswer: {
+            /** @description Its own. */
+            rates: components["schemas"]["CostRate"][];
+            /** @description Its placement's, which hold where it has none of its own. */
+            ofPlacement: components["schemas"]["CostRate"][];
+        };
         /** @description What came of one link. */
         LinkResultsAnswer: {
             /** @description The counts. */
@@ -7030,7 +7306,7 @@ export interface components {
             shareForm: null | string;
             /**
              * Format: double
-             * @description Cost of a click, in the workspace's currency; null for none.
+             * @description What a click costs today, in the workspace's currency; null where clicks are not what is paid for.
              */
             costPerClick: null | number;
             /**
@@ -7038,6 +7314,8 @@ export interface components {
              * @description Fixed cost, in the workspace's currency; null for none.
              */
             fixedCost: null | number;
+            /** @description What its links cost from which day on, in order, spans last. */
+            rates: components["schemas"]["CostRate"][];
             /**
              * Format: uuid
              * @description The short domain its short links are made on; null for the first.
@@ -7136,7 +7414,7 @@ export interface components {
             shareForm?: null | string;
             /**
              * Format: double
-             * @description Cost of a click, in the workspace's currency; null for none.
+             * @description What a click costs from today on, or ever since for a new placement; earlier days keep their cost.
              */
             costPerClick?: null | number;
             /**
@@ -7445,6 +7723,18 @@ export interface components {
             /** @description Where it happened, or null. */
             instance?: null | string;
         };
+        /** @description What earlier days cost before and after. */
+        RateCorrection: {
+            /**
+             * Format: date
+             * @description The first of these days; null for all there were.
+             */
+            from: null | string;
+            /** @description What all links of the workspace cost on them by the old rates. */
+            before: components["schemas"]["Money"];
+            /** @description The same by the new ones. */
+            after: components["schemas"]["Money"];
+        };
         /** @description How its file was read. */
         ReadingAnswer: {
             /** @description Whether it is a workbook. */
@@ -7527,6 +7817,20 @@ export interface components {
          * @enum {unknown}
          */
         ReferrerKind: "none" | "searchEngine" | "socialNetwork" | "mail" | "ownSite" | "otherSite";
+        /** @description A row of a file of costs that is left out. */
+        RefusedCostRow: {
+            /**
+             * Format: int32
+             * @description Its row in the file; the headings are row 1.
+             */
+            number: number;
+            /** @description Why. */
+            problem: components["schemas"]["CostProblem"];
+            /** @description The text that is the problem; empty for none. */
+            about: string;
+            /** @description The same as a sentence. */
+            says: string;
+        };
         /** @description A host nothing may lead to. */
         RefusedHostAnswer: {
             /**
@@ -11712,6 +12016,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
         };
     };
     ListMails: {
@@ -14509,6 +14822,243 @@ export interface operations {
         };
     };
     RemoveConversionKind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ChangePlacementRates: {
+        parameters: {
+            query?: {
+                /** @description True shows what would be done, and does nothing. */
+                dry?: boolean;
+            };
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CostRatesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CostRatesAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadLinkRates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkRatesAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ChangeLinkRates: {
+        parameters: {
+            query?: {
+                /** @description True shows what would be done, and does nothing. */
+                dry?: boolean;
+            };
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CostRatesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CostRatesAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ListCostImports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CostImportRow"][];
+                };
+            };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ImportCosts: {
+        parameters: {
+            query?: {
+                /** @description True shows what would be done, and does nothing. */
+                dry?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CostImportAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            429: components["responses"]["Refused429"];
+        };
+    };
+    UndoCostImport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    RedoCostImport: {
         parameters: {
             query?: never;
             header?: never;

@@ -1,0 +1,283 @@
+using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+using PreciseBeacon.Core.Batches;
+using PreciseBeacon.Core.Costs;
+using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Core.Reports;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
+using PreciseBeacon.Data.Costs;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Costs;
+
+/// <summary>Reads files of costs: what each row says, what it belongs to, and why it is left out.</summary>
+public sealed class CostImporter(
+    BeaconDb db,
+    CostImports imports,
+    ConventionReader conventions,
+    WorkspaceReader workspaces,
+    AuditLog auditLog,
+    TimeProvider clock
+)
+{
+    private const int MostRowsShown = 200;
+    private const int LongestName = 200;
+    private const string What = "cost-import";
+
+    /// <summary>Shows what a file says, or keeps it.</summary>
+    public async Task<Outcome<CostImportAnswer>> TakeAsync(Table table, string name, CostRecipe? asked, bool dry, CancellationToken cancel)
+    {
+        var workspace = await workspaces.ReadAsync(cancel);
+        var convention = await conventions.ReadAsync(cancel);
+        var recipe = asked ?? CostRecipe.Guess(table, convention);
+        if (recipe.MissingIn(table) is { } missing)
+        {
+            return Refusal.Invalid("recipe-refused", $"The file has no column “{missing}”; choose one it has.");
+        }
+
+        if (recipe.Decimal is not (null or "." or ",") || (recipe.InCurrency is { } code && !Currencies.IsKnown(code)))
+        {
+            return Refusal.Invalid("recipe-refused", "“decimal” is a point or a comma, and “inCurrency” an ISO 4217 code such as EUR.");
+        }
+
+        if (recipe.Values?.Keys.FirstOrDefault(k => convention.Find(k) is null) is { } strange)
+        {
+            return Refusal.Invalid("recipe-refused", $"The convention has no field “{strange}”; leave it out.");
+        }
+
+        var rows = CostSheet.Read(table, recipe, convention, workspace.Currency, workspaces.TodayIn(workspace)).ToList();
+        var read = await ResolvedAsync(workspace.Id, rows, cancel);
+        var kept = read.Where(r => r.Row.Problem is null).ToList();
+        var costs = kept.GroupBy(r => (r.Target!.Key, r.Row.Day, r.Row.Currency))
+            .Select(g => new CostOfDay(g.First().Target!, g.Key.Day!.Value, g.Key.Currency, g.Sum(r => r.Row.Amount!.Value)))
+            .ToList();
+        var skipped = read.Where(r => r.Row.Problem is not null)
+            .GroupBy(r => r.Row.Problem!.Value)
+            .ToDictionary(g => g.Key, g => g.Count());
+        var totals = costs.GroupBy(c => c.Currency).ToDictionary(g => g.Key, g => g.Sum(c => c.Amount));
+        var id = Guid.CreateVersion7();
+        if (!dry && costs.Count > 0)
+        {
+            var import = new CostImport(
+                id,
+                name.Length is 0 or > LongestName ? "costs" : name,
+                rows.Count,
+                kept.Count,
+                skipped,
+                totals,
+                costs.Min(c => c.Day),
+                costs.Max(c => c.Day),
+                clock.GetUtcNow(),
+                auditLog.Who,
+                UndoneAt: null,
+                UndoneBy: null
+            );
+            await imports.AddAsync(workspace.Id, import, recipe, costs, cancel);
+            auditLog.Add(What, id, null, new { import.Name, import.Kept });
+            await db.SaveChangesAsync(cancel);
+        }
+
+        return new CostImportAnswer(
+            dry || costs.Count == 0 ? null : id,
+            rows.Count,
+            kept.Count,
+            skipped.ToDictionary(s => JsonNamingPolicy.CamelCase.ConvertName(s.Key.ToString()), s => s.Value),
+            [.. totals.OrderBy(t => t.Key, StringComparer.Ordinal).Select(t => Money.Of(t.Value, t.Key))],
+            costs.Count == 0 ? null : costs.Min(c => c.Day),
+            costs.Count == 0 ? null : costs.Max(c => c.Day),
+            [
+                .. read.Where(r => r.Row.Problem is not null)
+                    .Take(MostRowsShown)
+                    .Select(r => new RefusedCostRow(r.Row.Number, r.Row.Problem!.Value, r.Row.About, SaysOf(r.Row))),
+            ],
+            recipe,
+            table.Names
+        );
+    }
+
+    /// <summary>The imports of the workspace, the newest first.</summary>
+    public async Task<List<CostImportRow>> ListAsync(CancellationToken cancel) =>
+        (await imports.ListAsync(db.CurrentWorkspaceId!.Value, cancel)).ConvertAll(i => new CostImportRow(
+            i.Id,
+            i.Name,
+            i.Lines,
+            i.Kept,
+            [.. i.Totals.OrderBy(t => t.Key, StringComparer.Ordinal).Select(t => Money.Of(t.Value, t.Key))],
+            i.FirstDay,
+            i.LastDay,
+            i.MadeAt,
+            i.MadeBy,
+            i.UndoneAt,
+            i.UndoneBy
+        ));
+
+    /// <summary>Takes an import out of all figures, or puts it back.</summary>
+    public async Task<Refusal?> UndoAsync(Guid id, bool undo, CancellationToken cancel)
+    {
+        if (!await imports.UndoAsync(db.CurrentWorkspaceId!.Value, id, undo, clock.GetUtcNow(), auditLog.Who, cancel))
+        {
+            return Refusal.NotFound("import");
+        }
+
+        auditLog.Add(What, id, new { undone = !undo }, new { undone = undo });
+        await db.SaveChangesAsync(cancel);
+        return null;
+    }
+
+    /// <summary>What each row belongs to; rows that belong to nothing known are left out.</summary>
+    private async Task<List<(CostRow Row, CostTarget? Target)>> ResolvedAsync(
+        Guid workspaceId,
+        List<CostRow> rows,
+        CancellationToken cancel
+    )
+    {
+        var open = rows.Where(r => r.Problem is null).ToList();
+        var links = await imports.LinksAsync(workspaceId, [.. open.Select(r => r.Link).Where(l => l.Length > 0).Distinct()], cancel);
+        var campaigns = new Dictionary<string, Guid>(StringComparer.OrdinalIgnoreCase);
+        foreach (
+            var campaign in await db
+                .Campaigns.AsNoTracking()
+                .Select(c => new
+                {
+                    c.Id,
+                    c.Name,
+                    c.Value,
+                })
+                .ToListAsync(cancel)
+        )
+        {
+            campaigns.TryAdd(campaign.Value, campaign.Id);
+            campaigns[campaign.Name] = campaign.Id;
+        }
+
+        var placements = new Dictionary<string, Guid>(StringComparer.OrdinalIgnoreCase);
+        foreach (var placement in await db.Placements.AsNoTracking().Select(p => new { p.Id, p.Name }).ToListAsync(cancel))
+        {
+            placements.TryAdd(placement.Name, placement.Id);
+        }
+
+        return rows.ConvertAll(row =>
+        {
+            if (row.Problem is not null)
+            {
+                return (row, (CostTarget?)null);
+            }
+
+            Guid? link = null,
+                campaign = null,
+                placement = null;
+            if (row.Link.Length > 0)
+            {
+                switch (links.GetValueOrDefault(row.Link))
+                {
+                    case null:
+                        return (row.Refused(CostProblem.LinkUnknown, row.Link), null);
+                    case [var only]:
+                        // A link says all the rest by itself.
+                        return (row, new CostTarget(only, null, null, new Dictionary<string, string>()));
+                    default:
+                        return (row.Refused(CostProblem.LinkAmbiguous, row.Link), null);
+                }
+            }
+
+            if (row.Campaign.Length > 0)
+            {
+                if (!campaigns.TryGetValue(row.Campaign, out var known))
+                {
+                    return (row.Refused(CostProblem.CampaignUnknown, row.Campaign), null);
+                }
+
+                campaign = known;
+            }
+
+            if (row.Placement.Length > 0)
+            {
+                if (!placements.TryGetValue(row.Placement, out var known))
+                {
+                    return (row.Refused(CostProblem.PlacementUnknown, row.Placement), null);
+                }
+
+                placement = known;
+            }
+
+            return (row, new CostTarget(link, campaign, placement, row.Values));
+        });
+    }
+
+    private static string SaysOf(CostRow row) =>
+        row.Problem switch
+        {
+            CostProblem.DayMissing => "There is no day.",
+            CostProblem.DayUnreadable => $"“{row.About}” isn't a day; write it like 2026-11-30.",
+            CostProblem.DayAmbiguous => $"“{row.About}” could be two days; say whether the day or the month stands first.",
+            CostProblem.DayToCome => $"“{row.About}” is still to come; import it when it is over.",
+            CostProblem.AmountMissing => "There is no amount.",
+            CostProblem.AmountUnreadable => $"“{row.About}” isn't an amount.",
+            CostProblem.AmountAmbiguous => $"“{row.About}” could be two amounts; say whether a point or a comma parts the decimals.",
+            CostProblem.AmountNegative => $"“{row.About}” is below zero; a cost is 0 or more.",
+            CostProblem.CurrencyUnknown => $"“{row.About}” isn't a currency; write an ISO 4217 code such as EUR.",
+            CostProblem.TargetMissing => "It names no link, campaign, placement or value that the money was spent on.",
+            CostProblem.LinkUnknown => $"No link of the Ledger is “{row.About}”.",
+            CostProblem.LinkAmbiguous => $"Several links are called “{row.About}”; write the short URL.",
+            CostProblem.CampaignUnknown => $"No campaign is called “{row.About}”; add it to the plan, or correct its name.",
+            CostProblem.PlacementUnknown => $"No placement is called “{row.About}”; add it to the plan, or correct its name.",
+            _ => "",
+        };
+}
+
+/// <summary>What came of a file of costs.</summary>
+/// <param name="Id">The import; null where nothing was kept.</param>
+/// <param name="Read">Rows read, empty ones left out.</param>
+/// <param name="Kept">Rows whose costs count, or would.</param>
+/// <param name="Skipped">Rows left out, by why.</param>
+/// <param name="Totals">Money kept, by currency.</param>
+/// <param name="FirstDay">The first day with a cost; null without any.</param>
+/// <param name="LastDay">The last day with a cost; null without any.</param>
+/// <param name="Rows">The first 200 rows left out.</param>
+/// <param name="Recipe">How the file was read.</param>
+/// <param name="Columns">The columns it has, by name.</param>
+public sealed record CostImportAnswer(
+    Guid? Id,
+    int Read,
+    int Kept,
+    IReadOnlyDictionary<string, int> Skipped,
+    IReadOnlyList<Money> Totals,
+    DateOnly? FirstDay,
+    DateOnly? LastDay,
+    IReadOnlyList<RefusedCostRow> Rows,
+    CostRecipe Recipe,
+    IReadOnlyList<string> Columns
+);
+
+/// <summary>A row of a file of costs that is left out.</summary>
+/// <param name="Number">Its row in the file; the headings are row 1.</param>
+/// <param name="Problem">Why.</param>
+/// <param name="About">The text that is the problem; empty for none.</param>
+/// <param name="Says">The same as a sentence.</param>
+public sealed record RefusedCostRow(int Number, CostProblem Problem, string About, string Says);
+
+/// <summary>An import of costs.</summary>
+/// <param name="Name">The file's name.</param>
+/// <param name="Read">Rows read.</param>
+/// <param name="Kept">Rows whose costs count.</param>
+/// <param name="Totals">Money kept, by currency.</param>
+/// <param name="FirstDay">The first day with a cost.</param>
+/// <param name="LastDay">The last day with a cost.</param>
+/// <param name="MadeAt">When it was imported.</param>
+/// <param name="MadeBy">Who did.</param>
+/// <param name="UndoneAt">When it was undone; null where it counts.</param>
+/// <param name="UndoneBy">Who undid it.</param>
+public sealed record CostImportRow(
+    Guid Id,
+    string Name,
+    int Read,
+    int Kept,
+    IReadOnlyList<Money> Totals,
+    DateOnly FirstDay,
+    DateOnly LastDay,
+    DateTimeOffset MadeAt,
+    string MadeBy,
+    DateTimeOffset? UndoneAt,
+    string? UndoneBy
+);

@@ -5,6 +5,9 @@ import { noneOf } from './dimensions';
 // The 1st of January 2024 was a Monday.
 const weekdays = Array.from({ length: 7 }, (_, i) => format(new Date(2024, 0, 1 + i), 'EEEE'));
 
+/** The key of costs that have no value for a row, such as an imported cost by device. */
+export const notBrokenDown = '\u001fnot-broken-down';
+
 /**
  * What a row is called.
  * @param key As the server answers it; null where visits have no such value.
@@ -12,6 +15,7 @@ const weekdays = Array.from({ length: 7 }, (_, i) => format(new Date(2024, 0, 1 
  */
 export function rowName(dimension: string, key: string | null, names?: Record<string, string>): string {
   if (key === null) return noneOf(dimension);
+  if (key === notBrokenDown) return 'Not broken down';
   switch (dimension) {
     case 'country':
       return nameOf('region', key);

@@ -10,6 +10,7 @@ import { CodeDesigner } from './codes/CodeDesigner';
 import { LinkCounts } from './LinkCounts';
 import { LinkEvents } from './LinkEvents';
 import { LinkNaming } from './LinkNaming';
+import { LinkRates } from './LinkRates';
 import { LinkRoute } from './LinkRoute';
 import { linkQuery } from './queries';
 
@@ -17,6 +18,7 @@ const parts = [
   ['counts', 'Counts'],
   ['code', 'Code'],
   ['route', 'Destination'],
+  ['cost', 'Cost'],
   ['history', 'History'],
 ] as const;
 type Part = (typeof parts)[number][0];
@@ -69,6 +71,7 @@ export function LinkPage({ id, onLeave }: { id: string; onLeave: () => void }) {
               <LinkNaming key={`${l.title} ${l.topics.join()}`} link={l} />
             </div>
             <div className="p-5">
+              {part === 'cost' && <LinkRates linkId={id} />}
               {part === 'history' && <LinkEvents linkId={id} />}
               {!l.shortUrl && (part === 'code' || part === 'route') && (
                 <p className="text-quiet">

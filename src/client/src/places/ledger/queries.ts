@@ -151,3 +151,14 @@ export const slugsImport = () =>
 /** Ids of every link that is found. */
 export const linkIds = async (asked: LedgerQuestion) =>
   dataOf(await api.GET('/api/v1/links/ids', { params: { query: asked } }));
+
+/** What a link costs from which day on, and what its placement does. */
+export const linkRatesQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['link-rates', id],
+    queryFn: async () => dataOf(await api.GET('/api/v1/links/{id}/rates', { params: { path: { id } } })),
+  });
+
+/** Gives a link rates of its own; with `dry` only what that would come to. */
+export const saveLinkRates = async (id: string, body: Schema['CostRatesRequest'], dry: boolean) =>
+  dataOf(await api.PUT('/api/v1/links/{id}/rates', { params: { path: { id }, query: { dry } }, body }));

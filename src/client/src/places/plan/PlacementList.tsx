@@ -1,11 +1,13 @@
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useFields } from '../../api/known';
+import { outdate } from '../../api/queryClient';
 import { count } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { Inspector } from '../../parts/Inspector';
+import { RateList } from '../../parts/rates/RateList';
 import { usePerson } from '../../parts/person';
 import { daysOf } from './days';
 import { arrivalsAddress } from '../../parts/arrivalsAddress';
@@ -15,12 +17,13 @@ import { PlacementImport } from './PlacementImport';
 import { useTaggedChannels } from './useTaggedChannels';
 import { allPlacementsQuery, placementSetsQuery } from '../../api/queries';
 import { Ending } from './PlacementEnding';
-import { placementSetDelete } from './queries';
+import { placementSetDelete, savePlacementRates } from './queries';
 import { PlacementSets, SetBar } from './PlacementSets';
 
 /** Placements with their default values, and the sets they are picked by. */
 export function PlacementList({ parts }: { parts: ReactNode }) {
   const person = usePerson();
+  const queries = useQueryClient();
   const [search, setSearch] = useSearchParams();
   const [text, setText] = useState('');
   const [retired, setRetired] = useState(false);
@@ -225,6 +228,18 @@ export function PlacementList({ parts }: { parts: ReactNode }) {
                   key={placement.revision}
                   placement={placement}
                   onSaved={(saved) => setMessage(`“${saved.name}” is saved; new links use it.`)}
+                />
+                <RateList
+                  key={`rates ${placement.id}`}
+                  rates={placement.rates}
+                  currency={person.currency}
+                  of="this placement"
+                  mayWrite
+                  save={async (change, dry) => {
+                    const answer = await savePlacementRates(placement.id, change, dry);
+                    if (!dry) await outdate(queries, allPlacementsQuery().queryKey);
+                    return answer;
+                  }}
                 />
                 <Ending
                   placement={placement}

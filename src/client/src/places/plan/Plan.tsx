@@ -2,6 +2,7 @@ import { useSearchParams } from 'react-router';
 import { PartTabs } from '../../parts/PartTabs';
 import { CampaignList } from './CampaignList';
 import { CampaignView } from './CampaignView';
+import { CostImports } from './CostImports';
 import { PartnerPageList } from './PartnerPageList';
 import { PageList } from './PageList';
 import { PlacementList } from './PlacementList';
@@ -10,6 +11,7 @@ const views = [
   ['campaigns', 'Campaigns'],
   ['placements', 'Placements'],
   ['pages', 'Pages'],
+  ['costs', 'Costs'],
   ['handed-over', 'Partner pages'],
 ] as const;
 type View = (typeof views)[number][0];
@@ -33,6 +35,7 @@ export function Plan() {
   );
   if (view === 'placements') return <PlacementList parts={parts} />;
   if (view === 'pages') return <PageList parts={parts} />;
+  if (view === 'costs') return <CostImports parts={parts} />;
   if (view === 'handed-over') return <PartnerPageList parts={parts} />;
   return <CampaignList parts={parts} onOpen={(id) => setSearch({ campaign: id })} />;
 }

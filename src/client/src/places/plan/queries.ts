@@ -237,3 +237,44 @@ export const placementSetDelete = () =>
       dataOf(await api.DELETE('/api/v1/placement-sets/{id}', { params: { path: { id } } })),
     meta: { outdates: [placementSets] },
   });
+
+/** What a placement costs from which day on; with `dry` only what a change would come to. */
+export const savePlacementRates = async (id: string, body: Schema['CostRatesRequest'], dry: boolean) =>
+  dataOf(await api.PUT('/api/v1/placements/{id}/rates', { params: { path: { id }, query: { dry } }, body }));
+
+/** Imports of costs, the newest first. */
+export const costImportsQuery = () =>
+  queryOptions({
+    queryKey: ['cost-imports'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/imports/costs')),
+  });
+
+/** Reads a table of costs; with `dry` nothing of it is kept. */
+export const costsTake = (dry: boolean) =>
+  mutationOptions({
+    mutationFn: async ({ file, recipe }: { file: File; recipe: Schema['CostRecipe'] | null }) => {
+      const form = new FormData();
+      form.append('file', file, file.name);
+      if (recipe) form.append('recipe', JSON.stringify(recipe));
+      return dataOf(
+        await api.POST('/api/v1/imports/costs', {
+          params: { query: { dry } },
+          body: form as never,
+          bodySerializer: (body: unknown) => body as FormData,
+        } as never),
+      ) as Schema['CostImportAnswer'];
+    },
+    meta: { outdates: dry ? [] : [costImportsQuery().queryKey, ['arrivals'], ['campaign'], ['links']] },
+  });
+
+/** Takes an import of costs out of all figures, or puts it back. */
+export const costImportUndo = () =>
+  mutationOptions({
+    mutationFn: async ({ id, undo }: { id: string; undo: boolean }) =>
+      dataOf(
+        undo
+          ? await api.POST('/api/v1/imports/costs/{id}/undo', { params: { path: { id } } })
+          : await api.POST('/api/v1/imports/costs/{id}/redo', { params: { path: { id } } }),
+      ),
+    meta: { outdates: [costImportsQuery().queryKey, ['arrivals'], ['campaign'], ['links']] },
+  });

@@ -30,6 +30,7 @@ const answer = (more: object = {}) => ({
   unknown: {},
   sort: '-visits',
   revenueElsewhere: [],
+  costElsewhere: [],
   dailyVisitors: false,
   shareWithId: 1,
   lost: 0,

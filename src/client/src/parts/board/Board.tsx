@@ -109,7 +109,8 @@ export function Board({
   const edge = small ? 'px-3' : 'px-5';
   const named = small ? 'min-w-24' : 'min-w-40';
   const height = plain ? 34 : 44;
-  const scales = scalesOf(rows, stations);
+  // Scrolling draws anew what comes into sight, and nothing that depends on all rows.
+  const scales = useMemo(() => scalesOf(rows, stations), [rows, stations]);
   const [focused, setFocused] = useState<string | null>(null);
   const virtual = useVirtualizer({
     count: rows.length,
@@ -165,7 +166,7 @@ export function Board({
     [],
   );
 
-  const reachable = rows.some((r) => r.id === focused) ? focused : rows[0]?.id;
+  const reachable = useMemo(() => (rows.some((r) => r.id === focused) ? focused : rows[0]?.id), [rows, focused]);
   return (
     <div ref={scroller} className="min-h-0 flex-1 overflow-auto bg-sheet" data-board data-picture>
       <div role="treegrid" aria-label={label} aria-rowcount={rows.length + 1} style={{ minWidth }}>

@@ -76,7 +76,7 @@ function Line({
       onKeyDown={(e) => does.key(e, at)}
       onClick={() => !says && does.pick(at)}
       style={{ height, transform: `translateY(${top}px)` }}
-      className={`absolute inset-x-0 flex items-stretch border-b border-line ${edge} -outline-offset-2 ${
+      className={`absolute inset-x-0 flex items-stretch border-b [contain:layout_style] border-line ${edge} -outline-offset-2 ${
         picked !== undefined && !says ? 'cursor-pointer hover:bg-accent-wash' : ''
       } aria-selected:bg-accent-wash`}
     >

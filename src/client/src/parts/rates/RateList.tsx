@@ -65,7 +65,7 @@ export function RateList({ title = 'Rates', rates, currency, of, mayWrite, save 
             key={`${rate.basis} ${rate.from} ${rate.to}`}
             className="flex min-h-8 items-center gap-3 border-b border-line"
           >
-            <span className="w-44 text-quiet">{whenOf(rate)}</span>
+            <span className="w-36 shrink-0 text-quiet">{whenOf(rate)}</span>
             <span className="flex-1 tabular-nums">
               {rate.basis === 'nothing' ? 'nothing' : `${priceOf(rate.amount, currency)} ${saysOf(rate.basis)}`}
             </span>

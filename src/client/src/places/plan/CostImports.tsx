@@ -52,7 +52,12 @@ export function CostImports({ parts: tabs }: { parts: ReactNode }) {
 
   return (
     <>
-      <Head title="Plan" state={imports.data && `${count(imports.data.length)} imports of costs`}>
+      <Head
+        title="Plan"
+        state={
+          imports.data && `${count(imports.data.length)} ${imports.data.length === 1 ? 'import' : 'imports'} of costs`
+        }
+      >
         {tabs}
         {mayWrite && (
           <FileInput
@@ -225,8 +230,12 @@ function ImportRow({ made, mayWrite }: { made: Import; mayWrite: boolean }) {
   return (
     <li className="flex items-center gap-4 border-b border-line py-2">
       <span className={`min-w-0 flex-1 ${made.undoneAt ? 'text-quiet line-through' : ''}`}>
-        <span className="font-mono">{made.name}</span>: {made.totals.map((m) => money(m)).join(', ')} from{' '}
-        {dayOf(made.firstDay)} to {dayOf(made.lastDay)}, {count(made.kept)} of {rowsOf(made.read)}
+        <span className="block truncate">
+          <span className="font-mono">{made.name}</span>: {made.totals.map((m) => money(m)).join(', ')}
+        </span>
+        <span className="caption block">
+          {dayOf(made.firstDay)} to {dayOf(made.lastDay)}, {count(made.kept)} of {rowsOf(made.read)}
+        </span>
       </span>
       <span className="text-quiet">
         {made.undoneAt ? (

@@ -23,8 +23,30 @@ internal static class ImportedCostReader
             [.. costs.Select(c => c.Target), .. others.Select(c => c.Cost.Target)],
             cancel
         );
+
+        // Placements can be merged, so that two targets become one: the first stands for both.
+        var same = targets
+            .GroupBy(t => t.Value.Key, StringComparer.Ordinal)
+            .SelectMany(g => g.Select(t => (t.Key, First: g.Min(o => o.Key))))
+            .ToDictionary(t => t.Key, t => t.First);
+        costs =
+        [
+            .. costs
+                .GroupBy(c => (Target: same[c.Target], c.Day))
+                .Select(g => new ImportedCost(g.Key.Target, g.Key.Day, g.Sum(c => c.Amount))),
+        ];
         var (links, called) = await LinksAsync(connection, request, [.. targets.Values], cancel);
-        return new Imports(new ImportedCosts(targets, costs, links.Keys), links, called, others, targets);
+        return new Imports(
+            new ImportedCosts(targets, costs, links.Keys),
+            links,
+            called,
+            [
+                .. others
+                    .GroupBy(o => (o.Currency, Target: same[o.Cost.Target], o.Cost.Day))
+                    .Select(g => (g.Key.Currency, new ImportedCost(g.Key.Target, g.Key.Day, g.Sum(o => o.Cost.Amount)))),
+            ],
+            targets
+        );
     }
 
     private static async Task<(List<ImportedCost> Own, List<(string Currency, ImportedCost Cost)> Others)> CostsAsync(
@@ -33,20 +55,15 @@ internal static class ImportedCostReader
         CancellationToken cancel
     )
     {
-        // Placements can be merged, so that two targets become one: the first stands for both.
         await using var command = new NpgsqlCommand(
             """
-            select t.same, c.day, c.currency, sum(c.amount)
+            select c.target_id, c.day, c.currency, c.amount
             from (
                 select i.target_id, i.day, i.currency, i.amount, rank() over (partition by i.day, i.target_id order by m.number desc) as newest
                 from imported_cost i join cost_import m on m.id = i.import_id and m.undone_at is null
                 where i.workspace_id = $1 and i.day between $2 and $3
             ) c
-            join (
-                select id, min(id) over (partition by link_id, campaign_id, placement_id, values) as same from cost_target where workspace_id = $1
-            ) t on t.id = c.target_id
             where c.newest = 1
-            group by t.same, c.day, c.currency
             """,
             connection
         );

@@ -147,6 +147,8 @@ internal sealed class DueHits(NpgsqlConnection connection)
         CancellationToken cancel
     )
     {
+        // “offset 0” keeps the database from going back through the hits of all visitors, however many a second there are, to find
+        // the one it is to put first.
         await using var command = new NpgsqlCommand(
             """
             select d.place, h.id, h.at, h.flags, h.user_agent, h.referrer, h.country, h.region, h.city, h.before
@@ -157,10 +159,12 @@ internal sealed class DueHits(NpgsqlConnection connection)
                         and y.at >= d.from_at and y.at <= d.from_at + $7 and y.earlier_visitor is not null) as visitors
             ) earlier
             cross join lateral (
-                (select r.*, true as before from hit r
+                (select b.*, true as before from (
+                    select * from hit r
                     where r.workspace_id = d.workspace_id and r.visitor = any (d.visitor || earlier.visitors) and r.short_link_id = d.short_link_id
                         and r.at < d.from_at and r.at >= d.from_at - $7 and r.flags = 0
-                    order by r.at desc, r.id desc limit 1)
+                    offset 0) b
+                    order by b.at desc, b.id desc limit 1)
                 union all
                 (select r.*, false from hit r
                     where r.workspace_id = d.workspace_id and r.visitor = d.visitor and r.short_link_id = d.short_link_id

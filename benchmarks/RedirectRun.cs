@@ -17,7 +17,7 @@ public static class RedirectRun
     private const int Pairs = 11;
     private const int Million = 1_000_000;
     private const int Asked = 10_000;
-    private const int FirstPort = 5_950;
+    internal const int FirstPort = 5_950;
     private const int FirstBarePort = 5_960;
     private const int BalancedPort = 5_970;
 
@@ -191,7 +191,7 @@ public static class RedirectRun
                     "/api/v1/links",
                     new
                     {
-                        destination = "http://garden.localhost:5081/visit",
+                        destination = $"http://garden.localhost:{FirstPort + 1}/visit",
                         campaign = "Lantern Nights",
                         placement = "Gate poster",
                     }

@@ -14,6 +14,10 @@ public static partial class SteadyRun
 {
     private const int Port = 5_950;
     private const int Seconds = 30;
+
+    /// <summary>The demo's site, as the application is told.</summary>
+    private static readonly string Site = $"garden.localhost:{RedirectRun.FirstPort + 1}";
+
     private const int Pairs = 3;
     private const int ReportsPerSecond = 2_000;
     private const int RedirectsPerSecond = 1_000;
@@ -77,7 +81,7 @@ public static partial class SteadyRun
                 ReportsPerSecond,
                 seconds,
                 $"127.0.0.1:{Port}",
-                $$"""wrk.format('POST', '/measure', agent(i), '{"k":"demo-garden","u":"http://garden.localhost:{{Port + 1}}/p' .. i % 40 .. '?utm_source=src' .. i % 30 .. '&utm_medium=email"}')"""
+                $$"""wrk.format('POST', '/measure', agent(i), '{"k":"demo-garden","u":"http://{{Site}}/p' .. i % 40 .. '?utm_source=src' .. i % 30 .. '&utm_medium=email"}')"""
             )
         );
         double sent = watch.Elapsed.TotalSeconds;
@@ -125,7 +129,8 @@ public static partial class SteadyRun
                 local at = 0
                 local function agent(i)
                   return {
-                    ["Host"] = "{{host}}", ["Origin"] = "http://garden.localhost:{{Port + 1}}", ["Content-Type"] = "text/plain",
+                    ["Host"] = "{{host}}", ["Origin"] = "http://{{Site}}", ["Content-Type"] = "text/plain",
+                    ["X-Forwarded-For"] = "10.1." .. math.floor(i / 250) .. "." .. i % 250,
                     ["User-Agent"] = "Mozilla/5.0 (Phone; Mobile; Build " .. i .. ") Fernleaf/" .. i % 40
                   }
                 end

@@ -141,4 +141,49 @@ public sealed class PlanTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Find("heading", "Compose");
         browser.See("1 link");
     }
+
+    [Fact]
+    public void Costs_are_imported_from_a_table_seen_in_Arrivals_and_undone()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Orla Fenwick");
+        browser.Open($"{demo.Address}/plan?view=costs");
+        browser.See("No costs were imported yet.");
+        string file = Path.Combine(Path.GetTempPath(), $"costs-{Guid.NewGuid():N}.csv");
+        string day = DateTime.UtcNow.AddDays(-2).ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
+        File.WriteAllText(
+            file,
+            $"Day;Campaign;Cost\n{day};Lantern Nights;1.234,50\n{day};Lantern Nights;free\n;Lantern Nights;3,00\n{day};Lantern Nite;3,00\n"
+        );
+        browser.Upload("Table of costs", file);
+        browser.See("1 of 4 rows can be imported: €1,234.50");
+        browser.See("“free” isn't an amount.");
+        browser.See("There is no day.");
+        browser.See("No campaign is called “Lantern Nite”");
+        browser.Click("button", "Import 1 row");
+        browser.See("1 row imported, 3 rows left out.");
+        browser.Open($"{demo.Address}/arrivals?rows=country&stations=visits,cost");
+        browser.See("Not broken down");
+        browser.See("€1,234.50");
+        browser.Open($"{demo.Address}/plan?view=costs");
+        browser.Click("button", "Undo ");
+        browser.See("undone by Orla Fenwick");
+        File.Delete(file);
+    }
+
+    [Fact]
+    public void A_rate_of_today_leaves_the_past_alone()
+    {
+        using var browser = new Browser();
+        demo.SignIn(browser, "Orla Fenwick");
+        browser.Open($"{demo.Address}/plan?view=placements");
+        browser.Click("row", "Skeinly paid posts");
+        browser.See("€0.62 per click");
+        browser.Type("spinbutton", "Amount in EUR", "0.70");
+        browser.Click("button", "Add rate");
+        browser.See("€0.70 per click");
+        browser.Click("button", "Remove the rate from");
+        browser.Until(() => browser.Text().Contains("€0.70 per click", StringComparison.Ordinal) ? null : "", "the rate to go");
+        Assert.Empty(browser.Complaints);
+    }
 }

@@ -22,6 +22,11 @@ public static class CampaignEndpoints
         group.MapGet("/campaigns", ListAsync).WithName("ListCampaigns").WithSummary("Lists campaigns.").For(Caller.Readers);
         group.MapPost("/campaigns", MakeAsync).WithName("AddCampaign").WithSummary("Adds a campaign.").For(Caller.Builders);
         group
+            .MapGet("/campaigns/budgets", (CampaignBudgets budgets, CancellationToken cancel) => budgets.ListAsync(cancel))
+            .WithName("ListCampaignBudgets")
+            .WithSummary("Lists the budgets of campaigns beside what they cost.")
+            .For(Caller.Readers);
+        group
             .MapPost("/campaigns/preview", PreviewAsync)
             .WithName("PreviewCampaign")
             .WithSummary("Shows what the links of a campaign would say.")

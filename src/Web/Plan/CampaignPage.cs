@@ -1,5 +1,4 @@
 using Microsoft.EntityFrameworkCore;
-using PreciseBeacon.Core.Costs;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Data;
@@ -16,6 +15,7 @@ public sealed class CampaignPage(
     BeaconDb db,
     CampaignStore campaigns,
     PlannedLinks planned,
+    CampaignBudgets budgets,
     CampaignResultsReader results,
     ConventionReader conventions,
     WorkspaceReader workspaces
@@ -61,10 +61,6 @@ public sealed class CampaignPage(
                 )
             )
             .ToList();
-        var fixedCosts = read.Where(r => r.Links > 0).Select(r => PlacementOf(r.PlacementId)?.FixedCost).OfType<decimal>().ToList();
-        decimal fixedSoFar = fixedCosts.Sum(f =>
-            FixedCosts.Between(f, campaign.StartsOn, campaign.EndsOn, due: DateOnly.MinValue, DateOnly.MinValue, today, today)
-        );
         var total = rows.Aggregate(Figures.Zero, (sum, row) => sum.With(row.Figures));
         return new CampaignDetail(
             campaign,
@@ -77,10 +73,7 @@ public sealed class CampaignPage(
             [.. rows.Select(r => ResultOf(r.Name, r.Links, r.Figures, workspace.Currency))],
             ResultOf(null, rows.Sum(r => r.Links), total, workspace.Currency),
             campaign.Budget is { } budget
-                ? BudgetAnswer.Of(
-                    CampaignBudget.Of(budget, Math.Max(0, (total.Cost ?? 0) - fixedSoFar), fixedSoFar, fixedCosts.Sum(), dates, today),
-                    workspace.Currency
-                )
+                ? BudgetAnswer.Of(await budgets.OfAsync(id, budget, dates, total.Cost ?? 0, today, cancel), workspace.Currency)
                 : null
         );
 

@@ -10,6 +10,7 @@ public static class PlanModule
         services.AddScoped<CampaignStore>();
         services.AddScoped<PlannedLinks>();
         services.AddScoped<CampaignPage>();
+        services.AddScoped<CampaignBudgets>();
         services.AddScoped<PlacementStore>();
         services.AddScoped<PlacementImport>();
         services.AddScoped<PageNames>();

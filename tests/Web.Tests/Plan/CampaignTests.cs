@@ -122,6 +122,10 @@ public sealed class CampaignTests(DemoHost demo)
             (budget["spent"]!.Text("amount"), budget["foreseen"]!.Text("amount"), budget["isOver"]!.GetValue<bool>())
         );
         Assert.Equal(5.21m / 20.5m, budget["share"]!.GetValue<decimal>(), 10);
+        var listed = (await demo.Host.GetJsonAsync("/api/v1/campaigns/budgets"))
+            .AsArray()
+            .Single(b => b.Text("campaign") == campaign.Text("id"));
+        Assert.True(JsonNode.DeepEquals(budget, listed!["budget"]));
         var none = await client.DoAsync(HttpMethod.Post, "/api/v1/campaigns", new { name = NewName() });
         Assert.Null((await demo.Host.GetJsonAsync($"/api/v1/campaigns/{none.Text("id")}"))["budget"]);
     }

@@ -62,6 +62,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/campaigns/budgets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lists the budgets of campaigns beside what they cost.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ListCampaignBudgets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/campaigns/preview": {
         parameters: {
             query?: never;
@@ -4325,6 +4345,16 @@ export interface components {
              * @description Planned links that have not been made yet.
              */
             missing: number;
+        };
+        /** @description The budget of a campaign. */
+        CampaignBudgetAnswer: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            campaign: string;
+            /** @description Its budget beside what it cost. */
+            budget: components["schemas"]["BudgetAnswer"];
         };
         /** @description Everything about one campaign. */
         CampaignDetail: {
@@ -9369,6 +9399,29 @@ export interface operations {
             409: components["responses"]["Refused409"];
             413: components["responses"]["Refused413"];
             422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ListCampaignBudgets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CampaignBudgetAnswer"][];
+                };
+            };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
             429: components["responses"]["Refused429"];
         };
     };

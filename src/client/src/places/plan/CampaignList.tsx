@@ -15,6 +15,7 @@ import { datesOf, TimeLine } from './TimeLine';
 import { spanAround } from './timeScale';
 import { Select } from '../../parts/Select';
 import { allCampaignsQuery } from '../../api/queries';
+import { campaignBudgetsQuery } from './queries';
 
 const zooms = [6, 12, 24] as const;
 type Column = 'name' | 'dates' | 'state' | 'owner' | 'budget' | 'links' | 'missing';
@@ -45,6 +46,7 @@ export function CampaignList({ parts, onOpen }: { parts: ReactNode; onOpen: (id:
   const mayWrite = person.role !== 'viewer';
 
   const campaigns = useQuery(allCampaignsQuery());
+  const budgets = useQuery(campaignBudgetsQuery());
   const all = campaigns.data ?? [];
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const shown = all
@@ -150,7 +152,7 @@ export function CampaignList({ parts, onOpen }: { parts: ReactNode; onOpen: (id:
               </button>
             </span>
           </div>
-          <TimeLine campaigns={shown} span={span} today={person.today} onOpen={onOpen} />
+          <TimeLine campaigns={shown} budgets={budgets.data ?? {}} span={span} today={person.today} onOpen={onOpen} />
           <div className="min-h-0 flex-1 overflow-auto bg-sheet">
             <table className="w-full table-fixed">
               <colgroup>

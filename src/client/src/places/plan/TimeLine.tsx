@@ -1,11 +1,14 @@
 import { addDays, format, parseISO } from 'date-fns';
-import type { CampaignAnswer } from '../../api/client';
+import type { CampaignAnswer, Schema } from '../../api/client';
 import { dayOf } from '../../parts/days';
+import { money } from '../../parts/format';
 import { lanesOf } from '../../parts/ruler/lanes';
 import { barOf, monthsOf, placeOf, type Span } from './timeScale';
 
 interface TimeLineProps {
   campaigns: CampaignAnswer[];
+  /** Budgets beside what was spent, by campaign; campaigns without one are left out. */
+  budgets: Record<string, Schema['BudgetAnswer']>;
   span: Span;
   today: string;
   onOpen: (id: string) => void;
@@ -24,7 +27,7 @@ const looks: Record<CampaignAnswer['state'], string> = {
 };
 
 /** Campaigns as bars over months, today marked; what overlaps stands in lanes of its own. */
-export function TimeLine({ campaigns, span, today, onOpen }: TimeLineProps) {
+export function TimeLine({ campaigns, budgets, span, today, onOpen }: TimeLineProps) {
   const shown = campaigns.filter((c) => barOf(c, span));
   const lanes = [
     // A short bar takes the room of its name, which stands beside it.
@@ -75,7 +78,10 @@ export function TimeLine({ campaigns, span, today, onOpen }: TimeLineProps) {
                 <button
                   key={campaign.id}
                   type="button"
-                  title={titleOf(campaigns.find((c) => c.id === campaign.id)!)}
+                  title={titleOf(
+                    campaigns.find((c) => c.id === campaign.id)!,
+                    budgets[campaign.id],
+                  )}
                   style={{
                     left: percent(bar.left),
                     top: i * laneHeight + 2,
@@ -86,9 +92,10 @@ export function TimeLine({ campaigns, span, today, onOpen }: TimeLineProps) {
                 >
                   <span
                     style={{ width: beside ? `${bar.width * 100}cqw` : '100%' }}
-                    className={`flex h-full shrink-0 items-center overflow-hidden rounded border group-hover:brightness-110 ${looks[campaign.state]} ${beside ? '' : 'px-1.5'}`}
+                    className={`relative flex h-full shrink-0 items-center overflow-hidden rounded border group-hover:brightness-110 ${looks[campaign.state]} ${beside ? '' : 'px-1.5'}`}
                   >
                     {!beside && campaign.name}
+                    {budgets[campaign.id] && <Spent budget={budgets[campaign.id]!} />}
                   </span>
                   {beside && <span className="bg-sheet pl-1.5 text-ink group-hover:underline">{campaign.name}</span>}
                 </button>
@@ -109,7 +116,24 @@ function roomOf(campaign: CampaignAnswer, span: Span): string | null {
   return format(addDays(parseISO(campaign.endsOn), Math.ceil(span.months * 30.5 * name)), 'yyyy-MM-dd');
 }
 
-const titleOf = (campaign: CampaignAnswer): string => `${campaign.name}: ${datesOf(campaign)}`;
+/** How much of a campaign's budget is spent: a line along its bar, as much of it as of the budget; broken where it is over. */
+function Spent({ budget: { share, isOver } }: { budget: Schema['BudgetAnswer'] }) {
+  return (
+    <span
+      aria-hidden
+      data-spent={share}
+      style={{ width: percent(Math.min(1, share ?? 0)) }}
+      className={`absolute bottom-0 left-0 border-b-[3px] border-current opacity-70 ${isOver ? 'border-dashed' : ''}`}
+    />
+  );
+}
+
+function titleOf(campaign: CampaignAnswer, budget: Schema['BudgetAnswer'] | undefined): string {
+  const dates = `${campaign.name}: ${datesOf(campaign)}`;
+  if (!budget) return dates;
+  const foreseen = budget.foreseen ? `, about ${money(budget.foreseen)} by its last day` : '';
+  return `${dates}\n${money(budget.spent)} of ${money(budget.budget)} spent${foreseen}`;
+}
 
 /** First and last day in words. */
 export function datesOf(campaign: { startsOn: string | null; endsOn: string | null }): string {

@@ -17,6 +17,14 @@ export const campaignQuery = (id: string) =>
     queryFn: async () => dataOf(await api.GET('/api/v1/campaigns/{id}', { params: { path: { id } } })),
   });
 
+/** Budgets of campaigns beside what they cost, by the campaign's id. */
+export const campaignBudgetsQuery = () =>
+  queryOptions({
+    queryKey: ['campaigns', 'budgets'],
+    queryFn: async () =>
+      Object.fromEntries(dataOf(await api.GET('/api/v1/campaigns/budgets')).map((b) => [b.campaign, b.budget])),
+  });
+
 /** Partner pages, newest first. */
 export const partnerPagesQuery = () =>
   queryOptions({

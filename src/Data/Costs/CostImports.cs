@@ -1,6 +1,7 @@
 using System.IO.Hashing;
 using System.Text;
 using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using NpgsqlTypes;
 using PreciseBeacon.Core.Costs;
@@ -217,6 +218,13 @@ public sealed class CostImports(NpgsqlDataSource database)
 
         return found;
     }
+
+    /// <summary>Gives what was imported for one placement to another, into which it is merged; in the context's transaction.</summary>
+    public static Task MoveAsync(BeaconDb db, Guid placement, Guid into, CancellationToken cancel) =>
+        db.Database.ExecuteSqlAsync(
+            $"update cost_target set placement_id = {into} where workspace_id = {db.CurrentWorkspaceId} and placement_id = {placement}",
+            cancel
+        );
 
     private static Guid KeyOf(CostTarget target) => new(XxHash128.Hash(Encoding.UTF8.GetBytes(target.Key)));
 

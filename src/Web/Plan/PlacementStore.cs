@@ -7,6 +7,7 @@ using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
+using PreciseBeacon.Data.Costs;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Addresses;
 using PreciseBeacon.Web.Hosting;
@@ -153,6 +154,7 @@ public sealed class PlacementStore(
         int planned = await db
             .PlannedLinks.Where(p => p.PlacementId == id)
             .ExecuteUpdateAsync(p => p.SetProperty(x => x.PlacementId, into), cancel);
+        await CostImports.MoveAsync(db, id, into, cancel);
         var sets = await db.PlacementSets.Where(s => s.PlacementIds.Contains(id)).ToListAsync(cancel);
         foreach (var set in sets)
         {

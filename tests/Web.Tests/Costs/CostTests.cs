@@ -230,6 +230,12 @@ public sealed class CostTests : IAsyncLifetime
         var sources = await RowsAsync("rows=source");
         Assert.Equal(8m, sources["nobody_yet"]);
         Assert.Equal(now, AmountOf((await _host.GetJsonAsync($"/api/v1/links/{link.Text("id")}"))["cost"]!));
+
+        // What was paid for a placement that is merged into another is the other's.
+        await ImportAsync($"Day,Placement,Cost\n{on},Shop-window display,500\n");
+        var gone = await _host.ScalarAsync<Guid>("select id from placements where name = 'Shop-window display'");
+        await _editor.DoAsync(HttpMethod.Post, $"/api/v1/placements/{gone}/merge", new { into = _placement });
+        Assert.True((await RowsAsync("rows=placement"))[Paid] >= 500m);
         var campaigns = await RowsAsync("rows=campaign");
         Assert.True(campaigns[campaign.Text("value")] >= 4m);
     }

@@ -90,6 +90,7 @@ public sealed class LinkHistory(BeaconDb db)
                         e.Who,
                         e.After!.Contains("true", StringComparison.Ordinal) ? LinkEventKind.Placed : LinkEventKind.NotPlaced
                     ),
+                    "link-rates" => new LinkEvent(e.At, e.Who, LinkEventKind.Priced),
                     _ => new LinkEvent(e.At, e.Who, LinkEventKind.Other),
                 }
             ),
@@ -117,5 +118,8 @@ public enum LinkEventKind
     NotPlaced,
     ResultsPageMade,
     ResultsPageWithdrawn,
+
+    /// <summary>It was given rates of its own.</summary>
+    Priced,
     Other,
 }

@@ -6187,7 +6187,7 @@ export interface components {
          * @description What was done with a link.
          * @enum {unknown}
          */
-        LinkEventKind: "made" | "filed" | "led" | "shortened" | "unshortened" | "placed" | "notPlaced" | "resultsPageMade" | "resultsPageWithdrawn" | "other";
+        LinkEventKind: "made" | "filed" | "led" | "shortened" | "unshortened" | "placed" | "notPlaced" | "resultsPageMade" | "resultsPageWithdrawn" | "priced" | "other";
         /** @description The same link in other forms, ready to paste elsewhere. */
         LinkForms: {
             /** @description The whole URL percent-encoded, for use as a parameter's value. */

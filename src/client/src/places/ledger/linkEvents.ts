@@ -21,6 +21,8 @@ export function eventSays(event: Event): string[] {
       return ['marked as not placed'];
     case 'resultsPageMade':
       return ['results page created'];
+    case 'priced':
+      return ['given other rates'];
     case 'resultsPageWithdrawn':
       return ['results page withdrawn'];
     default:

@@ -155,4 +155,11 @@ describe('Arrivals', () => {
     arrivals('/arrivals', { total: { ...figures, visits: 0, clicks: 0 }, rows: [] });
     await screen.findByText('No visits in this range');
   });
+
+  it('show what was paid where nobody came', async () => {
+    const cost = { amount: '5.00', currency: 'EUR' };
+    arrivals('/arrivals', { total: { ...figures, visits: 0, clicks: 0, cost }, rows: [] });
+    await screen.findByRole('treegrid');
+    expect(screen.queryByText('No visits in this range')).toBeNull();
+  });
 });

@@ -74,7 +74,7 @@ export function Arrivals() {
     return true;
   }
 
-  const empty = answer && answer.total.visits === 0 && !answer.total.clicks;
+  const empty = answer && answer.total.visits === 0 && !answer.total.clicks && !answer.total.cost;
   const besides = comparedCampaigns(view.compare).length > 1;
   return (
     <>

@@ -179,7 +179,7 @@ public sealed class PlanTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Open($"{demo.Address}/plan?view=placements");
         browser.Click("row", "Skeinly paid posts");
         browser.See("€0.62 per click");
-        browser.Type("spinbutton", "Amount in EUR", "0.70");
+        browser.Type("textbox", "Amount in EUR", "0.70");
         browser.Click("button", "Add rate");
         browser.See("€0.70 per click");
         browser.Click("button", "Remove the rate from");

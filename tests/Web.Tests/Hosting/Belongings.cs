@@ -30,6 +30,7 @@ public static class Belongings
         ["/api/v1/refused-hosts/"] = "select id from refused_hosts",
         ["/api/v1/passing-hosts/"] = "select id from passing_hosts",
         ["/api/v1/imports/access-log/"] = "select id from log_readings",
+        ["/api/v1/imports/costs/"] = "select id from cost_import",
         ["/api/v1/day-notes/"] = "select id from day_notes",
         ["/api/v1/saved-views/"] = "select id from saved_views",
         ["/api/v1/results-pages/"] = "select id from result_pages where link_id is null",
@@ -80,6 +81,12 @@ public static class Belongings
             "/api/v1/imports/access-log",
             "192.0.2.1 - - [01/Nov/2026:10:00:00 +0000] \"GET /spare HTTP/1.1\" 200 1 \"-\" \"Mozilla/5.0 Fernleaf/12.1\""u8.ToArray(),
             "access.log"
+        );
+        await SendAsync(
+            owner,
+            "/api/v1/imports/costs",
+            Encoding.UTF8.GetBytes("Day,Campaign,Cost\n2026-11-03,Lantern Nights,1.50\n"),
+            "costs.csv"
         );
         await SendAsync(owner, "/api/v1/code-logos", Convert.FromBase64String(OnePixel), "logo.png");
         await PostTextAsync(

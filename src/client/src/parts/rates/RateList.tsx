@@ -140,7 +140,7 @@ export function RateList({ title = 'Rates', rates, currency, of, mayWrite, save 
               Correct the past
             </button>
             <button type="button" className="button-plain" onClick={() => setAsked(null)}>
-              Leave it
+              Cancel
             </button>
           </div>
         </div>

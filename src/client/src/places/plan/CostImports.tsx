@@ -218,7 +218,7 @@ function Preview({ answer, name, pending, onRecipe, onTake, onLeave }: PreviewPr
           Import {rowsOf(answer.kept)}
         </button>
         <button type="button" className="button-plain" onClick={onLeave}>
-          Leave it
+          Cancel
         </button>
       </div>
     </section>

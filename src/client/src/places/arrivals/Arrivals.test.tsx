@@ -152,7 +152,7 @@ describe('Arrivals', () => {
   });
 
   it('say what to do where nothing arrived', async () => {
-    arrivals('/arrivals', { total: { ...figures, visits: 0, clicks: 0 }, rows: [] });
+    arrivals('/arrivals', { total: { ...figures, visits: 0, clicks: 0, cost: null }, rows: [] });
     await screen.findByText('No visits in this range');
   });
 

@@ -164,8 +164,8 @@ public sealed class PlanTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.See("1 row imported, 3 rows left out.");
         browser.Open($"{demo.Address}/arrivals?rows=country&stations=visits,cost");
         browser.See("Not broken down");
-        browser.See("€1,234.50");
         browser.Open($"{demo.Address}/plan?view=costs");
+        browser.See("€1,234.50");
         browser.Click("button", "Undo ");
         browser.See("undone by Orla Fenwick");
         File.Delete(file);

@@ -234,7 +234,12 @@ internal sealed class CostReader(NpgsqlDataSource database, VisitSegments segmen
         {
             // From the first turn to the last one; what is before and after holds throughout.
             var (first, last) = (begins.Min(), begins.Max());
-            return [(request.From, first.AddDays(-1), InImports(request.From)), (first, last.AddDays(-1), true), (last, request.To, InImports(last))];
+            return
+            [
+                (request.From, first.AddDays(-1), InImports(request.From)),
+                (first, last.AddDays(-1), true),
+                (last, request.To, InImports(last)),
+            ];
         }
 
         DateOnly[] starts = [request.From, .. begins.Order()];

@@ -77,7 +77,10 @@ public sealed class CostRateStore(
         var before = CostRates.InOrder(CostRates.Parse(stored));
         if (request.Rates is not { } given || given.Contains(null) || request.Seen?.Any(r => r is null) == true)
         {
-            return Refusal.Invalid("rates-refused", "Send “rates”, and “seen” where it is given, as lists of objects with “from”, “basis” and “amount”.");
+            return Refusal.Invalid(
+                "rates-refused",
+                "Send “rates”, and “seen” where it is given, as lists of objects with “from”, “basis” and “amount”."
+            );
         }
 
         var after = CostRates.InOrder(given.OfType<CostRate>());

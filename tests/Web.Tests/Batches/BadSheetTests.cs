@@ -266,16 +266,14 @@ public sealed class BadSheetTests(DemoHost demo)
         );
         Assert.True(file.Length < 50 << 20, $"{file.Length >> 20} MB");
         var watching = new CancellationTokenSource();
-        GC.Collect();
-        long before = GC.GetTotalMemory(forceFullCollection: true),
+        long before = Alive(),
             most = 0;
         var watch = Task.Run(async () =>
         {
             while (!watching.IsCancellationRequested)
             {
-                // What is alive, and not what waits to be collected.
-                most = Math.Max(most, GC.GetGCMemoryInfo(GCKind.Any).HeapSizeBytes);
-                await Task.Delay(50);
+                most = Math.Max(most, Alive());
+                await Task.Delay(500);
             }
         });
         var (status, made) = await BringAsync(file, "promise.xlsx");
@@ -285,7 +283,14 @@ public sealed class BadSheetTests(DemoHost demo)
         using var client = demo.Host.As("editor");
         var batch = await client.DoAsync(HttpMethod.Get, $"/api/v1/batches/{made.Text("id")}");
         Assert.Equal((Rows, 50), (batch.Whole("total"), batch["columns"]!.AsArray().Count));
-        Assert.True(most - before < 500L << 20, $"{(most - before) >> 20} MB more were alive"); // the file itself is held some times over
+        Assert.True(most - before < 100L << 20, $"{(most - before) >> 20} MB more were alive"); // 5 MB alone; other tests run beside it
+
+        // What waits to be collected is not counted: how much that is depends on the machine and on other tests.
+        static long Alive()
+        {
+            GC.Collect(GC.MaxGeneration, GCCollectionMode.Forced, blocking: true);
+            return GC.GetGCMemoryInfo(GCKind.FullBlocking).HeapSizeBytes;
+        }
     }
 
     [Fact]

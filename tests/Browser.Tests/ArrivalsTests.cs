@@ -232,37 +232,44 @@ public sealed class ArrivalsTests(VisitedDemo demo) : IClassFixture<VisitedDemo>
         Assert.Empty(browser.Complaints);
     }
 
-    /// <summary>Machine time of the page's own thread, the middle one of three openings, so that a busy machine says the same as an idle one.</summary>
+    /// <summary>
+    /// Machine time of the page's own thread, the middle one of three, beside what the browser needs for a board of
+    /// the same rows from finished HTML: so that a slow or a busy machine says the same as a fast or an idle one.
+    /// </summary>
     [Fact]
-    public void A_row_opens_in_at_most_100_milliseconds_of_machine_time()
+    public void A_row_opens_in_little_more_than_the_browser_needs_for_its_rows()
     {
         using var browser = new Browser();
         demo.SignIn(browser, "Orla Fenwick");
         browser.Open($"{demo.Address}/arrivals?span=365d&rows=campaign,day&compare=before");
         browser.Find("row", "Lantern Nights");
-        double[] milliseconds =
-        [
-            .. Enumerable
-                .Range(0, 3)
-                .Select(_ =>
-                    browser.WorkOf(
-                        """
-                        const [done] = arguments;
-                        const below = '[role=row][aria-level="3"] [role=gridcell]:nth-child(3)';
-                        const press = (key) => {
-                          const row = [...document.querySelectorAll('[data-board] [role=row]')].find((r) => r.textContent.includes('Lantern Nights'));
-                          row.focus();
-                          row.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
-                        };
-                        press('ArrowRight');
-                        const wait = () => document.querySelectorAll(below).length > 5 ? done() : setTimeout(wait, 20);
-                        wait();
-                        """,
-                        () => browser.Find("row", "Lantern Nights").SendKeys(Keys.ArrowLeft)
-                    )
-                ),
-        ];
-        Assert.InRange(milliseconds.Order().ElementAt(1), 0, 100);
+        const string Open = """
+            const [done] = arguments;
+            const below = '[role=row][aria-level="3"] [role=gridcell]:nth-child(3)';
+            const row = [...document.querySelectorAll('[data-board] [role=row]')].find((r) => r.textContent.includes('Lantern Nights'));
+            row.focus();
+            row.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight', bubbles: true }));
+            const wait = () => document.querySelectorAll(below).length > 5 ? done() : setTimeout(wait, 20);
+            wait();
+            """;
+        const string Finished = """
+            const [done] = arguments;
+            const board = document.querySelector('[data-board]');
+            const again = document.createElement('div');
+            again.innerHTML = board.outerHTML;
+            board.parentElement.append(again);
+            requestAnimationFrame(() => setTimeout(() => { again.remove(); done(); }, 20));
+            """;
+        double[] opened = new double[3],
+            finished = new double[3];
+        for (int i = 0; i < 3; i++)
+        {
+            opened[i] = browser.WorkOf(Open, () => { });
+            finished[i] = browser.WorkOf(Finished, () => browser.Find("row", "Lantern Nights").SendKeys(Keys.ArrowLeft));
+        }
+
+        double ratio = opened.Order().ElementAt(1) / finished.Order().ElementAt(1);
+        Assert.InRange(ratio, 0, 2); // 0.96 when it was written
     }
 
     [Fact]

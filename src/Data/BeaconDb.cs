@@ -228,6 +228,7 @@ public sealed class BeaconDb(DbContextOptions<BeaconDb> options, CurrentWorkspac
         builder.Entity<Placement>().Property(p => p.Rates).HasColumnType("jsonb");
         builder.Entity<Link>().Property(l => l.Permanent).HasDefaultValue(false);
         builder.Entity<Link>().Property(l => l.WithoutTags).HasDefaultValue(false);
+        builder.Entity<Link>().Property(l => l.ClickIds).HasDefaultValue(false);
         builder.Entity<Link>().Property(l => l.Carries).HasDefaultValue(CarriedParameters.Nothing);
         builder.Entity<Link>().Property(l => l.Uses).HasDefaultValue(0L);
         builder.Entity<Link>().Property(l => l.Topics).HasDefaultValueSql("'{}'");

@@ -5,14 +5,14 @@ using PreciseBeacon.Core.Traffic;
 namespace PreciseBeacon.Core.ShortLinks;
 
 /// <summary>
-/// Fills <c>@{click.country}</c>, <c>@{click.device}</c>, <c>@{click.date}</c>, <c>@{click.slug}</c> and
-/// <c>@{click.referrer}</c> into values of parameters, percent-encoded; never into host or path, where they would decide
+/// Fills <c>@{click.country}</c>, <c>@{click.device}</c>, <c>@{click.date}</c>, <c>@{click.slug}</c>, <c>@{click.referrer}</c> and,
+/// where the link asks for it, <c>@{click.id}</c> into values of parameters, percent-encoded; never into host or path, where they would decide
 /// whose page is opened.
 /// </summary>
 public static partial class ClickFillIns
 {
     /// <summary>What is known at a click, by the names it is filled in under.</summary>
-    public static IReadOnlyList<string> Names { get; } = ["country", "device", "date", "slug", "referrer"];
+    public static IReadOnlyList<string> Names { get; } = ["country", "device", "date", "slug", "referrer", "id"];
 
     /// <summary>True for a whole fill-in of ours, such as <c>@{click.country}</c>.</summary>
     public static bool IsKnown(string fillIn) => Names.Any(n => fillIn.Equals($"@{{click.{n}}}", StringComparison.OrdinalIgnoreCase));
@@ -43,6 +43,7 @@ public static partial class ClickFillIns
             "date" => click.Day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
             "slug" => click.Slug,
             "referrer" => click.Referrer,
+            "id" => click.Id,
             _ => null,
         };
 
@@ -63,4 +64,5 @@ public static partial class ClickFillIns
 /// <param name="Device">See <see cref="Traffic.Device"/>.</param>
 /// <param name="Country">ISO 3166-1 alpha-2 in capitals; empty where it is not known.</param>
 /// <param name="Referrer">Host the click came from; empty for none.</param>
-public sealed record ClickFacts(string Slug, DateOnly Day, string Device, string Country, string Referrer);
+/// <param name="Id">The click's id (<see cref="ClickId"/>); empty where the link gives none.</param>
+public sealed record ClickFacts(string Slug, DateOnly Day, string Device, string Country, string Referrer, string Id = "");

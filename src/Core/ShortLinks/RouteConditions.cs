@@ -13,6 +13,7 @@ namespace PreciseBeacon.Core.ShortLinks;
 /// <param name="Carries">What the short link does with parameters behind it.</param>
 /// <param name="FillsIn">Its address has something to fill in at the click.</param>
 /// <param name="HeardAt">When it was heard that <paramref name="UsesLeft"/> are left.</param>
+/// <param name="ClickIds">Each click gets an id of its own, where the address has a place for it.</param>
 public sealed record RouteConditions(
     bool Paused,
     DateTimeOffset? EndsAt,
@@ -22,7 +23,8 @@ public sealed record RouteConditions(
     bool Permanent = false,
     CarriedParameters Carries = CarriedParameters.Nothing,
     bool FillsIn = false,
-    DateTimeOffset HeardAt = default
+    DateTimeOffset HeardAt = default,
+    bool ClickIds = false
 )
 {
     /// <summary>A double tap on the last use comes within this time after that was heard of: the tap's own two seconds, and as long for the news.</summary>
@@ -60,7 +62,8 @@ public sealed record RouteConditions(
         bool permanent = false,
         CarriedParameters carries = CarriedParameters.Nothing,
         string? target = null,
-        DateTimeOffset heardAt = default
+        DateTimeOffset heardAt = default,
+        bool clickIds = false
     )
     {
         bool fillsIn = (target is not null && ClickFillIns.In(target)) || turns?.Any(t => ClickFillIns.In(t.Target)) == true;
@@ -81,7 +84,8 @@ public sealed record RouteConditions(
                 permanent,
                 carries,
                 fillsIn,
-                heardAt
+                heardAt,
+                clickIds
             )
             : null;
     }

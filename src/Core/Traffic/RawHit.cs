@@ -14,6 +14,7 @@ namespace PreciseBeacon.Core.Traffic;
 /// <param name="Region">The largest part of the country; empty where no file says so.</param>
 /// <param name="City">The town; empty where no file says so.</param>
 /// <param name="Typed">What was typed behind the short link: its query without the “?”; empty for nothing.</param>
+/// <param name="ClickId">The id it was sent on with (<see cref="Traffic.ClickId"/>); null for most.</param>
 /// <param name="PageKey">The page its answer led to; see <see cref="Traffic.PageKey"/>.</param>
 public sealed record RawHit(
     Guid Id,
@@ -29,7 +30,8 @@ public sealed record RawHit(
     string Region = "",
     string City = "",
     long PageKey = Traffic.PageKey.Unknown,
-    string Typed = ""
+    string Typed = "",
+    Guid? ClickId = null
 )
 {
     /// <summary>Most characters of <see cref="Typed"/> that are kept.</summary>

@@ -79,6 +79,9 @@ public sealed class Link : IWorkspaceRow
     /// <summary>Its short links lead to the page without the link's tags.</summary>
     public bool WithoutTags { get; set; }
 
+    /// <summary>Each click on its short links gets an id, filled in as <c>@{click.id}</c>, by which a server's conversion finds it.</summary>
+    public bool ClickIds { get; set; }
+
     /// <summary>What its short links do with parameters behind them.</summary>
     public CarriedParameters Carries { get; set; }
 

@@ -1178,6 +1178,12 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("campaign_id");
 
+                    b.Property<bool>("ClickIds")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("boolean")
+                        .HasDefaultValue(false)
+                        .HasColumnName("click_ids");
+
                     b.Property<string>("Carries")
                         .IsRequired()
                         .ValueGeneratedOnAdd()

@@ -8,7 +8,7 @@ public static class SlugReader
 {
     private const string Select = """
         select d.host, s.slug, s.id, s.workspace_id, case when not l.is_waiting then s.target end, l.paused, l.ends_at, l.fallback,
-            l.uses_left, l.turns::text, l.permanent, l.carries
+            l.uses_left, l.turns::text, l.permanent, l.carries, l.click_ids
         from short_links s join short_domains d on d.id = s.short_domain_id join links l on l.id = s.link_id
         """;
 
@@ -98,7 +98,8 @@ public static class SlugReader
                 reader.GetBoolean(10),
                 reader.GetString(11) is NothingCarried ? CarriedParameters.Nothing : Enum.Parse<CarriedParameters>(reader.GetString(11)),
                 target,
-                now
+                now,
+                reader.GetBoolean(12)
             );
             table.Set(reader.GetString(0), reader.GetString(1), new SlugEntry(reader.GetGuid(2), reader.GetGuid(3), before, conditions));
         }

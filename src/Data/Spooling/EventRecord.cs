@@ -38,6 +38,7 @@ public static class EventRecord
         writer.Text(hit.City, LongestPlace);
         writer.Whole(hit.PageKey);
         writer.Text(hit.Typed, RawHit.LongestTyped);
+        writer.OptionalId(hit.ClickId);
 
         return spool.TryAppend(buffer[..writer.Length]);
     }
@@ -102,7 +103,8 @@ public static class EventRecord
                     reader.AtEnd ? "" : reader.Text(),
                     reader.AtEnd ? "" : reader.Text(),
                     reader.AtEnd ? PageKey.Unknown : reader.Whole(),
-                    reader.AtEnd ? "" : reader.Text()
+                    reader.AtEnd ? "" : reader.Text(),
+                    reader.AtEnd ? null : reader.OptionalId()
                 )
             );
             return;

@@ -76,6 +76,7 @@ public sealed class LinkRoutes(
             link.Permanent,
             link.WithoutTags,
             link.Carries,
+            link.ClickIds,
             workspace.TimeZone,
             link.RouteRevision,
             [.. changes.Select(c => new RouteEntry(c.At, c.Who, SettingsOf(c.Before!), SettingsOf(c.After!)))]
@@ -126,6 +127,14 @@ public sealed class LinkRoutes(
             return unturned;
         }
 
+        if (change is { Permanent: true, ClickIds: true })
+        {
+            return Refusal.Unacceptable(
+                "permanent-click-ids",
+                "Browsers remember a permanent redirect, so later clicks would carry the first one’s id; use the usual kind, or give clicks no id."
+            );
+        }
+
         if (change.Permanent && (change.Paused || endsAt is not null || change.MostUses is not null || turns.Count > 0))
         {
             return Refusal.Unacceptable(
@@ -146,6 +155,7 @@ public sealed class LinkRoutes(
         );
         (link.MostUses, link.UsesLeft) = (change.MostUses, change.MostUses is { } most ? Math.Max(0, most - used) : null);
         (link.Permanent, link.WithoutTags, link.Carries) = (change.Permanent, change.WithoutTags, change.Carries);
+        link.ClickIds = change.ClickIds;
         link.IsWaiting = false; // All its pages were accepted just now.
         link.Turns = turns.Count == 0 ? null : JsonSerializer.Serialize(turns, JsonSerializerOptions.Web);
         var after = Settings(link, zone);
@@ -286,7 +296,8 @@ public sealed class LinkRoutes(
                 ],
             link.Permanent,
             link.WithoutTags,
-            link.Carries
+            link.Carries,
+            link.ClickIds
         );
 
     private static RouteSettings SettingsOf(string json) => JsonSerializer.Deserialize<RouteSettings>(json, Kept)!;

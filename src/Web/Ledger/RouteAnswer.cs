@@ -16,6 +16,7 @@ namespace PreciseBeacon.Web.Ledger;
 /// <param name="Permanent">Answered with 301, which browsers remember: later clicks are not counted, later changes not seen.</param>
 /// <param name="WithoutTags">They lead to the page without the link's tags.</param>
 /// <param name="Carries">What they do with parameters behind them.</param>
+/// <param name="ClickIds">Each click gets an id, filled in as <c>@{click.id}</c>, by which a conversion that a server reports finds it.</param>
 /// <param name="TimeZone">IANA name of the workspace's zone.</param>
 /// <param name="Revision">To be sent along when something is changed.</param>
 /// <param name="History">Every change, newest first.</param>
@@ -33,6 +34,7 @@ public sealed record RouteAnswer(
     bool Permanent,
     bool WithoutTags,
     CarriedParameters Carries,
+    bool ClickIds,
     string TimeZone,
     int Revision,
     IReadOnlyList<RouteEntry> History
@@ -51,7 +53,8 @@ public sealed record RouteSettings(
     IReadOnlyList<RedirectRuleText>? Turns = null,
     bool Permanent = false,
     bool WithoutTags = false,
-    CarriedParameters Carries = CarriedParameters.Nothing
+    CarriedParameters Carries = CarriedParameters.Nothing,
+    bool ClickIds = false
 );
 
 /// <summary>Another page for some times or one kind of device.</summary>
@@ -70,6 +73,7 @@ public sealed record RedirectRuleText(string? LeadsTo, string? From, string? Unt
 /// <param name="Permanent">Answer with 301.</param>
 /// <param name="WithoutTags">Lead to the page without the link's tags.</param>
 /// <param name="Carries">What they do with parameters behind them.</param>
+/// <param name="ClickIds">Give each click an id, filled in as <c>@{click.id}</c>.</param>
 public sealed record RouteChange(
     string? LeadsTo,
     bool Paused,
@@ -80,5 +84,6 @@ public sealed record RouteChange(
     IReadOnlyList<RedirectRuleText>? Turns = null,
     bool Permanent = false,
     bool WithoutTags = false,
-    CarriedParameters Carries = CarriedParameters.Nothing
+    CarriedParameters Carries = CarriedParameters.Nothing,
+    bool ClickIds = false
 );

@@ -1,3 +1,4 @@
+using System.Security.Cryptography;
 using Npgsql;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Outcomes;
@@ -66,6 +67,7 @@ public sealed class Redirector(
         string device = conditions.AsksDevice ? Device.Of(request.Headers.UserAgent.ToString()) : Device.Computer;
         var (outcome, address) = conditions.At(target, now, device);
         bool over = conditions.EndsAt <= now;
+        Guid? clickId = conditions is { ClickIds: true, FillsIn: true } ? ClickId.Of(RandomNumberGenerator.GetBytes(16)) : null;
         bool ended = over || conditions.UsesLeft <= 0;
         var before = conditions.BeforeEnd(target, now, device);
         if (
@@ -75,7 +77,7 @@ public sealed class Redirector(
             && (!ended || conditions.MayBeLastTap(now))
         )
         {
-            var hit = keeper.HitOf(context, entry, FlagsOf(request), before.Address);
+            var hit = keeper.HitOf(context, entry, FlagsOf(request), before.Address, clickId);
 
             // Crawlers, previews and the like are sent on and use nothing up.
             if (HitClassifier.KindAlone(hit.Flags, hit.UserAgent) == HitKind.Person)
@@ -84,7 +86,7 @@ public sealed class Redirector(
                 {
                     if (await uses.TakeAsync(hit, context.RequestAborted))
                     {
-                        Answer(context, Completed(context, entry, before.Address!, conditions, device));
+                        Answer(context, Completed(context, entry, before.Address!, conditions, device, clickId));
                         return;
                     }
 
@@ -118,8 +120,12 @@ public sealed class Redirector(
         switch (outcome)
         {
             case RouteOutcome.Redirects:
-                await keeper.KeepHitAsync(context, entry, FlagsOf(request), address);
-                Answer(context, ended ? address! : Completed(context, entry, address!, conditions, device), conditions.Permanent && !ended);
+                await keeper.KeepHitAsync(context, entry, FlagsOf(request), address, ended ? null : clickId);
+                Answer(
+                    context,
+                    ended ? address! : Completed(context, entry, address!, conditions, device, clickId),
+                    conditions.Permanent && !ended
+                );
                 break;
             case RouteOutcome.Ended:
                 await page.SayAsync(
@@ -141,7 +147,7 @@ public sealed class Redirector(
     }
 
     /// <summary>The address with what is carried through and what is known only now.</summary>
-    private string Completed(HttpContext context, SlugEntry entry, string address, RouteConditions conditions, string device)
+    private string Completed(HttpContext context, SlugEntry entry, string address, RouteConditions conditions, string device, Guid? clickId)
     {
         var request = context.Request;
         if (conditions.FillsIn)
@@ -154,7 +160,8 @@ public sealed class Redirector(
                     keeper.DayOf(entry.WorkspaceId),
                     device,
                     countries.Of(context.Connection.RemoteIpAddress),
-                    Uri.TryCreate(referrer, UriKind.Absolute, out var from) ? from.IdnHost : ""
+                    Uri.TryCreate(referrer, UriKind.Absolute, out var from) ? from.IdnHost : "",
+                    clickId is { } id ? ClickId.Text(id) : ""
                 )
             );
         }

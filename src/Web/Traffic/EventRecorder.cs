@@ -20,16 +20,16 @@ public sealed class EventRecorder(
 )
 {
     /// <summary>Keeps a hit on a short link.</summary>
-    public ValueTask KeepHitAsync(HttpContext context, SlugEntry entry, HitFlags flags, string? address = null)
+    public ValueTask KeepHitAsync(HttpContext context, SlugEntry entry, HitFlags flags, string? address = null, Guid? clickId = null)
     {
-        var hit = HitOf(context, entry, flags, address);
+        var hit = HitOf(context, entry, flags, address, clickId);
         return EventRecord.TryAppend(spools.Own, hit)
             ? ValueTask.CompletedTask
             : new ValueTask(spools.KeepStraightAsync(new RawEvents { Hits = { hit } }, entry.WorkspaceId, hit.At));
     }
 
     /// <summary>The hit as it would be kept.</summary>
-    public RawHit HitOf(HttpContext context, SlugEntry entry, HitFlags flags, string? address = null)
+    public RawHit HitOf(HttpContext context, SlugEntry entry, HitFlags flags, string? address = null, Guid? clickId = null)
     {
         var now = clock.GetUtcNow();
         string userAgent = Crawlers.Cut(context.Request.Headers.UserAgent.ToString());
@@ -49,7 +49,8 @@ public sealed class EventRecorder(
             where.Region,
             where.City,
             address is null ? entry.PageKey : PageKey.OfAddress(address),
-            RawHit.TypedOf(context.Request.QueryString.Value ?? "")
+            RawHit.TypedOf(context.Request.QueryString.Value ?? ""),
+            clickId
         );
     }
 

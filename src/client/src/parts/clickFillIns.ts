@@ -5,4 +5,5 @@ export const clickFillIns: [fillIn: string, says: string][] = [
   ['@{click.date}', 'day of the click'],
   ['@{click.slug}', 'slug of the short link'],
   ['@{click.referrer}', 'host the click came from'],
+  ['@{click.id}', 'id of the click, where the link gives one'],
 ];

@@ -22,6 +22,7 @@ const route = (more: Partial<Schema['RouteAnswer']> = {}): Schema['RouteAnswer']
   permanent: false,
   withoutTags: false,
   carries: 'nothing',
+  clickIds: false,
   timeZone: 'Europe/London',
   revision: 3,
   history: [],

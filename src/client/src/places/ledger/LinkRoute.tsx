@@ -57,6 +57,7 @@ export function LinkRoute({ linkId }: { linkId: string }) {
             ))}
             {r.permanent && <li>redirects permanently (301); browsers remember it</li>}
             {r.withoutTags && <li>sends no tags</li>}
+            {r.clickIds && <li>gives each click an id</li>}
             {r.carries !== 'nothing' && <li>{carrySays[r.carries]}</li>}
           </ul>
           {person.role !== 'viewer' && (
@@ -97,6 +98,7 @@ function RouteForm({ linkId, route, onDone }: { linkId: string; route: Route; on
   const [permanent, setPermanent] = useState(route.permanent);
   const [withoutTags, setWithoutTags] = useState(route.withoutTags);
   const [carries, setCarries] = useState(route.carries);
+  const [clickIds, setClickIds] = useState(route.clickIds);
   const change = useMutation({
     ...linkRouteChange(linkId),
     onSuccess: (next) => {
@@ -120,6 +122,7 @@ function RouteForm({ linkId, route, onDone }: { linkId: string; route: Route; on
           permanent,
           withoutTags,
           carries,
+          clickIds,
           revision: route.revision,
         });
       }}
@@ -162,6 +165,17 @@ function RouteForm({ linkId, route, onDone }: { linkId: string; route: Route; on
         <input type="checkbox" checked={withoutTags} onChange={(e) => setWithoutTags(e.target.checked)} /> send no tags
         to the page
       </label>
+      <label className="flex items-center gap-2">
+        <input type="checkbox" checked={clickIds} onChange={(e) => setClickIds(e.target.checked)} /> give each click an
+        id
+      </label>
+      {clickIds && (
+        <p className="caption">
+          Put @&#123;click.id&#125; into a parameter of the page, such as ?ref=@&#123;click.id&#125;. A shop’s server
+          that reports an order with this id within 90 days finds the click. The id is random and says nothing about the
+          person.
+        </p>
+      )}
       <label className="flex items-center gap-2">
         <input type="checkbox" checked={permanent} onChange={(e) => setPermanent(e.target.checked)} /> permanent
         redirect (301)

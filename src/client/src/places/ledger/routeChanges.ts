@@ -20,6 +20,8 @@ export function changesOf(before: Settings, after: Settings): string[] {
     lines.push(after.permanent ? 'redirects permanently (301); browsers remember it' : 'redirects with 302 again');
   if (!!before.withoutTags !== !!after.withoutTags)
     lines.push(after.withoutTags ? 'sends no tags' : 'sends its tags again');
+  if (!!before.clickIds !== !!after.clickIds)
+    lines.push(after.clickIds ? 'gives each click an id' : 'gives clicks no id any more');
   if ((before.carries ?? 'nothing') !== (after.carries ?? 'nothing')) lines.push(carrySays[after.carries ?? 'nothing']);
   return lines;
 }

@@ -65,8 +65,17 @@ public sealed record RawPageEvent
     /// <summary>The items bought, as a JSON array; null when none were reported.</summary>
     public string? Items { get; init; }
 
-    /// <summary>True for a conversion the shop's server sent signed; a page's own report can be forged by whoever reads the page.</summary>
+    /// <summary>True for a conversion the shop's server sent with a key; a page's own report can be forged by whoever reads the page.</summary>
     public bool Verified { get; init; }
+
+    /// <summary>False for a server's conversion that names neither a click nor a visitor that is known.</summary>
+    public bool Placed { get; init; } = true;
+
+    /// <summary>
+    /// When a server's conversion happened; its <see cref="At"/> is where it stands in its visitor's time, which may be days earlier. Null
+    /// where that is the same.
+    /// </summary>
+    public DateTimeOffset? HappenedAt { get; init; }
 
     /// <summary>True for a view read from an access log, false for what the page itself or a server reported.</summary>
     public bool FromLog { get; init; }

@@ -12,15 +12,16 @@ public static class VisitSplitter
     /// <summary>Works out the visits of one visitor.</summary>
     /// <param name="events">All events of the visitor (under the hashes of adjoining days too), in the order of time, then id.</param>
     /// <param name="rules">The workspace's rules.</param>
-    /// <param name="counts">Whether a conversion counts: only one event of each order id does.</param>
+    /// <param name="counted">A conversion as it counts, or null: only one event of each order id does (<see cref="OrderOnce"/>).</param>
     /// <returns>The visits in the order they began; crawlers' events make none.</returns>
-    public static IReadOnlyList<Visit> Sort(IEnumerable<RawPageEvent> events, VisitRules rules, Func<RawPageEvent, bool> counts)
+    public static IReadOnlyList<Visit> Sort(IEnumerable<RawPageEvent> events, VisitRules rules, Func<RawPageEvent, RawPageEvent?> counted)
     {
         var visits = new List<Visit>();
         var open = new Dictionary<Guid, int>();
         foreach (var item in events)
         {
-            if (Crawlers.IsCrawler(item.UserAgent))
+            // A server has no browser; one of its conversions that doesn't count makes no visit either.
+            if (item.Verified ? counted(item) is null : Crawlers.IsCrawler(item.UserAgent))
             {
                 continue;
             }
@@ -39,7 +40,7 @@ public static class VisitSplitter
                 visits.Add(Begin(item, arrival ?? Arrival.Read(item, rules), visits, rules));
             }
 
-            visits[current] = Converted(Add(visits[current], item, arrival, counts), item, arrival, rules.Conversions);
+            visits[current] = Converted(Add(visits[current], item, arrival, counted), item, arrival, rules.Conversions);
         }
 
         return visits;
@@ -92,15 +93,19 @@ public static class VisitSplitter
     private static Visit? LatestOf(List<Visit> visits, DateOnly day, VisitRules rules) =>
         visits.Where(v => rules.DayOf(v.EndedAt) == day).MaxBy(v => v.EndedAt);
 
-    private static Visit Add(Visit visit, RawPageEvent item, Arrival? arrival, Func<RawPageEvent, bool> counts) =>
+    private static Visit Add(Visit visit, RawPageEvent item, Arrival? arrival, Func<RawPageEvent, RawPageEvent?> counted) =>
         visit with
         {
-            EndedAt = item.At,
+            // Nobody is on the page any more when a server reports.
+            EndedAt = item.Verified ? visit.EndedAt : item.At,
             Views = arrival is null ? visit.Views : With(visit.Views, new PageView(item.At, arrival.Page)),
             Events = visit.Events + (item.Kind == PageEventKind.Event ? 1 : 0),
             EventNames = item.Kind == PageEventKind.Event ? Named(visit.EventNames, item.Name) : visit.EventNames,
             TaggedInside = visit.TaggedInside || (arrival is { FromOwnSite: true, Tags.Any: true }),
-            Conversions = item.Kind == PageEventKind.Conversion && counts(item) ? With(visit.Conversions, item) : visit.Conversions,
+            Conversions =
+                item.Kind == PageEventKind.Conversion && counted(item) is { } conversion
+                    ? With(visit.Conversions, conversion)
+                    : visit.Conversions,
         };
 
     /// <summary>What the owner counts as a conversion: once in a visit, unless every time counts.</summary>

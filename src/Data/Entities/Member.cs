@@ -25,4 +25,7 @@ public enum Role
 
     /// <summary>Keys only: may shorten and nothing else.</summary>
     Shortener,
+
+    /// <summary>Keys only: may report conversions and nothing else.</summary>
+    Measuring,
 }

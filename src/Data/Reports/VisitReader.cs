@@ -111,8 +111,8 @@ public sealed class VisitReader(NpgsqlDataSource database, TrafficSourceCache so
             join page_event e on e.workspace_id = v.workspace_id and e.visitor = v.visitor and e.site_id = s.site_id and e.at between $3 and $4
             where v.workspace_id = $1 and v.id = $2 and v.started_at = $3 and e.kind = $5
             union all
-            select c.at, $6, c.kind, c.order_id, c.value, c.currency, 0
-            from conversion c where c.workspace_id = $1 and c.visit_id = $2 and c.at between $3 and $4
+            select coalesce(c.happened_at, c.at), $6, c.kind, c.order_id, c.value, c.currency, 0
+            from conversion c where c.workspace_id = $1 and c.visit_id = $2 and c.at between $3 and $4 + $7
             order by 1, 7
             """
         );
@@ -124,6 +124,7 @@ public sealed class VisitReader(NpgsqlDataSource database, TrafficSourceCache so
             visit.EndedAt,
             (short)PageEventKind.Event,
             (short)PageEventKind.Conversion,
+            VisitRules.Gap, // a server's conversion lengthens no visit
         ];
         foreach (object value in values)
         {

@@ -16,12 +16,12 @@ internal static class OrderMarks
     /// </summary>
     /// <param name="connection">In the transaction in which <see cref="VisitWriter"/> replaced the visitors' days.</param>
     /// <param name="events">All events of the visitors worked out.</param>
-    /// <param name="counting">The events that count of each order.</param>
+    /// <param name="counting">The events that count of each order, with what a server said of it.</param>
     /// <param name="cancel">Gives up.</param>
     public static async Task AddAsync(
         NpgsqlConnection connection,
         IReadOnlyCollection<RawPageEvent> events,
-        IReadOnlySet<Guid> counting,
+        IReadOnlyDictionary<Guid, OrderFigures?> counting,
         CancellationToken cancel
     )
     {
@@ -43,7 +43,9 @@ internal static class OrderMarks
             from unnest($1, $2) as o(site_id, order_id)
             join page_event e on e.site_id = o.site_id and e.order_id = o.order_id and e.kind = $3
             join workspaces w on w.id = e.workspace_id
-            where (e.id = any($4)) <> exists (select from conversion c where c.at = e.at and c.id = e.id)
+            left join unnest($4, $5) as counts(id, verified) on counts.id = e.id
+            left join conversion c on c.at = e.at and c.id = e.id
+            where ((counts.id is null) <> (c.id is null) or counts.verified <> c.verified)
                 and not exists (
                     select from visitor_day_due d
                     where d.workspace_id = e.workspace_id and d.visitor = e.visitor and d.day = (e.at at time zone w.time_zone)::date)
@@ -56,7 +58,8 @@ internal static class OrderMarks
                 new() { Value = orders.Select(o => o.SiteId).ToArray() },
                 new() { Value = orders.Select(o => o.OrderId!).ToArray() },
                 new() { Value = (short)PageEventKind.Conversion },
-                new() { Value = counting.ToArray() },
+                new() { Value = counting.Keys.ToArray() },
+                new() { Value = counting.Values.Select(v => v is not null).ToArray() },
             },
         };
         await command.ExecuteNonQueryAsync(cancel);

@@ -17,7 +17,8 @@ internal static class PageEventReader
         await using var command = new NpgsqlCommand(
             """
             select e.id, e.workspace_id, e.site_id, e.at, e.kind, e.url, e.referrer, e.visitor, e.earlier_visitor, e.has_id,
-                e.user_agent, e.name, e.order_id, e.value, e.currency, e.items, e.day_visitor, e.verified, e.country, e.region, e.city, e.language
+                e.user_agent, e.name, e.order_id, e.value, e.currency, e.items, e.day_visitor, e.verified, e.country, e.region, e.city, e.language,
+                e.placed, e.happened_at
             from unnest($1, $2, $3, $4) as s(workspace_id, visitor, from_day, to_day)
             join workspaces w on w.id = s.workspace_id
             cross join lateral (
@@ -68,6 +69,8 @@ internal static class PageEventReader
                     Region = reader.GetString(19),
                     City = reader.GetString(20),
                     Language = reader.GetString(21),
+                    Placed = reader.GetBoolean(22),
+                    HappenedAt = reader.IsDBNull(23) ? null : reader.GetFieldValue<DateTimeOffset>(23),
                 }
             );
         }
@@ -75,30 +78,44 @@ internal static class PageEventReader
         return events;
     }
 
-    /// <summary>
-    /// Of each order id the one conversion that counts, over all visitors (<see cref="OrderOnce"/>).
-    /// </summary>
-    public static async Task<IReadOnlySet<Guid>> CountingAsync(
+    /// <summary>Of each order that events name the one conversion that counts, over all visitors (<see cref="OrderOnce"/>).</summary>
+    public static async Task<IReadOnlyDictionary<Guid, OrderFigures?>> CountingAsync(
         NpgsqlConnection connection,
-        IReadOnlyList<RawPageEvent> events,
+        IEnumerable<RawPageEvent> events,
+        CancellationToken cancel
+    ) =>
+        OrderOnce.CountingOf(
+            await OrderEventsAsync(
+                connection,
+                [
+                    .. events
+                        .Where(e => e.Kind == PageEventKind.Conversion && e.OrderId is not null)
+                        .Select(e => (e.SiteId, e.OrderId!))
+                        .Distinct(),
+                ],
+                cancel
+            )
+        );
+
+    /// <summary>
+    /// The events of some orders, over all visitors: the first of each user agent, which is enough to judge by, however often an order is
+    /// sent. A server sends it once.
+    /// </summary>
+    public static async Task<IReadOnlyList<OrderEvent>> OrderEventsAsync(
+        NpgsqlConnection connection,
+        IReadOnlyCollection<(Guid SiteId, string OrderId)> orders,
         CancellationToken cancel
     )
     {
-        var orders = events
-            .Where(e => e.Kind == PageEventKind.Conversion && e.OrderId is not null)
-            .Select(e => (e.SiteId, e.OrderId))
-            .Distinct()
-            .ToList();
         if (orders.Count == 0)
         {
-            return new HashSet<Guid>();
+            return [];
         }
-
-        // The first of each user agent is enough to judge by, however often an order is sent.
 
         await using var command = new NpgsqlCommand(
             """
-            select distinct on (e.site_id, e.order_id, e.user_agent, e.verified) e.id, e.site_id, e.order_id, e.verified, e.at, e.user_agent
+            select distinct on (e.site_id, e.order_id, e.user_agent, e.verified) e.id, e.site_id, e.order_id, e.verified, e.at, e.user_agent,
+                e.name, e.value, e.currency, e.items, e.happened_at, e.placed
             from unnest($1, $2) as o(site_id, order_id)
             join page_event e on e.site_id = o.site_id and e.order_id = o.order_id and e.kind = $3
             order by e.site_id, e.order_id, e.user_agent, e.verified, e.at, e.id
@@ -109,26 +126,34 @@ internal static class PageEventReader
             Parameters =
             {
                 new() { Value = orders.Select(o => o.SiteId).ToArray() },
-                new() { Value = orders.Select(o => o.OrderId!).ToArray() },
+                new() { Value = orders.Select(o => o.OrderId).ToArray() },
                 new() { Value = (short)PageEventKind.Conversion },
             },
         };
-        var candidates = new List<OrderEvent>();
+        var found = new List<OrderEvent>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
         {
-            candidates.Add(
+            found.Add(
                 new OrderEvent(
                     reader.GetGuid(0),
                     reader.GetGuid(1),
                     reader.GetString(2),
                     reader.GetBoolean(3),
                     reader.GetFieldValue<DateTimeOffset>(4),
-                    reader.GetString(5)
+                    reader.GetString(5),
+                    new OrderFigures(
+                        reader.GetString(6),
+                        reader.IsDBNull(7) ? null : reader.GetDecimal(7),
+                        reader.IsDBNull(8) ? null : reader.GetString(8),
+                        reader.IsDBNull(9) ? null : reader.GetString(9),
+                        reader.IsDBNull(10) ? null : reader.GetFieldValue<DateTimeOffset>(10)
+                    ),
+                    reader.GetBoolean(11)
                 )
             );
         }
 
-        return OrderOnce.CountingOf(candidates);
+        return found;
     }
 }

@@ -22,7 +22,8 @@ public sealed class RawEventWriter
         .Column("region", NpgsqlDbType.Text, hit => hit.Region)
         .Column("city", NpgsqlDbType.Text, hit => hit.City)
         .Column("page_key", NpgsqlDbType.Bigint, hit => hit.PageKey)
-        .Column("typed", NpgsqlDbType.Text, hit => hit.Typed);
+        .Column("typed", NpgsqlDbType.Text, hit => hit.Typed)
+        .Nullable("click_id", NpgsqlDbType.Uuid, hit => hit.ClickId);
 
     private static readonly CopyTable<RawPageEvent> PageEvents = new CopyTable<RawPageEvent>("page_event")
         .Column("id", NpgsqlDbType.Uuid, item => item.Id)
@@ -46,7 +47,10 @@ public sealed class RawEventWriter
         .Column("region", NpgsqlDbType.Text, item => item.Region)
         .Column("city", NpgsqlDbType.Text, item => item.City)
         .Column("language", NpgsqlDbType.Text, item => item.Language)
-        .Column("from_log", NpgsqlDbType.Boolean, item => item.FromLog);
+        .Column("from_log", NpgsqlDbType.Boolean, item => item.FromLog)
+        .Column("verified", NpgsqlDbType.Boolean, item => item.Verified)
+        .Column("placed", NpgsqlDbType.Boolean, item => item.Placed)
+        .Nullable("happened_at", NpgsqlDbType.TimestampTz, item => item.HappenedAt);
 
     private readonly HashSet<DateOnly> _monthsMade = [];
 

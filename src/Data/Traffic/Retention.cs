@@ -1,5 +1,6 @@
 using System.Globalization;
 using Npgsql;
+using PreciseBeacon.Data.Reports;
 
 namespace PreciseBeacon.Data.Traffic;
 
@@ -84,7 +85,11 @@ public sealed class Retention(NpgsqlDataSource database)
             connection
         );
         command.Parameters.Add(new() { Value = now.ToUniversalTime() });
-        await command.ExecuteNonQueryAsync(cancel);
+        if (await command.ExecuteNonQueryAsync(cancel) > 0)
+        {
+            await RefundReader.KeepOrdersAsync(connection, cancel);
+        }
+
         await transaction.CommitAsync(cancel);
     }
 

@@ -42,7 +42,7 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
         var done = new List<VisitGroup>();
         var visits = new List<Visit>();
         var days = new List<VisitorDay>();
-        var counting = new HashSet<Guid>();
+        var counting = new Dictionary<Guid, OrderFigures?>();
         for (int read = 0; done.Count < waiting.Count && read < StepEvents; )
         {
             var groups = waiting.GetRange(done.Count, Math.Min(GroupsAtOnce, waiting.Count - done.Count));
@@ -51,7 +51,11 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
             {
                 await LoadAsync(connection, groups, margin, cancel);
                 read += groups.Sum(g => g.Events.Count);
-                counting.UnionWith(await PageEventReader.CountingAsync(connection, [.. groups.SelectMany(g => g.Events)], cancel));
+                foreach (var (id, verified) in await PageEventReader.CountingAsync(connection, groups.SelectMany(g => g.Events), cancel))
+                {
+                    counting[id] = verified;
+                }
+
                 var known = await SealedCodeReader.WithCodesAsync(connection, rules, groups.SelectMany(g => g.Events), cancel);
                 groups = [.. groups.Where(group => !TrySort(group, known[group.WorkspaceId], margin, counting, visits, days))];
             }
@@ -81,7 +85,7 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
         VisitGroup group,
         VisitRules rules,
         int margin,
-        HashSet<Guid> counting,
+        Dictionary<Guid, OrderFigures?> counting,
         List<Visit> visits,
         List<VisitorDay> days
     )
@@ -94,7 +98,7 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
         foreach (var (from, to) in stretches)
         {
             var events = group.Events.Where(e => rules.DayOf(e.At) is var day && day >= from && day <= to);
-            visits.AddRange(VisitSplitter.Sort(events, rules, e => e.OrderId is null || counting.Contains(e.Id)));
+            visits.AddRange(VisitSplitter.Sort(events, rules, e => OrderOnce.Counted(e, counting)));
             for (var day = from; day <= to; day = day.AddDays(1))
             {
                 days.AddRange(group.Visitors.Select(v => new VisitorDay(group.WorkspaceId, v, day)));

@@ -89,7 +89,8 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
         .Column("device_id", NpgsqlDbType.Integer, r => r.Keys.DeviceOf(r.Visit))
         .Column("hour", NpgsqlDbType.Smallint, r => (short)r.Visit.Hour)
         .Nullable("link_id", NpgsqlDbType.Uuid, r => r.Visit.LinkId)
-        .Column("verified", NpgsqlDbType.Boolean, r => r.Conversion.Verified);
+        .Column("verified", NpgsqlDbType.Boolean, r => r.Conversion.Verified)
+        .Nullable("happened_at", NpgsqlDbType.TimestampTz, r => r.Conversion.HappenedAt);
 
     /// <summary>Replaces all visits and conversions of the given visitor days.</summary>
     public async Task ReplaceAsync(IReadOnlyList<VisitorDay> days, IReadOnlyList<Visit> visits, CancellationToken cancel)

@@ -62,7 +62,7 @@ public sealed class InvitationBook(
             return Refusal.Invalid("mail-refused", "Give a mail address, such as wren@marrowmere.example.");
         }
 
-        if (role == Role.Shortener)
+        if (role is Role.Shortener or Role.Measuring)
         {
             return Refusal.Invalid("role-refused", "People are owners, editors or viewers; only keys can be made for shortening alone.");
         }

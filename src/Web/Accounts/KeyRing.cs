@@ -35,7 +35,7 @@ public sealed class KeyRing(BeaconDb db, AuditLog auditLog, RunMode mode, TimePr
 
         if (!Enum.TryParse<Role>(request.Role, ignoreCase: true, out var role) || !Enum.IsDefined(role))
         {
-            return Refusal.Invalid("key-role", $"“{request.Role}” isn't a role; use shortener, viewer, editor or owner.");
+            return Refusal.Invalid("key-role", $"“{request.Role}” isn't a role; use shortener, measuring, viewer, editor or owner.");
         }
 
         if (request.Days is < 1 or > MostDays)

@@ -36,7 +36,7 @@ public sealed class MemberStore(BeaconDb db, InvitationBook invitations, Session
     /// <summary>Gives a member another role.</summary>
     public async Task<Refusal?> ChangeAsync(Guid id, Role role, CancellationToken cancel)
     {
-        if (role == Role.Shortener)
+        if (role is Role.Shortener or Role.Measuring)
         {
             return Refusal.Invalid("role-refused", "People are owners, editors or viewers; only keys can be made for shortening alone.");
         }

@@ -8,9 +8,15 @@ public static class ConversionsModule
     public static void Add(IServiceCollection services)
     {
         services.AddSingleton<DefinedConversions>();
+        services.AddSingleton<ServerReports>();
+        services.AddScoped<ServerReportBook>();
         services.AddScoped<ConversionKindStore>();
         services.AddHostedService<ConversionWorker>();
     }
 
-    public static void Map(IEndpointRouteBuilder app) => app.MapConversionKinds();
+    public static void Map(IEndpointRouteBuilder app)
+    {
+        app.MapConversionKinds();
+        app.MapServerReports();
+    }
 }

@@ -104,6 +104,7 @@ public static class AccessGate
             nameof(Role.Editor) => Caller.Editor,
             nameof(Role.Viewer) => Caller.Viewer,
             nameof(Role.Shortener) => Caller.Shortener,
+            nameof(Role.Measuring) => Caller.Measuring,
             _ => Caller.Stranger,
         };
 }

@@ -230,6 +230,7 @@ public static class ApiDescription
             Caller.Builders => "owners and editors",
             Caller.Readers => "owners, editors and viewers",
             Caller.Shortener => "keys that only shorten",
+            Caller.Measuring => "keys that only report conversions",
             _ => string.Join(
                     ", ",
                     Enum.GetValues<Caller>()

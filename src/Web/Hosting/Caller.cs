@@ -13,13 +13,16 @@ public enum Caller
     /// <summary>Keys made for tools that can only shorten.</summary>
     Shortener = 16,
 
+    /// <summary>Keys made for servers that only report conversions.</summary>
+    Measuring = 32,
+
     /// <summary>Everyone who may look at the workspace.</summary>
     Readers = Viewer | Editor | Owner,
 
     /// <summary>Everyone who may build links.</summary>
     Builders = Editor | Owner,
 
-    Anybody = Stranger | Readers | Shortener,
+    Anybody = Stranger | Readers | Shortener | Measuring,
 }
 
 /// <summary>Who may call the endpoint it stands on.</summary>

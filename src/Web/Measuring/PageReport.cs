@@ -33,9 +33,6 @@ public sealed record PageReport(
 )
 {
     private const int LongestName = 100;
-    private const int MostItems = 50;
-    private const int LongestItems = 4_000;
-    private const int MostOfOne = 1_000_000;
 
     /// <summary>The event to keep, or a sentence that says what is wrong with the report.</summary>
     public (RawPageEvent? Event, string? Why) Read(MeasuredSite site, string userAgent)
@@ -89,26 +86,10 @@ public sealed record PageReport(
             return (null, $"An order id (o) has at most {LongestName} characters.");
         }
 
-        if (Items?.Any(i => i is null) == true)
+        var (items, fault) = ReportedItem.ReadAll(Items, site.LargestValue);
+        if (fault is not null)
         {
-            return (null, "The items (i) are objects with name, category, count and value; one of them is null.");
-        }
-
-        if (Items?.Any(i => i!.Count is < 0 or > MostOfOne || i.Value < 0 || i.Value > site.LargestValue) == true)
-        {
-            return (
-                null,
-                $"An item (i) has a count of 0 to {MostOfOne.ToString("N0", CultureInfo.InvariantCulture)} and a value of 0 to the site's own limit."
-            );
-        }
-
-        string? items = Items is { Count: > 0 } ? JsonSerializer.Serialize(Items.Select(i => i!.Clean()), JsonSerializerOptions.Web) : null;
-        if (Items?.Count > MostItems || items?.Length > LongestItems)
-        {
-            return (
-                null,
-                $"At most {MostItems} items (i) can be reported with one order, in {LongestItems.ToString("N0", CultureInfo.InvariantCulture)} characters."
-            );
+            return (null, fault);
         }
 
         bool converts = kind == PageEventKind.Conversion;
@@ -139,6 +120,37 @@ public sealed record PageReport(
 /// <summary>One thing bought.</summary>
 public sealed record ReportedItem(string? Name, string? Category, int Count, decimal? Value)
 {
+    private const int Most = 50;
+    private const int LongestTogether = 4_000;
+    private const int MostOfOne = 1_000_000;
+
+    /// <summary>The things bought as a JSON array, null for none; or a sentence that says what is wrong with them.</summary>
+    /// <param name="items">As reported.</param>
+    /// <param name="largestValue">The site's own limit.</param>
+    public static (string? Json, string? Fault) ReadAll(IReadOnlyList<ReportedItem?>? items, decimal largestValue)
+    {
+        if (items?.Any(i => i is null) == true)
+        {
+            return (null, "The items are objects with name, category, count and value; one of them is null.");
+        }
+
+        if (items?.Any(i => i!.Count is < 0 or > MostOfOne || i.Value < 0 || i.Value > largestValue) == true)
+        {
+            return (
+                null,
+                $"An item has a count of 0 to {MostOfOne.ToString("N0", CultureInfo.InvariantCulture)} and a value of 0 to the site's own limit."
+            );
+        }
+
+        string? json = items is { Count: > 0 } ? JsonSerializer.Serialize(items.Select(i => i!.Clean()), JsonSerializerOptions.Web) : null;
+        return items?.Count > Most || json?.Length > LongestTogether
+            ? (
+                null,
+                $"At most {Most} items can be reported with one order, in {LongestTogether.ToString("N0", CultureInfo.InvariantCulture)} characters."
+            )
+            : (json, null);
+    }
+
     /// <summary>The item with nothing in it that a database would refuse: no NUL, no half characters.</summary>
     public ReportedItem Clean() => this with { Name = Clean(Name), Category = Clean(Category) };
 

@@ -40,7 +40,7 @@ public sealed class VisitSplitterTests
             Currency = "EUR",
         };
 
-    private static IReadOnlyList<Visit> Sort(params RawPageEvent[] events) => VisitSplitter.Sort(events, Rules, _ => true);
+    private static IReadOnlyList<Visit> Sort(params RawPageEvent[] events) => VisitSplitter.Sort(events, Rules, e => e);
 
     [Fact]
     public void Thirty_minutes_go_on_and_more_begin_a_new_visit()
@@ -87,8 +87,8 @@ public sealed class VisitSplitterTests
             ]),
         };
         var film = View(3, "/welcome") with { Kind = PageEventKind.Event, Name = "film-played" };
-        var visits = VisitSplitter.Sort([View(0, "/a"), View(1, "/welcome"), View(2, "/welcome"), film, View(60, "/welcome")], rules, _ =>
-            true
+        var visits = VisitSplitter.Sort([View(0, "/a"), View(1, "/welcome"), View(2, "/welcome"), film, View(60, "/welcome")], rules, e =>
+            e
         );
         Assert.Equal([times + 1, 1], visits.Select(v => v.Conversions.Count));
         Assert.Equal([.. Enumerable.Repeat("signup", times), "film"], visits[0].Conversions.Select(c => c.Name));
@@ -189,7 +189,7 @@ public sealed class VisitSplitterTests
             {
                 ShortHosts = new HashSet<string> { "mmr.example" },
             },
-            _ => true
+            e => e
         );
         Assert.Equal((visits, source), (sorted.Count, sorted[^1].Tags.ValueOf(Source)));
         Assert.Equal(referrer.Contains("mmr", StringComparison.Ordinal) ? "" : "other.example", sorted[^1].ReferrerHost);
@@ -222,8 +222,23 @@ public sealed class VisitSplitterTests
     public void Only_the_order_that_counts_is_a_conversion()
     {
         var orders = new[] { Order(1, "1"), Order(2, "1") };
-        var visit = Assert.Single(VisitSplitter.Sort([View(0, "/a"), .. orders], Rules, e => e.Id == orders[0].Id));
+        var visit = Assert.Single(VisitSplitter.Sort([View(0, "/a"), .. orders], Rules, e => e.Id == orders[0].Id ? e : null));
         Assert.Equal([orders[0].Id], visit.Conversions.Select(c => c.Id));
+    }
+
+    /// <summary>Nobody is on the page when a server reports: the visit lasts no longer, and the server's lack of a browser makes it no crawler.</summary>
+    [Fact]
+    public void A_server_s_conversion_joins_its_visit_and_lengthens_nothing()
+    {
+        var server = Order(2, "1") with { Verified = true, UserAgent = "", Url = "" };
+        var visit = Assert.Single(Sort(View(0, "/a?utm_source=x"), View(1, "/b"), server));
+        Assert.Equal((60, 2, "x", server.Id), (visit.Seconds, visit.PageViews, visit.Tags.ValueOf(Source), visit.Conversions[0].Id));
+
+        // Where nothing of the visitor was measured it stands alone, with the tags its click led to; another that doesn't count makes none.
+        var alone = Assert.Single(Sort(server with { Url = "https://partner.example/buy?utm_source=y" }));
+        Assert.Equal((0, "partner.example/buy", "y"), (alone.PageViews, alone.LandingPage, alone.Tags.ValueOf(Source)));
+        Assert.False(alone.Bounced);
+        Assert.Empty(VisitSplitter.Sort([server], Rules, _ => null));
     }
 
     [Fact]

@@ -48,7 +48,7 @@ public sealed class AccessTests(DemoHost demo)
     public async Task The_table_of_access_is_the_one_that_is_written_down()
     {
         string file = Path.Combine(DatabaseCluster.Root, "docs/access.md");
-        Caller[] columns = [Caller.Stranger, Caller.Shortener, Caller.Viewer, Caller.Editor, Caller.Owner];
+        Caller[] columns = [Caller.Stranger, Caller.Shortener, Caller.Measuring, Caller.Viewer, Caller.Editor, Caller.Owner];
         var lines = Lines.OrderBy(l => l.Route, StringComparer.Ordinal).ThenBy(l => l.Method, StringComparer.Ordinal).ToList();
         Assert.Equal(lines.Count, lines.DistinctBy(l => (l.Method, l.Route)).Count());
         string table =

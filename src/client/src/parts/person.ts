@@ -19,4 +19,5 @@ export const roleNames: Record<Person['role'], string> = {
   editor: 'Editor',
   viewer: 'Viewer',
   shortener: 'Shortener',
+  measuring: 'Measuring',
 };

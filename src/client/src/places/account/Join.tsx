@@ -4,7 +4,13 @@ import { Link, Navigate, useLocation } from 'react-router';
 import { useAccount } from '../../api/useAccount';
 import { invitationQuery, invitationUse } from './queries';
 
-const roles = { owner: 'an owner', editor: 'an editor', viewer: 'a viewer', shortener: 'a shortener' } as const;
+const roles = {
+  owner: 'an owner',
+  editor: 'an editor',
+  viewer: 'a viewer',
+  shortener: 'a shortener',
+  measuring: 'a measuring key',
+} as const;
 
 /** A link that was handed over: somebody joins, or chooses a new password. What stands behind the # never leaves for a server's log. */
 export function Join() {

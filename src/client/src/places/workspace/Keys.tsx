@@ -12,6 +12,7 @@ import { keysQuery, keyMake, keyRevoke } from './queries';
 
 const roles = [
   ['shortener', 'can only shorten'],
+  ['measuring', 'can only report conversions'],
   ['viewer', 'can view everything'],
   ['editor', 'can create links'],
   ['owner', 'can do everything'],

@@ -9,9 +9,11 @@ var app = builder.Build();
 var garden = new GardenOptions(
     app.Configuration["StandIns:BeaconUrl"] ?? "http://localhost:5080",
     app.Configuration["StandIns:MeasuringKey"] ?? "demo-garden",
-    app.Configuration["StandIns:OrchardKey"] ?? "demo-orchard"
+    app.Configuration["StandIns:OrchardKey"] ?? "demo-orchard",
+    app.Configuration["StandIns:ReportKey"] ?? "demo-measuring"
 );
-app.MapGarden(garden);
+using var shop = new ShopServer(garden, app.Logger);
+app.MapGarden(garden, shop);
 app.MapOrchard(garden);
 app.MapAds(AdAccount.Of(app.Configuration["StandIns:AdSheet"]));
 app.MapInbox();

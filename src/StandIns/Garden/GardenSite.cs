@@ -11,7 +11,7 @@ public static class GardenSite
 
     private static int _orders;
 
-    public static void MapGarden(this IEndpointRouteBuilder app, GardenOptions options)
+    public static void MapGarden(this IEndpointRouteBuilder app, GardenOptions options, ShopServer shop)
     {
         foreach (var page in GardenPage.All)
         {
@@ -54,7 +54,23 @@ public static class GardenSite
 
                 // The order's number goes along in the address, so that a reload thanks again and counts once.
                 string order = $"G{DateTimeOffset.UtcNow.ToUnixTimeMilliseconds()}-{Interlocked.Increment(ref _orders)}";
+                await shop.PlacedAsync(context.Request.Host.Value ?? "", order, offer, count, cancel);
                 return Results.Redirect($"/thanks?order={order}&page={Uri.EscapeDataString(page.Path)}&count={count}");
+            })
+            .DisableAntiforgery();
+
+        app.MapPost("/return", async (HttpContext context, CancellationToken cancel) =>
+            {
+                var form = await context.Request.ReadFormAsync(cancel);
+                string order = form["order"].ToString();
+                if (GardenPage.All.FirstOrDefault(p => p.Path == form["page"].ToString())?.Offer is { } offer && order.Length > 0)
+                {
+                    await shop.RefundedAsync(context.Request.Host.Value ?? "", order, offer, cancel);
+                }
+
+                return Html(
+                    Draw(options, "Given back", "<p>You get the price of one back within a week. <a href=\"/\">Back to the garden</a></p>")
+                );
             })
             .DisableAntiforgery();
 
@@ -63,7 +79,7 @@ public static class GardenSite
             var bought = GardenPage.All.FirstOrDefault(p => p.Path == page)?.Offer;
             return bought is null || string.IsNullOrEmpty(order)
                 ? Results.Redirect("/")
-                : Html(Draw(options, "Thank you", Thanks(order, bought, Math.Clamp(count, 1, MostPerOrder))));
+                : Html(Draw(options, "Thank you", Thanks(order, page!, bought, Math.Clamp(count, 1, MostPerOrder))));
         });
     }
 
@@ -82,7 +98,7 @@ public static class GardenSite
                     """
         );
 
-    private static string Thanks(string order, GardenOffer offer, int count)
+    private static string Thanks(string order, string page, GardenOffer offer, int count)
     {
         string data = JsonSerializer.Serialize(
             new
@@ -108,6 +124,8 @@ public static class GardenSite
             <p>Your order <strong id="order">{WebUtility.HtmlEncode(order)}</strong> is in: {count} × {WebUtility.HtmlEncode(
                 offer.Name
             )}. We look forward to seeing you.</p>
+            <form method="post" action="/return"><input type="hidden" name="order" value="{WebUtility.HtmlEncode(order)}">
+            <input type="hidden" name="page" value="{WebUtility.HtmlEncode(page)}"><button type="submit">Give one back</button></form>
             <script type="application/json" data-beacon="order">{data}</script>
             """;
     }

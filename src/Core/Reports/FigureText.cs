@@ -29,6 +29,7 @@ public static class FigureText
         ["pageViews"] = ("Page views", Count),
         ["events"] = ("Events", Count),
         ["revenue"] = ("Revenue", Money),
+        ["refunds"] = ("Refunds", Money),
         ["visitsPerClick"] = ("Visits per click", Rate),
         ["bounceRate"] = ("Bounce rate", Rate),
         ["conversionRate"] = ("Conversion rate", Rate),

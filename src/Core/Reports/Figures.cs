@@ -49,6 +49,9 @@ public sealed record Figures
     /// <summary>Revenue in the workspace's currency.</summary>
     public decimal Revenue { get; init; }
 
+    /// <summary>Money that went back for orders, on the day it did, in the workspace's currency.</summary>
+    public decimal Refunds { get; init; }
+
     /// <summary>Cost in the workspace's currency; null where the row has none.</summary>
     public decimal? Cost { get; init; }
 
@@ -72,9 +75,9 @@ public sealed record Figures
 
     public decimal? SecondsPerVisit => Ratio(Seconds, Visits);
 
-    public decimal? Profit => Cost is { } cost ? Revenue - cost : null;
+    public decimal? Profit => Cost is { } cost ? Revenue - Refunds - cost : null;
 
-    public decimal? Return => Cost is { } cost ? Ratio(Revenue - cost, cost) : null;
+    public decimal? Return => Cost is { } cost ? Ratio(Revenue - Refunds - cost, cost) : null;
 
     public decimal? CostPerClick => Cost is { } cost ? Ratio(cost, Clicks) : null;
 
@@ -102,6 +105,7 @@ public sealed record Figures
             Scans = Scans + other.Scans,
             VisitsByLink = VisitsByLink + other.VisitsByLink,
             Revenue = Revenue + other.Revenue,
+            Refunds = Refunds + other.Refunds,
             Named = Added(Named, other.Named),
             Cost = Cost is null && other.Cost is null ? null : (Cost ?? 0) + (other.Cost ?? 0),
         };

@@ -33,6 +33,7 @@ public static class ReportRows
     private static readonly HashSet<string> MoneyMeasures = new(StringComparer.OrdinalIgnoreCase)
     {
         "revenue",
+        "refunds",
         "averageOrder",
         "revenuePerVisit",
         "revenuePerVisitor",
@@ -73,6 +74,7 @@ public static class ReportRows
         ["verifiedConversions"] = f => f.VerifiedConversions,
         ["conversionRate"] = f => f.ConversionRate,
         ["revenue"] = f => f.Revenue,
+        ["refunds"] = f => f.Refunds,
         ["averageOrder"] = f => f.AverageOrder,
         ["revenuePerVisit"] = f => f.RevenuePerVisit,
         ["revenuePerVisitor"] = f => f.RevenuePerVisitor,

@@ -23,6 +23,9 @@ public sealed record Arrivals(
     PlanOfVisits Plan
 )
 {
+    /// <summary>Refunds in other currencies, never added up with the rest; by ISO 4217 code.</summary>
+    public IReadOnlyDictionary<string, decimal> RefundsElsewhere { get; init; } = new Dictionary<string, decimal>();
+
     /// <summary>Cost in other currencies, never added up with the rest; by ISO 4217 code.</summary>
     public IReadOnlyDictionary<string, decimal> CostElsewhere { get; init; } = new Dictionary<string, decimal>();
 

@@ -183,9 +183,23 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         {
             costs = await costReader.ReadAsync(connection, CostRequest.Of(request), convention, plan, cancel);
             plan = costs.Plan;
-            rows = WithCosts(rows, costs.Costs, request, convention, plan);
+            rows = With(rows, CostRows.Of(costs.Costs, request.Rows, request.Where, convention, plan), (figures, cost) =>
+                figures with
+                {
+                    Cost = (figures.Cost ?? 0) + cost,
+                }
+            );
         }
 
+        var (refunds, refundsElsewhere) = RefundRows.Of(
+            await RefundReader.ReadAsync(connection, request.WorkspaceId, request.From, request.To, cancel),
+            maps,
+            request.Rows.Count,
+            request.From,
+            request.To,
+            request.Currency
+        );
+        rows = With(rows, refunds, (figures, money) => figures with { Refunds = figures.Refunds + money });
         return new Arrivals(
             request.Rows.Count == 0 ? [] : rows,
             rows.Aggregate(Figures.Zero, (sum, row) => sum.With(row.Figures)) with
@@ -201,6 +215,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         )
         {
             HasClicks = hasClicks,
+            RefundsElsewhere = refundsElsewhere,
             CostElsewhere = CostRows.Elsewhere(costs.Costs, request.Where, convention, plan),
             Occurring = scan.Occurring,
         };
@@ -245,30 +260,16 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         return all;
     }
 
-    /// <summary>The rows with costs added, rows that only have a cost too.</summary>
-    private static List<ReportRow> WithCosts(
-        List<ReportRow> rows,
-        IEnumerable<LinkCost> costs,
-        ArrivalsRequest request,
-        Convention convention,
-        PlanOfVisits plan
-    )
+    /// <summary>The rows with money added, rows that have nothing else too.</summary>
+    private static List<ReportRow> With(List<ReportRow> rows, Dictionary<RowKey, decimal> money, Func<Figures, decimal, Figures> add)
     {
-        var found = CostRows.Of(costs, request.Rows, request.Where, convention, plan);
-        if (found.Count == 0)
+        if (money.Count == 0)
         {
             return rows;
         }
 
-        var all = rows.ConvertAll(r =>
-            found.Remove(new RowKey(r.Keys), out decimal cost)
-                ? r with
-                {
-                    Figures = r.Figures with { Cost = (r.Figures.Cost ?? 0) + cost },
-                }
-                : r
-        );
-        all.AddRange(found.Select(c => new ReportRow(c.Key.Keys, Figures.Zero with { Cost = c.Value })));
+        var all = rows.ConvertAll(r => money.Remove(new RowKey(r.Keys), out decimal its) ? r with { Figures = add(r.Figures, its) } : r);
+        all.AddRange(money.Select(m => new ReportRow(m.Key.Keys, add(Figures.Zero, m.Value))));
         return all;
     }
 

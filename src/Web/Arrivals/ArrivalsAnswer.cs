@@ -41,6 +41,7 @@ public sealed record ArrivalsAnswer(
     IReadOnlyDictionary<string, IReadOnlyList<string>> Unknown,
     string Sort,
     IReadOnlyList<Money> RevenueElsewhere,
+    IReadOnlyList<Money> RefundsElsewhere,
     IReadOnlyList<Money> CostElsewhere,
     bool DailyVisitors,
     decimal? ShareWithId,
@@ -70,6 +71,7 @@ public sealed record ArrivalsAnswer(
             Total = Total.WithoutMoney(),
             Before = Before?.WithoutMoney(),
             RevenueElsewhere = [],
+            RefundsElsewhere = [],
             CostElsewhere = [],
             Campaigns = [.. Campaigns.Select(c => c with { Total = c.Total.WithoutMoney() })],
         };
@@ -136,13 +138,14 @@ public sealed record PointAnswer(double Latitude, double Longitude);
 /// <param name="Events">Events pages named.</param>
 /// <param name="Stayed">Visits that were not bounces.</param>
 /// <param name="Revenue">Of the workspace's currency; null, as all money, where it is not shown.</param>
+/// <param name="Refunds">Money that went back for orders, on the day it did.</param>
 /// <param name="AverageOrder">Revenue by conversion.</param>
 /// <param name="RevenuePerVisit">Revenue by visit.</param>
 /// <param name="Cost">What its links cost; null where they cost nothing, where the rows are of a kind that costs do not have, and where costs were not asked for.</param>
 /// <param name="CostPerClick">Cost by click; null as cost and clicks are.</param>
 /// <param name="CostPerVisit">Cost by visit.</param>
 /// <param name="CostPerConversion">Cost by conversion.</param>
-/// <param name="Profit">Revenue less cost.</param>
+/// <param name="Profit">Revenue less refunds and cost.</param>
 /// <param name="Return">Profit by cost: 0.5 is half of the cost on top.</param>
 /// <param name="Named">Conversions by kind and events by name, those that were asked for, by measure.</param>
 /// <param name="VerifiedConversions">Conversions that the shop's server sent signed; the others were reported by pages.</param>
@@ -165,6 +168,7 @@ public sealed record FigureAnswer(
     long VerifiedConversions,
     decimal? ConversionRate,
     Money? Revenue,
+    Money? Refunds,
     Money? AverageOrder,
     Money? RevenuePerVisit,
     Money? RevenuePerVisitor,
@@ -209,6 +213,7 @@ public sealed record FigureAnswer(
             f.VerifiedConversions,
             f.ConversionRate,
             Money.Of(f.Revenue, currency),
+            Money.Of(f.Refunds, currency),
             MoneyOf(f.AverageOrder, currency),
             MoneyOf(f.RevenuePerVisit, currency),
             withVisitors ? MoneyOf(f.RevenuePerVisitor, currency) : null,
@@ -226,6 +231,7 @@ public sealed record FigureAnswer(
         this with
         {
             Revenue = null,
+            Refunds = null,
             AverageOrder = null,
             RevenuePerVisit = null,
             RevenuePerVisitor = null,

@@ -298,6 +298,7 @@ public sealed class ArrivalsReport(
             UnknownOf(request.Rows, shown.Rows, convention, read.Plan),
             sort,
             [.. read.RevenueElsewhere.Select(r => Money.Of(r.Value, r.Key))],
+            [.. read.RefundsElsewhere.Select(r => Money.Of(r.Value, r.Key))],
             [.. read.CostElsewhere.Select(c => Money.Of(c.Value, c.Key))],
             read.Total.VisitsWithId < read.Total.Visits,
             read.Total.Visits == 0 ? null : (decimal)read.Total.VisitsWithId / read.Total.Visits,

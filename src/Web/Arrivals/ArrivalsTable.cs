@@ -30,6 +30,7 @@ public sealed record ArrivalsTable(IReadOnlyList<IReadOnlyList<OwnCell>> Rows, I
         ("verifiedConversions", f => OwnCell.Of(f.VerifiedConversions)),
         ("conversionRate", f => OwnCell.OfRate(f.ConversionRate)),
         ("revenue", f => OwnCell.Of(f.Revenue)),
+        ("refunds", f => OwnCell.Of(f.Refunds)),
         ("averageOrder", f => OwnCell.Of(f.AverageOrder)),
         ("revenuePerVisit", f => OwnCell.Of(f.RevenuePerVisit)),
         ("revenuePerVisitor", f => OwnCell.Of(f.RevenuePerVisitor)),

@@ -1578,6 +1578,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/conversions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Takes conversions and refunds from a server; the same event again changes nothing.
+         * @description One event, or a list of up to 1,000. A conversion: {eventId, site, orderId, kind, value: {amount, currency}, items, at, clickId or visitorId}. It counts with the visit its click began, else with the last page its visitor saw on the site, else in the place of the order that a page reported; and then what the server says goes before what the page said. A refund: {eventId, refundOf: order id, value}. It counts on its own day, and never more than the order brought. A single event that can't be kept is refused with 422; of a list each is answered for itself.
+         */
+        post: operations["ReportConversions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/shorten": {
         parameters: {
             query?: never;
@@ -3999,6 +4019,8 @@ export interface components {
             sort: string;
             /** @description Revenue in other currencies, which is not in the figures. */
             revenueElsewhere: components["schemas"]["Money"][];
+            /** @description Refunds in other currencies, which are not in the figures. */
+            refundsElsewhere: components["schemas"]["Money"][];
             /** @description Cost in other currencies, which is not in the figures. */
             costElsewhere: components["schemas"]["Money"][];
             /** @description True where visitors can't be recognised over days, so that they are daily visitors, added up. */
@@ -5566,6 +5588,7 @@ export interface components {
              */
             conversionRate: null | number;
             revenue: null | components["schemas"]["Money"];
+            refunds: null | components["schemas"]["Money"];
             averageOrder: null | components["schemas"]["Money"];
             revenuePerVisit: null | components["schemas"]["Money"];
             /** @description Revenue by visitors; null without visitors. */
@@ -5901,6 +5924,7 @@ export interface components {
             /** @description The one to hold from now on; that of the account, where there is one with this mail address. */
             password: null | string;
         };
+        JsonElement: unknown;
         JsonNode: unknown;
         /** @description A text that was kept, under its new revision. */
         KeptText: {
@@ -7496,7 +7520,7 @@ export interface components {
             /** @description Revenue of the conversions, in the workspace's currency. */
             revenue: components["schemas"]["Money"];
             cost: null | components["schemas"]["Money"];
-            /** @description Revenue less cost; null where one of them isn't known. */
+            /** @description Revenue less refunds and cost; null where the cost isn't known. */
             profit: null | components["schemas"]["Money"];
             /** @description The same as a line of Arrivals' board; visitors are not counted. */
             figures: components["schemas"]["FigureAnswer"];
@@ -7935,6 +7959,11 @@ export interface components {
              */
             conversions: number;
         };
+        /**
+         * @description What became of a report.
+         * @enum {unknown}
+         */
+        ReportOutcome: "kept" | "waiting" | "known" | "refused";
         /** @description A page of figures for somebody without an account. */
         ResultPageAnswer: {
             /**
@@ -8075,7 +8104,7 @@ export interface components {
          * @description What a member or a key may do; see the access table in Web.
          * @enum {unknown}
          */
-        Role: "owner" | "editor" | "viewer" | "shortener";
+        Role: "owner" | "editor" | "viewer" | "shortener" | "measuring";
         /** @description Where a link's short links lead. */
         RouteAnswer: {
             /** @description The page, as typed and without tags. */
@@ -8113,6 +8142,8 @@ export interface components {
             withoutTags: boolean;
             /** @description What they do with parameters behind them. */
             carries: components["schemas"]["CarriedParameters"];
+            /** @description Each click gets an id, filled in as `@{click.id}`, by which a conversion that a server reports finds it. */
+            clickIds: boolean;
             /** @description IANA name of the workspace's zone. */
             timeZone: string;
             /**
@@ -8157,6 +8188,11 @@ export interface components {
             withoutTags?: boolean;
             /** @description What they do with parameters behind them. */
             carries?: components["schemas"]["CarriedParameters"];
+            /**
+             * @description Give each click an id, filled in as `@{click.id}`.
+             * @default false
+             */
+            clickIds?: boolean;
         };
         /** @description One change: who made it, when, and where the short links led before and after. */
         RouteEntry: {
@@ -8204,6 +8240,11 @@ export interface components {
             withoutTags?: boolean;
             /** @description What the short links do with parameters behind them. */
             carries?: components["schemas"]["CarriedParameters"];
+            /**
+             * @description Whether each click gets an id, filled in as @{click.id}.
+             * @default false
+             */
+            clickIds?: boolean;
         };
         /** @description A row; a key is null where visits have no such value. */
         RowAnswer: {
@@ -8453,6 +8494,22 @@ export interface components {
              * @description Id of the batch whose headings go with it.
              */
             batch: string;
+        };
+        /** @description What became of one report. */
+        ServerReportAnswer: {
+            /** @description Its id; null where it has none. */
+            eventId: null | string;
+            /** @description In a word. */
+            outcome: components["schemas"]["ReportOutcome"];
+            /** @description Machine word of what is to be known about it; null for nothing. */
+            rule?: null | string;
+            /** @description The same in a sentence. */
+            detail?: null | string;
+        };
+        /** @description What became of a server's reports. */
+        ServerReportsAnswer: {
+            /** @description One for each, in the order sent. */
+            events: components["schemas"]["ServerReportAnswer"][];
         };
         /** @description One of a person's sessions. */
         SessionAnswer: {
@@ -11984,6 +12041,61 @@ export interface operations {
             };
             401: components["responses"]["Refused401"];
             403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReportConversions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JsonElement"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServerReportsAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
             429: components["responses"]["Refused429"];
         };
     };

@@ -38,6 +38,7 @@ export const figures: Figures = {
   named: {},
   conversionRate: 0.04,
   revenue: pounds('900.00'),
+  refunds: pounds('25.00'),
   averageOrder: pounds('15.00'),
   revenuePerVisit: pounds('0.72'),
   revenuePerVisitor: pounds('0.90'),

@@ -51,6 +51,7 @@ const measures = {
   pageViews: counted('Page views', (f) => f.pageViews),
   events: counted('Events', (f) => f.events),
   revenue: amount('Revenue', (f) => f.revenue),
+  refunds: amount('Refunds', (f) => f.refunds),
   visitsPerClick: ratio('Visits per click', (f) => f.visitsPerClick),
   bounceRate: ratio('Bounce rate', (f) => f.bounceRate),
   conversionRate: ratio('Conversion rate', (f) => f.conversionRate),
@@ -140,6 +141,7 @@ export const isSum = (name: MeasureName): boolean => isNamed(name) || sums.inclu
 
 const ofMoney: MeasureName[] = [
   'revenue',
+  'refunds',
   'averageOrder',
   'revenuePerVisit',
   'revenuePerVisitor',

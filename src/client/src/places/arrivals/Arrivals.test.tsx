@@ -21,6 +21,7 @@ const answer = (more: object = {}) => ({
   sort: '-visits',
   revenueElsewhere: [],
   costElsewhere: [],
+  refundsElsewhere: [],
   dailyVisitors: false,
   shareWithId: 1,
   lost: 0,

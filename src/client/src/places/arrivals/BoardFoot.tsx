@@ -35,6 +35,9 @@ export function BoardFoot({ view, set, answer }: BoardFootProps) {
       {answer.revenueElsewhere.length > 0 && (
         <span>and, apart, {answer.revenueElsewhere.map((m) => money(m)).join(', ')}</span>
       )}
+      {answer.refundsElsewhere.length > 0 && (
+        <span>refunds in other currencies, not added: {answer.refundsElsewhere.map((m) => money(m)).join(', ')}</span>
+      )}
       {answer.costElsewhere.length > 0 && (
         <span>costs in other currencies, not added: {answer.costElsewhere.map((m) => money(m)).join(', ')}</span>
       )}

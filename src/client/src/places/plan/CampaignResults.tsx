@@ -19,7 +19,6 @@ interface CampaignResultsProps {
   total: Schema['PlacementResult'];
 }
 
-const extras = ['Links', 'Cost', 'Profit'];
 const rowHeight = 44;
 const headHeight = 33;
 
@@ -40,9 +39,10 @@ export function CampaignResults({ campaign, results, total }: CampaignResultsPro
   );
   const notes = useQuery(dayNotesQuery({ from: extent.from, to: extent.to }));
   const points = useMemo(() => new Map(course.data?.series.map((p) => [p.day, p.visits])), [course.data]);
+  const refunded = Number(total.figures.refunds?.amount ?? 0) > 0;
   const rows = [
-    lineOf('all', 0, 'All placements', total),
-    ...results.map((r, i) => lineOf(String(i), 1, r.placement, r)),
+    lineOf('all', 0, 'All placements', total, refunded),
+    ...results.map((r, i) => lineOf(String(i), 1, r.placement, r, refunded)),
   ];
   return (
     <section aria-label="Results so far" className="border-t border-line bg-sheet">
@@ -85,7 +85,7 @@ export function CampaignResults({ campaign, results, total }: CampaignResultsPro
               rows={rows}
               stations={usualStations}
               columns={[]}
-              extras={extras}
+              extras={['Links', ...(refunded ? ['Refunds'] : []), 'Cost', 'Profit']}
             />
           </div>
         </>
@@ -94,7 +94,13 @@ export function CampaignResults({ campaign, results, total }: CampaignResultsPro
   );
 }
 
-const lineOf = (id: string, level: number, name: string | null, result: Schema['PlacementResult']): BoardRow => ({
+const lineOf = (
+  id: string,
+  level: number,
+  name: string | null,
+  result: Schema['PlacementResult'],
+  refunded: boolean,
+): BoardRow => ({
   id,
   level,
   name: name ?? 'No placement',
@@ -102,6 +108,7 @@ const lineOf = (id: string, level: number, name: string | null, result: Schema['
   figures: result.figures,
   extras: [
     count(result.links),
+    ...(refunded ? [result.figures.refunds ? money(result.figures.refunds) : noFigure] : []),
     result.cost ? money(result.cost) : noFigure,
     result.profit ? money(result.profit) : noFigure,
   ],

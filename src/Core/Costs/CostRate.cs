@@ -25,7 +25,12 @@ public enum CostBasis
 /// <param name="Basis">What is paid for.</param>
 /// <param name="Amount">Money in the workspace's currency, at least 0: for each of what is paid for, or for the whole span.</param>
 /// <param name="To">The last day of a span; null for everything else, which holds until another rate does.</param>
-public sealed record CostRate(DateOnly? From, CostBasis Basis, decimal Amount, DateOnly? To = null);
+public sealed record CostRate(DateOnly? From, CostBasis Basis, decimal Amount, DateOnly? To = null)
+{
+    /// <summary>What some uses cost, not rounded.</summary>
+    /// <param name="uses">How many of what the rate is paid for.</param>
+    public decimal Of(long uses) => Amount * uses;
+}
 
 /// <summary>Which rate holds when: a later one never changes what earlier days cost (rules, section 7).</summary>
 public static class CostRates

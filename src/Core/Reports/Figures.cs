@@ -110,11 +110,6 @@ public sealed record Figures
             Cost = Cost is null && other.Cost is null ? null : (Cost ?? 0) + (other.Cost ?? 0),
         };
 
-    /// <summary>Cost of a placement that is paid by the click.</summary>
-    /// <param name="costPerClick">Money per click.</param>
-    /// <param name="clicks">People's clicks.</param>
-    public static decimal CostOfClicks(decimal costPerClick, long clicks) => costPerClick * clicks;
-
     /// <summary>Rounds money for showing to its currency's own decimals, half to even.</summary>
     /// <param name="money">The amount.</param>
     /// <param name="currency">ISO 4217.</param>

@@ -119,7 +119,7 @@ internal sealed class CostReader(NpgsqlDataSource database, VisitSegments segmen
             var day = some.Day ?? from;
             if (prices.HoldingOn(link, day) is { Basis: CostBasis.Click } rate && !(some.Day is { } its && imports.Covers(link.Id, its)))
             {
-                found.Add(some.Link, link, some.Scanned, request.IsByDay ? some.Day : null, rate.Amount * some.Clicks);
+                found.Add(some.Link, link, some.Scanned, request.IsByDay ? some.Day : null, rate.Of(some.Clicks));
             }
         }
     }
@@ -174,7 +174,7 @@ internal sealed class CostReader(NpgsqlDataSource database, VisitSegments segmen
             }
 
             long uses = rate.Basis == CostBasis.Conversion ? figures.Conversions : figures.Visits;
-            found.Add(link.Link, link.Called, scanned: false, request.IsByDay ? day : null, rate.Amount * uses);
+            found.Add(link.Link, link.Called, scanned: false, request.IsByDay ? day : null, rate.Of(uses));
         }
     }
 

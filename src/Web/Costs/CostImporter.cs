@@ -164,8 +164,7 @@ public sealed class CostImporter(
                 return (row, (CostTarget?)null);
             }
 
-            Guid? link = null,
-                campaign = null,
+            Guid? campaign = null,
                 placement = null;
             if (row.Link.Length > 0)
             {
@@ -201,7 +200,7 @@ public sealed class CostImporter(
                 placement = known;
             }
 
-            return (row, new CostTarget(link, campaign, placement, row.Values));
+            return (row, new CostTarget(null, campaign, placement, row.Values));
         });
     }
 

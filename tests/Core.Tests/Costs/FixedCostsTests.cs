@@ -14,7 +14,7 @@ public sealed class FixedCostsTests
         FixedCosts.Between(300m, First, ends ?? Last, due ?? First, from, to, Today);
 
     [Fact]
-    public void Three_clicks_at_seven_cents_cost_twenty_one() => Assert.Equal(0.21m, Figures.CostOfClicks(0.07m, 3));
+    public void Three_clicks_at_seven_cents_cost_twenty_one() => Assert.Equal(0.21m, new CostRate(null, CostBasis.Click, 0.07m).Of(3));
 
     [Theory]
     [InlineData("2026-11-01", "2026-11-01", 10)]

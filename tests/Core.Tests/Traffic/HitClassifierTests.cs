@@ -1,4 +1,4 @@
-using PreciseBeacon.Core.Reports;
+using PreciseBeacon.Core.Costs;
 using PreciseBeacon.Core.Traffic;
 
 namespace PreciseBeacon.CoreTests.Traffic;
@@ -34,6 +34,6 @@ public sealed class HitClassifierTests
         var clicks = HitClassifier.Sort([Hit(0), Hit(60), Hit(120)]).Where(s => s.Kind == HitKind.Person).ToList();
         Assert.Equal(3, clicks.Count);
         Assert.Single(clicks.Select(c => c.Hit.Visitor).Distinct());
-        Assert.Equal(0.21m, Figures.CostOfClicks(0.07m, clicks.Count));
+        Assert.Equal(0.21m, new CostRate(null, CostBasis.Click, 0.07m).Of(clicks.Count));
     }
 }

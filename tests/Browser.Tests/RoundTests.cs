@@ -55,6 +55,7 @@ public sealed class RoundTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.Click("button", "Book");
         browser.See("Your order");
         string order = browser.Find("strong", "").Text;
+        string thanks = browser.Url;
         browser.Open(browser.Url); // a reload thanks again and counts once
         browser.See(order);
 
@@ -96,6 +97,25 @@ public sealed class RoundTests(RunningDemo demo) : IClassFixture<RunningDemo>
                     ? text
                     : null,
             "the link's revenue"
+        );
+
+        // The shop's own server said that the order is real, and says that one ticket went back.
+        browser.Open(thanks);
+        browser.Click("button", "Give one back");
+        browser.See("within a week");
+        browser.Open($"{demo.Address}/arrivals?rows=source&columns=verifiedConversions,refunds");
+        browser.Until(
+            () =>
+                browser.Find("row", "gate_poster").FindElements(By.CssSelector("[role=gridcell]")).Select(c => c.Text.Trim()).ToList()
+                    is var cells
+                && cells.Contains("€18.50")
+                    ? cells
+                    : null,
+            "what went back"
+        );
+        Assert.Equal(
+            ["1", "€18.50"],
+            browser.Find("row", "gate_poster").FindElements(By.CssSelector("[role=gridcell]")).TakeLast(2).Select(c => c.Text.Trim())
         );
         Assert.Empty(browser.Complaints);
     }

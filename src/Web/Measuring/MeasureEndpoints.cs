@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Microsoft.AspNetCore.Http.HttpResults;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data.Spooling;
@@ -19,6 +20,11 @@ public static class MeasureEndpoints
 
     private const int LongestPage = 200;
 
+    private const string WithoutAddress = " (a picture that doesn’t say its page’s address, so visits have no tags)";
+
+    /// <summary>One transparent dot (GIF89a).</summary>
+    private static readonly byte[] Picture = Convert.FromBase64String("R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7");
+
     public static void MapMeasuring(this IEndpointRouteBuilder app)
     {
         app.MapPost("/measure", MeasureAsync)
@@ -32,6 +38,17 @@ public static class MeasureEndpoints
             .ProducesProblem(StatusCodes.Status400BadRequest)
             .ProducesProblem(StatusCodes.Status403Forbidden)
             .ProducesProblem(StatusCodes.Status413PayloadTooLarge)
+            .ProducesProblem(StatusCodes.Status429TooManyRequests)
+            .ProducesProblem(StatusCodes.Status503ServiceUnavailable);
+        app.MapGet("/measure.gif", PictureAsync)
+            .WithName("MeasurePageByPicture")
+            .WithSummary("Takes a page view where no script runs, and answers with a picture of one transparent dot.")
+            .For(Caller.Anybody)
+            .WithTags("Measuring")
+            .WithMetadata(new OnEveryHost())
+            .Produces(StatusCodes.Status200OK, contentType: "image/gif")
+            .ProducesProblem(StatusCodes.Status400BadRequest)
+            .ProducesProblem(StatusCodes.Status403Forbidden)
             .ProducesProblem(StatusCodes.Status429TooManyRequests)
             .ProducesProblem(StatusCodes.Status503ServiceUnavailable);
         app.MapMethods("/measure", ["OPTIONS"], Preflight)
@@ -90,37 +107,119 @@ public static class MeasureEndpoints
             return Refusal.Invalid("report-malformed", "The report isn't a JSON object with a measuring key (k).").ToResult();
         }
 
-        if (sites.Find(report.Key) is not { } site)
+        var (site, refused) = await SiteOfAsync(context, sites, report.Key);
+        if (site is null)
         {
-            if (!sites.IsFilled)
-            {
-                context.Response.Headers.RetryAfter = StartGate.RetrySeconds;
-                await Refusals.WriteAsync(
-                    context,
-                    StatusCodes.Status503ServiceUnavailable,
-                    "starting",
-                    "Precise Beacon is just starting; try again in a few seconds."
-                );
-                return Results.Empty;
-            }
-
-            return Refusal.Forbidden("key-unknown", "No site has this measuring key; copy the script tag again.").ToResult();
+            return refused!;
         }
 
         string origin = context.Request.Headers.Origin.ToString();
-        if (!Uri.TryCreate(origin, UriKind.Absolute, out var from) || !site.Hosts.Contains(from.Authority))
+        if (!IsOf(site, origin, sites, clock))
         {
-            if (from is { Authority: { Length: > 0 and <= LongestHost } host })
-            {
-                sites.Note(new LastReport(site.SiteId, clock.GetUtcNow(), host, OfSite: false));
-            }
-
-            return Refusal
-                .Forbidden("origin-foreign", "The report doesn't come from a page of the site; add the page's host to the site.")
-                .ToResult();
+            return ForeignOrigin();
         }
 
         AllowOrigin(context, origin);
+        Guid? visitor =
+            site.KeepsVisitorIds && report.Visitor is { Length: >= 8 and <= 100 } id ? VisitorHash.OfSiteId(site.VisitorIdKey, id) : null;
+        return await KeepAsync(context, site, report, visitor, "", sites, keeper, throttle, clock) ?? Results.NoContent();
+    }
+
+    /// <summary>
+    /// A view where no script runs. The page's own address comes last and is read to the end of the line where it was not encoded; a
+    /// picture without it says no more than the site the page is on, so the visit has no tags.
+    /// </summary>
+    private static async Task<IResult> PictureAsync(
+        HttpContext context,
+        SiteTable sites,
+        EventRecorder keeper,
+        ReportThrottle throttle,
+        TimeProvider clock,
+        string? k = null,
+        string? u = null
+    )
+    {
+        var (site, refused) = await SiteOfAsync(context, sites, k ?? "");
+        if (site is null)
+        {
+            return refused!;
+        }
+
+        string from = context.Request.Headers.Referer.ToString();
+        string address = u is { Length: > 0 } ? WholeAddress(context.Request.QueryString.Value ?? "", u) : from;
+        if (!IsOf(site, from.Length > 0 ? from : address, sites, clock))
+        {
+            return ForeignOrigin();
+        }
+
+        var view = new PageReport(k, address, null, null, null, null, null, null, null, null);
+        context.Response.Headers.CacheControl = "no-store";
+        return await KeepAsync(context, site, view, null, u is null ? WithoutAddress : "", sites, keeper, throttle, clock)
+            ?? Results.Bytes(Picture, "image/gif");
+    }
+
+    /// <summary>The address as it was written: its own parameters are no others of ours.</summary>
+    private static string WholeAddress(string query, string read) =>
+        query.IndexOf("&u=http://", StringComparison.Ordinal) is var plain
+        && (plain >= 0 ? plain : query.IndexOf("&u=https://", StringComparison.Ordinal)) is >= 0 and var at
+            ? query[(at + "&u=".Length)..]
+            : read;
+
+    private static async Task<(MeasuredSite? Site, IResult? Refused)> SiteOfAsync(HttpContext context, SiteTable sites, string key)
+    {
+        if (sites.Find(key) is { } site)
+        {
+            return (site, null);
+        }
+
+        if (sites.IsFilled)
+        {
+            return (null, Refusal.Forbidden("key-unknown", "No site has this measuring key; copy the script tag again.").ToResult());
+        }
+
+        context.Response.Headers.RetryAfter = StartGate.RetrySeconds;
+        await Refusals.WriteAsync(
+            context,
+            StatusCodes.Status503ServiceUnavailable,
+            "starting",
+            "Precise Beacon is just starting; try again in a few seconds."
+        );
+        return (null, Results.Empty);
+    }
+
+    /// <summary>Whether an address is on one of the site's hosts; one that is not is told of in the workspace.</summary>
+    private static bool IsOf(MeasuredSite site, string address, SiteTable sites, TimeProvider clock)
+    {
+        if (Uri.TryCreate(address, UriKind.Absolute, out var from) && site.Hosts.Contains(from.Authority))
+        {
+            return true;
+        }
+
+        if (from is { Authority: { Length: > 0 and <= LongestHost } host })
+        {
+            sites.Note(new LastReport(site.SiteId, clock.GetUtcNow(), host, OfSite: false));
+        }
+
+        return false;
+    }
+
+    private static ProblemHttpResult ForeignOrigin() =>
+        Refusal.Forbidden("origin-foreign", "The report doesn't come from a page of the site; add the page's host to the site.").ToResult();
+
+    /// <summary>Keeps what a page of a site reports.</summary>
+    /// <returns>Why it was not kept; null when it was, or its visitor wants to be left out.</returns>
+    private static async Task<IResult?> KeepAsync(
+        HttpContext context,
+        MeasuredSite site,
+        PageReport report,
+        Guid? visitor,
+        string hint,
+        SiteTable sites,
+        EventRecorder keeper,
+        ReportThrottle throttle,
+        TimeProvider clock
+    )
+    {
         if (!throttle.MayReport(site.SiteId, context.Connection.RemoteIpAddress))
         {
             context.Response.Headers.RetryAfter = "1";
@@ -134,17 +233,15 @@ public static class MeasureEndpoints
         }
 
         string page = item.Url.Split('?', '#')[0];
-        sites.Note(new LastReport(site.SiteId, clock.GetUtcNow(), page.Length > LongestPage ? page[..LongestPage] : page, OfSite: true));
-        if (site.HonoursOptOut && OptOut.Asks(context.Request.Headers))
+        page = (page.Length > LongestPage ? page[..LongestPage] : page) + hint;
+        sites.Note(new LastReport(site.SiteId, clock.GetUtcNow(), page, OfSite: true));
+        if (!site.HonoursOptOut || !OptOut.Asks(context.Request.Headers))
         {
-            return Results.NoContent();
+            item = item with { Language = BrowserLanguage.Of(context.Request.Headers.AcceptLanguage.ToString()) };
+            await keeper.KeepPageEventAsync(item, context.Connection.RemoteIpAddress, visitor);
         }
 
-        Guid? visitor =
-            site.KeepsVisitorIds && report.Visitor is { Length: >= 8 and <= 100 } id ? VisitorHash.OfSiteId(site.VisitorIdKey, id) : null;
-        item = item with { Language = BrowserLanguage.Of(context.Request.Headers.AcceptLanguage.ToString()) };
-        await keeper.KeepPageEventAsync(item, context.Connection.RemoteIpAddress, visitor);
-        return Results.NoContent();
+        return null;
     }
 
     private static IResult Preflight(HttpContext context)

@@ -61,6 +61,7 @@ public static class SiteEndpoints
 /// <param name="ForeignAt">When it did.</param>
 /// <param name="Snippet">The tag its pages need; it loads the newest script.</param>
 /// <param name="PinnedSnippet">The same with one version of the script and its hash, so that a browser runs nothing else.</param>
+/// <param name="PictureSnippet">What measures a view where no script runs; the page's server writes the page's own address into it.</param>
 public sealed record MeasuredSiteAnswer(
     Guid Id,
     string Name,
@@ -77,7 +78,8 @@ public sealed record MeasuredSiteAnswer(
     string? ForeignHost,
     DateTimeOffset? ForeignAt,
     string Snippet,
-    string PinnedSnippet
+    string PinnedSnippet,
+    string PictureSnippet
 );
 
 /// <summary>A site to be added, or what changes of one; what is left out stays.</summary>

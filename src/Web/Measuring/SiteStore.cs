@@ -287,7 +287,8 @@ public sealed class SiteStore(
                 site,
                 $"{options.Value.PublicUrl.TrimEnd('/')}/beacon/{BeaconScript.Newest.Version}.js",
                 $" integrity=\"{BeaconScript.Newest.Integrity}\" crossorigin=\"anonymous\""
-            )
+            ),
+            $"<noscript><img src=\"{options.Value.PublicUrl.TrimEnd('/')}/measure.gif?k={site.MeasuringKey}&amp;u=PAGE-ADDRESS\" alt=\"\" width=\"1\" height=\"1\"></noscript>"
         );
 
     private static string SnippetOf(Site site, string address, string more) =>

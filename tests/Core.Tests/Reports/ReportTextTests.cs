@@ -17,6 +17,7 @@ public sealed class ReportTextTests
         ConvertingVisits = 50,
         Conversions = 60,
         Revenue = 900m,
+        Refunds = 25m,
         Cost = 600m,
     };
 

@@ -146,6 +146,63 @@ public sealed class MeasureTests(DemoHost demo)
         }
     }
 
+    /// <summary>The page's own address, encoded or as it is; without it the visit has no tags, and the workspace says so.</summary>
+    [Theory]
+    [InlineData(
+        "&u=http%3A%2F%2F{host}%2Fpicture-one%3Futm_source%3Dskeinly%26utm_medium%3Dsocial",
+        "http://{host}/picture-one?utm_source=skeinly&utm_medium=social"
+    )]
+    [InlineData(
+        "&u=http://{host}/picture-two?utm_source=skeinly&utm_medium=social",
+        "http://{host}/picture-two?utm_source=skeinly&utm_medium=social"
+    )]
+    [InlineData("", "http://{host}/picture-three")]
+    public async Task A_picture_measures_a_view_where_no_script_runs(string query, string url)
+    {
+        string Of(string text) => text.Replace("{host}", BeaconHost.GardenHost, StringComparison.Ordinal);
+        Assert.Equal(HttpStatusCode.OK, await AskAsync(query, query.Length == 0 ? "http://{host}/picture-three" : "http://{host}/"));
+        await Eventually.Async(async () =>
+            await demo.Host.ScalarAsync<long>("select count(*) from page_event where kind = 0 and url = $1", Of(url)) == 1
+        );
+
+        // Not from a page of anybody else's, nor with its address.
+        Assert.Equal(HttpStatusCode.Forbidden, await AskAsync(query, "http://fern.example/"));
+        Assert.Equal(HttpStatusCode.BadRequest, await AskAsync("&u=http://fern.example/x", "http://{host}/"));
+        Assert.Equal(HttpStatusCode.Forbidden, await AskAsync("&u=http://fern.example/x", null));
+        Assert.Equal(HttpStatusCode.Forbidden, await AskAsync("", null));
+        if (query.Length == 0)
+        {
+            await Eventually.Async(async () =>
+                (await demo.Host.GetJsonAsync("/api/v1/sites")).ToJsonString().Contains("visits have no tags", StringComparison.Ordinal)
+            );
+        }
+
+        async Task<HttpStatusCode> AskAsync(string more, string? from)
+        {
+            using var client = demo.Host.Anonymous();
+            using var request = new HttpRequestMessage(HttpMethod.Get, $"/measure.gif?k={Key}{Of(more)}");
+            request.Headers.TryAddWithoutValidation("User-Agent", "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1");
+            if (from is not null)
+            {
+                request.Headers.TryAddWithoutValidation("Referer", Of(from));
+            }
+
+            using var answer = await client.SendAsync(request);
+            if (answer.IsSuccessStatusCode)
+            {
+                Assert.Equal("image/gif", answer.Content.Headers.ContentType!.MediaType);
+                Assert.Equal("no-store", answer.Headers.CacheControl!.ToString());
+                Assert.StartsWith(
+                    "GIF89a",
+                    System.Text.Encoding.ASCII.GetString(await answer.Content.ReadAsByteArrayAsync()),
+                    StringComparison.Ordinal
+                );
+            }
+
+            return answer.StatusCode;
+        }
+    }
+
     [Fact]
     public async Task The_script_is_small_sets_no_cookie_and_may_be_used_from_the_site()
     {

@@ -1635,6 +1635,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/measure.gif": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Takes a page view where no script runs, and answers with a picture of one transparent dot. */
+        get: operations["MeasurePageByPicture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/mails": {
         parameters: {
             query?: never;
@@ -6797,6 +6814,8 @@ export interface components {
             snippet: string;
             /** @description The same with one version of the script and its hash, so that a browser runs nothing else. */
             pinnedSnippet: string;
+            /** @description What measures a view where no script runs; the page's server writes the page's own address into it. */
+            pictureSnippet: string;
         };
         /** @description Somebody who belongs to the workspace. */
         MemberAnswer: {
@@ -12172,6 +12191,65 @@ export interface operations {
                 };
             };
             422: components["responses"]["Refused422"];
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    MeasurePageByPicture: {
+        parameters: {
+            query?: {
+                /** @description The site's measuring key. */
+                k?: string;
+                /** @description The page's own address; it comes last, and is read to the end of the line where it is not encoded. */
+                u?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
             /** @description Too Many Requests */
             429: {
                 headers: {

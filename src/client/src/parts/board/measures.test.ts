@@ -46,8 +46,8 @@ export const figures: Figures = {
   costPerClick: pounds('3.00'),
   costPerVisit: pounds('0.48'),
   costPerConversion: pounds('10.00'),
-  profit: pounds('300.00'),
-  return: 0.5,
+  profit: pounds('275.00'),
+  return: 0.458_333,
 };
 
 describe('a figure', () => {

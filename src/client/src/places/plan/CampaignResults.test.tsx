@@ -45,14 +45,20 @@ it('draws a line for each placement with its cost and profit, and its visits ove
     within(screen.getByText(name).closest<HTMLElement>('[role=row]')!)
       .getAllByRole('gridcell')
       .map((c) => c.textContent);
-  expect(cells('Gate poster').slice(-3)).toEqual(['2', '£120.00', '£780.00']);
-  expect(cells('No placement').slice(-3)).toEqual(['2', '–', '–']);
+  expect(cells('Gate poster').slice(-4)).toEqual(['2', '£25.00', '£120.00', '£780.00']);
+  expect(cells('No placement').slice(-4)).toEqual(['2', '£25.00', '–', '–']);
   expect(screen.getByText('All placements')).toBeTruthy();
   await screen.findByText('1 Oct 2026: 7 visits');
   expect(asked[0]).toMatchObject({ where: ['campaign:is:bulb_sale'], rows: '' });
   expect(screen.getByRole('link', { name: 'Show in Arrivals' }).getAttribute('href')).toContain(
     'campaign%3Ais%3Abulb_sale',
   );
+});
+
+it('leaves refunds out where there are none', () => {
+  const none = { figures: { ...figures, refunds: { amount: '0.00', currency: 'GBP' } } };
+  show(<CampaignResults campaign={campaign} results={[result('Gate poster', none)]} total={result('All', none)} />);
+  expect(screen.queryByText('Refunds')).toBeNull();
 });
 
 it('says so before the first link is created', () => {

@@ -8,6 +8,11 @@ const order = `<script type="application/json" data-beacon="order">
 </script>`;
 const event = `<button onclick="beacon.event('film-played')">Play the film</button>`;
 
+const serverCall = (host: string) => `curl ${window.location.origin}/api/v1/conversions \\
+  -H "Authorization: Bearer KEY" -H "Content-Type: application/json" \\
+  -d '{"eventId": "e-1001", "site": "${host}", "orderId": "A-1001",
+       "value": {"amount": "37.00", "currency": "EUR"}}'`;
+
 /** What the pages of a site need, to be copied. */
 export function SiteSnippets({ site }: { site: Schema['MeasuredSiteAnswer'] }) {
   const [pinned, setPinned] = useState(false);
@@ -35,6 +40,16 @@ export function SiteSnippets({ site }: { site: Schema['MeasuredSiteAnswer'] }) {
         title="When something happens on a page"
         text={event}
         hint="Choose a name for the event; Arrivals counts the events of each visit."
+      />
+      <Snippet
+        title="Where no script runs"
+        text={site.pictureSnippet}
+        hint="Your server writes the page’s own address, percent-encoded, in place of PAGE-ADDRESS. Without it, such visits have no tags."
+      />
+      <Snippet
+        title="From the shop’s server"
+        text={serverCall(site.hosts[0] ?? site.name)}
+        hint="Make a measuring key under Keys. What the server says of an order goes before what its page said."
       />
     </div>
   );

@@ -20,6 +20,7 @@ const site = (more: object = {}) => ({
   foreignAt: null,
   snippet: '<script async src="https://beacon.example/beacon.js" data-key="k1"></script>',
   pinnedSnippet: '<script async src="https://beacon.example/beacon/1.js" integrity="sha384-x" data-key="k1"></script>',
+  pictureSnippet: '<noscript></noscript>',
   ...more,
 });
 const answers = (more: object = {}) => ({

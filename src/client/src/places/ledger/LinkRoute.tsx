@@ -171,9 +171,9 @@ function RouteForm({ linkId, route, onDone }: { linkId: string; route: Route; on
       </label>
       {clickIds && (
         <p className="caption">
-          Put @&#123;click.id&#125; into a parameter of the page, such as ?ref=@&#123;click.id&#125;. A shop’s server
-          that reports an order with this id within 90 days finds the click. The id is random and says nothing about the
-          person.
+          Put @&#123;click.id&#125; into a parameter of the page, such as{' '}
+          <code className="whitespace-nowrap">?ref=@&#123;click.id&#125;</code>. A shop’s server that reports an order
+          with this id within 90 days finds the click. The id is random and says nothing about the person.
         </p>
       )}
       <label className="flex items-center gap-2">

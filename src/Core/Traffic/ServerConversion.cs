@@ -27,6 +27,9 @@ public sealed record ServerConversion(
     /// <summary>So long before a conversion its click, or its visitor's last page, may lie.</summary>
     public static readonly TimeSpan LongestAfter = Traffic.ClickId.UsefulFor;
 
+    /// <summary>A server's clock may be so far from ours (ours).</summary>
+    public static readonly TimeSpan ClockSkew = TimeSpan.FromMinutes(5);
+
     /// <summary>
     /// The event in the place where it belongs: with the visit its click began; else with the last page its visitor saw on the site; else
     /// alone, at its own moment.

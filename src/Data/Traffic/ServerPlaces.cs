@@ -87,7 +87,7 @@ internal static class ServerPlaces
             """
             select c.number, h.visitor, h.at, l.url, v.visitor, v.ended_at, v.has_id
             from unnest($1, $2, $3, $4) as c(number, site_id, click_id, at)
-            join hit h on h.click_id = c.click_id and h.workspace_id = $5 and h.at <= c.at and h.at > c.at - $6
+            join hit h on h.click_id = c.click_id and h.workspace_id = $5 and h.at <= c.at + $8 and h.at > c.at - $6
             join short_links s on s.id = h.short_link_id
             join links l on l.id = s.link_id
             left join lateral (
@@ -108,6 +108,7 @@ internal static class ServerPlaces
                 new() { Value = workspaceId },
                 new() { Value = ServerConversion.LongestAfter },
                 new() { Value = VisitLinks.HitWithin },
+                new() { Value = ServerConversion.ClockSkew },
             },
         };
         await using var reader = await command.ExecuteReaderAsync(cancel);

@@ -23,9 +23,6 @@ public sealed class ServerReportBook(BeaconDb db, ServerReports reports, WorkSig
     private const int Longest = 100;
     private const string DefaultKind = "order"; // as the measuring script calls it
 
-    /// <summary>A server's clock may be so far ahead of ours (ours).</summary>
-    private static readonly TimeSpan Ahead = TimeSpan.FromMinutes(5);
-
     /// <summary>Keeps reports.</summary>
     /// <param name="given">As sent, at most <see cref="Most"/>; null for what can't be read.</param>
     /// <param name="cancel">Gives up; then nothing is kept.</param>
@@ -107,7 +104,7 @@ public sealed class ServerReportBook(BeaconDb db, ServerReports reports, WorkSig
                 eventId,
                 ReportOutcome.Refused,
                 "refund-larger",
-                "With what was refunded before, this is more than the order brought; check the amount."
+                "With what was refunded before, this is more than the order’s value; check the amount."
             ),
             _ => new(
                 eventId,
@@ -139,7 +136,7 @@ public sealed class ServerReportBook(BeaconDb db, ServerReports reports, WorkSig
             return Refusal.Invalid("at-refused", "“at” is a moment by ISO 8601, such as 2026-12-24T18:00:00Z; leave it out for now.");
         }
 
-        if (at > now + Ahead)
+        if (at > now + ServerConversion.ClockSkew)
         {
             return Refusal.Unacceptable("at-ahead", "“at” lies in the future; check the server’s clock and its time zone.");
         }

@@ -16,7 +16,7 @@ public static class ServerReportEndpoints
             .WithName("ReportConversions")
             .WithSummary("Takes conversions and refunds from a server; the same event again changes nothing.")
             .WithDescription(
-                $"One event, or a list of up to {ServerReportBook.Most:N0}. A conversion: {{eventId, site, orderId, kind, value: {{amount, currency}}, items, at, clickId or visitorId}}. It counts with the visit its click began, else with the last page its visitor saw on the site, else in the place of the order that a page reported; and then what the server says goes before what the page said. A refund: {{eventId, refundOf: order id, value}}. It counts on its own day, and never more than the order brought. A single event that can't be kept is refused with 422; of a list each is answered for itself."
+                $"One event, or a list of up to {ServerReportBook.Most:N0}. A conversion: {{eventId, site, orderId, kind, value: {{amount, currency}}, items, at, clickId or visitorId}}. It counts with the visit its click began, else with the last page its visitor saw on the site, else in the place of the order that a page reported; and then what the server says goes before what the page said. A refund: {{eventId, refundOf: order id, value}}. It counts on its own day, and never more than the order’s value. A single event that can't be kept is refused with 422; of a list each is answered for itself."
             )
             .For(Caller.Measuring | Caller.Owner)
             .Accepts<List<ServerReport>>("application/json")

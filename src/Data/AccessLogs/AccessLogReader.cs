@@ -211,7 +211,7 @@ public sealed class AccessLogReader(
             await using var command = new NpgsqlCommand(
                 """
                 select exists (
-                    select from page_event where site_id = $1 and not from_log
+                    select from page_event where site_id = $1 and not from_log and not verified
                         and at >= $2::timestamp at time zone $3 and at < ($2 + 1)::timestamp at time zone $3
                 )
                 """,

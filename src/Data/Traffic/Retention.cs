@@ -27,6 +27,7 @@ public sealed class Retention(NpgsqlDataSource database)
         ("page_view", "day < $2 and at < ($2 + 2)::timestamp at time zone $3"),
         ("visit_event", "day < $2 and at < ($2 + 2)::timestamp at time zone $3"),
         ("log_line", "day < $2"),
+        ("server_report", "came_at < $2::timestamp at time zone $3"),
         ("visit", "day < $2 and started_at < ($2 + 1)::timestamp at time zone $3"),
     ];
 

@@ -129,11 +129,27 @@ public sealed class AccessLogTests : IAsyncLifetime
     [Fact]
     public async Task Days_the_pages_measured_themselves_are_left_out_where_asked_for()
     {
-        using (await _host.MeasureAsync(new { k = "demo-garden", u = $"http://{BeaconHost.GardenHost}/visit" })) { }
-
-        await Eventually.Async(async () => await _host.ScalarAsync<long>("select count(*) from page_event where not from_log") > 0);
+        // What a server says of an order measures no page.
+        using var shop = _host.As("measuring");
+        await shop.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/conversions",
+            new
+            {
+                eventId = "e1",
+                site = BeaconHost.GardenHost,
+                orderId = "A1",
+            }
+        );
         _noon = DateTime.UtcNow.AddMinutes(-1);
         string log = $"{Line("192.0.2.1", 0, "/visit")}\n{Line("192.0.2.2", 1, "/visit")}";
+        Assert.Equal(1, Kept(await SendAsync(Line("192.0.2.3", 2, "/visit"), measuredDays: "leaveOut")));
+
+        using (await _host.MeasureAsync(new { k = "demo-garden", u = $"http://{BeaconHost.GardenHost}/visit" })) { }
+
+        await Eventually.Async(async () =>
+            await _host.ScalarAsync<long>("select count(*) from page_event where not from_log and not verified") > 0
+        );
         var without = await SendAsync(log, measuredDays: "leaveOut");
         Assert.Equal((0L, """{"measuredAlready":2}"""), (Kept(without), without["skipped"]!.ToJsonString()));
         Assert.Equal(2, Kept(await SendAsync(log)));

@@ -20,6 +20,7 @@ public sealed class RetentionTests : IAsyncLifetime
     [Fact]
     public async Task Reports_stay_when_raw_rows_go()
     {
+        await RefundOldestAsync();
         string before = await ReportsAsync();
         string links = await LinksAsync();
         using var owner = _host.As("owner");
@@ -41,6 +42,7 @@ public sealed class RetentionTests : IAsyncLifetime
                 await _host.ScalarAsync<long>("select count(*) from made_month where month < $1::timestamp - interval '2 months'", first)
             )
         );
+        Assert.Equal("r1", await _host.ScalarAsync<string>("select string_agg(event_id, ',') from server_report"));
         Assert.Equal(before, await ReportsAsync());
         Assert.Equal(links, await LinksAsync());
 
@@ -74,6 +76,33 @@ public sealed class RetentionTests : IAsyncLifetime
         long visits = await _host.ScalarAsync<long>("select count(*) from visit");
         await new Retention(_host.Database).StepAsync(DateTimeOffset.UtcNow, CancellationToken.None);
         Assert.Equal(visits, await _host.ScalarAsync<long>("select count(*) from visit"));
+    }
+
+    /// <summary>Money goes back for the oldest order, and a server told of another one long ago.</summary>
+    private async Task RefundOldestAsync()
+    {
+        string[] order = (
+            await _host.ScalarAsync<string>(
+                "select s.name || ';' || c.order_id from conversion c join sites s on s.id = c.site_id where c.order_id is not null and c.value > 5 order by c.at limit 1"
+            )
+        ).Split(';');
+        using var shop = _host.As("measuring");
+        await shop.DoAsync(
+            HttpMethod.Post,
+            "/api/v1/conversions",
+            new
+            {
+                eventId = "r1",
+                site = order[0],
+                refundOf = order[1],
+                value = new { amount = "5", currency = "EUR" },
+            }
+        );
+        Assert.Equal("5.00", (await _host.GetJsonAsync("/api/v1/arrivals"))["total"]!["refunds"].Text("amount"));
+        await using var old = _host.Database.CreateCommand(
+            "insert into server_report select workspace_id, 'old', site_id, 'old', now() - interval '5 years' from server_report"
+        );
+        await old.ExecuteNonQueryAsync();
     }
 
     /// <summary>Packs, then deletes until nothing is left to delete.</summary>

@@ -111,6 +111,54 @@ public sealed class WorkspaceTests(RunningDemo demo) : IClassFixture<RunningDemo
         browser.See("0 defined");
     }
 
+    /// <summary>A page asks where its visitor came from: it gets the field that was picked, read from its own address, and nothing else.</summary>
+    [Fact]
+    public async Task A_page_learns_where_its_visitor_came_from()
+    {
+        await using var site = await OwnSite.StartAsync();
+        using var browser = new Browser();
+        demo.SignIn(browser, "Orla Fenwick");
+        browser.Open($"{demo.Address}/workspace?part=sites");
+        browser.Type("textbox", "Host of a new site", $"http://{site.Host}");
+        browser.Click("button", "Add site");
+        site.Head = browser.Until(
+            () =>
+                browser.Script<string?>(
+                    "const card = document.querySelector(`section[aria-label=\"${arguments[0]}\"]`); return [...(card?.querySelectorAll('pre') ?? [])].map((p) => p.textContent).find((t) => t.includes('beacon.js'));",
+                    site.Host
+                ),
+            "the tag"
+        );
+        browser.Script<object?>(
+            "[...document.querySelectorAll(`section[aria-label=\"${arguments[0]}\"] button`)].find((b) => b.textContent === 'Settings').click()",
+            site.Host
+        );
+        browser.Click("checkbox", "Source");
+        browser.Click("button", "Save");
+        browser.See("Saved");
+
+        browser.NewTab($"http://{site.Host}/welcome?utm_source=skeinly&utm_campaign=bulb_sale#utm_source=other");
+        browser.Find("heading", "Fern House");
+        Assert.Equal("""{"utm_source":"skeinly"}""", Source());
+
+        // The page goes on without loading anew; a page loaded anew knows nothing, since no id is kept.
+        browser.Script<object?>("history.pushState({}, '', '/more')");
+        Assert.Equal("""{"utm_source":"skeinly"}""", Source());
+        browser.Open($"http://{site.Host}/later");
+        browser.Find("heading", "Fern House");
+        Assert.Equal("{}", Source());
+        Assert.Empty(browser.Complaints);
+
+        string Source() =>
+            browser.Until(
+                () =>
+                    browser.ScriptAsync<string?>(
+                        "const done = arguments[arguments.length - 1]; window.beacon ? window.beacon.source().then((s) => done(JSON.stringify(s))) : done(null)"
+                    ),
+                "what the page learns"
+            );
+    }
+
     /// <summary>An owner hands a link over; on another browser somebody joins by it, is made a viewer, forgets their password and finds back in.</summary>
     [Fact]
     public void Somebody_is_invited_joins_and_finds_back_in()

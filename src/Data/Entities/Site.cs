@@ -28,6 +28,9 @@ public sealed class Site : IWorkspaceRow
     /// <summary>Visitors whose browser asks not to be followed (Do Not Track, Global Privacy Control) are not measured.</summary>
     public bool HonoursOptOut { get; set; }
 
+    /// <summary>Keys of the fields that its pages may learn of where their visitor came from; none unless an owner picks some.</summary>
+    public List<string> SourceFields { get; set; } = [];
+
     /// <summary>Since when its pages are not measured any more; null while they are.</summary>
     public DateTimeOffset? StoppedAt { get; set; }
 

@@ -10,6 +10,7 @@ namespace PreciseBeacon.Data.Traffic;
 /// <param name="KeepsVisitorIds">Whether it hands over ids of its own for its visitors.</param>
 /// <param name="VisitorIdKey">Keys the hashes of those ids.</param>
 /// <param name="LargestValue">Most a conversion may be worth, in its currency.</param>
+/// <param name="SourceFields">Fields its pages may learn of where their visitor came from, each with the keys it is read under, in lower case.</param>
 /// <param name="HonoursOptOut">Whether visitors whose browser asks not to be followed are left out.</param>
 public sealed record MeasuredSite(
     Guid SiteId,
@@ -18,7 +19,8 @@ public sealed record MeasuredSite(
     bool KeepsVisitorIds,
     byte[] VisitorIdKey,
     decimal LargestValue,
-    bool HonoursOptOut
+    bool HonoursOptOut,
+    IReadOnlyDictionary<string, IReadOnlyList<string>> SourceFields
 );
 
 /// <summary>Reads the sites that are measured.</summary>
@@ -30,8 +32,16 @@ public static class MeasuredSites
         var sites = new Dictionary<string, MeasuredSite>(StringComparer.Ordinal);
         await using var command = database.CreateCommand(
             """
-            select s.measuring_key, s.id, s.workspace_id, array(select h.host from site_hosts h where h.site_id = s.id), s.keeps_visitor_ids, s.visitor_id_key, s.largest_value, s.honours_opt_out
+            select s.measuring_key, s.id, s.workspace_id, array(select h.host from site_hosts h where h.site_id = s.id), s.keeps_visitor_ids, s.visitor_id_key, s.largest_value, s.honours_opt_out,
+                array(select f.key from field_row f where f.convention_version_id = v.id and f.key = any(s.source_fields) order by f.position),
+                array(select array_to_string(array_prepend(f.key, f.also_read), ' ') from field_row f
+                    where f.convention_version_id = v.id and f.key = any(s.source_fields) order by f.position)
             from sites s
+            left join lateral (
+                select id from convention_versions
+                where workspace_id = s.workspace_id and published_at is not null
+                order by number desc limit 1
+            ) v on true
             where s.stopped_at is null
             """
         );
@@ -45,7 +55,15 @@ public static class MeasuredSites
                 reader.GetBoolean(4),
                 reader.GetFieldValue<byte[]>(5),
                 reader.GetDecimal(6),
-                reader.GetBoolean(7)
+                reader.GetBoolean(7),
+                reader
+                    .GetFieldValue<string[]>(8)
+                    .Zip(reader.GetFieldValue<string[]>(9))
+                    .ToDictionary(
+                        f => f.First,
+                        f => (IReadOnlyList<string>)f.Second.ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries),
+                        StringComparer.Ordinal
+                    )
             );
         }
 

@@ -40,6 +40,17 @@ public static class MeasureEndpoints
             .ProducesProblem(StatusCodes.Status413PayloadTooLarge)
             .ProducesProblem(StatusCodes.Status429TooManyRequests)
             .ProducesProblem(StatusCodes.Status503ServiceUnavailable);
+        app.MapGet("/measure/fields", FieldsAsync)
+            .WithName("SourceFields")
+            .WithSummary(
+                "Says which fields a site's pages may learn of where their visitor came from, each with the keys it is read under."
+            )
+            .For(Caller.Anybody)
+            .WithTags("Measuring")
+            .WithMetadata(new OpenToAllSites(), new OnEveryHost())
+            .Produces<IReadOnlyDictionary<string, IReadOnlyList<string>>>()
+            .ProducesProblem(StatusCodes.Status403Forbidden)
+            .ProducesProblem(StatusCodes.Status503ServiceUnavailable);
         app.MapGet("/measure.gif", PictureAsync)
             .WithName("MeasurePageByPicture")
             .WithSummary("Takes a page view where no script runs, and answers with a picture of one transparent dot.")
@@ -123,6 +134,20 @@ public static class MeasureEndpoints
         Guid? visitor =
             site.KeepsVisitorIds && report.Visitor is { Length: >= 8 and <= 100 } id ? VisitorHash.OfSiteId(site.VisitorIdKey, id) : null;
         return await KeepAsync(context, site, report, visitor, "", sites, keeper, throttle, clock) ?? Results.NoContent();
+    }
+
+    /// <summary>No address comes along: the page reads its own, so nobody is recognised here.</summary>
+    private static async Task<IResult> FieldsAsync(HttpContext context, SiteTable sites, string? k = null)
+    {
+        context.Response.Headers.AccessControlAllowOrigin = "*";
+        var (site, refused) = await SiteOfAsync(context, sites, k ?? "");
+        if (site is null)
+        {
+            return refused!;
+        }
+
+        context.Response.Headers.CacheControl = "public, max-age=600";
+        return TypedResults.Ok(site.SourceFields);
     }
 
     /// <summary>

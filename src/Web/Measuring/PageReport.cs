@@ -118,7 +118,12 @@ public sealed record PageReport(
 }
 
 /// <summary>One thing bought.</summary>
-public sealed record ReportedItem(string? Name, string? Category, int Count, decimal? Value)
+/// <param name="Name">What it is called.</param>
+/// <param name="Category">Its kind.</param>
+/// <param name="Count">How many pieces.</param>
+/// <param name="Value">What one piece is worth, in the conversion's currency.</param>
+/// <param name="Id">The shop's id of it.</param>
+public sealed record ReportedItem(string? Name, string? Category, int Count = 1, decimal? Value = null, string? Id = null)
 {
     private const int Most = 50;
     private const int LongestTogether = 4_000;
@@ -152,7 +157,7 @@ public sealed record ReportedItem(string? Name, string? Category, int Count, dec
     }
 
     /// <summary>The item with nothing in it that a database would refuse: no NUL, no half characters.</summary>
-    public ReportedItem Clean() => this with { Name = Clean(Name), Category = Clean(Category) };
+    public ReportedItem Clean() => this with { Name = Clean(Name), Category = Clean(Category), Id = Clean(Id) };
 
     private static string? Clean(string? text) =>
         text is null ? null : string.Concat(InvisibleText.Remove(text.Replace('\0', ' ')).EnumerateRunes().Select(r => r.ToString()));

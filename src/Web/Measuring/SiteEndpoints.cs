@@ -53,6 +53,7 @@ public static class SiteEndpoints
 /// <param name="LargestValue">Most a conversion its pages report may be worth, in the conversion's currency.</param>
 /// <param name="KeepsVisitorIds">Its pages hand over an id that the visitor's browser keeps.</param>
 /// <param name="HonoursOptOut">Visitors whose browser sends Do Not Track or Global Privacy Control are not measured.</param>
+/// <param name="SourceFields">Keys of the fields its pages may learn of where their visitor came from.</param>
 /// <param name="Style">Where links to it carry their tags: the query or the fragment.</param>
 /// <param name="StoppedAt">Since when it is not measured any more; null while it is.</param>
 /// <param name="LastMeasuredAt">When one of its pages reported last; null before the first report.</param>
@@ -71,6 +72,7 @@ public sealed record MeasuredSiteAnswer(
     decimal LargestValue,
     bool KeepsVisitorIds,
     bool HonoursOptOut,
+    IReadOnlyList<string> SourceFields,
     TagStyle Style,
     DateTimeOffset? StoppedAt,
     DateTimeOffset? LastMeasuredAt,
@@ -89,6 +91,7 @@ public sealed record MeasuredSiteAnswer(
 /// <param name="KeepsVisitorIds">Whether ids that pages hand over are taken.</param>
 /// <param name="HonoursOptOut">Whether visitors whose browser asks not to be followed are left out.</param>
 /// <param name="Style">Where links to it carry their tags.</param>
+/// <param name="SourceFields">Keys of fields of the convention that its pages may learn of where their visitor came from; none for an empty list.</param>
 /// <param name="IsMeasured">False to stop measuring it, true to go on.</param>
 public sealed record SiteChange(
     string? Name = null,
@@ -97,5 +100,6 @@ public sealed record SiteChange(
     bool? KeepsVisitorIds = null,
     bool? HonoursOptOut = null,
     TagStyle? Style = null,
-    bool? IsMeasured = null
+    bool? IsMeasured = null,
+    IReadOnlyList<string?>? SourceFields = null
 );

@@ -7,6 +7,7 @@ using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Outside;
 using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Web.Hosting;
@@ -18,6 +19,7 @@ public sealed class SiteStore(
     BeaconDb db,
     NpgsqlDataSource database,
     PassingVisits visits,
+    ConventionReader conventions,
     SiteTable measured,
     AuditLog auditLog,
     IOptions<BeaconOptions> options,
@@ -135,6 +137,18 @@ public sealed class SiteStore(
             return Refusal.Invalid("site-style", "A site reads tags in the query or in the fragment; links are sealed by the convention.");
         }
 
+        if (change.SourceFields is not null)
+        {
+            string[] known = [.. (await conventions.ReadAsync(cancel)).Fields.Select(f => f.Key)];
+            if (change.SourceFields.Except(known).ToList() is [var unknown, ..])
+            {
+                return Refusal.Invalid(
+                    "source-field",
+                    $"The convention has no field “{unknown}”; pages can learn {string.Join(", ", known)}."
+                );
+            }
+        }
+
         // Two who add the same host in the same moment follow each other.
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await RowLock.WorkspaceAsync(db, cancel);
@@ -167,6 +181,7 @@ public sealed class SiteStore(
         site.KeepsVisitorIds = change.KeepsVisitorIds ?? site.KeepsVisitorIds;
         site.HonoursOptOut = change.HonoursOptOut ?? site.HonoursOptOut;
         site.Style = change.Style ?? site.Style;
+        site.SourceFields = change.SourceFields is null ? site.SourceFields : [.. change.SourceFields.Select(k => k!).Distinct()];
         site.StoppedAt = change.IsMeasured switch
         {
             true => null,
@@ -262,6 +277,7 @@ public sealed class SiteStore(
             site.LargestValue,
             site.KeepsVisitorIds,
             site.HonoursOptOut,
+            site.SourceFields,
             site.Style,
             site.StoppedAt,
         };
@@ -276,6 +292,7 @@ public sealed class SiteStore(
             site.LargestValue,
             site.KeepsVisitorIds,
             site.HonoursOptOut,
+            site.SourceFields,
             site.Style,
             site.StoppedAt,
             site.LastMeasuredAt,
@@ -292,5 +309,5 @@ public sealed class SiteStore(
         );
 
     private static string SnippetOf(Site site, string address, string more) =>
-        $"<script async src=\"{address}\"{more} data-key=\"{site.MeasuringKey}\"{(site.KeepsVisitorIds ? " data-keep-id" : "")}></script>";
+        $"<script async src=\"{address}\"{more} data-key=\"{site.MeasuringKey}\"{(site.KeepsVisitorIds ? " data-keep-id" : "")}{(site.KeepsVisitorIds && site.SourceFields.Count > 0 ? " data-keep-source" : "")}></script>";
 }

@@ -44,6 +44,46 @@ public sealed class SiteTests
             ).StatusCode;
     }
 
+    /// <summary>Nothing, unless an owner picks it; and with it the keys it is read under, so that a page need tell nobody its address.</summary>
+    [Fact]
+    public async Task Pages_learn_only_the_fields_an_owner_picked()
+    {
+        await using var host = await BeaconHost.StartAsync();
+        using var owner = host.As("owner");
+        var site = (await owner.DoAsync(HttpMethod.Get, "/api/v1/sites"))
+            .AsArray()
+            .Single(s => s.Text("measuringKey") == DemoData.MeasuringKey);
+        string path = $"/api/v1/sites/{site.Text("id")}";
+        Assert.Equal("{}", await FieldsAsync());
+        Assert.Equal(
+            "source-field",
+            (await owner.CallAsync(HttpMethod.Put, path, new { sourceFields = new[] { "utm_source", "nothing" } })).Json.Refusal().Rule
+        );
+        site = await owner.DoAsync(HttpMethod.Put, path, new { sourceFields = new[] { "utm_source", "utm_source" } });
+        Assert.Equal(["utm_source"], site["sourceFields"]!.AsArray().Select(f => f!.GetValue<string>()));
+        Assert.Contains(" data-keep-source", site.Text("snippet"), StringComparison.Ordinal); // the garden keeps ids
+        var fields = JsonNode.Parse(await FieldsAsync())!;
+        Assert.Equal(["utm_source"], fields.AsObject().Select(f => f.Key));
+        Assert.Equal("utm_source", fields["utm_source"]![0]!.GetValue<string>());
+
+        // What else is changed leaves it as it is; an empty list takes it back.
+        await owner.DoAsync(HttpMethod.Put, path, new { largestValue = 500 });
+        Assert.NotEqual("{}", await FieldsAsync());
+        await owner.DoAsync(HttpMethod.Put, path, new { sourceFields = Array.Empty<string>() });
+        Assert.Equal("{}", await FieldsAsync());
+        using var stranger = host.Anonymous();
+        Assert.Equal(HttpStatusCode.Forbidden, (await stranger.GetAsync("/measure/fields?k=nobody")).StatusCode);
+
+        async Task<string> FieldsAsync()
+        {
+            using var client = host.Anonymous();
+            using var answer = await client.GetAsync($"/measure/fields?k={DemoData.MeasuringKey}");
+            Assert.Equal("*", answer.Headers.GetValues("Access-Control-Allow-Origin").Single());
+            Assert.False(answer.Headers.Contains("Set-Cookie"));
+            return await answer.Content.ReadAsStringAsync();
+        }
+    }
+
     /// <summary>A new owner's way: add the site, put the tag in, see it measured.</summary>
     [Fact]
     public async Task A_site_is_added_and_measured_at_once()

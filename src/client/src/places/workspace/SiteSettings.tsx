@@ -1,6 +1,7 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { type Schema } from '../../api/client';
+import { useFields } from '../../api/known';
 import { FormField } from '../../parts/FormField';
 import { usePerson } from '../../parts/person';
 import { Select } from '../../parts/Select';
@@ -23,6 +24,8 @@ export function SiteSettings({ site }: { site: Schema['MeasuredSiteAnswer'] }) {
   const [style, setStyle] = useState<string>(site.style);
   const [ids, setIds] = useState(site.keepsVisitorIds);
   const [optOut, setOptOut] = useState(site.honoursOptOut);
+  const [learns, setLearns] = useState(site.sourceFields);
+  const fields = useFields();
   const save = useMutation(siteChange(site.id));
   const measure = useMutation(siteChange(site.id));
   const renew = useMutation(siteKeyRenew(site.id));
@@ -41,6 +44,7 @@ export function SiteSettings({ site }: { site: Schema['MeasuredSiteAnswer'] }) {
           style: style as Schema['TagStyle'],
           keepsVisitorIds: ids,
           honoursOptOut: optOut,
+          sourceFields: learns,
         });
       }}
     >
@@ -79,6 +83,21 @@ export function SiteSettings({ site }: { site: Schema['MeasuredSiteAnswer'] }) {
           <input type="checkbox" checked={ids} onChange={(e) => setIds(e.target.checked)} />
           Keep an id in visitors’ browsers, to know them on later days. Ask your visitors first.
         </label>
+        <fieldset className="flex flex-wrap gap-x-4 gap-y-1">
+          <legend className="caption pb-1">
+            Pages may learn these of where their visitor came from, by beacon.source(); none unless you choose them
+          </legend>
+          {fields.data?.map((f) => (
+            <label key={f.key} className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                checked={learns.includes(f.key)}
+                onChange={(e) => setLearns(e.target.checked ? [...learns, f.key] : learns.filter((k) => k !== f.key))}
+              />
+              {f.label}
+            </label>
+          ))}
+        </fieldset>
       </fieldset>
       {problem && (
         <p role="alert" className="text-error">

@@ -8,6 +8,8 @@ const order = `<script type="application/json" data-beacon="order">
 </script>`;
 const event = `<button onclick="beacon.event('film-played')">Play the film</button>`;
 
+const source = `const from = await beacon.source();
+// such as {"utm_source": "skeinly", "utm_campaign": "bulb_sale"}`;
 const serverCall = (host: string) => `curl ${window.location.origin}/api/v1/conversions \\
   -H "Authorization: Bearer KEY" -H "Content-Type: application/json" \\
   -d '{"eventId": "e-1001", "site": "${host}", "orderId": "A-1001",
@@ -41,6 +43,13 @@ export function SiteSnippets({ site }: { site: Schema['MeasuredSiteAnswer'] }) {
         text={event}
         hint="Choose a name for the event; Arrivals counts the events of each visit."
       />
+      {site.sourceFields.length > 0 && (
+        <Snippet
+          title="When a page wants to know where its visitor came from"
+          text={source}
+          hint="Read from the page’s own address. On later pages it is known only where ids are kept. Anybody can write such an address: show it as text only."
+        />
+      )}
       <Snippet
         title="Where no script runs"
         text={site.pictureSnippet}

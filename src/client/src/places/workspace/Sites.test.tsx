@@ -12,6 +12,7 @@ const site = (more: object = {}) => ({
   largestValue: 1000000,
   keepsVisitorIds: false,
   honoursOptOut: true,
+  sourceFields: [],
   style: 'query',
   stoppedAt: null,
   lastMeasuredAt: '2026-11-30T10:00:00Z',
@@ -28,6 +29,12 @@ const answers = (more: object = {}) => ({
   'GET /api/v1/imports/access-log': { data: [] },
   'GET /api/v1/passing-hosts': { data: { hosts: [], suggested: [] } },
   'GET /api/v1/sites': { data: [site(more)] },
+  'GET /api/v1/convention/fields': {
+    data: [
+      { key: 'utm_source', label: 'Source' },
+      { key: 'utm_campaign', label: 'Campaign' },
+    ],
+  },
 });
 
 describe('sites', () => {
@@ -77,6 +84,7 @@ describe('sites', () => {
       target: { value: 'fern.example\n\nmoss.example ' },
     });
     fireEvent.click(screen.getByLabelText(/^Leave out visitors/));
+    fireEvent.click(await screen.findByLabelText('Campaign'));
     fireEvent.click(screen.getByRole('button', { name: 'Save' }));
     await waitFor(() =>
       expect(sent[0]).toMatchObject({
@@ -89,6 +97,7 @@ describe('sites', () => {
           style: 'query',
           keepsVisitorIds: false,
           honoursOptOut: false,
+          sourceFields: ['utm_campaign'],
         },
       }),
     );

@@ -352,6 +352,7 @@ public sealed class DemoData(
                 Owner = c.Owner,
                 Budget = c.Budget,
                 Goal = c.Goal,
+                Advertises = c.Price > 0 ? [c.Product] : [],
             })
         );
         db.CampaignAttributes.AddRange(

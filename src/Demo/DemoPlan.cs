@@ -41,7 +41,11 @@ public static class DemoPlan
         string Owner,
         decimal? Budget,
         string? Goal
-    );
+    )
+    {
+        /// <summary>What its pages sell, as the garden's shop calls it.</summary>
+        public string Product => $"{Name} {Kind}";
+    }
 
     /// <summary>Mediums whose links somebody posts with a text.</summary>
     public static readonly string[] PostedMediums = ["social", "community"];

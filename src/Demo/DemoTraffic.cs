@@ -209,8 +209,11 @@ public sealed class DemoTraffic(
             link.Placement.Converts,
             link.Campaign.Kind,
             link.Campaign.Price,
-            clicked
+            clicked,
+            product: link.Campaign.Product
         );
+
+    private const string OtherProduct = "Garden day";
 
     private static readonly string[] Keywords = ["garden%20lights", "days%20out", "things%20to%20do", "wreath%20class", "spring%20bulbs"];
 
@@ -223,7 +226,8 @@ public sealed class DemoTraffic(
         string kind,
         decimal price,
         Guid? clicked = null,
-        Site? at = null
+        Site? at = null,
+        string? product = null
     )
     {
         Visits++;
@@ -250,14 +254,23 @@ public sealed class DemoTraffic(
 
         if (!bounces && _random.NextDouble() < AverageConversion * 2 * converts)
         {
-            Convert(moment, before, visitor, known, userAgent, kind, price);
+            Convert(moment, before, visitor, known, userAgent, kind, price, product);
         }
     }
 
     /// <summary>A person's own on this kind of device.</summary>
     private static string AgentOf(string device, Guid visitor) => UserAgents[device][visitor.ToByteArray()[^1] % UserAgents[device].Length];
 
-    private void Convert(DateTimeOffset at, string page, Guid visitor, bool known, string userAgent, string kind, decimal price)
+    private void Convert(
+        DateTimeOffset at,
+        string page,
+        Guid visitor,
+        bool known,
+        string userAgent,
+        string kind,
+        decimal price,
+        string? product
+    )
     {
         int count = kind == "ticket" ? 1 + (int)(_random.NextDouble() * 4) : 1;
         var order = Event(PageEventKind.Conversion, at, page, "", visitor, known, userAgent);
@@ -267,9 +280,10 @@ public sealed class DemoTraffic(
             OrderId = price > 0 ? $"D{++_orders:D6}" : null,
             Value = price > 0 ? price * count : null,
             Currency = price > 0 ? "EUR" : null,
+            // Some of those whom a campaign brings buy something it doesn't advertise.
             Items =
                 price > 0
-                    ? $$"""[{"name":"{{kind}}","category":"{{kind}}","count":{{count}},"value":{{price.ToString(System.Globalization.CultureInfo.InvariantCulture)}}}]"""
+                    ? $$"""[{"name":"{{(_orders % 6 == 0 ? OtherProduct : product ?? OtherProduct)}}","category":"{{kind}}","count":{{count}},"value":{{price.ToString(System.Globalization.CultureInfo.InvariantCulture)}}}]"""
                     : null,
         };
     }

@@ -26,6 +26,9 @@ public sealed class Campaign : IWorkspaceRow
     /// <summary>In the workspace's currency.</summary>
     public decimal? Budget { get; set; }
 
+    /// <summary>Ids, names or categories of the products it advertises, as shops report them.</summary>
+    public List<string> Advertises { get; set; } = [];
+
     /// <summary>Set while it is kept out of sight; null otherwise.</summary>
     public DateTimeOffset? ArchivedAt { get; set; }
 

@@ -647,6 +647,11 @@ namespace PreciseBeacon.Data.Migrations
                         .HasColumnName("attributes")
                         .HasDefaultValueSql("'{}'");
 
+                    b.PrimitiveCollection<List<string>>("Advertises")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("advertises");
+
                     b.Property<decimal?>("Budget")
                         .HasPrecision(18, 4)
                         .HasColumnType("numeric(18,4)")
@@ -2625,6 +2630,11 @@ namespace PreciseBeacon.Data.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("name");
+
+                    b.PrimitiveCollection<List<string>>("SourceFields")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("source_fields");
 
                     b.Property<DateTimeOffset?>("StoppedAt")
                         .HasColumnType("timestamp with time zone")

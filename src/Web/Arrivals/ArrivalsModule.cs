@@ -14,6 +14,7 @@ public static class ArrivalsModule
         services.AddSingleton<ArrivalsReader>();
         services.AddSingleton<VisitReader>();
         services.AddSingleton<PageFiguresReader>();
+        services.AddSingleton<ProductReader>();
         services.AddScoped<CampaignComparison>();
         services.AddScoped<ArrivalsReport>();
         services.AddSingleton<PostingReader>();
@@ -27,6 +28,7 @@ public static class ArrivalsModule
         app.MapArrivals();
         app.MapVisits();
         app.MapPageFigures();
+        app.MapProducts();
         app.MapPostings();
         app.MapLive();
         app.MapDayNotes();

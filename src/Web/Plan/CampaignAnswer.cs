@@ -9,6 +9,7 @@ namespace PreciseBeacon.Web.Plan;
 /// <summary>A campaign as the plan shows it.</summary>
 /// <param name="Value">What the campaign field says on its links, unless the field is composed.</param>
 /// <param name="Budget">In the workspace's currency; null for none.</param>
+/// <param name="Advertises">Ids, names or categories of the products it advertises.</param>
 /// <param name="Revision">To be sent along when it is changed.</param>
 /// <param name="Links">Links made for it.</param>
 /// <param name="Planned">Planned links.</param>
@@ -24,6 +25,7 @@ public sealed record CampaignAnswer(
     decimal? Budget,
     string? Goal,
     Dictionary<string, string> Attributes,
+    IReadOnlyList<string> Advertises,
     bool Archived,
     int Revision,
     int Links,
@@ -43,6 +45,7 @@ public sealed record CampaignAnswer(
             campaign.Budget,
             campaign.Goal,
             campaign.Attributes,
+            campaign.Advertises,
             campaign.ArchivedAt is not null,
             campaign.Revision,
             links,
@@ -53,6 +56,7 @@ public sealed record CampaignAnswer(
 
 /// <summary>A campaign as somebody writes it.</summary>
 /// <param name="Value">What the campaign field is to say; proposed from name and dates where it is left out.</param>
+/// <param name="Advertises">Ids, names or categories of the products it advertises, as shops report them.</param>
 /// <param name="Revision">The revision that was changed; left out for a new one.</param>
 public sealed record CampaignRequest(
     string? Name,
@@ -63,7 +67,8 @@ public sealed record CampaignRequest(
     decimal? Budget = null,
     string? Goal = null,
     Dictionary<string, string>? Attributes = null,
-    int Revision = 0
+    int Revision = 0,
+    IReadOnlyList<string?>? Advertises = null
 );
 
 /// <summary>A campaign to be taken up again.</summary>

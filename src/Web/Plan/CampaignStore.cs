@@ -27,6 +27,7 @@ public sealed class CampaignStore(
     private const decimal LargestAmount = 1_000_000_000_000;
     private const int LongestText = 200;
     private const int LongestGoal = 2_000;
+    private const int MostAdvertised = 200;
 
     /// <summary>Campaigns, newest first; archived ones only when asked for.</summary>
     public async Task<List<CampaignAnswer>> ListAsync(bool archived, CancellationToken cancel)
@@ -137,6 +138,10 @@ public sealed class CampaignStore(
         campaign.Attributes = (request.Attributes ?? [])
             .Where(a => !string.IsNullOrWhiteSpace(a.Value))
             .ToDictionary(a => a.Key, a => a.Value.Trim());
+        campaign.Advertises =
+        [
+            .. (request.Advertises ?? []).Select(TypedText.OrNull).OfType<string>().Distinct(StringComparer.OrdinalIgnoreCase),
+        ];
         campaign.Revision++;
         if (id is null)
         {
@@ -189,7 +194,8 @@ public sealed class CampaignStore(
             old.Owner,
             old.Budget,
             old.Goal,
-            old.Attributes
+            old.Attributes,
+            Advertises: old.Advertises
         );
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var (made, refusal) = await SaveAsync(null, wanted, cancel);
@@ -337,6 +343,11 @@ public sealed class CampaignStore(
         if (request.Goal?.Length > LongestGoal || request.Owner?.Length > LongestText || request.Value?.Length > LongestText)
         {
             return $"A goal has at most {LongestGoal:N0} characters, an owner and a value {LongestText}; shorten them.";
+        }
+
+        if (request.Advertises?.Count > MostAdvertised || request.Advertises?.Any(a => a?.Length > LongestText) == true)
+        {
+            return $"A campaign advertises at most {MostAdvertised} products or categories, each of at most {LongestText} characters.";
         }
 
         var strange = (request.Attributes ?? []).Keys.FirstOrDefault(k => attributes.All(a => a.Name != k));

@@ -1518,6 +1518,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/arrivals/products": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Reports products bought, and what was bought of them by those a campaign advertises them to.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReadProducts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/arrivals/postings": {
         parameters: {
             query?: never;
@@ -1589,7 +1609,7 @@ export interface paths {
         put?: never;
         /**
          * Takes conversions and refunds from a server; the same event again changes nothing.
-         * @description One event, or a list of up to 1,000. A conversion: {eventId, site, orderId, kind, value: {amount, currency}, items, at, clickId or visitorId}. It counts with the visit its click began, else with the last page its visitor saw on the site, else in the place of the order that a page reported; and then what the server says goes before what the page said. A refund: {eventId, refundOf: order id, value}. It counts on its own day, and never more than the order brought. A single event that can't be kept is refused with 422; of a list each is answered for itself.
+         * @description One event, or a list of up to 1,000. A conversion: {eventId, site, orderId, kind, value: {amount, currency}, items, at, clickId or visitorId}. It counts with the visit its click began, else with the last page its visitor saw on the site, else in the place of the order that a page reported; and then what the server says goes before what the page said. A refund: {eventId, refundOf: order id, value}. It counts on its own day, and never more than the order’s value. A single event that can't be kept is refused with 422; of a list each is answered for itself.
          */
         post: operations["ReportConversions"];
         delete?: never;
@@ -1629,6 +1649,23 @@ export interface paths {
         put?: never;
         /** Takes what a page of a site reports: a view, how long it was read, or a conversion. */
         post: operations["MeasurePage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/measure/fields": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Says which fields a site's pages may learn of where their visitor came from, each with the keys it is read under. */
+        get: operations["SourceFields"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -4362,6 +4399,8 @@ export interface components {
             attributes: {
                 [key: string]: string;
             };
+            /** @description Ids, names or categories of the products it advertises. */
+            advertises: string[];
             /** @description Whether it was archived. */
             archived: boolean;
             /**
@@ -4453,6 +4492,8 @@ export interface components {
              * @default 0
              */
             revision?: number;
+            /** @description Ids, names or categories of the products it advertises, as shops report them. */
+            advertises?: null | string[];
         };
         /**
          * @description Where a campaign stands on a day.
@@ -6789,6 +6830,8 @@ export interface components {
             keepsVisitorIds: boolean;
             /** @description Visitors whose browser sends Do Not Track or Global Privacy Control are not measured. */
             honoursOptOut: boolean;
+            /** @description Keys of the fields its pages may learn of where their visitor came from. */
+            sourceFields: string[];
             /** @description Where links to it carry their tags: the query or the fragment. */
             style: components["schemas"]["TagStyle"];
             /**
@@ -7796,6 +7839,61 @@ export interface components {
             /** @description Where it happened, or null. */
             instance?: null | string;
         };
+        /** @description What was bought of a product. */
+        ProductAnswer: {
+            /** @description The shop's id of it; null where it says none. */
+            id: null | string;
+            /** @description Its name; likewise. */
+            name: null | string;
+            /** @description Its category; likewise. */
+            category: null | string;
+            /**
+             * Format: int64
+             * @description In how many orders.
+             */
+            orders: number;
+            /**
+             * Format: int64
+             * @description How many pieces.
+             */
+            pieces: number;
+            /** @description What they brought, in the workspace's currency. */
+            value: components["schemas"]["Money"];
+            /**
+             * Format: int64
+             * @description Those of them bought in visits of a campaign that advertises the product.
+             */
+            advertisedPieces: number;
+            /** @description What these brought. */
+            advertisedValue: components["schemas"]["Money"];
+        };
+        /** @description Products that were bought. */
+        ProductsAnswer: {
+            /**
+             * Format: date
+             * @description First day, in the workspace's zone.
+             */
+            from: string;
+            /**
+             * Format: date
+             * @description Last day.
+             */
+            to: string;
+            /** @description One page of the list, in the order asked for. */
+            products: components["schemas"]["ProductAnswer"][];
+            /** @description All of them together. */
+            total: components["schemas"]["ProductAnswer"];
+            /**
+             * Format: int64
+             * @description How many products there are in all.
+             */
+            found: number;
+            /**
+             * Format: date
+             * @description The first day visits are kept one by one where the range begins earlier; what was bought before is not known any more. Null else.
+             */
+            rawFrom: null | string;
+        };
         /** @description What earlier days cost before and after. */
         RateCorrection: {
             /**
@@ -7955,18 +8053,21 @@ export interface components {
         ReportedItem: {
             /** @description What it is called. */
             name: null | string;
-            /** @description Its category, or null. */
+            /** @description Its kind. */
             category: null | string;
             /**
              * Format: int32
-             * @description How many.
+             * @description How many pieces.
+             * @default 1
              */
-            count: number;
+            count?: number;
             /**
              * Format: double
-             * @description The value.
+             * @description What one piece is worth, in the conversion's currency.
              */
-            value: null | number;
+            value?: null | number;
+            /** @description The shop's id of it. */
+            id?: null | string;
         };
         /** @description A kind of conversion that pages or servers report themselves. */
         ReportedKind: {
@@ -8848,6 +8949,8 @@ export interface components {
             style?: null | components["schemas"]["TagStyle"];
             /** @description False to stop measuring it, true to go on. */
             isMeasured?: null | boolean;
+            /** @description Keys of fields of the convention that its pages may learn of where their visitor came from; none for an empty list. */
+            sourceFields?: null | string[];
         };
         /** @description Whether a slug is free and what looks like it, and free ones to choose from. */
         SlugCheckAnswer: {
@@ -11988,6 +12091,45 @@ export interface operations {
             429: components["responses"]["Refused429"];
         };
     };
+    ReadProducts: {
+        parameters: {
+            query?: {
+                /** @description The first day, as 2026-12-03. */
+                from?: string;
+                /** @description The last day, as 2026-12-03. */
+                to?: string;
+                /** @description Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several. */
+                where?: string[];
+                /** @description Words that all occur, in any order. */
+                search?: string;
+                /** @description Column the rows are ordered by; a minus in front turns it round. */
+                sort?: string;
+                /** @description Which page of the list, from 1; for a slug the address it is to open. */
+                page?: number;
+                /** @description How many are on a page. */
+                size?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductsAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
     ReadPostings: {
         parameters: {
             query?: {
@@ -12200,6 +12342,51 @@ export interface operations {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    SourceFields: {
+        parameters: {
+            query?: {
+                /** @description The site's measuring key. */
+                k?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: string[];
+                    };
+                };
+            };
+            400: components["responses"]["Refused400"];
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            429: components["responses"]["Refused429"];
             /** @description Service Unavailable */
             503: {
                 headers: {

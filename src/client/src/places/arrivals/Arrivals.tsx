@@ -25,6 +25,7 @@ import { freshness, manyValues } from './sentences';
 import { useOwnDimensions } from './useOwnDimensions';
 import { conditionsOfRow, everything, useRows } from './useRows';
 import { PostingList } from './PostingList';
+import { ProductList } from './ProductList';
 import { SavedViewMenu } from './SavedViewMenu';
 import { ShareDialog } from './ShareDialog';
 import { SideBySide } from './SideBySide';
@@ -133,6 +134,8 @@ export function Arrivals() {
                 set({ part: 'visits', where: withCondition(view.where, conditionOf('landingPage', page)) })
               }
             />
+          ) : view.part === 'products' ? (
+            <ProductList view={view} />
           ) : view.part === 'postings' ? (
             <PostingList view={view} own={own} />
           ) : view.part === 'map' ? (

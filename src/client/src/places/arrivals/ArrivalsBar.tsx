@@ -42,7 +42,7 @@ export function ArrivalsBar({ view, title, set, own, answer, rows, onNote, onWat
         onChange={(where) => set({ where })}
       />
       <span className="ml-auto flex items-center gap-2 max-sm:ml-0 max-sm:flex-wrap">
-        {(view.part === 'board' || view.part === 'pages') && (
+        {(view.part === 'board' || view.part === 'pages' || view.part === 'products') && (
           <SearchField
             ref={field}
             label="Search rows"

@@ -84,6 +84,21 @@ export const pageFiguresQuery = (range: Range, where: string[], search: string, 
       ),
   });
 
+export type ProductOrder = 'value' | 'pieces' | 'orders' | 'advertised';
+
+/** Products that were bought. */
+export const productsQuery = (range: Range, where: string[], search: string, sort: ProductOrder, page: number) =>
+  queryOptions({
+    queryKey: ['arrivals', range, 'products', where, search, sort, page],
+    queryFn: async ({ signal }) =>
+      dataOf(
+        await api.GET('/api/v1/arrivals/products', {
+          params: { query: { ...range, where, sort, page, ...(search && { search }) } },
+          signal,
+        }),
+      ),
+  });
+
 /** One's own and the shared views, in their order. */
 export const savedViewsQuery = () =>
   queryOptions({

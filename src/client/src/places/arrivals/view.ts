@@ -23,7 +23,14 @@ export interface View {
   tall: boolean;
 }
 
-export const parts = { board: 'Rows', visits: 'Visits', pages: 'Pages', postings: 'Postings', map: 'Map' } as const;
+export const parts = {
+  board: 'Rows',
+  visits: 'Visits',
+  pages: 'Pages',
+  products: 'Products',
+  postings: 'Postings',
+  map: 'Map',
+} as const;
 
 export type Part = keyof typeof parts;
 

@@ -15,6 +15,7 @@ const campaign = {
   budget: 1200,
   goal: null,
   attributes: { region: 'vale' },
+  advertises: [],
   revision: 2,
 } as unknown as CampaignAnswer;
 

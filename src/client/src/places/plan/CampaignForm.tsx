@@ -30,6 +30,7 @@ const blank: Written = {
   budget: null,
   goal: null,
   attributes: {},
+  advertises: [],
 };
 
 const writtenOf = (c: CampaignAnswer): Written => ({
@@ -41,6 +42,7 @@ const writtenOf = (c: CampaignAnswer): Written => ({
   budget: c.budget,
   goal: c.goal,
   attributes: c.attributes,
+  advertises: c.advertises,
   revision: c.revision,
 });
 
@@ -175,6 +177,16 @@ export function CampaignForm({ campaign, name, value, onSaved }: CampaignFormPro
           onChange={(e) => set({ goal: e.target.value || null })}
         />
       </FormField>
+      <FormField
+        label="Advertised products, one on each line"
+        hint="Ids, names or categories, as the shop reports them. Arrivals tells what was bought of them."
+      >
+        <textarea
+          className="input h-16 py-1"
+          value={(written.advertises ?? []).join('\n')}
+          onChange={(e) => set({ advertises: e.target.value.split('\n') })}
+        />
+      </FormField>
       {attributes.data?.map((attribute) => (
         <label key={attribute.name} className="flex flex-col gap-1">
           <span className="caption">{attribute.name}</span>
@@ -212,6 +224,7 @@ function differences(mine: Written, theirs: CampaignAnswer): [string, string, st
     ['Owner', mine.owner ?? '', theirs.owner ?? ''],
     ['Budget', String(mine.budget ?? ''), String(theirs.budget ?? '')],
     ['Goal', mine.goal ?? '', theirs.goal ?? ''],
+    ['Advertised', (mine.advertises ?? []).filter(Boolean).join(', '), theirs.advertises.join(', ')],
     ...Object.keys({ ...mine.attributes, ...theirs.attributes }).map((name): [string, string, string] => [
       name,
       mine.attributes?.[name] ?? '',

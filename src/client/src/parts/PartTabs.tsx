@@ -17,7 +17,7 @@ export function PartTabs<T extends string>({ label, parts, at, onGo }: PartTabsP
           key={part}
           type="button"
           aria-current={at === part ? 'page' : undefined}
-          className="border-r border-line px-3 last:border-r-0 hover:text-accent aria-[current=page]:bg-accent-wash aria-[current=page]:font-medium"
+          className="border-r border-line px-3 max-sm:px-2 last:border-r-0 hover:text-accent aria-[current=page]:bg-accent-wash aria-[current=page]:font-medium"
           onClick={() => onGo(part)}
         >
           {says}

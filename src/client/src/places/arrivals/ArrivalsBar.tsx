@@ -41,7 +41,7 @@ export function ArrivalsBar({ view, title, set, own, answer, rows, onNote, onWat
         names={answer?.names ?? {}}
         onChange={(where) => set({ where })}
       />
-      <span className="ml-auto flex items-center gap-2 max-sm:ml-0 max-sm:flex-wrap">
+      <span className="ml-auto flex max-w-full min-w-0 items-center gap-2 max-sm:ml-0 max-sm:flex-wrap">
         {(view.part === 'board' || view.part === 'pages' || view.part === 'products') && (
           <SearchField
             ref={field}

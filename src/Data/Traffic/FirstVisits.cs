@@ -4,15 +4,20 @@ using PreciseBeacon.Core.Traffic;
 namespace PreciseBeacon.Data.Traffic;
 
 /// <summary>
-/// Knows the first visit of each visitor with an id, whatever is worked out again and however late it comes. Used within the transaction
+/// Knows the first visit of each visitor with an id and its source, whatever is worked out again and however late it comes. Used within the transaction
 /// that replaces visits, after the old ones are gone and before the new ones are written.
 /// </summary>
-internal sealed class FirstVisits(NpgsqlConnection connection)
+internal sealed class FirstVisits(NpgsqlConnection connection, VisitKeys keys)
 {
     private readonly HashSet<Guid> _new = [];
+    private readonly Dictionary<(Guid WorkspaceId, Guid Visitor), int> _sources = [];
 
     /// <summary>True for a visit that is its visitor's first, once <see cref="SettleAsync"/> was called.</summary>
     public bool IsNew(Visit visit) => _new.Contains(visit.Id);
+
+    /// <summary>The source of its visitor's first visit, likewise; null where the visitor has no id.</summary>
+    public int? SourceOf(Visit visit) =>
+        visit.HasId && _sources.TryGetValue((visit.WorkspaceId, visit.Visitor), out int source) ? source : null;
 
     /// <summary>
     /// Finds the first visits of those visitors whose visits are replaced. Visits that stay and are no longer the first, or are now, are
@@ -39,6 +44,7 @@ internal sealed class FirstVisits(NpgsqlConnection connection)
         var staying = await StayingAsync(lost, cancel);
 
         var changed = new List<First>();
+        var moved = new List<First>();
         foreach (var key in known.Keys.Union(coming.Keys))
         {
             bool wasThere = known.TryGetValue(key, out var before);
@@ -50,13 +56,22 @@ internal sealed class FirstVisits(NpgsqlConnection connection)
             if (coming.TryGetValue(key, out var visit) && (first is not { } earlier || !IsBefore(earlier, visit)))
             {
                 _new.Add(visit.Id);
-                first = new First(key.WorkspaceId, key.Visitor, visit.Id, visit.StartedAt, visit.Day);
+                first = new First(key.WorkspaceId, key.Visitor, visit.Id, visit.StartedAt, visit.Day, keys.SourceOf(visit));
+            }
+
+            if (first is { } its)
+            {
+                _sources[key] = its.SourceId;
+                if (wasThere && its.SourceId != before.SourceId)
+                {
+                    moved.Add(its);
+                }
             }
 
             if (first is { } found && (!wasThere || found != before))
             {
                 changed.Add(found);
-                if (wasThere && !isGone)
+                if (wasThere && !isGone && found.VisitId != before.VisitId)
                 {
                     await MarkAsync(before, isNew: false, cancel);
                 }
@@ -73,6 +88,7 @@ internal sealed class FirstVisits(NpgsqlConnection connection)
         }
 
         await KeepAsync(changed, cancel);
+        await MoveAsync(moved, cancel);
     }
 
     private static bool IsBefore(First first, Visit visit) =>
@@ -86,7 +102,7 @@ internal sealed class FirstVisits(NpgsqlConnection connection)
         var visitors = days.Select(d => (d.WorkspaceId, d.Visitor)).Distinct().ToList();
         return await ReadAsync(
             """
-            select f.workspace_id, f.visitor, f.visit_id, f.started_at, f.day from visitor_first f
+            select f.workspace_id, f.visitor, f.visit_id, f.started_at, f.day, f.source_id from visitor_first f
             join unnest($1, $2) as g(workspace_id, visitor) on g.workspace_id = f.workspace_id and g.visitor = f.visitor
             """,
             visitors,
@@ -100,7 +116,7 @@ internal sealed class FirstVisits(NpgsqlConnection connection)
     ) =>
         ReadAsync(
             """
-            select distinct on (v.workspace_id, v.visitor) v.workspace_id, v.visitor, v.id, v.started_at, v.day from visit v
+            select distinct on (v.workspace_id, v.visitor) v.workspace_id, v.visitor, v.id, v.started_at, v.day, v.source_id from visit v
             join unnest($1, $2) as g(workspace_id, visitor) on g.workspace_id = v.workspace_id and g.visitor = v.visitor
             where v.has_id order by v.workspace_id, v.visitor, v.started_at, v.id
             """,
@@ -136,7 +152,8 @@ internal sealed class FirstVisits(NpgsqlConnection connection)
                 reader.GetGuid(1),
                 reader.GetGuid(2),
                 reader.GetFieldValue<DateTimeOffset>(3),
-                reader.GetFieldValue<DateOnly>(4)
+                reader.GetFieldValue<DateOnly>(4),
+                reader.GetInt32(5)
             );
             found[(first.WorkspaceId, first.Visitor)] = first;
         }
@@ -165,15 +182,38 @@ internal sealed class FirstVisits(NpgsqlConnection connection)
             ? Task.CompletedTask
             : RunAsync(
                 """
-                insert into visitor_first (workspace_id, visitor, visit_id, started_at, day) select * from unnest($1, $2, $3, $4, $5)
-                on conflict (workspace_id, visitor) do update set visit_id = excluded.visit_id, started_at = excluded.started_at, day = excluded.day
+                insert into visitor_first (workspace_id, visitor, visit_id, started_at, day, source_id)
+                select * from unnest($1, $2, $3, $4, $5, $6)
+                on conflict (workspace_id, visitor) do update set
+                    visit_id = excluded.visit_id, started_at = excluded.started_at, day = excluded.day, source_id = excluded.source_id
                 """,
                 cancel,
                 firsts.Select(f => f.WorkspaceId).ToArray(),
                 firsts.Select(f => f.Visitor).ToArray(),
                 firsts.Select(f => f.VisitId).ToArray(),
                 firsts.Select(f => f.StartedAt).ToArray(),
-                firsts.Select(f => f.Day).ToArray()
+                firsts.Select(f => f.Day).ToArray(),
+                firsts.Select(f => f.SourceId).ToArray()
+            );
+
+    /// <summary>Tells all visits that stay of visitors who came from elsewhere first than was known.</summary>
+    private Task MoveAsync(List<First> firsts, CancellationToken cancel) =>
+        firsts.Count == 0
+            ? Task.CompletedTask
+            : RunAsync(
+                """
+                with changed as (
+                    update visit v set first_source_id = f.source_id
+                    from unnest($1, $2, $3) as f(workspace_id, visitor, source_id)
+                    where v.workspace_id = f.workspace_id and v.visitor = f.visitor and v.has_id
+                        and v.first_source_id is distinct from f.source_id
+                    returning v.workspace_id, v.day, v.hour)
+                insert into changed_hour select distinct workspace_id, day, hour from changed
+                """,
+                cancel,
+                firsts.Select(f => f.WorkspaceId).ToArray(),
+                firsts.Select(f => f.Visitor).ToArray(),
+                firsts.Select(f => f.SourceId).ToArray()
             );
 
     private async Task RunAsync(string sql, CancellationToken cancel, params object[] values)
@@ -187,5 +227,12 @@ internal sealed class FirstVisits(NpgsqlConnection connection)
         await command.ExecuteNonQueryAsync(cancel);
     }
 
-    private readonly record struct First(Guid WorkspaceId, Guid Visitor, Guid VisitId, DateTimeOffset StartedAt, DateOnly Day);
+    private readonly record struct First(
+        Guid WorkspaceId,
+        Guid Visitor,
+        Guid VisitId,
+        DateTimeOffset StartedAt,
+        DateOnly Day,
+        int SourceId
+    );
 }

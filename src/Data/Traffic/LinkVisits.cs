@@ -106,7 +106,7 @@ public sealed class LinkVisitsReader(NpgsqlDataSource database, ArrivalsReader a
                     r.Figures.Visitors,
                     r.Figures.Bounces,
                     r.Figures.ConvertingVisits,
-                    r.Figures.Conversions,
+                    (long)r.Figures.Conversions,
                     r.Figures.Revenue
                 )
             );

@@ -10,10 +10,10 @@ namespace PreciseBeacon.Data.Traffic;
 /// </summary>
 internal sealed class VisitWriter(NpgsqlConnection connection)
 {
-    private static readonly CopyTable<(Visit Visit, VisitKeys Keys, bool IsNew)> Visits = new CopyTable<(
+    private static readonly CopyTable<(Visit Visit, VisitKeys Keys, FirstVisits Firsts)> Visits = new CopyTable<(
         Visit Visit,
         VisitKeys Keys,
-        bool IsNew
+        FirstVisits Firsts
     )>("visit")
         .Column("id", NpgsqlDbType.Uuid, r => r.Visit.Id)
         .Column("workspace_id", NpgsqlDbType.Uuid, r => r.Visit.WorkspaceId)
@@ -36,7 +36,8 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
         .Column("has_id", NpgsqlDbType.Boolean, r => r.Visit.HasId)
         .Column("bounced", NpgsqlDbType.Boolean, r => r.Visit.Bounced)
         .Column("tagged_inside", NpgsqlDbType.Boolean, r => r.Visit.TaggedInside)
-        .Column("is_new", NpgsqlDbType.Boolean, r => r.IsNew)
+        .Column("is_new", NpgsqlDbType.Boolean, r => r.Firsts.IsNew(r.Visit))
+        .Nullable("first_source_id", NpgsqlDbType.Integer, r => r.Firsts.SourceOf(r.Visit))
         .Nullable("tags", NpgsqlDbType.Jsonb, r => r.Keys.IsLimited(r.Visit) ? r.Visit.Tags.Json : null)
         .Nullable("referrer_host", NpgsqlDbType.Text, r => r.Keys.IsLimited(r.Visit) ? r.Visit.ReferrerHost : null);
 
@@ -141,9 +142,9 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
         }
 
         var keys = await VisitKeys.OfAsync(connection, visits, cancel);
-        var firsts = new FirstVisits(connection);
+        var firsts = new FirstVisits(connection, keys);
         await firsts.SettleAsync(days, visits, cancel);
-        await Visits.WriteAsync(connection, visits.Select(v => (v, keys, firsts.IsNew(v))), cancel);
+        await Visits.WriteAsync(connection, visits.Select(v => (v, keys, firsts)), cancel);
         await PageViews.WriteAsync(connection, visits.SelectMany(v => v.Views.Select((_, place) => (v, place, keys))), cancel);
         await Events.WriteAsync(connection, visits.SelectMany(v => keys.EventsOf(v).Select(e => (v, e.Name, e.Times))), cancel);
         await Conversions.WriteAsync(connection, visits.SelectMany(v => v.Conversions.Select(c => (v, c, keys))), cancel);

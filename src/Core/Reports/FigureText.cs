@@ -24,12 +24,14 @@ public static class FigureText
         ["stayed"] = ("Stayed", Count),
         ["bounces"] = ("Bounces", Count),
         ["convertingVisits"] = ("Converted", Count),
-        ["conversions"] = ("Conversions", Count),
-        ["verifiedConversions"] = ("Verified", Count),
+        ["conversions"] = ("Conversions", Part),
+        ["verifiedConversions"] = ("Verified", Part),
+        ["conversionsGained"] = ("Conversions gained", Gain),
         ["pageViews"] = ("Page views", Count),
         ["events"] = ("Events", Count),
         ["revenue"] = ("Revenue", Money),
         ["refunds"] = ("Refunds", Money),
+        ["revenueGained"] = ("Revenue gained", Money),
         ["visitsPerClick"] = ("Visits per click", Rate),
         ["bounceRate"] = ("Bounce rate", Rate),
         ["conversionRate"] = ("Conversion rate", Rate),
@@ -47,6 +49,10 @@ public static class FigureText
     };
 
     private const string Count = "N0";
+
+    /// <summary>Whole, unless a model of credit shares them out.</summary>
+    private const string Part = "#,0.#";
+    private const string Gain = "+#,0.#;−#,0.#;0";
     private const string Rate = "rate";
     private const string Money = "money";
     private const string OneDigit = "N1";
@@ -60,7 +66,7 @@ public static class FigureText
     /// <summary>Whether a measure grows with every day, so that its mean of a day says something.</summary>
     /// <param name="measure">See <see cref="ReportRows.IsMeasure"/>.</param>
     public static bool IsSum(string measure) =>
-        TextOf(measure).Format == Count
+        TextOf(measure).Format is Count or Part
         && !ReportRows.IsOfVisitors(measure)
         && !measure.Equals("newVisitors", StringComparison.OrdinalIgnoreCase);
 
@@ -112,7 +118,7 @@ public static class FigureText
     }
 
     private static (string Label, string Format) TextOf(string measure) =>
-        NamedMeasure.Parse(measure) is { } named ? (named.Name, Count) : Texts[measure];
+        NamedMeasure.Parse(measure) is { } named ? (named.Name, Part) : Texts[measure];
 
     private static string RateOf(decimal? rate) => rate is { } known ? RateOf(known) : "";
 

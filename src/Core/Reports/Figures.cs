@@ -3,7 +3,7 @@ namespace PreciseBeacon.Core.Reports;
 /// <summary>The figures of one row of Arrivals. A quotient with a zero divisor is null, never 0 or infinite.</summary>
 public sealed record Figures
 {
-    private static readonly Dictionary<string, long> NoneNamed = [];
+    private static readonly Dictionary<string, decimal> NoneNamed = [];
 
     public static readonly Figures Zero = new();
 
@@ -32,10 +32,17 @@ public sealed record Figures
 
     public long ConvertingVisits { get; init; }
 
-    public long Conversions { get; init; }
+    /// <summary>Whole numbers, unless a model of credit shares them out.</summary>
+    public decimal Conversions { get; init; }
+
+    /// <summary>By the model compared with; null where there is none.</summary>
+    public decimal? OtherConversions { get; init; }
+
+    /// <summary>Revenue by that model, in the workspace's currency.</summary>
+    public decimal? OtherRevenue { get; init; }
 
     /// <summary>Those among them that the shop's server sent signed.</summary>
-    public long VerifiedConversions { get; init; }
+    public decimal VerifiedConversions { get; init; }
 
     /// <summary>People's clicks on the row's short links, scans among them.</summary>
     public long Clicks { get; init; }
@@ -56,7 +63,13 @@ public sealed record Figures
     public decimal? Cost { get; init; }
 
     /// <summary>Conversions by kind and events by name, those that were asked for, by <see cref="NamedMeasure"/> as calls write it.</summary>
-    public IReadOnlyDictionary<string, long> Named { get; init; } = NoneNamed;
+    public IReadOnlyDictionary<string, decimal> Named { get; init; } = NoneNamed;
+
+    /// <summary>How many more conversions the row has by the model compared with.</summary>
+    public decimal? ConversionsGained => OtherConversions - Conversions;
+
+    /// <summary>How much more revenue it has by that model.</summary>
+    public decimal? RevenueGained => OtherRevenue - Revenue;
 
     public decimal? BounceRate => Ratio(Bounces, Visits);
 
@@ -101,13 +114,15 @@ public sealed record Figures
             ConvertingVisits = ConvertingVisits + other.ConvertingVisits,
             Conversions = Conversions + other.Conversions,
             VerifiedConversions = VerifiedConversions + other.VerifiedConversions,
+            OtherConversions = Sum(OtherConversions, other.OtherConversions),
+            OtherRevenue = Sum(OtherRevenue, other.OtherRevenue),
             Clicks = Clicks + other.Clicks,
             Scans = Scans + other.Scans,
             VisitsByLink = VisitsByLink + other.VisitsByLink,
             Revenue = Revenue + other.Revenue,
             Refunds = Refunds + other.Refunds,
             Named = Added(Named, other.Named),
-            Cost = Cost is null && other.Cost is null ? null : (Cost ?? 0) + (other.Cost ?? 0),
+            Cost = Sum(Cost, other.Cost),
         };
 
     /// <summary>Rounds money for showing to its currency's own decimals, half to even.</summary>
@@ -116,15 +131,17 @@ public sealed record Figures
     public static decimal Shown(decimal money, string currency) =>
         Math.Round(money, Currencies.DecimalsOf(currency), MidpointRounding.ToEven);
 
-    private static IReadOnlyDictionary<string, long> Added(
-        IReadOnlyDictionary<string, long> one,
-        IReadOnlyDictionary<string, long> other
+    private static IReadOnlyDictionary<string, decimal> Added(
+        IReadOnlyDictionary<string, decimal> one,
+        IReadOnlyDictionary<string, decimal> other
     ) =>
         one.Count == 0 ? other
         : other.Count == 0 ? one
         : one
             .Keys.Union(other.Keys)
             .ToDictionary(n => n, n => one.GetValueOrDefault(n) + other.GetValueOrDefault(n), StringComparer.Ordinal);
+
+    private static decimal? Sum(decimal? one, decimal? other) => one is null && other is null ? null : (one ?? 0) + (other ?? 0);
 
     private static decimal? Ratio(decimal part, decimal whole) => whole == 0 ? null : part / whole;
 }

@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Conversions;
+using PreciseBeacon.Core.Credit;
 
 namespace PreciseBeacon.Core.Reports;
 
@@ -12,13 +13,15 @@ public static class RefundRows
     /// <param name="from">First day of the range.</param>
     /// <param name="to">Last day of the range.</param>
     /// <param name="currency">The workspace's.</param>
+    /// <param name="credit">Says the touches of an order's visit and how much each counts; null where refunds stand with that visit.</param>
     public static (Dictionary<RowKey, decimal> Rows, Dictionary<string, decimal> Elsewhere) Of(
         IEnumerable<RefundedOrder> orders,
         IReadOnlyList<RowMap> maps,
         int rows,
         DateOnly from,
         DateOnly to,
-        string currency
+        string currency,
+        Func<RefundedOrder, IReadOnlyList<(int SourceId, long Weight)>>? credit = null
     )
     {
         var found = new Dictionary<RowKey, decimal>();
@@ -28,23 +31,43 @@ public static class RefundRows
             var faults = Refunds.Judge(order.Value, order.Currency, order.Refunds.Select(r => (r.Value, r.Currency)));
             foreach (var refund in order.Refunds.Where((r, i) => faults[i] is null && r.Day >= from && r.Day <= to))
             {
-                if (KeyOf(order, refund.Day, maps, rows) is not { } key)
+                foreach (var (sourceId, value) in SharesOf(order, refund, credit))
                 {
-                    continue;
-                }
+                    if (KeyOf(order with { SourceId = sourceId }, refund.Day, maps, rows) is not { } key)
+                    {
+                        continue;
+                    }
 
-                if (refund.Currency == currency)
-                {
-                    found[key] = found.GetValueOrDefault(key) + refund.Value;
-                }
-                else
-                {
-                    elsewhere[refund.Currency] = elsewhere.GetValueOrDefault(refund.Currency) + refund.Value;
+                    if (refund.Currency == currency)
+                    {
+                        found[key] = found.GetValueOrDefault(key) + value;
+                    }
+                    else
+                    {
+                        elsewhere[refund.Currency] = elsewhere.GetValueOrDefault(refund.Currency) + value;
+                    }
                 }
             }
         }
 
         return (found, elsewhere);
+    }
+
+    private static IEnumerable<(int SourceId, decimal Value)> SharesOf(
+        RefundedOrder order,
+        DayRefund refund,
+        Func<RefundedOrder, IReadOnlyList<(int SourceId, long Weight)>>? credit
+    )
+    {
+        if (credit is null)
+        {
+            return [(order.SourceId, refund.Value)];
+        }
+
+        var touches = credit(order);
+        decimal[] shares = new decimal[touches.Count];
+        CreditShares.OfMoney(refund.Value, Currencies.DecimalsOf(refund.Currency), [.. touches.Select(t => t.Weight)], shares);
+        return touches.Select((t, i) => (t.SourceId, shares[i])).Where(t => t.Item2 != 0);
     }
 
     private static RowKey? KeyOf(RefundedOrder order, DateOnly day, IReadOnlyList<RowMap> maps, int rows)
@@ -62,6 +85,7 @@ public static class RefundRows
                     RowTable.Device => order.DeviceId,
                     RowTable.Hour => order.Hour,
                     RowTable.Visitor => order.VisitorKind,
+                    RowTable.FirstSource => order.FirstSourceId,
                     _ => day.DayNumber,
                 }
             );
@@ -102,7 +126,17 @@ public sealed record RefundedOrder(
     int Hour,
     int VisitorKind,
     IReadOnlyList<DayRefund> Refunds
-);
+)
+{
+    /// <summary>Its visitor, as <see cref="VisitColumns.Visitors"/> has them; 0 where it is no longer known.</summary>
+    public ulong Visitor { get; init; }
+
+    /// <summary>When its visit began, in seconds since 0001-01-01 00:00 UTC.</summary>
+    public long At { get; init; }
+
+    /// <summary>The source of the first visit known of its visitor; 0 where that has no id.</summary>
+    public int FirstSourceId { get; init; }
+}
 
 /// <summary>Money that went back on a day.</summary>
 /// <param name="Day">The day, in the workspace's zone.</param>

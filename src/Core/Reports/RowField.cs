@@ -77,11 +77,17 @@ public enum RowKind
 /// <summary>One thing to make rows by.</summary>
 /// <param name="Kind">What it is.</param>
 /// <param name="Name">Which attribute, field or part; empty for the others.</param>
-public sealed record RowField(RowKind Kind, string Name = "")
+/// <param name="IsFirst">It is about the first visit known of the visitor; only for what stands with the source of a visit.</param>
+public sealed record RowField(RowKind Kind, string Name = "", bool IsFirst = false)
 {
+    private const string First = "first.";
+
     /// <summary>Names as calls have them, those with a name of their own ending in a dot and capitals.</summary>
     public static IReadOnlyList<string> AllNames { get; } =
-    [.. Enum.GetValues<RowKind>().Select(k => TakesName(k) ? $"{CamelOf(k)}.NAME" : CamelOf(k))];
+    [
+        .. Enum.GetValues<RowKind>().Select(NameOf),
+        .. Enum.GetValues<RowKind>().Where(k => new RowField(k).Table == RowTable.Source).Select(k => First + NameOf(k)),
+    ];
 
     /// <summary>Where it stands: with the source of a visit, or with one of the visit's own keys.</summary>
     public RowTable Table =>
@@ -94,7 +100,7 @@ public sealed record RowField(RowKind Kind, string Name = "")
             RowKind.VisitorKind => RowTable.Visitor,
             RowKind.Hour => RowTable.Hour,
             RowKind.Weekday or RowKind.Day or RowKind.Week or RowKind.Month => RowTable.Day,
-            _ => RowTable.Source,
+            _ => IsFirst ? RowTable.FirstSource : RowTable.Source,
         };
 
     /// <summary>
@@ -113,6 +119,11 @@ public sealed record RowField(RowKind Kind, string Name = "")
     /// <summary>Reads a name such as <c>landingPage</c> or <c>attribute.region</c>, whatever its case; null where nothing is called so.</summary>
     public static RowField? Parse(string text)
     {
+        if (text.StartsWith(First, StringComparison.OrdinalIgnoreCase))
+        {
+            return Parse(text[First.Length..]) is { Table: RowTable.Source } field ? field with { IsFirst = true } : null;
+        }
+
         int dot = text.IndexOf('.', StringComparison.Ordinal);
         string kind = dot < 0 ? text : text[..dot];
         string name = dot < 0 ? "" : text[(dot + 1)..];
@@ -125,7 +136,9 @@ public sealed record RowField(RowKind Kind, string Name = "")
             : null;
     }
 
-    public override string ToString() => Name.Length == 0 ? CamelOf(Kind) : $"{CamelOf(Kind)}.{Name}";
+    public override string ToString() => (IsFirst ? First : "") + (Name.Length == 0 ? CamelOf(Kind) : $"{CamelOf(Kind)}.{Name}");
+
+    private static string NameOf(RowKind kind) => TakesName(kind) ? $"{CamelOf(kind)}.NAME" : CamelOf(kind);
 
     private static bool TakesName(RowKind kind) => kind is RowKind.Attribute or RowKind.Field or RowKind.Part;
 
@@ -143,6 +156,9 @@ public enum RowTable
     Visitor,
     Hour,
     Day,
+
+    /// <summary>The source of the first visit known of a visitor with an id; 0 for those without.</summary>
+    FirstSource,
 }
 
 /// <summary>Whether a visit is its visitor's first, which is only known of those with an id.</summary>

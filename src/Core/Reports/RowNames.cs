@@ -45,7 +45,8 @@ public static class RowNames
     };
 
     /// <summary>What a field is called.</summary>
-    public static string LabelOf(RowField field) => Words.TryGetValue(field.Kind, out var words) ? words.Label : field.Name;
+    public static string LabelOf(RowField field) =>
+        $"{(field.IsFirst ? "first " : "")}{(Words.TryGetValue(field.Kind, out var words) ? words.Label : field.Name)}";
 
     /// <summary>What a row is called.</summary>
     /// <param name="field">What rows are made by.</param>
@@ -53,6 +54,7 @@ public static class RowNames
     /// <param name="name">What the key is called where that is known, such as a campaign's name.</param>
     public static string Of(RowField field, string? key, string? name = null) =>
         key == CostRows.NotBrokenDown ? "Not broken down"
+        : key is null && field.IsFirst ? $"{Of(field with { IsFirst = false }, null)}, or no visitor id"
         : key is null
             ? Words.TryGetValue(field.Kind, out var words) ? words.None
                 : $"No {field.Name.Replace('_', ' ')}"

@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Credit;
+
 namespace PreciseBeacon.Core.Reports;
 
 /// <summary>Sums by row, each figure in an array of its own.</summary>
@@ -21,7 +23,14 @@ internal sealed class RowSums(IReadOnlyList<NamedMeasure> named)
 
     public long[] NewVisitors { get; private set; } = [];
 
+    /// <summary>In parts of <see cref="CreditShares.PerConversion"/>, as those verified and named are.</summary>
     public long[] Conversions { get; private set; } = [];
+
+    /// <summary>By the model compared with, likewise; empty where there is none.</summary>
+    public long[] OtherConversions { get; private set; } = [];
+
+    /// <summary>Revenue by that model.</summary>
+    public decimal[] OtherRevenue { get; private set; } = [];
 
     public long[] VerifiedConversions { get; private set; } = [];
 
@@ -31,6 +40,17 @@ internal sealed class RowSums(IReadOnlyList<NamedMeasure> named)
 
     /// <summary>For each named measure its sums.</summary>
     public long[][] Named { get; } = [.. named.Select(_ => Array.Empty<long>())];
+
+    /// <summary>Whether two models are compared.</summary>
+    public bool IsCompared { get; private set; }
+
+    /// <summary>Keeps sums by a second model too.</summary>
+    public void Compare()
+    {
+        IsCompared = true;
+        OtherConversions = new long[Visits.Length];
+        OtherRevenue = new decimal[Visits.Length];
+    }
 
     public void MakeRoom(int rows)
     {
@@ -52,6 +72,12 @@ internal sealed class RowSums(IReadOnlyList<NamedMeasure> named)
         VerifiedConversions = Longer(VerifiedConversions);
         Visitors = Longer(Visitors);
         Revenue = Longer(Revenue);
+        if (IsCompared)
+        {
+            OtherConversions = Longer(OtherConversions);
+            OtherRevenue = Longer(OtherRevenue);
+        }
+
         for (int i = 0; i < Named.Length; i++)
         {
             Named[i] = Longer(Named[i]);
@@ -96,13 +122,19 @@ internal sealed class RowSums(IReadOnlyList<NamedMeasure> named)
             ConvertingVisits = ConvertingVisits[row],
             VisitsWithId = VisitsWithId[row],
             NewVisitors = NewVisitors[row],
-            Conversions = Conversions[row],
-            VerifiedConversions = VerifiedConversions[row],
+            Conversions = WholeOf(Conversions[row]),
+            VerifiedConversions = WholeOf(VerifiedConversions[row]),
+            OtherConversions = IsCompared ? WholeOf(OtherConversions[row]) : null,
+            OtherRevenue = IsCompared ? OtherRevenue[row] : null,
             Visitors = Visitors[row],
             Revenue = Revenue[row],
             Named =
                 _names.Length == 0
                     ? Figures.Zero.Named
-                    : _names.Select((name, i) => (name, Named[i][row])).ToDictionary(n => n.name, n => n.Item2),
+                    : _names
+                        .Select((name, i) => (name, named[i].Of == NamedThing.Conversions ? WholeOf(Named[i][row]) : Named[i][row]))
+                        .ToDictionary(n => n.name, n => n.Item2),
         };
+
+    private static decimal WholeOf(long parts) => (decimal)parts / CreditShares.PerConversion;
 }

@@ -18,6 +18,8 @@ namespace PreciseBeacon.Core.Reports;
 /// <param name="HasId">Its visitor is known by an id of the site's own.</param>
 /// <param name="Bounced">One page view and no conversion.</param>
 /// <param name="IsNew">It is the first visit known of a visitor with an id.</param>
+/// <param name="FirstSourceId">The traffic source of that visitor's first visit known; 0 where the visitor has no id.</param>
+/// <param name="Start">When it began, in seconds since its day's 00:00 UTC; the day is that of the workspace's zone.</param>
 public readonly record struct VisitFacts(
     Guid Id,
     Guid Visitor,
@@ -33,7 +35,9 @@ public readonly record struct VisitFacts(
     int Conversions,
     bool HasId,
     bool Bounced,
-    bool IsNew = false
+    bool IsNew = false,
+    int FirstSourceId = 0,
+    int Start = 0
 );
 
 /// <summary>A conversion of a visit.</summary>
@@ -53,8 +57,11 @@ public sealed class VisitColumns
     /// <summary>So many visits at most: places of ids are kept in 16 bits.</summary>
     public const int Most = ushort.MaxValue;
 
-    private const byte Format = 3;
+    private const byte Format = 4;
+    private const byte WithoutStarts = 3;
     private const byte WithoutNamedEvents = 2;
+    private const int SecondsAnHour = 3_600;
+    private const int SecondsADay = 24 * SecondsAnHour;
     private const byte HasId = 1;
     private const byte Bounced = 2;
     private const byte Converting = 4;
@@ -68,6 +75,8 @@ public sealed class VisitColumns
     private readonly IdColumn _hour;
     private readonly byte[] _flags;
     private readonly ulong[] _visitors;
+    private readonly IdColumn? _firstSource;
+    private readonly NumberColumn? _starts;
 
     private VisitColumns(
         IdColumn source,
@@ -82,7 +91,9 @@ public sealed class VisitColumns
         NumberColumn seconds,
         ulong[] visitors,
         ConversionColumns conversions,
-        EventColumns namedEvents
+        EventColumns namedEvents,
+        IdColumn? firstSource,
+        NumberColumn? starts
     )
     {
         _source = source;
@@ -98,6 +109,8 @@ public sealed class VisitColumns
         _visitors = visitors;
         Conversions = conversions;
         NamedEvents = namedEvents;
+        _firstSource = firstSource;
+        _starts = starts;
     }
 
     /// <summary>How many visits.</summary>
@@ -132,7 +145,16 @@ public sealed class VisitColumns
         + Seconds.Bytes
         + (sizeof(ulong) * Count)
         + Conversions.Bytes
-        + NamedEvents.Bytes;
+        + NamedEvents.Bytes
+        + (_firstSource?.Bytes ?? 0)
+        + (_starts?.Bytes ?? 0);
+
+    /// <summary>When a visit began; those packed before this was kept began with their hour.</summary>
+    /// <param name="visit">Its place.</param>
+    /// <param name="day">The day of all of them.</param>
+    /// <returns>Seconds since 0001-01-01 00:00 UTC.</returns>
+    public long AtOf(int visit, DateOnly day) =>
+        ((long)day.DayNumber * SecondsADay) + (_starts is { } starts ? starts[visit] : _hour[visit] * SecondsAnHour);
 
     /// <summary>For each visit its id in a table; hours go by their number.</summary>
     /// <exception cref="ArgumentOutOfRangeException">All of them are of one day, which is not kept here.</exception>
@@ -145,6 +167,7 @@ public sealed class VisitColumns
             RowTable.Place => _place,
             RowTable.Device => _device,
             RowTable.Hour => _hour,
+            RowTable.FirstSource => _firstSource ?? IdColumn.Of(_flags, _ => 0),
             RowTable.Visitor => IdColumn.Of(_flags, f => VisitorKinds.Of((f & HasId) != 0, (f & IsNew) != 0)),
             _ => throw new ArgumentOutOfRangeException(nameof(table), table, null),
         };
@@ -212,7 +235,9 @@ public sealed class VisitColumns
             ]),
             EventColumns.Of([
                 .. namedEvents.Where(e => places.ContainsKey(e.VisitId)).Select(e => (Visit: places[e.VisitId], e)).OrderBy(e => e.Visit),
-            ])
+            ]),
+            IdColumn.Of(visits, v => v.FirstSourceId),
+            NumberColumn.Of(visits, v => v.Start)
         );
     }
 
@@ -223,7 +248,7 @@ public sealed class VisitColumns
     {
         using var reader = new BinaryReader(new MemoryStream(bytes), Encoding.UTF8);
         byte format = reader.ReadByte();
-        if (format is not (Format or WithoutNamedEvents))
+        if (format is not (Format or WithoutStarts or WithoutNamedEvents))
         {
             throw new InvalidDataException("These columns of visits are of another format.");
         }
@@ -242,7 +267,9 @@ public sealed class VisitColumns
             NumberColumn.Read(reader, count),
             Packed.Read<ulong>(reader, count),
             ConversionColumns.Read(reader),
-            format == WithoutNamedEvents ? EventColumns.None : EventColumns.Read(reader)
+            format == WithoutNamedEvents ? EventColumns.None : EventColumns.Read(reader),
+            format == Format ? IdColumn.Read(reader, count) : null,
+            format == Format ? NumberColumn.Read(reader, count) : null
         );
     }
 
@@ -268,6 +295,8 @@ public sealed class VisitColumns
             Packed.Write<ulong>(writer, _visitors);
             Conversions.Write(writer);
             NamedEvents.Write(writer);
+            (_firstSource ?? IdsOf(RowTable.FirstSource)).Write(writer);
+            (_starts ?? NumberColumn.Of(_flags, _ => 0)).Write(writer);
         }
 
         return bytes.ToArray();

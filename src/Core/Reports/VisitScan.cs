@@ -1,4 +1,5 @@
 using System.Buffers;
+using PreciseBeacon.Core.Credit;
 
 namespace PreciseBeacon.Core.Reports;
 
@@ -21,14 +22,23 @@ public sealed class VisitScan : IDisposable
     private readonly IReadOnlyList<NamedMeasure> _named;
     private readonly Dictionary<NamedMeasure, long> _occurring = [];
     private readonly RowSums _sums;
+    private readonly ConversionPoints? _points;
 
     /// <summary>Nothing added yet.</summary>
     /// <param name="maps">What rows are made by and narrowed by.</param>
     /// <param name="currency">The workspace's; revenue in another one is kept apart.</param>
     /// <param name="withVisitors">Whether distinct visitors are counted.</param>
     /// <param name="named">Conversions by kind and events by name that are counted for each row.</param>
-    public VisitScan(IReadOnlyList<RowMap> maps, string currency, bool withVisitors, IReadOnlyList<NamedMeasure> named)
+    /// <param name="withPoints">Keeps conversions for <see cref="Credit"/> instead of adding them to their visits' rows.</param>
+    public VisitScan(
+        IReadOnlyList<RowMap> maps,
+        string currency,
+        bool withVisitors,
+        IReadOnlyList<NamedMeasure> named,
+        bool withPoints = false
+    )
     {
+        _points = withPoints ? new ConversionPoints(maps, named) : null;
         _named = named;
         _sums = new RowSums(named);
         _maps = maps;
@@ -53,9 +63,34 @@ public sealed class VisitScan : IDisposable
     public IEnumerable<(int[] Groups, Figures Figures)> Rows() =>
         Enumerable.Range(1, _numbers.Count).Select(row => (_numbers.GroupsOf(row), _sums.FiguresOf(row)));
 
+    /// <summary>The conversions that wait for their credit; null where they were added to their visits' rows.</summary>
+    public ConversionPoints? Points => _points;
+
+    /// <summary>Gives the credit for all conversions that wait for it.</summary>
+    /// <param name="history">Whose visits they were, those of the days before too.</param>
+    /// <param name="choice">How credit is given.</param>
+    /// <param name="isTagged">Whether a source is a link or has tags.</param>
+    public void Credit(TouchHistory history, CreditChoice choice, Func<int, bool> isTagged)
+    {
+        var giver = new CreditGiver(_maps, choice, isTagged, _currency);
+        giver.Give(
+            _points!,
+            history,
+            groups =>
+            {
+                int row = _numbers.NumberOf(groups);
+                _sums.MakeRoom(_numbers.Count + 1);
+                return row;
+            },
+            _sums,
+            _elsewhere
+        );
+    }
+
     /// <summary>Adds visits of one day.</summary>
     public void Add(VisitColumns visits, DateOnly day)
     {
+        _points?.Add(visits, day);
         MakeRoom(visits.Count);
         if (visits.Count == 0 || !FindRows(visits, day))
         {
@@ -139,6 +174,7 @@ public sealed class VisitScan : IDisposable
             _occurring[measure] = _occurring.GetValueOrDefault(measure) + times;
         }
 
+        _points?.Take(other._points!);
         return rowOf;
     }
 
@@ -220,9 +256,15 @@ public sealed class VisitScan : IDisposable
                 continue;
             }
 
-            kinds.Add(_sums.Named, row, conversions.KindPlaceOf(i), 1);
-            _sums.Conversions[row]++;
-            _sums.VerifiedConversions[row] += conversions.IsVerified(i) ? 1 : 0;
+            if (_points is not null)
+            {
+                kinds.Count(conversions.KindPlaceOf(i), 1);
+                continue;
+            }
+
+            kinds.Add(_sums.Named, row, conversions.KindPlaceOf(i), 1, CreditShares.PerConversion);
+            _sums.Conversions[row] += CreditShares.PerConversion;
+            _sums.VerifiedConversions[row] += conversions.IsVerified(i) ? CreditShares.PerConversion : 0;
             string currency = conversions.CurrencyOf(i);
             if (currency.Length == 0 || currency == _currency)
             {
@@ -245,7 +287,7 @@ public sealed class VisitScan : IDisposable
             int row = rows[events.VisitOf(i)];
             if (row != LeftOut)
             {
-                names.Add(_sums.Named, row, events.NameOf(i), events.TimesOf(i));
+                names.Add(_sums.Named, row, events.NameOf(i), events.TimesOf(i), 1);
             }
         }
 
@@ -276,12 +318,14 @@ public sealed class VisitScan : IDisposable
             }
         }
 
-        public void Add(long[][] sums, int row, int name, int times)
+        public void Count(int name, int times) => _all[name] += times;
+
+        public void Add(long[][] sums, int row, int name, int times, long each)
         {
-            _all[name] += times;
+            Count(name, times);
             if (_measureOf[name] is >= 0 and var measure)
             {
-                sums[measure][row] += times;
+                sums[measure][row] += times * each;
             }
         }
 

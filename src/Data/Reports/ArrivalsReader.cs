@@ -14,6 +14,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
 {
     private readonly VisitScanner scanner = new(segments);
     private readonly CostReader costReader = new(database, segments, sources);
+    private readonly CreditReader credits = new(segments, sources);
 
     /// <summary>Reads one breakdown.</summary>
     public async Task<Arrivals> ReadAsync(ArrivalsRequest request, Convention convention, CancellationToken cancel) =>
@@ -87,6 +88,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
             ],
             WithVisitors = false,
             Named = [],
+            Credit = null,
         };
         var maps = await new RowMapReader(database, sources).ReadAsync(narrowed, convention, read.Plan, cancel);
         using var scan = await scanner.ScanAsync(connection, narrowed, maps, cancel);
@@ -161,6 +163,8 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
     )
     {
         using var scan = await scanner.ScanAsync(connection, request, maps, cancel);
+        var refunded = await RefundReader.ReadAsync(connection, request.WorkspaceId, request.From, request.To, cancel);
+        var creditOfRefunds = await credits.GiveAsync(connection, request, scan, refunded, cancel);
         var rows = scan.Rows().Select(r => new ReportRow(VisitScanner.NamesOf(request, maps, r.Groups), r.Figures)).ToList();
         var days = scan
             .Days.Where(d => d.Value.Visits > 0)
@@ -192,12 +196,13 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         }
 
         var (refunds, refundsElsewhere) = RefundRows.Of(
-            await RefundReader.ReadAsync(connection, request.WorkspaceId, request.From, request.To, cancel),
+            refunded,
             maps,
             request.Rows.Count,
             request.From,
             request.To,
-            request.Currency
+            request.Currency,
+            creditOfRefunds
         );
         rows = With(rows, refunds, (figures, money) => figures with { Refunds = figures.Refunds + money });
         return new Arrivals(
@@ -235,7 +240,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         var clicked = ClickRows.Of(clicks, request.Rows, request.Where, convention, plan);
 
         // Only visits by a link with a short link could have begun with a click; the others say nothing of how many clicks arrive.
-        var byLink = request with { WithVisitors = false, Named = [] };
+        var byLink = request with { WithVisitors = false, Named = [], Credit = null };
         var maps = await new RowMapReader(database, sources).ReadAsync(byLink, convention, plan, cancel);
         var shortened = await ClickReader.ShortenedAsync(connection, request.WorkspaceId, cancel);
         var ofSources = new RowMap(RowTable.Source, byLink.Rows, byLink.Where);

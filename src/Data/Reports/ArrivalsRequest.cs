@@ -1,3 +1,4 @@
+using PreciseBeacon.Core.Credit;
 using PreciseBeacon.Core.Reports;
 
 namespace PreciseBeacon.Data.Reports;
@@ -24,6 +25,9 @@ public sealed record ArrivalsRequest(
 
     /// <summary>Counts clicks on short links too, where the rows are of a kind that clicks have; see <see cref="ClickRows.CanTell"/>.</summary>
     public bool WithClicks { get; init; }
+
+    /// <summary>Shares conversions and revenue out over the touches before them; null leaves them with their own visits.</summary>
+    public CreditChoice? Credit { get; init; }
 
     /// <summary>True where rows or conditions tell days apart.</summary>
     public bool IsByDay => Rows.Concat(Where.Select(w => w.Field)).Any(f => f.Table == RowTable.Day);

@@ -173,7 +173,7 @@ internal sealed class CostReader(NpgsqlDataSource database, VisitSegments segmen
                 continue;
             }
 
-            long uses = rate.Basis == CostBasis.Conversion ? figures.Conversions : figures.Visits;
+            long uses = rate.Basis == CostBasis.Conversion ? (long)figures.Conversions : figures.Visits;
             found.Add(link.Link, link.Called, scanned: false, request.IsByDay ? day : null, rate.Of(uses));
         }
     }

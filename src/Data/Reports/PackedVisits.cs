@@ -30,7 +30,8 @@ internal static class PackedVisits
             connection,
             """
             select v.day, v.id, v.visitor, v.source_id, v.landing_page_id, v.last_page_id, v.place_id, v.device_id, v.hour, v.page_views, v.events,
-                v.seconds, v.conversions, v.has_id, v.bounced, v.is_new
+                v.seconds, v.conversions, v.has_id, v.bounced, v.is_new, coalesce(v.first_source_id, 0),
+                floor(extract(epoch from v.started_at - v.day::timestamp at time zone 'UTC'))::integer
             from unnest($2, $3) as h(day, hour) join visit v on v.workspace_id = $1 and v.day = h.day and v.hour = h.hour
             order by v.day
             """,
@@ -65,7 +66,9 @@ internal static class PackedVisits
                     reader.GetInt32(12),
                     reader.GetBoolean(13),
                     reader.GetBoolean(14),
-                    reader.GetBoolean(15)
+                    reader.GetBoolean(15),
+                    reader.GetInt32(16),
+                    reader.GetInt32(17)
                 )
             );
         }

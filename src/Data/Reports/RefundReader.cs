@@ -26,7 +26,8 @@ public static class RefundReader
             select r.site_id, r.order_id, coalesce(c.value, r.order_value), coalesce(c.currency, r.order_currency),
                 coalesce(c.source_id, r.source_id), coalesce(c.landing_page_id, r.landing_page_id),
                 coalesce(c.last_page_id, r.last_page_id), coalesce(c.place_id, r.place_id), coalesce(c.device_id, r.device_id),
-                coalesce(c.hour, r.hour), coalesce(v.has_id, r.has_id), coalesce(v.is_new, r.is_new), r.day, r.value, r.currency
+                coalesce(c.hour, r.hour), coalesce(v.has_id, r.has_id), coalesce(v.is_new, r.is_new), r.day, r.value, r.currency,
+                coalesce(c.visitor, r.visitor), coalesce(v.started_at, r.visit_started_at), coalesce(v.first_source_id, r.first_source_id)
             from (select distinct site_id, order_id from refund where workspace_id = $1 and day between $2 and $3) o
             join refund r on r.site_id = o.site_id and r.order_id = o.order_id
             left join lateral (
@@ -65,7 +66,12 @@ public static class RefundReader
                         reader.GetInt16(9),
                         VisitorKinds.Of(reader.GetBoolean(10), reader.GetBoolean(11)),
                         refunds
-                    ),
+                    )
+                    {
+                        Visitor = reader.IsDBNull(15) ? 0 : DistinctVisitors.Short(reader.GetGuid(15)),
+                        At = reader.IsDBNull(16) ? 0 : reader.GetFieldValue<DateTime>(16).Ticks / TimeSpan.TicksPerSecond,
+                        FirstSourceId = reader.IsDBNull(17) ? 0 : reader.GetInt32(17),
+                    },
                     refunds
                 );
             }
@@ -83,7 +89,8 @@ public static class RefundReader
             """
             update refund r set order_value = c.value, order_currency = c.currency, source_id = c.source_id,
                 landing_page_id = c.landing_page_id, last_page_id = c.last_page_id, place_id = c.place_id, device_id = c.device_id,
-                hour = c.hour, has_id = v.has_id, is_new = v.is_new
+                hour = c.hour, has_id = v.has_id, is_new = v.is_new, visitor = c.visitor, visit_started_at = v.started_at,
+                first_source_id = v.first_source_id
             from conversion c
             join workspaces w on w.id = c.workspace_id
             join visit v on v.workspace_id = c.workspace_id and v.visitor = c.visitor and v.day = c.day and v.id = c.visit_id

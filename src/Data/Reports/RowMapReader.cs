@@ -16,8 +16,8 @@ internal sealed class RowMapReader(NpgsqlDataSource database, TrafficSourceCache
             var map = maps[i];
             switch (map.Table)
             {
-                case RowTable.Source:
-                    maps[i] = await sources.MapAsync(request.WorkspaceId, request.Rows, request.Where, convention, plan, cancel);
+                case RowTable.Source or RowTable.FirstSource:
+                    maps[i] = await sources.MapAsync(request.WorkspaceId, map.Table, request.Rows, request.Where, convention, plan, cancel);
                     break;
                 case RowTable.Day:
                     map.AddDays(request.From, request.To);

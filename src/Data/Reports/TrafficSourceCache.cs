@@ -56,6 +56,7 @@ public sealed class TrafficSourceCache(NpgsqlDataSource database)
 
     /// <summary>The map of a report's sources; one that was made before is not made again while nothing changed.</summary>
     /// <param name="workspaceId">The workspace.</param>
+    /// <param name="table">The sources of visits, or those of their visitors' first visits.</param>
     /// <param name="rows">What rows are made by.</param>
     /// <param name="where">What they are narrowed by.</param>
     /// <param name="convention">The convention to read by.</param>
@@ -63,6 +64,7 @@ public sealed class TrafficSourceCache(NpgsqlDataSource database)
     /// <param name="cancel">Gives up.</param>
     public async Task<RowMap> MapAsync(
         Guid workspaceId,
+        RowTable table,
         IReadOnlyList<RowField> rows,
         IReadOnlyList<RowCondition> where,
         Convention convention,
@@ -71,7 +73,7 @@ public sealed class TrafficSourceCache(NpgsqlDataSource database)
     )
     {
         var sources = await ReadAsync(workspaceId, cancel);
-        return _held.GetOrAdd(workspaceId, _ => new Held()).ReadBy(sources, convention, plan).MapOf(rows, where);
+        return _held.GetOrAdd(workspaceId, _ => new Held()).ReadBy(sources, convention, plan).MapOf(table, rows, where);
     }
 
     private async Task<List<TrafficSource>> SinceAsync(Guid workspaceId, int id, CancellationToken cancel)
@@ -148,16 +150,21 @@ public sealed class TrafficSourceCache(NpgsqlDataSource database)
 
         public IReadOnlyList<ReadSource> Sources => sources;
 
-        public RowMap MapOf(IReadOnlyList<RowField> rows, IReadOnlyList<RowCondition> where)
+        public RowMap MapOf(RowTable table, IReadOnlyList<RowField> rows, IReadOnlyList<RowCondition> where)
         {
-            string asked = JsonSerializer.Serialize((object[])[rows, where.Where(c => c.Field.Table == RowTable.Source)]);
+            string asked = JsonSerializer.Serialize((object[])[table, rows, where.Where(c => c.Field.Table == table)]);
             var known = _maps.FirstOrDefault(m => m.Asked == asked);
             if (known.Map is not null)
             {
                 return known.Map;
             }
 
-            var map = new RowMap(RowTable.Source, rows, where);
+            var map = new RowMap(table, rows, where);
+            if (table == RowTable.FirstSource)
+            {
+                map.Add(0, _ => null); // visitors without an id
+            }
+
             foreach (var source in sources)
             {
                 map.Add(source.Source.Id, source.KeyOf);

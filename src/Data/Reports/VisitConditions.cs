@@ -26,6 +26,7 @@ internal static class VisitConditions
             RowTable.Visitor =>
                 $"case when not v.has_id then {VisitorKinds.Unknown} when v.is_new then {VisitorKinds.New} else {VisitorKinds.Returning} end",
             RowTable.Hour => "v.hour",
+            RowTable.FirstSource => "coalesce(v.first_source_id, 0)",
             _ => "(v.day - date '0001-01-01')", // as DateOnly.DayNumber counts
         };
 }

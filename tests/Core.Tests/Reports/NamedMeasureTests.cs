@@ -43,7 +43,7 @@ public sealed class NamedMeasureTests
             [r.Item1],
             Figures.Zero with
             {
-                Named = new Dictionary<string, long> { ["conversions:ticket"] = r.Item2 },
+                Named = new Dictionary<string, decimal> { ["conversions:ticket"] = r.Item2 },
             }
         ));
         var page = ReportRows.PageOf([.. rows], "-conversions:ticket", "", _ => null, 1, 2);

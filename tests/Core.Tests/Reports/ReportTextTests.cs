@@ -16,6 +16,9 @@ public sealed class ReportTextTests
         Seconds = 94_250,
         ConvertingVisits = 50,
         Conversions = 60,
+        VerifiedConversions = 20.5m,
+        OtherConversions = 57.3m,
+        OtherRevenue = 887.7m,
         Revenue = 900m,
         Refunds = 25m,
         Cost = 600m,
@@ -98,7 +101,7 @@ public sealed class ReportTextTests
             var field = RowField.Parse(row[0])!;
             Assert.Equal((row[1], row[2]), (RowNames.LabelOf(field), RowNames.Of(field, null)));
         });
-        Assert.Equal(32, rows.Count());
+        Assert.Equal(41, rows.Count());
     }
 
     [Theory]

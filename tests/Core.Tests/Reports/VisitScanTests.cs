@@ -35,6 +35,7 @@ public sealed class VisitScanTests
     [InlineData(10, "")]
     [InlineData(11, "visitorKind", "source:not:s1")]
     [InlineData(12, "hour", "visitorKind:is:new")]
+    [InlineData(13, "first.source,source", "first.campaign:not:c1")]
     public void A_report_is_what_its_visits_come_to(int seed, string rows, params string[] where)
     {
         var samples = Samples(seed);
@@ -76,7 +77,7 @@ public sealed class VisitScanTests
         {
             Assert.Equal(
                 NamedOf([.. row]).Where(n => n.Measure != "events:video"),
-                found[row.Key].Named.Where(n => n.Value > 0).OrderBy(n => n.Key, StringComparer.Ordinal).Select(n => (n.Key, n.Value))
+                found[row.Key].Named.Where(n => n.Value > 0).OrderBy(n => n.Key, StringComparer.Ordinal).Select(n => (n.Key, (long)n.Value))
             );
         }
         Assert.Equal(kept.Select(s => s.Visit.Visitor).Distinct().Count(), one.Visitors);
@@ -231,9 +232,16 @@ public sealed class VisitScanTests
     [Fact]
     public void Columns_of_the_format_before_are_still_read()
     {
-        var samples = Samples(4).Take(40).ToList();
+        var samples = Samples(4).Take(40).Select(s => s with { Visit = s.Visit with { FirstSourceId = 5, Start = 0 } }).ToList();
         byte[] packed = VisitColumns.Of([.. samples.Select(s => s.Visit)], samples.SelectMany(s => s.Conversions), []).ToBytes();
-        var read = VisitColumns.Read([2, .. packed[1..^8]]); // without its two counts of nothing
+        byte[] older = packed[..^((2 * 40) + sizeof(int) + sizeof(int) + 40 + 1)]; // one first source for all, starts of one byte
+        var read = VisitColumns.Read([3, .. older[1..]]);
+        Assert.Equal((40, 0), (read.Count, read.IdsOf(RowTable.FirstSource)[7]));
+        Assert.Equal(
+            (First.DayNumber * 86_400L) + (samples[7].Visit.Hour * 3_600),
+            read.AtOf(7, First) // by its hour, where nothing better is known
+        );
+        read = VisitColumns.Read([2, .. older[1..^8]]); // without its two counts of names
         Assert.Equal((40, 0, samples.Sum(s => s.Conversions.Length)), (read.Count, read.NamedEvents.Count, read.Conversions.Count));
     }
 
@@ -287,7 +295,9 @@ public sealed class VisitScanTests
                             conversions.Length,
                             random.Next(2) == 0,
                             views == 1 && conversions.Length == 0,
-                            random.Next(3) == 0
+                            random.Next(3) == 0,
+                            random.Next(3) == 0 ? 0 : random.Next(1, 20),
+                            random.Next(-3_600, 90_000)
                         ),
                         conversions,
                         [
@@ -343,6 +353,7 @@ public sealed class VisitScanTests
             RowTable.Source => Named(field.Kind, sample.Visit.SourceId),
             RowTable.LandingPage => Named(field.Kind, sample.Visit.LandingPageId),
             RowTable.LastPage => Named(field.Kind, sample.Visit.LastPageId),
+            RowTable.FirstSource => Named(field.Kind, sample.Visit.FirstSourceId),
             RowTable.Place => Named(field.Kind, sample.Visit.PlaceId),
             RowTable.Device => Named(field.Kind, sample.Visit.DeviceId),
             RowTable.Visitor => VisitorKinds.NameOf(VisitorKinds.Of(sample.Visit.HasId, sample.Visit.IsNew)),

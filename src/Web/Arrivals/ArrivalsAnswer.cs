@@ -148,6 +148,9 @@ public sealed record PointAnswer(double Latitude, double Longitude);
 /// <param name="Profit">Revenue less refunds and cost.</param>
 /// <param name="Return">Profit by cost: 0.5 is half of the cost on top.</param>
 /// <param name="Named">Conversions by kind and events by name, those that were asked for, by measure.</param>
+/// <param name="Conversions">Whole, unless a model of credit shares them out, to a millionth.</param>
+/// <param name="ConversionsGained">How many more the row has by the model of <c>creditBeside</c>; null without one.</param>
+/// <param name="RevenueGained">How much more revenue it has by that model.</param>
 /// <param name="VerifiedConversions">Conversions that the shop's server sent signed; the others were reported by pages.</param>
 public sealed record FigureAnswer(
     long? Clicks,
@@ -164,11 +167,13 @@ public sealed record FigureAnswer(
     long Stayed,
     decimal? BounceRate,
     long ConvertingVisits,
-    long Conversions,
-    long VerifiedConversions,
+    decimal Conversions,
+    decimal VerifiedConversions,
+    decimal? ConversionsGained,
     decimal? ConversionRate,
     Money? Revenue,
     Money? Refunds,
+    Money? RevenueGained,
     Money? AverageOrder,
     Money? RevenuePerVisit,
     Money? RevenuePerVisitor,
@@ -178,7 +183,7 @@ public sealed record FigureAnswer(
     Money? CostPerConversion,
     Money? Profit,
     decimal? Return,
-    IReadOnlyDictionary<string, long> Named
+    IReadOnlyDictionary<string, decimal> Named
 )
 {
     /// <summary>Figures as they are answered.</summary>
@@ -211,9 +216,11 @@ public sealed record FigureAnswer(
             f.ConvertingVisits,
             f.Conversions,
             f.VerifiedConversions,
+            f.ConversionsGained,
             f.ConversionRate,
             Money.Of(f.Revenue, currency),
             Money.Of(f.Refunds, currency),
+            MoneyOf(f.RevenueGained, currency),
             MoneyOf(f.AverageOrder, currency),
             MoneyOf(f.RevenuePerVisit, currency),
             withVisitors ? MoneyOf(f.RevenuePerVisitor, currency) : null,
@@ -232,6 +239,7 @@ public sealed record FigureAnswer(
         {
             Revenue = null,
             Refunds = null,
+            RevenueGained = null,
             AverageOrder = null,
             RevenuePerVisit = null,
             RevenuePerVisitor = null,

@@ -15,6 +15,7 @@ public static class ArrivalsModule
         services.AddSingleton<VisitReader>();
         services.AddSingleton<PageFiguresReader>();
         services.AddSingleton<ProductReader>();
+        services.AddSingleton<PathReader>();
         services.AddScoped<CampaignComparison>();
         services.AddScoped<ArrivalsReport>();
         services.AddSingleton<PostingReader>();
@@ -29,6 +30,7 @@ public static class ArrivalsModule
         app.MapVisits();
         app.MapPageFigures();
         app.MapProducts();
+        app.MapPaths();
         app.MapPostings();
         app.MapLive();
         app.MapDayNotes();

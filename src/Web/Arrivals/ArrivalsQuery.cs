@@ -41,6 +41,18 @@ public sealed record ArrivalsQuery
     [FromQuery(Name = "series")]
     public string? Series { get; init; }
 
+    /// <summary>How conversions and revenue are shared out over the touches before them; left out, they stand with their own visits.</summary>
+    [FromQuery(Name = "credit")]
+    public string? Credit { get; init; }
+
+    /// <summary>Another model each row is compared with.</summary>
+    [FromQuery(Name = "creditBeside")]
+    public string? CreditBeside { get; init; }
+
+    /// <summary>Days before a conversion in which a touch may lie; 45 where it is left out.</summary>
+    [FromQuery(Name = "creditDays")]
+    public int? CreditDays { get; init; }
+
     /// <summary>From 1.</summary>
     [FromQuery(Name = "page")]
     public int? Page { get; init; }

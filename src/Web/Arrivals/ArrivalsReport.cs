@@ -155,6 +155,12 @@ public sealed class ArrivalsReport(
             );
         }
 
+        var (credit, badCredit) = CreditQuery.Read(query.Credit, query.CreditBeside, query.CreditDays);
+        if (badCredit is not null)
+        {
+            return badCredit;
+        }
+
         bool withVisitors = asked.Length == 0 || asked.Append(sort.TrimStart('-')).Any(ReportRows.IsOfVisitors);
         bool withClicks = asked.Length == 0 || asked.Append(sort.TrimStart('-')).Any(ReportRows.IsOfClicks);
 
@@ -189,6 +195,7 @@ public sealed class ArrivalsReport(
             WithClicks = withClicks,
             WithCosts = withCosts,
             Named = named,
+            Credit = credit,
             Points = points ?? request.Points,
         };
         var convention = await conventions.ReadAsync(cancel);
@@ -390,7 +397,7 @@ public sealed class ArrivalsReport(
             : [];
 
     /// <summary>What campaigns, links and sites are called, by field and key, where rows are made by them.</summary>
-    private static Dictionary<string, Dictionary<string, string>> NamesOf(
+    internal static Dictionary<string, Dictionary<string, string>> NamesOf(
         IReadOnlyList<RowField> rows,
         PlanOfVisits plan,
         Dictionary<string, string> siteNames

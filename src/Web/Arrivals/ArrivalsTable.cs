@@ -26,11 +26,13 @@ public sealed record ArrivalsTable(IReadOnlyList<IReadOnlyList<OwnCell>> Rows, I
         ("bounces", f => OwnCell.Of(f.Bounces)),
         ("bounceRate", f => OwnCell.OfRate(f.BounceRate)),
         ("convertingVisits", f => OwnCell.Of(f.ConvertingVisits)),
-        ("conversions", f => OwnCell.Of(f.Conversions)),
-        ("verifiedConversions", f => OwnCell.Of(f.VerifiedConversions)),
+        ("conversions", f => OwnCell.OfNumber(f.Conversions)),
+        ("verifiedConversions", f => OwnCell.OfNumber(f.VerifiedConversions)),
+        ("conversionsGained", f => OwnCell.OfNumber(f.ConversionsGained)),
         ("conversionRate", f => OwnCell.OfRate(f.ConversionRate)),
         ("revenue", f => OwnCell.Of(f.Revenue)),
         ("refunds", f => OwnCell.Of(f.Refunds)),
+        ("revenueGained", f => OwnCell.Of(f.RevenueGained)),
         ("averageOrder", f => OwnCell.Of(f.AverageOrder)),
         ("revenuePerVisit", f => OwnCell.Of(f.RevenuePerVisit)),
         ("revenuePerVisitor", f => OwnCell.Of(f.RevenuePerVisitor)),
@@ -102,6 +104,12 @@ public sealed record ArrivalsTable(IReadOnlyList<IReadOnlyList<OwnCell>> Rows, I
                 ["Rows by", string.Join(", then ", fields)],
                 .. (query.Where ?? []).Select(w => (IReadOnlyList<OwnCell>)["Filter", w]),
                 ["Search", query.Search ?? ""],
+                .. CreditQuery.Read(query.Credit, query.CreditBeside, query.CreditDays) is ({ } credit, null)
+                    ? (IReadOnlyList<IReadOnlyList<OwnCell>>)
+                        [
+                            ["Credit", credit.ToString()],
+                        ]
+                    : [],
                 ["Rows found", OwnCell.Of(answer.Found)],
                 ["Rows in this file", OwnCell.Of(answer.Rows.Count)],
                 ["Figures up to", answer.Freshness.UpTo is { } upTo ? Moment(upTo) : ""],
@@ -122,7 +130,7 @@ public sealed record ArrivalsTable(IReadOnlyList<IReadOnlyList<OwnCell>> Rows, I
     {
         if (NamedMeasure.Parse(measure)?.ToString() is { } named)
         {
-            return (named, f => OwnCell.Of(f.Named.GetValueOrDefault(named)));
+            return (named, f => OwnCell.OfNumber(f.Named.GetValueOrDefault(named)));
         }
 
         return Array.Find(Figures, f => f.Name.Equals(measure, StringComparison.OrdinalIgnoreCase));

@@ -1,4 +1,5 @@
 using System.Globalization;
+using PreciseBeacon.Core.Credit;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Core.Reports.Printing;
@@ -37,6 +38,7 @@ internal static class ReportPrint
         [
             report.Span is { } span ? $"{days}; compared with {RowNames.Shown(span.From)} to {RowNames.Shown(span.To)}" : days,
             .. Only(request.Where),
+            .. request.Credit is { } credit ? (string[])[CreditText.Of(credit)] : [],
         ];
         var campaigns = report.Campaigns;
         string name = string.IsNullOrWhiteSpace(title) ? "Arrivals" : title.Trim();

@@ -1,6 +1,7 @@
 using System.Globalization;
 using Microsoft.AspNetCore.WebUtilities;
 using Microsoft.Extensions.Primitives;
+using PreciseBeacon.Core.Credit;
 using PreciseBeacon.Core.Reports;
 
 namespace PreciseBeacon.Web.Arrivals;
@@ -16,6 +17,7 @@ namespace PreciseBeacon.Web.Arrivals;
 /// <param name="Where">Its conditions.</param>
 /// <param name="Search">What rows are searched for; null for nothing.</param>
 /// <param name="Sort">The order of the rows; null for the usual one.</param>
+/// <param name="Credit">How credit is given; null where conversions stand with their own visits.</param>
 public sealed record ViewSettings(
     DateOnly From,
     DateOnly To,
@@ -23,7 +25,8 @@ public sealed record ViewSettings(
     IReadOnlyList<RowField> Rows,
     IReadOnlyList<string> Where,
     string? Search,
-    string? Sort
+    string? Sort,
+    CreditChoice? Credit = null
 )
 {
     private const int MostRows = 5;
@@ -51,7 +54,8 @@ public sealed record ViewSettings(
             rows.Length > 0 ? rows : UsualRows,
             [.. query.GetValueOrDefault("where").OfType<string>().Where(w => RowCondition.Parse(w) is not null)],
             TextOf(query, "search"),
-            sort is not null && ReportRows.CanSortBy(sort) ? sort : null
+            sort is not null && ReportRows.CanSortBy(sort) ? sort : null,
+            CreditOf(query)
         );
     }
 
@@ -59,6 +63,12 @@ public sealed record ViewSettings(
         TextOf(query, "span") is { } code && ReportSpan.Of(code, today) is { } span ? span
         : DayOf(query, "from") is { } from && DayOf(query, "to") is { } to && from <= to ? (from, to)
         : ReportSpan.Of(ReportSpan.Usual, today)!.Value;
+
+    private static CreditChoice? CreditOf(Dictionary<string, StringValues> query)
+    {
+        int? days = int.TryParse(TextOf(query, "creditDays"), NumberStyles.None, CultureInfo.InvariantCulture, out int read) ? read : null;
+        return CreditChoice.TryRead(TextOf(query, "credit"), TextOf(query, "creditBeside"), days, out var choice) ? choice : null;
+    }
 
     private static string? TextOf(Dictionary<string, StringValues> query, string name) =>
         query.TryGetValue(name, out var values) && !string.IsNullOrWhiteSpace(values[0]) ? values[0] : null;

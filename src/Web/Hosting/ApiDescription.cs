@@ -20,12 +20,17 @@ public static class ApiDescription
         ["archived"] = "True lists what was archived too.",
         ["batch"] = "Id of a batch; what fits its headings is marked.",
         ["before"] = "The earlier version.",
-        ["by"] = "What links are grouped by: campaign, placement, channel, topic or state.",
+        ["by"] =
+            "What they are grouped or called by: links by campaign, placement, channel, topic or state; visits of paths by what rows of a report can be by.",
         ["campaign"] = "Id or name of a campaign.",
         ["caption"] = "A text under the code.",
         ["changed"] = "True leaves out rows without a new link.",
         ["channel"] = "Name of a channel.",
         ["columns"] = "Figures that follow the line, with commas between; at most 3.",
+        ["credit"] =
+            "How conversions and revenue are shared out over the visits before them: last, lastTagged, first, equal, ends such as ends:35-35, or fading such as fading:10. Left out, they stand with their own visits.",
+        ["creditBeside"] = "Another such model; each row then says how much it gains by it.",
+        ["creditDays"] = "How many days before a conversion a visit may lie, 1 to 90; 45 where it is left out.",
         ["compare"] =
             "A span to compare with: before, yearBefore, or two days such as 2026-01-01,2026-01-31; or 2 to 6 campaigns side by side, each from its own first day, such as campaigns:seed_swap,bulb_sale.",
         ["codes"] = "True puts each code as a picture into the sheet.",

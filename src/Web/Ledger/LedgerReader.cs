@@ -91,7 +91,7 @@ public sealed class LedgerReader(
                     came.Visits,
                     came.Visitors,
                     came.BounceRate,
-                    came.Conversions,
+                    (long)came.Conversions,
                     came.ConversionRate,
                     Money.Of(came.Revenue, currency),
                     row.Topics,

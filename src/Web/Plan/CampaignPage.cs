@@ -86,7 +86,7 @@ public sealed class CampaignPage(
             links,
             figures.Clicks,
             figures.Visits,
-            figures.Conversions,
+            (long)figures.Conversions,
             figures.ConversionRate,
             Money.Of(figures.Revenue, currency),
             figures.Cost is { } cost ? Money.Of(cost, currency) : null,

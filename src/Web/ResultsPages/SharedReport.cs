@@ -111,7 +111,16 @@ public sealed class SharedReport(ArrivalsReport report, ConventionReader convent
         }
 
         var settings = SettingsOf(found);
-        query = query with { From = settings.From, To = settings.To, Where = [.. settings.Where], Search = settings.Search };
+        query = query with
+        {
+            From = settings.From,
+            To = settings.To,
+            Where = [.. settings.Where],
+            Search = settings.Search,
+            Credit = settings.Credit?.Rule.ToString(),
+            CreditBeside = settings.Credit?.Beside?.ToString(),
+            CreditDays = settings.Credit?.Days,
+        };
         if (asked.Series is not null)
         {
             return query with { Rows = "" };

@@ -26,6 +26,13 @@ public sealed class SecondComputationTests : IAsyncLifetime
         ("device", "device"),
         ("language", "nullif(language, '')"),
         ("visitorKind", "case when has_id then case when is_new then 'new' else 'returning' end end"),
+        (
+            "first.source",
+            """
+            (select coalesce(f.tags ->> 'utm_source', case when f.tags <> '{}' then null when f.referrer <> '' then f.referrer else 'direct' end)
+             from second_visit f where second_visit.has_id and f.has_id and f.visitor = second_visit.visitor order by f.started, f.visit_id limit 1)
+            """
+        ),
         ("hour", "hour::text"),
         ("day", "day::text"),
         ("weekday", "extract(isodow from day)::text"),
@@ -126,7 +133,72 @@ public sealed class SecondComputationTests : IAsyncLifetime
                 Assert.Equal(total, FigureOf(report["total"]!));
             }
         }
+
+        await CreditAsync();
     }
+
+    /// <summary>The six models over several windows, by source, by country (which stays the converting visit's), and with a condition.</summary>
+    private async Task CreditAsync()
+    {
+        await using (
+            var second = _host.Database.CreateCommand(
+                await File.ReadAllTextAsync(Path.Combine(DatabaseCluster.Root, "tests/Web.Tests/Arrivals/second-credit.sql"))
+            )
+        )
+        {
+            await second.ExecuteNonQueryAsync();
+        }
+
+        const string Source =
+            "coalesce(t.tags ->> 'utm_source', case when t.tags <> '{}' then null when t.referrer <> '' then t.referrer else 'direct' end)";
+        (string Rows, string Where, string Key, string Fulfils)[] each =
+        [
+            ("source", "", Source, "true"),
+            ("source", "source:is:src1", Source, $"{Source} = 'src1'"),
+            ("source,country", "country:is:IE", $"concat({Source}, ' ', c.country)", "c.country = 'IE'"),
+            ("", "source:is:src2", "'all'", $"{Source} = 'src2'"),
+        ];
+        foreach (string model in (string[])["last", "lastTagged", "first", "equal", "ends", "fading"])
+        {
+            foreach (var (days, (from, to)) in ((int, (string, string))[])[(45, Ranges[0]), (1, Ranges[4]), (90, Ranges[6])])
+            {
+                foreach (var (rows, where, key, fulfils) in each)
+                {
+                    string asked = $"from={from}&to={to}&rows={rows}&where={where}&size=500&measures=conversions,revenue";
+                    var report = await _host.GetJsonAsync(
+                        $"/api/v1/arrivals?{asked.Replace("&where=&", "&", StringComparison.Ordinal)}&credit={model}&creditDays={days}"
+                    );
+                    var found = (rows.Length == 0 ? [report["total"]!] : report["rows"]!.AsArray().Select(r => r!["figures"]!))
+                        .Zip(rows.Length == 0 ? ["all"] : report["rows"]!.AsArray().Select(r => string.Join(' ', r!["keys"]!.AsArray())))
+                        .Select(r => (Key: r.Second, Parts: r.First["conversions"]!.GetValue<decimal>(), Money: MoneyOf(r.First)))
+                        .Where(r => r.Parts != 0)
+                        .OrderBy(r => r.Key, StringComparer.Ordinal);
+                    await using var command = _host.Database.CreateCommand(
+                        $"""
+                        select coalesce({key}, ''), sum(s.parts) / 1000000.0, sum(s.money)
+                        from second_credit('{model}', {days}) s
+                        join second_visit t on t.visit_id = s.visit
+                        join page_event e on e.id = s.conversion
+                        join second_visit c on c.visitor = e.visitor and c.site = e.site_id and e.at between c.started and c.ended
+                        where s.day between '{from}' and '{to}' and {fulfils}
+                        group by 1 having sum(s.parts) > 0
+                        """
+                    );
+                    var expected = new List<(string Key, decimal Parts, decimal Money)>();
+                    await using var reader = await command.ExecuteReaderAsync();
+                    while (await reader.ReadAsync())
+                    {
+                        expected.Add((reader.GetString(0), reader.GetDecimal(1), reader.GetDecimal(2)));
+                    }
+
+                    Assert.Equal(expected.OrderBy(e => e.Key, StringComparer.Ordinal), found);
+                }
+            }
+        }
+    }
+
+    private static decimal MoneyOf(JsonNode figures) =>
+        decimal.Parse(figures["revenue"]!["amount"]!.GetValue<string>(), CultureInfo.InvariantCulture);
 
     private async Task<List<RawPageEvent>> EventsAsync(Random random)
     {
@@ -330,7 +402,7 @@ public sealed class SecondComputationTests : IAsyncLifetime
             figures.Whole("convertingVisits"),
             figures.Whole("conversions"),
             figures.Whole("newVisitors"),
-            decimal.Parse(figures["revenue"]!["amount"]!.GetValue<string>(), CultureInfo.InvariantCulture),
+            MoneyOf(figures),
             figures["named"]!.Whole("conversions:ticket"),
             figures["named"]!.Whole("conversions:a year%2C adopted"),
             figures["named"]!.Whole("events:map opened")

@@ -21,7 +21,8 @@ public static class ArrivalsRun
     /// <param name="connection">An empty database.</param>
     /// <param name="root">The project's root.</param>
     /// <param name="visits">How many visits.</param>
-    public static async Task<IReadOnlyList<Report>> MeasureAsync(string connection, string root, int visits)
+    /// <param name="credit">Measures the models of credit, over four conversions in a hundred visits; else reports.</param>
+    public static async Task<IReadOnlyList<Report>> MeasureAsync(string connection, string root, int visits, bool credit = false)
     {
         string data = Directory.CreateTempSubdirectory("beacon-bench-").FullName;
         using var app = Process.Start(
@@ -49,11 +50,11 @@ public static class ArrivalsRun
             await BatchRun.UpAsync(client);
             await using var database = NpgsqlDataSource.Create(connection + ";Command Timeout=3600");
             var watch = Stopwatch.StartNew();
-            await MakeAsync(database, visits);
+            await MakeAsync(database, visits, credit ? 0.04 : 0.02);
             Console.WriteLine(
                 string.Create(CultureInfo.InvariantCulture, $"{visits:#,0} visits made and packed in {watch.Elapsed.TotalSeconds:0} s.")
             );
-            return await CompareAsync(client, database);
+            return credit ? await CreditAsync(client, database) : await CompareAsync(client, database);
         }
         finally
         {
@@ -145,6 +146,67 @@ public static class ArrivalsRun
         return reports;
     }
 
+    /// <summary>Conversions and revenue of a year by campaign, by each model, beside one model in SQL over the raw visits.</summary>
+    private static async Task<IReadOnlyList<Report>> CreditAsync(HttpClient client, NpgsqlDataSource database)
+    {
+        var today = DateOnly.FromDateTime(DateTime.UtcNow);
+        var (from, to) = (today.AddYears(-1), today);
+        var reports = new List<Report>();
+
+        // What SQL takes is the same whatever the model, and long: three times for all of them.
+        var reference = new List<double>();
+        for (int round = 0; round < 3; round++)
+        {
+            reference.Add(await TimeAsync(() => EqualPartsAsync(database, from, to)));
+        }
+
+        foreach (string model in (string[])["last", "lastTagged", "first", "equal", "ends", "fading"])
+        {
+            string url =
+                $"/api/v1/arrivals?from={from:yyyy-MM-dd}&to={to:yyyy-MM-dd}&rows=campaign&measures=visits,conversions,revenue&credit={model}";
+            var ours = new List<double>();
+            for (int round = -1; round < Rounds; round++)
+            {
+                double mine = await TimeAsync(async () => (await client.GetAsync(url)).EnsureSuccessStatusCode().Dispose());
+                if (round >= 0)
+                {
+                    ours.Add(mine);
+                }
+            }
+
+            reports.Add(
+                new Report(
+                    $"Credit by {model}, a year",
+                    "≤ 1,000 ms",
+                    ours,
+                    [.. Enumerable.Range(0, Rounds).Select(i => reference[i % reference.Count])],
+                    "ms"
+                )
+            );
+        }
+
+        return reports;
+    }
+
+    private static async Task EqualPartsAsync(NpgsqlDataSource database, DateOnly from, DateOnly to)
+    {
+        await using var command = database.CreateCommand(
+            """
+            select t.campaign, sum(1.0 / t.touches), sum(t.value / t.touches) from (
+                select s.tags ->> 'utm_campaign' as campaign, c.value, count(*) over (partition by c.id) as touches
+                from conversion c join visit v on v.workspace_id = c.workspace_id and v.visitor = c.visitor
+                    and v.started_at between c.at - interval '45 days' and c.at
+                join traffic_source s on s.id = v.source_id
+                where c.workspace_id = (select id from workspaces limit 1) and c.day between $1 and $2
+            ) t group by 1
+            """
+        );
+        command.Parameters.Add(new() { Value = from });
+        command.Parameters.Add(new() { Value = to });
+        await using var reader = await command.ExecuteReaderAsync();
+        while (await reader.ReadAsync()) { }
+    }
+
     private static async Task GroupAsync(NpgsqlDataSource database, string[] columns, DateOnly from, DateOnly to)
     {
         string groups = string.Join(", ", Enumerable.Range(1, columns.Length - 1));
@@ -168,7 +230,7 @@ public static class ArrivalsRun
         return Stopwatch.GetElapsedTime(began).TotalMilliseconds;
     }
 
-    private static async Task MakeAsync(NpgsqlDataSource database, int visits)
+    private static async Task MakeAsync(NpgsqlDataSource database, int visits, double converting)
     {
         await RunAsync(
             database,
@@ -204,7 +266,7 @@ public static class ArrivalsRun
                         select least(now(), date_trunc('month', now()) - make_interval(months => {month}) + make_interval(secs => random() * 28 * 86400)) as at,
                             least({Sources - 1}, floor(power(1 + random() * (power({Sources}, -0.1) - 1), -10))::int - 1) as rank,
                             floor(power(random(), 2) * 300)::int as page, floor(power(random(), 3) * 60)::int as place, floor(random() * 40)::int as device,
-                            1 + floor(power(random(), 2) * 8)::int as views, floor(random() * 600)::int as seconds, (random() < 0.02)::int as conversions
+                            1 + floor(power(random(), 2) * 8)::int as views, floor(random() * 600)::int as seconds, (random() < {converting.ToString(CultureInfo.InvariantCulture)})::int as conversions
                         from generate_series(1, {visits / 26}) i
                     ) r
                 """
@@ -224,10 +286,11 @@ public static class ArrivalsRun
         await RunAsync(
             database,
             """
-            insert into visitor_first (workspace_id, visitor, visit_id, started_at, day)
-            select distinct on (workspace_id, visitor) workspace_id, visitor, id, started_at, day from visit where has_id
+            insert into visitor_first (workspace_id, visitor, visit_id, started_at, day, source_id)
+            select distinct on (workspace_id, visitor) workspace_id, visitor, id, started_at, day, source_id from visit where has_id
             order by workspace_id, visitor, started_at, id;
-            update visit v set is_new = true from visitor_first f where f.started_at = v.started_at and f.visit_id = v.id
+            update visit v set is_new = f.visit_id = v.id, first_source_id = f.source_id from visitor_first f
+            where v.has_id and f.workspace_id = v.workspace_id and f.visitor = v.visitor
             """
         );
         await RunAsync(

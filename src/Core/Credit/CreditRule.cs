@@ -11,8 +11,8 @@ public sealed record CreditRule(CreditModel Model)
 
     private const double SecondsADay = 86_400;
 
-    /// <summary>Weights of fading are whole numbers of this part, so that shares of them are exact.</summary>
-    private const double FadingUnit = 1L << 40;
+    /// <summary>Weights of fading are whole numbers of this part, so that they are shared out exactly.</summary>
+    private const double FadingUnit = 1L << 30;
 
     private const int Whole = 100;
 

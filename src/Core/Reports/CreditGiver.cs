@@ -11,6 +11,7 @@ internal sealed class CreditGiver
     private readonly int _sourcePlace = -1;
     private readonly RowMap? _sources;
     private readonly Touch[] _touches = new Touch[CreditChoice.MostTouches];
+    private readonly int[] _groups;
     private readonly long[] _weights = new long[CreditChoice.MostTouches];
     private readonly long[] _parts = new long[CreditChoice.MostTouches];
     private readonly decimal[] _money = new decimal[CreditChoice.MostTouches];
@@ -18,6 +19,7 @@ internal sealed class CreditGiver
     public CreditGiver(IReadOnlyList<RowMap> maps, CreditChoice choice, Func<int, bool> isTagged, string currency)
     {
         (_choice, _isTagged, _currency) = (choice, isTagged, currency);
+        _groups = new int[maps.Count];
         for (int m = 0; m < maps.Count; m++)
         {
             if (maps[m].Table == RowTable.Source)
@@ -105,9 +107,9 @@ internal sealed class CreditGiver
             return null;
         }
 
-        int[] groups = [.. point.Groups];
-        groups[_sourcePlace] = group;
-        return rowOf(groups);
+        point.Groups.CopyTo(_groups, 0);
+        _groups[_sourcePlace] = group;
+        return rowOf(_groups);
     }
 
     private void Share(CreditRule rule, ConversionPoint point, int count)

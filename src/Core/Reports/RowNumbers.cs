@@ -43,7 +43,7 @@ internal sealed class RowNumbers(IReadOnlyList<int> groups)
             key = (Shortened(m, key) * groups[m]) + row[m];
         }
 
-        return Known(key) is > 0 and var known ? known : Make(key, row);
+        return Known(key) is > 0 and var known ? known : Make(key, [.. row]);
     }
 
     /// <summary>Writes a map's group at the end of all keys.</summary>

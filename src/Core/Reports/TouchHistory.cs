@@ -10,6 +10,7 @@ public sealed class TouchHistory
 {
     private const int BitsEach = 16;
     private const int MostBits = 1 << 26;
+    private const int ByHand = 16;
 
     private readonly Dictionary<ulong, int> _numbers;
     private readonly ulong[] _bits;
@@ -66,9 +67,12 @@ public sealed class TouchHistory
     public void Put(IReadOnlyList<List<(int Visitor, Touch Touch)>> collected)
     {
         _begins = new int[_numbers.Count + 1];
-        foreach (var (visitor, _) in collected.SelectMany(c => c))
+        foreach (var some in collected)
         {
-            _begins[visitor + 1]++;
+            foreach (var (visitor, _) in some)
+            {
+                _begins[visitor + 1]++;
+            }
         }
 
         for (int i = 1; i < _begins.Length; i++)
@@ -78,16 +82,39 @@ public sealed class TouchHistory
 
         _touches = new Touch[_begins[^1]];
         int[] next = _begins[..^1];
-        foreach (var (visitor, touch) in collected.SelectMany(c => c))
+        foreach (var some in collected)
         {
-            _touches[next[visitor]++] = touch;
+            foreach (var (visitor, touch) in some)
+            {
+                _touches[next[visitor]++] = touch;
+            }
         }
 
         for (int i = 0; i < _numbers.Count; i++)
         {
-            _touches
-                .AsSpan(_begins[i], _begins[i + 1] - _begins[i])
-                .Sort((one, other) => one.At != other.At ? one.At.CompareTo(other.At) : one.SourceId.CompareTo(other.SourceId));
+            Order(_touches.AsSpan(_begins[i], _begins[i + 1] - _begins[i]));
+        }
+    }
+
+    /// <summary>Nearly everybody has a handful of visits, which are put in order by hand.</summary>
+    private static void Order(Span<Touch> touches)
+    {
+        if (touches.Length > ByHand)
+        {
+            touches.Sort(Touch.Compare);
+            return;
+        }
+
+        for (int i = 1; i < touches.Length; i++)
+        {
+            var touch = touches[i];
+            int at = i;
+            for (; at > 0 && Touch.Compare(touches[at - 1], touch) > 0; at--)
+            {
+                touches[at] = touches[at - 1];
+            }
+
+            touches[at] = touch;
         }
     }
 

@@ -25,7 +25,7 @@ language sql as $$
                     when touches <= 2 then 35
                     when n in (1, touches) then 35 * (touches - 2)
                     else 30 end
-                else round((2 ^ (-age::float8 / 10) * 2 ^ 40)::numeric)
+                else round((2 ^ (-age::float8 / 10) * 2 ^ 30)::numeric)
             end::numeric as weight
         from touch
     ), shared as (

@@ -1538,6 +1538,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/arrivals/paths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Reports the paths people took to their conversions.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReadPaths"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/arrivals/postings": {
         parameters: {
             query?: never;
@@ -5631,15 +5651,20 @@ export interface components {
              */
             convertingVisits: number;
             /**
-             * Format: int64
-             * @description Conversions, each counted once.
+             * Format: double
+             * @description Whole, unless a model of credit shares them out, to a millionth.
              */
             conversions: number;
             /**
-             * Format: int64
+             * Format: double
              * @description Conversions that the shop's server sent signed; the others were reported by pages.
              */
             verifiedConversions: number;
+            /**
+             * Format: double
+             * @description How many more the row has by the model of `creditBeside`; null without one.
+             */
+            conversionsGained: null | number;
             /**
              * Format: double
              * @description Visits with a conversion by visits, from 0 to 1; null without visits.
@@ -5647,6 +5672,7 @@ export interface components {
             conversionRate: null | number;
             revenue: null | components["schemas"]["Money"];
             refunds: null | components["schemas"]["Money"];
+            revenueGained: null | components["schemas"]["Money"];
             averageOrder: null | components["schemas"]["Money"];
             revenuePerVisit: null | components["schemas"]["Money"];
             /** @description Revenue by visitors; null without visitors. */
@@ -7343,6 +7369,49 @@ export interface components {
         PasteRequest: {
             /** @description The text. */
             text: null | string;
+        };
+        /** @description A path. */
+        PathAnswer: {
+            /** @description Its latest visits, at most five, the converting one last; null for a visit without such a value. */
+            steps: string[];
+            /** @description There were visits before the first step. */
+            isCut: boolean;
+            /**
+             * Format: int64
+             * @description How many came this way.
+             */
+            conversions: number;
+            /** @description Their value. */
+            revenue: components["schemas"]["Money"];
+        };
+        /** @description Paths to conversions. */
+        PathsAnswer: {
+            /**
+             * Format: date
+             * @description First day of the conversions, in the workspace's zone.
+             */
+            from: string;
+            /**
+             * Format: date
+             * @description Last day.
+             */
+            to: string;
+            /** @description One page of them, the commonest first. */
+            paths: components["schemas"]["PathAnswer"][];
+            /**
+             * Format: int32
+             * @description How many different paths there are in all.
+             */
+            found: number;
+            /**
+             * Format: int64
+             * @description How many conversions came by all of them together.
+             */
+            conversions: number;
+            /** @description What steps are called where they are ids or written values. */
+            names: {
+                [key: string]: string;
+            };
         };
         /** @description A name pattern as written. */
         PatternDocument: {
@@ -12130,6 +12199,44 @@ export interface operations {
             429: components["responses"]["Refused429"];
         };
     };
+    ReadPaths: {
+        parameters: {
+            query?: {
+                /** @description The first day, as 2026-12-03. */
+                from?: string;
+                /** @description The last day, as 2026-12-03. */
+                to?: string;
+                /** @description Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several. */
+                where?: string[];
+                /** @description What links are grouped by: campaign, placement, channel, topic or state. */
+                by?: string;
+                creditDays?: number;
+                /** @description Which page of the list, from 1; for a slug the address it is to open. */
+                page?: number;
+                /** @description How many are on a page. */
+                size?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PathsAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
     ReadPostings: {
         parameters: {
             query?: {
@@ -14028,6 +14135,9 @@ export interface operations {
                 search?: string;
                 /** @description What a point of the series stands for: day, week or month; with it the first six rows have lines of their own. */
                 series?: string;
+                credit?: string;
+                creditBeside?: string;
+                creditDays?: number;
                 /** @description Which page of the list, from 1; for a slug the address it is to open. */
                 page?: number;
                 /** @description How many are on a page. */
@@ -14075,6 +14185,9 @@ export interface operations {
                 search?: string;
                 /** @description What a point of the series stands for: day, week or month; with it the first six rows have lines of their own. */
                 series?: string;
+                credit?: string;
+                creditBeside?: string;
+                creditDays?: number;
                 /** @description Which page of the list, from 1; for a slug the address it is to open. */
                 page?: number;
                 /** @description How many are on a page. */
@@ -14120,6 +14233,9 @@ export interface operations {
                 search?: string;
                 /** @description What a point of the series stands for: day, week or month; with it the first six rows have lines of their own. */
                 series?: string;
+                credit?: string;
+                creditBeside?: string;
+                creditDays?: number;
                 /** @description Which page of the list, from 1; for a slug the address it is to open. */
                 page?: number;
                 /** @description How many are on a page. */
@@ -14165,6 +14281,9 @@ export interface operations {
                 search?: string;
                 /** @description What a point of the series stands for: day, week or month; with it the first six rows have lines of their own. */
                 series?: string;
+                credit?: string;
+                creditBeside?: string;
+                creditDays?: number;
                 /** @description Which page of the list, from 1; for a slug the address it is to open. */
                 page?: number;
                 /** @description How many are on a page. */

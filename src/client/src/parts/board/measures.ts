@@ -20,6 +20,12 @@ const counted = (label: string, of: (f: Figures) => number | null): Measure => (
     return n === null ? noFigure : count(n);
   },
 });
+/** Whole, unless a model of credit shares it out. */
+const shared = (label: string, of: (f: Figures) => number): Measure => ({
+  label,
+  size: of,
+  says: (f) => parts.format(of(f)),
+});
 const ratio = (label: string, of: (f: Figures) => number | null): Measure => ({
   label,
   size: of,
@@ -34,6 +40,8 @@ const amount = (label: string, of: (f: Figures) => Schema['Money'] | null): Meas
   says: (f) => money(of(f)),
 });
 
+const parts = new Intl.NumberFormat('en-IE', { maximumFractionDigits: 1 });
+const gains = new Intl.NumberFormat('en-IE', { maximumFractionDigits: 1, signDisplay: 'exceptZero' });
 const oneDigit = new Intl.NumberFormat('en-IE', { minimumFractionDigits: 1, maximumFractionDigits: 1 });
 
 /** Figures that every report has, by the name calls have for them, in the order they are offered. */
@@ -46,12 +54,18 @@ const measures = {
   stayed: counted('Stayed', (f) => f.stayed),
   bounces: counted('Bounces', (f) => f.bounces),
   convertingVisits: counted('Converted', (f) => f.convertingVisits),
-  conversions: counted('Conversions', (f) => f.conversions),
-  verifiedConversions: counted('Verified', (f) => f.verifiedConversions),
+  conversions: shared('Conversions', (f) => f.conversions),
+  verifiedConversions: shared('Verified', (f) => f.verifiedConversions),
+  conversionsGained: {
+    label: 'Conversions gained',
+    size: (f) => f.conversionsGained,
+    says: (f) => (f.conversionsGained === null ? noFigure : gains.format(f.conversionsGained).replace('-', '−')),
+  },
   pageViews: counted('Page views', (f) => f.pageViews),
   events: counted('Events', (f) => f.events),
   revenue: amount('Revenue', (f) => f.revenue),
   refunds: amount('Refunds', (f) => f.refunds),
+  revenueGained: amount('Revenue gained', (f) => f.revenueGained),
   visitsPerClick: ratio('Visits per click', (f) => f.visitsPerClick),
   bounceRate: ratio('Bounce rate', (f) => f.bounceRate),
   conversionRate: ratio('Conversion rate', (f) => f.conversionRate),
@@ -118,7 +132,7 @@ const writtenName = (name: NamedMeasure): string =>
     .replaceAll('%25', '%');
 
 const measureOf = (name: MeasureName): Measure =>
-  isNamed(name) ? counted(writtenName(name), (f) => f.named[name] ?? 0) : measures[name];
+  isNamed(name) ? shared(writtenName(name), (f) => f.named[name] ?? 0) : measures[name];
 
 /** What a figure is called. */
 export const figureLabel = (name: MeasureName): string => measureOf(name).label;
@@ -142,6 +156,7 @@ export const isSum = (name: MeasureName): boolean => isNamed(name) || sums.inclu
 const ofMoney: MeasureName[] = [
   'revenue',
   'refunds',
+  'revenueGained',
   'averageOrder',
   'revenuePerVisit',
   'revenuePerVisitor',

@@ -163,4 +163,37 @@ describe('Arrivals', () => {
     await screen.findByRole('treegrid');
     expect(screen.queryByText('No visits in this range')).toBeNull();
   });
+
+  it('follow a model of credit, which they say', async () => {
+    const asked = arrivals('/arrivals?rows=campaign&credit=ends:40-20&creditBeside=first&creditDays=30');
+    expect(
+      await screen.findByText(
+        'Conversions and revenue by ends (40 % first, 20 % last), visits up to 30 days before each count; gained by first touch',
+      ),
+    ).toBeTruthy();
+    await waitFor(() =>
+      expect(asked.find((a) => a.rows === 'campaign')).toMatchObject({
+        credit: 'ends:40-20',
+        creditBeside: 'first',
+        creditDays: 30,
+      }),
+    );
+  });
+
+  it('are given a model and its settings', async () => {
+    const asked = arrivals('/arrivals?rows=campaign');
+    fireEvent.click(await screen.findByRole('button', { name: 'Credit' }));
+    const menu = await screen.findByRole('dialog', { name: 'Credit' });
+    fireEvent.click(within(menu).getByRole('radio', { name: /^Fading/ }));
+    await waitFor(() => expect(asked.at(-1)).toMatchObject({ credit: 'fading:10' }));
+    const halfLife = await within(menu).findByRole('spinbutton', { name: 'Half-life in days' });
+    fireEvent.change(halfLife, { target: { value: '400' } });
+    fireEvent.blur(halfLife);
+    expect((halfLife as HTMLInputElement).value).toBe('10');
+    fireEvent.change(halfLife, { target: { value: '7' } });
+    fireEvent.blur(halfLife);
+    await waitFor(() => expect(asked.at(-1)).toMatchObject({ credit: 'fading:7' }));
+    fireEvent.click(within(menu).getByRole('radio', { name: /^to its own visit/ }));
+    await waitFor(() => expect(asked.at(-1)).not.toHaveProperty('credit'));
+  });
 });

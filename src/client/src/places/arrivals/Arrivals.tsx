@@ -14,6 +14,7 @@ import { ArrivalsRuler } from './ArrivalsRuler';
 import { BoardFoot } from './BoardFoot';
 import { comparedCampaigns } from './compared';
 import { conditionOf, withCondition } from './conditions';
+import { creditSentence } from './credit';
 import { labelOf } from './dimensions';
 import { savedViewsQuery } from './queries';
 import { isOpen } from './range';
@@ -24,6 +25,7 @@ import { PageList } from './PageList';
 import { freshness, manyValues } from './sentences';
 import { useOwnDimensions } from './useOwnDimensions';
 import { conditionsOfRow, everything, useRows } from './useRows';
+import { PathList } from './PathList';
 import { PostingList } from './PostingList';
 import { ProductList } from './ProductList';
 import { SavedViewMenu } from './SavedViewMenu';
@@ -120,6 +122,9 @@ export function Arrivals() {
               the disk nor the database accepted them.
             </p>
           )}
+          {view.credit && view.part === 'board' && (
+            <p className="border-b border-line px-5 py-1.5 text-quiet max-sm:px-3">{creditSentence(view.credit)}</p>
+          )}
           {answer?.manyValues.map((many) => (
             <p key={many.of + many.key} className="flex items-center gap-2 border-b border-line px-5 py-2">
               <SeverityMark severity="warning" /> {manyValues(many)}
@@ -136,6 +141,8 @@ export function Arrivals() {
             />
           ) : view.part === 'products' ? (
             <ProductList view={view} />
+          ) : view.part === 'paths' ? (
+            <PathList view={view} own={own} />
           ) : view.part === 'postings' ? (
             <PostingList view={view} own={own} />
           ) : view.part === 'map' ? (

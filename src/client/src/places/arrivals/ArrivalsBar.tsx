@@ -5,6 +5,7 @@ import { PartTabs } from '../../parts/PartTabs';
 import { SearchField } from '../../parts/SearchField';
 import { useHotkey } from '../../parts/useHotkey';
 import type { OwnDimension } from './dimensions';
+import { CreditMenu } from './CreditMenu';
 import { FigureChoice } from './FigureChoice';
 import { FilterBar } from './FilterBar';
 import { MoreMenu } from './MoreMenu';
@@ -51,6 +52,7 @@ export function ArrivalsBar({ view, title, set, own, answer, rows, onNote, onWat
             onChange={(text) => set({ search: text || null })}
           />
         )}
+        {(view.part === 'board' || view.part === 'paths') && <CreditMenu view={view} set={set} />}
         {view.part === 'board' && (
           <FigureChoice
             stations={view.stations}

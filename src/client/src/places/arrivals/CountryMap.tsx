@@ -9,6 +9,7 @@ import { conditionOf, partsOf } from './conditions';
 import { arrivalsQuery } from './queries';
 import { isOpen } from './range';
 import { rowName } from './rowName';
+import { creditAsked } from './credit';
 import { measuresOf, type View } from './view';
 import { hasPoints, TownMap } from './TownMap';
 import { boundsOf, mapSize, shadeOf, shades, worldShapes } from './worldMap';
@@ -60,6 +61,7 @@ export function CountryMap({ view, picked, onPick, onFilter }: CountryMapProps) 
       where: view.where,
       measures: [measuresOf(view), figure].join(','),
       sort: `-${figure}`,
+      ...creditAsked(view.credit),
       size: mostPlaces,
     }),
     placeholderData: keepPreviousData,
@@ -72,6 +74,7 @@ export function CountryMap({ view, picked, onPick, onFilter }: CountryMapProps) 
       where: view.where,
       measures: [measuresOf(view), figure].join(','),
       sort: `-${figure}`,
+      ...creditAsked(view.credit),
       size: mostPlaces,
     }),
     placeholderData: keepPreviousData,
@@ -84,6 +87,7 @@ export function CountryMap({ view, picked, onPick, onFilter }: CountryMapProps) 
       where: view.where,
       measures: figure,
       sort: `-${figure}`,
+      ...creditAsked(view.credit),
       size: mostPlaces,
     }),
     placeholderData: keepPreviousData,

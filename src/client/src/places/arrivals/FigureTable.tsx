@@ -10,6 +10,8 @@ interface FigureTableProps<Order extends string> {
   heads: readonly (readonly [Order | null, string])[];
   order: Order;
   onOrder: (order: Order) => void;
+  /** How wide the first column may be. */
+  firstWidth?: string;
   /** What is to be known before the figures; null for nothing. */
   note?: ReactNode;
   rows: { key: string; first: ReactNode; cells: string[]; strong?: boolean }[] | undefined;
@@ -22,7 +24,7 @@ interface FigureTableProps<Order extends string> {
 
 /** A table of figures, the most first by one of them, a page at a time. */
 export function FigureTable<Order extends string>(props: FigureTableProps<Order>) {
-  const { label, first, heads, order, onOrder, note, rows, none, page, pages, onPage } = props;
+  const { label, first, firstWidth = 'max-w-96', heads, order, onOrder, note, rows, none, page, pages, onPage } = props;
   return (
     <div className="min-h-0 flex-1 overflow-auto bg-sheet">
       {note && <p className="border-b border-line px-5 py-2 text-quiet">{note}</p>}
@@ -56,7 +58,7 @@ export function FigureTable<Order extends string>(props: FigureTableProps<Order>
               key={row.key}
               className={`h-[34px] whitespace-nowrap [&>td]:border-b [&>td]:border-line [&>td]:px-3 [&>td]:text-right [&>td]:last:!pr-5 ${row.strong ? 'font-semibold' : ''}`}
             >
-              <td className="max-w-96 truncate !pl-5 !text-left">{row.first}</td>
+              <td className={`${firstWidth} truncate !pl-5 !text-left`}>{row.first}</td>
               {row.cells.map((cell, i) => (
                 <td key={heads[i]![1]}>{cell}</td>
               ))}

@@ -7,6 +7,7 @@ import { copyText } from '../../parts/CopyButton';
 import { dayOf } from '../../parts/days';
 import { menuItem, PictureItems } from '../../parts/picture/PictureItems';
 import { within } from '../../parts/ruler/rulerScale';
+import { creditAsked } from './credit';
 import { measuresOf, type View } from './view';
 
 interface MoreMenuProps {
@@ -27,6 +28,7 @@ export function fileOf(kind: 'csv' | 'xlsx' | 'pdf', view: View, title = ''): st
   if (view.compare) query.set('compare', view.compare);
   if (view.sort) query.set('sort', view.sort);
   if (view.search) query.set('search', view.search);
+  for (const [name, value] of Object.entries(creditAsked(view.credit))) query.set(name, String(value));
   if (kind === 'pdf') {
     query.set('stations', view.stations.slice(0, 6).join(','));
     query.set('columns', view.columns.slice(0, 3).join(','));
@@ -88,7 +90,7 @@ export function MoreMenu({ view, title, rows, onNote, onWatch, onShare }: MoreMe
           >
             {copied ? 'Copied' : 'Copy rows as cells'}
           </DropdownMenu.Item>
-          {view.part !== 'visits' && view.part !== 'pages' && (
+          {view.part !== 'visits' && view.part !== 'pages' && view.part !== 'paths' && (
             <PictureItems title={`Arrivals, ${dayOf(view.range.from)} to ${dayOf(view.range.to)}`} />
           )}
           <DropdownMenu.Separator className="my-1 border-t border-line" />

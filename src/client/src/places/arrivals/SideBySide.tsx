@@ -1,3 +1,4 @@
+import { creditAsked } from './credit';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { differenceInCalendarDays, parseISO } from 'date-fns';
 import { useRef, useState } from 'react';
@@ -47,6 +48,7 @@ export function SideBySide({ view, own, without }: SideBySideProps) {
         where: view.where,
         compare: view.compare,
         sort: `-${figure}`,
+        ...creditAsked(view.credit),
         size: view.size,
         ...(view.search && { search: view.search }),
       },

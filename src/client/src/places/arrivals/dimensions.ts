@@ -1,7 +1,11 @@
 import type { Schema } from '../../api/client';
 
-/** What rows can be made by, with the words for visits that have no such value. */
-export const dimensions: Record<string, { label: string; none: string }> = {
+interface Dimension {
+  label: string;
+  none: string;
+}
+
+const ofVisits: Record<string, Dimension> = {
   channel: { label: 'channel', none: 'Unsorted' },
   group: { label: 'group', none: 'Unsorted' },
   campaign: { label: 'campaign', none: 'No campaign' },
@@ -36,6 +40,20 @@ export const dimensions: Record<string, { label: string; none: string }> = {
   month: { label: 'month', none: 'No month' },
 };
 
+/** What is also told of the first visit known of a visitor with an id. */
+const first = ['channel', 'campaign', 'placement', 'source', 'medium', 'sourceMedium', 'content', 'term', 'referrer'];
+
+/** What rows can be made by, with the words for visits that have no such value. */
+export const dimensions: Record<string, Dimension> = {
+  ...ofVisits,
+  ...Object.fromEntries(
+    first.map((name) => [
+      `first.${name}`,
+      { label: `first ${ofVisits[name]!.label}`, none: `${ofVisits[name]!.none}, or no visitor id` },
+    ]),
+  ),
+};
+
 /** Dimensions as they are chosen, under headings. */
 export const dimensionGroups: { label: string; names: string[] }[] = [
   { label: 'What was planned', names: ['channel', 'group', 'campaign', 'placement', 'set', 'publisher', 'link'] },
@@ -43,6 +61,7 @@ export const dimensionGroups: { label: string; names: string[] }[] = [
     label: 'What the links say',
     names: ['source', 'medium', 'sourceMedium', 'content', 'term', 'id', 'typed', 'referrer'],
   },
+  { label: 'Where visitors came from first', names: first.map((name) => `first.${name}`) },
   { label: 'Pages', names: ['site', 'landingPage', 'lastPage'] },
   { label: 'People', names: ['country', 'region', 'town', 'visitorKind', 'language'] },
   { label: 'Devices', names: ['device', 'model', 'system', 'browser'] },
@@ -60,7 +79,7 @@ export const mostLevels = 5;
 /** Whether rows can be made by it; whether a workspace has a field of its own is for the server to know. */
 export const isDimension = (name: string): boolean => {
   const dot = name.indexOf('.');
-  return dot < 0 ? name in dimensions : ownKinds.includes(name.slice(0, dot)) && name.length > dot + 1;
+  return name in dimensions || (dot > 0 && ownKinds.includes(name.slice(0, dot)) && name.length > dot + 1);
 };
 
 /** The rows an address asks for, each once; the usual ones where it asks for none. */

@@ -12,6 +12,9 @@ export interface Asked {
   sort?: string;
   search?: string;
   series?: string;
+  credit?: string;
+  creditBeside?: string;
+  creditDays?: number;
   page?: number;
   size?: number;
 }
@@ -94,6 +97,19 @@ export const productsQuery = (range: Range, where: string[], search: string, sor
       dataOf(
         await api.GET('/api/v1/arrivals/products', {
           params: { query: { ...range, where, sort, page, ...(search && { search }) } },
+          signal,
+        }),
+      ),
+  });
+
+/** The paths people took to their conversions. */
+export const pathsQuery = (range: Range, where: string[], by: string, creditDays: number, page: number) =>
+  queryOptions({
+    queryKey: ['arrivals', range, 'paths', where, by, creditDays, page],
+    queryFn: async ({ signal }) =>
+      dataOf(
+        await api.GET('/api/v1/arrivals/paths', {
+          params: { query: { ...range, where, by, creditDays, page } },
           signal,
         }),
       ),

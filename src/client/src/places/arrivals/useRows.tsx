@@ -5,6 +5,7 @@ import type { BoardRow } from '../../parts/board/Board';
 import { count } from '../../parts/format';
 import { comparedCampaigns, sideBySide } from './compared';
 import { conditionOf } from './conditions';
+import { creditAsked } from './credit';
 import { isOpen } from './range';
 import { useReport } from './report';
 import { rowName } from './rowName';
@@ -46,6 +47,7 @@ export function useRows(view: View, today: string) {
             // Campaigns side by side have a table of their own.
             ...(view.compare && shown && !view.compare.startsWith(sideBySide) && { compare: view.compare }),
             ...(view.sort && { sort: view.sort }),
+            ...creditAsked(view.credit),
             ...(path === ''
               ? { size: view.size, page: view.page, ...(view.search && { search: view.search }) }
               : { size: whole.includes(path) ? mostRows : firstRows }),
@@ -84,7 +86,7 @@ export function useRows(view: View, today: string) {
           id,
           level,
           name,
-          note: name === key || key === null || field !== 'campaign' ? undefined : key,
+          note: name === key || key === null || !/^(first\.)?campaign$/.test(field) ? undefined : key,
           warning: key !== null && data.unknown[field]?.includes(key) ? unknownValue(field, key) : undefined,
           quiet: key === null,
           figures: row.figures,

@@ -16,6 +16,7 @@ describe('a view', () => {
       columns: usualColumns,
       sort: null,
       search: '',
+      credit: null,
       page: 1,
       size: 50,
       part: 'board',

@@ -1,4 +1,5 @@
 import { isMeasure, isStation, usualColumns, usualStations, type MeasureName } from '../../parts/board/measures';
+import { creditOf, type Credit } from './credit';
 import { rowsOf } from './dimensions';
 import { rangeOf, spanOf, type Range } from './range';
 
@@ -16,6 +17,7 @@ export interface View {
   /** A measure or `key`, with `-` in front for the largest first; null for the order rows have by themselves. */
   sort: string | null;
   search: string;
+  credit: Credit | null;
   page: number;
   size: number;
   part: Part;
@@ -28,6 +30,7 @@ export const parts = {
   visits: 'Visits',
   pages: 'Pages',
   products: 'Products',
+  paths: 'Paths',
   postings: 'Postings',
   map: 'Map',
 } as const;
@@ -59,6 +62,7 @@ export function viewOf(search: URLSearchParams, today: string): View {
     columns: list(search.get('columns'), usualColumns, () => true),
     sort: sort && (isMeasure(sort.replace(/^-/, '')) || sort.replace(/^-/, '') === 'key') ? sort : null,
     search: search.get('search') ?? '',
+    credit: creditOf(search),
     page: Number.isInteger(page) && page > 0 ? page : 1,
     size: sizes.includes(size) ? size : usualSize,
     part: part && part in parts ? part : 'board',

@@ -17,6 +17,7 @@ import { freshness } from '../arrivals/sentences';
 import { SideBySide } from '../arrivals/SideBySide';
 import { useRows } from '../arrivals/useRows';
 import { viewOf, type View } from '../arrivals/view';
+import { creditSentence } from '../arrivals/credit';
 import { sharedArrivalsQuery } from './queries';
 import { ResultsHead } from './Results';
 
@@ -89,6 +90,7 @@ function Shown({ token, about, view, onSort, onPage }: ShownProps) {
         {dayOf(view.range.from)} to {dayOf(view.range.to)}
         {answer && ` · ${count(answer.total.visits)} visits`}
         {filters.length > 0 && ` · only visits where ${filters.join(' and ')}`}
+        {view.credit && ` · ${creditSentence(view.credit)}`}
         {compared && ` · compared with ${dayOf(compared.from)} to ${dayOf(compared.to)}`}
         {answer && isOpen(view.range, about.today) && freshness(answer.freshness)}
       </ResultsHead>

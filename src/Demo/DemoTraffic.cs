@@ -77,6 +77,7 @@ public sealed class DemoTraffic(
     ];
 
     private readonly Random _random = new(Seed);
+    private readonly Random _spots = new(Seed + 1);
     private readonly Random _places = new(Seed + 1);
     private readonly EventIds _ids = new(Seed);
     private RawEvents _batch = new();
@@ -213,6 +214,14 @@ public sealed class DemoTraffic(
             product: link.Campaign.Product
         );
 
+    private const string Banner = "membership banner";
+    private const double ShareSeen = 0.4;
+    private const double ShareClicked = 0.03;
+
+    /// <summary>What the shop's pages call it, too.</summary>
+    private const string BasketBegun = "basket begun";
+    private const double ShareBegun = 0.05;
+
     private const string OtherProduct = "Garden day";
 
     private static readonly string[] Keywords = ["garden%20lights", "days%20out", "things%20to%20do", "wreath%20class", "spring%20bulbs"];
@@ -245,6 +254,11 @@ public sealed class DemoTraffic(
         for (int i = 0; i < pages; i++)
         {
             Event(PageEventKind.View, moment, page, before, visitor, known, userAgent, ofDay, at);
+            if (at is null)
+            {
+                Spots(moment, page, visitor, known, userAgent);
+            }
+
             before = page;
             page = at is null
                 ? $"http://{siteHost}{Pick(DemoPlan.OtherPages, _ => 1)}"
@@ -252,9 +266,33 @@ public sealed class DemoTraffic(
             moment = moment.AddSeconds(12 + (_random.NextDouble() * 130));
         }
 
-        if (!bounces && _random.NextDouble() < AverageConversion * 2 * converts)
+        bool buys = !bounces && _random.NextDouble() < AverageConversion * 2 * converts;
+        if (at is null && price > 0 && !bounces && (buys || _spots.NextDouble() < ShareBegun))
+        {
+            Event(PageEventKind.Event, moment.AddSeconds(-10), before, "", visitor, known, userAgent);
+            _batch.PageEvents[^1] = _batch.PageEvents[^1] with { Name = BasketBegun };
+        }
+
+        if (buys)
         {
             Convert(moment, before, visitor, known, userAgent, kind, price, product);
+        }
+    }
+
+    /// <summary>What a page's banner comes to; its chance is of its own, so that all else stays as it is.</summary>
+    private void Spots(DateTimeOffset at, string page, Guid visitor, bool known, string userAgent)
+    {
+        if (_spots.NextDouble() > ShareSeen)
+        {
+            return;
+        }
+
+        Event(PageEventKind.SpotSeen, at.AddSeconds(2), page, "", visitor, known, userAgent);
+        _batch.PageEvents[^1] = _batch.PageEvents[^1] with { Name = Banner };
+        if (_spots.NextDouble() < ShareClicked)
+        {
+            Event(PageEventKind.SpotClicked, at.AddSeconds(8), page, "", visitor, known, userAgent);
+            _batch.PageEvents[^1] = _batch.PageEvents[^1] with { Name = Banner };
         }
     }
 

@@ -79,6 +79,9 @@ public sealed record RawPageEvent
 
     /// <summary>True for a view read from an access log, false for what the page itself or a server reported.</summary>
     public bool FromLog { get; init; }
+
+    /// <summary>It is about a spot of the page.</summary>
+    public bool IsOfSpot => Kind is PageEventKind.SpotSeen or PageEventKind.SpotClicked;
 }
 
 /// <summary>What a page reported.</summary>
@@ -87,4 +90,10 @@ public enum PageEventKind : byte
     View,
     Event,
     Conversion,
+
+    /// <summary>A spot of the page was seen: half of it in view for a second.</summary>
+    SpotSeen,
+
+    /// <summary>A spot of the page was clicked.</summary>
+    SpotClicked,
 }

@@ -29,6 +29,9 @@ public sealed record ValueLimits(int NewPerDay, int InAll)
     /// <summary>Names of events; a site names a few dozen (ours).</summary>
     public static readonly ValueLimits OfEventNames = new(100, 1_000);
 
+    /// <summary>Names of spots; a site has a few dozen as well (ours).</summary>
+    public static readonly ValueLimits OfSpots = new(100, 1_000);
+
     /// <summary>How many more new values a day may bring.</summary>
     /// <param name="newToday">Those it brought already.</param>
     /// <param name="inAll">Those there are in all.</param>

@@ -72,6 +72,9 @@ public sealed record Visit
     /// <summary>How often pages named which event, at most <see cref="MostEventNames"/> names; null for none. It grows along with the visit.</summary>
     public IReadOnlyDictionary<string, int>? EventNames { get; init; }
 
+    /// <summary>What it did with which spot, by name, at most <see cref="VisitSpot.Most"/>; null for none. It grows along with the visit.</summary>
+    public IReadOnlyDictionary<string, VisitSpot>? Spots { get; init; }
+
     /// <summary>A link inside one's own site carried tags; they were not taken, but they would have wiped out the true source.</summary>
     public bool TaggedInside { get; init; }
 

@@ -28,11 +28,13 @@ public static class VisitSplitter
 
             // A visit belongs to one site: going on to another one begins a visit there, and coming back goes on with the first.
             var arrival = item.Kind == PageEventKind.View ? Arrival.Read(item, rules) : null;
-            if (
-                !open.TryGetValue(item.SiteId, out int current)
-                || item.At - visits[current].EndedAt > VisitRules.Gap
-                || IsNewArrival(visits[current], arrival)
-            )
+            bool goesOn = open.TryGetValue(item.SiteId, out int current) && item.At - visits[current].EndedAt <= VisitRules.Gap;
+            if (!goesOn && item.IsOfSpot)
+            {
+                continue; // a page that was left open is no visit
+            }
+
+            if (!goesOn || IsNewArrival(visits[current], arrival))
             {
                 open[item.SiteId] = current = visits.Count;
 
@@ -40,7 +42,9 @@ public static class VisitSplitter
                 visits.Add(Begin(item, arrival ?? Arrival.Read(item, rules), visits, rules));
             }
 
-            visits[current] = Converted(Add(visits[current], item, arrival, counted), item, arrival, rules.Conversions);
+            int before = visits[current].Conversions.Count;
+            var visit = Converted(Add(visits[current], item, arrival, counted), item, arrival, rules.Conversions);
+            visits[current] = visit with { Spots = VisitSpot.After(visit.Spots, item, visit.Conversions.Count - before) };
         }
 
         return visits;
@@ -96,8 +100,8 @@ public static class VisitSplitter
     private static Visit Add(Visit visit, RawPageEvent item, Arrival? arrival, Func<RawPageEvent, RawPageEvent?> counted) =>
         visit with
         {
-            // Nobody is on the page any more when a server reports.
-            EndedAt = item.Verified ? visit.EndedAt : item.At,
+            // Nobody is on the page any more when a server reports; and what is seen on a page takes no longer than the page.
+            EndedAt = item.Verified || item.Kind == PageEventKind.SpotSeen ? visit.EndedAt : item.At,
             Views = arrival is null ? visit.Views : With(visit.Views, new PageView(item.At, arrival.Page)),
             Events = visit.Events + (item.Kind == PageEventKind.Event ? 1 : 0),
             EventNames = item.Kind == PageEventKind.Event ? Named(visit.EventNames, item.Name) : visit.EventNames,

@@ -109,7 +109,7 @@ public sealed class VisitReader(NpgsqlDataSource database, TrafficSourceCache so
             select e.at, e.kind, e.name, e.order_id, e.value, e.currency, 0
             from visit v join traffic_source s on s.id = v.source_id
             join page_event e on e.workspace_id = v.workspace_id and e.visitor = v.visitor and e.site_id = s.site_id and e.at between $3 and $4
-            where v.workspace_id = $1 and v.id = $2 and v.started_at = $3 and e.kind = $5
+            where v.workspace_id = $1 and v.id = $2 and v.started_at = $3 and e.kind = any($5)
             union all
             select coalesce(c.happened_at, c.at), $6, c.kind, c.order_id, c.value, c.currency, 0
             from conversion c where c.workspace_id = $1 and c.visit_id = $2 and c.at between $3 and $4 + $7
@@ -122,7 +122,7 @@ public sealed class VisitReader(NpgsqlDataSource database, TrafficSourceCache so
             visit.Id,
             visit.StartedAt,
             visit.EndedAt,
-            (short)PageEventKind.Event,
+            new[] { (short)PageEventKind.Event, (short)PageEventKind.SpotSeen, (short)PageEventKind.SpotClicked },
             (short)PageEventKind.Conversion,
             VisitRules.Gap, // a server's conversion lengthens no visit
         ];
@@ -142,6 +142,8 @@ public sealed class VisitReader(NpgsqlDataSource database, TrafficSourceCache so
                     {
                         PageEventKind.View => "page",
                         PageEventKind.Event => "event",
+                        PageEventKind.SpotSeen => "seen",
+                        PageEventKind.SpotClicked => "clicked",
                         _ => "conversion",
                     },
                     reader.GetString(2),

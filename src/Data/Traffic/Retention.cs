@@ -15,7 +15,17 @@ public sealed class Retention(NpgsqlDataSource database)
     /// <summary>A visit that goes on over the first midnight needs what came before it.</summary>
     private const int MarginDays = 1;
 
-    private static readonly string[] Partitioned = ["hit", "page_event", "click", "visit", "page_view", "visit_event", "conversion"];
+    private static readonly string[] Partitioned =
+    [
+        "hit",
+        "page_event",
+        "click",
+        "visit",
+        "page_view",
+        "visit_event",
+        "visit_spot",
+        "conversion",
+    ];
 
     /// <summary>Tables with the condition for what goes; $1 the workspace, $2 its first day with raw rows, $3 its zone.</summary>
     private static readonly (string Table, string Goes)[] Rows =
@@ -26,6 +36,7 @@ public sealed class Retention(NpgsqlDataSource database)
         ("conversion", "day < $2 and at < ($2 + 2)::timestamp at time zone $3"),
         ("page_view", "day < $2 and at < ($2 + 2)::timestamp at time zone $3"),
         ("visit_event", "day < $2 and at < ($2 + 2)::timestamp at time zone $3"),
+        ("visit_spot", "day < $2 and at < ($2 + 2)::timestamp at time zone $3"),
         ("log_line", "day < $2"),
         ("server_report", "came_at < $2::timestamp at time zone $3"),
         ("visit", "day < $2 and started_at < ($2 + 1)::timestamp at time zone $3"),

@@ -18,7 +18,7 @@ public sealed class TrafficRebuild(NpgsqlDataSource database)
             delete from visitor_first f using workspaces w where w.id = f.workspace_id and f.day >= coalesce(w.raw_from, '-infinity');
             delete from click_day d using workspaces w where w.id = d.workspace_id and d.day >= coalesce(w.raw_from, '-infinity');
             delete from click_month m using workspaces w where w.id = m.workspace_id and m.month >= coalesce(w.raw_from, '-infinity');
-            truncate click, visit, page_view, visit_event, conversion, visit_segment_due, hit_due, visit_due, link_use_due;
+            truncate click, visit, page_view, visit_event, visit_spot, conversion, visit_segment_due, hit_due, visit_due, link_use_due;
             update links l set uses = coalesce(m.clicks, 0), last_used_at = null
             from links o left join (
                 select s.link_id, sum(m.clicks)::int as clicks

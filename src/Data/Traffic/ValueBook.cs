@@ -39,6 +39,9 @@ public sealed class ValueBook(NpgsqlConnection connection)
     /// <summary>Names of events.</summary>
     public const string EventNames = ":event";
 
+    /// <summary>Names of spots.</summary>
+    public const string Spots = ":spot";
+
     /// <summary>Takes new values up, in their order, as far as there is room.</summary>
     /// <param name="values">Values with the day they came on, in the order they came.</param>
     /// <param name="cancel">Gives up.</param>
@@ -121,6 +124,7 @@ public sealed class ValueBook(NpgsqlConnection connection)
             Pages => ValueLimits.OfPages,
             Models => ValueLimits.OfModels,
             EventNames => ValueLimits.OfEventNames,
+            Spots => ValueLimits.OfSpots,
             Systems or Browsers => ValueLimits.OfPrograms,
             _ => ValueLimits.OfTag,
         };

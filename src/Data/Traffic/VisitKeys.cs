@@ -35,6 +35,23 @@ internal sealed class VisitKeys
             )
             .Select(g => (g.Key, g.Sum()));
 
+    /// <summary>What the spots of a visit are called in reports, each once, with what it did with them.</summary>
+    public IEnumerable<(string Name, VisitSpot Spot)> SpotsOf(Visit visit) =>
+        (visit.Spots ?? Enumerable.Empty<KeyValuePair<string, VisitSpot>>())
+            .GroupBy(s => _refusedNames.Contains(new(visit.WorkspaceId, ValueBook.Spots, s.Key)) ? ValueLimits.Many : s.Key, s => s.Value)
+            .Select(g =>
+                (
+                    g.Key,
+                    new VisitSpot
+                    {
+                        Seen = g.Sum(s => s.Seen),
+                        Clicked = g.Sum(s => s.Clicked),
+                        ConversionsAfterSeen = g.Max(s => s.ConversionsAfterSeen),
+                        ConversionsAfterClicked = g.Max(s => s.ConversionsAfterClicked),
+                    }
+                )
+            );
+
     /// <summary>Reads the keys of everything the visits refer to.</summary>
     public static async Task<VisitKeys> OfAsync(NpgsqlConnection connection, IReadOnlyList<Visit> visits, CancellationToken cancel)
     {
@@ -50,6 +67,11 @@ internal sealed class VisitKeys
                 (v.EventNames?.Keys ?? [])
                     .Order(StringComparer.Ordinal)
                     .Select(n => (new BroughtValue(v.WorkspaceId, ValueBook.EventNames, n), v.Day))
+                    .Concat(
+                        (v.Spots?.Keys ?? [])
+                            .Order(StringComparer.Ordinal)
+                            .Select(n => (new BroughtValue(v.WorkspaceId, ValueBook.Spots, n), v.Day))
+                    )
             ),
             cancel
         );

@@ -66,6 +66,22 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
         .Column("name", NpgsqlDbType.Text, r => r.Name)
         .Column("times", NpgsqlDbType.Integer, r => r.Times);
 
+    private static readonly CopyTable<(Visit Visit, string Name, VisitSpot Spot)> Spots = new CopyTable<(
+        Visit Visit,
+        string Name,
+        VisitSpot Spot
+    )>("visit_spot")
+        .Column("visit_id", NpgsqlDbType.Uuid, r => r.Visit.Id)
+        .Column("workspace_id", NpgsqlDbType.Uuid, r => r.Visit.WorkspaceId)
+        .Column("visitor", NpgsqlDbType.Uuid, r => r.Visit.Visitor)
+        .Column("at", NpgsqlDbType.TimestampTz, r => r.Visit.StartedAt)
+        .Column("day", NpgsqlDbType.Date, r => r.Visit.Day)
+        .Column("name", NpgsqlDbType.Text, r => r.Name)
+        .Column("seen", NpgsqlDbType.Integer, r => r.Spot.Seen)
+        .Column("clicked", NpgsqlDbType.Integer, r => r.Spot.Clicked)
+        .Column("after_seen", NpgsqlDbType.Integer, r => r.Spot.ConversionsAfterSeen)
+        .Column("after_clicked", NpgsqlDbType.Integer, r => r.Spot.ConversionsAfterClicked);
+
     private static readonly CopyTable<(Visit Visit, RawPageEvent Conversion, VisitKeys Keys)> Conversions = new CopyTable<(
         Visit Visit,
         RawPageEvent Conversion,
@@ -132,7 +148,7 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
             earliest,
             DayEnd(days.Max(d => d.Day))
         );
-        foreach (string table in (string[])["conversion", "page_view", "visit_event"])
+        foreach (string table in (string[])["conversion", "page_view", "visit_event", "visit_spot"])
         {
             await RunAsync(
                 $"delete from {table} r using visitor_day_due d where r.workspace_id = d.workspace_id and r.visitor = d.visitor and r.day = d.day and r.at >= $1",
@@ -147,6 +163,7 @@ internal sealed class VisitWriter(NpgsqlConnection connection)
         await Visits.WriteAsync(connection, visits.Select(v => (v, keys, firsts)), cancel);
         await PageViews.WriteAsync(connection, visits.SelectMany(v => v.Views.Select((_, place) => (v, place, keys))), cancel);
         await Events.WriteAsync(connection, visits.SelectMany(v => keys.EventsOf(v).Select(e => (v, e.Name, e.Times))), cancel);
+        await Spots.WriteAsync(connection, visits.SelectMany(v => keys.SpotsOf(v).Select(s => (v, s.Name, s.Spot))), cancel);
         await Conversions.WriteAsync(connection, visits.SelectMany(v => v.Conversions.Select(c => (v, c, keys))), cancel);
 
         var hours = visits.Select(v => (v.WorkspaceId, v.Day, v.Hour)).Distinct().ToList();

@@ -89,7 +89,7 @@ public static class GardenSite
             page.Offer is not { } offer
                 ? ""
                 : $"""
-                    <form method="post" action="/order"><input type="hidden" name="page" value="{page.Path}">
+                    <form method="post" action="/order" onsubmit="window.beacon &amp;&amp; beacon.event('basket begun')"><input type="hidden" name="page" value="{page.Path}">
                     <label>How many <input name="count" type="number" min="1" max="{MostPerOrder}" value="1"></label>
                     <button type="submit">Book: {WebUtility.HtmlEncode(offer.Name)}, € {offer.Price.ToString(
                         "0.00",
@@ -139,11 +139,15 @@ public static class GardenSite
             <style>body{margin:0;font:17px/1.55 Georgia,serif;color:#23301f;background:#f3f5ec}header{background:#2f4a32;color:#f3f5ec;padding:1.6rem 2rem}
             header a{color:inherit;text-decoration:none;font-size:1.3rem}nav{padding:.8rem 2rem;display:flex;flex-wrap:wrap;gap:.4rem 1.2rem;border-bottom:1px solid #cfd6c0}
             nav a{color:#2f4a32}main{max-width:42rem;padding:2rem}button{font:inherit;padding:.5rem 1rem;background:#2f4a32;color:#fff;border:0;cursor:pointer}input{font:inherit;width:4rem}
-            form{display:flex;gap:1rem;align-items:center;flex-wrap:wrap}</style>
+            aside{margin-top:2rem;padding:1rem;border:1px solid #cfd6c0;background:#fff}aside a{color:#2f4a32}form{display:flex;gap:1rem;align-items:center;flex-wrap:wrap}</style>
             <script async src="{{options.BeaconUrl}}/beacon.js" data-key="{{options.MeasuringKey}}" data-keep-id></script></head>
             <body><header><a href="/">Marrowmere Botanic Garden</a></header><nav>{{menu}}</nav><main><h1>{{WebUtility.HtmlEncode(
                 title
-            )}}</h1>{{body}}</main></body></html>
+            )}}</h1>{{body}}{{(
+                title == "Membership"
+                    ? ""
+                    : "<aside data-beacon-spot=\"membership banner\"><a href=\"/membership\">Come as often as you like: membership for a year</a></aside>"
+            )}}</main></body></html>
             """;
     }
 

@@ -99,7 +99,7 @@ public sealed record ComparedAnswer(
 );
 
 /// <summary>Something that brought too many different values to tell all of them apart.</summary>
-/// <param name="Of"><c>tag</c>, <c>keys</c>, <c>referrers</c>, <c>pages</c>, <c>typed</c>, <c>models</c>, <c>systems</c>, <c>browsers</c> or <c>events</c>.</param>
+/// <param name="Of"><c>tag</c>, <c>keys</c>, <c>referrers</c>, <c>pages</c>, <c>typed</c>, <c>models</c>, <c>systems</c>, <c>browsers</c>, <c>events</c> or <c>spots</c>.</param>
 /// <param name="Key">The tag's key; null for the others.</param>
 public sealed record ManyValues(string Of, string? Key);
 

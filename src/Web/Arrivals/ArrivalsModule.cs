@@ -16,6 +16,7 @@ public static class ArrivalsModule
         services.AddSingleton<PageFiguresReader>();
         services.AddSingleton<ProductReader>();
         services.AddSingleton<PathReader>();
+        services.AddSingleton<SpotReader>();
         services.AddScoped<CampaignComparison>();
         services.AddScoped<ArrivalsReport>();
         services.AddSingleton<PostingReader>();
@@ -31,6 +32,7 @@ public static class ArrivalsModule
         app.MapPageFigures();
         app.MapProducts();
         app.MapPaths();
+        app.MapSpots();
         app.MapPostings();
         app.MapLive();
         app.MapDayNotes();

@@ -384,6 +384,7 @@ public sealed class ArrivalsReport(
             ValueBook.Systems => new ManyValues("systems", null),
             ValueBook.Browsers => new ManyValues("browsers", null),
             ValueBook.EventNames => new ManyValues("events", null),
+            ValueBook.Spots => new ManyValues("spots", null),
             _ => new ManyValues("tag", key),
         };
 

@@ -12,8 +12,8 @@ namespace PreciseBeacon.Web.Measuring;
 /// <param name="Key">The site's measuring key.</param>
 /// <param name="Url">The page's whole address.</param>
 /// <param name="Referrer">The page's referrer.</param>
-/// <param name="Kind"><c>view</c> (where left out), <c>event</c> or <c>conversion</c>.</param>
-/// <param name="Name">Name of the event or kind of the conversion.</param>
+/// <param name="Kind"><c>view</c> (where left out), <c>event</c>, <c>conversion</c>, or <c>seen</c> and <c>clicked</c> for a spot.</param>
+/// <param name="Name">Name of the event or the spot, or kind of the conversion.</param>
 /// <param name="Order">The shop's order id.</param>
 /// <param name="Value">The conversion's value, or what an event is worth where it is counted as one.</param>
 /// <param name="Currency">ISO 4217.</param>
@@ -51,16 +51,18 @@ public sealed record PageReport(
             null or "view" => PageEventKind.View,
             "event" => PageEventKind.Event,
             "conversion" => PageEventKind.Conversion,
+            "seen" => PageEventKind.SpotSeen,
+            "clicked" => PageEventKind.SpotClicked,
             _ => null,
         };
         if (kind is null)
         {
-            return (null, "The kind (e) is view, event or conversion.");
+            return (null, "The kind (e) is view, event, conversion, seen or clicked.");
         }
 
         if (kind != PageEventKind.View && Name is not { Length: > 0 and <= LongestName })
         {
-            return (null, $"An event or conversion needs a name (n) of 1 to {LongestName} characters.");
+            return (null, $"An event, conversion or spot needs a name (n) of 1 to {LongestName} characters.");
         }
 
         if (Value is not null && Currency is null)
@@ -93,7 +95,7 @@ public sealed record PageReport(
         }
 
         bool converts = kind == PageEventKind.Conversion;
-        bool isWorth = kind != PageEventKind.View;
+        bool isWorth = kind is PageEventKind.Event or PageEventKind.Conversion;
         return (
             new RawPageEvent
             {

@@ -8,7 +8,7 @@ namespace PreciseBeacon.WebTests.Measuring;
 [Collection(nameof(DemoHost))]
 public sealed class MeasureTests(DemoHost demo)
 {
-    private const int Newest = 2;
+    private const int Newest = 3;
     private const string Key = DemoData.MeasuringKey;
     private const string Page = $"http://{BeaconHost.GardenHost}/lantern-nights";
 
@@ -217,7 +217,7 @@ public sealed class MeasureTests(DemoHost demo)
             await (await script.Content.ReadAsStreamAsync()).CopyToAsync(zip);
         }
 
-        Assert.True(squeezed.Length < 2_048, $"{squeezed.Length} octets compressed");
+        Assert.True(squeezed.Length < 3_072, $"{squeezed.Length} octets compressed");
         Assert.False(script.Headers.Contains("Set-Cookie"));
         Assert.Equal("cross-origin", script.Headers.GetValues("Cross-Origin-Resource-Policy").Single());
         using var measured = await demo.Host.MeasureAsync(new { k = Key, u = Page });
@@ -228,7 +228,8 @@ public sealed class MeasureTests(DemoHost demo)
     /// <summary>A page that names a version's hash must find it for good: a version is never changed, only followed by another.</summary>
     [Theory]
     [InlineData(1, "sha384-EDvQCch9mdN2fOToCG51laAhfTadeLjsI0ry4aqwa+CzaUBbMclujbS7t14UbpuU")]
-    [InlineData(Newest, "sha384-Wuv5eR5KEYR3PwCe+am0NB57MRRVyd4tyYrVr1fUQwv1XT6dhAitPPsLXkDPoRE6")]
+    [InlineData(2, "sha384-Wuv5eR5KEYR3PwCe+am0NB57MRRVyd4tyYrVr1fUQwv1XT6dhAitPPsLXkDPoRE6")]
+    [InlineData(Newest, "sha384-Bl5WvohQcoluxyvsf/Aze2O2sDfBXbFrkJAuf5MD7/JiFBK9Jr62LWsYzFZZHd1D")]
     public async Task A_version_of_the_script_never_changes(int version, string integrity)
     {
         using var client = demo.Host.Anonymous();

@@ -30,6 +30,7 @@ import { PostingList } from './PostingList';
 import { ProductList } from './ProductList';
 import { SavedViewMenu } from './SavedViewMenu';
 import { ShareDialog } from './ShareDialog';
+import { SpotList } from './SpotList';
 import { SideBySide } from './SideBySide';
 import { NoteDialog } from './NoteDialog';
 import { addressOf, useView } from './useView';
@@ -141,6 +142,8 @@ export function Arrivals() {
             />
           ) : view.part === 'products' ? (
             <ProductList view={view} />
+          ) : view.part === 'spots' ? (
+            <SpotList view={view} />
           ) : view.part === 'paths' ? (
             <PathList view={view} own={own} />
           ) : view.part === 'postings' ? (

@@ -43,7 +43,7 @@ export function ArrivalsBar({ view, title, set, own, answer, rows, onNote, onWat
         onChange={(where) => set({ where })}
       />
       <span className="ml-auto flex max-w-full min-w-0 items-center gap-2 max-sm:ml-0 max-sm:flex-wrap">
-        {(view.part === 'board' || view.part === 'pages' || view.part === 'products') && (
+        {['board', 'pages', 'products', 'spots'].includes(view.part) && (
           <SearchField
             ref={field}
             label="Search rows"

@@ -90,7 +90,7 @@ export function MoreMenu({ view, title, rows, onNote, onWatch, onShare }: MoreMe
           >
             {copied ? 'Copied' : 'Copy rows as cells'}
           </DropdownMenu.Item>
-          {view.part !== 'visits' && view.part !== 'pages' && view.part !== 'paths' && (
+          {['board', 'postings', 'map', 'products'].includes(view.part) && (
             <PictureItems title={`Arrivals, ${dayOf(view.range.from)} to ${dayOf(view.range.to)}`} />
           )}
           <DropdownMenu.Separator className="my-1 border-t border-line" />

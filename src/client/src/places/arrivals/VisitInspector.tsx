@@ -7,6 +7,8 @@ import { visitQuery } from './queries';
 import { rowName } from './rowName';
 import { cameBy } from './VisitList';
 
+const stepLabels: Record<string, string> = { event: 'Event', seen: 'Spot seen', clicked: 'Spot clicked' };
+
 /** One visit: where it came from, what happened in order, and the link behind it. */
 export function VisitInspector({ id, onClose }: { id: string; onClose: () => void }) {
   const read = useQuery(visitQuery(id));
@@ -46,16 +48,16 @@ export function VisitInspector({ id, onClose }: { id: string; onClose: () => voi
                 className={`absolute top-1.5 left-0 size-2 rounded-full ${
                   step.kind === 'conversion'
                     ? 'bg-accent'
-                    : step.kind === 'event'
-                      ? 'border border-ink bg-sheet'
-                      : 'bg-ink'
+                    : step.kind === 'page'
+                      ? 'bg-ink'
+                      : 'border border-ink bg-sheet'
                 }`}
               />
               <time className="caption w-14 shrink-0 tabular-nums" dateTime={step.at}>
                 {format(new Date(step.at), 'HH:mm:ss')}
               </time>
               <span className="min-w-0 break-words">
-                {step.kind === 'page' ? step.name : `${step.kind === 'event' ? 'Event' : 'Conversion'}: ${step.name}`}
+                {step.kind === 'page' ? step.name : `${stepLabels[step.kind] ?? 'Conversion'}: ${step.name}`}
                 {step.value && <span className="tabular-nums"> · {money(step.value)}</span>}
                 {step.orderId && <span className="caption"> · order {step.orderId}</span>}
               </span>

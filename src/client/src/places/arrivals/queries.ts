@@ -102,6 +102,21 @@ export const productsQuery = (range: Range, where: string[], search: string, sor
       ),
   });
 
+export type SpotOrder = 'seen' | 'clicked' | 'rate' | 'conversions';
+
+/** Spots of a site's own pages, seen and clicked. */
+export const spotsQuery = (range: Range, where: string[], search: string, sort: SpotOrder, page: number) =>
+  queryOptions({
+    queryKey: ['arrivals', range, 'spots', where, search, sort, page],
+    queryFn: async ({ signal }) =>
+      dataOf(
+        await api.GET('/api/v1/arrivals/spots', {
+          params: { query: { ...range, where, sort, page, ...(search && { search }) } },
+          signal,
+        }),
+      ),
+  });
+
 /** The paths people took to their conversions. */
 export const pathsQuery = (range: Range, where: string[], by: string, creditDays: number, page: number) =>
   queryOptions({

@@ -31,6 +31,7 @@ export const parts = {
   pages: 'Pages',
   products: 'Products',
   paths: 'Paths',
+  spots: 'Spots',
   postings: 'Postings',
   map: 'Map',
 } as const;

@@ -155,7 +155,7 @@ public sealed class DefinedConversions(NpgsqlDataSource database)
     }
 
     /// <summary>The pages ever seen that meet a definition, by their key.</summary>
-    private static async Task<Dictionary<int, string>> PagesAsync(
+    internal static async Task<Dictionary<int, string>> PagesAsync(
         NpgsqlConnection connection,
         Guid workspaceId,
         IReadOnlyCollection<ConversionDefinition> definitions,

@@ -17,6 +17,7 @@ public static class ArrivalsModule
         services.AddSingleton<ProductReader>();
         services.AddSingleton<PathReader>();
         services.AddSingleton<SpotReader>();
+        services.AddSingleton<StepReader>();
         services.AddScoped<CampaignComparison>();
         services.AddScoped<ArrivalsReport>();
         services.AddSingleton<PostingReader>();
@@ -33,6 +34,7 @@ public static class ArrivalsModule
         app.MapProducts();
         app.MapPaths();
         app.MapSpots();
+        app.MapSteps();
         app.MapPostings();
         app.MapLive();
         app.MapDayNotes();

@@ -77,6 +77,8 @@ public static class ApiDescription
         ["sort"] = "Column the rows are ordered by; a minus in front turns it round.",
         ["state"] = "Only those in this state.",
         ["stations"] = "Figures on the line, with commas between; at most 6.",
+        ["step"] =
+            "A step of a way, in order, 2 to 8: page, pageBegins or pagePattern and an address, event and its name, clicked and a spot, or conversion and its kind, each with a colon between.",
         ["text"] = "Words to find.",
         ["title"] = "What stands at its head.",
         ["thing"] = "Id of what was changed.",

@@ -1558,6 +1558,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/arrivals/spots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Reports spots seen and clicked inside one's own site, and conversions after.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReadSpots"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/arrivals/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Reports how many visits reach each step of a way, and what the others did instead.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReadSteps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/arrivals/postings": {
         parameters: {
             query?: never;
@@ -5931,6 +5971,16 @@ export interface components {
             /** @description Address of the page it stands on, where that is known. */
             foundOn?: null | string;
         };
+        /** @description What visits did instead of the next step. */
+        InsteadAnswer: {
+            /** @description The page they saw next; null for those who saw none. */
+            page: null | string;
+            /**
+             * Format: int64
+             * @description How many.
+             */
+            visits: number;
+        };
         /** @description A link that can still be used. */
         InvitationAnswer: {
             /**
@@ -6827,7 +6877,7 @@ export interface components {
         };
         /** @description Something that brought too many different values to tell all of them apart. */
         ManyValues: {
-            /** @description `tag`, `keys`, `referrers`, `pages`, `typed`, `models`, `systems`, `browsers` or `events`. */
+            /** @description `tag`, `keys`, `referrers`, `pages`, `typed`, `models`, `systems`, `browsers`, `events` or `spots`. */
             of: string;
             /** @description The tag's key; null for the others. */
             key: null | string;
@@ -7173,9 +7223,9 @@ export interface components {
             u: null | string;
             /** @description The page's referrer. */
             r: null | string;
-            /** @description `view` (where left out), `event` or `conversion`. */
+            /** @description `view` (where left out), `event`, `conversion`, or `seen` and `clicked` for a spot. */
             e: null | string;
-            /** @description Name of the event or kind of the conversion. */
+            /** @description Name of the event or the spot, or kind of the conversion. */
             n: null | string;
             /** @description The shop's order id. */
             o: null | string;
@@ -9115,6 +9165,71 @@ export interface components {
          * @enum {unknown}
          */
         SpaceRule: "underscore" | "hyphen" | "stay";
+        /** @description What came of a spot. */
+        SpotAnswer: {
+            /** @description As the page names it. */
+            name: string;
+            /**
+             * Format: int64
+             * @description How often half of it was in view for a second, at most once for each page view.
+             */
+            seen: number;
+            /**
+             * Format: int64
+             * @description In how many visits.
+             */
+            seenVisits: number;
+            /**
+             * Format: int64
+             * @description How often it was clicked.
+             */
+            clicked: number;
+            /**
+             * Format: int64
+             * @description In how many visits.
+             */
+            clickedVisits: number;
+            /**
+             * Format: double
+             * @description Of the visits that saw it, those that clicked it; null where none saw it.
+             */
+            clickRate: null | number;
+            /**
+             * Format: int64
+             * @description Conversions later in visits that saw it.
+             */
+            conversionsAfterSeen: number;
+            /**
+             * Format: int64
+             * @description Conversions later in visits that clicked it.
+             */
+            conversionsAfterClicked: number;
+        };
+        /** @description Spots of a site's own pages. */
+        SpotsAnswer: {
+            /**
+             * Format: date
+             * @description First day, in the workspace's zone.
+             */
+            from: string;
+            /**
+             * Format: date
+             * @description Last day.
+             */
+            to: string;
+            /** @description One page of them, in the order asked for. */
+            spots: components["schemas"]["SpotAnswer"][];
+            /**
+             * Format: int64
+             * @description How many there are in all.
+             */
+            found: number;
+            /**
+             * Format: date
+             * @description The first day visits are kept one by one where the range begins earlier; spots of the days before are not known any more. Null else.
+             */
+            rawFrom: null | string;
+        };
         /** @description A convention an empty installation can begin with. */
         StartAnswer: {
             /** @description What it is called. */
@@ -9123,6 +9238,53 @@ export interface components {
             title: string;
             /** @description One sentence on whom it suits. */
             suits: string;
+        };
+        /** @description A step of a way. */
+        StepAnswer: {
+            /** @description As it was asked for. */
+            step: string;
+            /**
+             * Format: int64
+             * @description Visits that reached it, and every step before it in this order.
+             */
+            visits: number;
+            /**
+             * Format: double
+             * @description Of those that reached the step before it, for the first one of all visits; null where there are none.
+             */
+            rateOfBefore: null | number;
+            /**
+             * Format: double
+             * @description Of all visits; null where there are none.
+             */
+            rateOfAll: null | number;
+            /** @description What those who did not reach the next step saw after this one, the commonest first, at most five; empty for the last step. */
+            instead: components["schemas"]["InsteadAnswer"][];
+        };
+        /** @description How far visits got. */
+        StepsAnswer: {
+            /**
+             * Format: date
+             * @description First day, in the workspace's zone.
+             */
+            from: string;
+            /**
+             * Format: date
+             * @description Last day.
+             */
+            to: string;
+            /**
+             * Format: int64
+             * @description All visits there were.
+             */
+            visits: number;
+            /** @description The steps in their order. */
+            steps: components["schemas"]["StepAnswer"][];
+            /**
+             * Format: date
+             * @description The first day visits are kept one by one where the range begins earlier; ways of the days before are not known any more. Null else.
+             */
+            rawFrom: null | string;
         };
         /**
          * @description What a stretch of a link strip is.
@@ -12208,8 +12370,9 @@ export interface operations {
                 to?: string;
                 /** @description Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several. */
                 where?: string[];
-                /** @description What links are grouped by: campaign, placement, channel, topic or state. */
+                /** @description What they are grouped or called by: links by campaign, placement, channel, topic or state; visits of paths by what rows of a report can be by. */
                 by?: string;
+                /** @description How many days before a conversion a visit may lie, 1 to 90; 45 where it is left out. */
                 creditDays?: number;
                 /** @description Which page of the list, from 1; for a slug the address it is to open. */
                 page?: number;
@@ -12229,6 +12392,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PathsAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadSpots: {
+        parameters: {
+            query?: {
+                /** @description The first day, as 2026-12-03. */
+                from?: string;
+                /** @description The last day, as 2026-12-03. */
+                to?: string;
+                /** @description Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several. */
+                where?: string[];
+                /** @description Words that all occur, in any order. */
+                search?: string;
+                /** @description Column the rows are ordered by; a minus in front turns it round. */
+                sort?: string;
+                /** @description Which page of the list, from 1; for a slug the address it is to open. */
+                page?: number;
+                /** @description How many are on a page. */
+                size?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpotsAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadSteps: {
+        parameters: {
+            query?: {
+                /** @description The first day, as 2026-12-03. */
+                from?: string;
+                /** @description The last day, as 2026-12-03. */
+                to?: string;
+                /** @description Narrows visits down, as often as wanted: a field, a test (is, not, contains, in) and a value with colons between, such as source:is:the_trellis. An empty value stands for visits without one; in with the same field is one of several. */
+                where?: string[];
+                /** @description A step of a way, in order, 2 to 8: page, pageBegins or pagePattern and an address, event and its name, clicked and a spot, or conversion and its kind, each with a colon between. */
+                step?: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepsAnswer"];
                 };
             };
             400: components["responses"]["Refused400"];
@@ -13261,7 +13496,7 @@ export interface operations {
                 visitsTo?: string;
                 /** @description Only links behind visits that fulfil this, as where narrows a report; as often as wanted. */
                 visitsWhere?: string[];
-                /** @description What links are grouped by: campaign, placement, channel, topic or state. */
+                /** @description What they are grouped or called by: links by campaign, placement, channel, topic or state; visits of paths by what rows of a report can be by. */
                 by: string;
             };
             header?: never;
@@ -14135,8 +14370,11 @@ export interface operations {
                 search?: string;
                 /** @description What a point of the series stands for: day, week or month; with it the first six rows have lines of their own. */
                 series?: string;
+                /** @description How conversions and revenue are shared out over the visits before them: last, lastTagged, first, equal, ends such as ends:35-35, or fading such as fading:10. Left out, they stand with their own visits. */
                 credit?: string;
+                /** @description Another such model; each row then says how much it gains by it. */
                 creditBeside?: string;
+                /** @description How many days before a conversion a visit may lie, 1 to 90; 45 where it is left out. */
                 creditDays?: number;
                 /** @description Which page of the list, from 1; for a slug the address it is to open. */
                 page?: number;
@@ -14185,8 +14423,11 @@ export interface operations {
                 search?: string;
                 /** @description What a point of the series stands for: day, week or month; with it the first six rows have lines of their own. */
                 series?: string;
+                /** @description How conversions and revenue are shared out over the visits before them: last, lastTagged, first, equal, ends such as ends:35-35, or fading such as fading:10. Left out, they stand with their own visits. */
                 credit?: string;
+                /** @description Another such model; each row then says how much it gains by it. */
                 creditBeside?: string;
+                /** @description How many days before a conversion a visit may lie, 1 to 90; 45 where it is left out. */
                 creditDays?: number;
                 /** @description Which page of the list, from 1; for a slug the address it is to open. */
                 page?: number;
@@ -14233,8 +14474,11 @@ export interface operations {
                 search?: string;
                 /** @description What a point of the series stands for: day, week or month; with it the first six rows have lines of their own. */
                 series?: string;
+                /** @description How conversions and revenue are shared out over the visits before them: last, lastTagged, first, equal, ends such as ends:35-35, or fading such as fading:10. Left out, they stand with their own visits. */
                 credit?: string;
+                /** @description Another such model; each row then says how much it gains by it. */
                 creditBeside?: string;
+                /** @description How many days before a conversion a visit may lie, 1 to 90; 45 where it is left out. */
                 creditDays?: number;
                 /** @description Which page of the list, from 1; for a slug the address it is to open. */
                 page?: number;
@@ -14281,8 +14525,11 @@ export interface operations {
                 search?: string;
                 /** @description What a point of the series stands for: day, week or month; with it the first six rows have lines of their own. */
                 series?: string;
+                /** @description How conversions and revenue are shared out over the visits before them: last, lastTagged, first, equal, ends such as ends:35-35, or fading such as fading:10. Left out, they stand with their own visits. */
                 credit?: string;
+                /** @description Another such model; each row then says how much it gains by it. */
                 creditBeside?: string;
+                /** @description How many days before a conversion a visit may lie, 1 to 90; 45 where it is left out. */
                 creditDays?: number;
                 /** @description Which page of the list, from 1; for a slug the address it is to open. */
                 page?: number;

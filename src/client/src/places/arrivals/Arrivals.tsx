@@ -31,6 +31,7 @@ import { ProductList } from './ProductList';
 import { SavedViewMenu } from './SavedViewMenu';
 import { ShareDialog } from './ShareDialog';
 import { SpotList } from './SpotList';
+import { StepList } from './StepList';
 import { SideBySide } from './SideBySide';
 import { NoteDialog } from './NoteDialog';
 import { addressOf, useView } from './useView';
@@ -142,6 +143,8 @@ export function Arrivals() {
             />
           ) : view.part === 'products' ? (
             <ProductList view={view} />
+          ) : view.part === 'steps' ? (
+            <StepList view={view} onSteps={(step) => set({ step })} />
           ) : view.part === 'spots' ? (
             <SpotList view={view} />
           ) : view.part === 'paths' ? (

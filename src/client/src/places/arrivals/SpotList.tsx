@@ -60,7 +60,9 @@ export function SpotList({ view }: { view: View }) {
         <>
           No spot was seen in this range{view.where.length > 0 ? ' in visits that fulfil the filters' : ''}. Give an
           element of your page a name, and it is counted:{' '}
-          <code className="font-mono text-xs">&lt;a data-beacon-spot=&quot;header banner&quot; href=&quot;/offer&quot;&gt;</code>
+          <code className="font-mono text-xs">
+            &lt;a data-beacon-spot=&quot;header banner&quot; href=&quot;/offer&quot;&gt;
+          </code>
         </>
       }
       page={page}

@@ -117,6 +117,14 @@ export const spotsQuery = (range: Range, where: string[], search: string, sort: 
       ),
   });
 
+/** How far visits get on a way. */
+export const stepsQuery = (range: Range, where: string[], step: string[]) =>
+  queryOptions({
+    queryKey: ['arrivals', range, 'steps', where, step],
+    queryFn: async ({ signal }) =>
+      dataOf(await api.GET('/api/v1/arrivals/steps', { params: { query: { ...range, where, step } }, signal })),
+  });
+
 /** The paths people took to their conversions. */
 export const pathsQuery = (range: Range, where: string[], by: string, creditDays: number, page: number) =>
   queryOptions({

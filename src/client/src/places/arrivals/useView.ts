@@ -10,7 +10,7 @@ export type Changes = Record<string, string | string[] | null>;
 const keepsPage = new Set(['page', 'pick', 'visit', 'plain', 'tall', 'columns', 'stations']);
 
 /** What the browser's Back takes back step by step; everything else is as it is left. */
-const turnsBack = new Set(['rows', 'where', 'compare', 'span', 'part', 'credit']);
+const turnsBack = new Set(['rows', 'where', 'compare', 'span', 'part', 'credit', 'step']);
 
 /** What of an address is where somebody is in a view, and not the view. */
 const places = ['page', 'pick', 'visit', 'view'];

@@ -17,6 +17,7 @@ describe('a view', () => {
       sort: null,
       search: '',
       credit: null,
+      steps: [],
       page: 1,
       size: 50,
       part: 'board',

@@ -1,5 +1,6 @@
 import { isMeasure, isStation, usualColumns, usualStations, type MeasureName } from '../../parts/board/measures';
 import { creditOf, type Credit } from './credit';
+import { mostSteps } from './steps';
 import { rowsOf } from './dimensions';
 import { rangeOf, spanOf, type Range } from './range';
 
@@ -18,6 +19,8 @@ export interface View {
   sort: string | null;
   search: string;
   credit: Credit | null;
+  /** The steps of a way, as calls have them. */
+  steps: string[];
   page: number;
   size: number;
   part: Part;
@@ -31,6 +34,7 @@ export const parts = {
   pages: 'Pages',
   products: 'Products',
   paths: 'Paths',
+  steps: 'Steps',
   spots: 'Spots',
   postings: 'Postings',
   map: 'Map',
@@ -64,6 +68,7 @@ export function viewOf(search: URLSearchParams, today: string): View {
     sort: sort && (isMeasure(sort.replace(/^-/, '')) || sort.replace(/^-/, '') === 'key') ? sort : null,
     search: search.get('search') ?? '',
     credit: creditOf(search),
+    steps: search.getAll('step').slice(0, mostSteps),
     page: Number.isInteger(page) && page > 0 ? page : 1,
     size: sizes.includes(size) ? size : usualSize,
     part: part && part in parts ? part : 'board',

@@ -427,6 +427,7 @@ public sealed class Browser : IDisposable
             "link" => "a[href]",
             "textbox" => "input, textarea",
             "combobox" => "[role=combobox]",
+            "table" => "table, [role=table]",
             "row" => "tr, [role=row]",
             "columnheader" => "th, [role=columnheader]",
             "checkbox" => "input[type=checkbox], [role=checkbox]",

@@ -120,6 +120,60 @@ public sealed class RoundTests(RunningDemo demo) : IClassFixture<RunningDemo>
         Assert.Empty(browser.Complaints);
     }
 
+    /// <summary>Inside one's own site nothing is tagged: a banner is seen and clicked, a basket begun, a membership bought.</summary>
+    [Fact]
+    public void A_banner_is_seen_and_clicked_on_the_way_to_an_order()
+    {
+        using var browser = new Browser();
+        browser.Open($"http://{demo.GardenHost}/visit?utm_source=spotted&utm_medium=print");
+        browser.See("Come as often as you like");
+        Thread.Sleep(1_500); // seen is what was in view for a second
+        browser.Click("link", "Come as often as you like");
+        browser.Click("button", "Book");
+        browser.See("Your order");
+
+        demo.SignIn(browser, "Orla Fenwick");
+        browser.Open($"{demo.Address}/arrivals?part=spots&where=source:is:spotted");
+        var cells = browser.Until(
+            () =>
+                browser.All("row").FirstOrDefault(r => r.Text.Contains("membership banner", StringComparison.Ordinal)) is { } row
+                && row.FindElements(By.TagName("td")).Skip(1).Select(c => c.Text).ToList() is [.., "1"] its
+                    ? its
+                    : null,
+            "the banner, with what followed"
+        );
+        Assert.Equal(["1", "1", "100.0 %", "1", "1"], cells.Skip(1));
+
+        browser.Click("button", "Steps");
+        browser.Click("button", "Choose steps");
+        browser.Type("textbox", "Step 1", "/visit");
+        browser.Choose("Step 2 is a", "spot clicked");
+        browser.Type("textbox", "Step 2", "membership banner");
+        browser.Click("button", "Add a step");
+        browser.Choose("Step 4 is a", "conversion");
+        browser.Choose("Step 3 is a", "event");
+        browser.Type("textbox", "Step 3", "basket begun");
+        browser.Click("button", "Show the way");
+        var steps = browser.Until(
+            () =>
+                browser.Find("table", "Steps").FindElements(By.CssSelector("tbody tr")).Select(r => r.Text.Replace('\n', ' ')).ToList()
+                    is { Count: 4 } rows
+                    ? rows
+                    : null,
+            "the steps"
+        );
+        Assert.Equal(
+            [
+                "1. /visit 1 100.0 % 100.0 %",
+                "2. Clicked membership banner 1 100.0 % 100.0 %",
+                "3. basket begun 1 100.0 % 100.0 %",
+                "4. Converted 1 100.0 % 100.0 %",
+            ],
+            steps.Select(s => s.Trim())
+        );
+        Assert.Empty(browser.Complaints);
+    }
+
     /// <summary>zbarimg reads the PNG as a phone would.</summary>
     private static async Task<string> ScanAsync(Browser browser)
     {

@@ -8,6 +8,14 @@ const whole = new Intl.NumberFormat('en-IE');
 /** A whole number with separators. */
 export const count = (n: number): string => whole.format(n);
 
+const parts = new Intl.NumberFormat('en-IE', { maximumFractionDigits: 1 });
+
+/** Whole, unless a model of credit shares it out. */
+export const shared = (n: number): string => parts.format(n);
+
+/** A count with what is counted. */
+export const counted = (n: number, one: string, more = `${one}s`): string => `${count(n)} ${n === 1 ? one : more}`;
+
 // An exact half goes to the even digit, as with money; rounding the product by 100 would go by its binary error.
 const percent = new Intl.NumberFormat('en-IE', {
   style: 'percent',

@@ -1,5 +1,5 @@
 import type { Schema } from '../../api/client';
-import { count, duration, money, noFigure, rate } from '../format';
+import { count, duration, money, noFigure, rate, shared } from '../format';
 
 /** Figures as the server answers them. */
 export type Figures = Schema['FigureAnswer'];
@@ -20,11 +20,10 @@ const counted = (label: string, of: (f: Figures) => number | null): Measure => (
     return n === null ? noFigure : count(n);
   },
 });
-/** Whole, unless a model of credit shares it out. */
-const shared = (label: string, of: (f: Figures) => number): Measure => ({
+const partly = (label: string, of: (f: Figures) => number): Measure => ({
   label,
   size: of,
-  says: (f) => parts.format(of(f)),
+  says: (f) => shared(of(f)),
 });
 const ratio = (label: string, of: (f: Figures) => number | null): Measure => ({
   label,
@@ -40,7 +39,6 @@ const amount = (label: string, of: (f: Figures) => Schema['Money'] | null): Meas
   says: (f) => money(of(f)),
 });
 
-const parts = new Intl.NumberFormat('en-IE', { maximumFractionDigits: 1 });
 const gains = new Intl.NumberFormat('en-IE', { maximumFractionDigits: 1, signDisplay: 'exceptZero' });
 const oneDigit = new Intl.NumberFormat('en-IE', { minimumFractionDigits: 1, maximumFractionDigits: 1 });
 
@@ -54,8 +52,8 @@ const measures = {
   stayed: counted('Stayed', (f) => f.stayed),
   bounces: counted('Bounces', (f) => f.bounces),
   convertingVisits: counted('Converted', (f) => f.convertingVisits),
-  conversions: shared('Conversions', (f) => f.conversions),
-  verifiedConversions: shared('Verified', (f) => f.verifiedConversions),
+  conversions: partly('Conversions', (f) => f.conversions),
+  verifiedConversions: partly('Verified', (f) => f.verifiedConversions),
   conversionsGained: {
     label: 'Conversions gained',
     size: (f) => f.conversionsGained,
@@ -132,7 +130,7 @@ const writtenName = (name: NamedMeasure): string =>
     .replaceAll('%25', '%');
 
 const measureOf = (name: MeasureName): Measure =>
-  isNamed(name) ? shared(writtenName(name), (f) => f.named[name] ?? 0) : measures[name];
+  isNamed(name) ? partly(writtenName(name), (f) => f.named[name] ?? 0) : measures[name];
 
 /** What a figure is called. */
 export const figureLabel = (name: MeasureName): string => measureOf(name).label;

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { Board, type BoardRow } from '../../parts/board/Board';
-import { count } from '../../parts/format';
+import { count, counted } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { dayOf } from '../../parts/days';
 import { SeverityMark } from '../../parts/SeverityMark';
@@ -87,7 +87,7 @@ export function Arrivals() {
         title="Arrivals"
         state={
           answer
-            ? `${dayOf(view.range.from)} to ${dayOf(view.range.to)} · ${count(answer.total.visits)} visits${
+            ? `${dayOf(view.range.from)} to ${dayOf(view.range.to)} · ${counted(answer.total.visits, 'visit')}${
                 isOpen(view.range, person.today) ? freshness(answer.freshness) : ''
               }`
             : ''
@@ -199,6 +199,7 @@ export function Arrivals() {
             range={view.range}
             where={view.where}
             conditions={picked}
+            credit={view.credit}
             onFilter={() => filterBy(picked)}
             onClose={() => set({ pick: null })}
           />

@@ -3,11 +3,12 @@ import { ArrowUpRight, CalendarPlus, Link2, ListFilter, MapPin } from 'lucide-re
 import { Link } from 'react-router';
 import { useCampaigns, useFields, usePlacements } from '../../api/known';
 import { live } from '../../api/live';
-import { count, money, rate } from '../../parts/format';
+import { counted, money, rate, shared } from '../../parts/format';
 import { Inspector, InspectorPart } from '../../parts/Inspector';
 import { usePerson } from '../../parts/person';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { partsOf } from './conditions';
+import { creditAsked, type Credit } from './credit';
 import { isOpen, type Range } from './range';
 import { arrivalLinksQuery, arrivalsQuery } from './queries';
 import { ledgerAddress, newPlacement, newPlanned, planPlaces } from './rowActions';
@@ -20,17 +21,19 @@ interface RowInspectorProps {
   where: string[];
   /** The row's conditions, outermost first. */
   conditions: string[];
+  /** How the report gives credit. */
+  credit: Credit | null;
   onFilter: () => void;
   onClose: () => void;
 }
 
 /** The selected row: its figures by device, and the links behind it. */
-export function RowInspector({ range, where, conditions, onFilter, onClose }: RowInspectorProps) {
+export function RowInspector({ range, where, conditions, credit, onFilter, onClose }: RowInspectorProps) {
   const parts = conditions.map(partsOf).filter((p) => p !== null);
   const own = parts.at(-1)!;
   const all = [...where, ...conditions];
   const devices = useQuery({
-    ...arrivalsQuery(range, { rows: 'device', where: all }),
+    ...arrivalsQuery(range, { rows: 'device', where: all, ...creditAsked(credit) }),
     ...(isOpen(range, usePerson().today) && live),
   });
   const links = useQuery(arrivalLinksQuery(range, all));
@@ -54,11 +57,11 @@ export function RowInspector({ range, where, conditions, onFilter, onClose }: Ro
       {total && (
         <InspectorPart title="Figures">
           <p className="tabular-nums">
-            {count(total.visits)} visits by {count(total.visitors ?? 0)} visitors, {rate(total.bounceRate)} bounced;{' '}
-            {count(total.conversions)} conversions
+            {counted(total.visits, 'visit')} by {counted(total.visitors ?? 0, 'visitor')}, {rate(total.bounceRate)}{' '}
+            bounced; {shared(total.conversions)} {total.conversions === 1 ? 'conversion' : 'conversions'}
             {total.conversions > 0 &&
               total.verifiedConversions < total.conversions &&
-              ` (${count(total.conversions - total.verifiedConversions)} unverified: reported by pages only)`}
+              ` (${shared(total.conversions - total.verifiedConversions)} unverified: reported by pages only)`}
             , {money(total.revenue)}.
           </p>
           {warning && (
@@ -106,7 +109,7 @@ export function RowInspector({ range, where, conditions, onFilter, onClose }: Ro
           {devices.data?.rows.map((row) => (
             <div key={row.keys[0]} className="contents">
               <dt>{row.keys[0]}</dt>
-              <dd className="text-right">{count(row.figures.visits)} visits</dd>
+              <dd className="text-right">{counted(row.figures.visits, 'visit')}</dd>
               <dd className="text-right">{rate(row.figures.conversionRate)}</dd>
             </div>
           ))}
@@ -123,7 +126,7 @@ export function RowInspector({ range, where, conditions, onFilter, onClose }: Ro
                 >
                   {link.title}
                 </Link>
-                <span className="shrink-0 tabular-nums">{count(link.visits)} visits</span>
+                <span className="shrink-0 tabular-nums">{counted(link.visits, 'visit')}</span>
               </li>
             ))}
           </ul>

@@ -4,7 +4,7 @@ import type { ArrivalsAnswer, Schema } from '../../api/client';
 import { Board } from '../../parts/board/Board';
 import { isMoney } from '../../parts/board/measures';
 import { dayOf } from '../../parts/days';
-import { count, rate } from '../../parts/format';
+import { count, counted, rate } from '../../parts/format';
 import { Paging } from '../../parts/Paging';
 import { Ruler } from '../../parts/ruler/Ruler';
 import { within } from '../../parts/ruler/rulerScale';
@@ -88,7 +88,7 @@ function Shown({ token, about, view, onSort, onPage }: ShownProps) {
     <main className="flex h-dvh flex-col">
       <ResultsHead title={about.title} workspace={about.workspace}>
         {dayOf(view.range.from)} to {dayOf(view.range.to)}
-        {answer && ` · ${count(answer.total.visits)} visits`}
+        {answer && ` · ${counted(answer.total.visits, 'visit')}`}
         {filters.length > 0 && ` · only visits where ${filters.join(' and ')}`}
         {view.credit && ` · ${creditSentence(view.credit)}`}
         {compared && ` · compared with ${dayOf(compared.from)} to ${dayOf(compared.to)}`}

@@ -95,6 +95,7 @@ public sealed class CrashTests : IAsyncLifetime
         Assert.Equal(HttpStatusCode.ServiceUnavailable, await StatusAsync(_slug));
         Assert.Equal(HttpStatusCode.ServiceUnavailable, await StatusAsync("/never-made"));
         Assert.Equal(HttpStatusCode.ServiceUnavailable, (await client.GetAsync("/readyz")).StatusCode);
+        Assert.Equal(HttpStatusCode.OK, (await client.GetAsync("/healthz")).StatusCode); // whoever asks, with a key as well
         Assert.Equal(HttpStatusCode.ServiceUnavailable, (await client.GetAsync("/sign-in")).StatusCode);
         using var call = await client.GetAsync("/api/v1/links");
         Assert.Equal(HttpStatusCode.ServiceUnavailable, call.StatusCode);

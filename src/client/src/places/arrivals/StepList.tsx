@@ -90,7 +90,7 @@ export function StepList({ view, onSteps }: StepListProps) {
                     <span aria-hidden className="mt-1.5 block h-1.5 rounded-full bg-line">
                       <span
                         className="block h-full rounded-full bg-accent"
-                        style={{ width: `${100 * (step.rateOfAll ?? 0)}%` }}
+                        style={{ width: `${(100 * step.visits) / Math.max(1, read.data.steps[0]!.visits)}%` }}
                       />
                     </span>
                   </td>

@@ -546,7 +546,9 @@ public sealed class BatchTests(DemoHost demo)
     public async Task A_long_run_is_cancelled_goes_on_and_makes_no_row_twice()
     {
         using var client = demo.Host.As("editor");
-        string mark = Guid.NewGuid().ToString("N")[..8];
+
+        // Letters: a mark of digits with a row's number behind it may be somebody's phone number, which stops the row.
+        string mark = string.Concat(Guid.NewGuid().ToString("N")[..8].Select(c => char.IsAsciiDigit(c) ? (char)(c - '0' + 'g') : c));
         var sheet = new StringBuilder("Page,Content\r\n");
         for (int i = 0; i < 5_000; i++)
         {
@@ -568,8 +570,11 @@ public sealed class BatchTests(DemoHost demo)
 
         await client.DoAsync(HttpMethod.Post, $"{path}/run");
         batch = await EndedAsync(client, made.Text("id"));
-        Assert.Equal(("finished", 5_000L), (batch.Text("state"), await CountLinksAsync()));
-        Assert.Equal(5_000 - soFar, batch["runs"]![0].Whole("made"));
+        long inAll = await CountLinksAsync();
+        Assert.True(
+            batch.Text("state") == "finished" && inAll == 5_000 && batch["runs"]![0].Whole("made") == 5_000 - soFar,
+            $"{inAll} links, {soFar} before it went on: {batch.ToJsonString()}"
+        );
 
         Task<long> CountLinksAsync() =>
             demo.Host.ScalarAsync<long>("select count(*) from links where destination like $1", $"%/shop?{mark}");

@@ -72,10 +72,10 @@ public sealed class ProductReader(NpgsqlDataSource database, TrafficSourceCache 
             ), bought as (
                 select c.id as in_order, coalesce(i.id, '') as id, coalesce(i.name, '') as name, coalesce(i.category, '') as category,
                     i.count as pieces, case when coalesce(c.currency, $4) = $4 then i.count * coalesce(i.value, 0) else 0 end as value,
-                    exists (
-                        select from unnest($5, $6) as a(source_id, term)
-                        where a.source_id = v.source_id and a.term in (lower(i.id), lower(i.name), lower(i.category))) as advertised
+                    coalesce(array[lower(i.id), lower(i.name), lower(i.category)] && ad.terms, false) as advertised
                 from conversion c join v on v.id = c.visit_id
+                left join (select a.source_id, array_agg(a.term) as terms from unnest($5, $6) as a(source_id, term) group by 1) ad
+                    on ad.source_id = v.source_id
                 cross join lateral jsonb_to_recordset(c.items) as i(id text, name text, category text, count int, value numeric)
                 where c.workspace_id = $1 and c.day between $2 and $3 and c.at >= $2::timestamp - interval '1 day' and c.items is not null
                     and strpos(lower(concat_ws(' ', i.id, i.name, i.category)), lower($7)) > 0

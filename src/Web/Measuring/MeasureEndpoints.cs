@@ -10,7 +10,7 @@ using PreciseBeacon.Web.Traffic;
 
 namespace PreciseBeacon.Web.Measuring;
 
-/// <summary>The door through which pages report views, events and conversions, and the script that reports them.</summary>
+/// <summary>The doors through which pages report views, events, spots and conversions.</summary>
 public static class MeasureEndpoints
 {
     private const int LongestReport = 16 * 1024;
@@ -66,27 +66,6 @@ public static class MeasureEndpoints
             .For(Caller.Anybody)
             .WithMetadata(new OpenToAllSites(), new OnEveryHost())
             .ExcludeFromDescription();
-        app.MapGet("/beacon.js", (HttpContext context) => Script(context, BeaconScript.Newest, "public, max-age=600"))
-            .For(Caller.Anybody)
-            .WithMetadata(new OnEveryHost())
-            .ExcludeFromDescription();
-        app.MapGet("/beacon/{version:int}.js", ReleasedScript).For(Caller.Anybody).WithMetadata(new OnEveryHost()).ExcludeFromDescription();
-    }
-
-    /// <summary>A version is served for good and never changes, so that a page may name its hash.</summary>
-    private static IResult ReleasedScript(HttpContext context, int version) =>
-        BeaconScript.Released.FirstOrDefault(s => s.Version == version) is { } script
-            ? Script(context, script, "public, max-age=31536000, immutable")
-            : Refusal.NotFound("version").ToResult();
-
-    private static IResult Script(HttpContext context, BeaconScript script, string cache)
-    {
-        context.Response.Headers.CacheControl = cache;
-        context.Response.Headers["Cross-Origin-Resource-Policy"] = "cross-origin";
-
-        // A page that names the hash asks for the script with CORS (W3C Subresource Integrity, section 3.5).
-        context.Response.Headers.AccessControlAllowOrigin = "*";
-        return Results.Text(script.Text, "text/javascript; charset=utf-8");
     }
 
     private static async Task<IResult> MeasureAsync(

@@ -20,6 +20,7 @@ public static class MeasuringModule
     public static void Map(IEndpointRouteBuilder app)
     {
         app.MapMeasuring();
+        app.MapMeasuringScript();
         app.MapSites();
         app.MapPassingHosts();
         app.MapRetention();

@@ -123,7 +123,7 @@ export const isMeasure = (name: string): name is MeasureName => Object.hasOwn(me
 export const isStation = (name: MeasureName): boolean => isNamed(name) || stationNames.includes(name);
 
 /** A name's comma and per cent sign are written otherwise, since commas stand between figures. */
-const writtenName = (name: NamedMeasure): string =>
+export const writtenName = (name: NamedMeasure): string =>
   name
     .slice(name.indexOf(':') + 1)
     .replaceAll(/%2C/gi, ',')

@@ -1,7 +1,11 @@
+import { useQuery } from '@tanstack/react-query';
 import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
+import { writtenName, type NamedMeasure } from '../../parts/board/measures';
 import { FormDialog } from '../../parts/FormDialog';
 import { Select } from '../../parts/Select';
+import { arrivalsQuery, pageFiguresQuery, spotsQuery } from './queries';
+import type { Range } from './range';
 import {
   fewestSteps,
   isWhole,
@@ -24,13 +28,15 @@ const usual: Step[] = [
 ];
 
 interface StepDialogProps {
+  range: Range;
   steps: string[];
   onSave: (steps: string[]) => void;
   onClose: () => void;
 }
 
 /** The steps of a way, in order. */
-export function StepDialog({ steps: first, onSave, onClose }: StepDialogProps) {
+export function StepDialog({ range, steps: first, onSave, onClose }: StepDialogProps) {
+  const occurring = useOccurring(range);
   const [steps, setSteps] = useState(first.length ? first.map(stepOf) : usual);
   const change = (at: number, changes: Partial<Step>) =>
     setSteps(steps.map((s, i) => (i === at ? { ...s, ...changes } : s)));
@@ -61,6 +67,7 @@ export function StepDialog({ steps: first, onSave, onClose }: StepDialogProps) {
                 className="input min-w-0 flex-1"
                 maxLength={500}
                 placeholder={stepExamples[step.kind]}
+                list={`occurring-${step.kind}`}
                 value={step.text}
                 onChange={(e) => change(i, { text: e.target.value })}
               />
@@ -85,6 +92,13 @@ export function StepDialog({ steps: first, onSave, onClose }: StepDialogProps) {
             <Plus size={13} strokeWidth={1.5} /> Add a step
           </button>
         )}
+        {Object.entries(occurring).map(([kind, texts]) => (
+          <datalist key={kind} id={`occurring-${kind}`}>
+            {texts.map((text) => (
+              <option key={text} value={text} />
+            ))}
+          </datalist>
+        ))}
         <p className="text-xs text-quiet">
           Pages go by their path, on any of your hosts. Events, spots and kinds of conversions go by the names your
           pages give them.
@@ -95,4 +109,24 @@ export function StepDialog({ steps: first, onSave, onClose }: StepDialogProps) {
       </form>
     </FormDialog>
   );
+}
+
+/** What occurs in the range, offered while typing: what a step can be about, by its kind. */
+function useOccurring(range: Range): Record<StepKind, string[]> {
+  const pages = useQuery(pageFiguresQuery(range, [], '', 'seen', 1));
+  const spots = useQuery(spotsQuery(range, [], '', 'clicked', 1));
+  const report = useQuery(arrivalsQuery(range, { rows: '', measures: 'visits' }));
+  const paths = [...new Set((pages.data?.pages ?? []).map((p) => p.page.slice(p.page.indexOf('/'))))];
+  const named = (prefix: string) =>
+    (report.data?.named ?? [])
+      .filter((n) => n.measure.startsWith(prefix))
+      .map((n) => writtenName(n.measure as NamedMeasure));
+  return {
+    page: paths,
+    pageBegins: paths,
+    pagePattern: [],
+    event: named('events:'),
+    clicked: (spots.data?.spots ?? []).map((s) => s.name),
+    conversion: named('conversions:'),
+  };
 }

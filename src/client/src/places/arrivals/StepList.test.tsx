@@ -53,12 +53,20 @@ it('says how many visits reach each step, and what the others did', async () => 
 
 it('asks for steps where none are chosen, and takes them', async () => {
   const chosen = vi.fn();
-  show(<StepList view={view(['event:'])} onSteps={chosen} />, {});
+  show(<StepList view={view(['event:'])} onSteps={chosen} />, {
+    'GET /api/v1/arrivals/pages': { data: { pages: [{ page: 'garden.example/shop' }], found: 1 } },
+    'GET /api/v1/arrivals/spots': { data: { spots: [{ name: 'banner' }], found: 1 } },
+    'GET /api/v1/arrivals': { data: { named: [{ measure: 'events:a%2Cb', count: 2 }] } },
+  });
   fireEvent.click(await screen.findByRole('button', { name: 'Choose steps' }));
   const dialog = await screen.findByRole('dialog', { name: 'Steps, in order' });
   const go = within(dialog).getByRole('button', { name: 'Show the way' });
   expect((go as HTMLButtonElement).disabled).toBe(true);
-  fireEvent.change(within(dialog).getByRole('textbox', { name: 'Step 1' }), { target: { value: ' /shop ' } });
+  // What occurs is offered while typing.
+  await waitFor(() => expect(dialog.querySelector('#occurring-event option')?.getAttribute('value')).toBe('a,b'));
+  expect(dialog.querySelector('#occurring-page option')?.getAttribute('value')).toBe('/shop');
+  expect(dialog.querySelector('#occurring-clicked option')?.getAttribute('value')).toBe('banner');
+  fireEvent.change(within(dialog).getByRole('combobox', { name: 'Step 1' }), { target: { value: ' /shop ' } });
   fireEvent.click(go);
   await waitFor(() => expect(chosen).toHaveBeenCalledWith(['page:/shop', 'conversion:']));
 });

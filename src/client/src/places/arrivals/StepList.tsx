@@ -28,7 +28,9 @@ export function StepList({ view, onSteps }: StepListProps) {
     placeholderData: keepPreviousData,
     ...(isOpen(view.range, today) && live),
   });
-  const dialog = changing && <StepDialog steps={chosen} onSave={onSteps} onClose={() => setChanging(false)} />;
+  const dialog = changing && (
+    <StepDialog range={view.range} steps={chosen} onSave={onSteps} onClose={() => setChanging(false)} />
+  );
   if (!isWay)
     return (
       <div className="flex-1 bg-sheet p-8">

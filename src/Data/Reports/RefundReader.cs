@@ -82,6 +82,43 @@ public static class RefundReader
         return [.. orders.Values.Select(o => o.Order)];
     }
 
+    /// <summary>Refunds whose order nobody has reported, the newest first.</summary>
+    /// <param name="database">Where to read.</param>
+    /// <param name="workspaceId">The workspace.</param>
+    /// <param name="most">At most so many.</param>
+    /// <param name="cancel">Gives up.</param>
+    /// <returns>These, and how many there are in all.</returns>
+    public static async Task<(IReadOnlyList<WaitingRefund> Refunds, long Found)> WaitingAsync(
+        NpgsqlDataSource database,
+        Guid workspaceId,
+        int most,
+        CancellationToken cancel
+    )
+    {
+        await using var command = database.CreateCommand(
+            """
+            select r.order_id, r.day, r.value, r.currency, count(*) over () from refund r
+            where r.workspace_id = $1 and r.source_id is null
+                and not exists (select from conversion c where c.site_id = r.site_id and c.order_id = r.order_id)
+            order by r.id desc limit $2
+            """
+        );
+        command.Parameters.Add(new() { Value = workspaceId });
+        command.Parameters.Add(new() { Value = most });
+        var refunds = new List<WaitingRefund>();
+        long found = 0;
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        while (await reader.ReadAsync(cancel))
+        {
+            found = reader.GetInt64(4);
+            refunds.Add(
+                new WaitingRefund(reader.GetString(0), reader.GetFieldValue<DateOnly>(1), reader.GetDecimal(2), reader.GetString(3))
+            );
+        }
+
+        return (refunds, found);
+    }
+
     /// <summary>Keeps with refunds what their orders' visits were, where those visits are no longer kept one by one.</summary>
     public static async Task KeepOrdersAsync(NpgsqlConnection connection, CancellationToken cancel)
     {
@@ -101,3 +138,10 @@ public static class RefundReader
         await command.ExecuteNonQueryAsync(cancel);
     }
 }
+
+/// <summary>A refund that waits for its order.</summary>
+/// <param name="OrderId">The order, as the server names it.</param>
+/// <param name="Day">The day the money went back, in the workspace's zone.</param>
+/// <param name="Value">How much.</param>
+/// <param name="Currency">ISO 4217.</param>
+public sealed record WaitingRefund(string OrderId, DateOnly Day, decimal Value, string Currency);

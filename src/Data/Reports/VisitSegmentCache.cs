@@ -17,7 +17,7 @@ public sealed class VisitSegmentCache
     private long _bytes;
     private long _asked;
 
-    /// <summary>An eighth of this machine's memory, at most 1 GiB: some 40 million visits.</summary>
+    /// <summary>An eighth of this machine's memory, at most 1 GiB: some 35 million visits.</summary>
     public VisitSegmentCache()
         : this(Math.Min(Most, GC.GetGCMemoryInfo().TotalAvailableMemoryBytes / 8)) { }
 

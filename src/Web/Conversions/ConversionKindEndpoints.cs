@@ -58,12 +58,22 @@ public static class ConversionKindEndpoints
 /// <param name="Reported">Those that pages or servers report themselves, in the last 30 days, the most first.</param>
 /// <param name="Waiting">Months of past visits that are still to be looked through after a change.</param>
 /// <param name="Currency">What fixed values are in, ISO 4217.</param>
+/// <param name="WaitingRefunds">How many refunds wait for an order that nobody has reported; they are in no figure.</param>
+/// <param name="Refunds">The newest of them, at most ten.</param>
 public sealed record ConversionKindsAnswer(
     IReadOnlyList<ConversionKindAnswer> Kinds,
     IReadOnlyList<ReportedKind> Reported,
     int Waiting,
-    string Currency
+    string Currency,
+    long WaitingRefunds,
+    IReadOnlyList<WaitingRefundAnswer> Refunds
 );
+
+/// <summary>A refund that waits for its order.</summary>
+/// <param name="OrderId">As the server names it.</param>
+/// <param name="Day">When the money went back.</param>
+/// <param name="Value">How much.</param>
+public sealed record WaitingRefundAnswer(string OrderId, DateOnly Day, Money Value);
 
 /// <summary>A kind of conversion that the owner defined.</summary>
 /// <param name="Test">What is looked at.</param>

@@ -1,19 +1,30 @@
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
+using Npgsql;
 using PreciseBeacon.Core.Conversions;
 using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Reports;
 using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Conversions;
 
 /// <summary>What the owner counts as a conversion: defined, tried on the past, changed, and found in what is still kept one by one.</summary>
-public sealed class ConversionKindStore(BeaconDb db, DefinedConversions conversions, NewTagKeys raw, AuditLog auditLog, TimeProvider clock)
+public sealed class ConversionKindStore(
+    BeaconDb db,
+    DefinedConversions conversions,
+    NewTagKeys raw,
+    AuditLog auditLog,
+    NpgsqlDataSource database,
+    TimeProvider clock
+)
 {
+    private const int WaitingShown = 10;
+
     private const string What = "conversion-kind";
     private const int LongestName = 100;
     private const decimal LargestValue = 1_000_000_000m;
@@ -26,6 +37,7 @@ public sealed class ConversionKindStore(BeaconDb db, DefinedConversions conversi
         string currency = await CurrencyAsync(cancel);
         var kinds = await db.ConversionKinds.AsNoTracking().OrderBy(k => k.Name).ToListAsync(cancel);
         var counts = await conversions.CountAsync(Workspace, clock.GetUtcNow(), cancel);
+        var (refunds, waitingRefunds) = await RefundReader.WaitingAsync(database, Workspace, WaitingShown, cancel);
         var defined = kinds.Select(k => k.Name).ToHashSet(StringComparer.Ordinal);
         return new ConversionKindsAnswer(
             kinds.ConvertAll(k => AnswerOf(k, currency, counts)),
@@ -37,7 +49,9 @@ public sealed class ConversionKindStore(BeaconDb db, DefinedConversions conversi
                     .Select(c => new ReportedKind(c.Key, c.Value)),
             ],
             await db.ConversionMonths.CountAsync(cancel),
-            currency
+            currency,
+            waitingRefunds,
+            [.. refunds.Select(r => new WaitingRefundAnswer(r.OrderId, r.Day, Money.Of(r.Value, r.Currency)))]
         );
     }
 

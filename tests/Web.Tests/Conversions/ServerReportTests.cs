@@ -196,8 +196,14 @@ public sealed class ServerReportTests : IAsyncLifetime
     {
         Assert.Equal("waiting", (await SendAsync(Refund("r0", "A1", "5"))).Text("outcome"));
         Assert.Equal("0.00", (await TotalAsync())["refunds"].Text("amount"));
+        var waiting = await _host.GetJsonAsync("/api/v1/conversion-kinds");
+        Assert.Equal(
+            (1, "A1", "5.00"),
+            (waiting.Whole("waitingRefunds"), waiting["refunds"]![0].Text("orderId"), waiting["refunds"]![0]!["value"].Text("amount"))
+        );
         await BuyAsync("A1", 50, "wendfar");
         await Eventually.Async(async () => (await TotalAsync())["refunds"].Text("amount") == "5.00");
+        Assert.Equal(0, (await _host.GetJsonAsync("/api/v1/conversion-kinds")).Whole("waitingRefunds"));
         await SendAsync(Order("e1", "A1", "40"));
         string yesterday = DateTimeOffset
             .UtcNow.AddDays(-1)

@@ -5039,6 +5039,13 @@ export interface components {
             waiting: number;
             /** @description What fixed values are in, ISO 4217. */
             currency: string;
+            /**
+             * Format: int64
+             * @description How many refunds wait for an order that nobody has reported; they are in no figure.
+             */
+            waitingRefunds: number;
+            /** @description The newest of them, at most ten. */
+            refunds: components["schemas"]["WaitingRefundAnswer"][];
         };
         /**
          * @description What a conversion is told by.
@@ -9525,6 +9532,18 @@ export interface components {
             /** @description The order of a conversion; null where it names none. */
             orderId: null | string;
             value: null | components["schemas"]["Money"];
+        };
+        /** @description A refund that waits for its order. */
+        WaitingRefundAnswer: {
+            /** @description As the server names it. */
+            orderId: string;
+            /**
+             * Format: date
+             * @description When the money went back.
+             */
+            day: string;
+            /** @description How much. */
+            value: components["schemas"]["Money"];
         };
         /** @description A word that may be picked. */
         WordAnswer: {

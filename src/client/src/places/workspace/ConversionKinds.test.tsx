@@ -17,7 +17,15 @@ const kind = {
 };
 const answers = (more: object = {}) => ({
   'GET /api/v1/conversion-kinds': {
-    data: { kinds: [kind], reported: [{ name: 'ticket', conversions: 90 }], waiting: 0, currency: 'EUR', ...more },
+    data: {
+      kinds: [kind],
+      reported: [{ name: 'ticket', conversions: 90 }],
+      waiting: 0,
+      currency: 'EUR',
+      waitingRefunds: 0,
+      refunds: [],
+      ...more,
+    },
   },
   'POST /api/v1/conversion-kinds/count': {
     data: { times: 30, visits: 21, pages: [{ page: 'marrowmere.example/welcome', times: 30 }], pageCount: 4 },
@@ -31,6 +39,19 @@ describe('conversions', () => {
     expect(row.textContent).toContain('page is /welcome · once in a visit€5.00214');
     expect(screen.getByText('90 in the last 30 days')).toBeTruthy();
     expect(screen.getByText(/3 steps to\s+go/)).toBeTruthy();
+  });
+
+  it('say which refunds wait for their order', async () => {
+    show(
+      <ConversionKinds tabs={null} />,
+      answers({
+        waitingRefunds: 2,
+        refunds: [{ orderId: 'A-17', day: '2026-11-20', value: { amount: '18.50', currency: 'EUR' } }],
+      }),
+    );
+    const part = await screen.findByRole('region', { name: 'Refunds without their order' });
+    expect(part.textContent).toContain('2 refunds name an order that neither a page nor a server has reported.');
+    expect(part.textContent).toContain('A-17€18.50, 20 Nov 2026');
   });
 
   it('are tried on the past and saved', async () => {

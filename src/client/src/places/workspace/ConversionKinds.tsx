@@ -2,7 +2,8 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { type Schema } from '../../api/client';
-import { count, money } from '../../parts/format';
+import { dayOf } from '../../parts/days';
+import { count, counted, money } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { ConversionKindForm } from './ConversionKindForm';
@@ -100,6 +101,26 @@ export function ConversionKinds({ tabs }: { tabs: ReactNode }) {
                     <li key={kind.name} className="flex justify-between border-b border-line py-1.5">
                       <span>{kind.name}</span>
                       <span className="text-quiet tabular-nums">{count(kind.conversions)} in the last 30 days</span>
+                    </li>
+                  ))}
+                </ul>
+              </section>
+            )}
+            {data && data.waitingRefunds > 0 && (
+              <section aria-label="Refunds without their order" className="flex flex-col gap-2">
+                <h2 className="font-medium">Refunds without their order</h2>
+                <p className="max-w-lg text-quiet">
+                  {counted(data.waitingRefunds, 'refund')} {data.waitingRefunds === 1 ? 'names' : 'name'} an order that
+                  neither a page nor a server has reported. They are in no figure until it is; check that the shop sends
+                  the same order id both times.
+                </p>
+                <ul className="flex flex-col">
+                  {data.refunds.map((refund, i) => (
+                    <li key={i} className="flex justify-between border-b border-line py-1.5">
+                      <span className="font-mono text-xs">{refund.orderId}</span>
+                      <span className="text-quiet tabular-nums">
+                        {money(refund.value)}, {dayOf(refund.day)}
+                      </span>
                     </li>
                   ))}
                 </ul>

@@ -46,12 +46,24 @@ public sealed class HostGate(
         return isShort ? pages.AnswerAsync(context)
             // Until the table was filled, nobody can say whether another host is a short domain.
             : !slugs.IsFilled ? pages.SayNotYetAsync(context)
-            : Refusals.WriteAsync(
-                context,
-                StatusCodes.Status421MisdirectedRequest,
-                "host-unknown",
-                $"Precise Beacon is not at this host; open it at {options.Value.PublicUrl}."
-            );
+            : AnswerStrangeHostAsync(context, endpoint);
+    }
+
+    /// <summary>A short domain added a moment ago, here or by another process, may not have been heard of yet: 421 would be a guess.</summary>
+    private async Task AnswerStrangeHostAsync(HttpContext context, Endpoint? endpoint)
+    {
+        if (await pages.HeardOfNowAsync(context))
+        {
+            await (endpoint?.Metadata.GetMetadata<OnEveryHost>() is null ? pages.AnswerAsync(context) : next(context));
+            return;
+        }
+
+        await Refusals.WriteAsync(
+            context,
+            StatusCodes.Status421MisdirectedRequest,
+            "host-unknown",
+            $"Precise Beacon is not at this host; open it at {options.Value.PublicUrl}."
+        );
     }
 
     /// <summary>In the demo and while developing, every name of this machine is as good as the public URL's.</summary>

@@ -23,6 +23,26 @@ public sealed class ShortDomainPages(SlugTable table, SlugFeed feed, Redirector 
             : UnknownAsync(context);
     }
 
+    /// <summary>Whether a host nobody knows became a short domain a moment ago; whoever tries many hosts is not looked up again.</summary>
+    public async Task<bool> HeardOfNowAsync(HttpContext context)
+    {
+        if (!table.IsCurrent || !guesses.MayGuess(context.Connection.RemoteIpAddress))
+        {
+            return false;
+        }
+
+        try
+        {
+            await feed.CatchUpAsync(context.RequestAborted);
+        }
+        catch (TimeoutException)
+        {
+            return false;
+        }
+
+        return table.Domain(context.Request.Host.Value ?? "") is not null;
+    }
+
     /// <summary>Nothing is known yet.</summary>
     public Task SayNotYetAsync(HttpContext context) =>
         PlainPage.WriteAsync(

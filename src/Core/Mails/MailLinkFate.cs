@@ -38,6 +38,9 @@ public sealed record MailLinkFate(MailFate Fate, string? Why = null)
         "abmelden",
     ];
 
+    /// <summary>Whether the words of a link, or its address, look as if following it ended somebody's subscription.</summary>
+    public static bool Unsubscribes(string text) => LeavingWords.Any(w => text.Contains(w, StringComparison.OrdinalIgnoreCase));
+
     /// <summary>The fate of a link.</summary>
     /// <param name="link">The link.</param>
     /// <param name="convention">The convention that holds.</param>
@@ -73,11 +76,7 @@ public sealed record MailLinkFate(MailFate Fate, string? Why = null)
         }
 
         // In headings of buttons, in words around it, or in its address: whoever leaves must not be counted as a visit.
-        if (
-            LeavingWords.Any(w =>
-                link.Text.Contains(w, StringComparison.OrdinalIgnoreCase) || href.Contains(w, StringComparison.OrdinalIgnoreCase)
-            )
-        )
+        if (Unsubscribes(link.Text) || Unsubscribes(href))
         {
             return Leave("lets people unsubscribe");
         }

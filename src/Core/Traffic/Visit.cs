@@ -59,6 +59,9 @@ public sealed record Visit
     /// <summary>The hit on a short link that led to it; null where none did.</summary>
     public Guid? HitId { get; init; }
 
+    /// <summary>The opening of a trial's address that it began with; it is in no figure then. Null for all others.</summary>
+    public TrialHit? Trial { get; init; }
+
     /// <summary>The link it came by; null where none is known.</summary>
     public Guid? LinkId { get; init; }
 

@@ -13,8 +13,14 @@ public static class VisitSplitter
     /// <param name="events">All events of the visitor (under the hashes of adjoining days too), in the order of time, then id.</param>
     /// <param name="rules">The workspace's rules.</param>
     /// <param name="counted">A conversion as it counts, or null: only one event of each order id does (<see cref="OrderOnce"/>).</param>
-    /// <returns>The visits in the order they began; crawlers' events make none.</returns>
-    public static IReadOnlyList<Visit> Sort(IEnumerable<RawPageEvent> events, VisitRules rules, Func<RawPageEvent, RawPageEvent?> counted)
+    /// <param name="trials">Openings of trials' addresses; null for none.</param>
+    /// <returns>The visits in the order they began, those of trials marked; crawlers' events make none.</returns>
+    public static IReadOnlyList<Visit> Sort(
+        IEnumerable<RawPageEvent> events,
+        VisitRules rules,
+        Func<RawPageEvent, RawPageEvent?> counted,
+        TrialHits? trials = null
+    )
     {
         var visits = new List<Visit>();
         var open = new Dictionary<Guid, int>();
@@ -34,12 +40,14 @@ public static class VisitSplitter
                 continue; // a page that was left open is no visit
             }
 
-            if (!goesOn || IsNewArrival(visits[current], arrival))
+            // A trial's visit is one of its own, whatever the person did before.
+            var trial = arrival is null ? null : trials?.Take(item, arrival.Page);
+            if (trial is not null || !goesOn || IsNewArrival(visits[current], arrival))
             {
                 open[item.SiteId] = current = visits.Count;
 
                 // An event may come before its page's view; it says as much of where the visitor came from.
-                visits.Add(Begin(item, arrival ?? Arrival.Read(item, rules), visits, rules));
+                visits.Add(Begin(item, arrival ?? Arrival.Read(item, rules), visits, rules) with { Trial = trial });
             }
 
             int before = visits[current].Conversions.Count;
@@ -95,7 +103,7 @@ public static class VisitSplitter
     }
 
     private static Visit? LatestOf(List<Visit> visits, DateOnly day, VisitRules rules) =>
-        visits.Where(v => rules.DayOf(v.EndedAt) == day).MaxBy(v => v.EndedAt);
+        visits.Where(v => v.Trial is null && rules.DayOf(v.EndedAt) == day).MaxBy(v => v.EndedAt);
 
     private static Visit Add(Visit visit, RawPageEvent item, Arrival? arrival, Func<RawPageEvent, RawPageEvent?> counted) =>
         visit with

@@ -49,6 +49,63 @@ public sealed class VisitSplitterTests
         Assert.Equal(2, Sort(View(0, "/a"), View(30.01, "/b")).Count);
     }
 
+    /// <summary>
+    /// A trial begins and ends a visit of its own: only the view its opening leads to begins one, reloads and further pages go along with
+    /// it, and neither what was before nor what comes after belongs to it.
+    /// </summary>
+    [Fact]
+    public void A_trial_is_a_visit_of_its_own()
+    {
+        var visitor = Guid.NewGuid();
+        TrialHit Opened(double minutes, string page) =>
+            new(Guid.NewGuid(), Guid.NewGuid(), Guid.Empty, Start.AddMinutes(minutes), visitor, [PageKey.Of("marrowmere.example" + page)]);
+        IReadOnlyList<Visit> With(TrialHit hit, params RawPageEvent[] events) =>
+            VisitSplitter.Sort(events, Rules, e => e, new TrialHits([hit]));
+
+        const string tagged = "/a?utm_source=post";
+        var hit = Opened(5, "/a");
+        var visits = With(
+            hit,
+            View(0, tagged, visitor: visitor),
+            View(4, "/b", "https://marrowmere.example/a", visitor),
+            View(5.1, tagged, visitor: visitor),
+            View(5.2, tagged, visitor: visitor),
+            View(6, "/c", "https://marrowmere.example/a", visitor),
+            View(8, "/d?utm_source=partner", visitor: visitor)
+        );
+        Assert.Equal([false, true, false], visits.Select(v => v.Trial is not null));
+        Assert.Equal([2, 3, 1], visits.Select(v => v.PageViews));
+        Assert.Equal(hit, visits[1].Trial);
+
+        // Another page, another visitor, before it or too long after it: none of these is the trial's.
+        Assert.Null(With(hit, View(5.1, "/other", visitor: visitor))[0].Trial);
+        Assert.Null(With(hit, View(5.1, tagged, visitor: Guid.NewGuid()))[0].Trial);
+        Assert.Null(With(hit, View(4.9, tagged, visitor: visitor))[0].Trial);
+        Assert.Null(With(hit, View(7.1, tagged, visitor: visitor))[0].Trial);
+        Assert.NotNull(With(hit, View(7, tagged, visitor: visitor))[0].Trial);
+
+        // A visitor with an id is found by the day's hash; just after midnight by that of the day before.
+        Assert.NotNull(With(hit, View(5.1, tagged, visitor: Guid.NewGuid()) with { DayVisitor = visitor, HasId = true })[0].Trial);
+        Assert.NotNull(With(hit, View(5.1, tagged, visitor: Guid.NewGuid()) with { EarlierVisitor = visitor })[0].Trial);
+    }
+
+    /// <summary>Whoever goes on inside the site later has no source of a trial.</summary>
+    [Fact]
+    public void A_trial_lends_its_source_to_no_other_visit()
+    {
+        var visitor = Guid.NewGuid();
+        var hit = new TrialHit(Guid.NewGuid(), Guid.NewGuid(), Guid.Empty, Start, visitor, [PageKey.Of("marrowmere.example/a")]);
+        var visits = VisitSplitter.Sort(
+            [View(0.1, "/a?utm_source=post", visitor: visitor), View(60, "/b", "https://marrowmere.example/a", visitor)],
+            Rules,
+            e => e,
+            new TrialHits([hit])
+        );
+        Assert.Equal([true, false], visits.Select(v => v.Tags.Any));
+        Assert.Null(visits[1].Trial);
+        Assert.Equal(visits[1].Id, visits[1].SourceVisit);
+    }
+
     /// <summary>Names are told apart up to a limit, so that a page that makes names up fills nothing; all events are counted.</summary>
     [Fact]
     public void Events_are_counted_by_name()

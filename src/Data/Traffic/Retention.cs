@@ -38,6 +38,8 @@ public sealed class Retention(NpgsqlDataSource database)
         ("visit_event", "day < $2 and at < ($2 + 2)::timestamp at time zone $3"),
         ("visit_spot", "day < $2 and at < ($2 + 2)::timestamp at time zone $3"),
         ("log_line", "day < $2"),
+        ("trial_visit", "day < $2"),
+        ("trial_hit", "at < $2::timestamp at time zone $3"),
         ("server_report", "came_at < $2::timestamp at time zone $3"),
         ("visit", "day < $2 and started_at < ($2 + 1)::timestamp at time zone $3"),
     ];

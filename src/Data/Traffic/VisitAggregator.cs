@@ -56,8 +56,9 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
                     counting[id] = verified;
                 }
 
+                var trials = await TrialTraffic.HitsAsync(connection, [.. groups.SelectMany(g => g.Events)], cancel);
                 var known = await SealedCodeReader.WithCodesAsync(connection, rules, groups.SelectMany(g => g.Events), cancel);
-                groups = [.. groups.Where(group => !TrySort(group, known[group.WorkspaceId], margin, counting, visits, days))];
+                groups = [.. groups.Where(group => !TrySort(group, known[group.WorkspaceId], margin, counting, trials, visits, days))];
             }
         }
 
@@ -69,6 +70,12 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
         await ForgetAsync(connection, [.. marks, .. over.SelectMany(d => d.Value)], cancel);
         days.RemoveAll(d => d.Day < rules[d.WorkspaceId].RawFrom);
         visits.RemoveAll(v => v.Day < rules[v.WorkspaceId].RawFrom);
+        if (days.Count > 0)
+        {
+            await TrialTraffic.ReplaceVisitsAsync(connection, days, [.. visits.Where(v => v.Trial is not null)], cancel);
+        }
+
+        visits.RemoveAll(v => v.Trial is not null);
         visits = await VisitLinkReader.FindAsync(connection, rules, visits, cancel);
         await new VisitWriter(connection).ReplaceAsync(days, visits, cancel);
         if (days.Count > 0)
@@ -86,6 +93,7 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
         VisitRules rules,
         int margin,
         Dictionary<Guid, OrderFigures?> counting,
+        IReadOnlyList<TrialHit> trials,
         List<Visit> visits,
         List<VisitorDay> days
     )
@@ -98,7 +106,7 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
         foreach (var (from, to) in stretches)
         {
             var events = group.Events.Where(e => rules.DayOf(e.At) is var day && day >= from && day <= to);
-            visits.AddRange(VisitSplitter.Sort(events, rules, e => OrderOnce.Counted(e, counting)));
+            visits.AddRange(VisitSplitter.Sort(events, rules, e => OrderOnce.Counted(e, counting), new TrialHits(trials)));
             for (var day = from; day <= to; day = day.AddDays(1))
             {
                 days.AddRange(group.Visitors.Select(v => new VisitorDay(group.WorkspaceId, v, day)));

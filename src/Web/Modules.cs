@@ -16,6 +16,7 @@ using PreciseBeacon.Web.Mails;
 using PreciseBeacon.Web.Measuring;
 using PreciseBeacon.Web.Outside;
 using PreciseBeacon.Web.Plan;
+using PreciseBeacon.Web.Proofs;
 using PreciseBeacon.Web.Redirects;
 using PreciseBeacon.Web.ResultsPages;
 using PreciseBeacon.Web.Shorten;
@@ -38,6 +39,7 @@ public static class Modules
         LedgerModule.Add(services);
         CodesModule.Add(services);
         ArrivalsModule.Add(services);
+        ProofsModule.Add(services);
         ResultsPagesModule.Add(services);
         AddressesModule.Add(services);
         ConversionsModule.Add(services);
@@ -64,6 +66,7 @@ public static class Modules
         LedgerModule.Map(app);
         CodesModule.Map(app);
         ArrivalsModule.Map(app);
+        ProofsModule.Map(app);
         ResultsPagesModule.Map(app);
         AddressesModule.Map(app);
         ConversionsModule.Map(app);

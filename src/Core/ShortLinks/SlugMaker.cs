@@ -46,6 +46,7 @@ public static class SlugMaker
         "for",
         "ledger",
         "plan",
+        "proof",
         "results",
         "join",
         "welcome",

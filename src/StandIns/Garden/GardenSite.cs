@@ -18,6 +18,9 @@ public static class GardenSite
             app.MapGet(page.Path, () => Html(Draw(options, page.Title, Body(page))));
         }
 
+        // An old address that still stands on leaflets; whoever set its redirect up forgot what may stand behind it.
+        app.MapGet("/lanterns", () => Results.Redirect("/lantern-nights", permanent: true));
+
         // The sitemaps protocol 0.9, as most sites have one.
         app.MapGet("/sitemap.xml", (HttpContext context) =>
             Results.Text(

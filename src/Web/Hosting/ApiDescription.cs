@@ -44,6 +44,7 @@ public static class ApiDescription
         ["from"] = "The first day, as 2026-12-03.",
         ["id"] = "Id of what the call is about.",
         ["k"] = "The site's measuring key.",
+        ["link"] = "Only those of this link, by its id.",
         ["light"] = "Colour of the background, as #rrggbb.",
         ["logo"] = "Id of a logo in the middle.",
         ["logoShare"] = "Width of the logo in per cent of the code's.",

@@ -25,6 +25,7 @@ public sealed class ClientFiles(IOptions<BeaconOptions> options, IHostEnvironmen
         "/batches",
         "/ledger",
         "/arrivals",
+        "/proof",
         "/workspace",
         "/account",
     ];

@@ -7,5 +7,6 @@ public static class OutsideModule
     {
         services.AddSingleton<OutsideReader>();
         services.AddScoped<SitemapReader>();
+        services.AddSingleton<PageTracer>();
     }
 }

@@ -93,6 +93,13 @@ public sealed class OutsideReader : IDisposable
         }
     }
 
+    /// <summary>Asks for one address and follows nothing; the body is still to be read.</summary>
+    /// <param name="uri">The address.</param>
+    /// <param name="cancel">Gives up.</param>
+    /// <exception cref="HttpRequestException">Nothing answered; an inner <see cref="OutsideException"/> says why nothing was asked.</exception>
+    public Task<HttpResponseMessage> AskAsync(Uri uri, CancellationToken cancel) =>
+        _client.GetAsync(uri, HttpCompletionOption.ResponseHeadersRead, cancel);
+
     public void Dispose() => _client.Dispose();
 
     private static async Task<byte[]> ReadAsync(HttpResponseMessage answer, int mostOctets, CancellationToken cancel)

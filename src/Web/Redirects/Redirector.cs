@@ -59,6 +59,23 @@ public sealed class Redirector(
             : null;
     }
 
+    /// <summary>Where a short link would lead whoever asks, at this moment; nothing is kept and no use is taken.</summary>
+    /// <param name="context">The request; what stands behind its address is not carried on.</param>
+    /// <param name="entry">The short link, which has a target.</param>
+    /// <param name="slug">Its slug.</param>
+    /// <returns>The outcome; the address is null unless it redirects.</returns>
+    public (RouteOutcome Outcome, string? Address) WhereTo(HttpContext context, SlugEntry entry, string slug)
+    {
+        if (entry is not { Conditions: { } conditions, Target: { } target })
+        {
+            return (RouteOutcome.Redirects, entry.Target);
+        }
+
+        string device = conditions.AsksDevice ? Device.Of(context.Request.Headers.UserAgent.ToString()) : Device.Computer;
+        var (outcome, address) = conditions.At(target, clock.GetUtcNow(), device);
+        return (outcome, address is null ? null : Filled(context, entry, address, conditions, device, null, slug));
+    }
+
     /// <summary>A link that does not simply redirect: nobody's click is kept where it leads nowhere.</summary>
     private async Task ConditionalAsync(HttpContext context, SlugEntry entry, string target, RouteConditions conditions)
     {
@@ -150,23 +167,41 @@ public sealed class Redirector(
     private string Completed(HttpContext context, SlugEntry entry, string address, RouteConditions conditions, string device, Guid? clickId)
     {
         var request = context.Request;
-        if (conditions.FillsIn)
+        string slug = WithoutEndingSlash(request.Path.Value ?? "/")[1..].ToLowerInvariant();
+        return CarriedQuery.Onto(
+            Filled(context, entry, address, conditions, device, clickId, slug),
+            Ascii(request.QueryString.Value ?? ""),
+            conditions.Carries
+        );
+    }
+
+    private string Filled(
+        HttpContext context,
+        SlugEntry entry,
+        string address,
+        RouteConditions conditions,
+        string device,
+        Guid? clickId,
+        string slug
+    )
+    {
+        if (!conditions.FillsIn)
         {
-            string referrer = request.Headers.Referer.ToString();
-            address = ClickFillIns.Fill(
-                address,
-                new ClickFacts(
-                    WithoutEndingSlash(request.Path.Value ?? "/")[1..].ToLowerInvariant(),
-                    keeper.DayOf(entry.WorkspaceId),
-                    device,
-                    countries.Of(context.Connection.RemoteIpAddress),
-                    Uri.TryCreate(referrer, UriKind.Absolute, out var from) ? from.IdnHost : "",
-                    clickId is { } id ? ClickId.Text(id) : ""
-                )
-            );
+            return address;
         }
 
-        return CarriedQuery.Onto(address, Ascii(request.QueryString.Value ?? ""), conditions.Carries);
+        string referrer = context.Request.Headers.Referer.ToString();
+        return ClickFillIns.Fill(
+            address,
+            new ClickFacts(
+                slug,
+                keeper.DayOf(entry.WorkspaceId),
+                device,
+                countries.Of(context.Connection.RemoteIpAddress),
+                Uri.TryCreate(referrer, UriKind.Absolute, out var from) ? from.IdnHost : "",
+                clickId is { } id ? ClickId.Text(id) : ""
+            )
+        );
     }
 
     /// <summary>Parameters as they came; whatever is not ASCII in them is encoded, so that no header breaks (RFC 9110, 5.5).</summary>
@@ -235,7 +270,8 @@ public sealed class Redirector(
     /// <summary>Some programs add a slash to an address that has none; no slug has one.</summary>
     private static string WithoutEndingSlash(string path) => path is ['/', _, .., '/'] ? path[..^1] : path;
 
-    private static HitFlags FlagsOf(HttpRequest request)
+    /// <summary>What a request says about itself.</summary>
+    internal static HitFlags FlagsOf(HttpRequest request)
     {
         var flags = HttpMethods.IsHead(request.Method) ? HitFlags.Head : HitFlags.None;
         return IsPrefetch(request.Headers["Sec-Purpose"].ToString()) || IsPrefetch(request.Headers["Purpose"].ToString())

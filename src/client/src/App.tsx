@@ -22,6 +22,7 @@ const Batches = lazy(() => import('./places/batches/Batches').then((m) => ({ def
 const Ledger = lazy(() => import('./places/ledger/Ledger').then((m) => ({ default: m.Ledger })));
 const Workspace = lazy(() => import('./places/workspace/Workspace').then((m) => ({ default: m.Workspace })));
 const Account = lazy(() => import('./places/account/Account').then((m) => ({ default: m.Account })));
+const Proof = lazy(() => import('./places/proof/Proof').then((m) => ({ default: m.Proof })));
 const Arrivals = lazy(() => import('./places/arrivals/Arrivals').then((m) => ({ default: m.Arrivals })));
 
 export function App() {
@@ -41,6 +42,7 @@ export function App() {
               <Route path="/ledger" element={<Ledger />} />
               <Route path="/workspace" element={<Workspace />} />
               <Route path="/arrivals" element={<Arrivals />} />
+              <Route path="/proof" element={<Proof />} />
               <Route path="/account" element={<Account />} />
               <Route path="*" element={<Navigate to="/compose" replace />} />
             </Route>

@@ -35,6 +35,7 @@ public static class Belongings
         ["/api/v1/saved-views/"] = "select id from saved_views",
         ["/api/v1/results-pages/"] = "select id from result_pages where link_id is null",
         ["/api/v1/visits/"] = "select id from visit",
+        ["/api/v1/trials/"] = "select id from trial",
         ["/api/v1/keys/"] = "select id from api_keys where name = 'spare'",
     };
 
@@ -65,6 +66,7 @@ public static class Belongings
         await owner.DoAsync(HttpMethod.Post, "/api/v1/passing-hosts", new { host = "pay.example" });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/short-domains", new { address = "https://spare.example" });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/keys", new { name = "spare", role = "viewer" });
+        await owner.DoAsync(HttpMethod.Post, "/api/v1/trials", new { linkId = link.Text("id") });
         string placement = (await host.GetJsonAsync("/api/v1/placements"))[0].Text("id");
         await owner.DoAsync(HttpMethod.Post, "/api/v1/partner-pages", new { name = "Spare", placements = new[] { placement } });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/placement-sets", new { name = "Spare", placements = new[] { placement } });

@@ -2885,6 +2885,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lists trials of links, the newest first.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ListTrials"];
+        put?: never;
+        /**
+         * Fetches a link's page with and without tags, and gives out an address to open on any device.
+         * @description For owners and editors.
+         */
+        post: operations["StartTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tells how far a trial has come.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReadTrial"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{id}/code.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Draws the code of a trial's address.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["DrawTrialCode"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/links/{id}/results-page": {
         parameters: {
             query?: never;
@@ -5807,6 +5871,20 @@ export interface components {
             links: components["schemas"]["FoundLink"][];
             /** @description The pages. */
             pages: components["schemas"]["FoundPage"][];
+        };
+        /** @description Something that was found. */
+        FindingAnswer: {
+            /** @description Machine word of the rule it comes from. */
+            rule: string;
+            /** @description How grave it is. */
+            severity: components["schemas"]["Severity"];
+            /** @description What happened, its likely cause and what to do. */
+            message: string;
+            /**
+             * Format: int32
+             * @description Number of the request it happened at, from 1; null where it has none.
+             */
+            hop: null | number;
         };
         /** @description The first owner and their workspace. */
         FirstOwner: {
@@ -9319,6 +9397,21 @@ export interface components {
         };
         /** @enum {unknown} */
         TagStyle: "query" | "fragment" | "sealed";
+        /** @description One request on the way to a page. */
+        TraceHop: {
+            /** @description The address asked, as it was sent; with its fragment, which stays with the browser. */
+            url: string;
+            /**
+             * Format: int32
+             * @description The status it answered; null where nothing answered.
+             */
+            status: null | number;
+            /**
+             * Format: int32
+             * @description From asking to the head of the answer, and of the last one to its end.
+             */
+            milliseconds: number;
+        };
         /** @description One look at a code. */
         TrialAnswer: {
             /** @description How it was seen. */
@@ -9326,10 +9419,131 @@ export interface components {
             /** @description Whether it read right. */
             reads: boolean;
         };
+        /** @description A person's opening of a trial's address. */
+        TrialClickAnswer: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Kind of device: phone, tablet or computer. */
+            device: string;
+            /** @description Its operating system; null where it is not known, as is the browser. */
+            system: null | string;
+            /** @description Its browser. */
+            browser: null | string;
+        };
+        /** @description A trial to begin. */
+        TrialRequest: {
+            /**
+             * Format: uuid
+             * @description The link to try.
+             */
+            linkId: null | string;
+        };
+        /** @description A trial of a link. */
+        TrialRunAnswer: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description The link.
+             */
+            linkId: string;
+            /** @description The link's title; null without one. */
+            title: null | string;
+            /** @description The link's whole address. */
+            url: string;
+            /** @description The address to open, on any device; it works until EndsAt. */
+            address: string;
+            /**
+             * Format: date-time
+             * @description When it began.
+             */
+            startedAt: string;
+            /** @description Who began it. */
+            startedBy: string;
+            /**
+             * Format: date-time
+             * @description When its address ends, half an hour later.
+             */
+            endsAt: string;
+            /** @description What came of it so far. */
+            verdict: components["schemas"]["TrialVerdict"];
+            /** @description The verdict in a sentence. */
+            says: string;
+            /** @description The four steps in their order. */
+            steps: components["schemas"]["TrialStep"][];
+            /** @description What was found, the gravest first. */
+            findings: components["schemas"]["FindingAnswer"][];
+            /** @description The requests on the way to the page with tags, as the server fetched it. */
+            hops: components["schemas"]["TraceHop"][];
+            /** @description The same without tags; empty where that was not fetched. */
+            plainHops: components["schemas"]["TraceHop"][];
+            /** @description Title of the page found; null where none was. */
+            pageTitle: null | string;
+            click: null | components["schemas"]["TrialClickAnswer"];
+            /**
+             * Format: int32
+             * @description Openings by crawlers, previews and scanners, which use nothing up.
+             */
+            otherOpenings: number;
+            visit: null | components["schemas"]["TrialVisitAnswer"];
+        };
         /** @description A trial that was sent, and where it can be seen. */
         TrialSent: {
             /** @description Where it can be read. */
             inbox: string;
+        };
+        /** @description One step of a trial. */
+        TrialStep: {
+            /** @description Which. */
+            kind: components["schemas"]["TrialStepKind"];
+            /** @description How it stands. */
+            state: components["schemas"]["TrialStepState"];
+            /**
+             * Format: date-time
+             * @description When it happened; null while it has not.
+             */
+            at: null | string;
+        };
+        /**
+         * @description The four steps of a trial.
+         * @enum {unknown}
+         */
+        TrialStepKind: "clicked" | "redirected" | "arrived" | "measured";
+        /**
+         * @description How a step of a trial stands.
+         * @enum {unknown}
+         */
+        TrialStepState: "waiting" | "done" | "failed";
+        /**
+         * @description What came of a trial.
+         * @enum {unknown}
+         */
+        TrialVerdict: "waiting" | "underway" | "works" | "worksWithFindings" | "fails" | "notTried";
+        /** @description What arrived in a trial. */
+        TrialVisitAnswer: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            startedAt: string;
+            /** @description The page, host and path. */
+            page: string;
+            /** @description The tags it arrived with, by key. */
+            tags: {
+                [key: string]: string;
+            };
+            /** @description The channel it is sorted into. */
+            channel: string;
+            /** @description Its campaign; null for none. */
+            campaign: null | string;
+            /** @description Its placement; null for none. */
+            placement: null | string;
         };
         /** @description A page that meets a definition. */
         TriedPage: {
@@ -14940,6 +15154,120 @@ export interface operations {
             404: components["responses"]["Refused404"];
             409: components["responses"]["Refused409"];
             422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ListTrials: {
+        parameters: {
+            query?: {
+                /** @description Only those of this link, by its id. */
+                link?: string;
+                /** @description How many are on a page. */
+                size?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialRunAnswer"][];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    StartTrial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialRunAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadTrial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialRunAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    DrawTrialCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
             429: components["responses"]["Refused429"];
         };
     };

@@ -2,6 +2,7 @@ import {
   ArrowRightToLine,
   CalendarRange,
   Building2,
+  BadgeCheck,
   Library,
   ListChecks,
   Moon,
@@ -24,6 +25,7 @@ export const places = [
   { path: '/batches', name: 'Batches', icon: Sheet },
   { path: '/ledger', name: 'Ledger', icon: Library },
   { path: '/arrivals', name: 'Arrivals', icon: ArrowRightToLine },
+  { path: '/proof', name: 'Proof', icon: BadgeCheck },
 ];
 
 interface RailProps {

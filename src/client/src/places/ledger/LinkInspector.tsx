@@ -9,6 +9,7 @@ import { Inspector, InspectorPart } from '../../parts/Inspector';
 import { NoticeList } from '../../parts/NoticeList';
 import { usePerson } from '../../parts/person';
 import { composeAddress } from '../../parts/composeAddress';
+import { TryLink } from '../../parts/TryLink';
 import { LinkRoute } from './LinkRoute';
 import { linkRouteOverwrite, linkRouteQuery } from './queries';
 
@@ -34,6 +35,7 @@ export function LinkInspector({ link, onClose, onOpen }: LinkInspectorProps) {
           Show in Arrivals
         </Link>
       </span>
+      <TryLink linkId={link.id} />
       <InspectorPart title="From click to revenue">
         <ol className="flex flex-col gap-1 tabular-nums">
           <Step

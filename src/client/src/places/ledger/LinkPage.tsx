@@ -6,6 +6,7 @@ import { ago, exact } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { LinkStrip } from '../../parts/LinkStrip';
 import { PartTabs } from '../../parts/PartTabs';
+import { TryLink } from '../../parts/TryLink';
 import { CodeDesigner } from './codes/CodeDesigner';
 import { LinkCounts } from './LinkCounts';
 import { LinkEvents } from './LinkEvents';
@@ -67,6 +68,7 @@ export function LinkPage({ id, onLeave }: { id: string; onLeave: () => void }) {
                   <Form says={l.waiting ? 'Short link, waits for approval' : 'Text link'} text={l.shortUrl} shown />
                 )}
                 {l.codeShortUrl && <Form says="QR link" text={l.codeShortUrl} shown />}
+                <TryLink linkId={id} className="button-plain -ml-1.5" />
               </div>
               <LinkNaming key={`${l.title} ${l.topics.join()}`} link={l} />
             </div>

@@ -1,0 +1,21 @@
+using PreciseBeacon.Data.Proofs;
+
+namespace PreciseBeacon.Web.Proofs;
+
+/// <summary>Trying links before they go out, and finding what went wrong after.</summary>
+public static class ProofsModule
+{
+    public static void Add(IServiceCollection services)
+    {
+        services.AddSingleton<TrialBook>();
+        services.AddSingleton<TrialLinkReader>();
+        services.AddSingleton<TrialDoorTargets>();
+        services.AddScoped<TrialStore>();
+    }
+
+    public static void Map(IEndpointRouteBuilder app)
+    {
+        app.MapTrials();
+        app.MapTrialDoor();
+    }
+}

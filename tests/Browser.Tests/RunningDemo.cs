@@ -1,3 +1,4 @@
+using System.Text.Json.Nodes;
 using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.WebTests.Hosting;
 
@@ -45,6 +46,17 @@ public class RunningDemo : IAsyncLifetime
     {
         await (_garden?.DisposeAsync() ?? default);
         await (_app?.DisposeAsync() ?? default);
+    }
+
+    /// <summary>The id of a placement or campaign by its name.</summary>
+    public async Task<string> IdOfAsync(string list, string name)
+    {
+        using var client = new HttpClient();
+        client.DefaultRequestHeaders.Authorization = new("Bearer", "demo-editor");
+        return JsonNode
+            .Parse(await client.GetStringAsync($"{Address}/api/v1/{list}"))!
+            .AsArray()
+            .Single(p => p!["name"]!.GetValue<string>() == name)!["id"]!.GetValue<string>();
     }
 
     /// <summary>Signs a demo person in and waits for Compose.</summary>

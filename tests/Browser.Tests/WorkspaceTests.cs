@@ -1,4 +1,3 @@
-using System.Text.Json.Nodes;
 using PreciseBeacon.Web.Accounts;
 
 namespace PreciseBeacon.BrowserTests;
@@ -17,15 +16,8 @@ public sealed class WorkspaceTests(RunningDemo demo) : IClassFixture<RunningDemo
         browser.Click("button", "Add and check");
         browser.See($"{host} works: leads here, checked");
 
-        using var client = new HttpClient();
-        client.DefaultRequestHeaders.Add("Authorization", "Bearer demo-editor");
-        async Task<string> IdOf(string list, string name) =>
-            JsonNode
-                .Parse(await client.GetStringAsync($"{demo.Address}/api/v1/{list}"))!
-                .AsArray()
-                .Single(p => p!["name"]!.GetValue<string>() == name)!["id"]!.GetValue<string>();
         browser.Open(
-            $"{demo.Address}/compose?page={Uri.EscapeDataString($"http://{demo.GardenHost}/orchid-week")}&placement={await IdOf("placements", "Gate poster")}&campaign={await IdOf("campaigns", "Orchid Week")}&say=second%20domain"
+            $"{demo.Address}/compose?page={Uri.EscapeDataString($"http://{demo.GardenHost}/orchid-week")}&placement={await demo.IdOfAsync("placements", "Gate poster")}&campaign={await demo.IdOfAsync("campaigns", "Orchid Week")}&say=second%20domain"
         );
         browser.Click("row", "Gate poster");
         browser.Choose("Short domain for all links here", host);

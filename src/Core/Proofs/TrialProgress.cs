@@ -130,7 +130,7 @@ public sealed record TrialProgress
                     new Finding(
                         FindingRules.SortedElsewhere,
                         Severity.Info,
-                        $"By its tags alone the link is {click.DueChannel}; what else the visit brought makes it {visit.Channel}. Compare the channels table."
+                        $"By its tags alone the link is {click.DueChannel}; with where the visit came from it is {visit.Channel}. Compare the channels table."
                     )
                 );
             }

@@ -11,11 +11,13 @@ public static class ProofsModule
         services.AddSingleton<TrialLinkReader>();
         services.AddSingleton<TrialDoorTargets>();
         services.AddScoped<TrialStore>();
+        services.AddSingleton<VariantReader>();
     }
 
     public static void Map(IEndpointRouteBuilder app)
     {
         app.MapTrials();
         app.MapTrialDoor();
+        app.MapVariantTests();
     }
 }

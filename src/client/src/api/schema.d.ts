@@ -1658,6 +1658,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/variant-tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compares links of one campaign, placement and page that differ in content or term.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReadVariantTests"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/conversions": {
         parameters: {
             query?: never;
@@ -9604,6 +9624,112 @@ export interface components {
          * @enum {unknown}
          */
         ValueStepKind: "accents" | "invisible" | "outerSpaces" | "repeatedSpaces" | "plainLetters" | "letterCase" | "space" | "characters" | "separators" | "date" | "alias" | "composed";
+        /** @description One variant of a test. */
+        VariantAnswer: {
+            /** @description What it is called: its content and term. */
+            name: string;
+            /** @description Its links. */
+            links: string[];
+            /** @description Keys of other fields in which it is not as the others; it tests more than its content then. */
+            alsoDiffersIn: string[];
+            /**
+             * Format: int64
+             * @description Visitors, or visits of those without an id.
+             */
+            trials: number;
+            /**
+             * Format: int64
+             * @description How many of them converted.
+             */
+            converted: number;
+            /**
+             * Format: double
+             * @description Converted of them; null without any.
+             */
+            rate: null | number;
+            /**
+             * Format: double
+             * @description What the rate is at least, with 95 % (Wilson); null without any.
+             */
+            low: null | number;
+            /**
+             * Format: double
+             * @description What it is at most.
+             */
+            high: null | number;
+            /**
+             * Format: double
+             * @description The best one's rate less this one's, at least and at any look, 0 to 1; null for the best one, and while nothing may be told.
+             */
+            behindAtLeast: null | number;
+            /**
+             * Format: double
+             * @description The same at most.
+             */
+            behindAtMost: null | number;
+        };
+        /**
+         * @description What can be told of a test.
+         * @enum {unknown}
+         */
+        VariantOutcome: "tooFew" | "tooClose" | "leaning" | "clear";
+        /** @description A test: links of one campaign, placement and page that differ in content or term. */
+        VariantTestAnswer: {
+            /**
+             * Format: uuid
+             * @description The campaign.
+             */
+            campaignId: string;
+            /** @description Its name; null where it is gone. */
+            campaign: null | string;
+            /**
+             * Format: uuid
+             * @description The placement; null for none.
+             */
+            placementId: null | string;
+            /** @description Its name; null for none. */
+            placement: null | string;
+            /** @description Host and path of the page. */
+            page: string;
+            /** @description What is counted: `visitors` where all carry an id of the site, `visits` where none does, else `both`. */
+            unit: string;
+            /** @description What can be told. */
+            outcome: components["schemas"]["VariantOutcome"];
+            /** @description The verdict in words. */
+            says: string;
+            /**
+             * Format: int32
+             * @description Place of the variant with the highest rate; null without visits.
+             */
+            best: null | number;
+            /**
+             * Format: int64
+             * @description About how many more visitors are needed to tell; null where it is told, or where nobody can say.
+             */
+            moreNeeded: null | number;
+            /** @description The variants, those with the most visits first. */
+            variants: components["schemas"]["VariantAnswer"][];
+        };
+        /** @description Tests of variants. */
+        VariantTestsAnswer: {
+            /**
+             * Format: date
+             * @description First day, in the workspace's zone.
+             */
+            from: string;
+            /**
+             * Format: date
+             * @description Last day.
+             */
+            to: string;
+            /**
+             * Format: date
+             * @description The first day visits are kept one by one where the range begins earlier; only those from then on are compared. Null else.
+             */
+            rawFrom: null | string;
+            /** @description At most fifty, those with the most visits first. */
+            tests: components["schemas"]["VariantTestAnswer"][];
+        };
         /** @description A version in the list. */
         VersionAnswer: {
             /**
@@ -12775,6 +12901,35 @@ export interface operations {
                     "text/event-stream": components["schemas"]["VisitAnswer"];
                 };
             };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadVariantTests: {
+        parameters: {
+            query?: {
+                /** @description The first day, as 2026-12-03. */
+                from?: string;
+                /** @description The last day, as 2026-12-03. */
+                to?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VariantTestsAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
             401: components["responses"]["Refused401"];
             403: components["responses"]["Refused403"];
             429: components["responses"]["Refused429"];

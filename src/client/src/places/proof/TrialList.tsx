@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
+import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { ago, counted, exact } from '../../parts/format';
 import { Head } from '../../parts/Head';
@@ -8,7 +9,7 @@ import { TrialStations } from './TrialStations';
 import { trialsQuery } from './queries';
 
 /** The newest trial runs, each with its four steps and what came of it. */
-export function TrialList() {
+export function TrialList({ tabs }: { tabs: ReactNode }) {
   const trials = useQuery(trialsQuery());
   const failed = trials.data?.filter((t) => t.verdict === 'fails').length ?? 0;
   return (
@@ -20,7 +21,9 @@ export function TrialList() {
           trials.data.length > 0 &&
           `${counted(trials.data.length, 'trial')}${failed > 0 ? `, ${failed} failed` : ''}`
         }
-      />
+      >
+        {tabs}
+      </Head>
       <div className="min-h-0 flex-1 overflow-auto bg-sheet p-5">
         {trials.isError && (
           <p role="alert" className="text-error">
@@ -35,7 +38,7 @@ export function TrialList() {
             </p>
             <p className="mt-2 text-quiet">
               Select a link in the{' '}
-              <Link className="text-accent hover:underline" to="/ledger">
+              <Link className="text-accent underline" to="/ledger">
                 Ledger
               </Link>{' '}
               and press “Try it”. You can open it on a phone too. Trials are in no figure.

@@ -19,7 +19,7 @@ export function TrialStations({ trial, small = false }: { trial: Trial; small?: 
             {i > 0 && (
               <span
                 aria-hidden
-                className={`absolute h-0.5 ${small ? 'top-[7px] right-1/2 w-full' : 'top-3 right-full w-[calc(100%-24px)] max-sm:hidden'} ${
+                className={`absolute z-0 h-0.5 ${small ? 'top-[7px] right-1/2 w-full' : 'top-3 right-full w-[calc(100%-24px)] max-sm:hidden'} ${
                   step.state === 'done' && before?.state === 'done' ? 'bg-accent' : 'bg-line-strong'
                 }`}
               />
@@ -44,14 +44,14 @@ function Dot({ state, small }: { state: Trial['steps'][number]['state']; small: 
   const size = small ? 'size-4' : 'size-6';
   if (state === 'failed')
     return (
-      <span className={`relative flex ${size} shrink-0 items-center justify-center bg-sheet`}>
+      <span className={`relative z-10 flex ${size} shrink-0 items-center justify-center bg-sheet`}>
         <SeverityMark severity="error" size={small ? 14 : 22} />
       </span>
     );
   return (
     <span
       aria-hidden
-      className={`relative flex ${size} shrink-0 items-center justify-center rounded-full border-2 transition-colors ${
+      className={`relative z-10 flex ${size} shrink-0 items-center justify-center rounded-full border-2 transition-colors ${
         state === 'done' ? 'border-accent bg-accent text-accent-ink' : 'border-line-strong bg-sheet'
       }`}
     >

@@ -46,7 +46,7 @@ export function TrialView({ id }: { id: string }) {
             <div className="flex min-w-0 flex-1 flex-col gap-6">
               <TrialStations trial={trial} />
               <Verdict trial={trial} />
-              {trial.findings.length > 0 && <Findings trial={trial} />}
+              <Findings trial={trial} />
               <Way trial={trial} />
               {trial.visit && <Arrived visit={trial.visit} />}
             </div>
@@ -92,11 +92,14 @@ function Verdict({ trial }: { trial: Trial }) {
 }
 
 function Findings({ trial }: { trial: Trial }) {
+  // The gravest of a trial that failed stands above already.
+  const findings = trial.findings.filter((f) => f.message !== trial.says);
+  if (findings.length === 0) return null;
   return (
     <section>
       <h2 className="mb-2 font-semibold">Found</h2>
       <ul aria-label="Findings" className="flex flex-col gap-2">
-        {trial.findings.map((finding, i) => (
+        {findings.map((finding, i) => (
           <li key={i} className="flex gap-2">
             <span className="mt-0.5">
               <SeverityMark severity={finding.severity} />

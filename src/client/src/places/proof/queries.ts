@@ -21,3 +21,10 @@ export const trialQuery = (id: string) =>
     meta: live.meta,
     refetchInterval: (query) => (query.state.data?.verdict === 'underway' ? waitingPace : live.refetchInterval),
   });
+
+/** Links that are variants of each other, over the last 90 days. */
+export const variantTestsQuery = () =>
+  queryOptions({
+    queryKey: ['variant-tests'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/variant-tests')),
+  });

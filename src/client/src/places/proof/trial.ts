@@ -19,7 +19,18 @@ export function stepSays(trial: Trial, kind: Trial['steps'][number]['kind']): st
     return click
       ? `${format(new Date(click.at), 'HH:mm:ss')} · ${[click.device, click.browser].filter(Boolean).join(', ')}`
       : '';
-  if (kind === 'redirected') return step?.state === 'failed' ? 'the link leads nowhere' : '';
+  if (kind === 'redirected')
+    return step?.state === 'failed'
+      ? 'the link leads nowhere'
+      : step?.state === 'done'
+        ? pageOf(trial.hops[0]!.url)
+        : '';
   if (kind === 'arrived') return visit ? visit.page : '';
   return visit ? [visit.channel, visit.campaign, visit.placement].filter(Boolean).join(' · ') : '';
+}
+
+/** Host and path of an address. */
+function pageOf(url: string): string {
+  const { host, pathname } = new URL(url);
+  return `to ${host}${pathname}`;
 }

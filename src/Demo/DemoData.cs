@@ -536,14 +536,33 @@ public sealed class DemoData(
         var planned = (
             from campaign in DemoPlan.Campaigns.Where(c => c.From is not > 0)
             from placement in DemoPlan.Placements.Where((_, i) => campaign.Weight >= 2 || i % 2 == campaign.Name.Length % 2)
-            select (campaign, placement)
+            select (
+                campaign,
+                placement,
+                content: (string?)null,
+                converts: DemoPlan.Variants.FirstOrDefault(v => v.Campaign == campaign.Name && v.Placement == placement.Name)
+                    is { First: > 0 and var first }
+                    ? first
+                    : 1
+            )
         ).ToList();
+        planned.AddRange(
+            DemoPlan.Variants.Select(v =>
+                (
+                    DemoPlan.Campaigns.Single(c => c.Name == v.Campaign),
+                    DemoPlan.Placements.Single(p => p.Name == v.Placement),
+                    (string?)v.Content,
+                    v.Second
+                )
+            )
+        );
         var requests = planned
             .Select(p => new ComposeRequest(
                 $"http://{options.Value.DemoSiteHost}{p.campaign.Page}",
                 p.campaign.Name,
                 p.placement.Name,
-                Title: $"{p.campaign.Name} · {p.placement.Name}",
+                p.content is null ? null : new Dictionary<string, string> { [StandardKeys.Content] = p.content },
+                Title: $"{p.campaign.Name} · {p.placement.Name}{(p.content is null ? "" : $" · {p.content}")}",
                 Shorten: !DemoPlan.LongLinkMediums.Contains(p.placement.Medium)
             ))
             .ToList();
@@ -568,7 +587,13 @@ public sealed class DemoData(
         {
             bool printed = planned[place].placement.Medium == "qr";
             var used = shortLinks.SingleOrDefault(s => s.LinkId == link.Id && s.Use == (printed ? ShortLinkUse.Code : ShortLinkUse.Text));
-            links.Add(new DemoLink(used?.Id, link.Url, planned[place].campaign, planned[place].placement));
+            links.Add(
+                new DemoLink(used?.Id, link.Url, planned[place].campaign, planned[place].placement)
+                {
+                    IsVariant = planned[place].content is not null,
+                    Converts = planned[place].placement.Converts * planned[place].converts,
+                }
+            );
         }
 
         // The links were made when their campaigns were planned, not all in this moment.
@@ -604,4 +629,11 @@ public sealed class DemoData(
 }
 
 /// <summary>A demo link with the short link its traffic uses; null where the long link is placed.</summary>
-public sealed record DemoLink(Guid? ShortLinkId, string Url, DemoPlan.PlannedCampaign Campaign, DemoPlan.PlannedPlacement Placement);
+public sealed record DemoLink(Guid? ShortLinkId, string Url, DemoPlan.PlannedCampaign Campaign, DemoPlan.PlannedPlacement Placement)
+{
+    /// <summary>It stands beside another link of its campaign and placement, and takes half of its visitors.</summary>
+    public bool IsVariant { get; init; }
+
+    /// <summary>How often its visits convert, beside the average of 1.</summary>
+    public double Converts { get; init; } = 1;
+}

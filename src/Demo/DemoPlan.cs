@@ -92,6 +92,16 @@ public static class DemoPlan
     public static IReadOnlyList<(string Name, string Tag)> Sets { get; } =
     [("Community groups", "group"), ("Posters", "poster"), ("The Trellis", "trellis")];
 
+    /// <summary>
+    /// Placements tried with two contents, half of their visitors each: one pair with a clear winner and one too close to call. Beside the
+    /// content of the second, how often the visits of the first and of the second convert, next to what is usual there.
+    /// </summary>
+    public static IReadOnlyList<(string Campaign, string Placement, string Content, double First, double Second)> Variants { get; } =
+    [
+        ("Lantern Nights", "The Trellis – header button", "stove_house", 0.3, 2.4),
+        ("Lantern Nights", "Nattervine page", "lake_at_dusk", 1, 1),
+    ];
+
     /// <summary>Links of the campaign still ahead, by placement and content; null where nobody knows the page yet.</summary>
     public static IReadOnlyList<(string Placement, string? Page, string? Content, int DueBefore)> PlannedForOrchidWeek { get; } =
     [

@@ -78,6 +78,7 @@ public sealed class DemoTraffic(
 
     private readonly Random _random = new(Seed);
     private readonly Random _spots = new(Seed + 1);
+    private readonly Random _variants = new(Seed + 2);
     private readonly Random _places = new(Seed + 1);
     private readonly EventIds _ids = new(Seed);
     private RawEvents _batch = new();
@@ -133,7 +134,12 @@ public sealed class DemoTraffic(
         if (kind < 0.55)
         {
             var campaign = Pick([.. Running(day)], c => c.Weight);
-            var link = Pick([.. links.Where(l => l.Campaign == campaign)], l => l.Placement.Weight);
+            var link = Pick([.. links.Where(l => l.Campaign == campaign && !l.IsVariant)], l => l.Placement.Weight);
+            link =
+                links.FirstOrDefault(l => l.IsVariant && l.Campaign == campaign && l.Placement == link.Placement) is { } variant
+                && _variants.NextDouble() < 0.5
+                    ? variant
+                    : link;
             if (link.ShortLinkId is null)
             {
                 Arrive(link, at, DeviceOf(link.Placement.Device), null);
@@ -207,7 +213,7 @@ public sealed class DemoTraffic(
             link.Url.Replace("{keyword}", Pick(Keywords, _ => 1), StringComparison.Ordinal),
             "",
             device,
-            link.Placement.Converts,
+            link.Converts,
             link.Campaign.Kind,
             link.Campaign.Price,
             clicked,

@@ -173,6 +173,31 @@ public sealed class TrialBook(NpgsqlDataSource database)
         return visits;
     }
 
+    /// <summary>What the fetch of each link's latest trial found; links without one are left out.</summary>
+    public async Task<IReadOnlyDictionary<Guid, IReadOnlyList<Finding>>> LatestFindingsAsync(
+        Guid workspaceId,
+        IReadOnlyCollection<Guid> links,
+        CancellationToken cancel
+    )
+    {
+        await using var command = database.CreateCommand(
+            """
+            select distinct on (link_id) link_id, trace -> 'findings' from trial
+            where workspace_id = $1 and link_id = any($2) order by link_id, started_at desc
+            """
+        );
+        command.Parameters.Add(new() { Value = workspaceId });
+        command.Parameters.Add(new() { Value = links.ToArray() });
+        var found = new Dictionary<Guid, IReadOnlyList<Finding>>();
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        while (await reader.ReadAsync(cancel))
+        {
+            found[reader.GetGuid(0)] = JsonSerializer.Deserialize<List<Finding>>(reader.GetString(1), Json)!;
+        }
+
+        return found;
+    }
+
     private async Task<List<Trial>> ReadAsync(string sql, CancellationToken cancel, params object[] values)
     {
         await using var command = database.CreateCommand(sql);

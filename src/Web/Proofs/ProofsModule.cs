@@ -12,6 +12,7 @@ public static class ProofsModule
         services.AddSingleton<TrialDoorTargets>();
         services.AddScoped<TrialStore>();
         services.AddSingleton<VariantReader>();
+        services.AddSingleton<ClickGapReader>();
     }
 
     public static void Map(IEndpointRouteBuilder app)
@@ -19,5 +20,6 @@ public static class ProofsModule
         app.MapTrials();
         app.MapTrialDoor();
         app.MapVariantTests();
+        app.MapClickGaps();
     }
 }

@@ -1,0 +1,165 @@
+using System.Globalization;
+
+namespace PreciseBeacon.Core.Proofs;
+
+/// <summary>
+/// People's clicks on a link beside the visits measured after them, and why fewer arrived (rules, section 10). Clicks are gathered into
+/// visits first, by the same half hour, so that both sides count alike.
+/// </summary>
+public sealed record ClickGap
+{
+    /// <summary>Under so many expected visits there is no verdict (reports, section 5).</summary>
+    public const int LeastExpected = 50;
+
+    /// <summary>Up to this share nothing is said (common practice).</summary>
+    public const double Quiet = 0.10;
+
+    /// <summary>Up to this share it is ordinary (common practice).</summary>
+    public const double Ordinary = 0.20;
+
+    /// <summary>Clicks younger than this may still have their visits worked out, and say little (rules, section 10).</summary>
+    public static readonly TimeSpan New = TimeSpan.FromHours(48);
+
+    /// <summary>A program is one that clicked so often and was never measured once (ours).</summary>
+    public const int ProgramClicks = 20;
+
+    /// <summary>What was counted.</summary>
+    public required GapEvidence Evidence { get; init; }
+
+    /// <summary>Share of the expected visits that is missing, 0 to 1; null with none expected.</summary>
+    public required double? Gap { get; init; }
+
+    /// <summary>What is to be said of it.</summary>
+    public required GapVerdict Verdict { get; init; }
+
+    /// <summary>Likely causes, those with the most missing visits first; empty without missing ones.</summary>
+    public required IReadOnlyList<GapCause> Causes { get; init; }
+
+    /// <summary>Judges a link.</summary>
+    /// <param name="evidence">What was counted.</param>
+    /// <param name="found">What the latest trial's fetch found on its way to the page; empty where none was.</param>
+    public static ClickGap Of(GapEvidence evidence, IReadOnlyList<Finding> found)
+    {
+        long missing = evidence.Expected - evidence.Measured;
+        double? gap = evidence.Expected == 0 ? null : (double)missing / evidence.Expected;
+        return new ClickGap
+        {
+            Evidence = evidence,
+            Gap = gap,
+            Verdict =
+                evidence.Expected < LeastExpected ? GapVerdict.TooFew
+                : gap <= Quiet ? GapVerdict.Quiet
+                : gap <= Ordinary ? GapVerdict.Ordinary
+                : GapVerdict.Finding,
+            Causes = [.. CausesOf(evidence, found).Where(c => c.Visits > 0).OrderByDescending(c => c.Visits).ThenBy(c => c.Kind)],
+        };
+    }
+
+    private static IEnumerable<GapCause> CausesOf(GapEvidence e, IReadOnlyList<Finding> found)
+    {
+        var broken = found.FirstOrDefault(f =>
+            f.Rule is FindingRules.ErrorStatus or FindingRules.PageUnreachable or FindingRules.PageTooSlow or FindingRules.TooManyRedirects
+        );
+        var dropped = found.FirstOrDefault(f => f.Rule is FindingRules.TagsDropped or FindingRules.TagsChanged);
+        yield return new GapCause(
+            GapCauseKind.TagsLost,
+            e.Elsewhere,
+            $"{Visits(e.Elsewhere)} arrived without the link's tags, or on another page. {(dropped is null ? "Try the link: a redirect may drop its tags." : dropped.Message)}"
+        );
+        yield return new GapCause(
+            GapCauseKind.Programs,
+            e.Programs,
+            $"{Visits(e.Programs)} are of programs that click and never load a page, such as mail scanners. They are missing from nobody."
+        );
+        yield return new GapCause(GapCauseKind.New, e.New, $"{Visits(e.New)} are younger than two days; look again then.");
+        if (broken is not null)
+        {
+            yield return new GapCause(
+                GapCauseKind.PageBroken,
+                e.Silent,
+                $"{Visits(e.Silent)} saw a page that does not answer as it should. {broken.Message}"
+            );
+        }
+        else if (!e.PageMeasured)
+        {
+            yield return new GapCause(
+                GapCauseKind.NotMeasured,
+                e.Silent,
+                $"{Visits(e.Silent)} came to a page of which nothing at all was measured. Put the tag of Workspace, Sites into its head."
+            );
+        }
+        else
+        {
+            yield return new GapCause(
+                GapCauseKind.Blocked,
+                e.Silent,
+                $"{Visits(e.Silent)} were not measured, though others on the page were: their browsers block scripts, ask not to be followed, or were closed before the page stood."
+            );
+        }
+
+        yield return new GapCause(
+            GapCauseKind.Reused,
+            e.Reused,
+            $"{Visits(e.Reused)} came through the printed code from another page, so somebody put it into a mail or on a site, where programs open it. Give that its own link."
+        );
+    }
+
+    private static string Visits(long number) =>
+        number == 1 ? "1 of the missing visits" : $"{number.ToString("N0", CultureInfo.InvariantCulture)} of the missing visits";
+}
+
+/// <summary>What was counted of a link. The missing visits are those of the four kinds, each in one of them.</summary>
+/// <param name="Expected">People's clicks on its short links, gathered into visits by the half hour.</param>
+/// <param name="Measured">Those whose visit was measured.</param>
+/// <param name="New">Missing, and younger than <see cref="ClickGap.New"/>.</param>
+/// <param name="Programs">Missing, of user agents that clicked at least <see cref="ClickGap.ProgramClicks"/> times and were never measured.</param>
+/// <param name="Elsewhere">Missing, though the visitor was measured right after, without the link's page or tags.</param>
+/// <param name="Silent">Missing, and nothing at all was measured of the visitor right after.</param>
+/// <param name="Reused">Of all missing ones those through a printed code with a referrer, which paper has not.</param>
+/// <param name="WithoutClick">Visits with the link's tags that came without its short links; they stand apart.</param>
+/// <param name="PageMeasured">Anybody at all was measured on its page.</param>
+public sealed record GapEvidence(
+    long Expected,
+    long Measured,
+    long New = 0,
+    long Programs = 0,
+    long Elsewhere = 0,
+    long Silent = 0,
+    long Reused = 0,
+    long WithoutClick = 0,
+    bool PageMeasured = true
+);
+
+/// <summary>What is to be said of a gap.</summary>
+public enum GapVerdict
+{
+    /// <summary>Too few visits are expected for any word.</summary>
+    TooFew,
+
+    /// <summary>It is small.</summary>
+    Quiet,
+
+    /// <summary>It is as it often is.</summary>
+    Ordinary,
+
+    /// <summary>It is worth looking into.</summary>
+    Finding,
+}
+
+/// <summary>Why visits may be missing.</summary>
+public enum GapCauseKind
+{
+    TagsLost,
+    NotMeasured,
+    PageBroken,
+    Programs,
+    Reused,
+    Blocked,
+    New,
+}
+
+/// <summary>A likely cause of a gap.</summary>
+/// <param name="Kind">Which.</param>
+/// <param name="Visits">Missing visits that speak for it.</param>
+/// <param name="Says">One sentence or two: what happened and what to do.</param>
+public sealed record GapCause(GapCauseKind Kind, long Visits, string Says);

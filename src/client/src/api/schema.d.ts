@@ -1678,6 +1678,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/click-gaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compares people's clicks on each link with the visits measured after them, and says why some are missing.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReadClickGaps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/conversions": {
         parameters: {
             query?: never;
@@ -4769,6 +4789,80 @@ export interface components {
             /** @description The words that go with it. */
             to?: string[];
         };
+        /** @description One link's clicks beside its visits. */
+        ClickGapAnswer: {
+            /**
+             * Format: uuid
+             * @description The link.
+             */
+            linkId: string;
+            /** @description Its title, or its address. */
+            title: string;
+            /**
+             * Format: int64
+             * @description People's clicks on its short links, gathered into visits by the half hour.
+             */
+            expected: number;
+            /**
+             * Format: int64
+             * @description Those whose visit was measured.
+             */
+            measured: number;
+            /**
+             * Format: int64
+             * @description Visits with its tags that came without its short links.
+             */
+            withoutClick: number;
+            /**
+             * Format: double
+             * @description Share of the expected visits that is missing, 0 to 1; null with none expected.
+             */
+            gap: null | number;
+            /** @description What is to be said of it. */
+            verdict: components["schemas"]["GapVerdict"];
+            /** @description Likely causes, those with the most missing visits first. */
+            causes: components["schemas"]["GapCause"][];
+        };
+        /** @description Clicks beside visits. */
+        ClickGapsAnswer: {
+            /**
+             * Format: date
+             * @description First day, in the workspace's zone.
+             */
+            from: string;
+            /**
+             * Format: date
+             * @description Last day.
+             */
+            to: string;
+            /**
+             * Format: date
+             * @description The first day clicks and visits are kept one by one where the range begins earlier; only those from then on are compared. Null else.
+             */
+            rawFrom: null | string;
+            /**
+             * Format: int32
+             * @description Links with a gap worth looking into.
+             */
+            findings: number;
+            /**
+             * Format: int32
+             * @description Links with a gap as it often is.
+             */
+            ordinary: number;
+            /**
+             * Format: int32
+             * @description Links with a small one.
+             */
+            quiet: number;
+            /**
+             * Format: int32
+             * @description Links with too few clicks for any word.
+             */
+            tooFew: number;
+            /** @description At most two hundred, findings and those with the most missing visits first. */
+            links: components["schemas"]["ClickGapAnswer"][];
+        };
         /** @description A code in figures, and whether it will scan. */
         CodeAnswer: {
             /** @description Its figures. */
@@ -6003,6 +6097,28 @@ export interface components {
              */
             waiting: number;
         };
+        /** @description A likely cause of a gap. */
+        GapCause: {
+            /** @description Which. */
+            kind: components["schemas"]["GapCauseKind"];
+            /**
+             * Format: int64
+             * @description Missing visits that speak for it.
+             */
+            visits: number;
+            /** @description One sentence or two: what happened and what to do. */
+            says: string;
+        };
+        /**
+         * @description Why visits may be missing.
+         * @enum {unknown}
+         */
+        GapCauseKind: "tagsLost" | "notMeasured" | "pageBroken" | "programs" | "reused" | "blocked" | "new";
+        /**
+         * @description What is to be said of a gap.
+         * @enum {unknown}
+         */
+        GapVerdict: "tooFew" | "quiet" | "ordinary" | "finding";
         GoneRow: {
             /**
              * Format: int32
@@ -12927,6 +13043,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VariantTestsAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadClickGaps: {
+        parameters: {
+            query?: {
+                /** @description The first day, as 2026-12-03. */
+                from?: string;
+                /** @description The last day, as 2026-12-03. */
+                to?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClickGapsAnswer"];
                 };
             };
             400: components["responses"]["Refused400"];

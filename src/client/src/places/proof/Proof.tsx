@@ -1,11 +1,13 @@
 import { useSearchParams } from 'react-router';
 import { PartTabs } from '../../parts/PartTabs';
+import { ClickGaps } from './ClickGaps';
 import { TrialList } from './TrialList';
 import { TrialView } from './TrialView';
 import { VariantTests } from './VariantTests';
 
 const parts = [
   ['trials', 'Trial runs'],
+  ['gaps', 'Clicks and visits'],
   ['variants', 'Variant tests'],
 ] as const;
 type Part = (typeof parts)[number][0];
@@ -17,5 +19,11 @@ export function Proof() {
   if (trial) return <TrialView id={trial} />;
   const at: Part = parts.find(([part]) => part === search.get('part'))?.[0] ?? 'trials';
   const tabs = <PartTabs label="Parts of Proof" parts={parts} at={at} onGo={(part) => setSearch({ part })} />;
-  return at === 'variants' ? <VariantTests tabs={tabs} /> : <TrialList tabs={tabs} />;
+  return at === 'variants' ? (
+    <VariantTests tabs={tabs} />
+  ) : at === 'gaps' ? (
+    <ClickGaps tabs={tabs} />
+  ) : (
+    <TrialList tabs={tabs} />
+  );
 }

@@ -28,3 +28,10 @@ export const variantTestsQuery = () =>
     queryKey: ['variant-tests'],
     queryFn: async () => dataOf(await api.GET('/api/v1/variant-tests')),
   });
+
+/** Clicks beside visits, link by link, over the last 28 days. */
+export const clickGapsQuery = () =>
+  queryOptions({
+    queryKey: ['click-gaps'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/click-gaps')),
+  });

@@ -24,7 +24,7 @@ public sealed class ClickGapReader(NpgsqlDataSource database)
         await using var command = database.CreateCommand(
             """
             with clicked as (
-                select s.link_id, s.use = 'Code' as printed, c.visitor, c.hit_id, c.at, c.referrer_host,
+                select s.link_id, s.use = 'Code' as printed, c.visitor, c.hit_id, c.at, c.referrer_host, s.target,
                     lag(c.at) over (partition by s.link_id, c.visitor order by c.at, c.hit_id) as before
                 from click c join short_links s on s.id = c.short_link_id
                 where c.workspace_id = $1 and c.kind = 'Person' and c.day between $2 and $3
@@ -38,29 +38,32 @@ public sealed class ClickGapReader(NpgsqlDataSource database)
                     and started_at between $2::timestamp - interval '2 days' and $3::timestamp + interval '3 days'
             ), gathered as (
                 select n.link_id, n.visitor, n.nth, min(n.at) as at, bool_or(v.hit_id is not null) as measured,
-                    bool_or(n.printed and n.referrer_host <> '') as reused, (array_agg(h.user_agent order by n.at, n.hit_id))[1] as agent
-                from numbered n join hit h on h.at = n.at and h.id = n.hit_id left join seen v on v.hit_id = n.hit_id
+                    bool_or(n.printed and n.referrer_host <> '') as reused, (array_agg(h.user_agent order by n.at, n.hit_id))[1] as agent, min(n.target) as target
+                from numbered n left join seen v on v.hit_id = n.hit_id
+                join hit h on h.id = n.hit_id and h.at between $2::timestamp - interval '1 day' and $3::timestamp + interval '2 days'
                 group by 1, 2, 3
             ), program as (
                 select agent from gathered group by agent having count(*) >= $7 and count(*) filter (where measured) = 0
             ), judged as (
-                select g.link_id, g.measured, g.reused,
+                select g.link_id, g.reused,
                     case
-                        when g.measured then 'measured'
+                        -- Whoever was in a visit with the same tags already went on with it, and is missing nowhere.
+                        when g.measured or e.there then 'measured'
                         when g.at > $4 - $6 then 'new'
                         when g.agent in (select agent from program) then 'program'
-                        when exists (
-                            select from page_event e
-                            where e.workspace_id = $1 and coalesce(e.day_visitor, e.visitor) = g.visitor and e.at between g.at and g.at + $8
-                        ) then 'elsewhere'
+                        when e.there is not null then 'elsewhere'
                         else 'silent'
                     end as fate
-                from gathered g
+                from gathered g left join lateral (
+                    select bool_or(e.url = g.target) as there from page_event e
+                    where not g.measured and e.workspace_id = $1 and coalesce(e.day_visitor, e.visitor) = g.visitor
+                        and e.at between g.at and g.at + $8
+                ) e on true
             )
-            select j.link_id, count(*), count(*) filter (where fate = 'measured'), count(*) filter (where fate = 'new'),
+            select link_id, count(*), count(*) filter (where fate = 'measured'), count(*) filter (where fate = 'new'),
                 count(*) filter (where fate = 'program'), count(*) filter (where fate = 'elsewhere'), count(*) filter (where fate = 'silent'),
-                count(*) filter (where reused and not measured)
-            from judged j group by 1
+                count(*) filter (where reused and fate <> 'measured')
+            from judged group by 1
             """
         );
         object[] values =

@@ -106,11 +106,19 @@ public sealed class ClickGapTests : WorkingOutBase
         var again = raw.Hits[0];
         raw.Hits.Add(again with { Id = Guid.CreateVersion7(), At = again.At.AddMinutes(20) });
         raw.PageEvents.Add(View("2026-06-01T10:00", "", Guid.NewGuid()) with { At = Begin.AddMinutes(500), Url = quiet.Url });
+
+        // Somebody with an id who clicks on another day's hash while a visit with the same tags goes on is missing nowhere.
+        var person = Guid.NewGuid();
+        foreach (int minute in new[] { 600, 610 })
+        {
+            Click(raw, quiet, minute, quiet.Url);
+            raw.PageEvents[^1] = raw.PageEvents[^1] with { Visitor = person, DayVisitor = raw.PageEvents[^1].Visitor, HasId = true };
+        }
         await new SpoolDrain(Host.Database).WriteStraightAsync(raw, CancellationToken.None);
         await WorkOutAsync();
 
         var gaps = await GapsAsync();
-        Assert.Equal("100 92 quiet: blocked 8", Said(gaps[quiet.Id]));
+        Assert.Equal("102 94 quiet: blocked 8", Said(gaps[quiet.Id]));
         Assert.Equal(1, gaps[quiet.Id].Whole("withoutClick"));
         Assert.Equal("100 85 ordinary: blocked 15", Said(gaps[ordinary.Id]));
         Assert.Equal("100 60 finding: tagsLost 40", Said(gaps[lost.Id]));

@@ -54,6 +54,7 @@ export function ClickGaps({ tabs }: { tabs: ReactNode }) {
               {read.error.message}
             </p>
           )}
+          {read.isPending && <p className="p-5 text-quiet">Counting clicks and visits …</p>}
           {data?.rawFrom && (
             <p className="px-5 pt-4 text-quiet">
               Clicks and visits are kept one by one from {format(parseISO(data.rawFrom), 'd MMM yyyy')} on; earlier ones
@@ -71,15 +72,15 @@ export function ClickGaps({ tabs }: { tabs: ReactNode }) {
               <thead className="sticky top-0 z-10 bg-sheet">
                 <tr className="border-b border-line text-left text-xs text-quiet">
                   <th className="py-2 pr-4 pl-5 font-medium">Link</th>
-                  <th className="w-24 py-2 pr-4 text-right font-medium" title="Gathered into visits by the half hour">
+                  <th className="w-20 py-2 pr-4 text-right font-medium" title="Gathered into visits by the half hour">
                     Clicked
                   </th>
-                  <th className="w-24 py-2 pr-4 text-right font-medium">Measured</th>
-                  <th className="w-[30%] py-2 pr-4 font-medium max-sm:hidden">
+                  <th className="w-20 py-2 pr-4 text-right font-medium">Measured</th>
+                  <th className={`${gap ? 'w-[24%]' : 'w-[30%]'} py-2 pr-4 font-medium max-sm:hidden`}>
                     <Scale />
                   </th>
                   <th className="w-20 py-2 pr-4 text-right font-medium">Missing</th>
-                  <th className="w-40 py-2 pr-5 font-medium max-lg:hidden">Most likely</th>
+                  {!gap && <th className="w-52 py-2 pr-5 font-medium max-lg:hidden">Most likely</th>}
                 </tr>
               </thead>
               <tbody>
@@ -112,11 +113,13 @@ export function ClickGaps({ tabs }: { tabs: ReactNode }) {
                     <td className={`pr-4 text-right tabular-nums ${link.verdict === 'tooFew' ? 'text-quiet' : ''}`}>
                       {rate(link.gap)}
                     </td>
-                    <td className="truncate pr-5 text-quiet max-lg:hidden">
-                      {link.verdict === 'finding' && link.causes[0]
-                        ? causes[link.causes[0].kind]
-                        : verdicts[link.verdict]}
-                    </td>
+                    {!gap && (
+                      <td className="truncate pr-5 text-quiet max-lg:hidden">
+                        {link.verdict === 'finding' && link.causes[0]
+                          ? causes[link.causes[0].kind]
+                          : verdicts[link.verdict]}
+                      </td>
+                    )}
                   </tr>
                 ))}
               </tbody>

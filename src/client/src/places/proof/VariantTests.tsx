@@ -35,6 +35,7 @@ export function VariantTests({ tabs }: { tabs: ReactNode }) {
             {read.error.message}
           </p>
         )}
+        {read.isPending && <p className="text-quiet">Comparing variants …</p>}
         {read.data?.rawFrom && (
           <p className="mb-4 text-quiet">
             Single visits are kept from {format(parseISO(read.data.rawFrom), 'd MMM yyyy')} on; earlier ones are not

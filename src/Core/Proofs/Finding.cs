@@ -26,6 +26,8 @@ public static class FindingRules
     public const string ScriptMissing = "script-missing";
     public const string ScriptOfAnotherSite = "script-of-another-site";
     public const string SlowPage = "slow-page";
+    public const string SoftError = "soft-error";
+    public const string RobotsRefuse = "robots-refuse";
     public const string LinkEnded = "link-ended";
     public const string LinkPaused = "link-paused";
     public const string ArrivedWithoutTags = "arrived-without-tags";

@@ -17,14 +17,15 @@ public sealed class OutsideReader : IDisposable
     private const int MostRedirects = 5;
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(10);
 
-    private readonly HashSet<string> _standIns;
-    private readonly int? _ownPort;
+    /// <summary>Asked for at the first connection: whether this copy runs the demo is settled only once the database was readied.</summary>
+    private readonly Lazy<(HashSet<string> Hosts, int? OwnPort)> _standIns;
     private readonly HttpClient _client;
 
     public OutsideReader(IOptions<BeaconOptions> options, RunMode mode)
     {
-        _standIns = new(mode.StartData?.Hosts ?? [], StringComparer.OrdinalIgnoreCase);
-        _ownPort = mode.IsDemo ? new Uri(options.Value.PublicUrl).Port : null;
+        _standIns = new(() =>
+            (new(mode.StartData?.Hosts ?? [], StringComparer.OrdinalIgnoreCase), mode.IsDemo ? new Uri(options.Value.PublicUrl).Port : null)
+        );
         _client = new HttpClient(
             new SocketsHttpHandler
             {
@@ -122,11 +123,12 @@ public sealed class OutsideReader : IDisposable
     private async ValueTask<Stream> ConnectAsync(SocketsHttpConnectionContext context, CancellationToken cancel)
     {
         var target = context.DnsEndPoint;
+        var (standIns, ownPort) = _standIns.Value;
         // In the demo, names of this machine at the application's own port are its short domains.
         bool standIn =
-            (target.Port == _ownPort && target.Host.EndsWith(".localhost", StringComparison.OrdinalIgnoreCase))
-            || _standIns.Contains($"{target.Host}:{target.Port}")
-            || (target.Port == 80 && _standIns.Contains(target.Host));
+            (target.Port == ownPort && target.Host.EndsWith(".localhost", StringComparison.OrdinalIgnoreCase))
+            || standIns.Contains($"{target.Host}:{target.Port}")
+            || (target.Port == 80 && standIns.Contains(target.Host));
         var addresses = standIn ? [IPAddress.Loopback] : await ResolveAsync(target.Host, cancel);
         var open = standIn ? addresses : [.. addresses.Where(PublicAddress.Is)];
         if (open.Length == 0)

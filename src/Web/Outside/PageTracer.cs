@@ -22,7 +22,13 @@ public sealed class PageTracer(OutsideReader outside, TimeProvider clock)
     /// <param name="url">Where the way begins, as it is sent.</param>
     /// <param name="isCounted">Whether a host, with its port where there is one, is one of the workspace's short domains.</param>
     /// <param name="cancel">Gives up.</param>
-    public async Task<PageTrace> TraceAsync(string url, Func<string, bool> isCounted, CancellationToken cancel)
+    /// <param name="before">Waits before each request until its host may be asked again; null asks at once. What it waits counts for no limit.</param>
+    public async Task<PageTrace> TraceAsync(
+        string url,
+        Func<string, bool> isCounted,
+        CancellationToken cancel,
+        Func<string, CancellationToken, Task>? before = null
+    )
     {
         var hops = new List<TraceHop>();
         if (MailLinkFate.Unsubscribes(url))
@@ -30,10 +36,16 @@ public sealed class PageTracer(OutsideReader outside, TimeProvider clock)
             return new PageTrace([new TraceHop(url, null, 0)], null, TraceProblem.Unsubscribes);
         }
 
-        using var hurry = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-        hurry.CancelAfter(Patience);
+        var left = Patience;
         while (true)
         {
+            if (before is not null && Uri.TryCreate(url, UriKind.Absolute, out var next))
+            {
+                await before(next.Authority, cancel);
+            }
+
+            using var hurry = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+            hurry.CancelAfter(left > TimeSpan.Zero ? left : TimeSpan.Zero);
             long began = clock.GetTimestamp();
             int Taken() => (int)clock.GetElapsedTime(began).TotalMilliseconds;
             try
@@ -50,8 +62,9 @@ public sealed class PageTracer(OutsideReader outside, TimeProvider clock)
                 if (status is >= 300 and < 400 && answer.Headers.Location is { } location)
                 {
                     hops.Add(new TraceHop(url, status, Taken()));
-                    string next = Next(asked, location);
-                    if (hops.Count > MostRedirects || hops.Exists(h => h.Url == next))
+                    left -= clock.GetElapsedTime(began);
+                    string following = Next(asked, location);
+                    if (hops.Count > MostRedirects || hops.Exists(h => h.Url == following))
                     {
                         return new PageTrace(
                             hops,
@@ -59,11 +72,11 @@ public sealed class PageTracer(OutsideReader outside, TimeProvider clock)
                             TraceProblem.TooManyRedirects,
                             hops.Count > MostRedirects
                                 ? $"The way to the page has more than {MostRedirects} redirects."
-                                : $"“{next}” redirects in a circle."
+                                : $"“{following}” redirects in a circle."
                         );
                     }
 
-                    url = next;
+                    url = following;
                     continue;
                 }
 

@@ -13,6 +13,9 @@ public static class ProofsModule
         services.AddScoped<TrialStore>();
         services.AddSingleton<VariantReader>();
         services.AddSingleton<ClickGapReader>();
+        services.AddSingleton<TraceFactsReader>();
+        services.AddSingleton<PageCheckBook>();
+        services.AddHostedService<PageCheckWorker>();
     }
 
     public static void Map(IEndpointRouteBuilder app)
@@ -21,5 +24,6 @@ public static class ProofsModule
         app.MapTrialDoor();
         app.MapVariantTests();
         app.MapClickGaps();
+        app.MapPageChecks();
     }
 }

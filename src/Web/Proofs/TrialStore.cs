@@ -10,7 +10,6 @@ using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Entities;
-using PreciseBeacon.Data.Links;
 using PreciseBeacon.Data.Proofs;
 using PreciseBeacon.Data.Reports;
 using PreciseBeacon.Data.ShortLinks;
@@ -24,7 +23,7 @@ public sealed class TrialStore(
     BeaconDb db,
     TrialBook book,
     PageTracer tracer,
-    LinkInputsReader inputs,
+    TraceFactsReader sites,
     ConventionReader conventions,
     PlanOfVisitsReader plans,
     SlugTable slugs,
@@ -33,8 +32,6 @@ public sealed class TrialStore(
     IOptions<BeaconOptions> options
 )
 {
-    private static readonly TimeSpan Lately = TimeSpan.FromDays(7);
-
     /// <summary>Fetches a link's page with and without tags, and gives out an address to open.</summary>
     public async Task<Outcome<TrialRunAnswer>> StartAsync(Guid? linkId, CancellationToken cancel)
     {
@@ -56,7 +53,7 @@ public sealed class TrialStore(
             );
         }
 
-        var facts = await FactsAsync(cancel);
+        var facts = await sites.ReadAsync(link.WorkspaceId, clock.GetUtcNow(), cancel);
         var target = link.ShortLinks.OrderBy(s => s.Use).Select(s => s.Target).FirstOrDefault() ?? link.Url;
         var tagged = await tracer.TraceAsync(target, IsCounted, cancel);
         string page = link.LeadsTo ?? link.Destination;
@@ -96,21 +93,6 @@ public sealed class TrialStore(
         await AnswersAsync(await book.ListAsync(db.CurrentWorkspaceId!.Value, linkId, most, cancel), cancel);
 
     private bool IsCounted(string host) => slugs.Domain(host) is not null;
-
-    private async Task<TraceFacts> FactsAsync(CancellationToken cancel)
-    {
-        var known = await inputs.FactsAsync(cancel);
-        var convention = await conventions.ReadAsync(cancel);
-        var lately = clock.GetUtcNow() - Lately;
-        var sites = await db.Sites.AsNoTracking().Include(s => s.Hosts).ToListAsync(cancel);
-        return new TraceFacts(
-            TagVocabulary.Of(convention.Tags).IsTagLike,
-            sites
-                .SelectMany(s => s.Hosts.Select(h => (h.Host, Site: new TracedSite(s.Name, s.MeasuringKey, s.LastMeasuredAt > lately))))
-                .ToDictionary(s => s.Host, s => s.Site),
-            known.ApprovedHosts
-        );
-    }
 
     private async Task<List<TrialRunAnswer>> AnswersAsync(List<Trial> trials, CancellationToken cancel)
     {

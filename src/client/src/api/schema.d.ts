@@ -2989,6 +2989,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/page-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lists pages that links lead to, with what was found.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReadPageChecks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/page-checks/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Checks all pages now.
+         * @description For owners and editors.
+         */
+        post: operations["StartPageChecks"];
+        /**
+         * Ends the run that goes on.
+         * @description For owners and editors.
+         */
+        delete: operations["CancelPageChecks"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/page-checks/schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Sets how often pages are checked.
+         * @description For owners.
+         */
+        put: operations["SchedulePageChecks"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/page-checks/mute": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Mutes a finding with a reason, or unmutes it.
+         * @description For owners and editors.
+         */
+        put: operations["MutePageFinding"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/links/{id}/results-page": {
         parameters: {
             query?: never;
@@ -4778,6 +4862,29 @@ export interface components {
          * @enum {unknown}
          */
         CharacterSet: "anything" | "lettersAndDigits" | "plain";
+        /** @description A page that links lead to. */
+        CheckedPageAnswer: {
+            /** @description Its address without tags. */
+            page: string;
+            /** @description The tagged address that is fetched. */
+            url: string;
+            /**
+             * Format: int32
+             * @description Links that lead there and go on.
+             */
+            links: number;
+            /**
+             * Format: date-time
+             * @description When it was last checked; null for never.
+             */
+            checkedAt: null | string;
+            /** @description Its title then; null without one. */
+            title: null | string;
+            /** @description The requests then, in order. */
+            hops: components["schemas"]["TraceHop"][];
+            /** @description What is found, and what is gone since a fortnight, the gravest first. */
+            findings: components["schemas"]["PageFinding"][];
+        };
         /** @description A dependent choice as written; see Choice. */
         ChoiceDocument: {
             /** @description Key of the field that is chosen first. */
@@ -7376,6 +7483,52 @@ export interface components {
              */
             seenAt: string;
         };
+        /** @description How far the latest run has come. */
+        PageCheckProgress: {
+            /**
+             * Format: date-time
+             * @description When it began.
+             */
+            startedAt: string;
+            /** @description Who began it; null for the schedule. */
+            startedBy: null | string;
+            /**
+             * Format: int32
+             * @description How many pages there are; null before they were listed.
+             */
+            total: null | number;
+            /**
+             * Format: int32
+             * @description How many are done.
+             */
+            done: number;
+            /**
+             * Format: date-time
+             * @description When it ended; null while it goes on.
+             */
+            finishedAt: null | string;
+            /** @description Somebody broke it off. */
+            cancelled: boolean;
+        };
+        /** @description Checks of the pages that links lead to. */
+        PageChecksAnswer: {
+            /**
+             * Format: int32
+             * @description Every so many days by schedule; null for never.
+             */
+            days: null | number;
+            run: null | components["schemas"]["PageCheckProgress"];
+            /** @description The pages, those with the gravest findings first, then those with the most links. */
+            pages: components["schemas"]["CheckedPageAnswer"][];
+        };
+        /** @description How often pages are checked. */
+        PageCheckSchedule: {
+            /**
+             * Format: int32
+             * @description Every so many days, 1 to 90; null for never.
+             */
+            days: null | number;
+        };
         /** @description What came of a page. */
         PageFigureAnswer: {
             /** @description Host and path. */
@@ -7435,6 +7588,43 @@ export interface components {
              * @description The first day visits are kept one by one where the range begins earlier; pages of the days before are not known any more. Null else.
              */
             rawFrom: null | string;
+        };
+        /** @description Something found on a page. */
+        PageFinding: {
+            /** @description Machine word of the rule, one of FindingRules. */
+            rule: string;
+            /** @description How grave it is. */
+            severity: components["schemas"]["Severity"];
+            /** @description What happened and what to do. */
+            message: string;
+            /**
+             * Format: int32
+             * @description Number of the request it happened at, from 1; null where it has none.
+             */
+            hop: null | number;
+            /**
+             * Format: date-time
+             * @description Since when it is there.
+             */
+            firstSeen: string;
+            /**
+             * Format: date-time
+             * @description When it was gone; null while it is there.
+             */
+            goneAt: null | string;
+            /** @description Who muted it; null where nobody did. */
+            mutedBy: null | string;
+            /** @description Why. */
+            mutedReason: null | string;
+        };
+        /** @description A finding that is muted, or no longer. */
+        PageFindingMute: {
+            /** @description The page's address, as listed. */
+            page: null | string;
+            /** @description The finding's rule. */
+            rule: null | string;
+            /** @description Why it is muted, up to 300 characters; null takes it up again. */
+            reason: null | string;
         };
         /** @description What a page sends to `/measure`. The keys are short, since it is sent with every page. */
         PageReport: {
@@ -15568,6 +15758,135 @@ export interface operations {
             401: components["responses"]["Refused401"];
             403: components["responses"]["Refused403"];
             404: components["responses"]["Refused404"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadPageChecks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageChecksAnswer"];
+                };
+            };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    StartPageChecks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    CancelPageChecks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    SchedulePageChecks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PageCheckSchedule"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    MutePageFinding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PageFindingMute"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
             429: components["responses"]["Refused429"];
         };
     };

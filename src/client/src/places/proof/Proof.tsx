@@ -1,12 +1,14 @@
 import { useSearchParams } from 'react-router';
 import { PartTabs } from '../../parts/PartTabs';
 import { ClickGaps } from './ClickGaps';
+import { PageChecks } from './PageChecks';
 import { TrialList } from './TrialList';
 import { TrialView } from './TrialView';
 import { VariantTests } from './VariantTests';
 
 const parts = [
   ['trials', 'Trial runs'],
+  ['pages', 'Page checks'],
   ['gaps', 'Clicks and visits'],
   ['variants', 'Variant tests'],
 ] as const;
@@ -23,6 +25,8 @@ export function Proof() {
     <VariantTests tabs={tabs} />
   ) : at === 'gaps' ? (
     <ClickGaps tabs={tabs} />
+  ) : at === 'pages' ? (
+    <PageChecks tabs={tabs} />
   ) : (
     <TrialList tabs={tabs} />
   );

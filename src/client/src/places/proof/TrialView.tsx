@@ -3,12 +3,13 @@ import { format, isPast } from 'date-fns';
 import { Link, useNavigate } from 'react-router';
 import { trialStart } from '../../api/trials';
 import { CopyButton } from '../../parts/CopyButton';
-import { ago, count, counted, exact } from '../../parts/format';
+import { ago, counted, exact } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { markOf } from '../../parts/trialMark';
 import { useTick } from '../../parts/useTick';
+import { Hops } from './Hops';
 import { TrialStations } from './TrialStations';
 import { trialQuery } from './queries';
 import type { Trial } from './trial';
@@ -117,38 +118,10 @@ function Way({ trial }: { trial: Trial }) {
   return (
     <section>
       <h2 className="mb-2 font-semibold">The way to the page</h2>
-      <Hops label="With tags" trial={trial} hops={trial.hops} />
-      {trial.plainHops.length > 0 && <Hops label="Without tags" trial={trial} hops={trial.plainHops} />}
+      <Hops label="With tags" hops={trial.hops} faulty={trial.findings.flatMap((f) => f.hop ?? [])} />
+      {trial.plainHops.length > 0 && <Hops label="Without tags" hops={trial.plainHops} faulty={[]} />}
       {trial.pageTitle && <p className="caption mt-1">The page is “{trial.pageTitle}”.</p>}
     </section>
-  );
-}
-
-function Hops({ label, trial, hops }: { label: string; trial: Trial; hops: Trial['hops'] }) {
-  const faulty = hops === trial.hops ? new Set(trial.findings.map((f) => f.hop)) : new Set<number | null>();
-  return (
-    <div className="mb-3">
-      <h3 className="text-xs font-medium text-quiet">{label}</h3>
-      <ol aria-label={label}>
-        {hops.map((hop, i) => (
-          <li key={i} className="flex items-baseline gap-3 border-b border-line py-1.5 last:border-b-0">
-            <span className="w-4 shrink-0 text-right text-quiet tabular-nums">{i + 1}</span>
-            <span className={`w-9 shrink-0 tabular-nums ${!hop.status || hop.status >= 400 ? 'text-error' : ''}`}>
-              {hop.status ?? '–'}
-            </span>
-            <span className="min-w-0 flex-1 font-mono text-xs break-all">
-              {hop.url}
-              {faulty.has(i + 1) && (
-                <span className="ml-1.5 inline-block align-[-2px]">
-                  <SeverityMark severity="error" size={12} />
-                </span>
-              )}
-            </span>
-            <span className="caption shrink-0 tabular-nums">{count(hop.milliseconds)} ms</span>
-          </li>
-        ))}
-      </ol>
-    </div>
   );
 }
 

@@ -1,5 +1,5 @@
-import { queryOptions } from '@tanstack/react-query';
-import { api, dataOf } from '../../api/client';
+import { mutationOptions, queryOptions } from '@tanstack/react-query';
+import { api, dataOf, type Schema } from '../../api/client';
 import { live } from '../../api/live';
 
 /** How often a trial that waits for its page is asked after, in milliseconds: nothing tells that something did not come. */
@@ -34,4 +34,44 @@ export const clickGapsQuery = () =>
   queryOptions({
     queryKey: ['click-gaps'],
     queryFn: async () => dataOf(await api.GET('/api/v1/click-gaps')),
+  });
+
+/** How often a run of page checks that goes on is asked after, in milliseconds. */
+const runPace = 2_000;
+
+/** Pages that links lead to, with what was found. */
+export const pageChecksQuery = () =>
+  queryOptions({
+    queryKey: ['page-checks'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/page-checks')),
+    refetchInterval: (query) => (query.state.data?.run && !query.state.data.run.finishedAt ? runPace : 60_000),
+  });
+
+/** Checks all pages now. */
+export const pageChecksStart = () =>
+  mutationOptions({
+    mutationFn: async () => dataOf(await api.POST('/api/v1/page-checks/run')),
+    meta: { outdates: [['page-checks']] },
+  });
+
+/** Ends the run that goes on. */
+export const pageChecksCancel = () =>
+  mutationOptions({
+    mutationFn: async () => dataOf(await api.DELETE('/api/v1/page-checks/run')),
+    meta: { outdates: [['page-checks']] },
+  });
+
+/** Sets how often pages are checked, in days; null for never. */
+export const pageChecksSchedule = () =>
+  mutationOptions({
+    mutationFn: async (days: number | null) =>
+      dataOf(await api.PUT('/api/v1/page-checks/schedule', { body: { days } })),
+    meta: { outdates: [['page-checks']] },
+  });
+
+/** Mutes a finding with a reason; without one it is unmuted. */
+export const pageFindingMute = () =>
+  mutationOptions({
+    mutationFn: async (body: Schema['PageFindingMute']) => dataOf(await api.PUT('/api/v1/page-checks/mute', { body })),
+    meta: { outdates: [['page-checks']] },
   });

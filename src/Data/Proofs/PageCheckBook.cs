@@ -1,0 +1,405 @@
+using System.Text.Json;
+using Npgsql;
+using PreciseBeacon.Core.Notices;
+using PreciseBeacon.Core.Proofs;
+
+namespace PreciseBeacon.Data.Proofs;
+
+/// <summary>Keeps checks of the pages that links lead to: runs, what was seen, and what was found and since when.</summary>
+public sealed class PageCheckBook(NpgsqlDataSource database)
+{
+    /// <summary>Pages of a run (ours); the most used ones, where there are more.</summary>
+    public const int MostPages = 5_000;
+
+    private static readonly TimeSpan Lease = TimeSpan.FromMinutes(3);
+
+    /// <summary>Begins a run, unless one is going on.</summary>
+    /// <param name="workspaceId">The workspace.</param>
+    /// <param name="startedBy">Who began it; null for the schedule.</param>
+    /// <param name="now">The moment.</param>
+    /// <param name="cancel">Gives up.</param>
+    /// <returns>False where one is going on.</returns>
+    public async Task<bool> StartAsync(Guid workspaceId, string? startedBy, DateTimeOffset now, CancellationToken cancel) =>
+        await RunAsync(
+            """
+            insert into page_check_run (id, workspace_id, started_at, started_by)
+            select $2, $1, $3, $4 from (select from workspaces where id = $1 for update) w
+            where not exists (select from page_check_run where workspace_id = $1 and finished_at is null)
+            """,
+            cancel,
+            workspaceId,
+            Guid.CreateVersion7(now),
+            now.ToUniversalTime(),
+            (object?)startedBy ?? DBNull.Value
+        ) > 0;
+
+    /// <summary>Begins the runs that are due by schedule.</summary>
+    public async Task StartDueAsync(DateTimeOffset now, CancellationToken cancel) =>
+        await RunAsync(
+            """
+            insert into page_check_run (id, workspace_id, started_at)
+            select gen_random_uuid(), w.id, $1 from workspaces w
+            where w.page_check_days is not null and not exists (
+                select from page_check_run r where r.workspace_id = w.id
+                    and (r.finished_at is null or r.started_at > $1 - make_interval(days => w.page_check_days)))
+            """,
+            cancel,
+            now.ToUniversalTime()
+        );
+
+    /// <summary>Takes a run on for a while, so that no other process does it too; null where there is none.</summary>
+    public async Task<PageCheckRun?> TakeAsync(Guid worker, DateTimeOffset now, CancellationToken cancel)
+    {
+        await using var command = database.CreateCommand(
+            """
+            update page_check_run set worker = $1, leased_until = $2 + $3
+            where id = (
+                select id from page_check_run where finished_at is null and (worker = $1 or leased_until is null or leased_until < $2)
+                order by started_at limit 1 for update skip locked)
+            returning id, workspace_id, started_at, started_by, total, done
+            """
+        );
+        Add(command, worker, now.ToUniversalTime(), Lease);
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        return await reader.ReadAsync(cancel)
+            ? new PageCheckRun(
+                reader.GetGuid(0),
+                reader.GetGuid(1),
+                reader.GetFieldValue<DateTimeOffset>(2),
+                reader.IsDBNull(3) ? null : reader.GetString(3),
+                reader.IsDBNull(4) ? null : reader.GetInt32(4),
+                reader.GetInt32(5)
+            )
+            : null;
+    }
+
+    /// <summary>Lists the pages of a run: those of links that go on, each with the tagged address of its newest link.</summary>
+    public async Task ListAsync(PageCheckRun run, CancellationToken cancel) =>
+        await RunAsync(
+            $"""
+            with page as (
+                select coalesce(l.leads_to, l.destination) as page, count(*)::int as links,
+                    (array_agg(coalesce((select s.target from short_links s where s.link_id = l.id limit 1), l.url) order by l.created_at desc, l.id))[1] as url
+                from links l
+                where l.workspace_id = $1 and l.retired_at is null and not l.is_waiting and not l.paused
+                group by 1 order by count(*) desc, 1 limit {MostPages}
+            ), gone as (
+                delete from page_check where workspace_id = $1 and page not in (select page from page)
+            ), kept as (
+                insert into page_check (workspace_id, page, url, links, due_run) select $1, page, url, links, $2 from page
+                on conflict (workspace_id, page) do update set url = excluded.url, links = excluded.links, due_run = excluded.due_run
+                returning 1
+            )
+            update page_check_run set total = (select count(*) from kept) where id = $2
+            """,
+            cancel,
+            run.WorkspaceId,
+            run.Id
+        );
+
+    /// <summary>The next page of a run; null where none is left.</summary>
+    public async Task<(string Page, string Url)?> NextAsync(PageCheckRun run, CancellationToken cancel)
+    {
+        await using var command = database.CreateCommand(
+            "select page, url from page_check where due_run = $1 order by links desc, page limit 1"
+        );
+        Add(command, run.Id);
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        return await reader.ReadAsync(cancel) ? (reader.GetString(0), reader.GetString(1)) : null;
+    }
+
+    /// <summary>Keeps what a page came to: what is found anew, what is still there, and what is gone.</summary>
+    public async Task KeepAsync(
+        PageCheckRun run,
+        string page,
+        PageTrace? trace,
+        IReadOnlyList<Finding> findings,
+        DateTimeOffset now,
+        CancellationToken cancel
+    )
+    {
+        var one = findings.GroupBy(f => f.Rule).Select(g => g.First()).ToList();
+        await using var connection = await database.OpenConnectionAsync(cancel);
+        await using var transaction = await connection.BeginTransactionAsync(cancel);
+        await using (
+            var command = new NpgsqlCommand(
+                """
+                update page_check set checked_at = $3, hops = $4::jsonb, title = $5, due_run = null
+                where workspace_id = $1 and page = $2 and due_run = $6
+                """,
+                connection
+            )
+        )
+        {
+            Add(
+                command,
+                run.WorkspaceId,
+                page,
+                now.ToUniversalTime(),
+                JsonSerializer.Serialize(trace?.Hops ?? [], JsonSerializerOptions.Web),
+                (object?)trace?.Page?.Title ?? DBNull.Value,
+                run.Id
+            );
+            if (await command.ExecuteNonQueryAsync(cancel) == 0)
+            {
+                return; // the run was cancelled meanwhile
+            }
+        }
+
+        await using (
+            var command = new NpgsqlCommand(
+                """
+                insert into page_finding as f (workspace_id, page, rule, severity, message, hop, first_seen, last_seen)
+                select $1, $2, n.rule, n.severity, n.message, nullif(n.hop, 0), $7, $7 from unnest($3, $4, $5, $6) as n(rule, severity, message, hop)
+                on conflict (workspace_id, page, rule) do update set severity = excluded.severity, message = excluded.message, hop = excluded.hop,
+                    last_seen = excluded.last_seen, first_seen = case when f.gone_at is null then f.first_seen else excluded.first_seen end, gone_at = null
+                """,
+                connection
+            )
+        )
+        {
+            Add(
+                command,
+                run.WorkspaceId,
+                page,
+                one.Select(f => f.Rule).ToArray(),
+                one.Select(f => (short)f.Severity).ToArray(),
+                one.Select(f => f.Message).ToArray(),
+                one.Select(f => f.Hop ?? 0).ToArray(),
+                now.ToUniversalTime()
+            );
+            await command.ExecuteNonQueryAsync(cancel);
+        }
+
+        await using (
+            var command = new NpgsqlCommand(
+                "update page_finding set gone_at = $4 where workspace_id = $1 and page = $2 and gone_at is null and not rule = any($3)",
+                connection
+            )
+        )
+        {
+            Add(command, run.WorkspaceId, page, one.Select(f => f.Rule).ToArray(), now.ToUniversalTime());
+            await command.ExecuteNonQueryAsync(cancel);
+        }
+
+        await using (var command = new NpgsqlCommand("update page_check_run set done = done + 1 where id = $1", connection))
+        {
+            Add(command, run.Id);
+            await command.ExecuteNonQueryAsync(cancel);
+        }
+
+        await transaction.CommitAsync(cancel);
+    }
+
+    /// <summary>Ends a run.</summary>
+    public async Task FinishAsync(Guid run, DateTimeOffset now, CancellationToken cancel) =>
+        await RunAsync(
+            "update page_check_run set finished_at = $2 where id = $1 and finished_at is null",
+            cancel,
+            run,
+            now.ToUniversalTime()
+        );
+
+    /// <summary>Breaks the run that is going on off; what was checked stays.</summary>
+    /// <returns>False where none is going on.</returns>
+    public async Task<bool> CancelAsync(Guid workspaceId, DateTimeOffset now, CancellationToken cancel)
+    {
+        bool ended =
+            await RunAsync(
+                "update page_check_run set finished_at = $2, cancelled = true where workspace_id = $1 and finished_at is null",
+                cancel,
+                workspaceId,
+                now.ToUniversalTime()
+            ) > 0;
+        await RunAsync("update page_check set due_run = null where workspace_id = $1 and due_run is not null", cancel, workspaceId);
+        return ended;
+    }
+
+    /// <summary>How often pages are checked, in days; null for never.</summary>
+    public async Task SetScheduleAsync(Guid workspaceId, int? days, CancellationToken cancel) =>
+        await RunAsync(
+            "update workspaces set page_check_days = $2 where id = $1",
+            cancel,
+            workspaceId,
+            new NpgsqlParameter { Value = (object?)days ?? DBNull.Value, NpgsqlDbType = NpgsqlTypes.NpgsqlDbType.Integer }
+        );
+
+    /// <summary>Mutes a finding, or takes it up again where there is no reason.</summary>
+    /// <returns>False where there is no such finding.</returns>
+    public async Task<bool> MuteAsync(Guid workspaceId, string page, string rule, string? by, string? reason, CancellationToken cancel) =>
+        await RunAsync(
+            "update page_finding set muted_by = $4, muted_reason = $5 where workspace_id = $1 and page = $2 and rule = $3",
+            cancel,
+            workspaceId,
+            page,
+            rule,
+            Text(by),
+            Text(reason)
+        ) > 0;
+
+    /// <summary>The schedule, the latest run and all pages with what was found, those with the gravest findings first.</summary>
+    public async Task<PageChecksRead> ReadAsync(Guid workspaceId, CancellationToken cancel)
+    {
+        await using var batch = database.CreateBatch();
+        foreach (
+            string sql in new[]
+            {
+                "select page_check_days from workspaces where id = $1",
+                """
+                    select id, started_at, started_by, total, done, finished_at, cancelled from page_check_run
+                    where workspace_id = $1 order by started_at desc limit 1
+                    """,
+                """
+                    select c.page, c.url, c.links, c.checked_at, c.hops, c.title,
+                        f.rule, f.severity, f.message, f.hop, f.first_seen, f.gone_at, f.muted_by, f.muted_reason
+                    from page_check c left join page_finding f on f.workspace_id = c.workspace_id and f.page = c.page
+                        and (f.gone_at is null or f.gone_at > now() - interval '14 days')
+                    where c.workspace_id = $1
+                    order by c.links desc, c.page, f.severity desc, f.rule
+                    """,
+            }
+        )
+        {
+            batch.BatchCommands.Add(new NpgsqlBatchCommand(sql) { Parameters = { new() { Value = workspaceId } } });
+        }
+
+        await using var reader = await batch.ExecuteReaderAsync(cancel);
+        await reader.ReadAsync(cancel);
+        int? days = reader.IsDBNull(0) ? null : reader.GetInt32(0);
+        await reader.NextResultAsync(cancel);
+        PageCheckProgress? progress = await reader.ReadAsync(cancel)
+            ? new PageCheckProgress(
+                reader.GetFieldValue<DateTimeOffset>(1),
+                reader.IsDBNull(2) ? null : reader.GetString(2),
+                reader.IsDBNull(3) ? null : reader.GetInt32(3),
+                reader.GetInt32(4),
+                reader.IsDBNull(5) ? null : reader.GetFieldValue<DateTimeOffset>(5),
+                reader.GetBoolean(6)
+            )
+            : null;
+        await reader.NextResultAsync(cancel);
+        var pages = new List<CheckedPage>();
+        while (await reader.ReadAsync(cancel))
+        {
+            if (pages.Count == 0 || pages[^1].Page != reader.GetString(0))
+            {
+                pages.Add(
+                    new CheckedPage(
+                        reader.GetString(0),
+                        reader.GetString(1),
+                        reader.GetInt32(2),
+                        reader.IsDBNull(3) ? null : reader.GetFieldValue<DateTimeOffset>(3),
+                        reader.IsDBNull(4)
+                            ? []
+                            : JsonSerializer.Deserialize<List<TraceHop>>(reader.GetString(4), JsonSerializerOptions.Web)!,
+                        reader.IsDBNull(5) ? null : reader.GetString(5),
+                        []
+                    )
+                );
+            }
+
+            if (!reader.IsDBNull(6))
+            {
+                pages[^1]
+                    .Findings.Add(
+                        new PageFinding(
+                            reader.GetString(6),
+                            (Severity)reader.GetInt16(7),
+                            reader.GetString(8),
+                            reader.IsDBNull(9) ? null : reader.GetInt32(9),
+                            reader.GetFieldValue<DateTimeOffset>(10),
+                            reader.IsDBNull(11) ? null : reader.GetFieldValue<DateTimeOffset>(11),
+                            reader.IsDBNull(12) ? null : reader.GetString(12),
+                            reader.IsDBNull(13) ? null : reader.GetString(13)
+                        )
+                    );
+            }
+        }
+
+        return new PageChecksRead(days, progress, pages);
+    }
+
+    private static NpgsqlParameter Text(string? text) =>
+        new() { Value = (object?)text ?? DBNull.Value, NpgsqlDbType = NpgsqlTypes.NpgsqlDbType.Text };
+
+    private async Task<int> RunAsync(string sql, CancellationToken cancel, params object[] values)
+    {
+        await using var command = database.CreateCommand(sql);
+        Add(command, values);
+        return await command.ExecuteNonQueryAsync(cancel);
+    }
+
+    private static void Add(NpgsqlCommand command, params object[] values)
+    {
+        foreach (object value in values)
+        {
+            command.Parameters.Add(value as NpgsqlParameter ?? (value is DBNull ? Text(null) : new NpgsqlParameter { Value = value }));
+        }
+    }
+}
+
+/// <summary>A run that a process has taken on.</summary>
+/// <param name="Id">Its id.</param>
+/// <param name="WorkspaceId">Whose pages are checked.</param>
+/// <param name="StartedAt">When it began.</param>
+/// <param name="StartedBy">Who began it; null for the schedule.</param>
+/// <param name="Total">How many pages there are; null before they were listed.</param>
+/// <param name="Done">How many are done.</param>
+public sealed record PageCheckRun(Guid Id, Guid WorkspaceId, DateTimeOffset StartedAt, string? StartedBy, int? Total, int Done);
+
+/// <summary>How far the latest run has come.</summary>
+/// <param name="StartedAt">When it began.</param>
+/// <param name="StartedBy">Who began it; null for the schedule.</param>
+/// <param name="Total">How many pages there are; null before they were listed.</param>
+/// <param name="Done">How many are done.</param>
+/// <param name="FinishedAt">When it ended; null while it goes on.</param>
+/// <param name="Cancelled">Somebody broke it off.</param>
+public sealed record PageCheckProgress(
+    DateTimeOffset StartedAt,
+    string? StartedBy,
+    int? Total,
+    int Done,
+    DateTimeOffset? FinishedAt,
+    bool Cancelled
+);
+
+/// <summary>A page that links lead to.</summary>
+/// <param name="Page">Its address without tags.</param>
+/// <param name="Url">The tagged address that is fetched: that of its newest link.</param>
+/// <param name="Links">Links that lead there and go on.</param>
+/// <param name="CheckedAt">When it was last checked; null for never.</param>
+/// <param name="Hops">The requests then.</param>
+/// <param name="Title">Its title then; null without one.</param>
+/// <param name="Findings">What is found, and what is gone since a fortnight, the gravest first.</param>
+public sealed record CheckedPage(
+    string Page,
+    string Url,
+    int Links,
+    DateTimeOffset? CheckedAt,
+    IReadOnlyList<TraceHop> Hops,
+    string? Title,
+    List<PageFinding> Findings
+);
+
+/// <summary>Something found on a page.</summary>
+/// <param name="Rule">Machine word of the rule, one of <see cref="FindingRules"/>.</param>
+/// <param name="Severity">How grave it is.</param>
+/// <param name="Message">What happened and what to do.</param>
+/// <param name="Hop">Number of the request it happened at, from 1; null where it has none.</param>
+/// <param name="FirstSeen">Since when it is there.</param>
+/// <param name="GoneAt">When it was gone; null while it is there.</param>
+/// <param name="MutedBy">Who muted it; null where nobody did.</param>
+/// <param name="MutedReason">Why.</param>
+public sealed record PageFinding(
+    string Rule,
+    Severity Severity,
+    string Message,
+    int? Hop,
+    DateTimeOffset FirstSeen,
+    DateTimeOffset? GoneAt,
+    string? MutedBy,
+    string? MutedReason
+);
+
+/// <summary>All that is kept of page checks.</summary>
+public sealed record PageChecksRead(int? Days, PageCheckProgress? Run, IReadOnlyList<CheckedPage> Pages);

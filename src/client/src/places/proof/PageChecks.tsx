@@ -1,0 +1,256 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useState, type ReactNode } from 'react';
+import type { Schema } from '../../api/client';
+import { ago, count, counted, exact } from '../../parts/format';
+import { FormField } from '../../parts/FormField';
+import { Head } from '../../parts/Head';
+import { Inspector, InspectorPart } from '../../parts/Inspector';
+import { usePerson } from '../../parts/person';
+import { SeverityMark } from '../../parts/SeverityMark';
+import { Select } from '../../parts/Select';
+import { Hops } from './Hops';
+import { pageChecksCancel, pageChecksQuery, pageChecksSchedule, pageChecksStart, pageFindingMute } from './queries';
+
+type Page = Schema['CheckedPageAnswer'];
+type Found = Page['findings'][number];
+
+const schedules = [
+  ['0', 'Only by hand'],
+  ['1', 'Every day'],
+  ['7', 'Every week'],
+  ['30', 'Every 30 days'],
+] as const;
+
+const isOpen = (finding: Found) => !finding.goneAt && !finding.mutedBy;
+
+/** The pages that links lead to, what is wrong with each, and since when. */
+export function PageChecks({ tabs }: { tabs: ReactNode }) {
+  const person = usePerson();
+  const read = useQuery(pageChecksQuery());
+  const start = useMutation(pageChecksStart());
+  const cancel = useMutation(pageChecksCancel());
+  const schedule = useMutation(pageChecksSchedule());
+  const [chosen, choose] = useState<string>();
+  const data = read.data;
+  const running = data?.run && !data.run.finishedAt;
+  const page = data?.pages.find((p) => p.page === chosen);
+  const faulty = data?.pages.filter((p) => p.findings.some((f) => isOpen(f) && f.severity !== 'info')).length ?? 0;
+  const problem = start.error ?? cancel.error ?? schedule.error;
+  return (
+    <>
+      <Head title="Page checks" state={data && stateOf(data, faulty)}>
+        {tabs}
+      </Head>
+      <div className="flex min-h-0 flex-1">
+        <div className="min-w-0 flex-1 overflow-auto bg-sheet">
+          <div className="flex flex-wrap items-end gap-4 px-5 py-3">
+            {person.role !== 'viewer' &&
+              (running ? (
+                <button type="button" className="button" disabled={cancel.isPending} onClick={() => cancel.mutate()}>
+                  Cancel
+                </button>
+              ) : (
+                <button type="button" className="button-main" disabled={start.isPending} onClick={() => start.mutate()}>
+                  Check all now
+                </button>
+              ))}
+            {data && person.role === 'owner' && (
+              <FormField label="Check by itself">
+                <Select
+                  label="Check by itself"
+                  value={String(data.days ?? 0) as (typeof schedules)[number][0]}
+                  options={schedules}
+                  onChange={(days) => schedule.mutate(days === '0' ? null : Number(days))}
+                />
+              </FormField>
+            )}
+            <p className="max-w-xl text-quiet">
+              Each page is fetched with and without tags, at most one request a second to a host. By itself, only what a
+              site’s robots.txt allows.
+            </p>
+            {problem && (
+              <p role="alert" className="w-full text-error">
+                {problem.message}
+              </p>
+            )}
+            {read.isError && (
+              <p role="alert" className="w-full text-error">
+                {read.error.message}
+              </p>
+            )}
+          </div>
+          {data?.pages.length === 0 && (
+            <p className="px-5 text-quiet">
+              No page has been checked yet. A check lists every page that a live link leads to.
+            </p>
+          )}
+          {data && data.pages.length > 0 && (
+            <table className="w-full border-collapse">
+              <thead>
+                <tr className="border-b border-line text-left text-xs text-quiet">
+                  <th className="py-1.5 pr-4 pl-5 font-medium">Page</th>
+                  <th className="w-16 py-1.5 pr-4 text-right font-medium">Links</th>
+                  <th className="w-[40%] py-1.5 pr-4 font-medium">Found</th>
+                  <th className="w-32 py-1.5 pr-5 font-medium max-lg:hidden">Checked</th>
+                </tr>
+              </thead>
+              <tbody>
+                {data.pages.map((p) => (
+                  <Row key={p.page} page={p} chosen={p.page === chosen} onChoose={() => choose(p.page)} />
+                ))}
+              </tbody>
+            </table>
+          )}
+        </div>
+        {page && <PageInspector key={page.page} page={page} onClose={() => choose(undefined)} />}
+      </div>
+    </>
+  );
+}
+
+function stateOf(data: Schema['PageChecksAnswer'], faulty: number): string {
+  const { run } = data;
+  if (run && !run.finishedAt)
+    return run.total == null
+      ? 'Listing pages …'
+      : `Checking: ${count(run.done)} of ${counted(run.total, 'page')}, about ${count(Math.max(1, Math.ceil(((run.total - run.done) * 3) / 60)))} min left`;
+  if (data.pages.length === 0) return '';
+  const pages = `${counted(data.pages.length, 'page')}, ${faulty === 0 ? 'nothing to repair' : `${count(faulty)} to look into`}`;
+  return run?.cancelled ? `${pages}; the last check was cancelled` : pages;
+}
+
+function Row({ page, chosen, onChoose }: { page: Page; chosen: boolean; onChoose: () => void }) {
+  const open = page.findings.filter(isOpen);
+  const muted = page.findings.filter((f) => f.mutedBy && !f.goneAt).length;
+  return (
+    <tr
+      aria-selected={chosen}
+      className="h-[34px] cursor-pointer border-b border-line hover:bg-accent-wash aria-selected:bg-accent-wash"
+      onClick={onChoose}
+    >
+      <td className="max-w-0 pr-4 pl-5">
+        <button type="button" className="block w-full truncate text-left font-mono text-xs" title={page.page}>
+          {page.page.replace(/^https?:\/\//, '')}
+        </button>
+      </td>
+      <td className="pr-4 text-right tabular-nums">{count(page.links)}</td>
+      <td className="max-w-0 pr-4">
+        {open.length > 0 ? (
+          <span className="flex items-center gap-2">
+            <SeverityMark severity={open[0]!.severity} size={13} />
+            <span className="truncate" title={open[0]!.message}>
+              {open[0]!.message}
+            </span>
+            {open.length > 1 && <span className="caption shrink-0">and {open.length - 1} more</span>}
+          </span>
+        ) : (
+          <span className="text-quiet">
+            {page.checkedAt
+              ? muted > 0
+                ? `nothing but ${counted(muted, 'muted finding')}`
+                : 'nothing'
+              : 'not checked yet'}
+          </span>
+        )}
+      </td>
+      <td
+        className="pr-5 whitespace-nowrap text-quiet max-lg:hidden"
+        title={page.checkedAt ? exact(page.checkedAt) : ''}
+      >
+        {page.checkedAt ? ago(page.checkedAt) : '–'}
+      </td>
+    </tr>
+  );
+}
+
+function PageInspector({ page, onClose }: { page: Page; onClose: () => void }) {
+  return (
+    <Inspector title={page.title ?? page.page.replace(/^https?:\/\//, '')} onClose={onClose}>
+      <p className="font-mono text-xs break-all">{page.page}</p>
+      <InspectorPart title="Found">
+        {page.findings.length === 0 ? (
+          <p className="text-quiet">Nothing.</p>
+        ) : (
+          <ul aria-label="Findings" className="flex flex-col gap-3">
+            {page.findings.map((finding) => (
+              <FoundItem key={finding.rule} page={page.page} finding={finding} />
+            ))}
+          </ul>
+        )}
+      </InspectorPart>
+      {page.hops.length > 0 && (
+        <InspectorPart title="The way to the page">
+          <Hops
+            label="With tags"
+            hops={page.hops}
+            faulty={page.findings.flatMap((f) => (f.goneAt ? [] : (f.hop ?? [])))}
+          />
+        </InspectorPart>
+      )}
+    </Inspector>
+  );
+}
+
+function FoundItem({ page, finding }: { page: string; finding: Found }) {
+  const person = usePerson();
+  const [reason, setReason] = useState<string>();
+  const mute = useMutation({ ...pageFindingMute(), onSuccess: () => setReason(undefined) });
+  return (
+    <li className="flex gap-2">
+      <span className="mt-0.5">
+        <SeverityMark severity={finding.goneAt ? 'good' : finding.severity} />
+      </span>
+      <span className="min-w-0 flex-1">
+        <span className={`block break-words ${finding.goneAt || finding.mutedBy ? 'text-quiet' : ''}`}>
+          {finding.message}
+        </span>
+        <span className="caption block">
+          {finding.goneAt ? (
+            <>Gone since {ago(finding.goneAt)}</>
+          ) : (
+            <span title={exact(finding.firstSeen)}>First seen {ago(finding.firstSeen)}</span>
+          )}
+          {finding.mutedBy && ` · muted by ${finding.mutedBy}: ${finding.mutedReason}`}
+        </span>
+        {mute.isError && (
+          <span role="alert" className="block text-error">
+            {mute.error.message}
+          </span>
+        )}
+        {person.role !== 'viewer' &&
+          !finding.goneAt &&
+          (reason !== undefined ? (
+            <form
+              className="mt-1 flex gap-2"
+              onSubmit={(e) => {
+                e.preventDefault();
+                mute.mutate({ page, rule: finding.rule, reason });
+              }}
+            >
+              <input
+                className="input min-w-0 flex-1"
+                aria-label="Reason"
+                placeholder="Why it may stay"
+                autoFocus
+                value={reason}
+                onChange={(e) => setReason(e.target.value)}
+              />
+              <button type="submit" className="button" disabled={!reason.trim() || mute.isPending}>
+                Mute
+              </button>
+            </form>
+          ) : (
+            <button
+              type="button"
+              className="button-plain -ml-1.5"
+              onClick={() =>
+                finding.mutedBy ? mute.mutate({ page, rule: finding.rule, reason: null }) : setReason('')
+              }
+            >
+              {finding.mutedBy ? 'Unmute' : 'Mute …'}
+            </button>
+          ))}
+      </span>
+    </li>
+  );
+}

@@ -1,0 +1,194 @@
+using System.Collections.Concurrent;
+using System.Net;
+using System.Text.Json.Nodes;
+using Microsoft.AspNetCore.Builder;
+using Microsoft.AspNetCore.Http;
+using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.WebTests.Hosting;
+
+namespace PreciseBeacon.WebTests.Proofs;
+
+/// <summary>Checks of landing pages on a small website of the tests' own: what is found, since when, how politely, and by which schedule.</summary>
+public sealed class PageCheckTests : IAsyncLifetime
+{
+    private readonly int _port = DatabaseCluster.FreePort();
+    private readonly ConcurrentQueue<(DateTimeOffset At, string Path)> _asked = new();
+    private WebApplication _site = null!;
+    private BeaconHost _host = null!;
+    private HttpClient _client = null!;
+    private HttpClient _owner = null!;
+    private string _key = "";
+    private bool _drops = true;
+
+    private string Site => $"garden.localhost:{_port}";
+
+    public async Task InitializeAsync()
+    {
+        var builder = WebApplication.CreateBuilder();
+        builder.Configuration["urls"] = $"http://127.0.0.1:{_port}";
+        builder.Configuration["Logging:LogLevel:Default"] = "Error";
+        _site = builder.Build();
+        _site.Use(
+            (context, next) =>
+            {
+                _asked.Enqueue((DateTimeOffset.UtcNow, context.Request.Path.Value!));
+                return next(context);
+            }
+        );
+        _site.MapGet("/robots.txt", () => "User-agent: *\nDisallow: /private\n");
+        _site.MapGet("/good", () => Page("Good"));
+        _site.MapGet("/private", () => Page("Private"));
+        _site.MapGet("/old", (HttpContext context) => Results.Redirect(_drops ? "/good" : "/good" + context.Request.QueryString));
+        _site.MapFallback(() => Page("We could not find that"));
+        await _site.StartAsync();
+        _host = await BeaconHost.StartAsync(visits: 0, more: $"--Beacon:DemoSiteHost={Site}");
+        (_client, _owner) = (_host.As("editor"), _host.As("owner"));
+        _key = await _host.ScalarAsync<string>(
+            "select s.measuring_key from sites s join site_hosts h on h.site_id = s.id where h.host = $1",
+            Site
+        );
+        await _host.ScalarAsync<int>("with l as (update links set retired_at = now() returning 1) select count(*)::int from l");
+
+        IResult Page(string title) =>
+            Results.Text(
+                $"<!doctype html><head><title>{title}</title><script src=\"http://localhost/beacon.js\" data-key=\"{_key}\"></script></head>",
+                "text/html"
+            );
+    }
+
+    public async Task DisposeAsync()
+    {
+        _client.Dispose();
+        _owner.Dispose();
+        await _host.DisposeAsync();
+        await _site.DisposeAsync();
+    }
+
+    private async Task<JsonNode> ChecksAsync() => await _host.GetJsonAsync("/api/v1/page-checks");
+
+    private async Task<JsonNode> FinishedAsync(int runs)
+    {
+        await Eventually.Async(async () =>
+            await _host.ScalarAsync<long>("select count(*) from page_check_run where finished_at is not null") == runs
+        );
+        return await ChecksAsync();
+    }
+
+    private static string Found(JsonNode checks) =>
+        string.Join(
+            "; ",
+            checks["pages"]!
+                .AsArray()
+                .Select(p =>
+                    $"{new Uri(p!.Text("page")).AbsolutePath}: {string.Join(", ", p!["findings"]!.AsArray().Select(f => f!.Text("rule") + (f!["goneAt"] is null ? "" : " gone")))}"
+                )
+        );
+
+    private async Task StartAsync() =>
+        Assert.Equal(HttpStatusCode.NoContent, (await _client.PostAsync("/api/v1/page-checks/run", null)).StatusCode);
+
+    [Fact]
+    public async Task Pages_are_checked_politely_and_findings_come_and_go()
+    {
+        await _host.SaveLinkAsync($"http://{Site}/good", "a");
+        await _host.SaveLinkAsync($"http://{Site}/good", "b");
+        await _host.SaveLinkAsync($"http://{Site}/old", "c");
+        await _host.SaveLinkAsync($"http://{Site}/mistyped", "d");
+        await StartAsync();
+        Assert.Equal("run-underway", (await _client.CallAsync(HttpMethod.Post, "/api/v1/page-checks/run", new { })).Json.Refusal().Rule);
+        var checks = await FinishedAsync(1);
+        Assert.Equal("/mistyped: soft-error; /old: tags-dropped; /good: ", Found(checks));
+        Assert.Equal((3, 3), (checks["run"]!.Whole("total"), checks["run"]!.Whole("done")));
+        var old = checks["pages"]![1]!;
+        Assert.Equal([302, 200], old["hops"]!.AsArray().Select(h => h!.Whole("status")));
+        Assert.Equal(2, checks["pages"]![2]!.Whole("links"));
+
+        // At most one request a second to the host, and nothing but pages: a check by hand asks no robots.txt.
+        var asked = _asked.ToList();
+        Assert.DoesNotContain(asked, a => a.Path == "/robots.txt");
+        Assert.All(asked.Zip(asked.Skip(1)), pair => Assert.True(pair.Second.At - pair.First.At > TimeSpan.FromSeconds(0.9), $"{pair}"));
+
+        // Muted with a reason, it stands behind; mended, it is gone, and the muting with it stays known.
+        await _client.DoAsync(
+            HttpMethod.Put,
+            "/api/v1/page-checks/mute",
+            new
+            {
+                page = $"http://{Site}/mistyped",
+                rule = "soft-error",
+                reason = "The page opens on Monday.",
+            }
+        );
+        var muted = await ChecksAsync();
+        Assert.Equal("/old: tags-dropped; /good: ; /mistyped: soft-error", Found(muted));
+        Assert.Equal("The page opens on Monday.", muted["pages"]![2]!["findings"]![0]!.Text("mutedReason"));
+        _drops = false;
+        await StartAsync();
+        checks = await FinishedAsync(2);
+        Assert.Contains("/old: tags-dropped gone", Found(checks), StringComparison.Ordinal);
+        string since = muted["pages"]![2]!["findings"]![0]!.Text("firstSeen");
+        Assert.Equal(
+            since,
+            checks["pages"]!.AsArray().Single(p => p!.Text("page").EndsWith("/mistyped", StringComparison.Ordinal))!["findings"]![0]!.Text(
+                "firstSeen"
+            )
+        );
+        Assert.Equal("not-found", (
+                await _client.CallAsync(
+                    HttpMethod.Put,
+                    "/api/v1/page-checks/mute",
+                    new
+                    {
+                        page = "x",
+                        rule = "y",
+                        reason = "z",
+                    }
+                )
+            ).Json.Refusal().Rule);
+    }
+
+    [Fact]
+    public async Task By_schedule_only_what_robots_txt_allows_is_fetched()
+    {
+        await _host.SaveLinkAsync($"http://{Site}/good", "a");
+        await _host.SaveLinkAsync($"http://{Site}/private", "b");
+        Assert.Equal(
+            HttpStatusCode.Forbidden,
+            (await _client.CallAsync(HttpMethod.Put, "/api/v1/page-checks/schedule", new { days = 1 })).Status
+        );
+        Assert.Equal(
+            "days-refused",
+            (await _owner.CallAsync(HttpMethod.Put, "/api/v1/page-checks/schedule", new { days = 0 })).Json.Refusal().Rule
+        );
+        await _owner.DoAsync(HttpMethod.Put, "/api/v1/page-checks/schedule", new { days = 1 });
+        var checks = await FinishedAsync(1);
+        Assert.Equal(1, checks.Whole("days"));
+        Assert.Contains("/private: robots-refuse", Found(checks), StringComparison.Ordinal);
+        Assert.DoesNotContain(_asked, a => a.Path == "/private");
+        Assert.Null(checks["run"]!["startedBy"]);
+
+        // The next is due in a day, not at once; then it is.
+        await Task.Delay(TimeSpan.FromSeconds(2.5));
+        Assert.Equal(1, await _host.ScalarAsync<long>("select count(*) from page_check_run"));
+        await _host.ScalarAsync<Guid>("update page_check_run set started_at = now() - interval '25 hours' returning id");
+        await FinishedAsync(2);
+    }
+
+    [Fact]
+    public async Task A_run_is_cancelled_and_what_was_checked_stays()
+    {
+        for (int i = 0; i < 8; i++)
+        {
+            await _host.SaveLinkAsync($"http://{Site}/page-{i}", "a");
+        }
+
+        await StartAsync();
+        await Eventually.Async(async () => (await ChecksAsync())["run"]!.Whole("done") > 0);
+        Assert.Equal(HttpStatusCode.NoContent, (await _client.DeleteAsync("/api/v1/page-checks/run")).StatusCode);
+        Assert.Equal("no-run", (await _client.CallAsync(HttpMethod.Delete, "/api/v1/page-checks/run")).Json.Refusal().Rule);
+        var checks = await ChecksAsync();
+        Assert.True(checks["run"]!["cancelled"]!.GetValue<bool>());
+        await Task.Delay(TimeSpan.FromSeconds(4));
+        Assert.InRange((await ChecksAsync())["pages"]!.AsArray().Count(p => p!["checkedAt"] is not null), 1, 3);
+    }
+}

@@ -1,16 +1,15 @@
 using System.Collections.Frozen;
-using F23.StringSimilarity;
 
 namespace PreciseBeacon.Core.Conventions;
 
 /// <summary>The allowed values of a field, looked up as a person or a file writes them.</summary>
 public sealed class WordList
 {
-    private static readonly Damerau Distance = new();
-
     private readonly FrozenDictionary<string, Word> _byWritten;
     private readonly FrozenDictionary<string, Word> _byAlias;
     private readonly FrozenDictionary<string, Word> _byLetters;
+    private readonly Word[] _current;
+    private readonly Lazy<NearestText> _nearest;
     private readonly ValueRules _rules;
 
     /// <param name="words">The words, in the order they are offered.</param>
@@ -34,7 +33,9 @@ public sealed class WordList
         _rules = rules;
         _byWritten = First(words, w => [w.Written]);
         _byAlias = First(words, w => w.Aliases.SelectMany(a => new[] { a, ValueNormaliser.Normalise(a, rules).Written }));
-        _byLetters = First(words.Where(w => !w.Retired), w => [Letters(w.Written)]);
+        _current = [.. words.Where(w => !w.Retired)];
+        _byLetters = First(_current, w => [Letters(w.Written)]);
+        _nearest = new Lazy<NearestText>(() => new NearestText(_current.Select(w => w.Written)), LazyThreadSafetyMode.PublicationOnly);
     }
 
     public IReadOnlyList<Word> Words { get; }
@@ -70,41 +71,7 @@ public sealed class WordList
             : null;
     }
 
-    /// <summary>
-    /// The word with the same letters apart from case and separators, or else the closest by Damerau–Levenshtein
-    /// distance: at most 1 from 4 letters on, at most 2 from 7. Short words are never each other's misspelling.
-    /// </summary>
-    private Word? Nearest(string written)
-    {
-        string letters = Letters(written);
-        if (letters.Length > 0 && _byLetters.TryGetValue(letters, out var same))
-        {
-            return same;
-        }
-
-        Word? nearest = null;
-        double best = double.MaxValue;
-        foreach (var word in Words)
-        {
-            int shorter = Math.Min(word.Written.Length, written.Length);
-            int allowed =
-                shorter >= 7 ? 2
-                : shorter >= 4 ? 1
-                : 0;
-            if (word.Retired || allowed == 0 || Math.Abs(word.Written.Length - written.Length) > allowed)
-            {
-                continue;
-            }
-
-            double distance = Distance.Distance(word.Written.ToLowerInvariant(), written.ToLowerInvariant());
-            if (distance <= allowed && distance < best)
-            {
-                (nearest, best) = (word, distance);
-            }
-        }
-
-        return nearest;
-    }
+    private Word? Nearest(string written) => _nearest.Value.PlaceOf(written) is >= 0 and var place ? _current[place] : null;
 
     /// <summary>The letters of a text in lower case, without separators.</summary>
     internal static string Letters(string text) => string.Concat(text.Where(c => c is not (' ' or '_' or '-'))).ToLowerInvariant();

@@ -1,5 +1,6 @@
 using System.IO.Hashing;
 using System.Runtime.InteropServices;
+using PreciseBeacon.Core.Proofs.Strays;
 
 namespace PreciseBeacon.Core.Reports;
 
@@ -22,17 +23,20 @@ public sealed class PlanOfVisits
     /// <param name="campaigns">Every campaign, archived ones too.</param>
     /// <param name="placements">Every placement, retired ones too.</param>
     /// <param name="links">The links visits came by, by their id.</param>
+    /// <param name="strays">What strays are assigned to; null for nothing.</param>
     public PlanOfVisits(
         IReadOnlyList<CampaignOfVisit> campaigns,
         IReadOnlyList<PlacementOfVisit> placements,
-        IReadOnlyDictionary<Guid, LinkOfVisit> links
+        IReadOnlyDictionary<Guid, LinkOfVisit> links,
+        StrayAssignments? strays = null
     )
     {
+        Strays = strays ?? StrayAssignments.None;
         _campaigns = campaigns.ToDictionary(c => c.Id);
         _byValue = campaigns.GroupBy(c => c.Value, StringComparer.Ordinal).ToDictionary(g => g.Key, g => g.First(), StringComparer.Ordinal);
         _placements = placements.ToDictionary(p => p.Id);
         _links = links;
-        Stamp = StampOf(campaigns, placements, links.Values);
+        Stamp = StampOf(campaigns, placements, links.Values) ^ Strays.Stamp;
         _byTags =
         [
             .. placements
@@ -43,6 +47,9 @@ public sealed class PlanOfVisits
 
     /// <summary>A number for what it says: another plan has another one, but for a chance of one in 2⁶⁴ (XXH3).</summary>
     public ulong Stamp { get; }
+
+    /// <summary>What strays are assigned to.</summary>
+    public StrayAssignments Strays { get; }
 
     /// <summary>Every campaign.</summary>
     public IEnumerable<CampaignOfVisit> Campaigns => _campaigns.Values;
@@ -58,7 +65,10 @@ public sealed class PlanOfVisits
 
     /// <summary>The same plan with more links.</summary>
     public PlanOfVisits With(IEnumerable<LinkOfVisit> links) =>
-        new([.. Campaigns], [.. Placements], Links.Concat(links).DistinctBy(l => l.Id).ToDictionary(l => l.Id));
+        new([.. Campaigns], [.. Placements], Links.Concat(links).DistinctBy(l => l.Id).ToDictionary(l => l.Id), Strays);
+
+    /// <summary>The same plan with other strays assigned.</summary>
+    public PlanOfVisits With(StrayAssignments strays) => new([.. Campaigns], [.. Placements], _links, strays);
 
     /// <summary>A link by its id; null where it is not known.</summary>
     public LinkOfVisit? LinkOf(Guid? id) => id is { } known ? _links.GetValueOrDefault(known) : null;

@@ -1,6 +1,7 @@
 using PreciseBeacon.Core.Channels;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Links;
+using PreciseBeacon.Core.Proofs.Strays;
 using PreciseBeacon.Core.Traffic;
 
 namespace PreciseBeacon.Core.Reports;
@@ -45,7 +46,7 @@ public sealed class ReadSource
     private readonly Lazy<PlacementOfVisit?> _placement;
 
     public ReadSource(TrafficSource source, Convention convention, PlanOfVisits plan)
-        : this(source, convention, ValuesOf(source, convention), plan) { }
+        : this(source, convention, ValuesOf(source, convention, plan.Strays), plan) { }
 
     private ReadSource(TrafficSource source, Convention convention, Dictionary<string, string> values, PlanOfVisits plan)
     {
@@ -61,14 +62,16 @@ public sealed class ReadSource
         _placement = new Lazy<PlacementOfVisit?>(() => _plan.PlacementOf(Source.LinkId, _values), LazyThreadSafetyMode.PublicationOnly);
     }
 
-    /// <summary>The same source by another plan; what its tags say by the convention is not read again.</summary>
-    public ReadSource By(PlanOfVisits plan) => new(Source, _convention, _values, plan);
+    /// <summary>The same source by another plan; what its tags say is only read again where other strays are assigned.</summary>
+    public ReadSource By(PlanOfVisits plan) =>
+        plan.Strays.Stamp == _plan.Strays.Stamp ? new(Source, _convention, _values, plan) : new(Source, _convention, plan);
 
     /// <summary>The source with what a visit brought itself, where there are too many values for sources to tell them apart.</summary>
     public ReadSource Bringing(RawTags tags, string referrerHost) =>
         new(Source with { Tags = tags, ReferrerHost = referrerHost }, _convention, _plan);
 
-    private static Dictionary<string, string> ValuesOf(TrafficSource source, Convention convention)
+    /// <summary>What the tags of a source say by field key, with strays assigned, before words and their aliases are looked up.</summary>
+    public static Dictionary<string, string> GivenBy(TrafficSource source, Convention convention, StrayAssignments strays)
     {
         var values = source.Tags.Read(convention.Tags);
         foreach (var meaning in Enum.GetValues<FieldMeaning>())
@@ -86,6 +89,13 @@ public sealed class ReadSource
             }
         }
 
+        strays.ApplyTo(values, source.Tags, convention);
+        return values;
+    }
+
+    private static Dictionary<string, string> ValuesOf(TrafficSource source, Convention convention, StrayAssignments strays)
+    {
+        var values = GivenBy(source, convention, strays);
         foreach (var field in convention.Fields)
         {
             // An alias counts as its word; anything else is shown as it came.

@@ -1,10 +1,11 @@
 using System.Text.Json;
 using Npgsql;
+using PreciseBeacon.Core.Proofs.Strays;
 using PreciseBeacon.Core.Reports;
 
 namespace PreciseBeacon.Data.Reports;
 
-/// <summary>Reads the campaigns, placements and links that visits are sorted by.</summary>
+/// <summary>Reads the campaigns, placements and links that visits are sorted by, and what strays are assigned to.</summary>
 public sealed class PlanOfVisitsReader(NpgsqlDataSource database)
 {
     /// <summary>The plan of a workspace, with those links that its visits came by.</summary>
@@ -25,6 +26,7 @@ public sealed class PlanOfVisitsReader(NpgsqlDataSource database)
                     where l.id in (select link_id from traffic_source where workspace_id = $1 and link_id is not null)
                     order by l.id
                     """,
+                "select id, key, field, given, meant from stray_assignment where workspace_id = $1",
             }
         )
         {
@@ -66,7 +68,22 @@ public sealed class PlanOfVisitsReader(NpgsqlDataSource database)
             );
         }
 
-        return new PlanOfVisits(campaigns, placements, links);
+        await reader.NextResultAsync(cancel);
+        var strays = new List<StrayAssignment>();
+        while (await reader.ReadAsync(cancel))
+        {
+            strays.Add(
+                new StrayAssignment(
+                    reader.GetGuid(0),
+                    reader.IsDBNull(1) ? null : reader.GetString(1),
+                    reader.IsDBNull(2) ? null : reader.GetString(2),
+                    TextsOf(reader, 3),
+                    TextsOf(reader, 4)
+                )
+            );
+        }
+
+        return new PlanOfVisits(campaigns, placements, links, new StrayAssignments(strays));
     }
 
     private static Dictionary<string, string> TextsOf(NpgsqlDataReader reader, int column) =>

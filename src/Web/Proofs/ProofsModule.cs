@@ -16,6 +16,10 @@ public static class ProofsModule
         services.AddSingleton<TraceFactsReader>();
         services.AddSingleton<PageCheckBook>();
         services.AddHostedService<PageCheckWorker>();
+        services.AddSingleton<StrayReader>();
+        services.AddSingleton<StrayBook>();
+        services.AddSingleton<InsideTagReader>();
+        services.AddScoped<StrayDraft>();
     }
 
     public static void Map(IEndpointRouteBuilder app)
@@ -25,5 +29,6 @@ public static class ProofsModule
         app.MapVariantTests();
         app.MapClickGaps();
         app.MapPageChecks();
+        app.MapStrays();
     }
 }

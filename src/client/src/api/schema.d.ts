@@ -3073,6 +3073,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/strays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lists tags of a range that the convention does not know, grouped by what they probably mean, and what is assigned.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReadStrays"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/strays/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Says what the reports would say before and after some assignments; nothing is saved.
+         * @description For owners, editors and viewers.
+         */
+        post: operations["ReadStrayEffect"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/strays/assignments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Assigns strays to what they mean; reports read the past so from then on.
+         * @description For owners and editors.
+         */
+        post: operations["AssignStrays"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/strays/assignments/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Takes assignments back; reports say what they said before.
+         * @description For owners and editors.
+         */
+        post: operations["UndoStrays"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/strays/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Makes values words, or aliases of a word, in the draft of the convention.
+         * @description For owners.
+         */
+        post: operations["DraftStrays"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/links/{id}/results-page": {
         parameters: {
             query?: never;
@@ -4363,6 +4463,62 @@ export interface components {
              * @description Visits with a conversion.
              */
             convertingVisits: number;
+        };
+        /** @description A stray that is assigned. */
+        AssignedStray: {
+            /**
+             * Format: uuid
+             * @description The assignment's id.
+             */
+            id: string;
+            /** @description The stray, as text. */
+            stray: string;
+            /** @description What it is read as, as text. */
+            means: string;
+            /** @description What people call its field; null for a pair. */
+            fieldLabel: null | string;
+            /** @description Who assigned it. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+        };
+        /** @description Assignments that were made. */
+        AssignedStrays: {
+            /** @description Their ids, in the order they were sent. */
+            ids: string[];
+        };
+        /** @description A stray and what it means: a key and the field it is read as, or values and those that are read instead. */
+        AssignStray: {
+            /** @description A key that no field is read from. */
+            key?: null | string;
+            /** @description Key of the field it is read as. */
+            field?: null | string;
+            /** @description The values as they arrived, by field key. */
+            when?: null | {
+                [key: string]: string;
+            };
+            /** @description What they mean, by field key: a word, a campaign's value, or text where the field has no list. */
+            then?: null | {
+                [key: string]: string;
+            };
+        };
+        /** @description Strays to be assigned, as a call sends them. */
+        AssignStrays: {
+            /** @description 1 to 500 of them. */
+            assignments: null | components["schemas"]["AssignStray"][];
+            /**
+             * Format: date
+             * @description First day that is counted for what changes, in the workspace's zone; 90 days before the last where it is left out.
+             */
+            from?: null | string;
+            /**
+             * Format: date
+             * @description Last day; today where it is left out.
+             */
+            to?: null | string;
         };
         /** @description An attribute campaigns have. */
         AttributeAnswer: {
@@ -5692,6 +5848,15 @@ export interface components {
             /** @description How it is; empty where it isn't any more. */
             after: string;
         };
+        /** @description Values to be added to the draft of the convention. */
+        DraftWords: {
+            /** @description Key of the field. */
+            field: null | string;
+            /** @description The values as they arrived, 1 to 500. */
+            values: null | string[];
+            /** @description The word they become aliases of; null makes each a word of its own. */
+            word: null | string;
+        };
         /** @description An edit that was made, taken back or put again. */
         EditAnswer: {
             /**
@@ -6258,6 +6423,32 @@ export interface components {
              * @description When a link first led there.
              */
             askedAt: string;
+        };
+        /** @description A link inside one's own site that carries tags. */
+        InsideTag: {
+            /** @description Host and path of the page it stands on, as far as browsers say. */
+            standsOn: string;
+            /** @description Host and path of the page it leads to. */
+            leadsTo: string;
+            /** @description Its tags by key. */
+            tags: {
+                [key: string]: string;
+            };
+            /**
+             * Format: int64
+             * @description How often somebody followed it.
+             */
+            times: number;
+            /**
+             * Format: date
+             * @description The day of the first time.
+             */
+            first: string;
+            /**
+             * Format: date
+             * @description The day of the last time.
+             */
+            last: string;
         };
         /** @description A URL read back, judged and mended. */
         InspectAnswer: {
@@ -9145,6 +9336,16 @@ export interface components {
              */
             batch: string;
         };
+        /** @description Where visits were seen. */
+        SeenAt: {
+            /** @description A host, or host and path. */
+            where: string;
+            /**
+             * Format: int64
+             * @description How many.
+             */
+            visits: number;
+        };
         /** @description What became of one report. */
         ServerReportAnswer: {
             /** @description Its id; null where it has none. */
@@ -9697,6 +9898,134 @@ export interface components {
              */
             rawFrom: null | string;
         };
+        /** @description One stray. */
+        StrayAnswer: {
+            /** @description The key where nobody reads it; else null. */
+            key: null | string;
+            /** @description The values as they arrived, by field key; empty for a key. */
+            when: {
+                [key: string]: string;
+            };
+            /** @description What they probably mean; empty where nothing is near, and for a key. */
+            then: {
+                [key: string]: string;
+            };
+            /**
+             * Format: int64
+             * @description Its visits in the range.
+             */
+            visits: number;
+        };
+        /** @description What the reports would say before and after. */
+        StrayEffectAnswer: {
+            /**
+             * Format: date
+             * @description First day that was counted.
+             */
+            from: string;
+            /**
+             * Format: date
+             * @description Last day.
+             */
+            to: string;
+            /**
+             * Format: int32
+             * @description How many more rows change than are listed.
+             */
+            more: number;
+            /** @description Rows that change, by what they are made by, those that change most first. */
+            rows: components["schemas"]["StrayEffectRow"][];
+        };
+        /** @description A row of the reports that changes. */
+        StrayEffectRow: {
+            /** @description What rows are made by, such as `source`. */
+            by: string;
+            /** @description What the row is called. */
+            name: string;
+            /**
+             * Format: int64
+             * @description Its visits before.
+             */
+            before: number;
+            /**
+             * Format: int64
+             * @description Its visits after.
+             */
+            after: number;
+        };
+        /** @description Strays that probably mean the same. */
+        StrayGroupAnswer: {
+            /** @description What is wrong. */
+            kind: components["schemas"]["StrayKind"];
+            /** @description Key of the field; null for a swapped pair, and for a key near none. */
+            field: null | string;
+            /** @description What people call the field; null likewise. */
+            fieldLabel: null | string;
+            /** @description What they probably mean, as text; null where nothing is near. */
+            likely: null | string;
+            /** @description The reports count them right already; only the links are worth mending. */
+            isSettled: boolean;
+            /**
+             * Format: int64
+             * @description Their visits in the range.
+             */
+            visits: number;
+            /**
+             * Format: date
+             * @description The first day they were seen in the range.
+             */
+            first: string;
+            /**
+             * Format: date
+             * @description The last day.
+             */
+            last: string;
+            /**
+             * Format: int32
+             * @description How many links of the Ledger they came by.
+             */
+            links: number;
+            /**
+             * Format: int32
+             * @description How many more there are than are listed.
+             */
+            moreStrays: number;
+            /** @description At most fifty, those with the most visits first. */
+            strays: components["schemas"]["StrayAnswer"][];
+            /** @description Hosts they came from, at most three, those with the most visits first. */
+            referrers: components["schemas"]["SeenAt"][];
+            /** @description Pages they landed on, likewise. */
+            pages: components["schemas"]["SeenAt"][];
+        };
+        /**
+         * @description What is wrong with a stray.
+         * @enum {unknown}
+         */
+        StrayKind: "unknownValue" | "swapped" | "misspeltKey" | "secondQuestionMark" | "writtenOtherwise";
+        /** @description Strays of a range. */
+        StraysAnswer: {
+            /**
+             * Format: date
+             * @description First day, in the workspace's zone.
+             */
+            from: string;
+            /**
+             * Format: date
+             * @description Last day.
+             */
+            to: string;
+            /**
+             * Format: int32
+             * @description How many more groups there are than are listed.
+             */
+            moreGroups: number;
+            /** @description At most two hundred, those with the most visits first; those that are counted right already last. */
+            groups: components["schemas"]["StrayGroupAnswer"][];
+            /** @description What is assigned, the newest first. */
+            assigned: components["schemas"]["AssignedStray"][];
+            /** @description Tags on links inside one's own sites, at most a hundred, those most followed first. */
+            inside: components["schemas"]["InsideTag"][];
+        };
         /**
          * @description What a stretch of a link strip is.
          * @enum {unknown}
@@ -9908,6 +10237,11 @@ export interface components {
             text: string;
             /** @description Host of a referrer, for the channels table. */
             referrer?: null | string;
+        };
+        /** @description Assignments to be taken back. */
+        UndoStrays: {
+            /** @description Their ids. */
+            ids: null | string[];
         };
         /**
          * @description Where a field's value came from; an earlier one goes before a later.
@@ -15871,6 +16205,155 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PageFindingMute"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadStrays: {
+        parameters: {
+            query?: {
+                /** @description The first day, as 2026-12-03. */
+                from?: string;
+                /** @description The last day, as 2026-12-03. */
+                to?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StraysAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadStrayEffect: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AssignStrays"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StrayEffectAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    AssignStrays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AssignStrays"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssignedStrays"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    UndoStrays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UndoStrays"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    DraftStrays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftWords"];
             };
         };
         responses: {

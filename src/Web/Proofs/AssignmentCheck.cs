@@ -58,7 +58,7 @@ internal static class AssignmentCheck
 
         return convention.Find(field) is { } meant
             ? (StrayAssignment.OfKey(Guid.NewGuid(), key, meant.Key), null)
-            : No($"“{Cut(field)}” is no field of the convention; choose one of its fields.");
+            : No($"The convention has no field “{Cut(field)}”; choose one of its fields.");
     }
 
     private static (StrayAssignment?, Refusal?) OfValues(
@@ -79,7 +79,7 @@ internal static class AssignmentCheck
         {
             if (convention.Find(name) is not { } field)
             {
-                return No($"“{Cut(name)}” is no field of the convention; choose one of its fields.");
+                return No($"The convention has no field “{Cut(name)}”; choose one of its fields.");
             }
 
             if (string.IsNullOrEmpty(value) || value.Length > RawTags.MostBytes)
@@ -94,7 +94,7 @@ internal static class AssignmentCheck
         {
             if (convention.Find(name) is not { } field)
             {
-                return No($"“{Cut(name)}” is no field of the convention; choose one of its fields.");
+                return No($"The convention has no field “{Cut(name)}”; choose one of its fields.");
             }
 
             var (written, why) = WrittenOf(field, value ?? "", convention, plan);
@@ -107,7 +107,7 @@ internal static class AssignmentCheck
         }
 
         return meant.All(m => given.GetValueOrDefault(m.Key) == m.Value)
-            ? No("The stray says that already; choose what it means.")
+            ? No("The stray says that already; choose another meaning.")
             : (StrayAssignment.OfValues(Guid.NewGuid(), given, meant), null);
     }
 
@@ -123,12 +123,12 @@ internal static class AssignmentCheck
         {
             return plan.KnowsCampaign(value) ? (value, null)
                 : plan.KnowsCampaign(written.Written) ? (written.Written, null)
-                : (null, $"“{Cut(value)}” is no campaign of the plan; choose one, or make it first.");
+                : (null, $"The plan has no campaign “{Cut(value)}”; choose one, or make it first.");
         }
 
         return field.Words is not { } words ? (written.Written, null)
             : words.Find(value) is { } word ? (word.Written, null)
-            : (null, $"“{Cut(value)}” is no word of {field.Label}; choose a word, or add it to the convention first.");
+            : (null, $"{field.Label} has no word “{Cut(value)}”; choose a word, or add it to the convention first.");
     }
 
     private static (StrayAssignment?, Refusal?) No(string message) => (null, Refusal.Unacceptable(Refused, message));

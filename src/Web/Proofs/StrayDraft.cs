@@ -40,7 +40,7 @@ public sealed class StrayDraft(ConventionStore conventions)
         var changed = word is null ? WithWords(field, values) : WithAliases(field, values, word);
         if (changed is null)
         {
-            return Refusal.Unacceptable("word-missing", $"“{word}” is no word of {field.Label} in the draft; add it there first.");
+            return Refusal.Unacceptable("word-missing", $"In the draft, {field.Label} has no word “{word}”; add it there first.");
         }
 
         var saved = await conventions.SaveDraftAsync(

@@ -190,7 +190,7 @@ public static class StrayEndpoints
     {
         if (request.Ids is not { Length: > 0 and <= StrayBook.Most } ids)
         {
-            return Refusal.Invalid("ids-missing", "Nothing is named to be taken back; send the “ids” of assignments.");
+            return Refusal.Invalid("ids-missing", "Nothing is named to be undone; send the “ids” of assignments.");
         }
 
         var removed = await book.RemoveAsync(db.CurrentWorkspaceId!.Value, ids, cancel);

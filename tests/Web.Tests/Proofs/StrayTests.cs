@@ -124,18 +124,18 @@ public sealed class StrayTests : WorkingOutBase
     [InlineData(
         """{"assignments":[{"when":{"utm_source":"vine"},"then":{"utm_source":"no_such_word"}}]}""",
         "assignment-refused",
-        "no word of Source"
+        "Source has no word"
     )]
-    [InlineData("""{"assignments":[{"when":{"utm_source":"vine"},"then":{"utm_nothing":"x"}}]}""", "assignment-refused", "no field")]
+    [InlineData("""{"assignments":[{"when":{"utm_source":"vine"},"then":{"utm_nothing":"x"}}]}""", "assignment-refused", "has no field")]
     [InlineData("""{"assignments":[{"when":{"utm_source":""},"then":{"utm_source":"nattervine"}}]}""", "assignment-refused", "missing")]
     [InlineData(
         """{"assignments":[{"when":{"utm_campaign":"x"},"then":{"utm_campaign":"no_such_campaign"}}]}""",
         "assignment-refused",
-        "no campaign"
+        "has no campaign"
     )]
     [InlineData("""{"assignments":[{"key":"utm_source","field":"utm_medium"}]}""", "assignment-refused", "read as Source already")]
     [InlineData("""{"assignments":[{"key":"a b","field":"utm_medium"}]}""", "assignment-refused", "can't be a key")]
-    [InlineData("""{"assignments":[{"key":"utm_sauce","field":"nowhere"}]}""", "assignment-refused", "no field")]
+    [InlineData("""{"assignments":[{"key":"utm_sauce","field":"nowhere"}]}""", "assignment-refused", "has no field")]
     [InlineData("""{"assignments":[{}]}""", "assignment-refused", "A stray is")]
     [InlineData("""{"assignments":[null]}""", "assignment-refused", "A stray is")]
     [InlineData("""{"assignments":[]}""", "assignments-missing", "Send 1 to")]

@@ -2,6 +2,7 @@ import { useSearchParams } from 'react-router';
 import { PartTabs } from '../../parts/PartTabs';
 import { ClickGaps } from './ClickGaps';
 import { PageChecks } from './PageChecks';
+import { Strays } from './Strays';
 import { TrialList } from './TrialList';
 import { TrialView } from './TrialView';
 import { VariantTests } from './VariantTests';
@@ -9,6 +10,7 @@ import { VariantTests } from './VariantTests';
 const parts = [
   ['trials', 'Trial runs'],
   ['pages', 'Page checks'],
+  ['strays', 'Strays'],
   ['gaps', 'Clicks and visits'],
   ['variants', 'Variant tests'],
 ] as const;
@@ -27,6 +29,8 @@ export function Proof() {
     <ClickGaps tabs={tabs} />
   ) : at === 'pages' ? (
     <PageChecks tabs={tabs} />
+  ) : at === 'strays' ? (
+    <Strays tabs={tabs} />
   ) : (
     <TrialList tabs={tabs} />
   );

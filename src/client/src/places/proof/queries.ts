@@ -75,3 +75,40 @@ export const pageFindingMute = () =>
     mutationFn: async (body: Schema['PageFindingMute']) => dataOf(await api.PUT('/api/v1/page-checks/mute', { body })),
     meta: { outdates: [['page-checks']] },
   });
+
+/** Tags of the last 90 days that the convention does not know, and what is assigned. */
+export const straysQuery = () =>
+  queryOptions({
+    queryKey: ['strays'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/strays')),
+  });
+
+/** What the reports would say before and after some assignments. */
+export const strayEffectQuery = (assignments: Schema['AssignStray'][]) =>
+  queryOptions({
+    queryKey: ['strays', 'effect', assignments],
+    queryFn: async ({ signal }) => dataOf(await api.POST('/api/v1/strays/effect', { body: { assignments }, signal })),
+    enabled: assignments.length > 0,
+  });
+
+/** Assigns strays; every report may say something else afterwards. */
+export const straysAssign = () =>
+  mutationOptions({
+    mutationFn: async (assignments: Schema['AssignStray'][]) =>
+      dataOf(await api.POST('/api/v1/strays/assignments', { body: { assignments } })),
+    meta: { outdates: [[]] },
+  });
+
+/** Takes assignments back. */
+export const straysUndo = () =>
+  mutationOptions({
+    mutationFn: async (ids: string[]) => dataOf(await api.POST('/api/v1/strays/assignments/undo', { body: { ids } })),
+    meta: { outdates: [[]] },
+  });
+
+/** Makes values words, or aliases of one, in the draft of the convention. */
+export const straysDraft = () =>
+  mutationOptions({
+    mutationFn: async (body: Schema['DraftWords']) => dataOf(await api.POST('/api/v1/strays/words', { body })),
+    meta: { outdates: [['convention']] },
+  });

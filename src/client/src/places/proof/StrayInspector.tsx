@@ -78,9 +78,7 @@ export function StrayInspector({ group, onClose }: { group: StrayGroup; onClose:
           )}
           {assignments.length === 0 ? (
             <p className="text-quiet">
-              {means === ''
-                ? 'Choose a meaning to see what changes.'
-                : 'Choose at least one of those that arrived.'}
+              {means === '' ? 'Choose a meaning to see what changes.' : 'Choose at least one of those that arrived.'}
             </p>
           ) : effect.data ? (
             <Effect rows={effect.data.rows} more={effect.data.more} />

@@ -523,6 +523,9 @@ public static class DemoPlan
     /// <summary>Paths of the garden's pages beside those of campaigns.</summary>
     public static IReadOnlyList<string> OtherPages { get; } = ["/", "/visit", "/shop", "/news"];
 
+    /// <summary>The link on the first page that leads to the shop: somebody tagged it, which links inside one's own site should not be.</summary>
+    public const string TaggedInside = "?utm_source=homepage&utm_medium=teaser";
+
     /// <summary>Countries of visitors with their shares and the languages their browsers ask for; nothing is known of the rest.</summary>
     public static IReadOnlyList<(string Country, double Share, string Language)> Countries { get; } =
     [("IE", 0.68, "en"), ("IE", 0.04, "ga"), ("GB", 0.11, "en"), ("FR", 0.05, "fr"), ("DE", 0.05, "de"), ("ES", 0.03, "es")];
@@ -559,5 +562,6 @@ public static class DemoPlan
         "?utm_source=natter%20vine&utm_medium=social&utm_campaign=lanternnights",
         "?utm_source=email&utm_medium=the_trellis&utm_campaign=lantern_nights",
         "?ref=group?utm_source=pippinwall&utm_medium=social&utm_campaign=seed_swap",
+        "?utm_soruce=skeinly&utm_medium=social&utm_campaign=volunteer_call",
     ];
 }

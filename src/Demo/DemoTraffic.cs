@@ -269,6 +269,7 @@ public sealed class DemoTraffic(
             page = at is null
                 ? $"http://{siteHost}{Pick(DemoPlan.OtherPages, _ => 1)}"
                 : $"http://{orchardHost}{Pick(DemoPlan.OrchardPages, _ => 1)}";
+            page += at is null && before == $"http://{siteHost}/" && page == $"http://{siteHost}/shop" ? DemoPlan.TaggedInside : "";
             moment = moment.AddSeconds(12 + (_random.NextDouble() * 130));
         }
 

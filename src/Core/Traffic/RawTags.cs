@@ -35,7 +35,10 @@ public sealed class RawTags : IEquatable<RawTags>
     /// <summary>True where any tag was there.</summary>
     public bool Any => _values.Count > 0;
 
-    /// <summary>Reads them off a page's address, in its query and in its fragment; of a key that stands twice the first counts.</summary>
+    /// <summary>
+    /// Reads them off a page's address, in its query and in its fragment; of a key that stands twice the first counts. A parameter whose
+    /// value swallowed tags after a second question mark is kept too.
+    /// </summary>
     /// <param name="page">The page, tags and all.</param>
     /// <param name="isTagLike">Tells which decoded keys are kept.</param>
     public static RawTags Of(Destination page, Func<string, bool> isTagLike)
@@ -44,7 +47,11 @@ public sealed class RawTags : IEquatable<RawTags>
         int left = MostBytes;
         foreach (var pair in RawPair.Split(page.Query).Concat(RawPair.Split(FragmentPairs.Of(page.Fragment).Pairs)))
         {
-            if (pair.Raw.Length == 0 || pair.Key is not { Length: > 0 } written || !isTagLike(written))
+            if (
+                pair.Raw.Length == 0
+                || pair.Key is not { Length: > 0 } written
+                || (!isTagLike(written) && !SwallowsTags(pair.Value, isTagLike))
+            )
             {
                 continue;
             }
@@ -137,6 +144,17 @@ public sealed class RawTags : IEquatable<RawTags>
     public override bool Equals(object? obj) => Equals(obj as RawTags);
 
     public override int GetHashCode() => Json.GetHashCode(StringComparison.Ordinal);
+
+    /// <summary>
+    /// True where a value holds tags behind a question mark, as when somebody began them with one although the address had one already.
+    /// They are kept where they stand, so that they can be found. What reads as an address keeps its tags to itself.
+    /// </summary>
+    private static bool SwallowsTags(string value, Func<string, bool> isTagLike) =>
+        value.IndexOf('?', StringComparison.Ordinal) is var at and >= 0
+        && !value.AsSpan(0, at).Contains('/')
+        && value.IndexOf('=', at) is var end and > 0
+        && end > at + 1
+        && isTagLike(value[(at + 1)..end]);
 
     /// <summary>As much of a text as fits into so many bytes, never half a character.</summary>
     private static string Fitting(string text, int bytes)

@@ -1,5 +1,4 @@
 using PreciseBeacon.Core.Conventions;
-using PreciseBeacon.Core.Links;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Proofs.Strays;
 using PreciseBeacon.Core.Reports;
@@ -12,7 +11,7 @@ internal static class AssignmentCheck
 {
     private const int Most = 500;
     private const int MostValues = 6;
-    private const int LongestKey = 100;
+    private const int LongestKey = 200;
     private const string Refused = "assignment-refused";
 
     /// <summary>The assignments; refused where one can't be.</summary>
@@ -46,9 +45,9 @@ internal static class AssignmentCheck
 
     private static (StrayAssignment?, Refusal?) OfKey(string key, string field, Convention convention)
     {
-        if (!Tag.IsKey(key) || key.Length > LongestKey)
+        if (key.Length > LongestKey)
         {
-            return No($"“{Cut(key)}” can't be a key; it has letters, digits, dots, dashes and underscores.");
+            return No($"A key has 1 to {LongestKey} characters; send it as it arrived.");
         }
 
         if (convention.Find(key) is { } read && !read.Label.Equals(key, StringComparison.OrdinalIgnoreCase))
@@ -77,17 +76,19 @@ internal static class AssignmentCheck
         var meant = new Dictionary<string, string>(StringComparer.Ordinal);
         foreach (var (name, value) in when)
         {
-            if (convention.Find(name) is not { } field)
+            // A parameter nobody reads may have swallowed tags after a second question mark.
+            string key = convention.Find(name)?.Key ?? name.ToLowerInvariant();
+            if (key.Length is 0 or > LongestKey)
             {
-                return No($"The convention has no field “{Cut(name)}”; choose one of its fields.");
+                return No($"A key has 1 to {LongestKey} characters; send it as it arrived.");
             }
 
             if (string.IsNullOrEmpty(value) || value.Length > RawTags.MostBytes)
             {
-                return No($"What {field.Label} says is missing or too long; send the value as it arrived.");
+                return No($"What “{key}” says is missing or too long; send the value as it arrived.");
             }
 
-            given[field.Key] = value;
+            given[key] = value;
         }
 
         foreach (var (name, value) in then)

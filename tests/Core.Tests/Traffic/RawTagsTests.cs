@@ -26,6 +26,9 @@ public sealed class RawTagsTests
     [InlineData("?re=x", "{}")]
     [InlineData("?ref=x#utm_source=a", """{"ref":"x","utm_source":"a"}""")]
     [InlineData("?utm_source=a%00b", "{\"utm_source\":\"a\uFFFDb\"}")]
+    [InlineData("?page=2?utm_source=a&utm_medium=m", """{"page":"2?utm_source=a","utm_medium":"m"}""")] // swallowed
+    [InlineData("?to=%2Fshop%3Futm_source%3Da", "{}")] // an address, and its own affair
+    [InlineData("?q=what?&n=1?n=2", "{}")]
     [InlineData("", "{}")]
     public void Tag_like_parameters_are_kept_and_no_others(string query, string json) => Assert.Equal(json, Of(query).Json);
 

@@ -100,20 +100,21 @@ public sealed class StrayTests : WorkingOutBase
         await ArriveAsync(
             "utm_source=social&utm_medium=nattervine",
             "utm_soruce=nattervine&utm_medium=social",
-            "utm_source=nattervine?utm_medium=social"
+            "utm_source=nattervine?utm_medium=social",
+            "ref=group?utm_source=nattervine&utm_medium=social"
         );
         var groups = await GroupsAsync();
-        Assert.Equal(["misspeltKey", "secondQuestionMark", "swapped"], groups.Select(g => g!.Text("kind")).Order());
+        Assert.Equal(["misspeltKey", "secondQuestionMark", "secondQuestionMark", "swapped"], groups.Select(g => g!.Text("kind")).Order());
         using var editor = Host.As("editor");
         foreach (var group in groups)
         {
             await editor.DoAsync(HttpMethod.Post, "/api/v1/strays/assignments", Likely(group!));
         }
 
-        Assert.Equal("nattervine 3", await SourcesAsync());
+        Assert.Equal("nattervine 4", await SourcesAsync());
         Assert.Empty(await GroupsAsync());
         Assert.Equal(
-            "3",
+            "4",
             (await Host.GetJsonAsync($"/api/v1/arrivals?rows=medium&from={Day}&to={Day}&measures=visits&where=medium:is:social"))["total"]![
                 "visits"
             ]!.ToString()

@@ -7,7 +7,7 @@ namespace PreciseBeacon.Core.Proofs.Strays;
 /// <param name="Id">Its id.</param>
 /// <param name="Key">The misspelt key that is read as <paramref name="Field"/>, in lower case; null where values are assigned.</param>
 /// <param name="Field">Key of the field a key is read as; null where values are assigned.</param>
-/// <param name="When">The values that must all be there, by field key, as they arrive; empty where a key is assigned.</param>
+/// <param name="When">The values that must all be there as they arrive, by the key of a field or of a parameter nobody reads; empty where a key is assigned.</param>
 /// <param name="Then">The values that are read instead, by field key; empty where a key is assigned.</param>
 public sealed record StrayAssignment(
     Guid Id,

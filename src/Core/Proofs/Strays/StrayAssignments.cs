@@ -74,13 +74,13 @@ public sealed class StrayAssignments
         }
 
         List<StrayAssignment>? fitting = null;
-        foreach (var (field, value) in values)
+        foreach (var (key, value) in values.Concat(tags.Values.Where(t => !values.ContainsKey(t.Key))))
         {
-            if (_byValue.TryGetValue((field, value), out var candidates))
+            if (_byValue.TryGetValue((key, value), out var candidates))
             {
                 foreach (var candidate in candidates)
                 {
-                    if (candidate.When.All(w => values.GetValueOrDefault(w.Key) == w.Value))
+                    if (candidate.When.All(w => (values.GetValueOrDefault(w.Key) ?? tags.Values.GetValueOrDefault(w.Key)) == w.Value))
                     {
                         (fitting ??= []).Add(candidate);
                     }

@@ -19,7 +19,7 @@ public sealed class StrayFinder
     private readonly Field? _source;
     private readonly Field? _medium;
     private readonly Field? _campaign;
-    private readonly Lazy<(NearestText Nearest, string[] Values)> _campaigns;
+    private readonly Lazy<(NearestText Values, NearestText Names, CampaignOfVisit[] All)> _campaigns;
 
     private StrayFinder(Convention convention, PlanOfVisits plan)
     {
@@ -34,8 +34,8 @@ public sealed class StrayFinder
         _campaign = FieldOf(FieldMeaning.Campaign);
         _campaigns = new(() =>
         {
-            string[] values = [.. plan.Campaigns.Select(c => c.Value)];
-            return (new NearestText(values), values);
+            CampaignOfVisit[] all = [.. plan.Campaigns];
+            return (new NearestText(all.Select(c => c.Value)), new NearestText(all.Select(c => c.Name)), all);
         });
     }
 
@@ -65,9 +65,16 @@ public sealed class StrayFinder
         var values = new Collected<(string Field, string Value)>();
         foreach (var (source, given) in seen)
         {
-            foreach (string key in source.Tags.Values.Keys)
+            foreach (var (key, value) in source.Tags.Values.Where(t => !_readKeys.Contains(t.Key)))
             {
-                if (!_readKeys.Contains(key) && !_plan.Strays.KnowsKey(key))
+                if (Swallowed(null, value) is { } tags)
+                {
+                    if (tags.Keys.Any(field => !given.ContainsKey(field)))
+                    {
+                        values.Add((key, value), source.Id);
+                    }
+                }
+                else if (!_plan.Strays.KnowsKey(key))
                 {
                     keys.Add(key, source.Id);
                 }
@@ -165,14 +172,15 @@ public sealed class StrayFinder
 
     private (StrayKind, string?, string?, bool, Stray)? OfValue(string key, string value, List<int> sources, Func<string, bool> occurs)
     {
-        if (_convention.Find(key) is not { } field)
-        {
-            return null;
-        }
-
+        var field = _convention.Find(key);
         if (Swallowed(field, value) is { } apart)
         {
             return Of(StrayKind.SecondQuestionMark, string.Join(" / ", apart.Values), apart, false);
+        }
+
+        if (field is null)
+        {
+            return null;
         }
 
         if (key == _campaign?.Key)
@@ -184,7 +192,7 @@ public sealed class StrayFinder
 
             if (field.Words?.Find(value) is not { } listed || !_plan.KnowsCampaign(listed.Written))
             {
-                string? near = _campaigns.Value.Nearest.PlaceOf(value) is var at and >= 0 ? _campaigns.Value.Values[at] : null;
+                string? near = NearestCampaign(value);
                 return Of(StrayKind.UnknownValue, near, Means(near), false);
             }
 
@@ -215,16 +223,39 @@ public sealed class StrayFinder
             (kind, key, means, isSettled, new Stray(null, new Dictionary<string, string> { [key] = value }, then, sources));
     }
 
+    /// <summary>The campaign whose written value is nearest, else the only one whose name is.</summary>
+    private string? NearestCampaign(string value)
+    {
+        var (values, names, campaigns) = _campaigns.Value;
+        if (values.PlaceOf(value) is var at and >= 0)
+        {
+            return campaigns[at].Value;
+        }
+
+        return
+            names.PlaceOf(value) is var named and >= 0
+            && campaigns.Count(c => c.Name.Equals(campaigns[named].Name, StringComparison.OrdinalIgnoreCase)) == 1
+            ? campaigns[named].Value
+            : null;
+    }
+
     /// <summary>What a value and the tags it swallowed after a second question mark say; null where it swallowed none.</summary>
-    private Dictionary<string, string>? Swallowed(Field field, string value)
+    /// <param name="field">Its field; null for a parameter nobody reads.</param>
+    /// <param name="value">The value.</param>
+    private Dictionary<string, string>? Swallowed(Field? field, string value)
     {
         int at = value.IndexOf('?', StringComparison.Ordinal);
-        if (at < 1)
+        if (at < (field is null ? 0 : 1))
         {
             return null;
         }
 
-        var apart = new Dictionary<string, string>(StringComparer.Ordinal) { [field.Key] = WrittenAs(field, value[..at]) };
+        var apart = new Dictionary<string, string>(StringComparer.Ordinal);
+        if (field is not null)
+        {
+            apart[field.Key] = WrittenAs(field, value[..at]);
+        }
+
         foreach (var pair in RawPair.Split(value[(at + 1)..].Replace('?', '&')))
         {
             if (pair.Value.Length == 0 || _convention.KeyMeant(pair.Key) is not { } meant)

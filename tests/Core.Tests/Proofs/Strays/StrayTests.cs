@@ -25,7 +25,12 @@ public sealed class StrayTests
     private static readonly Guid ItsLink = Guid.NewGuid();
 
     private static readonly PlanOfVisits Plan = new(
-        [new CampaignOfVisit(Lantern, "Lantern Nights", "lantern_nights", new Dictionary<string, string>())],
+        [
+            new CampaignOfVisit(Lantern, "Lantern Nights", "lantern_nights", new Dictionary<string, string>()),
+            new CampaignOfVisit(Guid.NewGuid(), "Night Garden", "2026_late_opening", new Dictionary<string, string>()),
+            new CampaignOfVisit(Guid.NewGuid(), "Frost Fair", "2025_ff", new Dictionary<string, string>()),
+            new CampaignOfVisit(Guid.NewGuid(), "Frost Fair", "2026_ff", new Dictionary<string, string>()),
+        ],
         [],
         new Dictionary<Guid, LinkOfVisit> { [ItsLink] = new(ItsLink, "Poster", Lantern, null) }
     );
@@ -58,10 +63,13 @@ public sealed class StrayTests
     [InlineData("utm_medium", "Social", StrayKind.WrittenOtherwise, "social", true)]
     [InlineData("utm_campaign", "lanternnights", StrayKind.UnknownValue, "lantern_nights", false)]
     [InlineData("utm_campaign", "lantern_night", StrayKind.UnknownValue, "lantern_nights", false)]
+    [InlineData("utm_campaign", "Night Gardn", StrayKind.UnknownValue, "2026_late_opening", false)] // near the name of only one
+    [InlineData("utm_campaign", "frost_fair", StrayKind.UnknownValue, null, false)] // the name of two
     [InlineData("utm_campaign", "frost", StrayKind.UnknownValue, null, false)]
     [InlineData("tone", "brigth", StrayKind.UnknownValue, "bright", false)]
     [InlineData("utm_soruce", "the_trellis", StrayKind.MisspeltKey, "utm_source", false)]
     [InlineData("utm_flavour", "mint", StrayKind.MisspeltKey, null, false)]
+    [InlineData("ref", "group?utm_source=Natter_Vine", StrayKind.SecondQuestionMark, "natter_vine", false)]
     [InlineData("utm_source", "natter_vine?utm_medium=Social", StrayKind.SecondQuestionMark, "natter_vine / social", false)]
     public void A_stray_is_found_with_what_it_probably_means(string key, string value, StrayKind kind, string? likely, bool isSettled)
     {
@@ -122,6 +130,7 @@ public sealed class StrayTests
 
     public static TheoryData<string> Assignable =>
         [
+            "ref=group?utm_source=natter_vine",
             "utm_source=nattervine",
             "utm_soruce=natter_vine",
             "utm_source=social&utm_medium=natter_vine",

@@ -139,7 +139,7 @@ function Groups({ label, groups, chosen, onChoose }: GroupsProps) {
                 </>
               ) : (
                 <span className="text-quiet">
-                  {g.fieldLabel ? `some ${g.fieldLabel.toLowerCase()}` : 'nothing near'}
+                  nothing near{g.fieldLabel && <span className="caption"> {g.fieldLabel}</span>}
                 </span>
               )}
             </td>

@@ -10,6 +10,8 @@ import { useHotkey } from '../../parts/useHotkey';
 import { strayEffectQuery, straysAssign, straysDraft } from './queries';
 import { arrived, assignmentsOf, kinds, type StrayGroup } from './strays';
 
+const first = (text: string) => text[0]!.toUpperCase() + text.slice(1);
+
 /** One group of strays: what they probably mean, where they were seen, and what the reports say once they are assigned. */
 export function StrayInspector({ group, onClose }: { group: StrayGroup; onClose: () => void }) {
   const person = usePerson();
@@ -35,8 +37,10 @@ export function StrayInspector({ group, onClose }: { group: StrayGroup; onClose:
   return (
     <Inspector title={group.strays.slice(0, 2).map(arrived).join(', ')} onClose={onClose}>
       <p>
-        {group.fieldLabel && group.kind !== 'misspeltKey' ? `${group.fieldLabel}: ` : ''}
-        {kinds[group.kind]}, {counted(group.visits, 'visit')}
+        {group.fieldLabel && group.kind !== 'misspeltKey'
+          ? `${group.fieldLabel}: ${kinds[group.kind]}`
+          : first(kinds[group.kind])}
+        , {counted(group.visits, 'visit')}
         {group.links > 0 && `, by ${counted(group.links, 'link')} of the Ledger`}.
       </p>
       {may && (

@@ -112,6 +112,7 @@ public sealed class DemoData(
             }
         );
         await db.SaveChangesAsync(cancel);
+        await RunAsync("update workspaces set findings_next = now()", cancel);
         return traffic.Visits;
     }
 

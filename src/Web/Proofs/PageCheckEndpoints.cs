@@ -80,6 +80,7 @@ public static class PageCheckEndpoints
         PageFindingMute request,
         BeaconDb db,
         PageCheckBook book,
+        FindingBook findings,
         AuditLog auditLog,
         CancellationToken cancel
     )
@@ -108,6 +109,7 @@ public static class PageCheckEndpoints
             }
         );
         await db.SaveChangesAsync(cancel);
+        await findings.MarkDueAsync(workspace, cancel);
         return null;
     }
 }

@@ -16,6 +16,7 @@ namespace PreciseBeacon.Web.Proofs;
 public sealed class PageCheckWorker(
     DatabaseSetup setup,
     PageCheckBook book,
+    FindingBook findings,
     TraceFactsReader facts,
     PageTracer tracer,
     OutsideReader outside,
@@ -64,11 +65,12 @@ public sealed class PageCheckWorker(
         if (await book.NextAsync(run, stopping) is not { } next)
         {
             await book.FinishAsync(run.Id, clock.GetUtcNow(), stopping);
+            await findings.MarkDueAsync(run.WorkspaceId, stopping);
             return true;
         }
 
-        var (trace, findings) = await CheckAsync(run, next.Page, next.Url, stopping);
-        await book.KeepAsync(run, next.Page, trace, findings, clock.GetUtcNow(), stopping);
+        var (trace, found) = await CheckAsync(run, next.Page, next.Url, stopping);
+        await book.KeepAsync(run, next.Page, trace, found, clock.GetUtcNow(), stopping);
         return true;
     }
 

@@ -20,6 +20,9 @@ public static class ProofsModule
         services.AddSingleton<StrayBook>();
         services.AddSingleton<InsideTagReader>();
         services.AddScoped<StrayDraft>();
+        services.AddSingleton<FindingBook>();
+        services.AddScoped<FindingCollector>();
+        services.AddHostedService<FindingWorker>();
     }
 
     public static void Map(IEndpointRouteBuilder app)
@@ -30,5 +33,6 @@ public static class ProofsModule
         app.MapClickGaps();
         app.MapPageChecks();
         app.MapStrays();
+        app.MapFindings();
     }
 }

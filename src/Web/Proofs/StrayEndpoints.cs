@@ -149,6 +149,7 @@ public static class StrayEndpoints
         ConventionReader conventions,
         Data.Reports.PlanOfVisitsReader plans,
         StrayBook book,
+        FindingBook findings,
         AuditLog auditLog,
         TimeProvider clock,
         CancellationToken cancel
@@ -177,6 +178,7 @@ public static class StrayEndpoints
         }
 
         await db.SaveChangesAsync(cancel);
+        await findings.MarkDueAsync(workspace, cancel);
         return new AssignedStrays([.. assignments.Select(a => a.Id)]);
     }
 
@@ -184,6 +186,7 @@ public static class StrayEndpoints
         UndoStrays request,
         BeaconDb db,
         StrayBook book,
+        FindingBook findings,
         AuditLog auditLog,
         CancellationToken cancel
     )
@@ -206,6 +209,7 @@ public static class StrayEndpoints
         }
 
         await db.SaveChangesAsync(cancel);
+        await findings.MarkDueAsync(db.CurrentWorkspaceId!.Value, cancel);
         return null;
     }
 

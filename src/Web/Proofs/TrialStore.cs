@@ -26,6 +26,7 @@ public sealed class TrialStore(
     TraceFactsReader sites,
     ConventionReader conventions,
     PlanOfVisitsReader plans,
+    FindingBook findings,
     SlugTable slugs,
     AuditLog auditLog,
     TimeProvider clock,
@@ -79,6 +80,7 @@ public sealed class TrialStore(
             [.. tagged.Hops.Select(h => PageKey.OfAddress(h.Url)).Distinct()]
         );
         await book.AddAsync(trial, cancel);
+        await findings.MarkDueAsync(trial.WorkspaceId, cancel);
         return (await AnswersAsync([trial], cancel))[0];
     }
 

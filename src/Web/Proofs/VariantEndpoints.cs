@@ -29,7 +29,7 @@ public static class VariantEndpoints
             .WithSummary("Compares links of one campaign, placement and page that differ in content or term.")
             .For(Caller.Readers);
 
-    private static async Task<Outcome<VariantTestsAnswer>> ReadAsync(
+    internal static async Task<Outcome<VariantTestsAnswer>> ReadAsync(
         BeaconDb db,
         ConventionReader conventions,
         ArrivalsReader arrivals,

@@ -36,6 +36,7 @@ public static class Belongings
         ["/api/v1/results-pages/"] = "select id from result_pages where link_id is null",
         ["/api/v1/visits/"] = "select id from visit",
         ["/api/v1/trials/"] = "select id from trial",
+        ["/api/v1/findings/"] = "select id from proof_finding",
         ["/api/v1/keys/"] = "select id from api_keys where name = 'spare'",
     };
 
@@ -67,6 +68,12 @@ public static class Belongings
         await owner.DoAsync(HttpMethod.Post, "/api/v1/short-domains", new { address = "https://spare.example" });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/keys", new { name = "spare", role = "viewer" });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/trials", new { linkId = link.Text("id") });
+        await host.ScalarAsync<Guid>(
+            """
+            insert into proof_finding (id, workspace_id, key, area, about, severity, subject, message, weight, weight_then, first_seen)
+            select gen_random_uuid(), id, 'spare', 0, 'spare', 1, 'Spare', 'Spare.', 1, 1, now() from workspaces limit 1 returning id
+            """
+        );
         string placement = (await host.GetJsonAsync("/api/v1/placements"))[0].Text("id");
         await owner.DoAsync(HttpMethod.Post, "/api/v1/partner-pages", new { name = "Spare", placements = new[] { placement } });
         await owner.DoAsync(HttpMethod.Post, "/api/v1/placement-sets", new { name = "Spare", placements = new[] { placement } });

@@ -31,6 +31,9 @@ public sealed record Stray(
     IReadOnlyList<int> Sources
 )
 {
+    /// <summary>As it arrived, for people.</summary>
+    public string Shown => Key ?? string.Join(" / ", When.OrderBy(w => w.Key, StringComparer.Ordinal).Select(w => w.Value));
+
     /// <summary>As an assignment to what it probably means.</summary>
     /// <param name="id">The assignment's id.</param>
     /// <param name="field">Key of the field a key is read as.</param>

@@ -111,7 +111,7 @@ public sealed class StrayFinder
         return
         [
             .. found
-                .GroupBy(f => (f.Kind, f.Field, Means: f.Likely ?? Shown(f.Stray), f.IsSettled))
+                .GroupBy(f => (f.Kind, f.Field, Means: f.Likely ?? f.Stray.Shown, f.IsSettled))
                 .Select(g =>
                 {
                     var strays = g.Select(f => (f.Stray, Visits: f.Stray.Sources.Sum(visitsOf))).OrderByDescending(s => s.Visits).ToList();
@@ -127,11 +127,9 @@ public sealed class StrayFinder
                 .OrderBy(g => g.IsSettled)
                 .ThenByDescending(g => g.Visits)
                 .ThenBy(g => g.Field, StringComparer.Ordinal)
-                .ThenBy(g => Shown(g.Strays[0]), StringComparer.Ordinal),
+                .ThenBy(g => g.Strays[0].Shown, StringComparer.Ordinal),
         ];
     }
-
-    private static string Shown(Stray stray) => stray.Key ?? string.Join(" / ", stray.When.Values);
 
     private Field? FieldOf(FieldMeaning meaning) => _convention.IndexOf(meaning) is var at and >= 0 ? _convention.Fields[at] : null;
 

@@ -3173,6 +3173,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lists what all checks found: what is new, worse, known and gone.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReadFindings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/findings/{id}/quiet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Leaves a finding out of the count for some days, with a reason, or no longer.
+         * @description For owners and editors.
+         */
+        put: operations["QuietFinding"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/links/{id}/results-page": {
         parameters: {
             query?: never;
@@ -6272,6 +6312,41 @@ export interface components {
              */
             hop: null | number;
         };
+        /**
+         * @description What a finding in the list is about.
+         * @enum {unknown}
+         */
+        FindingArea: "page" | "stray" | "inside" | "gap" | "trial" | "variant";
+        /**
+         * @description What became of a finding.
+         * @enum {unknown}
+         */
+        FindingChange: "new" | "worse" | "known" | "gone";
+        /** @description How long a finding is quiet. */
+        FindingQuiet: {
+            /**
+             * Format: int32
+             * @description For so many days, 1 to 365; null for no longer.
+             */
+            days: null | number;
+            /** @description Why it may stay, up to 300 characters; needed with days. */
+            reason: null | string;
+        };
+        /** @description Findings of all checks. */
+        FindingsAnswer: {
+            /**
+             * Format: date-time
+             * @description When they were gathered; null for not yet.
+             */
+            at: null | string;
+            /**
+             * Format: int32
+             * @description How many errors and warnings there are that are neither gone nor quiet.
+             */
+            open: number;
+            /** @description The gravest and newest first, then those that are quiet, then those that are gone since a fortnight. */
+            findings: components["schemas"]["ListedFindingAnswer"][];
+        };
         /** @description The first owner and their workspace. */
         FirstOwner: {
             /** @description What it is called. */
@@ -7132,6 +7207,55 @@ export interface components {
             existing: components["schemas"]["ExistingTags"];
             /** @description Writes a space in a value as `+` instead of `%20`. */
             plusForSpace: boolean;
+        };
+        /** @description A finding. */
+        ListedFindingAnswer: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description What it is about. */
+            area: components["schemas"]["FindingArea"];
+            /** @description Which of them: a page's address, a stray as it arrived, a link's or a trial's id. */
+            about: string;
+            /** @description How grave it is. */
+            severity: components["schemas"]["Severity"];
+            /** @description What it is about, as people call it. */
+            subject: string;
+            /** @description What was found and what to do. */
+            message: string;
+            /**
+             * Format: int64
+             * @description How much it touches, in visits or links.
+             */
+            weight: number;
+            /**
+             * Format: int64
+             * @description How much it touched when it was found.
+             */
+            then: number;
+            /** @description What became of it. */
+            change: components["schemas"]["FindingChange"];
+            /**
+             * Format: date-time
+             * @description When it was found.
+             */
+            firstSeen: string;
+            /**
+             * Format: date-time
+             * @description Since when it is found no longer; null while it is.
+             */
+            goneAt: null | string;
+            /**
+             * Format: date-time
+             * @description Until when it is left out of the count; null for not.
+             */
+            quietUntil: null | string;
+            /** @description Why. */
+            quietReason: null | string;
+            /** @description Who said so. */
+            quietBy: null | string;
         };
         /**
          * @description How a field's values are chosen.
@@ -16367,6 +16491,62 @@ export interface operations {
             400: components["responses"]["Refused400"];
             401: components["responses"]["Refused401"];
             403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadFindings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsAnswer"];
+                };
+            };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    QuietFinding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FindingQuiet"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
             409: components["responses"]["Refused409"];
             413: components["responses"]["Refused413"];
             422: components["responses"]["Refused422"];

@@ -91,3 +91,12 @@ export const newestVisitsQuery = (from: string, to: string, size: number) =>
     queryKey: ['arrivals', 'newest', from, to, size],
     queryFn: async () => dataOf(await api.GET('/api/v1/visits', { params: { query: { from, to, size } } })),
   });
+
+/** What all checks of Proof found; how many are open stands on the rail. */
+export const findingsQuery = () =>
+  queryOptions({
+    queryKey: ['findings'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/findings')),
+    staleTime: 20_000,
+    refetchInterval: 60_000,
+  });

@@ -10,10 +10,13 @@ import {
   Sheet,
   Sun,
 } from 'lucide-react';
+import { useQuery } from '@tanstack/react-query';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { NavLink, useNavigate } from 'react-router';
 import type { AccountState } from '../api/client';
+import { findingsQuery } from '../api/queries';
+import { counted } from './format';
 import { roleNames } from './person';
 import { applyTheme, shownTheme } from './theme';
 
@@ -38,6 +41,7 @@ export function Rail({ person, onSignOut }: RailProps) {
   const [theme, setTheme] = useState(shownTheme());
   const initials = initialsOf(person.name);
   const go = useNavigate();
+  const open = useQuery(findingsQuery()).data?.open ?? 0;
   function switchTheme() {
     const next = theme === 'dark' ? 'light' : 'dark';
     applyTheme(next);
@@ -70,7 +74,19 @@ export function Rail({ person, onSignOut }: RailProps) {
               <span className="flex size-8 items-center justify-center rounded-full border border-line-strong bg-sheet group-hover:border-accent group-aria-[current=page]:border-accent group-aria-[current=page]:bg-accent group-aria-[current=page]:text-accent-ink">
                 <Icon size={16} strokeWidth={1.5} />
               </span>
-              <span className="bg-sheet px-1 max-sm:sr-only">{name}</span>
+              {path === '/proof' && open > 0 && (
+                <span
+                  aria-hidden
+                  title={`${counted(open, 'open finding')}`}
+                  className="absolute top-0 left-1/2 ml-1.5 min-w-4.5 rounded-full border border-sheet bg-warning px-1 text-center text-[11px] leading-4 font-semibold text-sheet tabular-nums"
+                >
+                  {open > 99 ? '99+' : open}
+                </span>
+              )}
+              <span className="bg-sheet px-1 max-sm:sr-only">
+                {name}
+                {path === '/proof' && open > 0 && <span className="sr-only">, {counted(open, 'open finding')}</span>}
+              </span>
             </NavLink>
           </li>
         ))}

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { format, parseISO } from 'date-fns';
 import { useState, type ReactNode } from 'react';
-import { Link } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import type { Schema } from '../../api/client';
 import { count, counted, rate } from '../../parts/format';
 import { Head } from '../../parts/Head';
@@ -32,7 +32,8 @@ const causes: Record<Gap['causes'][number]['kind'], string> = {
 /** Clicks on each link beside the visits measured after them, the gap drawn, and its likely causes. */
 export function ClickGaps({ tabs }: { tabs: ReactNode }) {
   const read = useQuery(clickGapsQuery());
-  const [chosen, choose] = useState<string>();
+  const [search] = useSearchParams();
+  const [chosen, choose] = useState<string | undefined>(() => search.get('at') ?? undefined);
   const data = read.data;
   const gap = data?.links.find((l) => l.linkId === chosen);
   return (

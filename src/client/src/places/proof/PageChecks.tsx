@@ -1,5 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
+import { useSearchParams } from 'react-router';
 import type { Schema } from '../../api/client';
 import { ago, count, counted, exact } from '../../parts/format';
 import { FormField } from '../../parts/FormField';
@@ -30,7 +31,8 @@ export function PageChecks({ tabs }: { tabs: ReactNode }) {
   const start = useMutation(pageChecksStart());
   const cancel = useMutation(pageChecksCancel());
   const schedule = useMutation(pageChecksSchedule());
-  const [chosen, choose] = useState<string>();
+  const [search] = useSearchParams();
+  const [chosen, choose] = useState<string | undefined>(() => search.get('at') ?? undefined);
   const data = read.data;
   const running = data?.run && !data.run.finishedAt;
   const page = data?.pages.find((p) => p.page === chosen);

@@ -1,6 +1,7 @@
 import { useSearchParams } from 'react-router';
 import { PartTabs } from '../../parts/PartTabs';
 import { ClickGaps } from './ClickGaps';
+import { Findings } from './Findings';
 import { PageChecks } from './PageChecks';
 import { Strays } from './Strays';
 import { TrialList } from './TrialList';
@@ -8,6 +9,7 @@ import { TrialView } from './TrialView';
 import { VariantTests } from './VariantTests';
 
 const parts = [
+  ['findings', 'Findings'],
   ['trials', 'Trial runs'],
   ['pages', 'Page checks'],
   ['strays', 'Strays'],
@@ -21,7 +23,7 @@ export function Proof() {
   const [search, setSearch] = useSearchParams();
   const trial = search.get('trial');
   if (trial) return <TrialView id={trial} />;
-  const at: Part = parts.find(([part]) => part === search.get('part'))?.[0] ?? 'trials';
+  const at: Part = parts.find(([part]) => part === search.get('part'))?.[0] ?? 'findings';
   const tabs = <PartTabs label="Parts of Proof" parts={parts} at={at} onGo={(part) => setSearch({ part })} />;
   return at === 'variants' ? (
     <VariantTests tabs={tabs} />
@@ -31,7 +33,9 @@ export function Proof() {
     <PageChecks tabs={tabs} />
   ) : at === 'strays' ? (
     <Strays tabs={tabs} />
-  ) : (
+  ) : at === 'trials' ? (
     <TrialList tabs={tabs} />
+  ) : (
+    <Findings tabs={tabs} />
   );
 }

@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { format, parseISO } from 'date-fns';
 import { useState, type ReactNode } from 'react';
-import { Link } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import type { Schema } from '../../api/client';
 import { ago, count, counted, exact } from '../../parts/format';
 import { Head } from '../../parts/Head';
@@ -15,9 +15,15 @@ const day = (date: string) => format(parseISO(date), 'd MMM');
 /** Tags in the traffic that the convention does not know, grouped by what they probably mean. */
 export function Strays({ tabs }: { tabs: ReactNode }) {
   const read = useQuery(straysQuery());
-  const [chosen, choose] = useState<string>();
+  const [search] = useSearchParams();
+  const [chosen, choose] = useState<string | null>();
   const data = read.data;
-  const group = data?.groups.find((g) => idOf(g) === chosen);
+  // A finding leads to the group of its stray, until another one is chosen.
+  const led = search.get('at');
+  const group = data?.groups.find((g) =>
+    chosen === undefined ? led !== null && g.strays.some((s) => arrived(s) === led) : idOf(g) === chosen,
+  );
+  const at = group && idOf(group);
   const open = data?.groups.filter((g) => !g.isSettled) ?? [];
   const settled = data?.groups.filter((g) => g.isSettled) ?? [];
   return (
@@ -40,7 +46,7 @@ export function Strays({ tabs }: { tabs: ReactNode }) {
                 : 'Every tag that arrived in the last 90 days is one the convention knows. What it does not know stands here, with what it probably means.'}
             </p>
           )}
-          {open.length > 0 && <Groups label="Strays" groups={open} chosen={chosen} onChoose={choose} />}
+          {open.length > 0 && <Groups label="Strays" groups={open} chosen={at} onChoose={choose} />}
           {data && data.moreGroups > 0 && (
             <p className="px-5 py-2 text-quiet">
               {counted(data.moreGroups, 'more group')} with fewer visits; they follow as these are assigned.
@@ -51,7 +57,7 @@ export function Strays({ tabs }: { tabs: ReactNode }) {
               title="Counted right already"
               says="Another case or other separators. The reports know them; correct the links."
             >
-              <Groups label="Counted right already" groups={settled} chosen={chosen} onChoose={choose} />
+              <Groups label="Counted right already" groups={settled} chosen={at} onChoose={choose} />
             </Part>
           )}
           {data && data.inside.length > 0 && (
@@ -71,7 +77,7 @@ export function Strays({ tabs }: { tabs: ReactNode }) {
             </Part>
           )}
         </div>
-        {group && <StrayInspector key={idOf(group)} group={group} onClose={() => choose(undefined)} />}
+        {group && <StrayInspector key={idOf(group)} group={group} onClose={() => choose(null)} />}
       </div>
     </>
   );

@@ -106,7 +106,7 @@ describe('a trial run', () => {
   });
 
   it('is in the list with what came of it', async () => {
-    show(<Proof />, { 'GET /api/v1/trials': { data: [trial({ id: 't2' }), lost] } }, 'owner', '/proof');
+    show(<Proof />, { 'GET /api/v1/trials': { data: [trial({ id: 't2' }), lost] } }, 'owner', '/proof?part=trials');
     expect(await screen.findByText('2 trials, 1 failed')).toBeTruthy();
     expect(screen.getAllByRole('link').map((l) => l.getAttribute('href'))).toContain('/proof?trial=t1');
   });

@@ -31,7 +31,7 @@ export function TrialView({ id }: { id: string }) {
           )
         }
       >
-        <Link className="button" to="/proof">
+        <Link className="button" to="/proof?part=trials">
           All trial runs
         </Link>
         {trial && <Again trial={trial} />}

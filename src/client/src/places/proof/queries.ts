@@ -112,3 +112,11 @@ export const straysDraft = () =>
     mutationFn: async (body: Schema['DraftWords']) => dataOf(await api.POST('/api/v1/strays/words', { body })),
     meta: { outdates: [['convention']] },
   });
+
+/** Quiets a finding for some days, with a reason; without days it is counted again. */
+export const findingQuiet = () =>
+  mutationOptions({
+    mutationFn: async ({ id, ...body }: { id: string } & Schema['FindingQuiet']) =>
+      dataOf(await api.PUT('/api/v1/findings/{id}/quiet', { params: { path: { id } }, body })),
+    meta: { outdates: [['findings']] },
+  });

@@ -532,6 +532,9 @@ public sealed class DemoData(
     }
 
     /// <summary>Each campaign's links in each of its placements, made the way people make them.</summary>
+    private static bool LosesTags(DemoPlan.PlannedCampaign campaign, DemoPlan.PlannedPlacement placement) =>
+        campaign.Name == DemoPlan.LosingCampaign && placement.Name == DemoPlan.LosingPlacement;
+
     private async Task<List<DemoLink>> AddLinksAsync(CancellationToken cancel)
     {
         var planned = (
@@ -559,7 +562,7 @@ public sealed class DemoData(
         );
         var requests = planned
             .Select(p => new ComposeRequest(
-                $"http://{options.Value.DemoSiteHost}{p.campaign.Page}",
+                $"http://{options.Value.DemoSiteHost}{(LosesTags(p.campaign, p.placement) ? DemoPlan.OldPage : p.campaign.Page)}",
                 p.campaign.Name,
                 p.placement.Name,
                 p.content is null ? null : new Dictionary<string, string> { [StandardKeys.Content] = p.content },
@@ -592,6 +595,7 @@ public sealed class DemoData(
                 new DemoLink(used?.Id, link.Url, planned[place].campaign, planned[place].placement)
                 {
                     IsVariant = planned[place].content is not null,
+                    LosesTags = LosesTags(planned[place].campaign, planned[place].placement),
                     Converts = planned[place].placement.Converts * planned[place].converts,
                 }
             );
@@ -634,6 +638,9 @@ public sealed record DemoLink(Guid? ShortLinkId, string Url, DemoPlan.PlannedCam
 {
     /// <summary>It stands beside another link of its campaign and placement, and takes half of its visitors.</summary>
     public bool IsVariant { get; init; }
+
+    /// <summary>It leads to an old address, and a redirect loses its tags.</summary>
+    public bool LosesTags { get; init; }
 
     /// <summary>How often its visits convert, beside the average of 1.</summary>
     public double Converts { get; init; } = 1;

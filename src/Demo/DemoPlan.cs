@@ -92,6 +92,11 @@ public static class DemoPlan
     public static IReadOnlyList<(string Name, string Tag)> Sets { get; } =
     [("Community groups", "group"), ("Posters", "poster"), ("The Trellis", "trellis")];
 
+    /// <summary>The link that still leads to an old address of its page, whose redirect loses the tags.</summary>
+    public const string LosingCampaign = "Lantern Nights";
+    public const string LosingPlacement = "Garden app notice";
+    public const string OldPage = "/lanterns";
+
     /// <summary>
     /// Placements tried with two contents, half of their visitors each: one pair with a clear winner and one too close to call. Beside the
     /// content of the second, how often the visits of the first and of the second convert, next to what is usual there.

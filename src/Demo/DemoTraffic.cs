@@ -210,7 +210,11 @@ public sealed class DemoTraffic(
     private void Arrive(DemoLink link, DateTimeOffset moment, string device, Guid? clicked) =>
         VisitSite(
             moment,
-            link.Url.Replace("{keyword}", Pick(Keywords, _ => 1), StringComparison.Ordinal),
+            (link.LosesTags ? $"http://{siteHost}{link.Campaign.Page}" : link.Url).Replace(
+                "{keyword}",
+                Pick(Keywords, _ => 1),
+                StringComparison.Ordinal
+            ),
             "",
             device,
             link.Converts,

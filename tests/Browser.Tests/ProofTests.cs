@@ -11,7 +11,7 @@ public sealed class ProofTests(RunningDemo demo) : IClassFixture<RunningDemo>
     {
         using var browser = new Browser();
         demo.SignIn(browser, "Tomas Birch");
-        browser.Open($"{demo.Address}/proof");
+        browser.Open($"{demo.Address}/proof?part=trials");
         browser.See("Select a link in the Ledger");
         Accessibility.Check(browser, "empty Proof");
 

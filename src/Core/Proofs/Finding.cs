@@ -31,6 +31,7 @@ public static class FindingRules
     public const string LinkEnded = "link-ended";
     public const string LinkPaused = "link-paused";
     public const string ArrivedWithoutTags = "arrived-without-tags";
+    public const string MeasuredNoLonger = "measured-no-longer";
     public const string NotMeasured = "not-measured";
     public const string SortedElsewhere = "sorted-elsewhere";
 }

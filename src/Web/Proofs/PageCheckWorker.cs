@@ -17,6 +17,7 @@ public sealed class PageCheckWorker(
     DatabaseSetup setup,
     PageCheckBook book,
     FindingBook findings,
+    PageLandings landings,
     TraceFactsReader facts,
     PageTracer tracer,
     OutsideReader outside,
@@ -32,11 +33,15 @@ public sealed class PageCheckWorker(
     private const int LargestRobots = 500 << 10;
     private const int MostHosts = 10_000;
 
+    /// <summary>So far back a page's last visit is looked for.</summary>
+    private const int LandingDays = 90;
+
     private readonly Guid _worker = Guid.NewGuid();
     private readonly Dictionary<string, DateTimeOffset> _asked = [];
     private readonly Dictionary<string, RobotsRules> _robots = [];
     private readonly Dictionary<string, long?> _invented = [];
     private Guid _run;
+    private IReadOnlyDictionary<string, DateOnly> _landed = new Dictionary<string, DateOnly>();
 
     protected override async Task<bool> StepAsync(CancellationToken stopping)
     {
@@ -54,6 +59,8 @@ public sealed class PageCheckWorker(
             _robots.Clear();
             _invented.Clear();
             _asked.Clear();
+            var day = DateOnly.FromDateTime(now.UtcDateTime);
+            _landed = await landings.LastAsync(run.WorkspaceId, day.AddDays(-LandingDays), day.AddDays(1), stopping);
         }
 
         if (run.Total is null)
@@ -119,8 +126,30 @@ public sealed class PageCheckWorker(
             );
         }
 
+        if (await SilenceAsync(run.WorkspaceId, page, cancel) is { } silence)
+        {
+            found.Add(silence);
+        }
+
         // What can only be known while somebody waits for step four is nothing a check can tell.
         return (tagged, [.. found.Where(f => f is not { Rule: FindingRules.ScriptMissing, Severity: Severity.Info })]);
+    }
+
+    private async Task<Finding?> SilenceAsync(Guid workspaceId, string page, CancellationToken cancel)
+    {
+        if (
+            Core.Links.DestinationReader.Read(page).Destination is not { } destination
+            || !_landed.TryGetValue(destination.Page, out var last)
+        )
+        {
+            return null;
+        }
+
+        // The day of the world stands for that of the workspace: with three days at least, an hour or a few change nothing.
+        var today = DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime);
+        return today.DayNumber - last.DayNumber < PageSilence.LeastDays
+            ? null
+            : PageSilence.Of(last, await landings.ClicksAsync(workspaceId, page, last, cancel), today);
     }
 
     private bool IsCounted(string host) => slugs.Domain(host) is not null;

@@ -15,6 +15,7 @@ public static class ProofsModule
         services.AddSingleton<ClickGapReader>();
         services.AddSingleton<TraceFactsReader>();
         services.AddSingleton<PageCheckBook>();
+        services.AddSingleton<PageLandings>();
         services.AddHostedService<PageCheckWorker>();
         services.AddSingleton<StrayReader>();
         services.AddSingleton<StrayBook>();

@@ -4,6 +4,9 @@ using System.Text.Json.Nodes;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.AspNetCore.Http;
 using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Core.Traffic;
+using PreciseBeacon.Data.Spooling;
+using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.WebTests.Hosting;
 
 namespace PreciseBeacon.WebTests.Proofs;
@@ -11,6 +14,7 @@ namespace PreciseBeacon.WebTests.Proofs;
 /// <summary>Checks of landing pages on a small website of the tests' own: what is found, since when, how politely, and by which schedule.</summary>
 public sealed class PageCheckTests : IAsyncLifetime
 {
+    private const string Person = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1";
     private readonly int _port = DatabaseCluster.FreePort();
     private readonly ConcurrentQueue<(DateTimeOffset At, string Path)> _asked = new();
     private WebApplication _site = null!;
@@ -145,6 +149,45 @@ public sealed class PageCheckTests : IAsyncLifetime
                     }
                 )
             ).Json.Refusal().Rule);
+    }
+
+    [Fact]
+    public async Task A_page_that_is_clicked_and_measured_no_longer_is_found()
+    {
+        var link = await _host.SaveLinkAsync($"http://{Site}/good", "a");
+        var shortLink = await _host.ScalarAsync<Guid>("select id from short_links where link_id = $1 limit 1", Guid.Parse(link.Text("id")));
+        var workspace = await _host.ScalarAsync<Guid>("select id from workspaces");
+        var raw = new RawEvents();
+        var last = new DateTimeOffset(DateTime.UtcNow.Date.AddDays(-6).AddHours(12), TimeSpan.Zero);
+        raw.PageEvents.Add(
+            new RawPageEvent
+            {
+                Id = Guid.CreateVersion7(last),
+                WorkspaceId = workspace,
+                SiteId = await _host.ScalarAsync<Guid>("select site_id from site_hosts where host = $1", Site),
+                At = last,
+                Kind = PageEventKind.View,
+                Url = $"http://{Site}/good",
+                Visitor = Guid.NewGuid(),
+                UserAgent = Person,
+            }
+        );
+        for (int i = 0; i < 12; i++)
+        {
+            var at = last.AddDays(2).AddMinutes(i);
+            raw.Hits.Add(
+                new RawHit(Guid.CreateVersion7(at), workspace, at, shortLink, Guid.NewGuid(), null, HitFlags.None, Person, "", PageKey: 0)
+            );
+        }
+
+        await new SpoolDrain(_host.Database).WriteStraightAsync(raw, CancellationToken.None);
+        await Eventually.Async(async () =>
+            await _host.ScalarAsync<long>("select (select count(*) from visit) * 100 + (select count(*) from click)") == 112
+        );
+        await StartAsync();
+        var checks = await FinishedAsync(1);
+        Assert.Equal("/good: measured-no-longer", Found(checks));
+        Assert.Contains("for 6 days, though people clicked its links 12 times", checks.ToString(), StringComparison.Ordinal);
     }
 
     [Fact]

@@ -6,6 +6,7 @@ import { CopyButton } from '../../parts/CopyButton';
 import { Inspector, InspectorPart } from '../../parts/Inspector';
 import { originOf } from '../../parts/LinkStrip';
 import { NoticeList } from '../../parts/NoticeList';
+import { TryLink } from '../../parts/TryLink';
 import type { CellName } from './composition';
 import { copyForms } from './copying';
 import { SlugChoice } from './SlugChoice';
@@ -85,6 +86,7 @@ export function CellInspector(props: CellInspectorProps) {
                 label={saved.copyUrl === answer.url ? 'Copy long link' : 'Copy short link'}
                 className="button-plain -ml-1.5"
               />
+              {!saved.waiting && <TryLink linkId={saved.id} className="button-plain -ml-1.5" />}
             </div>
           </div>
         </InspectorPart>

@@ -167,7 +167,7 @@ public sealed record AssignedStray(Guid Id, string Stray, string Means, string? 
 {
     internal static AssignedStray Of(KeptAssignment kept, Convention convention)
     {
-        var (stray, means) = AssignedText.Of(kept.Assignment);
+        var (stray, means) = AssignedText.Of(kept.Assignment, convention);
         string? field =
             kept.Assignment.Key is not null ? null
             : kept.Assignment.When.Count == 1 ? kept.Assignment.When.Keys.First()
@@ -181,9 +181,12 @@ public sealed record AssignedStray(Guid Id, string Stray, string Means, string? 
 /// <param name="Means">What it is read as.</param>
 public sealed record AssignedText(string Stray, string Means)
 {
-    /// <summary>The words of an assignment.</summary>
-    public static AssignedText Of(StrayAssignment assignment) =>
+    /// <summary>The words of an assignment, values in the order of the convention's fields.</summary>
+    public static AssignedText Of(StrayAssignment assignment, Convention convention) =>
         assignment.Key is { } key
             ? new AssignedText(key, assignment.Field!)
-            : new AssignedText(string.Join(" / ", assignment.When.Values), string.Join(" / ", assignment.Then.Values));
+            : new AssignedText(InOrder(assignment.When, convention), InOrder(assignment.Then, convention));
+
+    private static string InOrder(IReadOnlyDictionary<string, string> values, Convention convention) =>
+        string.Join(" / ", values.OrderBy(v => convention.PlaceOf(v.Key)).Select(v => v.Value));
 }

@@ -174,7 +174,7 @@ public static class StrayEndpoints
         var change = Guid.NewGuid();
         foreach (var assignment in assignments)
         {
-            auditLog.Add($"{What}-assigned", assignment.Id, null, AssignedText.Of(assignment), change);
+            auditLog.Add($"{What}-assigned", assignment.Id, null, AssignedText.Of(assignment, convention), change);
         }
 
         await db.SaveChangesAsync(cancel);
@@ -185,6 +185,7 @@ public static class StrayEndpoints
     private static async Task<Refusal?> UndoAsync(
         UndoStrays request,
         BeaconDb db,
+        ConventionReader conventions,
         StrayBook book,
         FindingBook findings,
         AuditLog auditLog,
@@ -202,10 +203,11 @@ public static class StrayEndpoints
             return Refusal.NotFound("assignment");
         }
 
+        var convention = await conventions.ReadAsync(cancel);
         var change = Guid.NewGuid();
         foreach (var kept in removed)
         {
-            auditLog.Add($"{What}-undone", kept.Assignment.Id, AssignedText.Of(kept.Assignment), null, change);
+            auditLog.Add($"{What}-undone", kept.Assignment.Id, AssignedText.Of(kept.Assignment, convention), null, change);
         }
 
         await db.SaveChangesAsync(cancel);

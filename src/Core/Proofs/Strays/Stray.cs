@@ -32,7 +32,7 @@ public sealed record Stray(
 )
 {
     /// <summary>As it arrived, for people.</summary>
-    public string Shown => Key ?? string.Join(" / ", When.OrderBy(w => w.Key, StringComparer.Ordinal).Select(w => w.Value));
+    public string Shown => Key ?? string.Join(" / ", When.Values);
 
     /// <summary>As an assignment to what it probably means.</summary>
     /// <param name="id">The assignment's id.</param>

@@ -111,6 +111,7 @@ public sealed class StrayTests
     {
         var group = One(Way(("utm_source", "E-Mail"), ("utm_medium", "quill herald")));
         Assert.Equal((StrayKind.Swapped, "quill_herald / email"), (group.Kind, group.Likely));
+        Assert.Equal("E-Mail / quill herald", group.Strays[0].Shown); // as it arrived, the source first
         Assert.Equal("quill_herald", group.Strays[0].Then["utm_source"]);
         Assert.Equal("email", group.Strays[0].Then["utm_medium"]);
     }

@@ -112,7 +112,7 @@ public sealed class DemoData(
             }
         );
         await db.SaveChangesAsync(cancel);
-        await RunAsync("update workspaces set findings_next = now()", cancel);
+        await RunAsync("update workspaces set findings_next = now() + interval '1 minute'", cancel);
         return traffic.Visits;
     }
 

@@ -49,6 +49,7 @@ public static class SlugMaker
         "proof",
         "results",
         "join",
+        "try",
         "welcome",
         "workspace",
     ];

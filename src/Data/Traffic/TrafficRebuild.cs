@@ -8,7 +8,28 @@ namespace PreciseBeacon.Data.Traffic;
 /// </summary>
 public sealed class TrafficRebuild(NpgsqlDataSource database)
 {
+    private const int MostTries = 10;
+
+    /// <summary>
+    /// Marks everything. Whoever reads meanwhile holds tables in an order of its own; where that ends in a deadlock, it is tried again.
+    /// </summary>
     public async Task MarkAllAsync(CancellationToken cancel)
+    {
+        for (int attempt = 1; ; attempt++)
+        {
+            try
+            {
+                await MarkOnceAsync(cancel);
+                return;
+            }
+            catch (PostgresException deadlock) when (deadlock.SqlState == PostgresErrorCodes.DeadlockDetected && attempt < MostTries)
+            {
+                // The reader has gone on; nothing of ours is done yet.
+            }
+        }
+    }
+
+    private async Task MarkOnceAsync(CancellationToken cancel)
     {
         await using var connection = await database.OpenConnectionAsync(cancel);
         await using var transaction = await connection.BeginTransactionAsync(cancel);

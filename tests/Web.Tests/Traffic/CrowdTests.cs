@@ -20,11 +20,16 @@ public sealed class CrowdTests : IAsyncLifetime
 
     public async Task InitializeAsync()
     {
-        // Nobody works out but the test itself.
+        // Nobody works out or reads but the test itself.
         _host = await BeaconHost.StartAsync(replace: services =>
         {
             foreach (
-                var worker in services.Where(s => s.ImplementationType == typeof(PreciseBeacon.Web.Traffic.AggregationWorker)).ToList()
+                var worker in services
+                    .Where(s =>
+                        s.ImplementationType == typeof(PreciseBeacon.Web.Traffic.AggregationWorker)
+                        || s.ImplementationType == typeof(PreciseBeacon.Web.Proofs.FindingWorker)
+                    )
+                    .ToList()
             )
             {
                 services.Remove(worker);

@@ -112,9 +112,8 @@ public sealed class StrayTests : WorkingOutBase
         }
 
         Assert.Equal("nattervine 4", await SourcesAsync());
-        Assert.Contains(
-            (await Host.GetJsonAsync("/api/v1/strays"))["assigned"]!.AsArray(),
-            a => a!.Text("stray") == "social / nattervine" && a.Text("means") == "nattervine / social"
+        Assert.Contains((await Host.GetJsonAsync("/api/v1/strays"))["assigned"]!.AsArray(), a =>
+            a!.Text("stray") == "social / nattervine" && a.Text("means") == "nattervine / social"
         );
         Assert.Empty(await GroupsAsync());
         Assert.Equal(

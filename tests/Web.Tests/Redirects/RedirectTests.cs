@@ -144,14 +144,16 @@ public sealed class RedirectTests(DemoHost demo)
         await using var host = await BeaconHost.StartAsync();
         var link = await host.SaveLinkAsync();
         await Eventually.Async(async () => (await host.ClickAsync(SlugOf(link))).StatusCode == HttpStatusCode.Found);
-        var answers = new List<HttpResponseMessage>();
-        for (int i = 0; i <= GuessThrottle.MostGuesses; i++)
+        var slowed = await host.ClickAsync("/guess0");
+        Assert.Equal(HttpStatusCode.NotFound, slowed.StatusCode);
+
+        // On a busy machine some guesses grow again while these are made.
+        for (int i = 1; i < 10 * GuessThrottle.MostGuesses && slowed.StatusCode == HttpStatusCode.NotFound; i++)
         {
-            answers.Add(await host.ClickAsync($"/guess{i}"));
+            slowed = await host.ClickAsync($"/guess{i}");
+            Assert.True(i >= GuessThrottle.MostGuesses || slowed.StatusCode == HttpStatusCode.NotFound, $"guess {i}");
         }
 
-        Assert.Equal(HttpStatusCode.NotFound, answers[0].StatusCode);
-        var slowed = answers[^1];
         Assert.Equal(HttpStatusCode.TooManyRequests, slowed.StatusCode);
         Assert.Equal(TimeSpan.FromMinutes(1), slowed.Headers.RetryAfter?.Delta);
         Assert.Equal(HttpStatusCode.Found, (await host.ClickAsync(SlugOf(link))).StatusCode);

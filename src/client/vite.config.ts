@@ -16,7 +16,7 @@ export default defineConfig({
     assetsInlineLimit: 0, target: 'es2022', chunkSizeWarningLimit: 800 },
   // A browser's document takes seconds to set up; what draws nothing does without.
   test: {
-    testTimeout: 60_000,
+    testTimeout: 120_000,
     projects: [
       { extends: true, test: { name: 'rules', include: ['src/**/*.test.ts'], environment: 'node', isolate: false } },
       {

@@ -19,7 +19,7 @@ interface Sent {
 type Answer = { data: unknown } | { refused: string } | ((sent: Sent) => unknown);
 
 // Machines are shared: what is awaited is waited for, not timed.
-configure({ asyncUtilTimeout: 10_000 });
+configure({ asyncUtilTimeout: 60_000 });
 
 // What a browser has and this document doesn't: lists measure themselves and scroll to what is chosen.
 Element.prototype.scrollIntoView ??= () => {};

@@ -1,4 +1,5 @@
 using System.Text;
+using System.Text.RegularExpressions;
 using FsCheck;
 using FsCheck.Fluent;
 using FsCheck.Xunit;
@@ -164,7 +165,8 @@ public sealed class MailFileTests
     [Property(MaxTest = 300, QuietOnSuccess = true)]
     public Property Quoted_printable_comes_back_as_it_was_but_for_what_is_replaced(byte[] octets, PositiveInt at, NonNegativeInt length)
     {
-        string plain = Encoding.Latin1.GetString(octets) + "https://marrowmere.example/";
+        // A line's end is one octet for the encoder, however it is written.
+        string plain = Regex.Replace(Encoding.Latin1.GetString(octets), "\r+\n", "\n") + "https://marrowmere.example/";
         var encoder = new MimeKit.Encodings.QuotedPrintableEncoder();
         byte[] input = Encoding.Latin1.GetBytes(plain);
         byte[] output = new byte[encoder.EstimateOutputLength(input.Length)];

@@ -1,6 +1,7 @@
 using System.Text.Json.Serialization;
 using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Conventions;
+using PreciseBeacon.Core.Imports;
 using PreciseBeacon.Core.Reports;
 
 namespace PreciseBeacon.Core.Costs;
@@ -32,71 +33,29 @@ public sealed record CostRecipe(
     private static readonly string[] DayHeads = ["Day", "Date", "Datum", "Reporting day"];
     private static readonly string[] AmountHeads = ["Cost", "Costs", "Amount", "Amount spent", "Spend", "Spent"];
     private static readonly string[] CurrencyHeads = ["Currency", "Currency code"];
-    private static readonly string[] LinkHeads = ["Short link", "Short URL", "Link", "Link id", "URL"];
-    private static readonly string[] CampaignHeads = ["Campaign", "Campaign name"];
-    private static readonly string[] PlacementHeads = ["Placement", "Placement name"];
+
+    /// <summary>The columns that say what a cost belongs to.</summary>
+    [JsonIgnore]
+    public TargetColumns Target => new(Link, Campaign, Placement, Values);
 
     /// <summary>What the headings of a file suggest.</summary>
     public static CostRecipe Guess(Table table, Convention convention)
     {
-        string? Column(string[] heads) =>
-            heads.Select(table.Find).FirstOrDefault(i => i >= 0, -1) is var at and >= 0 ? table.Names[at] : null;
-        string? campaign = Column(CampaignHeads);
-        var values = new Dictionary<string, string>();
-        foreach (string name in table.Names)
-        {
-            if (name != campaign && convention.Find(name) is { } field)
-            {
-                values.TryAdd(field.Key, name);
-            }
-        }
-
+        var target = TargetColumns.Guess(table, convention);
         return new CostRecipe(
-            Column(DayHeads),
-            Column(AmountHeads),
-            Column(CurrencyHeads),
-            Column(LinkHeads),
-            campaign,
-            Column(PlacementHeads),
-            values
+            TargetColumns.Column(table, DayHeads),
+            TargetColumns.Column(table, AmountHeads),
+            TargetColumns.Column(table, CurrencyHeads),
+            target.Link,
+            target.Campaign,
+            target.Placement,
+            target.Values
         );
     }
 
     /// <summary>A column it names that a file does not have; null where all are there.</summary>
     public string? MissingIn(Table table) =>
-        new[] { Day, Amount, Currency, Link, Campaign, Placement }
-            .Concat((Values ?? new Dictionary<string, string>()).Values)
-            .OfType<string>()
-            .FirstOrDefault(c => table.Find(c) < 0);
-}
-
-/// <summary>Why a row of costs is left out.</summary>
-[JsonConverter(typeof(JsonStringEnumConverter<CostProblem>))]
-public enum CostProblem
-{
-    DayMissing,
-    DayUnreadable,
-    DayAmbiguous,
-
-    /// <summary>Its day is still to come.</summary>
-    DayToCome,
-
-    AmountMissing,
-    AmountUnreadable,
-    AmountAmbiguous,
-    AmountNegative,
-    CurrencyUnknown,
-
-    /// <summary>It doesn't say what the money was spent on.</summary>
-    TargetMissing,
-
-    LinkUnknown,
-
-    /// <summary>Several links are meant, such as by a title that is given twice.</summary>
-    LinkAmbiguous,
-
-    CampaignUnknown,
-    PlacementUnknown,
+        new[] { Day, Amount, Currency }.OfType<string>().Concat(Target.All).FirstOrDefault(c => table.Find(c) < 0);
 }
 
 /// <summary>One row of a file of costs.</summary>
@@ -104,10 +63,7 @@ public enum CostProblem
 /// <param name="Day">Null where there is a problem with it.</param>
 /// <param name="Amount">Null where there is a problem with it.</param>
 /// <param name="Currency">ISO 4217, capitals.</param>
-/// <param name="Link">What it says of a link; empty for nothing, as are the next two.</param>
-/// <param name="Campaign">What it says of a campaign.</param>
-/// <param name="Placement">What it says of a placement.</param>
-/// <param name="Values">Written values by field key, empty ones left out; aliases are their words.</param>
+/// <param name="Target">What it says the money was spent on.</param>
 /// <param name="Problem">Why it is left out; null where it is not.</param>
 /// <param name="About">The text the problem is about; empty for none.</param>
 public sealed record CostRow(
@@ -115,16 +71,13 @@ public sealed record CostRow(
     DateOnly? Day,
     decimal? Amount,
     string Currency,
-    string Link,
-    string Campaign,
-    string Placement,
-    IReadOnlyDictionary<string, string> Values,
-    CostProblem? Problem,
+    NamedTarget Target,
+    ImportProblem? Problem,
     string About
 )
 {
     /// <summary>The same, left out.</summary>
-    public CostRow Refused(CostProblem problem, string about) => this with { Problem = problem, About = about };
+    public CostRow Refused(ImportProblem problem, string about) => this with { Problem = problem, About = about };
 }
 
 /// <summary>Reads files of costs, row by row.</summary>
@@ -141,14 +94,8 @@ public static class CostSheet
         int At(string? column) => column is null ? -1 : table.Find(column);
         int dayAt = At(recipe.Day),
             amountAt = At(recipe.Amount),
-            currencyAt = At(recipe.Currency),
-            linkAt = At(recipe.Link),
-            campaignAt = At(recipe.Campaign),
-            placementAt = At(recipe.Placement);
-        var valuesAt = (recipe.Values ?? new Dictionary<string, string>())
-            .Select(v => (Field: convention.Find(v.Key), At: At(v.Value)))
-            .Where(v => v.Field is not null && v.At >= 0)
-            .ToList();
+            currencyAt = At(recipe.Currency);
+        var targetOf = recipe.Target.ReaderOf(table, convention);
         var days = new DayColumn(table.Rows.Select(r => Table.Cell(r, dayAt)), recipe.DayFirst);
         var amounts = new AmountColumn(table.Rows.Select(r => Table.Cell(r, amountAt)), recipe.Decimal is [var point] ? point : null);
         for (int i = 0; i < table.Rows.Count; i++)
@@ -163,34 +110,14 @@ public static class CostSheet
             var (day, dayProblem) = days.Read(Cell(dayAt));
             var (amount, amountProblem) = amounts.Read(Cell(amountAt));
             string named = Cell(currencyAt) is { Length: > 0 } own ? own : recipe.InCurrency ?? currency;
-            var row = new CostRow(
-                i + 2,
-                day,
-                amount,
-                named.ToUpperInvariant(),
-                Cell(linkAt),
-                Cell(campaignAt),
-                Cell(placementAt),
-                valuesAt
-                    .Select(v => (v.Field!.Key, Value: Written(v.Field, Cell(v.At))))
-                    .Where(v => v.Value.Length > 0)
-                    .GroupBy(v => v.Key)
-                    .ToDictionary(g => g.Key, g => g.First().Value),
-                Problem: null,
-                About: ""
-            );
+            var row = new CostRow(i + 2, day, amount, named.ToUpperInvariant(), targetOf(cells), Problem: null, About: "");
             yield return dayProblem is { } wrongDay ? row.Refused(wrongDay, Cell(dayAt))
-            : day > today ? row.Refused(CostProblem.DayToCome, Cell(dayAt))
+            : day > today ? row.Refused(ImportProblem.DayToCome, Cell(dayAt))
             : amountProblem is { } wrongAmount ? row.Refused(wrongAmount, Cell(amountAt))
-            : amount is null ? row.Refused(CostProblem.AmountMissing, "")
-            : !Currencies.IsKnown(row.Currency) ? row.Refused(CostProblem.CurrencyUnknown, named)
-            : row is { Link: "", Campaign: "", Placement: "", Values.Count: 0 } ? row.Refused(CostProblem.TargetMissing, "")
+            : amount is null ? row.Refused(ImportProblem.AmountMissing, "")
+            : !Currencies.IsKnown(row.Currency) ? row.Refused(ImportProblem.CurrencyUnknown, named)
+            : row.Target.IsEmpty ? row.Refused(ImportProblem.TargetMissing, "")
             : row;
         }
     }
-
-    private static string Written(Field field, string text) =>
-        text.Length == 0 ? ""
-        : field.Words?.Find(text) is { } word ? word.Written
-        : ValueNormaliser.Normalise(text, field.Rules).Written;
 }

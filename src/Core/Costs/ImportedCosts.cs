@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Imports;
+
 namespace PreciseBeacon.Core.Costs;
 
 /// <summary>An imported cost of one day.</summary>
@@ -13,7 +15,7 @@ public readonly record struct ImportedCost(int Target, DateOnly Day, decimal Amo
 /// </summary>
 public sealed class ImportedCosts
 {
-    private readonly IReadOnlyDictionary<int, CostTarget> _targets;
+    private readonly IReadOnlyDictionary<int, ImportTarget> _targets;
     private readonly Dictionary<int, List<CoverableLink>> _covered = [];
     private readonly Dictionary<Guid, List<int>> _ofLink = [];
     private readonly Dictionary<int, HashSet<DateOnly>> _days = [];
@@ -23,7 +25,7 @@ public sealed class ImportedCosts
     /// <param name="costs">One for each target and day.</param>
     /// <param name="links">All links that one of the targets covers; others do no harm.</param>
     public ImportedCosts(
-        IReadOnlyDictionary<int, CostTarget> targets,
+        IReadOnlyDictionary<int, ImportTarget> targets,
         IReadOnlyCollection<ImportedCost> costs,
         IEnumerable<CoverableLink> links
     )
@@ -61,7 +63,7 @@ public sealed class ImportedCosts
     public (DateOnly From, DateOnly To)? Span => _costs.Count == 0 ? null : (_costs.Min(c => c.Day), _costs.Max(c => c.Day));
 
     /// <summary>What a cost belongs to.</summary>
-    public CostTarget TargetOf(int target) => _targets[target];
+    public ImportTarget TargetOf(int target) => _targets[target];
 
     /// <summary>The links a target covers.</summary>
     public IReadOnlyList<CoverableLink> LinksOf(int target) => _covered.GetValueOrDefault(target) ?? [];
@@ -119,38 +121,5 @@ public sealed class ImportedCosts
         }
 
         return within;
-    }
-
-    /// <summary>Finds the targets of a link without trying each of them: by its id, its campaign, its placement, or the first value they name.</summary>
-    private sealed class TargetFinder
-    {
-        private readonly Dictionary<int, CostTarget> _targets;
-        private readonly ILookup<Guid, int> _byLink;
-        private readonly ILookup<Guid, int> _byCampaign;
-        private readonly ILookup<Guid, int> _byPlacement;
-        private readonly ILookup<(string, string), int> _byValue;
-
-        public TargetFinder(Dictionary<int, CostTarget> targets)
-        {
-            _targets = targets;
-            _byLink = targets.Where(t => t.Value.LinkId is not null).ToLookup(t => t.Value.LinkId!.Value, t => t.Key);
-            var others = targets.Where(t => t.Value.LinkId is null).ToList();
-            _byCampaign = others.Where(t => t.Value.CampaignId is not null).ToLookup(t => t.Value.CampaignId!.Value, t => t.Key);
-            others = [.. others.Where(t => t.Value.CampaignId is null)];
-            _byPlacement = others.Where(t => t.Value.PlacementId is not null).ToLookup(t => t.Value.PlacementId!.Value, t => t.Key);
-            _byValue = others
-                .Where(t => t.Value.PlacementId is null && t.Value.Values.Count > 0)
-                .ToLookup(
-                    t => t.Value.Values.MinBy(v => v.Key, StringComparer.Ordinal) is var first ? (first.Key, first.Value) : default,
-                    t => t.Key
-                );
-        }
-
-        public IEnumerable<int> Of(CoverableLink link) =>
-            _byLink[link.Id]
-                .Concat(link.CampaignId is { } campaign ? _byCampaign[campaign] : [])
-                .Concat(link.PlacementId is { } placement ? _byPlacement[placement] : [])
-                .Concat(link.Values.SelectMany(v => _byValue[(v.Key, v.Value)]))
-                .Where(t => _targets[t].Covers(link));
     }
 }

@@ -1,5 +1,6 @@
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Costs;
+using PreciseBeacon.Core.Imports;
 using PreciseBeacon.Core.Traffic;
 
 namespace PreciseBeacon.Core.Reports;
@@ -126,7 +127,7 @@ public sealed record LinkCost(CoveredLinks Covered, bool Scanned, DateOnly? Day,
 /// <summary>What a cost was paid for: one link, several together, or something named that no link belongs to.</summary>
 public sealed class CoveredLinks
 {
-    private readonly CostTarget? _target;
+    private readonly ImportTarget? _target;
     private readonly bool _together;
 
     /// <summary>One link, or one of several that say the same.</summary>
@@ -137,7 +138,7 @@ public sealed class CoveredLinks
     public CoveredLinks(IReadOnlyList<ClickedLink> links) => (Links, _together) = (links, true);
 
     /// <summary>Something that no link belongs to: a link that says what the target names stands for it.</summary>
-    public CoveredLinks(CostTarget target, Guid standIn)
+    public CoveredLinks(ImportTarget target, Guid standIn)
     {
         _target = target;
         Links = [new ClickedLink(standIn, RawTags.Of(target.Values), "")];

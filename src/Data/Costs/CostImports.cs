@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using NpgsqlTypes;
 using PreciseBeacon.Core.Costs;
+using PreciseBeacon.Core.Imports;
 
 namespace PreciseBeacon.Data.Costs;
 
@@ -26,7 +27,7 @@ public sealed record CostImport(
     string Name,
     int Lines,
     int Kept,
-    IReadOnlyDictionary<CostProblem, int> Skipped,
+    IReadOnlyDictionary<ImportProblem, int> Skipped,
     IReadOnlyDictionary<string, decimal> Totals,
     DateOnly FirstDay,
     DateOnly LastDay,
@@ -37,7 +38,7 @@ public sealed record CostImport(
 );
 
 /// <summary>A cost of a day, as a file has it.</summary>
-public sealed record CostOfDay(CostTarget Target, DateOnly Day, string Currency, decimal Amount);
+public sealed record CostOfDay(ImportTarget Target, DateOnly Day, string Currency, decimal Amount);
 
 /// <summary>Keeps imported costs, and finds what rows of files mean.</summary>
 public sealed class CostImports(NpgsqlDataSource database)
@@ -65,7 +66,7 @@ public sealed class CostImports(NpgsqlDataSource database)
                     reader.GetString(1),
                     reader.GetInt32(2),
                     reader.GetInt32(3),
-                    JsonSerializer.Deserialize<Dictionary<CostProblem, int>>(reader.GetString(4))!,
+                    JsonSerializer.Deserialize<Dictionary<ImportProblem, int>>(reader.GetString(4))!,
                     JsonSerializer.Deserialize<Dictionary<string, decimal>>(reader.GetString(5))!,
                     reader.GetFieldValue<DateOnly>(6),
                     reader.GetFieldValue<DateOnly>(7),
@@ -172,53 +173,6 @@ public sealed class CostImports(NpgsqlDataSource database)
         return await command.ExecuteNonQueryAsync(cancel) > 0;
     }
 
-    /// <summary>The links that texts of a file mean: ids, short URLs, whole URLs and titles.</summary>
-    /// <returns>By text, all links it may mean; texts that mean none are left out.</returns>
-    public async Task<IReadOnlyDictionary<string, IReadOnlyList<Guid>>> LinksAsync(
-        Guid workspaceId,
-        IReadOnlyCollection<string> texts,
-        CancellationToken cancel
-    )
-    {
-        var found = new Dictionary<string, IReadOnlyList<Guid>>(StringComparer.Ordinal);
-        if (texts.Count == 0)
-        {
-            return found;
-        }
-
-        await using var command = database.CreateCommand(
-            """
-            with given as (
-                select text, lower(regexp_replace(regexp_replace(text, '^https?://', '', 'i'), '[/?#]*$', '')) as bare from unnest($2) g(text)
-            )
-            select g.text, array_agg(distinct l.id)
-            from given g
-            cross join lateral (
-                select id from links where workspace_id = $1 and id = case when g.text ~* '^[0-9a-f]{8}-([0-9a-f]{4}-){3}[0-9a-f]{12}$' then g.text::uuid end
-                union all
-                select s.link_id from short_links s join short_domains d on d.id = s.short_domain_id
-                where d.workspace_id = $1 and position('/' in g.bare) > 0
-                    and d.host = split_part(g.bare, '/', 1) and s.slug = split_part(g.bare, '/', 2) and split_part(g.bare, '/', 3) = ''
-                union all
-                select id from links where workspace_id = $1 and url = g.text
-                union all
-                select id from links where workspace_id = $1 and title = g.text
-            ) l
-            group by g.text
-            """
-        );
-        command.CommandTimeout = 120;
-        command.Parameters.Add(new() { Value = workspaceId });
-        command.Parameters.Add(new() { Value = texts.ToArray() });
-        await using var reader = await command.ExecuteReaderAsync(cancel);
-        while (await reader.ReadAsync(cancel))
-        {
-            found[reader.GetString(0)] = reader.GetFieldValue<Guid[]>(1);
-        }
-
-        return found;
-    }
-
     /// <summary>Gives what was imported for one placement to another, into which it is merged; in the context's transaction.</summary>
     public static Task MoveAsync(BeaconDb db, Guid placement, Guid into, CancellationToken cancel) =>
         db.Database.ExecuteSqlAsync(
@@ -226,12 +180,12 @@ public sealed class CostImports(NpgsqlDataSource database)
             cancel
         );
 
-    private static Guid KeyOf(CostTarget target) => new(XxHash128.Hash(Encoding.UTF8.GetBytes(target.Key)));
+    private static Guid KeyOf(ImportTarget target) => new(XxHash128.Hash(Encoding.UTF8.GetBytes(target.Key)));
 
     private static async Task<Dictionary<Guid, int>> TargetIdsAsync(
         NpgsqlConnection connection,
         Guid workspaceId,
-        IReadOnlyList<CostTarget> targets,
+        IReadOnlyList<ImportTarget> targets,
         CancellationToken cancel
     )
     {

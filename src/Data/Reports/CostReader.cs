@@ -5,6 +5,7 @@ using System.Text.Json;
 using Npgsql;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Costs;
+using PreciseBeacon.Core.Imports;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Core.Traffic;
 
@@ -333,7 +334,7 @@ internal sealed class FoundCosts
         Costs.Add(new LinkCost(covered, Scanned: false, day, amount, currency));
 
     /// <summary>A cost of something that no link belongs to.</summary>
-    public void AddNamed(CostTarget target, DateOnly? day, decimal amount, string? currency = null)
+    public void AddNamed(ImportTarget target, DateOnly? day, decimal amount, string? currency = null)
     {
         if (!_named.TryGetValue(target.Key, out var covered))
         {

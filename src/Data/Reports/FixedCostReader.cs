@@ -1,5 +1,6 @@
 using Npgsql;
 using PreciseBeacon.Core.Costs;
+using PreciseBeacon.Core.Imports;
 using PreciseBeacon.Core.Reports;
 
 namespace PreciseBeacon.Data.Reports;
@@ -62,7 +63,7 @@ internal static class FixedCostReader
                 var until = first is { } made && made <= span.To ? made.AddDays(-1) : span.To!.Value;
                 foreach (var (day, amount) in days.Of(null, span.Amount, span.From, span.To, span.From!.Value, DateOnly.MinValue, until))
                 {
-                    found.AddNamed(new CostTarget(null, null, placement, new Dictionary<string, string>()), day, amount);
+                    found.AddNamed(new ImportTarget(null, null, placement, new Dictionary<string, string>()), day, amount);
                 }
             }
         }

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Npgsql;
 using PreciseBeacon.Core.Costs;
+using PreciseBeacon.Core.Imports;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Core.Traffic;
 
@@ -89,7 +90,7 @@ internal static class ImportedCostReader
         return (own, others);
     }
 
-    private static async Task<Dictionary<int, CostTarget>> TargetsAsync(
+    private static async Task<Dictionary<int, ImportTarget>> TargetsAsync(
         NpgsqlConnection connection,
         Guid workspaceId,
         HashSet<int> ids,
@@ -102,11 +103,11 @@ internal static class ImportedCostReader
         );
         command.Parameters.Add(new() { Value = workspaceId });
         command.Parameters.Add(new() { Value = ids.ToArray() });
-        var targets = new Dictionary<int, CostTarget>();
+        var targets = new Dictionary<int, ImportTarget>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
         {
-            targets[reader.GetInt32(0)] = new CostTarget(
+            targets[reader.GetInt32(0)] = new ImportTarget(
                 IdAt(1),
                 IdAt(2),
                 IdAt(3),
@@ -123,7 +124,7 @@ internal static class ImportedCostReader
     private static async Task<(Dictionary<CoverableLink, ClickedLink> Links, Dictionary<Guid, LinkOfVisit> Called)> LinksAsync(
         NpgsqlConnection connection,
         CostRequest request,
-        List<CostTarget> targets,
+        List<ImportTarget> targets,
         CancellationToken cancel
     )
     {
@@ -185,15 +186,15 @@ internal sealed record Imports(
     IReadOnlyDictionary<CoverableLink, ClickedLink> Links,
     IReadOnlyDictionary<Guid, LinkOfVisit> Called,
     IReadOnlyList<(string Currency, ImportedCost Cost)> Others,
-    IReadOnlyDictionary<int, CostTarget> Targets
+    IReadOnlyDictionary<int, ImportTarget> Targets
 )
 {
     public static readonly Imports None = new(
-        new ImportedCosts(new Dictionary<int, CostTarget>(), [], []),
+        new ImportedCosts(new Dictionary<int, ImportTarget>(), [], []),
         new Dictionary<CoverableLink, ClickedLink>(),
         new Dictionary<Guid, LinkOfVisit>(),
         [],
-        new Dictionary<int, CostTarget>()
+        new Dictionary<int, ImportTarget>()
     );
 
     public bool IsEmpty => Costs.IsEmpty && Others.Count == 0;

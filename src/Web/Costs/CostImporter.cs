@@ -2,11 +2,13 @@ using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Costs;
+using PreciseBeacon.Core.Imports;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Costs;
+using PreciseBeacon.Data.Imports;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Costs;
@@ -15,6 +17,7 @@ namespace PreciseBeacon.Web.Costs;
 public sealed class CostImporter(
     BeaconDb db,
     CostImports imports,
+    NamedTargetReader names,
     ConventionReader conventions,
     WorkspaceReader workspaces,
     AuditLog auditLog,
@@ -47,7 +50,7 @@ public sealed class CostImporter(
         }
 
         var rows = CostSheet.Read(table, recipe, convention, workspace.Currency, workspaces.TodayIn(workspace)).ToList();
-        var read = await ResolvedAsync(workspace.Id, rows, cancel);
+        var read = await ResolvedAsync(rows, cancel);
         var kept = read.Where(r => r.Row.Problem is null).ToList();
         var costs = kept.GroupBy(r => (r.Target!.Key, r.Row.Day, r.Row.Currency))
             .Select(g => new CostOfDay(g.First().Target!, g.Key.Day!.Value, g.Key.Currency, g.Sum(r => r.Row.Amount!.Value)))
@@ -126,101 +129,43 @@ public sealed class CostImporter(
     }
 
     /// <summary>What each row belongs to; rows that belong to nothing known are left out.</summary>
-    private async Task<List<(CostRow Row, CostTarget? Target)>> ResolvedAsync(
-        Guid workspaceId,
-        List<CostRow> rows,
-        CancellationToken cancel
-    )
+    private async Task<List<(CostRow Row, ImportTarget? Target)>> ResolvedAsync(List<CostRow> rows, CancellationToken cancel)
     {
-        var open = rows.Where(r => r.Problem is null).ToList();
-        var links = await imports.LinksAsync(workspaceId, [.. open.Select(r => r.Link).Where(l => l.Length > 0).Distinct()], cancel);
-        var campaigns = new Dictionary<string, Guid>(StringComparer.OrdinalIgnoreCase);
-        foreach (
-            var campaign in await db
-                .Campaigns.AsNoTracking()
-                .Select(c => new
-                {
-                    c.Id,
-                    c.Name,
-                    c.Value,
-                })
-                .ToListAsync(cancel)
-        )
-        {
-            campaigns.TryAdd(campaign.Value, campaign.Id);
-            campaigns[campaign.Name] = campaign.Id;
-        }
-
-        var placements = new Dictionary<string, Guid>(StringComparer.OrdinalIgnoreCase);
-        foreach (var placement in await db.Placements.AsNoTracking().Select(p => new { p.Id, p.Name }).ToListAsync(cancel))
-        {
-            placements.TryAdd(placement.Name, placement.Id);
-        }
-
+        var matcher = await names.MatcherAsync(
+            db,
+            rows.Where(r => r.Problem is null).Select(r => r.Target.Link),
+            corrections: null,
+            cancel
+        );
         return rows.ConvertAll(row =>
         {
             if (row.Problem is not null)
             {
-                return (row, (CostTarget?)null);
+                return (row, (ImportTarget?)null);
             }
 
-            Guid? campaign = null,
-                placement = null;
-            if (row.Link.Length > 0)
-            {
-                switch (links.GetValueOrDefault(row.Link))
-                {
-                    case null:
-                        return (row.Refused(CostProblem.LinkUnknown, row.Link), null);
-                    case [var only]:
-                        // A link says all the rest by itself.
-                        return (row, new CostTarget(only, null, null, new Dictionary<string, string>()));
-                    default:
-                        return (row.Refused(CostProblem.LinkAmbiguous, row.Link), null);
-                }
-            }
-
-            if (row.Campaign.Length > 0)
-            {
-                if (!campaigns.TryGetValue(row.Campaign, out var known))
-                {
-                    return (row.Refused(CostProblem.CampaignUnknown, row.Campaign), null);
-                }
-
-                campaign = known;
-            }
-
-            if (row.Placement.Length > 0)
-            {
-                if (!placements.TryGetValue(row.Placement, out var known))
-                {
-                    return (row.Refused(CostProblem.PlacementUnknown, row.Placement), null);
-                }
-
-                placement = known;
-            }
-
-            return (row, new CostTarget(null, campaign, placement, row.Values));
+            var match = matcher.Match(row.Target);
+            return match.Problem is { } problem ? (row.Refused(problem, match.About), null) : (row, match.Target);
         });
     }
 
     private static string SaysOf(CostRow row) =>
         row.Problem switch
         {
-            CostProblem.DayMissing => "There is no day.",
-            CostProblem.DayUnreadable => $"“{row.About}” isn't a day; write it like 2026-11-30.",
-            CostProblem.DayAmbiguous => $"“{row.About}” could be two days; say whether the day or the month stands first.",
-            CostProblem.DayToCome => $"“{row.About}” is still to come; import it when it is over.",
-            CostProblem.AmountMissing => "There is no amount.",
-            CostProblem.AmountUnreadable => $"“{row.About}” isn't an amount.",
-            CostProblem.AmountAmbiguous => $"“{row.About}” could be two amounts; say whether a point or a comma parts the decimals.",
-            CostProblem.AmountNegative => $"“{row.About}” is below zero; a cost is 0 or more.",
-            CostProblem.CurrencyUnknown => $"“{row.About}” isn't a currency; write an ISO 4217 code such as EUR.",
-            CostProblem.TargetMissing => "It names no link, campaign, placement or value that the money was spent on.",
-            CostProblem.LinkUnknown => $"No link of the Ledger is “{row.About}”.",
-            CostProblem.LinkAmbiguous => $"Several links are called “{row.About}”; write the short URL.",
-            CostProblem.CampaignUnknown => $"No campaign is called “{row.About}”; add it to the plan, or correct its name.",
-            CostProblem.PlacementUnknown => $"No placement is called “{row.About}”; add it to the plan, or correct its name.",
+            ImportProblem.DayMissing => "There is no day.",
+            ImportProblem.DayUnreadable => $"“{row.About}” isn't a day; write it like 2026-11-30.",
+            ImportProblem.DayAmbiguous => $"“{row.About}” could be two days; say whether the day or the month stands first.",
+            ImportProblem.DayToCome => $"“{row.About}” is still to come; import it when it is over.",
+            ImportProblem.AmountMissing => "There is no amount.",
+            ImportProblem.AmountUnreadable => $"“{row.About}” isn't an amount.",
+            ImportProblem.AmountAmbiguous => $"“{row.About}” could be two amounts; say whether a point or a comma parts the decimals.",
+            ImportProblem.AmountNegative => $"“{row.About}” is below zero; a cost is 0 or more.",
+            ImportProblem.CurrencyUnknown => $"“{row.About}” isn't a currency; write an ISO 4217 code such as EUR.",
+            ImportProblem.TargetMissing => "It names no link, campaign, placement or value that the money was spent on.",
+            ImportProblem.LinkUnknown => $"No link of the Ledger is “{row.About}”.",
+            ImportProblem.LinkAmbiguous => $"Several links are called “{row.About}”; write the short URL.",
+            ImportProblem.CampaignUnknown => $"No campaign is called “{row.About}”; add it to the plan, or correct its name.",
+            ImportProblem.PlacementUnknown => $"No placement is called “{row.About}”; add it to the plan, or correct its name.",
             _ => "",
         };
 }
@@ -254,7 +199,7 @@ public sealed record CostImportAnswer(
 /// <param name="Problem">Why.</param>
 /// <param name="About">The text that is the problem; empty for none.</param>
 /// <param name="Says">The same as a sentence.</param>
-public sealed record RefusedCostRow(int Number, CostProblem Problem, string About, string Says);
+public sealed record RefusedCostRow(int Number, ImportProblem Problem, string About, string Says);
 
 /// <summary>An import of costs.</summary>
 /// <param name="Name">The file's name.</param>

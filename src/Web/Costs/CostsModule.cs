@@ -1,4 +1,5 @@
 using PreciseBeacon.Data.Costs;
+using PreciseBeacon.Data.Imports;
 using PreciseBeacon.Data.Reports;
 
 namespace PreciseBeacon.Web.Costs;
@@ -10,6 +11,7 @@ public static class CostsModule
     {
         services.AddSingleton<LinkCostReader>();
         services.AddSingleton<CostImports>();
+        services.AddSingleton<NamedTargetReader>();
         services.AddScoped<CostRateStore>();
         services.AddScoped<CostImporter>();
     }

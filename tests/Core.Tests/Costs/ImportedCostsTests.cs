@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Costs;
+using PreciseBeacon.Core.Imports;
 
 namespace PreciseBeacon.CoreTests.Costs;
 
@@ -13,13 +14,13 @@ public sealed class ImportedCostsTests
     private static readonly CoverableLink Two = Link(12, Campaign, Id(3), "wendfar");
     private static readonly CoverableLink Elsewhere = Link(13, Id(4), Placement, "hobnet");
 
-    private static readonly Dictionary<int, CostTarget> Targets = new()
+    private static readonly Dictionary<int, ImportTarget> Targets = new()
     {
-        [1] = new CostTarget(One.Id, null, null, None),
-        [2] = new CostTarget(null, Campaign, null, None),
-        [3] = new CostTarget(null, Campaign, Placement, None),
-        [4] = new CostTarget(null, null, null, new Dictionary<string, string> { ["utm_source"] = "wendfar" }),
-        [5] = new CostTarget(null, Id(9), null, None), // no link has it
+        [1] = new ImportTarget(One.Id, null, null, None),
+        [2] = new ImportTarget(null, Campaign, null, None),
+        [3] = new ImportTarget(null, Campaign, Placement, None),
+        [4] = new ImportTarget(null, null, null, new Dictionary<string, string> { ["utm_source"] = "wendfar" }),
+        [5] = new ImportTarget(null, Id(9), null, None), // no link has it
     };
 
     private static Dictionary<string, string> None => [];
@@ -79,8 +80,8 @@ public sealed class ImportedCostsTests
     [Fact]
     public void The_same_target_has_the_same_key()
     {
-        var one = new CostTarget(null, Campaign, null, new Dictionary<string, string> { ["a"] = "1", ["b"] = "2" });
-        var other = new CostTarget(null, Campaign, null, new Dictionary<string, string> { ["b"] = "2", ["a"] = "1" });
+        var one = new ImportTarget(null, Campaign, null, new Dictionary<string, string> { ["a"] = "1", ["b"] = "2" });
+        var other = new ImportTarget(null, Campaign, null, new Dictionary<string, string> { ["b"] = "2", ["a"] = "1" });
         Assert.Equal(one.Key, other.Key);
         Assert.NotEqual(one.Key, (one with { CampaignId = null, PlacementId = Campaign }).Key);
     }

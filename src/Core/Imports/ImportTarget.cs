@@ -1,11 +1,11 @@
-namespace PreciseBeacon.Core.Costs;
+namespace PreciseBeacon.Core.Imports;
 
 /// <summary>What an imported cost belongs to: everything that fulfils all of what it names.</summary>
 /// <param name="LinkId">One link; null where it names none.</param>
 /// <param name="CampaignId">A campaign of the plan.</param>
 /// <param name="PlacementId">A placement of the plan.</param>
 /// <param name="Values">Written values by field key.</param>
-public sealed record CostTarget(Guid? LinkId, Guid? CampaignId, Guid? PlacementId, IReadOnlyDictionary<string, string> Values)
+public sealed record ImportTarget(Guid? LinkId, Guid? CampaignId, Guid? PlacementId, IReadOnlyDictionary<string, string> Values)
 {
     private const int ALink = 1_000;
 
@@ -24,7 +24,7 @@ public sealed record CostTarget(Guid? LinkId, Guid? CampaignId, Guid? PlacementI
         && Values.All(v => link.Values.TryGetValue(v.Key, out string? value) && value == v.Value);
 
     /// <summary>Whether it says everything that another one says, and more.</summary>
-    public bool SaysMoreThan(CostTarget other) =>
+    public bool SaysMoreThan(ImportTarget other) =>
         Fineness > other.Fineness
         && (other.LinkId is null || other.LinkId == LinkId)
         && (other.CampaignId is null || other.CampaignId == CampaignId)

@@ -1,9 +1,10 @@
 using PreciseBeacon.Core.Costs;
+using PreciseBeacon.Core.Imports;
 
-namespace PreciseBeacon.CoreTests.Costs;
+namespace PreciseBeacon.CoreTests.Imports;
 
 /// <summary>Amounts and days as files write them; what could be two things is never guessed.</summary>
-public sealed class CostColumnsTests
+public sealed class ImportColumnsTests
 {
     [Theory]
     [InlineData("12", null, 12)]
@@ -23,15 +24,15 @@ public sealed class CostColumnsTests
         Assert.Equal((amount, null), new AmountColumn([text], point?[0]).Read(text));
 
     [Theory]
-    [InlineData("1,234", CostProblem.AmountAmbiguous)]
-    [InlineData("1.234", CostProblem.AmountAmbiguous)]
-    [InlineData("-3.50", CostProblem.AmountNegative)]
-    [InlineData("−3.50", CostProblem.AmountNegative)]
-    [InlineData("free", CostProblem.AmountUnreadable)]
-    [InlineData("1.2.3,4,5", CostProblem.AmountUnreadable)]
-    [InlineData("99999999999999999999", CostProblem.AmountUnreadable)]
-    [InlineData("5-3", CostProblem.AmountUnreadable)]
-    public void What_is_no_amount_says_so(string text, CostProblem problem) =>
+    [InlineData("1,234", ImportProblem.AmountAmbiguous)]
+    [InlineData("1.234", ImportProblem.AmountAmbiguous)]
+    [InlineData("-3.50", ImportProblem.AmountNegative)]
+    [InlineData("−3.50", ImportProblem.AmountNegative)]
+    [InlineData("free", ImportProblem.AmountUnreadable)]
+    [InlineData("1.2.3,4,5", ImportProblem.AmountUnreadable)]
+    [InlineData("99999999999999999999", ImportProblem.AmountUnreadable)]
+    [InlineData("5-3", ImportProblem.AmountUnreadable)]
+    public void What_is_no_amount_says_so(string text, ImportProblem problem) =>
         Assert.Equal((null, problem), new AmountColumn([text]).Read(text));
 
     /// <summary>One row without doubt says how all others are meant; two that disagree leave those in doubt out.</summary>
@@ -40,11 +41,11 @@ public sealed class CostColumnsTests
     {
         Assert.Equal((1234m, null), new AmountColumn(["1,234", "12.50"]).Read("1,234"));
         Assert.Equal((1.234m, null), new AmountColumn(["1,234", "12,50"]).Read("1,234"));
-        Assert.Equal((null, CostProblem.AmountAmbiguous), new AmountColumn(["1,234.50", "12.50"]).Read("1.234,50"));
+        Assert.Equal((null, ImportProblem.AmountAmbiguous), new AmountColumn(["1,234.50", "12.50"]).Read("1.234,50"));
         var mixed = new AmountColumn(["1,234.50", "1.234,50", "1,234"]);
         Assert.Equal((1234.5m, null), mixed.Read("1,234.50"));
         Assert.Equal((1234.5m, null), mixed.Read("1.234,50"));
-        Assert.Equal((null, CostProblem.AmountAmbiguous), mixed.Read("1,234"));
+        Assert.Equal((null, ImportProblem.AmountAmbiguous), mixed.Read("1,234"));
     }
 
     [Theory]
@@ -61,13 +62,14 @@ public sealed class CostColumnsTests
     public void A_day_is_read(string text, string day) => Assert.Equal((DateOnly.Parse(day, null), null), new DayColumn([text]).Read(text));
 
     [Theory]
-    [InlineData("", CostProblem.DayMissing)]
-    [InlineData("3/4/2026", CostProblem.DayAmbiguous)]
-    [InlineData("2026-02-30", CostProblem.DayUnreadable)]
-    [InlineData("31.02.2026", CostProblem.DayUnreadable)]
-    [InlineData("Tuesday", CostProblem.DayUnreadable)]
-    [InlineData("13/13/2026", CostProblem.DayUnreadable)]
-    public void What_is_no_day_says_so(string text, CostProblem problem) => Assert.Equal((null, problem), new DayColumn([text]).Read(text));
+    [InlineData("", ImportProblem.DayMissing)]
+    [InlineData("3/4/2026", ImportProblem.DayAmbiguous)]
+    [InlineData("2026-02-30", ImportProblem.DayUnreadable)]
+    [InlineData("31.02.2026", ImportProblem.DayUnreadable)]
+    [InlineData("Tuesday", ImportProblem.DayUnreadable)]
+    [InlineData("13/13/2026", ImportProblem.DayUnreadable)]
+    public void What_is_no_day_says_so(string text, ImportProblem problem) =>
+        Assert.Equal((null, problem), new DayColumn([text]).Read(text));
 
     [Fact]
     public void The_column_says_whether_the_day_stands_first()
@@ -75,6 +77,6 @@ public sealed class CostColumnsTests
         Assert.Equal((new DateOnly(2026, 4, 3), null), new DayColumn(["3/4/2026", "13/4/2026"]).Read("3/4/2026"));
         Assert.Equal((new DateOnly(2026, 3, 4), null), new DayColumn(["3/4/2026", "3/14/2026"]).Read("3/4/2026"));
         Assert.Equal((new DateOnly(2026, 4, 3), null), new DayColumn(["3/4/2026"], chosen: true).Read("3/4/2026"));
-        Assert.Equal((null, CostProblem.DayAmbiguous), new DayColumn(["3/4/2026", "13/4/2026", "4/13/2026"]).Read("3/4/2026"));
+        Assert.Equal((null, ImportProblem.DayAmbiguous), new DayColumn(["3/4/2026", "13/4/2026", "4/13/2026"]).Read("3/4/2026"));
     }
 }

@@ -1,6 +1,7 @@
 using System.Globalization;
+using PreciseBeacon.Core.Costs;
 
-namespace PreciseBeacon.Core.Costs;
+namespace PreciseBeacon.Core.Imports;
 
 /// <summary>
 /// Reads amounts as people and systems write them: <c>1,234.50</c>, <c>1.234,50</c>, <c>€ 1 234,50</c>. Which sign parts the decimals is
@@ -28,24 +29,24 @@ public sealed class AmountColumn
 
     /// <summary>Reads one cell.</summary>
     /// <returns>The amount, or why it can't be read; both null for an empty cell.</returns>
-    public (decimal? Amount, CostProblem? Problem) Read(string text)
+    public (decimal? Amount, ImportProblem? Problem) Read(string text)
     {
         string bare = Bare(text);
         if (bare.Length == 0)
         {
-            return (null, text.Trim().Length == 0 ? null : CostProblem.AmountUnreadable);
+            return (null, text.Trim().Length == 0 ? null : ImportProblem.AmountUnreadable);
         }
 
         bool hasSign = bare.Any(c => c is '.' or ',');
         if (hasSign && (_decimal ?? DecimalOf(bare)) is null)
         {
-            return (null, CostProblem.AmountAmbiguous);
+            return (null, ImportProblem.AmountAmbiguous);
         }
 
         char point = DecimalOf(bare) ?? _decimal ?? '.';
         if (_decimal is { } column && point != column)
         {
-            return (null, CostProblem.AmountAmbiguous);
+            return (null, ImportProblem.AmountAmbiguous);
         }
 
         string plain = bare.Replace(point == '.' ? "," : ".", "", StringComparison.Ordinal).Replace(point, '.');
@@ -58,9 +59,9 @@ public sealed class AmountColumn
             )
             && Math.Abs(amount) <= CostRates.LargestAmount
             ? amount < 0
-                ? (null, CostProblem.AmountNegative)
+                ? (null, ImportProblem.AmountNegative)
                 : (amount, null)
-            : (null, CostProblem.AmountUnreadable);
+            : (null, ImportProblem.AmountUnreadable);
     }
 
     /// <summary>The amount without the currency's sign or code, blanks and apostrophes between groups.</summary>

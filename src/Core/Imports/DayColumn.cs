@@ -1,7 +1,7 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
 
-namespace PreciseBeacon.Core.Costs;
+namespace PreciseBeacon.Core.Imports;
 
 /// <summary>
 /// Reads days as they come: ISO 8601, <c>20261130</c>, <c>30.11.2026</c>, <c>30/11/2026</c> and <c>11/30/2026</c>. Whether day or month
@@ -29,12 +29,12 @@ public sealed partial class DayColumn
 
     /// <summary>Reads one cell.</summary>
     /// <returns>The day, or why it can't be read.</returns>
-    public (DateOnly? Day, CostProblem? Problem) Read(string text)
+    public (DateOnly? Day, ImportProblem? Problem) Read(string text)
     {
         string trimmed = text.Trim();
         if (trimmed.Length == 0)
         {
-            return (null, CostProblem.DayMissing);
+            return (null, ImportProblem.DayMissing);
         }
 
         if (Iso().Match(trimmed) is { Success: true } iso)
@@ -49,7 +49,7 @@ public sealed partial class DayColumn
 
         if (Slashed().Match(trimmed) is not { Success: true } slashed)
         {
-            return (null, CostProblem.DayUnreadable);
+            return (null, ImportProblem.DayUnreadable);
         }
 
         string first = slashed.Groups["a"].Value,
@@ -59,11 +59,11 @@ public sealed partial class DayColumn
         {
             true => Of(slashed.Groups["y"].Value, second, first),
             false => Of(slashed.Groups["y"].Value, first, second),
-            null => (null, CostProblem.DayAmbiguous),
+            null => (null, ImportProblem.DayAmbiguous),
         };
     }
 
-    private static (DateOnly?, CostProblem?) Of(string year, string month, string day) =>
+    private static (DateOnly?, ImportProblem?) Of(string year, string month, string day) =>
         DateOnly.TryParseExact(
             $"{year}-{month.PadLeft(2, '0')}-{day.PadLeft(2, '0')}",
             "yyyy-MM-dd",
@@ -72,7 +72,7 @@ public sealed partial class DayColumn
             out var found
         )
             ? (found, null)
-            : (null, CostProblem.DayUnreadable);
+            : (null, ImportProblem.DayUnreadable);
 
     /// <summary>Whether the day stands first in what leaves no doubt; null for anything else.</summary>
     private static bool? DayFirstIn(string text)

@@ -46,21 +46,24 @@ public sealed record ClickGap
         {
             Evidence = evidence,
             Gap = gap,
-            Verdict =
-                evidence.Expected < LeastExpected ? GapVerdict.TooFew
-                : gap <= Quiet ? GapVerdict.Quiet
-                : gap <= Ordinary ? GapVerdict.Ordinary
-                : GapVerdict.Finding,
+            Verdict = VerdictOf(evidence.Expected, gap),
             Causes = [.. CausesOf(evidence, found).Where(c => c.Visits > 0).OrderByDescending(c => c.Visits).ThenBy(c => c.Kind)],
         };
     }
 
+    /// <summary>What is to be said of a gap.</summary>
+    /// <param name="expected">How many were expected.</param>
+    /// <param name="gap">Share of them that is missing; null with none expected.</param>
+    public static GapVerdict VerdictOf(decimal expected, double? gap) =>
+        expected < LeastExpected ? GapVerdict.TooFew
+        : gap <= Quiet ? GapVerdict.Quiet
+        : gap <= Ordinary ? GapVerdict.Ordinary
+        : GapVerdict.Finding;
+
     private static IEnumerable<GapCause> CausesOf(GapEvidence e, IReadOnlyList<Finding> found)
     {
-        var broken = found.FirstOrDefault(f =>
-            f.Rule is FindingRules.ErrorStatus or FindingRules.PageUnreachable or FindingRules.PageTooSlow or FindingRules.TooManyRedirects
-        );
-        var dropped = found.FirstOrDefault(f => f.Rule is FindingRules.TagsDropped or FindingRules.TagsChanged);
+        var broken = found.FirstOrDefault(f => IsBroken(f.Rule));
+        var dropped = found.FirstOrDefault(f => IsDropping(f.Rule));
         yield return new GapCause(
             GapCauseKind.TagsLost,
             e.Elsewhere,
@@ -103,6 +106,13 @@ public sealed record ClickGap
             $"{Visits(e.Reused)} came through the printed code from another page, so somebody put it into a mail or on a site, where programs open it. Give that its own link."
         );
     }
+
+    /// <summary>Whether a finding says that the page doesn't answer as it should.</summary>
+    internal static bool IsBroken(string rule) =>
+        rule is FindingRules.ErrorStatus or FindingRules.PageUnreachable or FindingRules.PageTooSlow or FindingRules.TooManyRedirects;
+
+    /// <summary>Whether a finding says that the tags don't arrive as they were sent.</summary>
+    internal static bool IsDropping(string rule) => rule is FindingRules.TagsDropped or FindingRules.TagsChanged;
 
     private static string Visits(long number) =>
         number == 1 ? "1 of the missing visits" : $"{number.ToString("N0", CultureInfo.InvariantCulture)} of the missing visits";

@@ -1,0 +1,62 @@
+namespace PreciseBeacon.Core.Proofs.Reconciling;
+
+/// <summary>What another system counts.</summary>
+public enum FigureKind
+{
+    Shown,
+    Sent,
+    Delivered,
+    Opened,
+    Clicks,
+    Visits,
+    Conversions,
+}
+
+/// <summary>Figures of another system; null where it says nothing.</summary>
+/// <param name="Shown">How often something was shown.</param>
+/// <param name="Sent">Mails sent.</param>
+/// <param name="Delivered">Mails delivered.</param>
+/// <param name="Opened">Mails opened.</param>
+/// <param name="Clicks">Clicks.</param>
+/// <param name="Visits">Visits.</param>
+/// <param name="Conversions">Conversions; some systems share them out, so they may be broken.</param>
+public readonly record struct OtherFigures(
+    long? Shown = null,
+    long? Sent = null,
+    long? Delivered = null,
+    long? Opened = null,
+    long? Clicks = null,
+    long? Visits = null,
+    decimal? Conversions = null
+)
+{
+    /// <summary>Nothing is said at all.</summary>
+    public bool IsEmpty => this == default;
+
+    /// <summary>One of them; null where nothing is said.</summary>
+    public decimal? Of(FigureKind kind) =>
+        kind switch
+        {
+            FigureKind.Shown => Shown,
+            FigureKind.Sent => Sent,
+            FigureKind.Delivered => Delivered,
+            FigureKind.Opened => Opened,
+            FigureKind.Clicks => Clicks,
+            FigureKind.Visits => Visits,
+            _ => Conversions,
+        };
+
+    /// <summary>Both together; what only one says stands as it is.</summary>
+    public OtherFigures Plus(OtherFigures other) =>
+        new(
+            Sum(Shown, other.Shown),
+            Sum(Sent, other.Sent),
+            Sum(Delivered, other.Delivered),
+            Sum(Opened, other.Opened),
+            Sum(Clicks, other.Clicks),
+            Sum(Visits, other.Visits),
+            Conversions is null && other.Conversions is null ? null : (Conversions ?? 0) + (other.Conversions ?? 0)
+        );
+
+    private static long? Sum(long? one, long? other) => one is null && other is null ? null : (one ?? 0) + (other ?? 0);
+}

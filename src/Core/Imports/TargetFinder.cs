@@ -1,7 +1,7 @@
 namespace PreciseBeacon.Core.Imports;
 
 /// <summary>Finds the targets of a link without trying each of them: by its id, its campaign, its placement, or the first value they name.</summary>
-internal sealed class TargetFinder
+public sealed class TargetFinder
 {
     private readonly Dictionary<int, ImportTarget> _targets;
     private readonly ILookup<Guid, int> _byLink;
@@ -9,6 +9,7 @@ internal sealed class TargetFinder
     private readonly ILookup<Guid, int> _byPlacement;
     private readonly ILookup<(string, string), int> _byValue;
 
+    /// <param name="targets">The targets, by number.</param>
     public TargetFinder(Dictionary<int, ImportTarget> targets)
     {
         _targets = targets;
@@ -25,6 +26,7 @@ internal sealed class TargetFinder
             );
     }
 
+    /// <summary>The numbers of the targets a link belongs to, in no order.</summary>
     public IEnumerable<int> Of(CoverableLink link) =>
         _byLink[link.Id]
             .Concat(link.CampaignId is { } campaign ? _byCampaign[campaign] : [])

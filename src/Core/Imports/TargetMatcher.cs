@@ -98,7 +98,8 @@ public sealed class TargetMatcher
 
     private (Guid? Id, MatchedTarget? Stop) Find(TargetPart part, string text, Names names, ImportProblem unknown) =>
         text.Length == 0 ? (null, null)
-        : _corrections.TryGetValue((part, text), out var corrected) ? (corrected.Id, corrected.Id is null ? new MatchedTarget(null) : null)
+        : _corrections.TryGetValue((part, text), out var corrected) && (corrected.Id is not { } chosen || names.Has(chosen))
+            ? (corrected.Id, corrected.Id is null ? new MatchedTarget(null) : null)
         : names.Find(text) is { } id ? (id, null)
         : (null, new MatchedTarget(null, unknown, part, text));
 
@@ -109,6 +110,10 @@ public sealed class TargetMatcher
             .ToDictionary(g => g.Key, g => g.First().Id, StringComparer.OrdinalIgnoreCase);
 
         private readonly Lazy<NearestText> _nearest = new(() => new NearestText(all.Select(n => n.Name)));
+
+        private readonly HashSet<Guid> _all = [.. all.Select(n => n.Id)];
+
+        public bool Has(Guid id) => _all.Contains(id);
 
         public Guid? Find(string text) => _ids.TryGetValue(text, out var id) ? id : null;
 

@@ -107,6 +107,9 @@ public sealed record ClickGap
         );
     }
 
+    /// <summary>Whether a finding explains that visits are missing.</summary>
+    public static bool Explains(string rule) => IsBroken(rule) || IsDropping(rule);
+
     /// <summary>Whether a finding says that the page doesn't answer as it should.</summary>
     internal static bool IsBroken(string rule) =>
         rule is FindingRules.ErrorStatus or FindingRules.PageUnreachable or FindingRules.PageTooSlow or FindingRules.TooManyRedirects;

@@ -57,6 +57,9 @@ public sealed record FigureEvidence
     /// <summary>What trials and page checks found on the way to the links' pages.</summary>
     public IReadOnlyList<Finding> Found { get; init; } = [];
 
+    /// <summary>Share of the links that lead to a page with such a finding, above 0 to 1.</summary>
+    public double FoundShare { get; init; } = 1;
+
     /// <summary>Anybody at all was measured on the links' pages.</summary>
     public bool PageMeasured { get; init; } = true;
 }
@@ -159,9 +162,10 @@ public sealed record FigureGap
             missing - e.Strays - e.New - (clicked is null ? 0 : clicked.Programs + clicked.Elsewhere + clicked.Silent)
         );
 
-        // Where no click tells what became of a visit, what is wrong with the page stands for all that nothing else explains.
-        decimal silent = (clicked?.Silent ?? 0) + (broken is not null || !e.PageMeasured ? left : 0);
-        decimal elsewhere = (clicked?.Elsewhere ?? 0) + (dropped is not null && broken is null && e.PageMeasured ? left : 0);
+        // Where no click tells what became of a visit, what is wrong with the page may explain what nothing else does, as far as links lead there.
+        decimal byPage = broken is not null || dropped is not null ? Math.Ceiling(left * (decimal)e.FoundShare) : left;
+        decimal silent = (clicked?.Silent ?? 0) + (broken is not null || !e.PageMeasured ? byPage : 0);
+        decimal elsewhere = (clicked?.Elsewhere ?? 0) + (dropped is not null && broken is null && e.PageMeasured ? byPage : 0);
         return Ordered(
             missing,
             [

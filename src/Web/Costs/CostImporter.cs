@@ -10,6 +10,7 @@ using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Costs;
 using PreciseBeacon.Data.Imports;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Imports;
 
 namespace PreciseBeacon.Web.Costs;
 
@@ -25,7 +26,6 @@ public sealed class CostImporter(
 )
 {
     private const int MostRowsShown = 200;
-    private const int LongestName = 200;
     private const string What = "cost-import";
 
     /// <summary>Shows what a file says, or keeps it.</summary>
@@ -64,7 +64,7 @@ public sealed class CostImporter(
         {
             var import = new CostImport(
                 id,
-                name.Length is 0 or > LongestName ? "costs" : name,
+                name,
                 rows.Count,
                 kept.Count,
                 skipped,
@@ -92,7 +92,12 @@ public sealed class CostImporter(
             [
                 .. read.Where(r => r.Row.Problem is not null)
                     .Take(MostRowsShown)
-                    .Select(r => new RefusedCostRow(r.Row.Number, r.Row.Problem!.Value, r.Row.About, SaysOf(r.Row))),
+                    .Select(r => new RefusedCostRow(
+                        r.Row.Number,
+                        r.Row.Problem!.Value,
+                        r.Row.About,
+                        ImportProblemText.Of(r.Row.Problem!.Value, r.Row.About)
+                    )),
             ],
             recipe,
             table.Names
@@ -148,26 +153,6 @@ public sealed class CostImporter(
             return match.Problem is { } problem ? (row.Refused(problem, match.About), null) : (row, match.Target);
         });
     }
-
-    private static string SaysOf(CostRow row) =>
-        row.Problem switch
-        {
-            ImportProblem.DayMissing => "There is no day.",
-            ImportProblem.DayUnreadable => $"“{row.About}” isn't a day; write it like 2026-11-30.",
-            ImportProblem.DayAmbiguous => $"“{row.About}” could be two days; say whether the day or the month stands first.",
-            ImportProblem.DayToCome => $"“{row.About}” is still to come; import it when it is over.",
-            ImportProblem.AmountMissing => "There is no amount.",
-            ImportProblem.AmountUnreadable => $"“{row.About}” isn't an amount.",
-            ImportProblem.AmountAmbiguous => $"“{row.About}” could be two amounts; say whether a point or a comma parts the decimals.",
-            ImportProblem.AmountNegative => $"“{row.About}” is below zero; a cost is 0 or more.",
-            ImportProblem.CurrencyUnknown => $"“{row.About}” isn't a currency; write an ISO 4217 code such as EUR.",
-            ImportProblem.TargetMissing => "It names no link, campaign, placement or value that the money was spent on.",
-            ImportProblem.LinkUnknown => $"No link of the Ledger is “{row.About}”.",
-            ImportProblem.LinkAmbiguous => $"Several links are called “{row.About}”; write the short URL.",
-            ImportProblem.CampaignUnknown => $"No campaign is called “{row.About}”; add it to the plan, or correct its name.",
-            ImportProblem.PlacementUnknown => $"No placement is called “{row.About}”; add it to the plan, or correct its name.",
-            _ => "",
-        };
 }
 
 /// <summary>What came of a file of costs.</summary>

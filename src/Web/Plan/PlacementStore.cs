@@ -9,6 +9,7 @@ using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
 using PreciseBeacon.Data.Costs;
 using PreciseBeacon.Data.Entities;
+using PreciseBeacon.Data.Proofs;
 using PreciseBeacon.Web.Addresses;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Ledger;
@@ -155,6 +156,7 @@ public sealed class PlacementStore(
             .PlannedLinks.Where(p => p.PlacementId == id)
             .ExecuteUpdateAsync(p => p.SetProperty(x => x.PlacementId, into), cancel);
         await CostImports.MoveAsync(db, id, into, cancel);
+        await FigureBook.MoveAsync(db, id, into, cancel);
         var sets = await db.PlacementSets.Where(s => s.PlacementIds.Contains(id)).ToListAsync(cancel);
         foreach (var set in sets)
         {

@@ -22,6 +22,9 @@ public static class ProofsModule
         services.AddSingleton<InsideTagReader>();
         services.AddScoped<StrayDraft>();
         services.AddSingleton<FindingBook>();
+        services.AddSingleton<FigureBook>();
+        services.AddScoped<ReconcileReader>();
+        services.AddScoped<FigureImporter>();
         services.AddScoped<FindingCollector>();
         services.AddHostedService<FindingWorker>();
     }
@@ -34,6 +37,7 @@ public static class ProofsModule
         app.MapClickGaps();
         app.MapPageChecks();
         app.MapStrays();
+        app.MapFigures();
         app.MapFindings();
     }
 }

@@ -22,6 +22,9 @@ public enum FindingArea
 
     /// <summary>Variants one of which is clearly better, by their page.</summary>
     Variant,
+
+    /// <summary>Another system's figure with a gap, by its key.</summary>
+    Figure,
 }
 
 /// <summary>Something found by any of the checks, as it stands now.</summary>

@@ -1,3 +1,5 @@
+using System.IO.Hashing;
+using System.Text;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Imports;
@@ -514,7 +516,11 @@ public sealed record ReconciledFigure(
     DateOnly From,
     DateOnly To,
     IReadOnlyList<FigureWeek> Weeks
-);
+)
+{
+    /// <summary>The same for the same system, target and kind of figure; 32 letters and digits.</summary>
+    public string Key => Convert.ToHexStringLower(XxHash128.Hash(Encoding.UTF8.GetBytes($"{System}\u001f{Gap.Kind}\u001f{Target.Key}")));
+}
 
 /// <summary>A name in another system's files that means nothing known.</summary>
 /// <param name="System">The other system.</param>

@@ -40,6 +40,7 @@ public static class ApiDescription
         ["descending"] = "True begins with the largest.",
         ["domain"] = "Id or host of a short domain; the first where it is left out.",
         ["dpi"] = "Dots per inch of a picture.",
+        ["system"] = "The other system the figures are of, at most 80 characters.",
         ["dry"] = "True shows what would be done, and does nothing.",
         ["from"] = "The first day, as 2026-12-03.",
         ["id"] = "Id of what the call is about.",

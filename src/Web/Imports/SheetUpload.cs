@@ -11,8 +11,7 @@ namespace PreciseBeacon.Web.Imports;
 /// <param name="Table">The table.</param>
 /// <param name="Name">The file's name, without a path; at most 200 characters.</param>
 /// <param name="Recipe">The recipe; null where none was sent.</param>
-/// <param name="Form">The other fields of the form.</param>
-public sealed record SheetUpload<T>(Table Table, string Name, T? Recipe, IFormCollection Form)
+public sealed record SheetUpload<T>(Table Table, string Name, T? Recipe)
     where T : class;
 
 /// <summary>Reads tables sent as a form.</summary>
@@ -79,7 +78,7 @@ public static class SheetUploads
         string name = Path.GetFileName(sent.FileName);
         try
         {
-            return new SheetUpload<T>(SheetFile.Read(file.ToArray(), cancel), name.Length is 0 or > LongestName ? of : name, recipe, form);
+            return new SheetUpload<T>(SheetFile.Read(file.ToArray(), cancel), name.Length is 0 or > LongestName ? of : name, recipe);
         }
         catch (SheetException broken)
         {

@@ -5,6 +5,7 @@ using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Core.Proofs.Reconciling;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
+using PreciseBeacon.Data.Imports;
 using PreciseBeacon.Data.Proofs;
 using PreciseBeacon.Web.Arrivals;
 using PreciseBeacon.Web.Hosting;
@@ -26,7 +27,7 @@ public static class FigureEndpoints
             .WithName("ImportFigures")
             .WithSummary("Imports another system's figures by day from a CSV or XLSX file; can show first what it would take.")
             .WithDescription(
-                "A form (multipart) with the file as “file”, the “system” they are of and, where the headings don't say it all, a “recipe” as JSON that names the columns: {\"day\", \"shown\", \"sent\", \"delivered\", \"opened\", \"clicks\", \"visits\", \"conversions\", \"link\", \"campaign\", \"placement\", \"values\": {key: column}, \"decimal\", \"dayFirst\"}. A day of the same target and system that was imported before is replaced."
+                "A form (multipart) with the file as “file” and, where the headings don't say it all, a “recipe” as JSON that names the columns: {\"day\", \"shown\", \"sent\", \"delivered\", \"opened\", \"clicks\", \"visits\", \"conversions\", \"link\", \"campaign\", \"placement\", \"values\": {key: column}, \"decimal\", \"dayFirst\"}. A day of the same target and system that was imported before is replaced."
             )
             .For(Caller.Builders)
             .TakesSheet();
@@ -73,23 +74,17 @@ public static class FigureEndpoints
         HttpContext context,
         FigureImporter importer,
         CancellationToken cancel,
+        string system = "",
         bool dry = false
     )
     {
         var sent = await SheetUploads.ReadAsync<FigureRecipe>(context, "figures", cancel);
         return sent.Refusal is { } refusal
             ? refusal
-            : await importer.TakeAsync(
-                sent.Value!.Table,
-                sent.Value.Name,
-                sent.Value.Form["system"].ToString(),
-                sent.Value.Recipe,
-                dry,
-                cancel
-            );
+            : await importer.TakeAsync(sent.Value!.Table, sent.Value.Name, system, sent.Value.Recipe, dry, cancel);
     }
 
-    private static async Task<Outcome<FiguresAnswer>> ReadAsync(
+    private static async Task<Outcome<ReconcileAnswer>> ReadAsync(
         BeaconDb db,
         FigureBook book,
         ReconcileReader reader,
@@ -112,13 +107,14 @@ public static class FigureEndpoints
 
         var convention = await conventions.ReadAsync(cancel);
         var read = await reader.ReadAsync(workspace, convention, request.From, request.To, now, cancel);
-        return FiguresAnswer.Of(request.From, request.To, read);
+        return ReconcileAnswer.Of(request.From, request.To, read);
     }
 
     private static async Task<Refusal?> NameAsync(
         FigureName name,
         BeaconDb db,
         FigureBook book,
+        NamedTargetReader names,
         AuditLog auditLog,
         TimeProvider clock,
         CancellationToken cancel
@@ -127,6 +123,18 @@ public static class FigureEndpoints
         if (name.Refused() is { } refusal)
         {
             return refusal;
+        }
+
+        if (name.Link?.Trim() is { Length: > 0 } link)
+        {
+            var matcher = await names.MatcherAsync(db, [link], corrections: null, cancel);
+            var match = matcher.Match(new NamedTarget(link, "", "", new Dictionary<string, string>()));
+            if (match.Problem is { } problem)
+            {
+                return Refusal.Invalid("link-unknown", ImportProblemText.Of(problem, link));
+            }
+
+            name = name with { Part = TargetPart.Link, Id = match.Target!.LinkId };
         }
 
         bool isThere =
@@ -193,7 +201,8 @@ public static class FigureEndpoints
 /// <param name="Part">Whether it names a link, a campaign or a placement.</param>
 /// <param name="Text">The name as it stands in the file.</param>
 /// <param name="Id">The link, campaign or placement it means; null to leave rows with it out.</param>
-public sealed record FigureName(string System, TargetPart Part, string Text, Guid? Id = null);
+/// <param name="Link">Instead of a link's id: its short URL, URL or title; null for none.</param>
+public sealed record FigureName(string System, TargetPart Part, string Text, Guid? Id = null, string? Link = null);
 
 /// <summary>Other systems' figures beside ours.</summary>
 /// <param name="From">First day, in the workspace's zone.</param>
@@ -203,23 +212,24 @@ public sealed record FigureName(string System, TargetPart Part, string Text, Gui
 /// <param name="UnmatchedCount">How many names mean nothing known.</param>
 /// <param name="Unmatched">At most 200 of them, those of most rows first.</param>
 /// <param name="Named">What somebody said names mean, the newest first.</param>
-public sealed record FiguresAnswer(
+public sealed record ReconcileAnswer(
     DateOnly From,
     DateOnly To,
     int Count,
-    IReadOnlyList<FigureAnswer> Figures,
+    IReadOnlyList<ReconciledAnswer> Figures,
     int UnmatchedCount,
-    IReadOnlyList<UnmatchedAnswer> Unmatched,
-    IReadOnlyList<NamedAnswer> Named
+    IReadOnlyList<UnmatchedNameAnswer> Unmatched,
+    IReadOnlyList<MatchedNameAnswer> Named
 )
 {
-    internal static FiguresAnswer Of(DateOnly from, DateOnly to, Reconciled read) =>
+    internal static ReconcileAnswer Of(DateOnly from, DateOnly to, Reconciled read) =>
         new(
             from,
             to,
             read.Count,
             [
-                .. read.Figures.Select(f => new FigureAnswer(
+                .. read.Figures.Select(f => new ReconciledAnswer(
+                    f.Key,
                     f.System,
                     f.Target.LinkId,
                     f.Target.CampaignId,
@@ -240,7 +250,7 @@ public sealed record FiguresAnswer(
             ],
             read.UnmatchedCount,
             [
-                .. read.Unmatched.Select(u => new UnmatchedAnswer(
+                .. read.Unmatched.Select(u => new UnmatchedNameAnswer(
                     u.System,
                     u.Part,
                     u.Text,
@@ -254,12 +264,13 @@ public sealed record FiguresAnswer(
                 .. read
                     .Matches.Where(m => m.MadeBy.Length > 0)
                     .OrderByDescending(m => m.MadeAt)
-                    .Select(m => new NamedAnswer(m.System, m.Part, m.Text, m.Id, m.MadeBy, m.MadeAt)),
+                    .Select(m => new MatchedNameAnswer(m.System, m.Part, m.Text, m.Id, m.MadeBy, m.MadeAt)),
             ]
         );
 }
 
 /// <summary>One figure of another system beside ours.</summary>
+/// <param name="Key">The same for the same system, target and kind.</param>
 /// <param name="System">The other system.</param>
 /// <param name="LinkId">The link it is about; null for none.</param>
 /// <param name="CampaignId">The campaign it is about; null for none.</param>
@@ -276,7 +287,8 @@ public sealed record FiguresAnswer(
 /// <param name="From">The first day they have a figure of.</param>
 /// <param name="To">The last one.</param>
 /// <param name="Weeks">The gap week by week, the oldest first.</param>
-public sealed record FigureAnswer(
+public sealed record ReconciledAnswer(
+    string Key,
     string System,
     Guid? LinkId,
     Guid? CampaignId,
@@ -303,7 +315,15 @@ public sealed record FigureAnswer(
 /// <param name="Says">Why it means nothing, as a sentence.</param>
 /// <param name="LikelyId">The campaign or placement it probably means; null where none is near.</param>
 /// <param name="Likely">What that is called.</param>
-public sealed record UnmatchedAnswer(string System, TargetPart Part, string Text, int Rows, string Says, Guid? LikelyId, string? Likely);
+public sealed record UnmatchedNameAnswer(
+    string System,
+    TargetPart Part,
+    string Text,
+    int Rows,
+    string Says,
+    Guid? LikelyId,
+    string? Likely
+);
 
 /// <summary>What somebody said a name means.</summary>
 /// <param name="System">The system.</param>
@@ -312,4 +332,4 @@ public sealed record UnmatchedAnswer(string System, TargetPart Part, string Text
 /// <param name="Id">What it means; null where rows with it are left out.</param>
 /// <param name="MadeBy">Who said so.</param>
 /// <param name="MadeAt">When.</param>
-public sealed record NamedAnswer(string System, TargetPart Part, string Text, Guid? Id, string MadeBy, DateTimeOffset MadeAt);
+public sealed record MatchedNameAnswer(string System, TargetPart Part, string Text, Guid? Id, string MadeBy, DateTimeOffset MadeAt);

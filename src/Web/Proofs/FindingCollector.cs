@@ -3,9 +3,11 @@ using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Core.Proofs;
+using PreciseBeacon.Core.Proofs.Reconciling;
 using PreciseBeacon.Core.Proofs.Strays;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Conventions;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Proofs;
 using PreciseBeacon.Data.Reports;
 
@@ -23,6 +25,8 @@ public sealed class FindingCollector(
     TrialBook trialBook,
     TrialStore trials,
     VariantReader variants,
+    FigureBook figures,
+    ReconcileReader reconcile,
     TimeProvider clock
 )
 {
@@ -54,6 +58,7 @@ public sealed class FindingCollector(
             .. await GapsAsync(workspace.Id, today, now, cancel),
             .. await TrialsAsync(now, cancel),
             .. await VariantsAsync(cancel),
+            .. await FiguresAsync(workspace, now, cancel),
         ];
         return [.. all.DistinctBy(f => f.Key)];
     }
@@ -178,6 +183,36 @@ public sealed class FindingCollector(
                     t.Variants.Sum(v => v.Trials)
                 )
             );
+
+    /// <summary>Of the last four weeks that other systems have figures of.</summary>
+    private async Task<IEnumerable<ListedFinding>> FiguresAsync(Workspace workspace, DateTimeOffset now, CancellationToken cancel)
+    {
+        if (await figures.LastDayAsync(workspace.Id, cancel) is not { } last)
+        {
+            return [];
+        }
+
+        var convention = await conventions.ReadAsync(cancel);
+        var read = await reconcile.ReadAsync(workspace, convention, last.AddDays(1 - GapDays), last, now, cancel);
+        return read
+            .Figures.Where(f => f.Gap.Verdict == FigureVerdict.Finding)
+            .Take(MostOfArea)
+            .Select(f =>
+            {
+                long missing = (long)(f.Gap.Theirs - f.Gap.Ours);
+                return Of(
+                    FindingArea.Figure,
+                    f.Key,
+                    "",
+                    Severity.Warning,
+                    $"{string.Join(", ", f.Called)} · {f.System}",
+                    $"{Number(missing)} of {Number((long)f.Gap.Theirs)} {FigureTextOf(f.Gap.Kind)} that {f.System} counts are missing here. {(f.Gap.Causes is [var likeliest, ..] ? likeliest.Says : "")}",
+                    missing
+                );
+            });
+    }
+
+    private static string FigureTextOf(FigureKind kind) => kind.ToString().ToLowerInvariant();
 
     private static string SaysOf(StrayKind kind, string label) =>
         kind switch

@@ -31,6 +31,7 @@ public static class Belongings
         ["/api/v1/passing-hosts/"] = "select id from passing_hosts",
         ["/api/v1/imports/access-log/"] = "select id from log_readings",
         ["/api/v1/imports/costs/"] = "select id from cost_import",
+        ["/api/v1/imports/figures/"] = "select id from figure_import",
         ["/api/v1/day-notes/"] = "select id from day_notes",
         ["/api/v1/saved-views/"] = "select id from saved_views",
         ["/api/v1/results-pages/"] = "select id from result_pages where link_id is null",
@@ -96,6 +97,12 @@ public static class Belongings
             "/api/v1/imports/costs",
             Encoding.UTF8.GetBytes("Day,Campaign,Cost\n2026-11-03,Lantern Nights,1.50\n"),
             "costs.csv"
+        );
+        await SendAsync(
+            owner,
+            "/api/v1/imports/figures?system=Wendfar",
+            Encoding.UTF8.GetBytes("Day,Campaign,Clicks\n2026-11-03,Lantern Nights,150\n"),
+            "figures.csv"
         );
         await SendAsync(owner, "/api/v1/code-logos", Convert.FromBase64String(OnePixel), "logo.png");
         await PostTextAsync(

@@ -8,68 +8,8 @@ using PreciseBeacon.WebTests.Traffic;
 namespace PreciseBeacon.WebTests.Proofs;
 
 /// <summary>Planted gaps, each with its cause, found again: every link has its own page, clicks and visits.</summary>
-public sealed class ClickGapTests : WorkingOutBase
+public sealed class ClickGapTests : PlantedGapBase
 {
-    private const string Person = "Mozilla/5.0 (Phone; Mobile) Fernleaf/12.1";
-    private static readonly DateTimeOffset Begin = new(DateTime.UtcNow.Date.AddDays(-10), TimeSpan.Zero);
-
-    private sealed record Planted(Guid Id, string Url, Guid Text, Guid Code);
-
-    private async Task<Planted> MakeAsync(HttpClient client, string page)
-    {
-        var link = await client.DoAsync(
-            HttpMethod.Post,
-            "/api/v1/links",
-            new
-            {
-                destination = $"http://{BeaconHost.GardenHost}{page}",
-                campaign = "Lantern Nights",
-                placement = "Gate poster",
-                fields = new { utm_content = "gap" },
-            }
-        );
-        var id = Guid.Parse(link.Text("id"));
-        return new Planted(
-            id,
-            link["link"]!.Text("url"),
-            await Host.ScalarAsync<Guid>("select id from short_links where link_id = $1 and use = 'Text'", id),
-            await Host.ScalarAsync<Guid>("select id from short_links where link_id = $1 and use = 'Code'", id)
-        );
-    }
-
-    /// <summary>A hit of somebody new, and the page seen right after it where one is given.</summary>
-    private void Click(
-        RawEvents into,
-        Planted link,
-        int minute,
-        string? seen,
-        string agent = Person,
-        bool code = false,
-        string referrer = ""
-    )
-    {
-        var visitor = Guid.NewGuid();
-        var at = Begin.AddMinutes(minute);
-        into.Hits.Add(
-            new RawHit(
-                Guid.CreateVersion7(at),
-                Workspace,
-                at,
-                code ? link.Code : link.Text,
-                visitor,
-                null,
-                HitFlags.None,
-                agent,
-                referrer,
-                PageKey: PageKey.OfAddress(link.Url)
-            )
-        );
-        if (seen is not null)
-        {
-            into.PageEvents.Add(View("2026-06-01T10:00", "", visitor) with { At = at.AddSeconds(2), Url = seen, UserAgent = agent });
-        }
-    }
-
     private async Task<Dictionary<Guid, JsonNode>> GapsAsync() =>
         (await Host.GetJsonAsync("/api/v1/click-gaps"))["links"]!.AsArray().ToDictionary(l => Guid.Parse(l!.Text("linkId")), l => l!);
 

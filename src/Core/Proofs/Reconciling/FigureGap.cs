@@ -123,7 +123,7 @@ public sealed record FigureGap
     private static FigureVerdict VerdictOf(decimal expected, decimal found, double? gap) =>
         Math.Max(expected, found) < ClickGap.LeastExpected ? FigureVerdict.TooFew
         : gap is null or < -ClickGap.Quiet ? FigureVerdict.More
-        : ClickGap.VerdictOf(expected, gap) switch
+        : ClickGap.VerdictOf(Math.Max(expected, found), gap) switch
         {
             GapVerdict.TooFew => FigureVerdict.TooFew,
             GapVerdict.Quiet => FigureVerdict.Quiet,

@@ -3173,6 +3173,130 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/imports/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lists imports of other systems' figures, the newest first, with how far those are that go on.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ListFigureImports"];
+        put?: never;
+        /**
+         * Imports another system's figures by day from a CSV or XLSX file; can show first what it would take.
+         * @description A form (multipart) with the file as “file” and, where the headings don't say it all, a “recipe” as JSON that names the columns: {"day", "shown", "sent", "delivered", "opened", "clicks", "visits", "conversions", "link", "campaign", "placement", "values": {key: column}, "decimal", "dayFirst"}. A day of the same target and system that was imported before is replaced.
+         */
+        post: operations["ImportFigures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports/figures/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Takes the figures of an import out of what is compared; what it replaced counts again.
+         * @description For owners and editors.
+         */
+        post: operations["UndoFigureImport"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports/figures/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Puts the figures of an undone import back.
+         * @description For owners and editors.
+         */
+        post: operations["RedoFigureImport"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sets other systems' figures beside ours of the same days, and says why they differ.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReconcileFigures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/figures/names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Says what a name in a system's files means; it is remembered for files to come.
+         * @description For owners and editors.
+         */
+        post: operations["NameFigures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/figures/names/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Forgets what a name in a system's files means.
+         * @description For owners and editors.
+         */
+        post: operations["ForgetFigureName"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/findings": {
         parameters: {
             query?: never;
@@ -5629,11 +5753,6 @@ export interface components {
             /** @description Who undid it. */
             undoneBy: null | string;
         };
-        /**
-         * @description Why a row of costs is left out.
-         * @enum {unknown}
-         */
-        CostProblem: "dayMissing" | "dayUnreadable" | "dayAmbiguous" | "dayToCome" | "amountMissing" | "amountUnreadable" | "amountAmbiguous" | "amountNegative" | "currencyUnknown" | "targetMissing" | "linkUnknown" | "linkAmbiguous" | "campaignUnknown" | "placementUnknown";
         /** @description What a placement or a link costs from a day on (reports, section 3). */
         CostRate: {
             /**
@@ -6229,6 +6348,210 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /** @description A likely cause of a gap to another system. */
+        FigureCause: {
+            /** @description Which. */
+            kind: components["schemas"]["FigureCauseKind"];
+            /**
+             * Format: double
+             * @description How many of the missing ones, or of those too many, it may explain; never more than these.
+             */
+            missing: number;
+            /** @description One sentence or two: what happened and what to do. */
+            says: string;
+        };
+        /**
+         * @description Why figures differ.
+         * @enum {unknown}
+         */
+        FigureCauseKind: "tagsLost" | "notMeasured" | "pageBroken" | "programs" | "doubleTaps" | "strays" | "reused" | "blocked" | "new" | "withoutClick" | "unexplained";
+        /** @description What came of a file of another system's figures. */
+        FigureImportAnswer: {
+            /**
+             * Format: uuid
+             * @description The import; null where nothing was kept.
+             */
+            id: null | string;
+            /** @description What the other system is called. */
+            system: string;
+            /**
+             * Format: int32
+             * @description Rows read, empty ones left out.
+             */
+            read: number;
+            /**
+             * Format: int32
+             * @description Rows whose figures count, or would, once their names mean something.
+             */
+            kept: number;
+            /** @description Rows left out, by why. */
+            skipped: {
+                [key: string]: number;
+            };
+            /**
+             * Format: date
+             * @description The first day with a figure; null without any.
+             */
+            firstDay: null | string;
+            /**
+             * Format: date
+             * @description The last day with a figure; null without any.
+             */
+            lastDay: null | string;
+            /** @description All figures together. */
+            totals: components["schemas"]["OtherFigures"];
+            /** @description The first 200 rows left out. */
+            rows: components["schemas"]["RefusedFigureRow"][];
+            /**
+             * Format: int32
+             * @description Names that mean nothing known.
+             */
+            unmatchedCount: number;
+            /** @description The first 200 of them. */
+            unmatched: components["schemas"]["UnmatchedFigureName"][];
+            /** @description How the file was read. */
+            recipe: components["schemas"]["FigureRecipe"];
+            /** @description The columns it has, by name. */
+            columns: string[];
+        };
+        /** @description An import of another system's figures. */
+        FigureImportRow: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description What the other system is called. */
+            system: string;
+            /** @description The file's name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Rows read.
+             */
+            read: number;
+            /**
+             * Format: int32
+             * @description Rows that are through so far.
+             */
+            done: number;
+            /**
+             * Format: int32
+             * @description Rows whose figures count; 0 while it goes on.
+             */
+            kept: number;
+            /**
+             * Format: date
+             * @description The first day with a figure; null while it goes on.
+             */
+            firstDay: null | string;
+            /**
+             * Format: date
+             * @description The last day with a figure; null while it goes on.
+             */
+            lastDay: null | string;
+            /**
+             * Format: date-time
+             * @description When it began.
+             */
+            madeAt: string;
+            /** @description Who began it. */
+            madeBy: string;
+            /**
+             * Format: date-time
+             * @description When it was through; null while it goes on.
+             */
+            finishedAt: null | string;
+            /**
+             * Format: date-time
+             * @description When it was undone; null where it counts.
+             */
+            undoneAt: null | string;
+            /** @description Who undid it. */
+            undoneBy: null | string;
+        };
+        /**
+         * @description What another system counts.
+         * @enum {unknown}
+         */
+        FigureKind: "shown" | "sent" | "delivered" | "opened" | "clicks" | "visits" | "conversions";
+        /** @description What a name in a system's files means. */
+        FigureName: {
+            /** @description The system. */
+            system: string;
+            /** @description Whether it names a link, a campaign or a placement. */
+            part: components["schemas"]["TargetPart"];
+            /** @description The name as it stands in the file. */
+            text: string;
+            /**
+             * Format: uuid
+             * @description The link, campaign or placement it means; null to leave rows with it out.
+             */
+            id?: null | string;
+            /** @description Instead of a link's id: its short URL, URL or title; null for none. */
+            link?: null | string;
+        };
+        /** @description Which columns of another system's file say what; columns by their names, null where there is none. */
+        FigureRecipe: {
+            /** @description The day the figures are of. */
+            day: null | string;
+            /** @description How often something was shown. */
+            shown?: null | string;
+            /** @description Mails sent. */
+            sent?: null | string;
+            /** @description Mails delivered. */
+            delivered?: null | string;
+            /** @description Mails opened. */
+            opened?: null | string;
+            /** @description Clicks. */
+            clicks?: null | string;
+            /** @description Visits. */
+            visits?: null | string;
+            /** @description Conversions. */
+            conversions?: null | string;
+            /** @description A link: its id, its short URL, its whole URL, or its title. */
+            link?: null | string;
+            /** @description A campaign's name or written value. */
+            campaign?: null | string;
+            /** @description A placement's name. */
+            placement?: null | string;
+            /** @description Columns of written values, by field key. */
+            values?: null | {
+                [key: string]: string;
+            };
+            /** @description “.” or “,” in conversions; null to find it out. */
+            decimal?: null | string;
+            /** @description Whether the day stands before the month where a slash parts them; null to find it out. */
+            dayFirst?: null | boolean;
+        };
+        /**
+         * @description What is to be said of a gap to another system.
+         * @enum {unknown}
+         */
+        FigureVerdict: "tooFew" | "quiet" | "ordinary" | "finding" | "more";
+        /** @description A gap in one week. */
+        FigureWeek: {
+            /**
+             * Format: date
+             * @description Its Monday.
+             */
+            week: string;
+            /**
+             * Format: double
+             * @description What they count.
+             */
+            theirs: number;
+            /**
+             * Format: double
+             * @description What was found here.
+             */
+            ours: number;
+            /**
+             * Format: double
+             * @description Share of theirs that is missing; null where theirs are under int ClickGap.LeastExpected, which says nothing.
+             */
+            gap: null | number;
+        };
         /**
          * @description How a text file is encoded.
          * @enum {unknown}
@@ -6316,7 +6639,7 @@ export interface components {
          * @description What a finding in the list is about.
          * @enum {unknown}
          */
-        FindingArea: "page" | "stray" | "inside" | "gap" | "trial" | "variant";
+        FindingArea: "page" | "stray" | "inside" | "gap" | "trial" | "variant" | "figure";
         /**
          * @description What became of a finding.
          * @enum {unknown}
@@ -6499,6 +6822,11 @@ export interface components {
              */
             askedAt: string;
         };
+        /**
+         * @description Why a row of a file is left out.
+         * @enum {unknown}
+         */
+        ImportProblem: "dayMissing" | "dayUnreadable" | "dayAmbiguous" | "dayToCome" | "amountMissing" | "amountUnreadable" | "amountAmbiguous" | "amountNegative" | "currencyUnknown" | "countUnreadable" | "countNegative" | "figuresMissing" | "targetMissing" | "linkUnknown" | "linkAmbiguous" | "campaignUnknown" | "placementUnknown";
         /** @description A link inside one's own site that carries tags. */
         InsideTag: {
             /** @description Host and path of the page it stands on, as far as browsers say. */
@@ -7525,6 +7853,27 @@ export interface components {
             /** @description The tag's key; null for the others. */
             key: null | string;
         };
+        /** @description What somebody said a name means. */
+        MatchedNameAnswer: {
+            /** @description The system. */
+            system: string;
+            /** @description Whether it names a link, a campaign or a placement. */
+            part: components["schemas"]["TargetPart"];
+            /** @description The name. */
+            text: string;
+            /**
+             * Format: uuid
+             * @description What it means; null where rows with it are left out.
+             */
+            id: null | string;
+            /** @description Who said so. */
+            madeBy: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            madeAt: string;
+        };
         /** @description A measured site. */
         MeasuredSiteAnswer: {
             /**
@@ -7759,6 +8108,46 @@ export interface components {
             /** @description One sentence: what is wrong and what to do. */
             message: string;
             repair?: null | components["schemas"]["Repair"];
+        };
+        /** @description Figures of another system; null where it says nothing. */
+        OtherFigures: {
+            /**
+             * Format: int64
+             * @description How often something was shown.
+             */
+            shown?: null | number;
+            /**
+             * Format: int64
+             * @description Mails sent.
+             */
+            sent?: null | number;
+            /**
+             * Format: int64
+             * @description Mails delivered.
+             */
+            delivered?: null | number;
+            /**
+             * Format: int64
+             * @description Mails opened.
+             */
+            opened?: null | number;
+            /**
+             * Format: int64
+             * @description Clicks.
+             */
+            clicks?: null | number;
+            /**
+             * Format: int64
+             * @description Visits.
+             */
+            visits?: null | number;
+            /**
+             * Format: double
+             * @description Conversions; some systems share them out, so they may be broken.
+             */
+            conversions?: null | number;
+            /** @description Nothing is said at all. */
+            isEmpty?: boolean;
         };
         /** @description A pair of the page's own. */
         OtherPair: {
@@ -8810,6 +9199,96 @@ export interface components {
              */
             revision: number;
         };
+        /** @description Other systems' figures beside ours. */
+        ReconcileAnswer: {
+            /**
+             * Format: date
+             * @description First day, in the workspace's zone.
+             */
+            from: string;
+            /**
+             * Format: date
+             * @description Last day.
+             */
+            to: string;
+            /**
+             * Format: int32
+             * @description How many figures are compared in all.
+             */
+            count: number;
+            /** @description At most 200, those worth looking into and with the largest difference first. */
+            figures: components["schemas"]["ReconciledAnswer"][];
+            /**
+             * Format: int32
+             * @description How many names mean nothing known.
+             */
+            unmatchedCount: number;
+            /** @description At most 200 of them, those of most rows first. */
+            unmatched: components["schemas"]["UnmatchedNameAnswer"][];
+            /** @description What somebody said names mean, the newest first. */
+            named: components["schemas"]["MatchedNameAnswer"][];
+        };
+        /** @description One figure of another system beside ours. */
+        ReconciledAnswer: {
+            /** @description The same for the same system, target and kind. */
+            key: string;
+            /** @description The other system. */
+            system: string;
+            /**
+             * Format: uuid
+             * @description The link it is about; null for none.
+             */
+            linkId: null | string;
+            /**
+             * Format: uuid
+             * @description The campaign it is about; null for none.
+             */
+            campaignId: null | string;
+            /**
+             * Format: uuid
+             * @description The placement it is about; null for none.
+             */
+            placementId: null | string;
+            /** @description What it is about, by name: link, campaign, placement and values; at least one. */
+            called: string[];
+            /** @description What they count. */
+            kind: components["schemas"]["FigureKind"];
+            /** @description What of ours stands beside it. */
+            beside: components["schemas"]["FigureKind"];
+            /**
+             * Format: double
+             * @description What they count.
+             */
+            theirs: number;
+            /**
+             * Format: double
+             * @description What was found here on the same days.
+             */
+            ours: number;
+            /**
+             * Format: double
+             * @description Share of theirs that is missing here; negative where ours are more, null where theirs are 0.
+             */
+            gap: null | number;
+            /** @description What is to be said of it. */
+            verdict: components["schemas"]["FigureVerdict"];
+            /** @description Likely causes, those with the most evidence first. */
+            causes: components["schemas"]["FigureCause"][];
+            /** @description All of their figures. */
+            all: components["schemas"]["OtherFigures"];
+            /**
+             * Format: date
+             * @description The first day they have a figure of.
+             */
+            from: string;
+            /**
+             * Format: date
+             * @description The last one.
+             */
+            to: string;
+            /** @description The gap week by week, the oldest first. */
+            weeks: components["schemas"]["FigureWeek"][];
+        };
         /** @description Another page for some times or one kind of device. */
         RedirectRuleText: {
             /** @description The page; it gets the link's own tags. */
@@ -8841,7 +9320,21 @@ export interface components {
              */
             number: number;
             /** @description Why. */
-            problem: components["schemas"]["CostProblem"];
+            problem: components["schemas"]["ImportProblem"];
+            /** @description The text that is the problem; empty for none. */
+            about: string;
+            /** @description The same as a sentence. */
+            says: string;
+        };
+        /** @description A row of another system's file that is left out. */
+        RefusedFigureRow: {
+            /**
+             * Format: int32
+             * @description Its row in the file; the headings are row 1.
+             */
+            number: number;
+            /** @description Why. */
+            problem: components["schemas"]["ImportProblem"];
             /** @description The text that is the problem; empty for none. */
             about: string;
             /** @description The same as a sentence. */
@@ -10176,6 +10669,11 @@ export interface components {
         };
         /** @enum {unknown} */
         TagStyle: "query" | "fragment" | "sealed";
+        /**
+         * @description A part of what a row says it belongs to.
+         * @enum {unknown}
+         */
+        TargetPart: "link" | "campaign" | "placement";
         /** @description One request on the way to a page. */
         TraceHop: {
             /** @description The address asked, as it was sent; with its fragment, which stays with the browser. */
@@ -10366,6 +10864,40 @@ export interface components {
         UndoStrays: {
             /** @description Their ids. */
             ids: null | string[];
+        };
+        /** @description A name in a file that means nothing known yet. */
+        UnmatchedFigureName: {
+            /** @description Whether it names a link, a campaign or a placement. */
+            part: components["schemas"]["TargetPart"];
+            /** @description The name. */
+            text: string;
+            /** @description Why, as a sentence. */
+            says: string;
+            /** @description What it probably means; null where nothing is near. */
+            likely: null | string;
+        };
+        /** @description A name in another system's files that means nothing known. */
+        UnmatchedNameAnswer: {
+            /** @description The other system. */
+            system: string;
+            /** @description Whether it names a link, a campaign or a placement. */
+            part: components["schemas"]["TargetPart"];
+            /** @description The name. */
+            text: string;
+            /**
+             * Format: int32
+             * @description Figures by day that wait for it.
+             */
+            rows: number;
+            /** @description Why it means nothing, as a sentence. */
+            says: string;
+            /**
+             * Format: uuid
+             * @description The campaign or placement it probably means; null where none is near.
+             */
+            likelyId: null | string;
+            /** @description What that is called. */
+            likely: null | string;
         };
         /**
          * @description Where a field's value came from; an earlier one goes before a later.
@@ -16478,6 +17010,228 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["DraftWords"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ListFigureImports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureImportRow"][];
+                };
+            };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ImportFigures: {
+        parameters: {
+            query?: {
+                /** @description The other system the figures are of, at most 80 characters. */
+                system?: string;
+                /** @description True shows what would be done, and does nothing. */
+                dry?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureImportAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            429: components["responses"]["Refused429"];
+        };
+    };
+    UndoFigureImport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    RedoFigureImport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReconcileFigures: {
+        parameters: {
+            query?: {
+                /** @description The first day, as 2026-12-03. */
+                from?: string;
+                /** @description The last day, as 2026-12-03. */
+                to?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReconcileAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    NameFigures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigureName"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ForgetFigureName: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigureName"];
             };
         };
         responses: {

@@ -4,11 +4,11 @@ import { useFields } from '../../api/known';
 import { type Schema } from '../../api/client';
 import { dayOf } from '../../parts/days';
 import { FileInput } from '../../parts/FileInput';
-import { FormField } from '../../parts/FormField';
 import { ago, count, exact, money } from '../../parts/format';
 import { Head } from '../../parts/Head';
+import { ColumnChoices, DayChoice, DecimalChoice } from '../../parts/importing/ColumnChoices';
+import { RefusedRows, rowsOf } from '../../parts/importing/RefusedRows';
 import { usePerson } from '../../parts/person';
-import { Select } from '../../parts/Select';
 import { costImportsQuery, costImportUndo, costsTake } from './queries';
 
 type Answer = Schema['CostImportAnswer'];
@@ -129,7 +129,6 @@ interface PreviewProps {
 function Preview({ answer, name, pending, onRecipe, onTake, onLeave }: PreviewProps) {
   const fields = useFields();
   const { recipe } = answer;
-  const columns = [['', 'no column'] as const, ...answer.columns.map((c) => [c, c] as const)];
   const values = Object.entries(recipe.values ?? {});
   const unclear = answer.rows.some((r) => r.problem === 'amountAmbiguous') || recipe.decimal;
   const unclearDays = answer.rows.some((r) => r.problem === 'dayAmbiguous') || recipe.dayFirst !== null;
@@ -137,40 +136,15 @@ function Preview({ answer, name, pending, onRecipe, onTake, onLeave }: PreviewPr
     <section aria-label={`What ${name} says`} className="flex flex-col gap-3 rounded border border-line-strong p-4">
       <h2 className="font-medium">{name}</h2>
       <div className="grid grid-cols-3 gap-3">
-        {parts.map(([part, says]) => (
-          <FormField key={part} label={says}>
-            <Select
-              value={recipe[part] ?? ''}
-              onChange={(column) => onRecipe({ ...recipe, [part]: column || null })}
-              options={columns}
-            />
-          </FormField>
-        ))}
-        {unclear && (
-          <FormField label="Decimals are parted by">
-            <Select
-              value={recipe.decimal ?? ''}
-              onChange={(sign) => onRecipe({ ...recipe, decimal: sign || null })}
-              options={[
-                ['', 'as each row says'],
-                ['.', 'a point'],
-                [',', 'a comma'],
-              ]}
-            />
-          </FormField>
-        )}
+        <ColumnChoices
+          parts={parts}
+          columns={answer.columns}
+          columnOf={(part) => recipe[part]}
+          onChoose={(part, column) => onRecipe({ ...recipe, [part]: column })}
+        />
+        {unclear && <DecimalChoice decimal={recipe.decimal} onChange={(decimal) => onRecipe({ ...recipe, decimal })} />}
         {unclearDays && (
-          <FormField label="In 3/4/2026 comes first">
-            <Select
-              value={recipe.dayFirst === null ? '' : String(recipe.dayFirst)}
-              onChange={(first) => onRecipe({ ...recipe, dayFirst: first === '' ? null : first === 'true' })}
-              options={[
-                ['', 'as the file shows'],
-                ['true', 'the day'],
-                ['false', 'the month'],
-              ]}
-            />
-          </FormField>
+          <DayChoice dayFirst={recipe.dayFirst} onChange={(dayFirst) => onRecipe({ ...recipe, dayFirst })} />
         )}
       </div>
       {values.length > 0 && (
@@ -192,27 +166,7 @@ function Preview({ answer, name, pending, onRecipe, onTake, onLeave }: PreviewPr
             : ` from ${dayOf(answer.firstDay)} to ${dayOf(answer.lastDay)}`)}
         .
       </p>
-      {answer.rows.length > 0 && (
-        <table aria-label="Rows left out" className="w-full">
-          <thead className="text-left text-xs text-quiet">
-            <tr>
-              <th className="w-16 font-medium">Row</th>
-              <th className="font-medium">Left out, because</th>
-            </tr>
-          </thead>
-          <tbody>
-            {answer.rows.map((row) => (
-              <tr key={row.number} className="border-t border-line">
-                <td className="py-1 tabular-nums">{row.number}</td>
-                <td className="py-1">{row.says}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-      {answer.read - answer.kept > answer.rows.length && (
-        <p className="text-quiet">and {rowsOf(answer.read - answer.kept - answer.rows.length)} more</p>
-      )}
+      <RefusedRows rows={answer.rows} all={answer.read - answer.kept} />
       <div className="flex gap-2">
         <button type="button" className="button-main" disabled={pending || answer.kept === 0} onClick={onTake}>
           Import {rowsOf(answer.kept)}
@@ -262,5 +216,3 @@ function ImportRow({ made, mayWrite }: { made: Import; mayWrite: boolean }) {
     </li>
   );
 }
-
-const rowsOf = (n: number) => `${count(n)} ${n === 1 ? 'row' : 'rows'}`;

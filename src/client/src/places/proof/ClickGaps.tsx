@@ -8,6 +8,7 @@ import { Head } from '../../parts/Head';
 import { Inspector, InspectorPart } from '../../parts/Inspector';
 import { SeverityMark } from '../../parts/SeverityMark';
 import { TryLink } from '../../parts/TryLink';
+import { GapBar, GapScale } from './GapScale';
 import { clickGapsQuery } from './queries';
 
 type Gap = Schema['ClickGapAnswer'];
@@ -78,7 +79,7 @@ export function ClickGaps({ tabs }: { tabs: ReactNode }) {
                   </th>
                   <th className="w-20 py-2 pr-4 text-right font-medium">Measured</th>
                   <th className={`${gap ? 'w-[24%]' : 'w-[30%]'} py-2 pr-4 font-medium max-sm:hidden`}>
-                    <Scale />
+                    <GapScale />
                   </th>
                   <th className="w-20 py-2 pr-4 text-right font-medium">Missing</th>
                   {!gap && <th className="w-52 py-2 pr-5 font-medium max-lg:hidden">Most likely</th>}
@@ -109,7 +110,11 @@ export function ClickGaps({ tabs }: { tabs: ReactNode }) {
                     <td className="pr-4 text-right tabular-nums">{count(link.expected)}</td>
                     <td className="pr-4 text-right tabular-nums">{count(link.measured)}</td>
                     <td className="pr-4 max-sm:hidden">
-                      <Drawn gap={link} />
+                      <GapBar
+                        gap={link.gap}
+                        isFinding={link.verdict === 'finding'}
+                        isFaint={link.verdict === 'tooFew'}
+                      />
                     </td>
                     <td className={`pr-4 text-right tabular-nums ${link.verdict === 'tooFew' ? 'text-quiet' : ''}`}>
                       {rate(link.gap)}
@@ -163,43 +168,5 @@ export function ClickGaps({ tabs }: { tabs: ReactNode }) {
         )}
       </div>
     </>
-  );
-}
-
-/** Half of all is as much as the scale shows; more stands at its end. */
-const most = 0.5;
-const at = (share: number) => `${(Math.min(Math.max(share, 0), most) / most) * 100}%`;
-
-function Scale() {
-  return (
-    <span className="relative block h-4" aria-label="Missing, with 10 and 20 % marked">
-      <span className="absolute left-0">0</span>
-      {[0.1, 0.2].map((mark) => (
-        <span key={mark} className="absolute -translate-x-1/2" style={{ left: at(mark) }}>
-          {mark * 100} %
-        </span>
-      ))}
-      <span className="absolute right-0">50 %</span>
-    </span>
-  );
-}
-
-/** The gap as a bar on the scale, with the marks of ordinary and of worth looking into. */
-function Drawn({ gap }: { gap: Gap }) {
-  return (
-    <span className="relative block h-4" aria-hidden>
-      <span className="absolute inset-x-0 top-1/2 border-t border-line" />
-      {[0.1, 0.2].map((mark) => (
-        <span key={mark} className="absolute inset-y-0 border-l border-line-strong" style={{ left: at(mark) }} />
-      ))}
-      {gap.gap != null && (
-        <span
-          className={`absolute top-1/2 left-0 h-1.5 -translate-y-1/2 rounded-r-full ${
-            gap.verdict === 'finding' ? 'bg-warning' : gap.verdict === 'tooFew' ? 'bg-line-strong' : 'bg-accent'
-          }`}
-          style={{ width: at(gap.gap) }}
-        />
-      )}
-    </span>
   );
 }

@@ -20,6 +20,7 @@ const areas: Record<Finding['area'], [name: string, way: string]> = {
   gap: ['Clicks and visits', 'Look at the gap'],
   trial: ['Trial run', 'Look at the trial'],
   variant: ['Variant test', 'Look at the test'],
+  figure: ['Reconcile', 'Look at the gap'],
 };
 
 const parts: Record<Exclude<Finding['area'], 'trial'>, string> = {
@@ -28,6 +29,7 @@ const parts: Record<Exclude<Finding['area'], 'trial'>, string> = {
   inside: 'strays',
   gap: 'gaps',
   variant: 'variants',
+  figure: 'reconcile',
 };
 
 /** Where the way out of a finding begins. */

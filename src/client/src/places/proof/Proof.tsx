@@ -3,6 +3,7 @@ import { PartTabs } from '../../parts/PartTabs';
 import { ClickGaps } from './ClickGaps';
 import { Findings } from './Findings';
 import { PageChecks } from './PageChecks';
+import { Reconcile } from './Reconcile';
 import { Strays } from './Strays';
 import { TrialList } from './TrialList';
 import { TrialView } from './TrialView';
@@ -14,6 +15,7 @@ const parts = [
   ['pages', 'Page checks'],
   ['strays', 'Strays'],
   ['gaps', 'Clicks and visits'],
+  ['reconcile', 'Reconcile'],
   ['variants', 'Variant tests'],
 ] as const;
 type Part = (typeof parts)[number][0];
@@ -29,6 +31,8 @@ export function Proof() {
     <VariantTests tabs={tabs} />
   ) : at === 'gaps' ? (
     <ClickGaps tabs={tabs} />
+  ) : at === 'reconcile' ? (
+    <Reconcile tabs={tabs} />
   ) : at === 'pages' ? (
     <PageChecks tabs={tabs} />
   ) : at === 'strays' ? (

@@ -120,3 +120,75 @@ export const findingQuiet = () =>
       dataOf(await api.PUT('/api/v1/findings/{id}/quiet', { params: { path: { id } }, body })),
     meta: { outdates: [['findings']] },
   });
+
+/** How often an import that goes on is asked after, in milliseconds. */
+const importPace = 1_000;
+
+/** Other systems' figures beside ours, of the last four weeks they have figures of. */
+export const figuresQuery = () =>
+  queryOptions({
+    queryKey: ['figures'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/figures')),
+  });
+
+/** Imports of other systems' figures, the newest first. */
+export const figureImportsQuery = () =>
+  queryOptions({
+    queryKey: ['figure-imports'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/imports/figures')),
+    refetchInterval: (query) => (query.state.data?.some((i) => !i.finishedAt) ? importPace : false),
+  });
+
+const outdated = [['figures'], ['figure-imports'], ['findings']];
+
+/** Reads a table of another system's figures; with `dry` nothing of it is kept. */
+export const figuresTake = (dry: boolean) =>
+  mutationOptions({
+    mutationFn: async ({
+      file,
+      system,
+      recipe,
+    }: {
+      file: File;
+      system: string;
+      recipe: Schema['FigureRecipe'] | null;
+    }) => {
+      const form = new FormData();
+      form.append('file', file, file.name);
+      if (recipe) form.append('recipe', JSON.stringify(recipe));
+      return dataOf(
+        await api.POST('/api/v1/imports/figures', {
+          params: { query: { dry, system } },
+          body: form as never,
+          bodySerializer: (body: unknown) => body as FormData,
+        } as never),
+      ) as Schema['FigureImportAnswer'];
+    },
+    meta: { outdates: dry ? [] : outdated },
+  });
+
+/** Takes an import of figures out of what is compared, or puts it back. */
+export const figureImportUndo = () =>
+  mutationOptions({
+    mutationFn: async ({ id, undo }: { id: string; undo: boolean }) =>
+      dataOf(
+        undo
+          ? await api.POST('/api/v1/imports/figures/{id}/undo', { params: { path: { id } } })
+          : await api.POST('/api/v1/imports/figures/{id}/redo', { params: { path: { id } } }),
+      ),
+    meta: { outdates: outdated },
+  });
+
+/** Says what a name in files means. */
+export const figureName = () =>
+  mutationOptions({
+    mutationFn: async (body: Schema['FigureName']) => dataOf(await api.POST('/api/v1/figures/names', { body })),
+    meta: { outdates: outdated },
+  });
+
+/** Forgets what a name in files means. */
+export const figureNameForget = () =>
+  mutationOptions({
+    mutationFn: async (body: Schema['FigureName']) => dataOf(await api.POST('/api/v1/figures/names/forget', { body })),
+    meta: { outdates: outdated },
+  });

@@ -31,6 +31,7 @@ public sealed class DemoData(
     LinkWriter writer,
     ClickAggregator clicks,
     VisitAggregator visits,
+    DemoFigures figures,
     NpgsqlDataSource database,
     IOptions<DemoOptions> options,
     TimeProvider clock
@@ -102,6 +103,7 @@ public sealed class DemoData(
         await RunAsync(LastMeasured, cancel);
 
         await RunAsync(AnalyzeWorkedOut, cancel);
+        await figures.LoadAsync(current.Id!.Value, today, cancel);
         db.ChangeLog.Add(
             new ChangeLogEntry
             {

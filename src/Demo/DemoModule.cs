@@ -12,6 +12,7 @@ public static class DemoModule
     {
         services.Configure<DemoOptions>(settings.GetSection(DemoOptions.Section));
         services.AddScoped<DemoData>();
+        services.AddScoped<DemoFigures>();
         services.AddSingleton<IStartData, DemoStart>();
     }
 }

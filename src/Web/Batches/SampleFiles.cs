@@ -25,6 +25,7 @@ public static partial class SampleFiles
         ["newsletter.html"] = "text/plain; charset=utf-8", // never a page of ours
         ["old-links.csv"] = "text/csv; charset=utf-8",
         ["costs.csv"] = "text/csv; charset=utf-8",
+        ["figures.csv"] = "text/csv; charset=utf-8",
         ["access.log"] = "text/plain; charset=utf-8",
     };
 

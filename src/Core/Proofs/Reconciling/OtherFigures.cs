@@ -1,3 +1,5 @@
+using System.Text.Json.Serialization;
+
 namespace PreciseBeacon.Core.Proofs.Reconciling;
 
 /// <summary>What another system counts.</summary>
@@ -31,6 +33,7 @@ public readonly record struct OtherFigures(
 )
 {
     /// <summary>Nothing is said at all.</summary>
+    [JsonIgnore]
     public bool IsEmpty => this == default;
 
     /// <summary>One of them; null where nothing is said.</summary>

@@ -8146,8 +8146,6 @@ export interface components {
              * @description Conversions; some systems share them out, so they may be broken.
              */
             conversions?: null | number;
-            /** @description Nothing is said at all. */
-            isEmpty?: boolean;
         };
         /** @description A pair of the page's own. */
         OtherPair: {

@@ -1,0 +1,145 @@
+using Npgsql;
+using PreciseBeacon.Core.Imports;
+using PreciseBeacon.Core.Proofs.Reconciling;
+using PreciseBeacon.Data.Proofs;
+
+namespace PreciseBeacon.Demo;
+
+/// <summary>What the demo's other systems say of the last five weeks: made from what was clicked, each in its own way.</summary>
+public sealed class DemoFigures(NpgsqlDataSource database, FigureBook book, TimeProvider clock)
+{
+    private const int Days = 35;
+    private const string Who = "Tomas Birch";
+
+    /// <summary>A system's placement, how much more it counts than was clicked here, and how often it shows an ad for each click.</summary>
+    private static readonly (string System, string Placement, double More, int ShownPerClick)[] Ads =
+    [
+        ("Wendfar", "Wendfar search ads", 0.05, 24),
+        ("Nattervine", "Nattervine paid posts", 0.16, 90),
+        ("Skeinly", "Skeinly paid posts", 0.31, 110),
+    ];
+
+    /// <summary>Imports them as their files would.</summary>
+    public async Task LoadAsync(Guid workspaceId, DateOnly today, CancellationToken cancel)
+    {
+        var clicks = await ClicksAsync(workspaceId, today.AddDays(-Days), today.AddDays(-1), cancel);
+        foreach (var (system, placement, more, shownPerClick) in Ads)
+        {
+            await ImportAsync(
+                workspaceId,
+                system,
+                [
+                    .. clicks
+                        .Where(c => c.Placement == placement)
+                        .GroupBy(c => (c.Campaign, c.Day))
+                        .Select(g =>
+                        {
+                            long theirs = More(g.Sum(c => c.Clicks), more, g.Key.Day);
+                            return new FigureOfDay(
+                                system,
+                                Named(campaign: g.Key.Campaign, placement: placement),
+                                g.Key.Day,
+                                new OtherFigures(Shown: theirs * (shownPerClick + (g.Key.Day.DayNumber % 7)), Clicks: theirs),
+                                1
+                            );
+                        }),
+                    // Somebody named a campaign otherwise over there.
+                    .. system == "Wendfar"
+                        ?
+                        [
+                            new FigureOfDay(
+                                system,
+                                Named("Lantern Nigths", placement),
+                                today.AddDays(-9),
+                                new OtherFigures(Shown: 2_140, Clicks: 86),
+                                1
+                            ),
+                        ]
+                        : Array.Empty<FigureOfDay>(),
+                ],
+                cancel
+            );
+        }
+
+        // The app counts who went on from its notice; the old address behind it loses their tags.
+        await ImportAsync(
+            workspaceId,
+            "Garden app",
+            [
+                .. clicks
+                    .Where(c => c.Placement == DemoPlan.LosingPlacement)
+                    .GroupBy(c => (c.Campaign, c.Day))
+                    .Select(g => new FigureOfDay(
+                        "Garden app",
+                        Named(g.Key.Campaign, DemoPlan.LosingPlacement),
+                        g.Key.Day,
+                        new OtherFigures(Sent: 400 + (g.Key.Day.DayNumber % 50), Visits: g.Sum(c => c.Clicks)),
+                        1
+                    )),
+            ],
+            cancel
+        );
+    }
+
+    private async Task ImportAsync(Guid workspaceId, string system, IReadOnlyList<FigureOfDay> figures, CancellationToken cancel)
+    {
+        if (figures.Count == 0)
+        {
+            return;
+        }
+
+        var now = clock.GetUtcNow();
+        var import = new FigureImport(
+            Guid.CreateVersion7(now),
+            system,
+            $"{system.ToLowerInvariant().Replace(' ', '-')}.csv",
+            figures.Count,
+            0,
+            figures.Count,
+            new Dictionary<ImportProblem, int>(),
+            figures.Min(f => f.Day),
+            figures.Max(f => f.Day),
+            now,
+            Who
+        );
+        await book.BeginAsync(workspaceId, import, new FigureRecipe("Day", Clicks: "Clicks"), cancel);
+        await book.StoreAsync(workspaceId, import, figures, clock, cancel);
+    }
+
+    private async Task<List<(string Campaign, string Placement, DateOnly Day, long Clicks)>> ClicksAsync(
+        Guid workspaceId,
+        DateOnly from,
+        DateOnly to,
+        CancellationToken cancel
+    )
+    {
+        await using var command = database.CreateCommand(
+            """
+            select c.name, p.name, d.day, sum(d.clicks)::bigint
+            from click_day d join short_links s on s.id = d.short_link_id join links l on l.id = s.link_id
+            join campaigns c on c.id = l.campaign_id join placements p on p.id = l.placement_id
+            where d.workspace_id = $1 and d.day between $2 and $3 and d.kind = 'Person'
+            group by 1, 2, 3 order by 1, 2, 3
+            """
+        );
+        foreach (object value in new object[] { workspaceId, from, to })
+        {
+            command.Parameters.Add(new() { Value = value });
+        }
+
+        var found = new List<(string, string, DateOnly, long)>();
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        while (await reader.ReadAsync(cancel))
+        {
+            found.Add((reader.GetString(0), reader.GetString(1), reader.GetFieldValue<DateOnly>(2), reader.GetInt64(3)));
+        }
+
+        return found;
+    }
+
+    /// <summary>A share more, now a little less and now a little more of it.</summary>
+    private static long More(long clicks, double share, DateOnly day) =>
+        (long)Math.Round(clicks * (1 + (share * (0.8 + (0.1 * (day.DayNumber % 5))))), MidpointRounding.AwayFromZero);
+
+    private static NamedTarget Named(string campaign, string placement) => new("", campaign, placement, new Dictionary<string, string>());
+}

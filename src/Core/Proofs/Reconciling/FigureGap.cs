@@ -208,7 +208,7 @@ public sealed record FigureGap
                     $"{Of(clicked?.Reused ?? 0)} came through the printed code from another page, so somebody put it into a mail or on a site, where programs open it. Give that its own link."
                 ),
             ],
-            "Nothing here explains these. The other system may count otherwise, such as each page anew, or lead to other addresses."
+            "Nothing here explains these. The other system may count otherwise, such as each page by itself, or lead to other addresses."
         );
     }
 

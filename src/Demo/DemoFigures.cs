@@ -1,12 +1,18 @@
-using Npgsql;
+using System.Globalization;
+using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Imports;
 using PreciseBeacon.Core.Proofs.Reconciling;
+using PreciseBeacon.Core.Reports;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Conventions;
+using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Proofs;
+using PreciseBeacon.Data.Reports;
 
 namespace PreciseBeacon.Demo;
 
 /// <summary>What the demo's other systems say of the last five weeks: made from what was clicked, each in its own way.</summary>
-public sealed class DemoFigures(NpgsqlDataSource database, FigureBook book, TimeProvider clock)
+public sealed class DemoFigures(BeaconDb db, ConventionReader conventions, ArrivalsReader arrivals, FigureBook book, TimeProvider clock)
 {
     private const int Days = 35;
     private const string Who = "Tomas Birch";
@@ -22,7 +28,8 @@ public sealed class DemoFigures(NpgsqlDataSource database, FigureBook book, Time
     /// <summary>Imports them as their files would.</summary>
     public async Task LoadAsync(Guid workspaceId, DateOnly today, CancellationToken cancel)
     {
-        var clicks = await ClicksAsync(workspaceId, today.AddDays(-Days), today.AddDays(-1), cancel);
+        var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == workspaceId, cancel);
+        var clicks = await ClicksAsync(workspace, today.AddDays(-Days), today.AddDays(-1), cancel);
         foreach (var (system, placement, more, shownPerClick) in Ads)
         {
             await ImportAsync(
@@ -106,35 +113,45 @@ public sealed class DemoFigures(NpgsqlDataSource database, FigureBook book, Time
         await book.StoreAsync(workspaceId, import, figures, clock, cancel);
     }
 
+    /// <summary>Clicks on short links, and visits by links that lead to the page themselves, as Arrivals counts them.</summary>
     private async Task<List<(string Campaign, string Placement, DateOnly Day, long Clicks)>> ClicksAsync(
-        Guid workspaceId,
+        Workspace workspace,
         DateOnly from,
         DateOnly to,
         CancellationToken cancel
     )
     {
-        await using var command = database.CreateCommand(
-            """
-            select c.name, p.name, d.day, sum(d.clicks)::bigint
-            from click_day d join short_links s on s.id = d.short_link_id join links l on l.id = s.link_id
-            join campaigns c on c.id = l.campaign_id join placements p on p.id = l.placement_id
-            where d.workspace_id = $1 and d.day between $2 and $3 and d.kind = 'Person'
-            group by 1, 2, 3 order by 1, 2, 3
-            """
+        var names = await db.Campaigns.AsNoTracking().ToDictionaryAsync(c => c.Value, c => c.Name, cancel);
+        var report = await arrivals.ReadAsync(
+            new ArrivalsRequest(
+                workspace.Id,
+                workspace.Currency,
+                from,
+                to,
+                [new RowField(RowKind.Campaign), new RowField(RowKind.Placement), new RowField(RowKind.Day)],
+                [],
+                WithVisitors: false
+            )
+            {
+                WithClicks = true,
+            },
+            await conventions.ReadAsync(cancel),
+            cancel
         );
-        foreach (object value in new object[] { workspaceId, from, to })
-        {
-            command.Parameters.Add(new() { Value = value });
-        }
-
-        var found = new List<(string, string, DateOnly, long)>();
-        await using var reader = await command.ExecuteReaderAsync(cancel);
-        while (await reader.ReadAsync(cancel))
-        {
-            found.Add((reader.GetString(0), reader.GetString(1), reader.GetFieldValue<DateOnly>(2), reader.GetInt64(3)));
-        }
-
-        return found;
+        return
+        [
+            .. report
+                .Rows.Where(r => r.Keys is [{ } campaign, not null, not null] && names.ContainsKey(campaign))
+                .Select(r =>
+                    (
+                        names[r.Keys[0]!],
+                        r.Keys[1]!,
+                        DateOnly.ParseExact(r.Keys[2]!, "yyyy-MM-dd", CultureInfo.InvariantCulture),
+                        r.Figures.Clicks + r.Figures.Visits - r.Figures.VisitsByLink
+                    )
+                )
+                .OrderBy(r => r),
+        ];
     }
 
     /// <summary>A share more, now a little less and now a little more of it.</summary>

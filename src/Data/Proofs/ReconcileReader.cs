@@ -379,32 +379,37 @@ public sealed class ReconcileReader(
                 Found = [.. grave.SelectMany(f => f).DistinctBy(f => (f.Rule, f.Message))],
                 FoundShare = grave.Count == 0 ? 1 : (double)grave.Count / covered.Count,
                 PageMeasured = covered.Count == 0 || covered.Any(l => measured.Contains(l.Page)),
-                Strays = groups
-                    .Where(g => !g.IsSettled && g.Field is { } field && g.Likely is { } likely && values.Contains((field, likely)))
-                    .Sum(g => g.Visits),
+                Strays = StrayMeaning.VisitsOf(groups, values, traffic.Of, traffic.VisitsOf, convention, traffic.Plan),
             };
         }
 
         return evidence;
     }
 
-    /// <summary>The values by which strays would come to a target: its own, its campaign's, or those of its link.</summary>
-    private static HashSet<(string, string)> ValuesOf(
+    /// <summary>The values by which strays would come to a target: its own, its campaign's and its placement's, or those of its link.</summary>
+    private static Dictionary<string, string> ValuesOf(
         ImportTarget target,
         IReadOnlyList<FoundLink> covered,
         string? campaignField,
         PlanOfVisits plan
     )
     {
-        var values = target.Values.Select(v => (v.Key, v.Value)).ToHashSet();
-        if (campaignField is not null && plan.Campaigns.FirstOrDefault(c => c.Id == target.CampaignId) is { } campaign)
+        if (target.LinkId is not null)
         {
-            values.Add((campaignField, campaign.Value));
+            return covered is [var only] ? new Dictionary<string, string>(only.Link.Values) : [];
         }
 
-        if (target.LinkId is not null && covered is [var only])
+        var values = new Dictionary<string, string>(target.Values);
+        if (campaignField is not null && plan.Campaigns.FirstOrDefault(c => c.Id == target.CampaignId) is { } campaign)
         {
-            values.UnionWith(only.Link.Values.Select(v => (v.Key, v.Value)));
+            values.TryAdd(campaignField, campaign.Value);
+        }
+
+        foreach (
+            var (key, value) in plan.Placements.FirstOrDefault(p => p.Id == target.PlacementId)?.Values ?? new Dictionary<string, string>()
+        )
+        {
+            values.TryAdd(key, value);
         }
 
         return values;

@@ -98,6 +98,26 @@ public sealed class StrayTests
     public void A_source_without_visits_says_nothing() =>
         Assert.Empty(StrayFinder.Find([Way(("utm_source", "somewhere"))], _ => 0, Convention, Plan));
 
+    /// <summary>A stray counts for a target only where, once assigned, it would say all the target names.</summary>
+    [Fact]
+    public void Strays_mean_a_target_only_where_they_would_say_all_of_it()
+    {
+        TrafficSource[] sources =
+        [
+            Way(("utm_source", "nattervine"), ("utm_medium", "social"), ("utm_campaign", "lantern_nigths")),
+            Way(("utm_source", "quill_herald"), ("utm_medium", "banner"), ("utm_campaign", "lantern_nigths")),
+            Way(("utm_source", "nattervine"), ("utm_medium", "social"), ("utm_campaign", "lantern_nights")),
+        ];
+        var byId = sources.ToDictionary(s => s.Id);
+        var groups = StrayFinder.Find(sources, id => 10 + id, Convention, Plan);
+        long Meaning(params (string Key, string Value)[] values) =>
+            StrayMeaning.VisitsOf(groups, values.ToDictionary(v => v.Key, v => v.Value), id => byId[id], id => 10 + id, Convention, Plan);
+        Assert.Equal(sources[0].Id + sources[1].Id + 20, Meaning(("utm_campaign", "lantern_nights")));
+        Assert.Equal(sources[1].Id + 10, Meaning(("utm_campaign", "lantern_nights"), ("utm_source", "quill_herald")));
+        Assert.Equal(0, Meaning(("utm_campaign", "lantern_nights"), ("utm_source", "the_trellis")));
+        Assert.Equal(0, Meaning());
+    }
+
     [Fact]
     public void Free_text_written_two_ways_is_found()
     {

@@ -2,9 +2,8 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 import type { Schema } from '../../api/client';
-import { dayOf } from '../../parts/days';
 import { FileInput } from '../../parts/FileInput';
-import { count, counted, rate, shared } from '../../parts/format';
+import { count, rate, shared } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { SeverityMark } from '../../parts/SeverityMark';
@@ -54,11 +53,7 @@ export function Reconcile({ tabs }: { tabs: ReactNode }) {
     <>
       <Head
         title="Reconcile"
-        state={
-          data &&
-          data.count > 0 &&
-          `${dayOf(data.from)} to ${dayOf(data.to)}: ${counted(data.count, 'figure')} compared, ${count(toLookInto)} to look into`
-        }
+        state={data && data.count > 0 && `${count(data.count)} compared, ${count(toLookInto)} to look into`}
       >
         {tabs}
         {mayWrite && (
@@ -118,13 +113,13 @@ export function Reconcile({ tabs }: { tabs: ReactNode }) {
           )}
           {data && !shown && <FigureNames data={data} mayWrite={mayWrite} />}
           {data && data.figures.length > 0 && !shown && (
-            <table aria-label="Figures compared" className="w-full border-collapse">
+            <table aria-label="Figures compared" className="w-full border-collapse whitespace-nowrap">
               <thead className="sticky top-0 z-10 bg-sheet">
                 <tr className="border-b border-line text-left text-xs text-quiet">
                   <th className="py-2 pr-4 pl-5 font-medium">What it is about</th>
                   {!figure && <th className="w-36 py-2 pr-4 font-medium max-lg:hidden">System</th>}
-                  <th className="w-24 py-2 pr-4 text-right font-medium">Theirs</th>
-                  <th className="w-32 py-2 pr-4 text-right font-medium">Ours</th>
+                  <th className="w-36 py-2 pr-4 text-right font-medium">Theirs</th>
+                  <th className="w-44 py-2 pr-4 text-right font-medium">Ours</th>
                   <th className="w-[18%] py-2 pr-4 font-medium max-sm:hidden">
                     <GapScale />
                   </th>
@@ -156,10 +151,10 @@ export function Reconcile({ tabs }: { tabs: ReactNode }) {
                     </td>
                     {!figure && <td className="truncate pr-4 max-lg:hidden">{f.system}</td>}
                     <td className="pr-4 text-right tabular-nums">
-                      {shared(f.theirs)} <span className="caption block">{kindNames[f.kind]}</span>
+                      {shared(f.theirs)} <span className="caption">{kindNames[f.kind]}</span>
                     </td>
                     <td className="pr-4 text-right tabular-nums">
-                      {shared(f.ours)} <span className="caption block">{besideOf(f)}</span>
+                      {shared(f.ours)} <span className="caption">{besideOf(f)}</span>
                     </td>
                     <td className="pr-4 max-sm:hidden">
                       <GapBar gap={f.gap} isFinding={f.verdict === 'finding'} isFaint={f.verdict === 'tooFew'} />

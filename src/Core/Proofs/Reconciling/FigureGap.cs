@@ -146,7 +146,7 @@ public sealed record FigureGap
                     e.DoubleTaps,
                     $"Second taps within seconds, {Number(e.DoubleTaps)} of them, count once here."
                 ),
-                New(e, "clicks"),
+                New(e),
             ],
             "Nothing here explains these. The other system's links may lead past the short links: compare the addresses it sends."
         );
@@ -184,7 +184,7 @@ public sealed record FigureGap
                     clicked?.Programs ?? 0,
                     $"{Of(clicked?.Programs ?? 0)} are of programs that click and never load a page, such as mail scanners. They are missing from nobody."
                 ),
-                New(e, "visits"),
+                New(e),
                 broken is not null
                     ? new(
                         FigureCauseKind.PageBroken,
@@ -237,11 +237,11 @@ public sealed record FigureGap
         ];
     }
 
-    private static FigureCause New(FigureEvidence e, string what) =>
+    private static FigureCause New(FigureEvidence e) =>
         new(
             FigureCauseKind.New,
             e.New,
-            $"{e.New.ToString("N0", CultureInfo.InvariantCulture)} {what} of theirs are of days that ended less than two days ago; look again then."
+            $"{e.New.ToString("N0", CultureInfo.InvariantCulture)} of theirs are of days that ended less than two days ago; look again then."
         );
 
     /// <summary>Those with evidence, the strongest first, and what none of them explains.</summary>

@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import { choose, show } from '../../test/show';
-import { sharesOf } from './figures';
+import { likeliest, sharesOf } from './figures';
 import { Proof } from './Proof';
 
 const none = { shown: null, sent: null, delivered: null, opened: null, clicks: null, visits: null, conversions: null };
@@ -266,6 +266,15 @@ describe('figures of other systems', () => {
     expect(await screen.findByRole('table', { name: 'Figures compared' })).toBeTruthy();
     expect(screen.queryByLabelText('Table of figures')).toBeNull();
     expect(screen.queryByRole('button', { name: /It is|Undo/ })).toBeNull();
+  });
+
+  it('name the cause that explains the most, whatever stands first', () => {
+    const causes = [
+      { kind: 'new', missing: 2, says: '' },
+      { kind: 'unexplained', missing: 76, says: '' },
+    ];
+    expect(likeliest(figure('x', 100, 22, 'finding', { causes }) as never)?.kind).toBe('unexplained');
+    expect(likeliest(figure('x', 100, 22, 'finding') as never)).toBeNull();
   });
 
   it('have rates among themselves only where there is something to divide by', () => {

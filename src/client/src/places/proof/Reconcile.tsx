@@ -11,10 +11,16 @@ import { FigureImports } from './FigureImports';
 import { FigureInspector } from './FigureInspector';
 import { FigureNames } from './FigureNames';
 import { FigurePreview } from './FigurePreview';
-import { besideOf, causeNames, kindNames, verdictNames } from './figures';
+import { besideOf, causeNames, kindNames, likeliest, verdictNames, type Figure } from './figures';
 import { GapBar, GapScale } from './GapScale';
 import { rowsOf } from '../../parts/importing/RefusedRows';
 import { figureImportsQuery, figuresQuery, figuresTake } from './queries';
+
+/** What a finding most likely comes from, or what is to be said of any other gap. */
+function nameOf(figure: Figure): string {
+  const cause = figure.verdict === 'finding' ? likeliest(figure) : null;
+  return cause ? causeNames[cause.kind] : verdictNames[figure.verdict];
+}
 
 /** Other systems' figures beside ours: the gaps, their causes, and what could not be matched. */
 export function Reconcile({ tabs }: { tabs: ReactNode }) {
@@ -118,9 +124,9 @@ export function Reconcile({ tabs }: { tabs: ReactNode }) {
                 <tr className="border-b border-line text-left text-xs text-quiet">
                   <th className="py-2 pr-4 pl-5 font-medium">What it is about</th>
                   {!figure && <th className="w-36 py-2 pr-4 font-medium max-lg:hidden">System</th>}
-                  <th className="w-36 py-2 pr-4 text-right font-medium">Theirs</th>
-                  <th className="w-44 py-2 pr-4 text-right font-medium">Ours</th>
-                  <th className="w-[18%] py-2 pr-4 font-medium max-sm:hidden">
+                  <th className="w-28 py-2 pr-4 text-right font-medium">Theirs</th>
+                  <th className="w-40 py-2 pr-4 text-right font-medium">Ours</th>
+                  <th className="w-[16%] py-2 pr-4 font-medium max-sm:hidden">
                     <GapScale />
                   </th>
                   <th className="w-20 py-2 pr-4 text-right font-medium">Missing</th>
@@ -162,13 +168,7 @@ export function Reconcile({ tabs }: { tabs: ReactNode }) {
                     <td className={`pr-4 text-right tabular-nums ${f.verdict === 'tooFew' ? 'text-quiet' : ''}`}>
                       {rate(f.gap)}
                     </td>
-                    {!figure && (
-                      <td className="truncate pr-5 text-quiet max-lg:hidden">
-                        {f.verdict === 'finding' && f.causes[0]
-                          ? causeNames[f.causes[0].kind]
-                          : verdictNames[f.verdict]}
-                      </td>
-                    )}
+                    {!figure && <td className="truncate pr-5 text-quiet max-lg:hidden">{nameOf(f)}</td>}
                   </tr>
                 ))}
               </tbody>

@@ -58,3 +58,10 @@ export const sharesOf = (all: Figure['all']): { part: string; says: string; shar
     const [some, of] = [all[part], all[whole]];
     return some != null && of != null && of > 0 ? [{ part: kindNames[part], says, share: some / of }] : [];
   });
+
+/** The cause that explains the most; null without any. */
+export const likeliest = (figure: Figure): Figure['causes'][number] | null =>
+  figure.causes.reduce<Figure['causes'][number] | null>(
+    (most, c) => (most && most.missing >= c.missing ? most : c),
+    null,
+  );

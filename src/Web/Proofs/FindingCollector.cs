@@ -109,7 +109,7 @@ public sealed class FindingCollector(
                     "",
                     Severity.Warning,
                     g.Key,
-                    $"Links on this page carry tags and were followed {Number(g.Sum(i => i.Times))} times. Remove the tags: other systems let them wipe out where a visit came from.",
+                    $"Links on this page carry tags and were followed {Number(g.Sum(i => i.Times))} times. Remove the tags: by them, other systems forget where the visit came from.",
                     g.Sum(i => i.Times)
                 )
             );

@@ -63,7 +63,7 @@ export function Strays({ tabs }: { tabs: ReactNode }) {
           {data && data.inside.length > 0 && (
             <Part
               title="Tags inside your own site"
-              says="They begin no visit here, but other systems let them wipe out where a visit came from. Take them out of these pages."
+              says="They begin no visit here. Other systems forget by them where the visit came from, so remove them from these pages."
             >
               <Inside links={data.inside} />
             </Part>

@@ -220,6 +220,14 @@ public sealed class FigureTests : PlantedGapBase
         var read = await ReadAsync();
         Assert.Equal((1, 0), (read.Whole("count"), read.Whole("unmatchedCount")));
         Assert.Equal(["Nights of Lanterns", "Poster at the gate"], read["figures"]![0]!["called"]!.AsArray().Select(c => c!.ToString()));
+
+        // A placement that is merged into another brings its figures along.
+        var gone = await Host.ScalarAsync<Guid>("select id from placements where name = 'Poster at the gate'");
+        var stays = await Host.ScalarAsync<Guid>("select id from placements where name <> 'Poster at the gate' order by name limit 1");
+        await client.DoAsync(HttpMethod.Post, $"/api/v1/placements/{gone}/merge", new { into = stays });
+        read = await ReadAsync();
+        Assert.Equal((1, 0), (read.Whole("count"), read.Whole("unmatchedCount")));
+        Assert.Equal(stays, Guid.Parse(read["figures"]![0]!.Text("placementId")));
     }
 
     [Theory]

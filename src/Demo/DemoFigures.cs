@@ -30,6 +30,11 @@ public sealed class DemoFigures(BeaconDb db, ConventionReader conventions, Arriv
     {
         var workspace = await db.Workspaces.AsNoTracking().SingleAsync(w => w.Id == workspaceId, cancel);
         var clicks = await ClicksAsync(workspace, today.AddDays(-Days), today.AddDays(-1), cancel);
+        if (clicks.Count == 0)
+        {
+            return; // where nobody came, no other system has anything to say either
+        }
+
         foreach (var (system, placement, more, shownPerClick) in Ads)
         {
             await ImportAsync(

@@ -28,7 +28,7 @@ export function FigureNames({ data, mayWrite }: FigureNamesProps) {
             {data.unmatchedCount === 1 ? 'One name is' : `${count(data.unmatchedCount)} names are`} not matched
           </h2>
           <p className="text-quiet">
-            Figures under such a name wait until you say what it means. It holds for files to come, too.
+            Figures under such a name wait until you choose what it stands for. Later files follow your choice.
           </p>
           <ul className="mt-2 flex max-w-3xl flex-col">
             {data.unmatched.map((u) => (

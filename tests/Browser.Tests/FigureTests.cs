@@ -23,7 +23,7 @@ public sealed class FigureTests(RunningDemo demo) : IClassFixture<RunningDemo>
         browser.See("“many” isn't a count");
         browser.See("probably Lantern Nights");
         Accessibility.Check(browser, "figures before they count");
-        browser.Type("combobox", "Which system counts this", "Wendfar export");
+        browser.Type("textbox", "Which system counts this", "Wendfar export");
         browser.Click("button", "Import 2 rows");
         browser.See("2 rows imported, 1 row left out.");
         browser.Click("button", "It is Lantern Nights");

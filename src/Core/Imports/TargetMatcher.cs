@@ -9,6 +9,13 @@ namespace PreciseBeacon.Core.Imports;
 /// <param name="Values">Written values by field key.</param>
 public sealed record NamedTarget(string Link, string Campaign, string Placement, IReadOnlyDictionary<string, string> Values)
 {
+    /// <summary>The same text for the same names, whatever order its values are in.</summary>
+    public string Key =>
+        string.Join(
+            '\u001f',
+            [Link, Campaign, Placement, .. Values.OrderBy(v => v.Key, StringComparer.Ordinal).Select(v => $"{v.Key}={v.Value}")]
+        );
+
     /// <summary>It names nothing at all.</summary>
     public bool IsEmpty => this is { Link: "", Campaign: "", Placement: "", Values.Count: 0 };
 }

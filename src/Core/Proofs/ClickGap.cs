@@ -1,5 +1,3 @@
-using System.Globalization;
-
 namespace PreciseBeacon.Core.Proofs;
 
 /// <summary>
@@ -64,47 +62,13 @@ public sealed record ClickGap
     {
         var broken = found.FirstOrDefault(f => IsBroken(f.Rule));
         var dropped = found.FirstOrDefault(f => IsDropping(f.Rule));
-        yield return new GapCause(
-            GapCauseKind.TagsLost,
-            e.Elsewhere,
-            $"{Visits(e.Elsewhere)} arrived without the link's tags, or on another page. {(dropped is null ? "Try the link: a redirect may drop its tags." : dropped.Message)}"
-        );
-        yield return new GapCause(
-            GapCauseKind.Programs,
-            e.Programs,
-            $"{Visits(e.Programs)} are of programs that click and never load a page, such as mail scanners. They are missing from nobody."
-        );
-        yield return new GapCause(GapCauseKind.New, e.New, $"{Visits(e.New)} are younger than two days; look again then.");
-        if (broken is not null)
-        {
-            yield return new GapCause(
-                GapCauseKind.PageBroken,
-                e.Silent,
-                $"{Visits(e.Silent)} saw a page that does not answer as it should. {broken.Message}"
-            );
-        }
-        else if (!e.PageMeasured)
-        {
-            yield return new GapCause(
-                GapCauseKind.NotMeasured,
-                e.Silent,
-                $"{Visits(e.Silent)} came to a page of which nothing at all was measured. Put the tag of Workspace, Sites into its head."
-            );
-        }
-        else
-        {
-            yield return new GapCause(
-                GapCauseKind.Blocked,
-                e.Silent,
-                $"{Visits(e.Silent)} were not measured, though others on the page were: their browsers block scripts, ask not to be followed, or were closed before the page stood."
-            );
-        }
-
-        yield return new GapCause(
-            GapCauseKind.Reused,
-            e.Reused,
-            $"{Visits(e.Reused)} came through the printed code from another page, so somebody put it into a mail or on a site, where programs open it. Give that its own link."
-        );
+        yield return new GapCause(GapCauseKind.TagsLost, e.Elsewhere, GapCauseText.TagsLost(e.Elsewhere, dropped?.Message));
+        yield return new GapCause(GapCauseKind.Programs, e.Programs, GapCauseText.Programs(e.Programs));
+        yield return new GapCause(GapCauseKind.New, e.New, $"{GapCauseText.Missing(e.New)} are younger than two days; look again then.");
+        yield return broken is not null ? new GapCause(GapCauseKind.PageBroken, e.Silent, GapCauseText.PageBroken(e.Silent, broken.Message))
+        : !e.PageMeasured ? new GapCause(GapCauseKind.NotMeasured, e.Silent, GapCauseText.NotMeasured(e.Silent))
+        : new GapCause(GapCauseKind.Blocked, e.Silent, GapCauseText.Blocked(e.Silent));
+        yield return new GapCause(GapCauseKind.Reused, e.Reused, GapCauseText.Reused(e.Reused));
     }
 
     /// <summary>Whether a finding explains that visits are missing.</summary>
@@ -116,9 +80,6 @@ public sealed record ClickGap
 
     /// <summary>Whether a finding says that the tags don't arrive as they were sent.</summary>
     internal static bool IsDropping(string rule) => rule is FindingRules.TagsDropped or FindingRules.TagsChanged;
-
-    private static string Visits(long number) =>
-        number == 1 ? "1 of the missing visits" : $"{number.ToString("N0", CultureInfo.InvariantCulture)} of the missing visits";
 }
 
 /// <summary>What was counted of a link. The missing visits are those of the four kinds, each in one of them.</summary>

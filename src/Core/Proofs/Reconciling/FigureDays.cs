@@ -45,8 +45,17 @@ public sealed record FigureDays(IReadOnlyList<(DateOnly Day, OtherFigures Theirs
 /// <param name="Theirs">What they count.</param>
 /// <param name="Ours">What was found here.</param>
 /// <param name="Gap">Share of theirs that is missing; null where theirs are under <see cref="ClickGap.LeastExpected"/>, which says nothing.</param>
-public sealed record FigureWeek(DateOnly Week, decimal Theirs, decimal Ours, double? Gap)
+/// <param name="Verdict">What is to be said of it.</param>
+public sealed record FigureWeek(DateOnly Week, decimal Theirs, decimal Ours, double? Gap, FigureVerdict Verdict)
 {
-    internal static FigureWeek Of(DateOnly week, decimal theirs, decimal ours) =>
-        new(week, theirs, ours, theirs < ClickGap.LeastExpected ? null : (double)((theirs - ours) / theirs));
+    internal static FigureWeek Of(DateOnly week, decimal theirs, decimal ours)
+    {
+        if (theirs < ClickGap.LeastExpected)
+        {
+            return new FigureWeek(week, theirs, ours, null, FigureVerdict.TooFew);
+        }
+
+        double gap = (double)((theirs - ours) / theirs);
+        return new FigureWeek(week, theirs, ours, gap, FigureGap.VerdictOf(theirs, ours, gap));
+    }
 }

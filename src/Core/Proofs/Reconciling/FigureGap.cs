@@ -1,5 +1,3 @@
-using System.Globalization;
-
 namespace PreciseBeacon.Core.Proofs.Reconciling;
 
 /// <summary>Figures of our own beside another system's, of the same days and the same target.</summary>
@@ -89,6 +87,9 @@ public sealed record FigureGap
     /// <summary>Likely causes, those with the most evidence first, what nothing explains last; empty where nothing is missing.</summary>
     public required IReadOnlyList<FigureCause> Causes { get; init; }
 
+    /// <summary>The cause that explains the most, or that nothing does; null where nothing is missing.</summary>
+    public FigureCause? Likeliest => Causes.MaxBy(c => c.Missing);
+
     /// <summary>Judges a figure; null where nobody here counts such a thing, or they say nothing of it.</summary>
     /// <param name="kind">What they count.</param>
     /// <param name="theirs">Their figures.</param>
@@ -120,7 +121,7 @@ public sealed record FigureGap
     }
 
     /// <summary>What is to be said where theirs are expected and ours were found.</summary>
-    private static FigureVerdict VerdictOf(decimal expected, decimal found, double? gap) =>
+    internal static FigureVerdict VerdictOf(decimal expected, decimal found, double? gap) =>
         Math.Max(expected, found) < ClickGap.LeastExpected ? FigureVerdict.TooFew
         : gap is null or < -ClickGap.Quiet ? FigureVerdict.More
         : ClickGap.VerdictOf(Math.Max(expected, found), gap) switch
@@ -144,7 +145,7 @@ public sealed record FigureGap
                 new(
                     FigureCauseKind.DoubleTaps,
                     e.DoubleTaps,
-                    $"Second taps within seconds, {Number(e.DoubleTaps)} of them, count once here."
+                    $"Second taps within seconds, {GapCauseText.Number(e.DoubleTaps)} of them, count once here."
                 ),
                 New(e),
             ],
@@ -156,57 +157,30 @@ public sealed record FigureGap
     {
         var broken = e.Found.FirstOrDefault(f => ClickGap.IsBroken(f.Rule));
         var dropped = e.Found.FirstOrDefault(f => ClickGap.IsDropping(f.Rule));
-        var clicked = e.Clicked;
-        decimal left = Math.Max(
-            0,
-            missing - e.Strays - e.New - (clicked is null ? 0 : clicked.Programs + clicked.Elsewhere + clicked.Silent)
-        );
+        var (programs, clickedElsewhere, clickedSilent, reused) = e.Clicked is { } clicked
+            ? (clicked.Programs, clicked.Elsewhere, clicked.Silent, clicked.Reused)
+            : default;
+        decimal left = Math.Max(0, missing - e.Strays - e.New - programs - clickedElsewhere - clickedSilent);
 
         // Where no click tells what became of a visit, what is wrong with the page may explain what nothing else does, as far as links lead there.
         decimal byPage = broken is not null || dropped is not null ? Math.Ceiling(left * (decimal)e.FoundShare) : left;
-        decimal silent = (clicked?.Silent ?? 0) + (broken is not null || !e.PageMeasured ? byPage : 0);
-        decimal elsewhere = (clicked?.Elsewhere ?? 0) + (dropped is not null && broken is null && e.PageMeasured ? byPage : 0);
+        decimal silent = clickedSilent + (broken is not null || !e.PageMeasured ? byPage : 0);
+        decimal elsewhere = clickedElsewhere + (dropped is not null && broken is null && e.PageMeasured ? byPage : 0);
         return Ordered(
             missing,
             [
-                new(
-                    FigureCauseKind.TagsLost,
-                    elsewhere,
-                    $"{Of(elsewhere)} arrived without the link's tags, or on another page. {dropped?.Message ?? "Try the link: a redirect may drop its tags."}"
-                ),
+                new(FigureCauseKind.TagsLost, elsewhere, GapCauseText.TagsLost(elsewhere, dropped?.Message)),
                 new(
                     FigureCauseKind.Strays,
                     e.Strays,
-                    $"{Of(e.Strays)} stand under other words that probably mean this. Assign them in Strays."
+                    $"{GapCauseText.Missing(e.Strays)} stand under other words that probably mean this. Assign them in Strays."
                 ),
-                new(
-                    FigureCauseKind.Programs,
-                    clicked?.Programs ?? 0,
-                    $"{Of(clicked?.Programs ?? 0)} are of programs that click and never load a page, such as mail scanners. They are missing from nobody."
-                ),
+                new(FigureCauseKind.Programs, programs, GapCauseText.Programs(programs)),
                 New(e),
-                broken is not null
-                    ? new(
-                        FigureCauseKind.PageBroken,
-                        silent,
-                        $"{Of(silent)} saw a page that does not answer as it should. {broken.Message}"
-                    )
-                : !e.PageMeasured
-                    ? new(
-                        FigureCauseKind.NotMeasured,
-                        silent,
-                        $"{Of(silent)} came to a page of which nothing at all was measured. Put the tag of Workspace, Sites into its head."
-                    )
-                : new(
-                    FigureCauseKind.Blocked,
-                    silent,
-                    $"{Of(silent)} were not measured, though others on the page were: their browsers block scripts, ask not to be followed, or were closed before the page stood."
-                ),
-                new(
-                    FigureCauseKind.Reused,
-                    clicked?.Reused ?? 0,
-                    $"{Of(clicked?.Reused ?? 0)} came through the printed code from another page, so somebody put it into a mail or on a site, where programs open it. Give that its own link."
-                ),
+                broken is not null ? new(FigureCauseKind.PageBroken, silent, GapCauseText.PageBroken(silent, broken.Message))
+                : !e.PageMeasured ? new(FigureCauseKind.NotMeasured, silent, GapCauseText.NotMeasured(silent))
+                : new(FigureCauseKind.Blocked, silent, GapCauseText.Blocked(silent)),
+                new(FigureCauseKind.Reused, reused, GapCauseText.Reused(reused)),
             ],
             "Nothing here explains these. The other system may count otherwise, such as each page by itself, or lead to other addresses."
         );
@@ -224,12 +198,12 @@ public sealed record FigureGap
                 new(
                     FigureCauseKind.Reused,
                     Math.Min(more, reused),
-                    $"{Number(reused)} came through the printed code from another page, so somebody put it into a mail or on a site. Give that its own link."
+                    $"{GapCauseText.Number(reused)} came through the printed code from another page, so somebody put it into a mail or on a site. Give that its own link."
                 ),
                 new(
                     FigureCauseKind.WithoutClick,
                     Math.Min(more, without),
-                    $"{Visits(without)} with these tags came without the short link, so the address with its tags is shared somewhere."
+                    $"{(without == 1 ? "1 visit" : $"{GapCauseText.Number(without)} visits")} with these tags came without the short link, so the address with its tags is shared somewhere."
                 ),
             }
                 .Where(c => c.Missing > 0)
@@ -241,7 +215,7 @@ public sealed record FigureGap
         new(
             FigureCauseKind.New,
             e.New,
-            $"{e.New.ToString("N0", CultureInfo.InvariantCulture)} of theirs are of days that ended less than two days ago; look again then."
+            $"{GapCauseText.Number(e.New)} of theirs are of days that ended less than two days ago; look again then."
         );
 
     /// <summary>Those with evidence, the strongest first, and what none of them explains.</summary>
@@ -264,14 +238,7 @@ public sealed record FigureGap
         return found;
     }
 
-    private static string Of(decimal number) =>
-        number == 1 ? "1 of the missing visits" : $"{number.ToString("N0", CultureInfo.InvariantCulture)} of the missing visits";
-
-    private static string Visits(long number) => number == 1 ? "1 visit" : $"{Number(number)} visits";
-
-    private static string Times(long number) => number == 1 ? "once" : $"{Number(number)} times";
-
-    private static string Number(long number) => number.ToString("N0", CultureInfo.InvariantCulture);
+    private static string Times(long number) => number == 1 ? "once" : $"{GapCauseText.Number(number)} times";
 }
 
 /// <summary>What is to be said of a gap to another system.</summary>

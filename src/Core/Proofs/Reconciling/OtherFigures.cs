@@ -32,6 +32,15 @@ public readonly record struct OtherFigures(
     decimal? Conversions = null
 )
 {
+    private static readonly (FigureKind Part, FigureKind Whole)[] Rates =
+    [
+        (FigureKind.Delivered, FigureKind.Sent),
+        (FigureKind.Opened, FigureKind.Delivered),
+        (FigureKind.Clicks, FigureKind.Shown),
+        (FigureKind.Clicks, FigureKind.Delivered),
+        (FigureKind.Conversions, FigureKind.Clicks),
+    ];
+
     /// <summary>Nothing is said at all.</summary>
     [JsonIgnore]
     public bool IsEmpty => this == default;
@@ -49,6 +58,18 @@ public readonly record struct OtherFigures(
             _ => Conversions,
         };
 
+    /// <summary>What their figures say of one another, such as clicks of shown; those with nothing to divide by are left out.</summary>
+    public IEnumerable<FigureShare> Shares()
+    {
+        foreach (var (part, whole) in Rates)
+        {
+            if (Of(part) is { } some && Of(whole) is > 0 and { } all)
+            {
+                yield return new FigureShare(part, whole, (double)(some / all));
+            }
+        }
+    }
+
     /// <summary>Both together; what only one says stands as it is.</summary>
     public OtherFigures Plus(OtherFigures other) =>
         new(
@@ -63,3 +84,9 @@ public readonly record struct OtherFigures(
 
     private static long? Sum(long? one, long? other) => one is null && other is null ? null : (one ?? 0) + (other ?? 0);
 }
+
+/// <summary>A rate among another system's own figures.</summary>
+/// <param name="Part">What is a share, such as clicks.</param>
+/// <param name="Whole">Of what, such as shown.</param>
+/// <param name="Share">How large it is; over 1 where something is counted more than once.</param>
+public sealed record FigureShare(FigureKind Part, FigureKind Whole, double Share);

@@ -134,6 +134,30 @@ public sealed class FigureGapTests
         }
     }
 
+    [Fact]
+    public void The_likeliest_cause_explains_the_most_whatever_stands_first()
+    {
+        Assert.Equal(FigureCauseKind.Unexplained, Of(100, 22, new FigureEvidence { New = 2 }).Likeliest!.Kind);
+        Assert.Equal(FigureCauseKind.New, Of(100, 70, new FigureEvidence { New = 20 }).Likeliest!.Kind);
+        Assert.Null(Of(100, 100).Likeliest);
+    }
+
+    [Fact]
+    public void Their_figures_have_rates_among_themselves_only_where_there_is_something_to_divide_by()
+    {
+        Assert.Empty(new OtherFigures(Shown: 0, Clicks: 4).Shares());
+        Assert.Empty(new OtherFigures(Clicks: 4).Shares());
+        Assert.Equal(
+            [
+                new FigureShare(FigureKind.Delivered, FigureKind.Sent, 0.95),
+                new FigureShare(FigureKind.Opened, FigureKind.Delivered, 0.5),
+                new FigureShare(FigureKind.Clicks, FigureKind.Delivered, 0.1),
+                new FigureShare(FigureKind.Conversions, FigureKind.Clicks, 0.5),
+            ],
+            new OtherFigures(Sent: 200, Delivered: 190, Opened: 95, Clicks: 19, Conversions: 9.5m).Shares()
+        );
+    }
+
     /// <summary>2026-11-02 is a Monday; a week with fewer than 50 says nothing.</summary>
     [Fact]
     public void Weeks_begin_on_monday_and_days_without_their_figure_are_left_out()
@@ -147,7 +171,10 @@ public sealed class FigureGapTests
         Assert.Equal(new OtherFigures(Shown: 900, Clicks: 140), days.Theirs);
         Assert.Equal(115, days.OursOf(FigureKind.Clicks).Clicks);
         Assert.Equal(
-            [new FigureWeek(new DateOnly(2026, 10, 26), 40, 40, null), new FigureWeek(new DateOnly(2026, 11, 2), 100, 75, 0.25)],
+            [
+                new FigureWeek(new DateOnly(2026, 10, 26), 40, 40, null, FigureVerdict.TooFew),
+                new FigureWeek(new DateOnly(2026, 11, 2), 100, 75, 0.25, FigureVerdict.Finding),
+            ],
             days.WeeksOf(FigureKind.Clicks)
         );
         Assert.Equal(25, days.NewOf(FigureKind.Clicks, new DateOnly(2026, 11, 3)));

@@ -16,6 +16,14 @@ internal static class Commands
     public static NpgsqlCommand Command(this NpgsqlConnection connection, string sql, params object?[] values) =>
         With(new NpgsqlCommand(sql, connection), values);
 
+    /// <summary>Adds a command to those that go together.</summary>
+    public static void Add(this NpgsqlBatch batch, string sql, params object?[] values)
+    {
+        var command = new NpgsqlBatchCommand(sql);
+        Add(command.Parameters, values);
+        batch.BatchCommands.Add(command);
+    }
+
     /// <summary>Runs a command.</summary>
     /// <returns>How many rows it touched.</returns>
     public static async Task<int> RunAsync(this NpgsqlDataSource database, string sql, CancellationToken cancel, params object?[] values)
@@ -26,11 +34,16 @@ internal static class Commands
 
     private static NpgsqlCommand With(NpgsqlCommand command, object?[] values)
     {
+        Add(command.Parameters, values);
+        return command;
+    }
+
+    /// <summary>A parameter stands as it is, where a value alone would not say its type.</summary>
+    private static void Add(NpgsqlParameterCollection parameters, object?[] values)
+    {
         foreach (object? value in values)
         {
-            command.Parameters.Add(new() { Value = value ?? DBNull.Value });
+            parameters.Add(value as NpgsqlParameter ?? new NpgsqlParameter { Value = value ?? DBNull.Value });
         }
-
-        return command;
     }
 }

@@ -32,6 +32,16 @@ public enum TargetPart
 /// <param name="Id">The link, campaign or placement; null where rows with it are to be left out.</param>
 public sealed record TargetCorrection(Guid? Id);
 
+/// <summary>What names in files may mean.</summary>
+/// <param name="Links">By text, the links it may mean.</param>
+/// <param name="Campaigns">The campaigns: id, name, written value.</param>
+/// <param name="Placements">The placements: id, name.</param>
+public sealed record TargetNames(
+    IReadOnlyDictionary<string, IReadOnlyList<Guid>> Links,
+    IReadOnlyCollection<(Guid Id, string Name, string Value)> Campaigns,
+    IReadOnlyCollection<(Guid Id, string Name)> Placements
+);
+
 /// <summary>What came of a name.</summary>
 /// <param name="Target">What it means; null where it means nothing known, or is to be left out.</param>
 /// <param name="Problem">Why it means nothing; null where it does, or where somebody left it out.</param>
@@ -52,21 +62,14 @@ public sealed class TargetMatcher
     private readonly Names _campaigns;
     private readonly Names _placements;
 
-    /// <param name="links">By text, the links it may mean.</param>
-    /// <param name="campaigns">The campaigns: id, name, written value.</param>
-    /// <param name="placements">The placements: id, name.</param>
+    /// <param name="names">What names may mean.</param>
     /// <param name="corrections">What somebody put right; null for nothing.</param>
-    public TargetMatcher(
-        IReadOnlyDictionary<string, IReadOnlyList<Guid>> links,
-        IReadOnlyCollection<(Guid Id, string Name, string Value)> campaigns,
-        IReadOnlyCollection<(Guid Id, string Name)> placements,
-        IReadOnlyDictionary<(TargetPart Part, string Text), TargetCorrection>? corrections = null
-    )
+    public TargetMatcher(TargetNames names, IReadOnlyDictionary<(TargetPart Part, string Text), TargetCorrection>? corrections = null)
     {
-        _links = links;
+        _links = names.Links;
         _corrections = corrections ?? new Dictionary<(TargetPart, string), TargetCorrection>();
-        _campaigns = new Names([.. campaigns.Select(c => (c.Id, c.Name)), .. campaigns.Select(c => (c.Id, c.Value))]);
-        _placements = new Names([.. placements]);
+        _campaigns = new Names([.. names.Campaigns.Select(c => (c.Id, c.Name)), .. names.Campaigns.Select(c => (c.Id, c.Value))]);
+        _placements = new Names([.. names.Placements]);
     }
 
     /// <summary>Finds what a name means.</summary>

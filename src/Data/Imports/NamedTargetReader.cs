@@ -7,17 +7,11 @@ namespace PreciseBeacon.Data.Imports;
 /// <summary>Reads what names in files may mean.</summary>
 public sealed class NamedTargetReader(NpgsqlDataSource database)
 {
-    /// <summary>A matcher for names of files of the context's workspace.</summary>
+    /// <summary>What names in files of the context's workspace may mean.</summary>
     /// <param name="db">The context.</param>
-    /// <param name="links">What the files say of links.</param>
-    /// <param name="corrections">What somebody put right; null for nothing.</param>
+    /// <param name="links">What the files say of links; empty texts say nothing.</param>
     /// <param name="cancel">Gives up.</param>
-    public async Task<TargetMatcher> MatcherAsync(
-        BeaconDb db,
-        IEnumerable<string> links,
-        IReadOnlyDictionary<(TargetPart Part, string Text), TargetCorrection>? corrections,
-        CancellationToken cancel
-    )
+    public async Task<TargetNames> ReadAsync(BeaconDb db, IEnumerable<string> links, CancellationToken cancel)
     {
         var campaigns = await db
             .Campaigns.AsNoTracking()
@@ -29,11 +23,10 @@ public sealed class NamedTargetReader(NpgsqlDataSource database)
             })
             .ToListAsync(cancel);
         var placements = await db.Placements.AsNoTracking().Select(p => new { p.Id, p.Name }).ToListAsync(cancel);
-        return new TargetMatcher(
+        return new TargetNames(
             await LinksAsync(db.CurrentWorkspaceId!.Value, [.. links.Where(l => l.Length > 0).Distinct()], cancel),
             campaigns.ConvertAll(c => (c.Id, c.Name, c.Value)),
-            placements.ConvertAll(p => (p.Id, p.Name)),
-            corrections
+            placements.ConvertAll(p => (p.Id, p.Name))
         );
     }
 

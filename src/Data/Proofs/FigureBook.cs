@@ -8,7 +8,7 @@ using PreciseBeacon.Core.Proofs.Reconciling;
 
 namespace PreciseBeacon.Data.Proofs;
 
-/// <summary>Keeps figures of other systems as their files say them, and what the names in them mean.</summary>
+/// <summary>Keeps figures of other systems as their files say them.</summary>
 public sealed class FigureBook(NpgsqlDataSource database)
 {
     /// <summary>Rows stored at a time; progress is told after each.</summary>
@@ -206,109 +206,8 @@ public sealed class FigureBook(NpgsqlDataSource database)
             }
         }
 
-        return new ReadFigures(
-            figures,
-            await SubjectsAsync(workspaceId, [.. figures.Select(f => f.Subject).Distinct()], cancel),
-            await MatchesAsync(workspaceId, cancel)
-        );
+        return new ReadFigures(figures, await SubjectsAsync(workspaceId, [.. figures.Select(f => f.Subject).Distinct()], cancel));
     }
-
-    /// <summary>What names in files mean.</summary>
-    public async Task<IReadOnlyList<FigureMatch>> MatchesAsync(Guid workspaceId, CancellationToken cancel)
-    {
-        await using var command = database.Command(
-            "select system, part, text, target_id, made_at, made_by from figure_match where workspace_id = $1",
-            workspaceId
-        );
-        var matches = new List<FigureMatch>();
-        await using var reader = await command.ExecuteReaderAsync(cancel);
-        while (await reader.ReadAsync(cancel))
-        {
-            matches.Add(
-                new FigureMatch(
-                    reader.GetString(0),
-                    (TargetPart)reader.GetInt16(1),
-                    reader.GetString(2),
-                    reader.IsDBNull(3) ? null : reader.GetGuid(3),
-                    reader.GetFieldValue<DateTimeOffset>(4),
-                    reader.GetString(5)
-                )
-            );
-        }
-
-        return matches;
-    }
-
-    /// <summary>Remembers what names of a system mean; one that was put right by hand gives way to nothing but a hand.</summary>
-    public Task RememberAsync(Guid workspaceId, IReadOnlyCollection<FigureMatch> matches, CancellationToken cancel) =>
-        database.RunAsync(
-            """
-            insert into figure_match (workspace_id, system, part, text, target_id, made_at, made_by)
-            select $1, m.* from unnest($2, $3, $4, $5, $6, $7) as m(system, part, text, target_id, made_at, made_by)
-            on conflict (workspace_id, system, part, md5(text)) do update
-            set target_id = excluded.target_id, made_at = excluded.made_at, made_by = excluded.made_by where excluded.made_by <> ''
-            """,
-            cancel,
-            workspaceId,
-            matches.Select(m => m.System).ToArray(),
-            matches.Select(m => (short)m.Part).ToArray(),
-            matches.Select(m => m.Text).ToArray(),
-            matches.Select(m => m.Id).ToArray(),
-            matches.Select(m => m.MadeAt.ToUniversalTime()).ToArray(),
-            matches.Select(m => m.MadeBy).ToArray()
-        );
-
-    /// <summary>Forgets what a name means.</summary>
-    /// <returns>False where nothing was remembered.</returns>
-    public async Task<bool> ForgetAsync(Guid workspaceId, string system, TargetPart part, string text, CancellationToken cancel) =>
-        await database.RunAsync(
-            "delete from figure_match where workspace_id = $1 and system = $2 and part = $3 and md5(text) = md5($4)",
-            cancel,
-            workspaceId,
-            system,
-            (short)part,
-            text
-        ) > 0;
-
-    /// <summary>Requests for the short links of some links that are no people's clicks, by link and day.</summary>
-    public async Task<IReadOnlyList<OtherClicks>> OtherClicksAsync(
-        Guid workspaceId,
-        IReadOnlyCollection<Guid> links,
-        DateOnly from,
-        DateOnly to,
-        CancellationToken cancel
-    )
-    {
-        await using var command = database.Command(
-            """
-            select s.link_id, c.day, coalesce(sum(c.clicks) filter (where c.kind = 'DoubleTap'), 0)::bigint,
-                coalesce(sum(c.clicks) filter (where c.kind <> 'DoubleTap'), 0)::bigint
-            from click_day c join short_links s on s.id = c.short_link_id
-            where c.workspace_id = $1 and s.link_id = any($2) and c.day between $3 and $4 and c.kind <> 'Person'
-            group by 1, 2
-            """,
-            workspaceId,
-            links.ToArray(),
-            from,
-            to
-        );
-        var found = new List<OtherClicks>();
-        await using var reader = await command.ExecuteReaderAsync(cancel);
-        while (await reader.ReadAsync(cancel))
-        {
-            found.Add(new OtherClicks(reader.GetGuid(0), reader.GetFieldValue<DateOnly>(1), reader.GetInt64(2), reader.GetInt64(3)));
-        }
-
-        return found;
-    }
-
-    /// <summary>Gives what names mean one placement to another, into which it is merged; in the context's transaction.</summary>
-    public static Task MoveAsync(BeaconDb db, Guid placement, Guid into, CancellationToken cancel) =>
-        Microsoft.EntityFrameworkCore.RelationalDatabaseFacadeExtensions.ExecuteSqlAsync(
-            db.Database,
-            $"update figure_match set target_id = {into} where workspace_id = {db.CurrentWorkspaceId} and part = {(short)TargetPart.Placement} and target_id = {placement}",
-            cancel
-        );
 
     private static async Task<Dictionary<Guid, int>> SubjectIdsAsync(
         NpgsqlConnection connection,
@@ -425,22 +324,7 @@ public sealed class FigureBook(NpgsqlDataSource database)
     }
 
     private static Guid KeyOf(string system, NamedTarget target) =>
-        new(
-            XxHash128.Hash(
-                Encoding.UTF8.GetBytes(
-                    string.Join(
-                        '\u001f',
-                        [
-                            system,
-                            target.Link,
-                            target.Campaign,
-                            target.Placement,
-                            .. InOrder(target.Values).Select(v => $"{v.Key}={v.Value}"),
-                        ]
-                    )
-                )
-            )
-        );
+        new(XxHash128.Hash(Encoding.UTF8.GetBytes($"{system}\u001f{target.Key}")));
 
     private static Dictionary<string, string> InOrder(IReadOnlyDictionary<string, string> values) =>
         values.OrderBy(v => v.Key, StringComparer.Ordinal).ToDictionary();
@@ -451,38 +335,6 @@ public sealed class FigureBook(NpgsqlDataSource database)
         where T : struct => await reader.IsDBNullAsync(column, cancel) ? null : await reader.GetFieldValueAsync<T>(column, cancel);
 }
 
-/// <summary>A file of another system's figures that was imported, or is being.</summary>
-/// <param name="Id">Its id.</param>
-/// <param name="System">What the other system is called.</param>
-/// <param name="Name">The file's name.</param>
-/// <param name="Lines">Rows read.</param>
-/// <param name="Done">Rows that are through so far.</param>
-/// <param name="Kept">Rows whose figures count.</param>
-/// <param name="Skipped">Rows left out, by why.</param>
-/// <param name="FirstDay">The first day with a figure; null while it goes on.</param>
-/// <param name="LastDay">The last day with a figure; null while it goes on.</param>
-/// <param name="MadeAt">When it began.</param>
-/// <param name="MadeBy">Who began it.</param>
-/// <param name="FinishedAt">When it was through; null while it goes on.</param>
-/// <param name="UndoneAt">When it was undone; null where it counts.</param>
-/// <param name="UndoneBy">Who undid it.</param>
-public sealed record FigureImport(
-    Guid Id,
-    string System,
-    string Name,
-    int Lines,
-    int Done,
-    int Kept,
-    IReadOnlyDictionary<ImportProblem, int> Skipped,
-    DateOnly? FirstDay,
-    DateOnly? LastDay,
-    DateTimeOffset MadeAt,
-    string MadeBy,
-    DateTimeOffset? FinishedAt = null,
-    DateTimeOffset? UndoneAt = null,
-    string? UndoneBy = null
-);
-
 /// <summary>What another system counts of a target on a day.</summary>
 /// <param name="Rows">Rows of the file it is the sum of.</param>
 public sealed record FigureOfDay(string System, NamedTarget Target, DateOnly Day, OtherFigures Figures, int Rows);
@@ -490,28 +342,10 @@ public sealed record FigureOfDay(string System, NamedTarget Target, DateOnly Day
 /// <summary>What figures are about, as a system calls it.</summary>
 public sealed record FigureSubject(string System, NamedTarget Target);
 
-/// <summary>What a name in a system's files means.</summary>
-/// <param name="System">The system.</param>
-/// <param name="Part">Whether it names a link, a campaign or a placement.</param>
-/// <param name="Text">The name.</param>
-/// <param name="Id">What it means; null where rows with it are left out.</param>
-/// <param name="MadeAt">Since when.</param>
-/// <param name="MadeBy">Who said so; empty where it was found when a file was read.</param>
-public sealed record FigureMatch(string System, TargetPart Part, string Text, Guid? Id, DateTimeOffset MadeAt, string MadeBy);
-
-/// <summary>Requests for a link's short links on a day that are no people's clicks.</summary>
-/// <param name="LinkId">The link.</param>
-/// <param name="Day">The day.</param>
-/// <param name="DoubleTaps">Second taps within seconds.</param>
-/// <param name="Programs">Crawlers, previews, prefetches and requests for the head alone.</param>
-public sealed record OtherClicks(Guid LinkId, DateOnly Day, long DoubleTaps, long Programs);
-
 /// <summary>What other systems count.</summary>
 /// <param name="Figures">By subject and day.</param>
 /// <param name="Subjects">What they are about, by number.</param>
-/// <param name="Matches">What names mean.</param>
 public sealed record ReadFigures(
     IReadOnlyList<(int Subject, DateOnly Day, OtherFigures Figures)> Figures,
-    IReadOnlyDictionary<int, FigureSubject> Subjects,
-    IReadOnlyList<FigureMatch> Matches
+    IReadOnlyDictionary<int, FigureSubject> Subjects
 );

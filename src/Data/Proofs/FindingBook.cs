@@ -16,27 +16,21 @@ public sealed class FindingBook(NpgsqlDataSource database)
     /// <summary>Takes a workspace whose findings are to be gathered; null where none is due.</summary>
     public async Task<Guid?> TakeDueAsync(DateTimeOffset now, CancellationToken cancel)
     {
-        await using var command = database.CreateCommand(
+        await using var command = database.Command(
             """
             update workspaces set findings_at = $1, findings_next = $2
             where id = (select id from workspaces where findings_next <= $1 order by findings_next limit 1 for no key update skip locked)
             returning id
-            """
+            """,
+            now.ToUniversalTime(),
+            (now + Every).ToUniversalTime()
         );
-        command.Parameters.Add(new() { Value = now.ToUniversalTime() });
-        command.Parameters.Add(new() { Value = (now + Every).ToUniversalTime() });
         return await command.ExecuteScalarAsync(cancel) as Guid?;
     }
 
     /// <summary>Has the findings of a workspace gathered soon, since something changed them.</summary>
-    public async Task MarkDueAsync(Guid workspaceId, CancellationToken cancel)
-    {
-        await using var command = database.CreateCommand(
-            "update workspaces set findings_next = now() where id = $1 and findings_next > now()"
-        );
-        command.Parameters.Add(new() { Value = workspaceId });
-        await command.ExecuteNonQueryAsync(cancel);
-    }
+    public Task MarkDueAsync(Guid workspaceId, CancellationToken cancel) =>
+        database.RunAsync("update workspaces set findings_next = now() where id = $1 and findings_next > now()", cancel, workspaceId);
 
     /// <summary>Keeps what is found now; what is found no longer is gone. One that comes back counts as found now.</summary>
     /// <param name="workspaceId">The workspace.</param>
@@ -48,8 +42,7 @@ public sealed class FindingBook(NpgsqlDataSource database)
         await using var connection = await database.OpenConnectionAsync(cancel);
         await using var transaction = await connection.BeginTransactionAsync(cancel);
         await using var batch = new NpgsqlBatch(connection);
-        Add(
-            batch,
+        batch.Add(
             """
             insert into proof_finding (id, workspace_id, key, area, about, severity, subject, message, weight, weight_then, first_seen)
             select f.id, $1, f.key, f.area, f.about, f.severity, f.subject, f.message, f.weight, f.weight, $10
@@ -73,14 +66,13 @@ public sealed class FindingBook(NpgsqlDataSource database)
             found.Select(f => f.Weight).ToArray(),
             now.ToUniversalTime()
         );
-        Add(
-            batch,
+        batch.Add(
             "update proof_finding set gone_at = $3 where workspace_id = $1 and gone_at is null and not key = any($2)",
             workspaceId,
             found.Select(f => f.Key).ToArray(),
             now.ToUniversalTime()
         );
-        Add(batch, "delete from proof_finding where workspace_id = $1 and gone_at < $2", workspaceId, (now - GoneFor).ToUniversalTime());
+        batch.Add("delete from proof_finding where workspace_id = $1 and gone_at < $2", workspaceId, (now - GoneFor).ToUniversalTime());
         await batch.ExecuteNonQueryAsync(cancel);
         await transaction.CommitAsync(cancel);
     }
@@ -94,26 +86,23 @@ public sealed class FindingBook(NpgsqlDataSource database)
         string? reason,
         string? by,
         CancellationToken cancel
-    )
-    {
-        await using var command = database.CreateCommand(
-            "update proof_finding set quiet_until = $3, quiet_reason = $4, quiet_by = $5 where workspace_id = $1 and id = $2"
-        );
-        command.Parameters.Add(new() { Value = workspaceId });
-        command.Parameters.Add(new() { Value = id });
-        command.Parameters.Add(new() { Value = (object?)until?.ToUniversalTime() ?? DBNull.Value });
-        command.Parameters.Add(new() { Value = (object?)reason ?? DBNull.Value });
-        command.Parameters.Add(new() { Value = (object?)by ?? DBNull.Value });
-        return await command.ExecuteNonQueryAsync(cancel) > 0;
-    }
+    ) =>
+        await database.RunAsync(
+            "update proof_finding set quiet_until = $3, quiet_reason = $4, quiet_by = $5 where workspace_id = $1 and id = $2",
+            cancel,
+            workspaceId,
+            id,
+            until?.ToUniversalTime(),
+            reason,
+            by
+        ) > 0;
 
     /// <summary>The findings of a workspace, and when they were gathered; null for not yet.</summary>
     public async Task<(DateTimeOffset? At, IReadOnlyList<KeptFinding> Findings)> ReadAsync(Guid workspaceId, CancellationToken cancel)
     {
         await using var batch = database.CreateBatch();
-        Add(batch, "select findings_at from workspaces where id = $1", workspaceId);
-        Add(
-            batch,
+        batch.Add("select findings_at from workspaces where id = $1", workspaceId);
+        batch.Add(
             """
             select id, key, area, about, severity, subject, message, weight, weight_then, first_seen, gone_at, quiet_until, quiet_reason, quiet_by
             from proof_finding where workspace_id = $1 order by first_seen desc, id
@@ -149,17 +138,6 @@ public sealed class FindingBook(NpgsqlDataSource database)
         }
 
         return (at, findings);
-    }
-
-    private static void Add(NpgsqlBatch batch, string sql, params object[] values)
-    {
-        var command = new NpgsqlBatchCommand(sql);
-        foreach (object value in values)
-        {
-            command.Parameters.Add(new() { Value = value });
-        }
-
-        batch.BatchCommands.Add(command);
     }
 }
 

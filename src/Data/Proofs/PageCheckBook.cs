@@ -20,7 +20,7 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
     /// <param name="cancel">Gives up.</param>
     /// <returns>False where one is going on.</returns>
     public async Task<bool> StartAsync(Guid workspaceId, string? startedBy, DateTimeOffset now, CancellationToken cancel) =>
-        await RunAsync(
+        await database.RunAsync(
             """
             insert into page_check_run (id, workspace_id, started_at, started_by)
             select $2, $1, $3, $4 from (select from workspaces where id = $1 for update) w
@@ -30,12 +30,12 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
             workspaceId,
             Guid.CreateVersion7(now),
             now.ToUniversalTime(),
-            (object?)startedBy ?? DBNull.Value
+            Text(startedBy)
         ) > 0;
 
     /// <summary>Begins the runs that are due by schedule.</summary>
     public async Task StartDueAsync(DateTimeOffset now, CancellationToken cancel) =>
-        await RunAsync(
+        await database.RunAsync(
             """
             insert into page_check_run (id, workspace_id, started_at)
             select gen_random_uuid(), w.id, $1 from workspaces w
@@ -50,16 +50,18 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
     /// <summary>Takes a run on for a while, so that no other process does it too; null where there is none.</summary>
     public async Task<PageCheckRun?> TakeAsync(Guid worker, DateTimeOffset now, CancellationToken cancel)
     {
-        await using var command = database.CreateCommand(
+        await using var command = database.Command(
             """
             update page_check_run set worker = $1, leased_until = $2 + $3
             where id = (
                 select id from page_check_run where finished_at is null and (worker = $1 or leased_until is null or leased_until < $2)
                 order by started_at limit 1 for update skip locked)
             returning id, workspace_id, started_at, started_by, total, done
-            """
+            """,
+            worker,
+            now.ToUniversalTime(),
+            Lease
         );
-        Add(command, worker, now.ToUniversalTime(), Lease);
         await using var reader = await command.ExecuteReaderAsync(cancel);
         return await reader.ReadAsync(cancel)
             ? new PageCheckRun(
@@ -75,7 +77,7 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
 
     /// <summary>Lists the pages of a run: those of links that go on, each with the tagged address of its newest link.</summary>
     public async Task ListAsync(PageCheckRun run, CancellationToken cancel) =>
-        await RunAsync(
+        await database.RunAsync(
             $"""
             with page as (
                 select coalesce(l.leads_to, l.destination) as page, count(*)::int as links,
@@ -100,10 +102,10 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
     /// <summary>The next page of a run; null where none is left.</summary>
     public async Task<(string Page, string Url)?> NextAsync(PageCheckRun run, CancellationToken cancel)
     {
-        await using var command = database.CreateCommand(
-            "select page, url from page_check where due_run = $1 order by links desc, page limit 1"
+        await using var command = database.Command(
+            "select page, url from page_check where due_run = $1 order by links desc, page limit 1",
+            run.Id
         );
-        Add(command, run.Id);
         await using var reader = await command.ExecuteReaderAsync(cancel);
         return await reader.ReadAsync(cancel) ? (reader.GetString(0), reader.GetString(1)) : null;
     }
@@ -122,24 +124,20 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
         await using var connection = await database.OpenConnectionAsync(cancel);
         await using var transaction = await connection.BeginTransactionAsync(cancel);
         await using (
-            var command = new NpgsqlCommand(
+            var command = connection.Command(
                 """
                 update page_check set checked_at = $3, hops = $4::jsonb, title = $5, due_run = null
                 where workspace_id = $1 and page = $2 and due_run = $6
                 """,
-                connection
-            )
-        )
-        {
-            Add(
-                command,
                 run.WorkspaceId,
                 page,
                 now.ToUniversalTime(),
                 JsonSerializer.Serialize(trace?.Hops ?? [], JsonSerializerOptions.Web),
-                (object?)trace?.Page?.Title ?? DBNull.Value,
+                Text(trace?.Page?.Title),
                 run.Id
-            );
+            )
+        )
+        {
             if (await command.ExecuteNonQueryAsync(cancel) == 0)
             {
                 return; // the run was cancelled meanwhile
@@ -147,19 +145,13 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
         }
 
         await using (
-            var command = new NpgsqlCommand(
+            var command = connection.Command(
                 """
                 insert into page_finding as f (workspace_id, page, rule, severity, message, hop, first_seen, last_seen)
                 select $1, $2, n.rule, n.severity, n.message, nullif(n.hop, 0), $7, $7 from unnest($3, $4, $5, $6) as n(rule, severity, message, hop)
                 on conflict (workspace_id, page, rule) do update set severity = excluded.severity, message = excluded.message, hop = excluded.hop,
                     last_seen = excluded.last_seen, first_seen = case when f.gone_at is null then f.first_seen else excluded.first_seen end, gone_at = null
                 """,
-                connection
-            )
-        )
-        {
-            Add(
-                command,
                 run.WorkspaceId,
                 page,
                 one.Select(f => f.Rule).ToArray(),
@@ -167,24 +159,27 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
                 one.Select(f => f.Message).ToArray(),
                 one.Select(f => f.Hop ?? 0).ToArray(),
                 now.ToUniversalTime()
-            );
+            )
+        )
+        {
             await command.ExecuteNonQueryAsync(cancel);
         }
 
         await using (
-            var command = new NpgsqlCommand(
+            var command = connection.Command(
                 "update page_finding set gone_at = $4 where workspace_id = $1 and page = $2 and gone_at is null and not rule = any($3)",
-                connection
+                run.WorkspaceId,
+                page,
+                one.Select(f => f.Rule).ToArray(),
+                now.ToUniversalTime()
             )
         )
         {
-            Add(command, run.WorkspaceId, page, one.Select(f => f.Rule).ToArray(), now.ToUniversalTime());
             await command.ExecuteNonQueryAsync(cancel);
         }
 
-        await using (var command = new NpgsqlCommand("update page_check_run set done = done + 1 where id = $1", connection))
+        await using (var command = connection.Command("update page_check_run set done = done + 1 where id = $1", run.Id))
         {
-            Add(command, run.Id);
             await command.ExecuteNonQueryAsync(cancel);
         }
 
@@ -193,7 +188,7 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
 
     /// <summary>Ends a run.</summary>
     public async Task FinishAsync(Guid run, DateTimeOffset now, CancellationToken cancel) =>
-        await RunAsync(
+        await database.RunAsync(
             "update page_check_run set finished_at = $2 where id = $1 and finished_at is null",
             cancel,
             run,
@@ -205,19 +200,23 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
     public async Task<bool> CancelAsync(Guid workspaceId, DateTimeOffset now, CancellationToken cancel)
     {
         bool ended =
-            await RunAsync(
+            await database.RunAsync(
                 "update page_check_run set finished_at = $2, cancelled = true where workspace_id = $1 and finished_at is null",
                 cancel,
                 workspaceId,
                 now.ToUniversalTime()
             ) > 0;
-        await RunAsync("update page_check set due_run = null where workspace_id = $1 and due_run is not null", cancel, workspaceId);
+        await database.RunAsync(
+            "update page_check set due_run = null where workspace_id = $1 and due_run is not null",
+            cancel,
+            workspaceId
+        );
         return ended;
     }
 
     /// <summary>How often pages are checked, in days; null for never.</summary>
     public async Task SetScheduleAsync(Guid workspaceId, int? days, CancellationToken cancel) =>
-        await RunAsync(
+        await database.RunAsync(
             "update workspaces set page_check_days = $2 where id = $1",
             cancel,
             workspaceId,
@@ -227,7 +226,7 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
     /// <summary>Mutes a finding, or takes it up again where there is no reason.</summary>
     /// <returns>False where there is no such finding.</returns>
     public async Task<bool> MuteAsync(Guid workspaceId, string page, string rule, string? by, string? reason, CancellationToken cancel) =>
-        await RunAsync(
+        await database.RunAsync(
             "update page_finding set muted_by = $4, muted_reason = $5 where workspace_id = $1 and page = $2 and rule = $3",
             cancel,
             workspaceId,
@@ -321,21 +320,6 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
 
     private static NpgsqlParameter Text(string? text) =>
         new() { Value = (object?)text ?? DBNull.Value, NpgsqlDbType = NpgsqlTypes.NpgsqlDbType.Text };
-
-    private async Task<int> RunAsync(string sql, CancellationToken cancel, params object[] values)
-    {
-        await using var command = database.CreateCommand(sql);
-        Add(command, values);
-        return await command.ExecuteNonQueryAsync(cancel);
-    }
-
-    private static void Add(NpgsqlCommand command, params object[] values)
-    {
-        foreach (object value in values)
-        {
-            command.Parameters.Add(value as NpgsqlParameter ?? (value is DBNull ? Text(null) : new NpgsqlParameter { Value = value }));
-        }
-    }
 }
 
 /// <summary>A run that a process has taken on.</summary>

@@ -23,9 +23,8 @@ public sealed class StrayBook(NpgsqlDataSource database)
         await using var connection = await database.OpenConnectionAsync(cancel);
         await using var transaction = await connection.BeginTransactionAsync(cancel);
         await using var batch = new NpgsqlBatch(connection);
-        Add(batch, "select 1 from workspaces where id = $1 for no key update", workspaceId);
-        Add(
-            batch,
+        batch.Add("select 1 from workspaces where id = $1 for no key update", workspaceId);
+        batch.Add(
             """
             insert into stray_assignment (id, workspace_id, stray, key, field, given, meant, assigned_by, assigned_at)
             select a.id, $1, a.stray, a.key, a.field, a.given::jsonb, a.meant::jsonb, $8, $9
@@ -43,7 +42,7 @@ public sealed class StrayBook(NpgsqlDataSource database)
             who,
             now.ToUniversalTime()
         );
-        Add(batch, "select count(*) <= $2 from stray_assignment where workspace_id = $1", workspaceId, Most);
+        batch.Add("select count(*) <= $2 from stray_assignment where workspace_id = $1", workspaceId, Most);
         bool fits;
         await using (var reader = await batch.ExecuteReaderAsync(cancel))
         {
@@ -82,12 +81,7 @@ public sealed class StrayBook(NpgsqlDataSource database)
 
     private async Task<IReadOnlyList<KeptAssignment>> ReadAsync(string sql, CancellationToken cancel, params object[] values)
     {
-        await using var command = database.CreateCommand(sql);
-        foreach (object value in values)
-        {
-            command.Parameters.Add(new() { Value = value });
-        }
-
+        await using var command = database.Command(sql, values);
         var found = new List<KeptAssignment>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
@@ -111,17 +105,6 @@ public sealed class StrayBook(NpgsqlDataSource database)
     }
 
     private static Dictionary<string, string> TextsOf(string json) => JsonSerializer.Deserialize<Dictionary<string, string>>(json) ?? [];
-
-    private static void Add(NpgsqlBatch batch, string sql, params object[] values)
-    {
-        var command = new NpgsqlBatchCommand(sql);
-        foreach (object value in values)
-        {
-            command.Parameters.Add(new() { Value = value });
-        }
-
-        batch.BatchCommands.Add(command);
-    }
 }
 
 /// <summary>An assignment with who made it.</summary>

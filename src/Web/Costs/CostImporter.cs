@@ -1,4 +1,3 @@
-using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Costs;
@@ -25,7 +24,6 @@ public sealed class CostImporter(
     TimeProvider clock
 )
 {
-    private const int MostRowsShown = 200;
     private const string What = "cost-import";
 
     /// <summary>Shows what a file says, or keeps it.</summary>
@@ -34,19 +32,14 @@ public sealed class CostImporter(
         var workspace = await workspaces.ReadAsync(cancel);
         var convention = await conventions.ReadAsync(cancel);
         var recipe = asked ?? CostRecipe.Guess(table, convention);
-        if (recipe.MissingIn(table) is { } missing)
+        if (RecipeCheck.Refused(recipe.MissingIn(table), recipe.Decimal, recipe.Values, convention) is { } refusal)
         {
-            return Refusal.Invalid("recipe-refused", $"The file has no column “{missing}”; choose one it has.");
+            return refusal;
         }
 
-        if (recipe.Decimal is not (null or "." or ",") || (recipe.InCurrency is { } code && !Currencies.IsKnown(code)))
+        if (recipe.InCurrency is { } code && !Currencies.IsKnown(code))
         {
-            return Refusal.Invalid("recipe-refused", "“decimal” is a point or a comma, and “inCurrency” an ISO 4217 code such as EUR.");
-        }
-
-        if (recipe.Values?.Keys.FirstOrDefault(k => convention.Find(k) is null) is { } strange)
-        {
-            return Refusal.Invalid("recipe-refused", $"The convention has no field “{strange}”; leave it out.");
+            return Refusal.Invalid("recipe-refused", "“inCurrency” is an ISO 4217 code such as EUR.");
         }
 
         var rows = CostSheet.Read(table, recipe, convention, workspace.Currency, workspaces.TodayIn(workspace)).ToList();
@@ -85,20 +78,11 @@ public sealed class CostImporter(
             dry || costs.Count == 0 ? null : id,
             rows.Count,
             kept.Count,
-            skipped.ToDictionary(s => JsonNamingPolicy.CamelCase.ConvertName(s.Key.ToString()), s => s.Value),
+            ImportProblemText.Skipped(skipped),
             [.. totals.OrderBy(t => t.Key, StringComparer.Ordinal).Select(t => Money.Of(t.Value, t.Key))],
             costs.Count == 0 ? null : costs.Min(c => c.Day),
             costs.Count == 0 ? null : costs.Max(c => c.Day),
-            [
-                .. read.Where(r => r.Row.Problem is not null)
-                    .Take(MostRowsShown)
-                    .Select(r => new RefusedCostRow(
-                        r.Row.Number,
-                        r.Row.Problem!.Value,
-                        r.Row.About,
-                        ImportProblemText.Of(r.Row.Problem!.Value, r.Row.About)
-                    )),
-            ],
+            RefusedRow.Of(read.Select(r => (r.Row.Number, r.Row.Problem, r.Row.About))),
             recipe,
             table.Names
         );
@@ -136,12 +120,7 @@ public sealed class CostImporter(
     /// <summary>What each row belongs to; rows that belong to nothing known are left out.</summary>
     private async Task<List<(CostRow Row, ImportTarget? Target)>> ResolvedAsync(List<CostRow> rows, CancellationToken cancel)
     {
-        var matcher = await names.MatcherAsync(
-            db,
-            rows.Where(r => r.Problem is null).Select(r => r.Target.Link),
-            corrections: null,
-            cancel
-        );
+        var matcher = new TargetMatcher(await names.ReadAsync(db, rows.Where(r => r.Problem is null).Select(r => r.Target.Link), cancel));
         return rows.ConvertAll(row =>
         {
             if (row.Problem is not null)
@@ -174,17 +153,10 @@ public sealed record CostImportAnswer(
     IReadOnlyList<Money> Totals,
     DateOnly? FirstDay,
     DateOnly? LastDay,
-    IReadOnlyList<RefusedCostRow> Rows,
+    IReadOnlyList<RefusedRow> Rows,
     CostRecipe Recipe,
     IReadOnlyList<string> Columns
 );
-
-/// <summary>A row of a file of costs that is left out.</summary>
-/// <param name="Number">Its row in the file; the headings are row 1.</param>
-/// <param name="Problem">Why.</param>
-/// <param name="About">The text that is the problem; empty for none.</param>
-/// <param name="Says">The same as a sentence.</param>
-public sealed record RefusedCostRow(int Number, ImportProblem Problem, string About, string Says);
 
 /// <summary>An import of costs.</summary>
 /// <param name="Name">The file's name.</param>

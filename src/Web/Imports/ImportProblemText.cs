@@ -1,3 +1,4 @@
+using System.Text.Json;
 using PreciseBeacon.Core.Imports;
 
 namespace PreciseBeacon.Web.Imports;
@@ -5,6 +6,10 @@ namespace PreciseBeacon.Web.Imports;
 /// <summary>Why rows of files are left out, as sentences.</summary>
 public static class ImportProblemText
 {
+    /// <summary>How many rows are left out, by why, as calls name it.</summary>
+    public static Dictionary<string, int> Skipped(IReadOnlyDictionary<ImportProblem, int> skipped) =>
+        skipped.ToDictionary(s => JsonNamingPolicy.CamelCase.ConvertName(s.Key.ToString()), s => s.Value);
+
     /// <summary>A sentence with the way out.</summary>
     /// <param name="problem">Why the row is left out.</param>
     /// <param name="about">The text that is the problem; empty for none.</param>

@@ -156,7 +156,7 @@ public sealed class PlacementStore(
             .PlannedLinks.Where(p => p.PlacementId == id)
             .ExecuteUpdateAsync(p => p.SetProperty(x => x.PlacementId, into), cancel);
         await CostImports.MoveAsync(db, id, into, cancel);
-        await FigureBook.MoveAsync(db, id, into, cancel);
+        await FigureNameBook.MoveAsync(db, id, into, cancel);
         var sets = await db.PlacementSets.Where(s => s.PlacementIds.Contains(id)).ToListAsync(cancel);
         foreach (var set in sets)
         {

@@ -113,7 +113,7 @@ public static class FigureEndpoints
     private static async Task<Refusal?> NameAsync(
         FigureName name,
         BeaconDb db,
-        FigureBook book,
+        FigureNameBook book,
         NamedTargetReader names,
         AuditLog auditLog,
         TimeProvider clock,
@@ -127,7 +127,7 @@ public static class FigureEndpoints
 
         if (name.Link?.Trim() is { Length: > 0 } link)
         {
-            var matcher = await names.MatcherAsync(db, [link], corrections: null, cancel);
+            var matcher = new TargetMatcher(await names.ReadAsync(db, [link], cancel));
             var match = matcher.Match(new NamedTarget(link, "", "", new Dictionary<string, string>()));
             if (match.Problem is { } problem)
             {
@@ -166,7 +166,7 @@ public static class FigureEndpoints
     private static async Task<Refusal?> ForgetAsync(
         FigureName name,
         BeaconDb db,
-        FigureBook book,
+        FigureNameBook book,
         AuditLog auditLog,
         CancellationToken cancel
     )
@@ -242,7 +242,9 @@ public sealed record ReconcileAnswer(
                     f.Gap.Gap,
                     f.Gap.Verdict,
                     f.Gap.Causes,
+                    f.Gap.Likeliest?.Kind,
                     f.Theirs,
+                    [.. f.Theirs.Shares()],
                     f.From,
                     f.To,
                     f.Weeks
@@ -283,7 +285,9 @@ public sealed record ReconcileAnswer(
 /// <param name="Gap">Share of theirs that is missing here; negative where ours are more, null where theirs are 0.</param>
 /// <param name="Verdict">What is to be said of it.</param>
 /// <param name="Causes">Likely causes, those with the most evidence first.</param>
+/// <param name="Likeliest">The cause that explains the most; null where nothing is missing.</param>
 /// <param name="All">All of their figures.</param>
+/// <param name="Shares">What their figures say of one another.</param>
 /// <param name="From">The first day they have a figure of.</param>
 /// <param name="To">The last one.</param>
 /// <param name="Weeks">The gap week by week, the oldest first.</param>
@@ -301,7 +305,9 @@ public sealed record ReconciledAnswer(
     double? Gap,
     FigureVerdict Verdict,
     IReadOnlyList<FigureCause> Causes,
+    FigureCauseKind? Likeliest,
     OtherFigures All,
+    IReadOnlyList<FigureShare> Shares,
     DateOnly From,
     DateOnly To,
     IReadOnlyList<FigureWeek> Weeks

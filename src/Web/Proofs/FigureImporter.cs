@@ -1,4 +1,3 @@
-using System.Text.Json;
 using PreciseBeacon.Core.Batches;
 using PreciseBeacon.Core.Imports;
 using PreciseBeacon.Core.Outcomes;
@@ -16,6 +15,7 @@ namespace PreciseBeacon.Web.Proofs;
 public sealed class FigureImporter(
     BeaconDb db,
     FigureBook book,
+    FigureNameBook nameBook,
     NamedTargetReader names,
     ConventionReader conventions,
     WorkspaceReader workspaces,
@@ -23,7 +23,6 @@ public sealed class FigureImporter(
     TimeProvider clock
 )
 {
-    private const int MostRowsShown = 200;
     private const int LongestSystem = 80;
 
     /// <summary>Longer names are of nothing that can be found; they are cut.</summary>
@@ -50,27 +49,18 @@ public sealed class FigureImporter(
         var workspace = await workspaces.ReadAsync(cancel);
         var convention = await conventions.ReadAsync(cancel);
         var recipe = asked ?? FigureRecipe.Guess(table, convention);
-        if (recipe.MissingIn(table) is { } missing)
+        if (RecipeCheck.Refused(recipe.MissingIn(table), recipe.Decimal, recipe.Values, convention) is { } refusal)
         {
-            return Refusal.Invalid("recipe-refused", $"The file has no column “{missing}”; choose one it has.");
-        }
-
-        if (recipe.Decimal is not (null or "." or ","))
-        {
-            return Refusal.Invalid("recipe-refused", "“decimal” is a point or a comma.");
-        }
-
-        if (recipe.Values?.Keys.FirstOrDefault(k => convention.Find(k) is null) is { } strange)
-        {
-            return Refusal.Invalid("recipe-refused", $"The convention has no field “{strange}”; leave it out.");
+            return refusal;
         }
 
         var rows = FigureSheet.Read(table, recipe, convention, workspaces.TodayIn(workspace)).ToList();
         var kept = rows.Where(r => r.Problem is null).ToList();
-        var figures = kept.GroupBy(r => (Key: KeyOf(r.Target), r.Day))
+        var figures = kept.Select(r => r with { Target = Cut(r.Target) })
+            .GroupBy(r => (r.Target.Key, r.Day))
             .Select(g => new FigureOfDay(
                 system,
-                Cut(g.First().Target),
+                g.First().Target,
                 g.Key.Day!.Value,
                 g.Aggregate(default(OtherFigures), (sum, r) => sum.Plus(r.Figures)),
                 g.Count()
@@ -99,7 +89,7 @@ public sealed class FigureImporter(
             );
             await book.BeginAsync(workspace.Id, import, recipe, cancel);
             await book.StoreAsync(workspace.Id, import, figures, clock, cancel);
-            await book.RememberAsync(workspace.Id, matches, cancel);
+            await nameBook.RememberAsync(workspace.Id, matches, cancel);
             auditLog.Add(
                 What,
                 import.Id,
@@ -120,22 +110,13 @@ public sealed class FigureImporter(
             system,
             rows.Count,
             kept.Count,
-            skipped.ToDictionary(s => JsonNamingPolicy.CamelCase.ConvertName(s.Key.ToString()), s => s.Value),
+            ImportProblemText.Skipped(skipped),
             first,
             last,
             figures.Aggregate(default(OtherFigures), (sum, f) => sum.Plus(f.Figures)),
-            [
-                .. rows.Where(r => r.Problem is not null)
-                    .Take(MostRowsShown)
-                    .Select(r => new RefusedFigureRow(
-                        r.Number,
-                        r.Problem!.Value,
-                        r.About,
-                        ImportProblemText.Of(r.Problem!.Value, r.About)
-                    )),
-            ],
+            RefusedRow.Of(rows.Select(r => (r.Number, r.Problem, r.About))),
             unmatched.Count,
-            [.. unmatched.Take(MostRowsShown)],
+            [.. unmatched.Take(RefusedRow.Most)],
             recipe,
             table.Names
         );
@@ -180,15 +161,11 @@ public sealed class FigureImporter(
         CancellationToken cancel
     )
     {
-        var known = (await book.MatchesAsync(workspaceId, cancel))
-            .Where(m => m.System == system)
-            .ToDictionary(m => (m.Part, m.Text), m => new TargetCorrection(m.Id));
-        var targets = figures.Select(f => f.Target).DistinctBy(KeyOf).ToList();
-        var matcher = await names.MatcherAsync(
-            db,
-            targets.Select(t => t.Link).Where(l => !known.ContainsKey((TargetPart.Link, l))),
-            known,
-            cancel
+        var known = FigureNameBook.CorrectionsOf((await nameBook.ReadAsync(workspaceId, cancel)).Where(m => m.System == system));
+        var targets = figures.Select(f => f.Target).DistinctBy(t => t.Key).ToList();
+        var matcher = new TargetMatcher(
+            await names.ReadAsync(db, targets.Select(t => t.Link).Where(l => !known.ContainsKey((TargetPart.Link, l))), cancel),
+            known
         );
         var unmatched = new Dictionary<(TargetPart Part, string Text), ImportProblem>();
         var matches = new Dictionary<(TargetPart Part, string Text), Guid>();
@@ -237,17 +214,6 @@ public sealed class FigureImporter(
 
     private static string Cut(string text) =>
         (text.Length > LongestText ? text[..LongestText] : text).Replace("\0", "", StringComparison.Ordinal);
-
-    private static string KeyOf(NamedTarget target) =>
-        string.Join(
-            '\u001f',
-            [
-                Cut(target.Link),
-                Cut(target.Campaign),
-                Cut(target.Placement),
-                .. target.Values.OrderBy(v => v.Key, StringComparer.Ordinal).Select(v => $"{v.Key}={v.Value}"),
-            ]
-        );
 }
 
 /// <summary>What came of a file of another system's figures.</summary>
@@ -273,19 +239,12 @@ public sealed record FigureImportAnswer(
     DateOnly? FirstDay,
     DateOnly? LastDay,
     OtherFigures Totals,
-    IReadOnlyList<RefusedFigureRow> Rows,
+    IReadOnlyList<RefusedRow> Rows,
     int UnmatchedCount,
     IReadOnlyList<UnmatchedFigureName> Unmatched,
     FigureRecipe Recipe,
     IReadOnlyList<string> Columns
 );
-
-/// <summary>A row of another system's file that is left out.</summary>
-/// <param name="Number">Its row in the file; the headings are row 1.</param>
-/// <param name="Problem">Why.</param>
-/// <param name="About">The text that is the problem; empty for none.</param>
-/// <param name="Says">The same as a sentence.</param>
-public sealed record RefusedFigureRow(int Number, ImportProblem Problem, string About, string Says);
 
 /// <summary>A name in a file that means nothing known yet.</summary>
 /// <param name="Part">Whether it names a link, a campaign or a placement.</param>

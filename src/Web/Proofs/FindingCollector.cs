@@ -206,7 +206,7 @@ public sealed class FindingCollector(
                     "",
                     Severity.Warning,
                     $"{string.Join(", ", f.Called)} · {f.System}",
-                    $"{Number(missing)} of {Number((long)f.Gap.Theirs)} {FigureTextOf(f.Gap.Kind)} that {f.System} counts are missing here. {f.Gap.Causes.MaxBy(c => c.Missing)?.Says}",
+                    $"{Number(missing)} of {Number((long)f.Gap.Theirs)} {FigureTextOf(f.Gap.Kind)} that {f.System} counts are missing here. {f.Gap.Likeliest?.Says}",
                     missing
                 );
             });

@@ -23,6 +23,11 @@ public static class ProofsModule
         services.AddScoped<StrayDraft>();
         services.AddSingleton<FindingBook>();
         services.AddSingleton<FigureBook>();
+        services.AddSingleton<FigureNameBook>();
+        services.AddSingleton<OtherClickReader>();
+        services.AddSingleton<OwnFigureReader>();
+        services.AddScoped<FigureTargetReader>();
+        services.AddScoped<FigureEvidenceReader>();
         services.AddScoped<ReconcileReader>();
         services.AddScoped<FigureImporter>();
         services.AddScoped<FindingCollector>();

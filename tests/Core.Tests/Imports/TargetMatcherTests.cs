@@ -12,9 +12,11 @@ public sealed class TargetMatcherTests
 
     private static TargetMatcher Matcher(params (TargetPart Part, string Text, Guid? Id)[] corrections) =>
         new(
-            new Dictionary<string, IReadOnlyList<Guid>> { ["mmr.example/bulbs"] = [Link], ["Header"] = [Link, Other] },
-            [(Bulbs, "Bulb Sale", "bulb_sale")],
-            [(Poster, "Gate poster")],
+            new TargetNames(
+                new Dictionary<string, IReadOnlyList<Guid>> { ["mmr.example/bulbs"] = [Link], ["Header"] = [Link, Other] },
+                [(Bulbs, "Bulb Sale", "bulb_sale")],
+                [(Poster, "Gate poster")]
+            ),
             corrections.ToDictionary(c => (c.Part, c.Text), c => new TargetCorrection(c.Id))
         );
 

@@ -5701,7 +5701,7 @@ export interface components {
              */
             lastDay: null | string;
             /** @description The first 200 rows left out. */
-            rows: components["schemas"]["RefusedCostRow"][];
+            rows: components["schemas"]["RefusedRow"][];
             /** @description How the file was read. */
             recipe: components["schemas"]["CostRecipe"];
             /** @description The columns it has, by name. */
@@ -6401,7 +6401,7 @@ export interface components {
             /** @description All figures together. */
             totals: components["schemas"]["OtherFigures"];
             /** @description The first 200 rows left out. */
-            rows: components["schemas"]["RefusedFigureRow"][];
+            rows: components["schemas"]["RefusedRow"][];
             /**
              * Format: int32
              * @description Names that mean nothing known.
@@ -6524,6 +6524,18 @@ export interface components {
             /** @description Whether the day stands before the month where a slash parts them; null to find it out. */
             dayFirst?: null | boolean;
         };
+        /** @description A rate among another system's own figures. */
+        FigureShare: {
+            /** @description What is a share, such as clicks. */
+            part: components["schemas"]["FigureKind"];
+            /** @description Of what, such as shown. */
+            whole: components["schemas"]["FigureKind"];
+            /**
+             * Format: double
+             * @description How large it is; over 1 where something is counted more than once.
+             */
+            share: number;
+        };
         /**
          * @description What is to be said of a gap to another system.
          * @enum {unknown}
@@ -6551,6 +6563,8 @@ export interface components {
              * @description Share of theirs that is missing; null where theirs are under int ClickGap.LeastExpected, which says nothing.
              */
             gap: null | number;
+            /** @description What is to be said of it. */
+            verdict: components["schemas"]["FigureVerdict"];
         };
         /**
          * @description How a text file is encoded.
@@ -9272,8 +9286,11 @@ export interface components {
             verdict: components["schemas"]["FigureVerdict"];
             /** @description Likely causes, those with the most evidence first. */
             causes: components["schemas"]["FigureCause"][];
+            likeliest: null | components["schemas"]["FigureCauseKind"];
             /** @description All of their figures. */
             all: components["schemas"]["OtherFigures"];
+            /** @description What their figures say of one another. */
+            shares: components["schemas"]["FigureShare"][];
             /**
              * Format: date
              * @description The first day they have a figure of.
@@ -9310,34 +9327,6 @@ export interface components {
          * @enum {unknown}
          */
         ReferrerKind: "none" | "searchEngine" | "socialNetwork" | "mail" | "ownSite" | "otherSite";
-        /** @description A row of a file of costs that is left out. */
-        RefusedCostRow: {
-            /**
-             * Format: int32
-             * @description Its row in the file; the headings are row 1.
-             */
-            number: number;
-            /** @description Why. */
-            problem: components["schemas"]["ImportProblem"];
-            /** @description The text that is the problem; empty for none. */
-            about: string;
-            /** @description The same as a sentence. */
-            says: string;
-        };
-        /** @description A row of another system's file that is left out. */
-        RefusedFigureRow: {
-            /**
-             * Format: int32
-             * @description Its row in the file; the headings are row 1.
-             */
-            number: number;
-            /** @description Why. */
-            problem: components["schemas"]["ImportProblem"];
-            /** @description The text that is the problem; empty for none. */
-            about: string;
-            /** @description The same as a sentence. */
-            says: string;
-        };
         /** @description A host nothing may lead to. */
         RefusedHostAnswer: {
             /**
@@ -9366,6 +9355,20 @@ export interface components {
             shortLinks: number;
             /** @description Addresses of some of them. */
             sample: string[];
+        };
+        /** @description A row of a file that is left out. */
+        RefusedRow: {
+            /**
+             * Format: int32
+             * @description Its row in the file; the headings are row 1.
+             */
+            number: number;
+            /** @description Why. */
+            problem: components["schemas"]["ImportProblem"];
+            /** @description The text that is the problem; empty for none. */
+            about: string;
+            /** @description The same as a sentence. */
+            says: string;
         };
         /** @description A change that mends what a notice is about. */
         Repair: {

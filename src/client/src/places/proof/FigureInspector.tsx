@@ -3,7 +3,7 @@ import { dayOf } from '../../parts/days';
 import { count, rate, shared } from '../../parts/format';
 import { Inspector, InspectorPart } from '../../parts/Inspector';
 import { TryLink } from '../../parts/TryLink';
-import { causeNames, kindNames, sharesOf, verdictNames, type Figure } from './figures';
+import { causeNames, kindNames, verdictNames, type Figure } from './figures';
 import { GapBar } from './GapScale';
 
 interface FigureInspectorProps {
@@ -69,7 +69,7 @@ export function FigureInspector({ figure, onClose }: FigureInspectorProps) {
                 <td>{shared(week.theirs)}</td>
                 <td>{shared(week.ours)}</td>
                 <td className="pl-3">
-                  <GapBar gap={week.gap} isFinding={(week.gap ?? 0) > 0.2} isFaint={false} />
+                  <GapBar gap={week.gap} isFinding={week.verdict === 'finding'} isFaint={false} />
                 </td>
                 <td>{rate(week.gap)}</td>
               </tr>
@@ -86,9 +86,9 @@ export function FigureInspector({ figure, onClose }: FigureInspectorProps) {
                 {k === 'conversions' ? shared(figure.all[k]!) : count(figure.all[k]!)}
               </dd>
               <dd className="text-quiet">
-                {sharesOf(figure.all)
-                  .filter((s) => s.part === kindNames[k])
-                  .map((s) => `${rate(s.share)} ${s.says}`)
+                {figure.shares
+                  .filter((s) => s.part === k)
+                  .map((s) => `${rate(s.share)} of ${kindNames[s.whole]}`)
                   .join(', ')}
               </dd>
             </div>

@@ -1,7 +1,6 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import { choose, show } from '../../test/show';
-import { likeliest, sharesOf } from './figures';
 import { Proof } from './Proof';
 
 const none = { shown: null, sent: null, delivered: null, opened: null, clicks: null, visits: null, conversions: null };
@@ -20,6 +19,8 @@ const figure = (called: string, theirs: number, ours: number, verdict: string, m
   gap: (theirs - ours) / theirs,
   verdict,
   causes: [],
+  likeliest: null,
+  shares: [],
   all: { ...none, clicks: theirs },
   from: '2026-11-02',
   to: '2026-11-29',
@@ -33,10 +34,12 @@ const lost = figure('Lantern Nights', 200, 120, 'finding', {
     { kind: 'programs', missing: 50, says: 'Programs asked for the short links 50 times.' },
     { kind: 'unexplained', missing: 30, says: 'Nothing here explains these.' },
   ],
+  likeliest: 'programs',
+  shares: [{ part: 'clicks', whole: 'shown', share: 0.05 }],
   all: { ...none, shown: 4_000, clicks: 200 },
   weeks: [
-    { week: '2026-11-02', theirs: 40, ours: 40, gap: null },
-    { week: '2026-11-09', theirs: 160, ours: 80, gap: 0.5 },
+    { week: '2026-11-02', theirs: 40, ours: 40, gap: null, verdict: 'tooFew' },
+    { week: '2026-11-09', theirs: 160, ours: 80, gap: 0.5, verdict: 'finding' },
   ],
 });
 
@@ -266,22 +269,5 @@ describe('figures of other systems', () => {
     expect(await screen.findByRole('table', { name: 'Figures compared' })).toBeTruthy();
     expect(screen.queryByLabelText('Table of figures')).toBeNull();
     expect(screen.queryByRole('button', { name: /It is|Undo/ })).toBeNull();
-  });
-
-  it('name the cause that explains the most, whatever stands first', () => {
-    const causes = [
-      { kind: 'new', missing: 2, says: '' },
-      { kind: 'unexplained', missing: 76, says: '' },
-    ];
-    expect(likeliest(figure('x', 100, 22, 'finding', { causes }) as never)?.kind).toBe('unexplained');
-    expect(likeliest(figure('x', 100, 22, 'finding') as never)).toBeNull();
-  });
-
-  it('have rates among themselves only where there is something to divide by', () => {
-    expect(sharesOf({ ...none, shown: 0, clicks: 4 })).toEqual([]);
-    expect(sharesOf({ ...none, sent: 200, delivered: 190, opened: 95 }).map((s) => [s.part, s.share])).toEqual([
-      ['delivered', 0.95],
-      ['opened', 0.5],
-    ]);
   });
 });

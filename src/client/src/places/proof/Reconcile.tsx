@@ -11,16 +11,14 @@ import { FigureImports } from './FigureImports';
 import { FigureInspector } from './FigureInspector';
 import { FigureNames } from './FigureNames';
 import { FigurePreview } from './FigurePreview';
-import { besideOf, causeNames, kindNames, likeliest, verdictNames, type Figure } from './figures';
+import { besideOf, causeNames, kindNames, verdictNames, type Figure } from './figures';
 import { GapBar, GapScale } from './GapScale';
 import { rowsOf } from '../../parts/importing/RefusedRows';
 import { figureImportsQuery, figuresQuery, figuresTake } from './queries';
 
 /** What a finding most likely comes from, or what is to be said of any other gap. */
-function nameOf(figure: Figure): string {
-  const cause = figure.verdict === 'finding' ? likeliest(figure) : null;
-  return cause ? causeNames[cause.kind] : verdictNames[figure.verdict];
-}
+const nameOf = ({ verdict, likeliest }: Figure): string =>
+  verdict === 'finding' && likeliest ? causeNames[likeliest] : verdictNames[verdict];
 
 /** Other systems' figures beside ours: the gaps, their causes, and what could not be matched. */
 export function Reconcile({ tabs }: { tabs: ReactNode }) {

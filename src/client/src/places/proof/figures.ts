@@ -42,26 +42,3 @@ export const besideOf = (figure: Figure): string =>
   figure.beside === figure.kind
     ? kindNames[figure.beside]
     : `${kindNames[figure.beside]}, not ${kindNames[figure.kind]}`;
-
-/** What their figures say of one another: what each is a share of. */
-const shares: [part: keyof Figure['all'], whole: keyof Figure['all'], says: string][] = [
-  ['clicks', 'shown', 'of shown'],
-  ['delivered', 'sent', 'of sent'],
-  ['opened', 'delivered', 'of delivered'],
-  ['clicks', 'delivered', 'of delivered'],
-  ['conversions', 'clicks', 'of clicks'],
-];
-
-/** Rates among another system's own figures; those of nothing are left out. */
-export const sharesOf = (all: Figure['all']): { part: string; says: string; share: number }[] =>
-  shares.flatMap(([part, whole, says]) => {
-    const [some, of] = [all[part], all[whole]];
-    return some != null && of != null && of > 0 ? [{ part: kindNames[part], says, share: some / of }] : [];
-  });
-
-/** The cause that explains the most; null without any. */
-export const likeliest = (figure: Figure): Figure['causes'][number] | null =>
-  figure.causes.reduce<Figure['causes'][number] | null>(
-    (most, c) => (most && most.missing >= c.missing ? most : c),
-    null,
-  );

@@ -215,7 +215,7 @@ public sealed record FigureGap
         new(
             FigureCauseKind.New,
             e.New,
-            $"{GapCauseText.Number(e.New)} of theirs are of days that ended less than two days ago; look again then."
+            $"{GapCauseText.Number(e.New)} of theirs {(e.New == 1 ? "is" : "are")} of days that ended less than two days ago; look again then."
         );
 
     /// <summary>Those with evidence, the strongest first, and what none of them explains.</summary>

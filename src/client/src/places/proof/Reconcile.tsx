@@ -124,7 +124,7 @@ export function Reconcile({ tabs }: { tabs: ReactNode }) {
                   {!figure && <th className="w-36 py-2 pr-4 font-medium max-lg:hidden">System</th>}
                   <th className="w-28 py-2 pr-4 text-right font-medium">Theirs</th>
                   <th className="w-40 py-2 pr-4 text-right font-medium">Ours</th>
-                  <th className="w-[16%] py-2 pr-4 font-medium max-sm:hidden">
+                  <th className={`${figure ? 'w-[22%]' : 'w-[16%]'} py-2 pr-4 font-medium max-sm:hidden`}>
                     <GapScale />
                   </th>
                   <th className="w-20 py-2 pr-4 text-right font-medium">Missing</th>

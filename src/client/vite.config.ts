@@ -21,7 +21,7 @@ export default defineConfig({
       { extends: true, test: { name: 'rules', include: ['src/**/*.test.ts'], environment: 'node', isolate: false } },
       {
         extends: true,
-        test: { name: 'screens', include: ['src/**/*.test.tsx'], environment: 'jsdom', pool: 'threads' },
+        test: { name: 'screens', include: ['src/**/*.test.tsx'], environment: 'jsdom', pool: 'vmThreads' },
       },
     ],
   },

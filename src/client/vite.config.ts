@@ -13,7 +13,10 @@ export default defineConfig({
   // The Content-Security-Policy lets fonts and pictures come from files only.
   build: {
     rollupOptions: { input: ['index.html', 'results.html'] },
-    assetsInlineLimit: 0, target: 'es2022', chunkSizeWarningLimit: 800 },
+    assetsInlineLimit: 0,
+    target: 'es2022',
+    chunkSizeWarningLimit: 800,
+  },
   // A browser's document takes seconds to set up; what draws nothing does without.
   test: {
     testTimeout: 120_000,

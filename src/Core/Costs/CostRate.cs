@@ -16,6 +16,9 @@ public enum CostBasis
     Visit,
     Conversion,
 
+    /// <summary>A thousand times that another system says it showed something (<see cref="ShownCosts"/>).</summary>
+    Shown,
+
     /// <summary>A span of days, in equal parts for each, beside whatever else is paid.</summary>
     Span,
 }
@@ -23,13 +26,18 @@ public enum CostBasis
 /// <summary>What a placement or a link costs from a day on (reports, section 3).</summary>
 /// <param name="From">The first day it holds, in the workspace's zone; null for ever since. A span needs one.</param>
 /// <param name="Basis">What is paid for.</param>
-/// <param name="Amount">Money in the workspace's currency, at least 0: for each of what is paid for, or for the whole span.</param>
+/// <param name="Amount">
+/// Money in the workspace's currency, at least 0: for each of what is paid for, for a thousand of them where it is shown, or for the whole span.
+/// </param>
 /// <param name="To">The last day of a span; null for everything else, which holds until another rate does.</param>
 public sealed record CostRate(DateOnly? From, CostBasis Basis, decimal Amount, DateOnly? To = null)
 {
+    /// <summary>How many times something is shown for one price: common practice of those who show it.</summary>
+    private const int ShownAtATime = 1_000;
+
     /// <summary>What some uses cost, not rounded.</summary>
     /// <param name="uses">How many of what the rate is paid for.</param>
-    public decimal Of(long uses) => Amount * uses;
+    public decimal Of(long uses) => Basis == CostBasis.Shown ? Amount * uses / ShownAtATime : Amount * uses;
 }
 
 /// <summary>Which rate holds when: a later one never changes what earlier days cost (rules, section 7).</summary>

@@ -44,8 +44,13 @@ public static class FigureText
         ["costPerClick"] = ("Cost per click", Money),
         ["costPerVisit"] = ("Cost per visit", Money),
         ["costPerConversion"] = ("Cost per conversion", Money),
+        ["costPerThousandShown"] = ("Cost per thousand shown", Money),
         ["profit"] = ("Profit", Money),
         ["return"] = ("Return", Rate),
+        ["shown"] = ("Shown", Count),
+        ["sent"] = ("Sent", Count),
+        ["delivered"] = ("Delivered", Count),
+        ["opened"] = ("Opened", Count),
     };
 
     private const string Count = "N0";

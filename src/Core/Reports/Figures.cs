@@ -1,3 +1,5 @@
+using PreciseBeacon.Core.Proofs.Reconciling;
+
 namespace PreciseBeacon.Core.Reports;
 
 /// <summary>The figures of one row of Arrivals. A quotient with a zero divisor is null, never 0 or infinite.</summary>
@@ -62,6 +64,9 @@ public sealed record Figures
     /// <summary>Cost in the workspace's currency; null where the row has none.</summary>
     public decimal? Cost { get; init; }
 
+    /// <summary>What other systems count of the row, those that were asked for.</summary>
+    public OtherFigures Others { get; init; }
+
     /// <summary>Conversions by kind and events by name, those that were asked for, by <see cref="NamedMeasure"/> as calls write it.</summary>
     public IReadOnlyDictionary<string, decimal> Named { get; init; } = NoneNamed;
 
@@ -98,6 +103,9 @@ public sealed record Figures
 
     public decimal? CostPerConversion => Cost is { } cost ? Ratio(cost, Conversions) : null;
 
+    /// <summary>Cost of a thousand times that another system showed something, whatever was paid for.</summary>
+    public decimal? CostPerThousandShown => Cost is { } cost ? Ratio(cost * 1_000, Others.Shown ?? 0) : null;
+
     /// <summary>
     /// The figures of two rows together. Visitors are left at none: whoever is in both rows would count twice.
     /// </summary>
@@ -123,6 +131,7 @@ public sealed record Figures
             Refunds = Refunds + other.Refunds,
             Named = Added(Named, other.Named),
             Cost = Sum(Cost, other.Cost),
+            Others = Others.Plus(other.Others),
         };
 
     /// <summary>Rounds money for showing to its currency's own decimals, half to even.</summary>

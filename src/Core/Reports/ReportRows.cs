@@ -1,4 +1,5 @@
 using System.Globalization;
+using PreciseBeacon.Core.Proofs.Reconciling;
 
 namespace PreciseBeacon.Core.Reports;
 
@@ -42,6 +43,7 @@ public static class ReportRows
         "costPerClick",
         "costPerVisit",
         "costPerConversion",
+        "costPerThousandShown",
         "profit",
     };
 
@@ -51,8 +53,18 @@ public static class ReportRows
         "costPerClick",
         "costPerVisit",
         "costPerConversion",
+        "costPerThousandShown",
         "profit",
         "return",
+    };
+
+    private static readonly Dictionary<string, FigureKind> OtherMeasures = new(StringComparer.OrdinalIgnoreCase)
+    {
+        ["shown"] = FigureKind.Shown,
+        ["costPerThousandShown"] = FigureKind.Shown,
+        ["sent"] = FigureKind.Sent,
+        ["delivered"] = FigureKind.Delivered,
+        ["opened"] = FigureKind.Opened,
     };
 
     private static readonly Dictionary<string, Func<Figures, decimal?>> Measures = new(StringComparer.OrdinalIgnoreCase)
@@ -85,8 +97,13 @@ public static class ReportRows
         ["costPerClick"] = f => f.CostPerClick,
         ["costPerVisit"] = f => f.CostPerVisit,
         ["costPerConversion"] = f => f.CostPerConversion,
+        ["costPerThousandShown"] = f => f.CostPerThousandShown,
         ["profit"] = f => f.Profit,
         ["return"] = f => f.Return,
+        ["shown"] = f => f.Others.Shown,
+        ["sent"] = f => f.Others.Sent,
+        ["delivered"] = f => f.Others.Delivered,
+        ["opened"] = f => f.Others.Opened,
     };
 
     /// <summary>Orders rows by their keys: whole numbers as numbers, days as days.</summary>
@@ -123,6 +140,9 @@ public static class ReportRows
 
     /// <summary>True for a measure that needs costs to be added up.</summary>
     public static bool IsOfCosts(string measure) => CostMeasures.Contains(measure);
+
+    /// <summary>What other systems have to be asked for a measure; null for what we count ourselves.</summary>
+    public static FigureKind? OfOthers(string measure) => OtherMeasures.TryGetValue(measure, out var kind) ? kind : null;
 
     /// <summary>True for a measure that needs clicks to be counted.</summary>
     public static bool IsOfClicks(string measure) =>

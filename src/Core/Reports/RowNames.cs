@@ -53,7 +53,7 @@ public static class RowNames
     /// <param name="key">The row's key; null where visits have no such value.</param>
     /// <param name="name">What the key is called where that is known, such as a campaign's name.</param>
     public static string Of(RowField field, string? key, string? name = null) =>
-        key == CostRows.NotBrokenDown ? "Not broken down"
+        key == AmountRows.NotBrokenDown ? "Not broken down"
         : key is null && field.IsFirst ? $"{Of(field with { IsFirst = false }, null)}, or no visitor id"
         : key is null
             ? Words.TryGetValue(field.Kind, out var words) ? words.None

@@ -15,7 +15,7 @@ public static class UnknownValues
     /// <param name="convention">Today's convention.</param>
     /// <param name="plan">Today's campaigns.</param>
     public static bool IsUnknown(RowField row, string? key, Convention convention, PlanOfVisits plan) =>
-        key is not (null or ValueLimits.Many or PrivateAddress.Removed or CostRows.NotBrokenDown)
+        key is not (null or ValueLimits.Many or PrivateAddress.Removed or AmountRows.NotBrokenDown)
         && (
             row.Kind == RowKind.Campaign
                 ? !plan.KnowsCampaign(key)

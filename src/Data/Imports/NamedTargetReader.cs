@@ -1,4 +1,3 @@
-using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using PreciseBeacon.Core.Imports;
 
@@ -7,26 +6,44 @@ namespace PreciseBeacon.Data.Imports;
 /// <summary>Reads what names in files may mean.</summary>
 public sealed class NamedTargetReader(NpgsqlDataSource database)
 {
-    /// <summary>What names in files of the context's workspace may mean.</summary>
-    /// <param name="db">The context.</param>
+    /// <summary>What names in files of a workspace may mean.</summary>
+    /// <param name="workspaceId">The workspace.</param>
     /// <param name="links">What the files say of links; empty texts say nothing.</param>
     /// <param name="cancel">Gives up.</param>
-    public async Task<TargetNames> ReadAsync(BeaconDb db, IEnumerable<string> links, CancellationToken cancel)
+    public async Task<TargetNames> ReadAsync(Guid workspaceId, IEnumerable<string> links, CancellationToken cancel)
     {
-        var campaigns = await db
-            .Campaigns.AsNoTracking()
-            .Select(c => new
+        var campaigns = new List<(Guid, string, string)>();
+        var placements = new List<(Guid, string)>();
+        await using (
+            var command = database.Command(
+                """
+                select id, name, value from campaigns where workspace_id = $1
+                union all
+                select id, name, null from placements where workspace_id = $1
+                """,
+                workspaceId
+            )
+        )
+        await using (var reader = await command.ExecuteReaderAsync(cancel))
+        {
+            while (await reader.ReadAsync(cancel))
             {
-                c.Id,
-                c.Name,
-                c.Value,
-            })
-            .ToListAsync(cancel);
-        var placements = await db.Placements.AsNoTracking().Select(p => new { p.Id, p.Name }).ToListAsync(cancel);
+                var (id, name) = (reader.GetGuid(0), reader.GetString(1));
+                if (await reader.IsDBNullAsync(2, cancel))
+                {
+                    placements.Add((id, name));
+                }
+                else
+                {
+                    campaigns.Add((id, name, reader.GetString(2)));
+                }
+            }
+        }
+
         return new TargetNames(
-            await LinksAsync(db.CurrentWorkspaceId!.Value, [.. links.Where(l => l.Length > 0).Distinct()], cancel),
-            campaigns.ConvertAll(c => (c.Id, c.Name, c.Value)),
-            placements.ConvertAll(p => (p.Id, p.Name))
+            await LinksAsync(workspaceId, [.. links.Where(l => l.Length > 0).Distinct()], cancel),
+            campaigns,
+            placements
         );
     }
 

@@ -165,19 +165,32 @@ public sealed class FigureBook(NpgsqlDataSource database)
     }
 
     /// <summary>What other systems count in a range, of each day the newest import that was not undone.</summary>
-    public async Task<ReadFigures> ReadAsync(Guid workspaceId, DateOnly from, DateOnly to, CancellationToken cancel)
+    /// <param name="workspaceId">The workspace.</param>
+    /// <param name="from">First day, in the workspace's zone.</param>
+    /// <param name="to">Last day.</param>
+    /// <param name="kinds">Only what says one of these; null for all.</param>
+    /// <param name="cancel">Gives up.</param>
+    public async Task<ReadFigures> ReadAsync(
+        Guid workspaceId,
+        DateOnly from,
+        DateOnly to,
+        IReadOnlyCollection<FigureKind>? kinds,
+        CancellationToken cancel
+    )
     {
         var figures = new List<(int Subject, DateOnly Day, OtherFigures Figures)>();
         await using (
             var command = database.Command(
-                """
+                $"""
                 select f.subject_id, f.day, f.shown, f.sent, f.delivered, f.opened, f.clicks, f.visits, f.conversions
                 from (
                     select i.*, rank() over (partition by i.day, i.subject_id order by m.number desc) as newest
                     from imported_figure i join figure_import m on m.id = i.import_id and m.undone_at is null and m.finished_at is not null
                     where i.workspace_id = $1 and i.day between $2 and $3
                 ) f
-                where f.newest = 1
+                where f.newest = 1 and coalesce({(
+                    kinds is null ? "1" : string.Join(", ", kinds.Select(ColumnOf))
+                )}) is not null
                 """,
                 workspaceId,
                 from,
@@ -322,6 +335,18 @@ public sealed class FigureBook(NpgsqlDataSource database)
 
         return subjects;
     }
+
+    private static string ColumnOf(FigureKind kind) =>
+        kind switch
+        {
+            FigureKind.Shown => "f.shown",
+            FigureKind.Sent => "f.sent",
+            FigureKind.Delivered => "f.delivered",
+            FigureKind.Opened => "f.opened",
+            FigureKind.Clicks => "f.clicks",
+            FigureKind.Visits => "f.visits",
+            _ => "f.conversions",
+        };
 
     private static Guid KeyOf(string system, NamedTarget target) =>
         new(XxHash128.Hash(Encoding.UTF8.GetBytes($"{system}\u001f{target.Key}")));

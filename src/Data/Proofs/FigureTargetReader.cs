@@ -4,20 +4,48 @@ using PreciseBeacon.Data.Imports;
 namespace PreciseBeacon.Data.Proofs;
 
 /// <summary>Finds what other systems' figures are about, as the plan and what somebody put right stand now.</summary>
-public sealed class FigureTargetReader(BeaconDb db, FigureNameBook book, NamedTargetReader names)
+public sealed class FigureTargetReader(FigureNameBook book, NamedTargetReader names)
 {
     /// <summary>Names that mean nothing known, listed with what they probably mean (ours).</summary>
     public const int MostUnmatched = 200;
 
-    /// <summary>What subjects mean, and the names that mean nothing known.</summary>
-    public async Task<FigureTargets> ReadAsync(ReadFigures read, CancellationToken cancel)
+    /// <summary>What subjects of a workspace mean; those that mean nothing known, or are left out, are not there.</summary>
+    public async Task<IReadOnlyDictionary<int, ImportTarget>> TargetsAsync(Guid workspaceId, ReadFigures read, CancellationToken cancel) =>
+        (await MatchAsync(workspaceId, read, cancel)).Targets;
+
+    /// <summary>What subjects of a workspace mean, and the names that mean nothing known.</summary>
+    public async Task<FigureTargets> ReadAsync(Guid workspaceId, ReadFigures read, CancellationToken cancel)
     {
-        var matches = await book.ReadAsync(db.CurrentWorkspaceId!.Value, cancel);
+        var match = await MatchAsync(workspaceId, read, cancel);
+        var rows = read.Figures.GroupBy(f => f.Subject).ToDictionary(g => g.Key, g => g.Count());
+        return new FigureTargets(
+            match.Targets,
+            match.Plan,
+            [
+                .. match
+                    .Unmatched.Select(u => (u.Key, u.Value.Problem, Rows: u.Value.Subjects.Sum(s => rows.GetValueOrDefault(s))))
+                    .OrderByDescending(u => u.Rows)
+                    .ThenBy(u => u.Key.Text, StringComparer.Ordinal)
+                    .Take(MostUnmatched)
+                    .Select(u =>
+                    {
+                        var likely = match.Matchers[u.Key.System].Likely(u.Key.Part, u.Key.Text);
+                        return new UnmatchedName(u.Key.System, u.Key.Part, u.Key.Text, u.Problem, u.Rows, likely?.Id, likely?.Name);
+                    }),
+            ],
+            match.Unmatched.Count,
+            match.Matches
+        );
+    }
+
+    private async Task<Matched> MatchAsync(Guid workspaceId, ReadFigures read, CancellationToken cancel)
+    {
+        var matches = await book.ReadAsync(workspaceId, cancel);
         var corrections = matches
             .GroupBy(m => m.System, StringComparer.Ordinal)
             .ToDictionary(g => g.Key, FigureNameBook.CorrectionsOf, StringComparer.Ordinal);
         var plan = await names.ReadAsync(
-            db,
+            workspaceId,
             read.Subjects.Values.Where(s =>
                     !corrections.TryGetValue(s.System, out var put) || !put.ContainsKey((TargetPart.Link, s.Target.Link))
                 )
@@ -45,26 +73,16 @@ public sealed class FigureTargetReader(BeaconDb db, FigureNameBook book, NamedTa
             }
         }
 
-        var rows = read.Figures.GroupBy(f => f.Subject).ToDictionary(g => g.Key, g => g.Count());
-        return new FigureTargets(
-            targets,
-            plan,
-            [
-                .. unmatched
-                    .Select(u => (u.Key, u.Value.Problem, Rows: u.Value.Subjects.Sum(s => rows.GetValueOrDefault(s))))
-                    .OrderByDescending(u => u.Rows)
-                    .ThenBy(u => u.Key.Text, StringComparer.Ordinal)
-                    .Take(MostUnmatched)
-                    .Select(u =>
-                    {
-                        var likely = matchers[u.Key.System].Likely(u.Key.Part, u.Key.Text);
-                        return new UnmatchedName(u.Key.System, u.Key.Part, u.Key.Text, u.Problem, u.Rows, likely?.Id, likely?.Name);
-                    }),
-            ],
-            unmatched.Count,
-            matches
-        );
+        return new Matched(targets, plan, unmatched, matchers, matches);
     }
+
+    private sealed record Matched(
+        IReadOnlyDictionary<int, ImportTarget> Targets,
+        TargetNames Plan,
+        IReadOnlyDictionary<(string System, TargetPart Part, string Text), (ImportProblem Problem, HashSet<int> Subjects)> Unmatched,
+        IReadOnlyDictionary<string, TargetMatcher> Matchers,
+        IReadOnlyList<FigureMatch> Matches
+    );
 }
 
 /// <summary>What other systems' figures are about.</summary>

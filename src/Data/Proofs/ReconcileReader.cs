@@ -35,8 +35,8 @@ public sealed class ReconcileReader(
         CancellationToken cancel
     )
     {
-        var read = await book.ReadAsync(workspace.Id, from, to, cancel);
-        var matched = await targetReader.ReadAsync(read, cancel);
+        var read = await book.ReadAsync(workspace.Id, from, to, null, cancel);
+        var matched = await targetReader.ReadAsync(workspace.Id, read, cancel);
         var targets = matched.Targets;
         var own = await ownReader.ReadAsync(workspace, convention, from, to, targets.Values, matched.Plan, cancel);
         var compared = read

@@ -14,6 +14,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
 {
     private readonly VisitScanner scanner = new(segments);
     private readonly CostReader costReader = new(database, segments, sources);
+    private readonly OtherFigureReader otherFigures = new(database);
     private readonly CreditReader credits = new(segments, sources);
 
     /// <summary>Reads one breakdown.</summary>
@@ -183,16 +184,34 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         }
 
         var costs = LinkCosts.None(plan);
-        if (request.WithCosts && CostRows.CanTell(request.Where))
+        if (request.WithCosts && AmountRows.CanTell(request.Where))
         {
             costs = await costReader.ReadAsync(connection, CostRequest.Of(request), convention, plan, cancel);
             plan = costs.Plan;
-            rows = With(rows, CostRows.Of(costs.Costs, request.Rows, request.Where, convention, plan), (figures, cost) =>
+            rows = With(rows, AmountRows.Of(costs.Costs, request.Rows, request.Where, convention, plan), (figures, cost) =>
                 figures with
                 {
                     Cost = (figures.Cost ?? 0) + cost,
                 }
             );
+        }
+
+        if (request.Others.Count > 0 && AmountRows.CanTell(request.Where))
+        {
+            var others = await otherFigures.ReadAsync(connection, CostRequest.Of(request), request.Others, cancel);
+            plan = plan.With(others.Links.Called.Values);
+            foreach (var (kind, amounts) in others.Amounts)
+            {
+                var found = new FoundAmounts();
+                found.Add(amounts, amounts.Rests(), others.Links, CostRequest.Of(request));
+                plan = plan.With(found.Called.Values);
+                rows = With(rows, AmountRows.Of(found.All, request.Rows, request.Where, convention, plan), (figures, count) =>
+                    figures with
+                    {
+                        Others = figures.Others.With(kind, count),
+                    }
+                );
+            }
         }
 
         var (refunds, refundsElsewhere) = RefundRows.Of(
@@ -221,7 +240,7 @@ public sealed class ArrivalsReader(NpgsqlDataSource database, VisitSegments segm
         {
             HasClicks = hasClicks,
             RefundsElsewhere = refundsElsewhere,
-            CostElsewhere = CostRows.Elsewhere(costs.Costs, request.Where, convention, plan),
+            CostElsewhere = AmountRows.Elsewhere(costs.Costs, request.Where, convention, plan),
             Occurring = scan.Occurring,
         };
     }

@@ -1,4 +1,5 @@
 using PreciseBeacon.Core.Credit;
+using PreciseBeacon.Core.Proofs.Reconciling;
 using PreciseBeacon.Core.Reports;
 
 namespace PreciseBeacon.Data.Reports;
@@ -32,8 +33,11 @@ public sealed record ArrivalsRequest(
     /// <summary>True where rows or conditions tell days apart.</summary>
     public bool IsByDay => Rows.Concat(Where.Select(w => w.Field)).Any(f => f.Table == RowTable.Day);
 
-    /// <summary>Adds up what links cost too, where the conditions are of a kind that costs have; see <see cref="CostRows.CanTell"/>.</summary>
+    /// <summary>Adds up what links cost too, where the conditions are of a kind that costs have; see <see cref="AmountRows.CanTell"/>.</summary>
     public bool WithCosts { get; init; }
+
+    /// <summary>What other systems count that is asked for, where the conditions are of a kind that their figures have; see <see cref="AmountRows.CanTell"/>.</summary>
+    public IReadOnlyList<FigureKind> Others { get; init; } = [];
 
     /// <summary>Conversions by kind and events by name that are counted for each row, at most <see cref="NamedMeasure.Most"/>.</summary>
     public IReadOnlyList<NamedMeasure> Named { get; init; } = [];

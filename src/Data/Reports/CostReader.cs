@@ -6,6 +6,7 @@ using Npgsql;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Costs;
 using PreciseBeacon.Core.Imports;
+using PreciseBeacon.Core.Proofs.Reconciling;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Core.Traffic;
 
@@ -24,6 +25,7 @@ internal sealed class CostReader(NpgsqlDataSource database, VisitSegments segmen
     private static readonly RowField OfDay = new(RowKind.Day);
 
     private readonly VisitScanner _scanner = new(segments);
+    private readonly OtherFigureReader _otherFigures = new(database);
 
     /// <summary>Costs of a range, with what the links are called.</summary>
     /// <param name="connection">Where to read; nothing else may read there meanwhile.</param>
@@ -46,10 +48,21 @@ internal sealed class CostReader(NpgsqlDataSource database, VisitSegments segmen
             return LinkCosts.None(plan);
         }
 
-        var found = new FoundCosts();
+        var found = new FoundAmounts();
         if (prices.Rated.Count + prices.OfLinks.Count > 0)
         {
             await AddUsesAsync(connection, request, prices, imports.Costs, found, convention, plan, cancel);
+        }
+
+        if (prices.HasShown)
+        {
+            var shown = await _otherFigures.ReadAsync(connection, request, [FigureKind.Shown], cancel);
+            found.Add(
+                shown.Amounts[FigureKind.Shown],
+                ShownCosts.Of(shown.Amounts[FigureKind.Shown], imports.Costs, prices.OfLink, prices.OfPlacement),
+                shown.Links,
+                request
+            );
         }
 
         if (prices.HasFixed)
@@ -58,7 +71,7 @@ internal sealed class CostReader(NpgsqlDataSource database, VisitSegments segmen
         }
 
         imports.AddTo(found, request);
-        return new LinkCosts(found.Costs, found.Called.Count == 0 ? plan : plan.With(found.Called.Values));
+        return new LinkCosts(found.All, found.Called.Count == 0 ? plan : plan.With(found.Called.Values));
     }
 
     /// <summary>What is paid for each click, visit or conversion.</summary>
@@ -66,8 +79,8 @@ internal sealed class CostReader(NpgsqlDataSource database, VisitSegments segmen
         NpgsqlConnection connection,
         CostRequest request,
         Prices prices,
-        ImportedCosts imports,
-        FoundCosts found,
+        ImportedAmounts imports,
+        FoundAmounts found,
         Convention convention,
         PlanOfVisits plan,
         CancellationToken cancel
@@ -94,8 +107,8 @@ internal sealed class CostReader(NpgsqlDataSource database, VisitSegments segmen
         NpgsqlConnection connection,
         CostRequest request,
         Prices prices,
-        ImportedCosts imports,
-        FoundCosts found,
+        ImportedAmounts imports,
+        FoundAmounts found,
         DateOnly from,
         DateOnly to,
         bool apart,
@@ -129,8 +142,8 @@ internal sealed class CostReader(NpgsqlDataSource database, VisitSegments segmen
         NpgsqlConnection connection,
         CostRequest request,
         Prices prices,
-        ImportedCosts imports,
-        FoundCosts found,
+        ImportedAmounts imports,
+        FoundAmounts found,
         (DateOnly From, DateOnly To, bool Apart) stretch,
         Dictionary<Guid, PaidLink> paid,
         Convention convention,
@@ -166,7 +179,7 @@ internal sealed class CostReader(NpgsqlDataSource database, VisitSegments segmen
             var link = paid[Guid.Parse(names[0]!)];
             DateOnly? day = stretch.Apart ? DateOnly.ParseExact(names[1]!, "yyyy-MM-dd", CultureInfo.InvariantCulture) : null;
             if (
-                prices.HoldingOn(link.Called, day ?? stretch.From) is not { } rate
+                prices.HoldingOn(link.Called, day ?? stretch.From) is not { Basis: not CostBasis.Shown } rate
                 || (day is { } its && imports.Covers(link.Link.Id, its))
                 || (rate.Basis == CostBasis.Click && !link.IsUnshortened)
             )
@@ -219,7 +232,7 @@ internal sealed class CostReader(NpgsqlDataSource database, VisitSegments segmen
     private static IEnumerable<(DateOnly From, DateOnly To, bool Apart)> Stretches(
         CostRequest request,
         IReadOnlyCollection<IReadOnlyList<CostRate>> rates,
-        ImportedCosts imports
+        ImportedAmounts imports
     )
     {
         var begins = rates.SelectMany(r => CostRates.TurnsIn(r, request.From, request.To)).ToHashSet();
@@ -298,18 +311,18 @@ internal sealed record RatesInstead(Guid Of, IReadOnlyList<CostRate> Rates);
 /// <summary>What links cost.</summary>
 /// <param name="Costs">In no order.</param>
 /// <param name="Plan">The plan with the links that cost something.</param>
-internal sealed record LinkCosts(IReadOnlyList<LinkCost> Costs, PlanOfVisits Plan)
+internal sealed record LinkCosts(IReadOnlyList<LinkAmount> Costs, PlanOfVisits Plan)
 {
     public static LinkCosts None(PlanOfVisits plan) => new([], plan);
 }
 
-/// <summary>Costs as they are found; one link stands for itself throughout.</summary>
-internal sealed class FoundCosts
+/// <summary>Amounts as they are found; one link stands for itself throughout.</summary>
+internal sealed class FoundAmounts
 {
     private readonly Dictionary<Guid, CoveredLinks> _covered = [];
     private readonly Dictionary<string, CoveredLinks> _named = [];
 
-    public List<LinkCost> Costs { get; } = [];
+    public List<LinkAmount> All { get; } = [];
 
     public Dictionary<Guid, LinkOfVisit> Called { get; } = [];
 
@@ -326,14 +339,61 @@ internal sealed class FoundCosts
             _covered[link.Id] = covered = new CoveredLinks(link);
         }
 
-        Costs.Add(new LinkCost(covered, scanned, day, amount));
+        All.Add(new LinkAmount(covered, scanned, day, amount));
     }
 
-    /// <summary>A cost of several links together.</summary>
-    public void Add(CoveredLinks covered, DateOnly? day, decimal amount, string? currency) =>
-        Costs.Add(new LinkCost(covered, Scanned: false, day, amount, currency));
+    /// <summary>Imported amounts; where only some links are asked for, only those of single links among them.</summary>
+    /// <param name="amounts">Says which links they cover.</param>
+    /// <param name="some">The amounts to add, by target and day.</param>
+    /// <param name="named">What these links say.</param>
+    /// <param name="request">Whether days are told apart.</param>
+    /// <param name="currency">ISO 4217; null for the workspace's own, and for what is no money.</param>
+    public void Add(
+        ImportedAmounts amounts,
+        IEnumerable<ImportedAmount> some,
+        TargetLinks named,
+        CostRequest request,
+        string? currency = null
+    )
+    {
+        var added = request.IsByDay
+            ? some.Select(r => (r.Target, Day: (DateOnly?)r.Day, r.Amount))
+            : some.GroupBy(r => r.Target).Select(g => (Target: g.Key, Day: (DateOnly?)null, Amount: g.Sum(r => r.Amount)));
+        foreach (var ofTarget in added.GroupBy(r => r.Target))
+        {
+            var target = amounts.TargetOf(ofTarget.Key);
+            var links = amounts.LinksOf(ofTarget.Key);
+            if (request.Links is not null && (target.LinkId is null || links.Count == 0))
+            {
+                continue;
+            }
 
-    /// <summary>A cost of something that no link belongs to.</summary>
+            var covered =
+                links.Count == 0 ? null
+                : target.LinkId is not null ? new CoveredLinks(named.Links[links[0]])
+                : new CoveredLinks([
+                    .. links.DistinctBy(l => (l.Values, named.Links[l].Page, l.CampaignId, l.PlacementId)).Select(l => named.Links[l]),
+                ]);
+            foreach (var link in covered?.Links ?? [])
+            {
+                Called.TryAdd(link.Id, named.Called[link.Id]);
+            }
+
+            foreach (var (_, day, amount) in ofTarget)
+            {
+                if (covered is null)
+                {
+                    AddNamed(target, day, amount, currency);
+                }
+                else
+                {
+                    All.Add(new LinkAmount(covered, Scanned: false, day, amount, currency));
+                }
+            }
+        }
+    }
+
+    /// <summary>An amount of something that no link belongs to.</summary>
     public void AddNamed(ImportTarget target, DateOnly? day, decimal amount, string? currency = null)
     {
         if (!_named.TryGetValue(target.Key, out var covered))
@@ -343,7 +403,7 @@ internal sealed class FoundCosts
             Called[standIn] = new LinkOfVisit(standIn, "", target.CampaignId, target.PlacementId);
         }
 
-        Costs.Add(new LinkCost(covered, Scanned: false, day, amount, currency));
+        All.Add(new LinkAmount(covered, Scanned: false, day, amount, currency));
     }
 }
 

@@ -17,8 +17,8 @@ internal static class FixedCostReader
         NpgsqlConnection connection,
         CostRequest request,
         Prices prices,
-        ImportedCosts imports,
-        FoundCosts found,
+        ImportedAmounts imports,
+        FoundAmounts found,
         CancellationToken cancel
     )
     {
@@ -184,7 +184,7 @@ internal static class FixedCostReader
     );
 
     /// <summary>What of a fixed cost is due within a range, by day or in one, without the days that imports speak of.</summary>
-    private sealed class DaysDue(CostRequest request, ImportedCosts imports)
+    private sealed class DaysDue(CostRequest request, ImportedAmounts imports)
     {
         public IEnumerable<(DateOnly? Day, decimal Amount)> Of(
             Guid? link,

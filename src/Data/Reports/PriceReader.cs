@@ -62,11 +62,16 @@ internal sealed record Prices(
     /// <summary>True where something is paid that no use is counted for.</summary>
     public bool HasFixed => OfCampaigns.Count > 0 || Rated.Values.Concat(OfLinks.Values).Any(r => r.Any(o => o.Basis == CostBasis.Span));
 
+    /// <summary>True where something is paid for being shown, which only other systems count.</summary>
+    public bool HasShown => Rated.Values.Concat(OfLinks.Values).Any(r => r.Any(o => o.Basis == CostBasis.Shown));
+
+    /// <summary>Rates of a link of its own.</summary>
+    public IReadOnlyList<CostRate> OfLink(Guid id) => OfLinks.GetValueOrDefault(id) ?? [];
+
+    /// <summary>Rates of a placement.</summary>
+    public IReadOnlyList<CostRate> OfPlacement(Guid id) => Rated.GetValueOrDefault(id) ?? [];
+
     /// <summary>The rate of a link on a day.</summary>
     public CostRate? HoldingOn(LinkOfVisit link, DateOnly day) =>
-        CostRates.HoldingOn(
-            OfLinks.GetValueOrDefault(link.Id) ?? [],
-            link.PlacementId is { } placement ? Rated.GetValueOrDefault(placement) ?? [] : [],
-            day
-        );
+        CostRates.HoldingOn(OfLink(link.Id), link.PlacementId is { } placement ? OfPlacement(placement) : [], day);
 }

@@ -58,8 +58,8 @@ public sealed class CampaignResultsReader(NpgsqlDataSource database, ArrivalsRea
         // A placement's name is its own within a workspace.
         var placements = read.Plan.Placements.ToDictionary(p => p.Name, p => p.Id, StringComparer.Ordinal);
         var (whole, told) = (
-            read.Rows.FirstOrDefault(r => r.Keys[0] == CostRows.NotBrokenDown),
-            read.Rows.Where(r => r.Keys[0] != CostRows.NotBrokenDown).ToList()
+            read.Rows.FirstOrDefault(r => r.Keys[0] == AmountRows.NotBrokenDown),
+            read.Rows.Where(r => r.Keys[0] != AmountRows.NotBrokenDown).ToList()
         );
         var visits = told.ToLookup(r => r.Keys[0] is { } name ? placements[name] : (Guid?)null);
         return

@@ -145,8 +145,13 @@ public sealed record PointAnswer(double Latitude, double Longitude);
 /// <param name="CostPerClick">Cost by click; null as cost and clicks are.</param>
 /// <param name="CostPerVisit">Cost by visit.</param>
 /// <param name="CostPerConversion">Cost by conversion.</param>
+/// <param name="CostPerThousandShown">Cost by a thousand times shown; null as cost and shown are.</param>
 /// <param name="Profit">Revenue less refunds and cost.</param>
 /// <param name="Return">Profit by cost: 0.5 is half of the cost on top.</param>
+/// <param name="Shown">How often other systems say they showed it; null, as the next three, where none of them says so, where rows are of a kind that such figures do not have, and where it was not asked for.</param>
+/// <param name="Sent">Mails other systems sent.</param>
+/// <param name="Delivered">Mails they delivered.</param>
+/// <param name="Opened">Mails that were opened, as they say.</param>
 /// <param name="Named">Conversions by kind and events by name, those that were asked for, by measure.</param>
 /// <param name="Conversions">Whole, unless a model of credit shares them out, to a millionth.</param>
 /// <param name="ConversionsGained">How many more the row has by the model of <c>creditBeside</c>; null without one.</param>
@@ -181,8 +186,13 @@ public sealed record FigureAnswer(
     Money? CostPerClick,
     Money? CostPerVisit,
     Money? CostPerConversion,
+    Money? CostPerThousandShown,
     Money? Profit,
     decimal? Return,
+    long? Shown,
+    long? Sent,
+    long? Delivered,
+    long? Opened,
     IReadOnlyDictionary<string, decimal> Named
 )
 {
@@ -228,8 +238,13 @@ public sealed record FigureAnswer(
             withClicks ? MoneyOf(f.CostPerClick, currency) : null,
             MoneyOf(f.CostPerVisit, currency),
             MoneyOf(f.CostPerConversion, currency),
+            MoneyOf(f.CostPerThousandShown, currency),
             MoneyOf(f.Profit, currency),
             f.Return,
+            f.Others.Shown,
+            f.Others.Sent,
+            f.Others.Delivered,
+            f.Others.Opened,
             (named ?? []).Select(n => n.ToString()).ToDictionary(n => n, n => f.Named.GetValueOrDefault(n), StringComparer.Ordinal)
         );
 
@@ -247,6 +262,7 @@ public sealed record FigureAnswer(
             CostPerClick = null,
             CostPerVisit = null,
             CostPerConversion = null,
+            CostPerThousandShown = null,
             Profit = null,
             Return = null,
         };

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using PreciseBeacon.Core.Conventions;
 using PreciseBeacon.Core.Outcomes;
+using PreciseBeacon.Core.Proofs.Reconciling;
 using PreciseBeacon.Core.Reports;
 using PreciseBeacon.Core.Reports.Printing;
 using PreciseBeacon.Core.Traffic;
@@ -166,6 +167,7 @@ public sealed class ArrivalsReport(
 
         // Only where asked for: they bring rows without a visit, and whoever asks for nothing in particular wants the visits.
         bool withCosts = asked.Append(sort.TrimStart('-')).Any(ReportRows.IsOfCosts);
+        FigureKind[] ofOthers = [.. asked.Append(sort.TrimStart('-')).Select(ReportRows.OfOthers).OfType<FigureKind>().Distinct()];
         RowKind? points = query.Series is null
             ? null
             : Points.FirstOrDefault(p => p.ToString()!.Equals(query.Series, StringComparison.OrdinalIgnoreCase));
@@ -194,6 +196,7 @@ public sealed class ArrivalsReport(
             WithVisitors = withVisitors,
             WithClicks = withClicks,
             WithCosts = withCosts,
+            Others = ofOthers,
             Named = named,
             Credit = credit,
             Points = points ?? request.Points,

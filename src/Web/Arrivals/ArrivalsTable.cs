@@ -40,8 +40,13 @@ public sealed record ArrivalsTable(IReadOnlyList<IReadOnlyList<OwnCell>> Rows, I
         ("costPerClick", f => OwnCell.Of(f.CostPerClick)),
         ("costPerVisit", f => OwnCell.Of(f.CostPerVisit)),
         ("costPerConversion", f => OwnCell.Of(f.CostPerConversion)),
+        ("costPerThousandShown", f => OwnCell.Of(f.CostPerThousandShown)),
         ("profit", f => OwnCell.Of(f.Profit)),
         ("return", f => OwnCell.OfRate(f.Return)),
+        ("shown", f => OwnCell.Of(f.Shown)),
+        ("sent", f => OwnCell.Of(f.Sent)),
+        ("delivered", f => OwnCell.Of(f.Delivered)),
+        ("opened", f => OwnCell.Of(f.Opened)),
     ];
 
     /// <summary>The table of an answer.</summary>
@@ -87,7 +92,7 @@ public sealed record ArrivalsTable(IReadOnlyList<IReadOnlyList<OwnCell>> Rows, I
                                 (field, i) =>
                                     Named(
                                         field,
-                                        row.Keys[i] is CostRows.NotBrokenDown ? "not broken down" : row.Keys[i] ?? "",
+                                        row.Keys[i] is AmountRows.NotBrokenDown ? "not broken down" : row.Keys[i] ?? "",
                                         answer.Names.GetValueOrDefault(field)?.GetValueOrDefault(row.Keys[i] ?? "") ?? ""
                                     )
                             ),

@@ -120,7 +120,9 @@ public sealed class CostImporter(
     /// <summary>What each row belongs to; rows that belong to nothing known are left out.</summary>
     private async Task<List<(CostRow Row, ImportTarget? Target)>> ResolvedAsync(List<CostRow> rows, CancellationToken cancel)
     {
-        var matcher = new TargetMatcher(await names.ReadAsync(db, rows.Where(r => r.Problem is null).Select(r => r.Target.Link), cancel));
+        var matcher = new TargetMatcher(
+            await names.ReadAsync(db.CurrentWorkspaceId!.Value, rows.Where(r => r.Problem is null).Select(r => r.Target.Link), cancel)
+        );
         return rows.ConvertAll(row =>
         {
             if (row.Problem is not null)

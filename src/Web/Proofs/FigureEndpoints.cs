@@ -127,7 +127,7 @@ public static class FigureEndpoints
 
         if (name.Link?.Trim() is { Length: > 0 } link)
         {
-            var matcher = new TargetMatcher(await names.ReadAsync(db, [link], cancel));
+            var matcher = new TargetMatcher(await names.ReadAsync(db.CurrentWorkspaceId!.Value, [link], cancel));
             var match = matcher.Match(new NamedTarget(link, "", "", new Dictionary<string, string>()));
             if (match.Problem is { } problem)
             {

@@ -164,7 +164,11 @@ public sealed class FigureImporter(
         var known = FigureNameBook.CorrectionsOf((await nameBook.ReadAsync(workspaceId, cancel)).Where(m => m.System == system));
         var targets = figures.Select(f => f.Target).DistinctBy(t => t.Key).ToList();
         var matcher = new TargetMatcher(
-            await names.ReadAsync(db, targets.Select(t => t.Link).Where(l => !known.ContainsKey((TargetPart.Link, l))), cancel),
+            await names.ReadAsync(
+                db.CurrentWorkspaceId!.Value,
+                targets.Select(t => t.Link).Where(l => !known.ContainsKey((TargetPart.Link, l))),
+                cancel
+            ),
             known
         );
         var unmatched = new Dictionary<(TargetPart Part, string Text), ImportProblem>();

@@ -1,3 +1,4 @@
+using PreciseBeacon.Core.Proofs.Reconciling;
 using PreciseBeacon.Core.Reports;
 
 namespace PreciseBeacon.CoreTests.Reports;
@@ -22,6 +23,7 @@ public sealed class ReportTextTests
         Revenue = 900m,
         Refunds = 25m,
         Cost = 600m,
+        Others = new OtherFigures(Shown: 240_000, Sent: 1_900, Delivered: 1_870),
     };
 
     public static TheoryData<string, string?, string> Rows()

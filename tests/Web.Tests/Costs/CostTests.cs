@@ -267,6 +267,75 @@ public sealed class CostTests : IAsyncLifetime
         Near(before + 150_000m, (await RowsAsync("rows=source")).Values.Sum(), 3m);
     }
 
+    /// <summary>A thousand times shown cost the rate of the placement, by what other systems say; imported costs go before it.</summary>
+    [Fact]
+    public async Task What_is_shown_is_paid_by_the_thousand_that_other_systems_say()
+    {
+        await _host.ScalarAsync<long>("with d as (delete from figure_import returning 1) select count(*) from d");
+        var turn = _today.AddDays(-30);
+        decimal clicks = await UsesAsync(turn, 0.48m, 0m);
+        Assert.True(clicks > 0);
+        await SaveAsync([Rate(null, "click", 0.48m), Rate(turn, "shown", 4m)], correctsPast: true);
+        Near(clicks, await CostAsync($"where=placement:is:{Paid}"), 0.01m); // nobody says yet how often it was shown
+        var link = await _host.ScalarAsync<Guid>(
+            "select id from links l where placement_id = $1 and rates is null and exists (select from short_links s where s.link_id = l.id) limit 1",
+            _placement
+        );
+
+        string Row(int daysAgo, long shown, string what) =>
+            string.Create(CultureInfo.InvariantCulture, $"{_today.AddDays(-daysAgo):yyyy-MM-dd},{what},{shown}\n");
+
+        await FiguresAsync("Day,Placement,Shown\n" + Row(40, 10_000, Paid) + Row(20, 2_500, Paid) + Row(19, 250_000, Paid), "Wendfar");
+        await FiguresAsync("Day,Placement,Shown\n" + Row(20, 3_000, Paid), "Skeinly"); // counts the same: the larger one is paid
+        await FiguresAsync("Day,Link,Shown\n" + Row(19, 50_000, $"{link}"), "Skeinly"); // a part of what the placement was shown
+        decimal paid = clicks + 12m + 1_000m;
+        Near(paid, await CostAsync($"where=placement:is:{Paid}"), 0.01m);
+        Assert.Equal(200m, AmountOf((await _host.GetJsonAsync($"/api/v1/links/{link}"))["cost"]!) - await ClicksOfAsync(link, turn));
+        decimal total = await CostAsync("rows=");
+        foreach (string rows in (string[])["placement", "campaign", "day", "device", "link"])
+        {
+            var found = await RowsAsync($"rows={rows}");
+            Near(total, found.Values.Sum(), 0.005m * (found.Count + 1));
+        }
+
+        // The figures themselves are rows' too, and what a thousand of them cost.
+        var read = (
+            await _host.GetJsonAsync(
+                $"/api/v1/arrivals?from={turn:yyyy-MM-dd}&rows=placement&measures=cost,shown,costPerThousandShown,sent&size=5000"
+            )
+        )["rows"]!
+            .AsArray()
+            .Single(r => r!["keys"]![0]?.GetValue<string>() == Paid)!["figures"]!;
+        Assert.Equal(253_000, read.Whole("shown"));
+        Assert.Null(read["sent"]);
+        Assert.Equal(4m, AmountOf(read["costPerThousandShown"]!));
+
+        // An imported cost of a day goes before its rate, whole or in part.
+        string on = _today.AddDays(-19).ToString("O", CultureInfo.InvariantCulture);
+        var part = await ImportAsync($"Day,Link,Cost\n{on},{link},7.00\n");
+        Near(paid, await CostAsync($"where=placement:is:{Paid}"), 0.01m); // it is a part of what the whole placement cost
+        await _editor.DoAsync(HttpMethod.Post, $"/api/v1/imports/costs/{part.Text("id")}/undo");
+        await ImportAsync($"Day,Placement,Cost\n{on},{Paid},7.00\n");
+        Near(clicks + 12m + 7m, await CostAsync($"where=placement:is:{Paid}"), 0.01m);
+    }
+
+    private Task<decimal> ClicksOfAsync(Guid link, DateOnly before) =>
+        _host.ScalarAsync<decimal>(
+            """
+            select round(coalesce(sum(c.clicks), 0) * 0.48, 2) from click_day c join short_links s on s.id = c.short_link_id
+            where s.link_id = $1 and c.kind = 'Person' and c.day < $2
+            """,
+            link,
+            before
+        );
+
+    private async Task FiguresAsync(string file, string system)
+    {
+        using var form = new MultipartFormDataContent { { new ByteArrayContent(Encoding.UTF8.GetBytes(file)), "file", "figures.csv" } };
+        using var answer = await _editor.PostAsync($"/api/v1/imports/figures?system={system}", form);
+        Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
+    }
+
     private static object Rate(DateOnly? from, string basis, decimal amount) =>
         new
         {

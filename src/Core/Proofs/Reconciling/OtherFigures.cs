@@ -58,6 +58,19 @@ public readonly record struct OtherFigures(
             _ => Conversions,
         };
 
+    /// <summary>The same with another figure of one kind.</summary>
+    public OtherFigures With(FigureKind kind, decimal count) =>
+        kind switch
+        {
+            FigureKind.Shown => this with { Shown = (long)count },
+            FigureKind.Sent => this with { Sent = (long)count },
+            FigureKind.Delivered => this with { Delivered = (long)count },
+            FigureKind.Opened => this with { Opened = (long)count },
+            FigureKind.Clicks => this with { Clicks = (long)count },
+            FigureKind.Visits => this with { Visits = (long)count },
+            _ => this with { Conversions = count },
+        };
+
     /// <summary>What their figures say of one another, such as clicks of shown; those with nothing to divide by are left out.</summary>
     public IEnumerable<FigureShare> Shares()
     {
@@ -81,6 +94,26 @@ public readonly record struct OtherFigures(
             Sum(Visits, other.Visits),
             Conversions is null && other.Conversions is null ? null : (Conversions ?? 0) + (other.Conversions ?? 0)
         );
+
+    /// <summary>
+    /// The larger ones of each: what two systems count of one thing, such as an ad and the network that shows it, is not counted twice (ours).
+    /// </summary>
+    public OtherFigures Or(OtherFigures other) =>
+        new(
+            Max(Shown, other.Shown),
+            Max(Sent, other.Sent),
+            Max(Delivered, other.Delivered),
+            Max(Opened, other.Opened),
+            Max(Clicks, other.Clicks),
+            Max(Visits, other.Visits),
+            Max(Conversions, other.Conversions)
+        );
+
+    private static T? Max<T>(T? one, T? other)
+        where T : struct, IComparable<T> =>
+        one is not { } mine ? other
+        : other is not { } theirs || mine.CompareTo(theirs) >= 0 ? one
+        : other;
 
     private static long? Sum(long? one, long? other) => one is null && other is null ? null : (one ?? 0) + (other ?? 0);
 }

@@ -48,8 +48,13 @@ export const figures: Figures = {
   costPerClick: pounds('3.00'),
   costPerVisit: pounds('0.48'),
   costPerConversion: pounds('10.00'),
+  costPerThousandShown: pounds('2.50'),
   profit: pounds('275.00'),
   return: 0.458_333,
+  shown: 240_000,
+  sent: 1_900,
+  delivered: 1_870,
+  opened: null,
 };
 
 describe('a figure', () => {

@@ -84,8 +84,13 @@ const measures = {
   costPerClick: amount('Cost per click', (f) => f.costPerClick),
   costPerVisit: amount('Cost per visit', (f) => f.costPerVisit),
   costPerConversion: amount('Cost per conversion', (f) => f.costPerConversion),
+  costPerThousandShown: amount('Cost per thousand shown', (f) => f.costPerThousandShown),
   profit: amount('Profit', (f) => f.profit),
   return: ratio('Return', (f) => f.return),
+  shown: counted('Shown', (f) => f.shown),
+  sent: counted('Sent', (f) => f.sent),
+  delivered: counted('Delivered', (f) => f.delivered),
+  opened: counted('Opened', (f) => f.opened),
 } satisfies Record<string, Measure>;
 
 type UsualName = keyof typeof measures;
@@ -112,6 +117,10 @@ export const stationNames: UsualName[] = [
   'conversions',
   'revenue',
   'cost',
+  'shown',
+  'sent',
+  'delivered',
+  'opened',
 ];
 
 export const usualStations: MeasureName[] = ['clicks', 'visits', 'stayed', 'convertingVisits', 'revenue'];
@@ -146,6 +155,10 @@ const sums: MeasureName[] = [
   'verifiedConversions',
   'pageViews',
   'events',
+  'shown',
+  'sent',
+  'delivered',
+  'opened',
 ];
 
 /** Whether a figure grows with every day, so that a mean of a day says something. */
@@ -162,6 +175,7 @@ const ofMoney: MeasureName[] = [
   'costPerClick',
   'costPerVisit',
   'costPerConversion',
+  'costPerThousandShown',
   'profit',
   'return',
 ];

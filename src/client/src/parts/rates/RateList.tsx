@@ -28,6 +28,7 @@ const bases: [Basis, string][] = [
   ['click', 'per click'],
   ['visit', 'per visit'],
   ['conversion', 'per conversion'],
+  ['shown', 'per thousand shown'],
   ['span', 'for a span of days'],
   ['nothing', 'nothing any more'],
 ];
@@ -121,6 +122,11 @@ export function RateList({ title = 'Rates', rates, currency, of, mayWrite, save 
           <button type="submit" className="button" disabled={change.isPending}>
             Add rate
           </button>
+          {basis === 'shown' && (
+            <p className="basis-full text-quiet">
+              How often it was shown comes from other systems: bring their figures in under Proof, Reconcile.
+            </p>
+          )}
         </form>
       )}
       {asked && (

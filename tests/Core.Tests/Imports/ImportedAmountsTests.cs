@@ -1,10 +1,9 @@
-using PreciseBeacon.Core.Costs;
 using PreciseBeacon.Core.Imports;
 
-namespace PreciseBeacon.CoreTests.Costs;
+namespace PreciseBeacon.CoreTests.Imports;
 
 /// <summary>Which links imported costs replace the rates of, and what of a coarser one is left beside finer ones.</summary>
-public sealed class ImportedCostsTests
+public sealed class ImportedAmountsTests
 {
     private static readonly DateOnly Day = new(2026, 11, 3);
     private static readonly Guid Campaign = Id(1);
@@ -30,10 +29,10 @@ public sealed class ImportedCostsTests
     private static CoverableLink Link(int id, Guid campaign, Guid placement, string source) =>
         new(Id(id), campaign, placement, new Dictionary<string, string> { ["utm_source"] = source });
 
-    private static ImportedCosts Of(params (int Target, int Day, decimal Amount)[] costs) =>
-        new(Targets, [.. costs.Select(c => new ImportedCost(c.Target, Day.AddDays(c.Day), c.Amount))], [One, Two, Elsewhere]);
+    private static ImportedAmounts Of(params (int Target, int Day, decimal Amount)[] costs) =>
+        new(Targets, [.. costs.Select(c => new ImportedAmount(c.Target, Day.AddDays(c.Day), c.Amount))], [One, Two, Elsewhere]);
 
-    private static List<(int, decimal)> RestsOf(ImportedCosts costs) => [.. costs.Rests().Select(r => (r.Target, r.Amount)).Order()];
+    private static List<(int, decimal)> RestsOf(ImportedAmounts costs) => [.. costs.Rests().Select(r => (r.Target, r.Amount)).Order()];
 
     [Fact]
     public void An_import_covers_the_links_of_its_target_on_its_days()

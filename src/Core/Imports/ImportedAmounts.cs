@@ -1,38 +1,36 @@
-using PreciseBeacon.Core.Imports;
+namespace PreciseBeacon.Core.Imports;
 
-namespace PreciseBeacon.Core.Costs;
-
-/// <summary>An imported cost of one day.</summary>
+/// <summary>An imported amount of one day.</summary>
 /// <param name="Target">The number of what it belongs to.</param>
 /// <param name="Day">The day.</param>
-/// <param name="Amount">Money in the workspace's currency.</param>
-public readonly record struct ImportedCost(int Target, DateOnly Day, decimal Amount);
+/// <param name="Amount">Money in one currency, or how often something was counted; at least 0.</param>
+public readonly record struct ImportedAmount(int Target, DateOnly Day, decimal Amount);
 
 /// <summary>
-/// What imported costs say of which links and days. An import for a day replaces the rates of all links it covers. Where a finer import
-/// lies within a coarser one of the same day, such as a link's within its campaign's, the coarser one is the whole and the finer one a part
-/// of it: nothing is paid twice, and what is left stands with the coarser one alone (ours).
+/// What imported amounts of one kind say of which links and days. Where a finer one lies within a coarser one of the same day, such as a
+/// link's within its campaign's, the coarser one is the whole and the finer one a part of it: nothing counts twice, and what is left
+/// stands with the coarser one alone (ours). An imported cost of a day replaces the rates of all links it covers.
 /// </summary>
-public sealed class ImportedCosts
+public sealed class ImportedAmounts
 {
     private readonly IReadOnlyDictionary<int, ImportTarget> _targets;
     private readonly Dictionary<int, List<CoverableLink>> _covered = [];
     private readonly Dictionary<Guid, List<int>> _ofLink = [];
     private readonly Dictionary<int, HashSet<DateOnly>> _days = [];
-    private readonly IReadOnlyCollection<ImportedCost> _costs;
+    private readonly IReadOnlyCollection<ImportedAmount> _amounts;
 
-    /// <param name="targets">What costs belong to, by number.</param>
-    /// <param name="costs">One for each target and day.</param>
+    /// <param name="targets">What amounts belong to, by number.</param>
+    /// <param name="amounts">One for each target and day.</param>
     /// <param name="links">All links that one of the targets covers; others do no harm.</param>
-    public ImportedCosts(
+    public ImportedAmounts(
         IReadOnlyDictionary<int, ImportTarget> targets,
-        IReadOnlyCollection<ImportedCost> costs,
+        IReadOnlyCollection<ImportedAmount> amounts,
         IEnumerable<CoverableLink> links
     )
     {
         _targets = targets;
-        _costs = costs;
-        foreach (var cost in costs)
+        _amounts = amounts;
+        foreach (var cost in amounts)
         {
             (_days.TryGetValue(cost.Target, out var days) ? days : _days[cost.Target] = []).Add(cost.Day);
         }
@@ -48,31 +46,40 @@ public sealed class ImportedCosts
         }
     }
 
-    /// <summary>No costs were imported.</summary>
-    public bool IsEmpty => _costs.Count == 0;
+    /// <summary>Nothing was imported.</summary>
+    public bool IsEmpty => _amounts.Count == 0;
 
-    /// <summary>Whether an import says what a link cost on a day, so that its rates don't count.</summary>
+    /// <summary>Whether something was imported for a link on a day.</summary>
     public bool Covers(Guid link, DateOnly day) =>
         _ofLink.TryGetValue(link, out var targets) && targets.Exists(t => _days[t].Contains(day));
 
-    /// <summary>The days on which imports say what a link cost; in no order.</summary>
+    /// <summary>The days on which something was imported for a link; in no order.</summary>
     public IEnumerable<DateOnly> DaysOf(Guid link) =>
         _ofLink.TryGetValue(link, out var targets) ? targets.SelectMany(t => _days[t]).Distinct() : [];
 
-    /// <summary>The first and the last day of imported costs; null without any.</summary>
-    public (DateOnly From, DateOnly To)? Span => _costs.Count == 0 ? null : (_costs.Min(c => c.Day), _costs.Max(c => c.Day));
+    /// <summary>Whether amounts of a day say all there is of something: of all its links, or of what it is a part of.</summary>
+    /// <param name="target">What it is.</param>
+    /// <param name="links">The links it covers.</param>
+    /// <param name="day">The day.</param>
+    public bool CoversAll(ImportTarget target, IReadOnlyCollection<CoverableLink> links, DateOnly day) =>
+        links.Count > 0
+            ? links.All(l => Covers(l.Id, day))
+            : _days.Any(d => d.Value.Contains(day) && (target.SaysMoreThan(_targets[d.Key]) || target.Key == _targets[d.Key].Key));
 
-    /// <summary>What a cost belongs to.</summary>
+    /// <summary>The first and the last day of all amounts; null without any.</summary>
+    public (DateOnly From, DateOnly To)? Span => _amounts.Count == 0 ? null : (_amounts.Min(c => c.Day), _amounts.Max(c => c.Day));
+
+    /// <summary>What an amount belongs to.</summary>
     public ImportTarget TargetOf(int target) => _targets[target];
 
     /// <summary>The links a target covers.</summary>
     public IReadOnlyList<CoverableLink> LinksOf(int target) => _covered.GetValueOrDefault(target) ?? [];
 
-    /// <summary>What is left of each cost without the finer ones within it, at least 0; those of which nothing is left are left out.</summary>
-    public IEnumerable<ImportedCost> Rests()
+    /// <summary>What is left of each amount without the finer ones within it, at least 0; those of which nothing is left are left out.</summary>
+    public IEnumerable<ImportedAmount> Rests()
     {
         var within = WithinEach();
-        foreach (var ofDay in _costs.GroupBy(c => c.Day))
+        foreach (var ofDay in _amounts.GroupBy(c => c.Day))
         {
             var rests = new Dictionary<int, decimal>();
             foreach (var cost in ofDay.OrderByDescending(c => _targets[c.Target].Fineness).ThenBy(c => LinksOf(c.Target).Count))

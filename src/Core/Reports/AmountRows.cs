@@ -6,7 +6,7 @@ using PreciseBeacon.Core.Traffic;
 namespace PreciseBeacon.Core.Reports;
 
 /// <summary>Sorts what links cost into the rows of a report: a cost stands where a visit by its link would.</summary>
-public static class CostRows
+public static class AmountRows
 {
     /// <summary>
     /// The key of costs that have no value for a row, such as an imported cost by device. It begins with a character that no stored value
@@ -27,7 +27,7 @@ public static class CostRows
     /// <param name="convention">The convention to read by.</param>
     /// <param name="plan">The plan to read by; it knows the links.</param>
     public static Dictionary<RowKey, decimal> Of(
-        IEnumerable<LinkCost> costs,
+        IEnumerable<LinkAmount> costs,
         IReadOnlyList<RowField> rows,
         IReadOnlyList<RowCondition> where,
         Convention convention,
@@ -46,7 +46,7 @@ public static class CostRows
 
     /// <summary>Money in other currencies, which is never added up with the rest, by ISO 4217 code.</summary>
     public static Dictionary<string, decimal> Elsewhere(
-        IEnumerable<LinkCost> costs,
+        IEnumerable<LinkAmount> costs,
         IReadOnlyList<RowCondition> where,
         Convention convention,
         PlanOfVisits plan
@@ -56,8 +56,8 @@ public static class CostRows
             .ToDictionary(g => g.Key, g => g.Sum(c => c.Cost.Amount));
 
     /// <summary>The costs that fulfil all conditions, each with what it says of a field.</summary>
-    private static IEnumerable<(LinkCost Cost, Func<RowField, string?> KeyOf)> Read(
-        IEnumerable<LinkCost> costs,
+    private static IEnumerable<(LinkAmount Cost, Func<RowField, string?> KeyOf)> Read(
+        IEnumerable<LinkAmount> costs,
         IReadOnlyList<RowCondition> where,
         Convention convention,
         PlanOfVisits plan
@@ -122,7 +122,7 @@ public static class CostRows
 /// <param name="Day">The day; null where days are not told apart.</param>
 /// <param name="Amount">Money, not rounded.</param>
 /// <param name="Currency">ISO 4217; null for the workspace's own.</param>
-public sealed record LinkCost(CoveredLinks Covered, bool Scanned, DateOnly? Day, decimal Amount, string? Currency = null);
+public sealed record LinkAmount(CoveredLinks Covered, bool Scanned, DateOnly? Day, decimal Amount, string? Currency = null);
 
 /// <summary>What a cost was paid for: one link, several together, or something named that no link belongs to.</summary>
 public sealed class CoveredLinks

@@ -296,6 +296,8 @@ public sealed record TrialClick(
 /// <param name="Page">Its first page, host and path.</param>
 /// <param name="Tags">The tags it arrived with.</param>
 /// <param name="Channel">The channel it is sorted into.</param>
+/// <param name="Source">Its source; null where its tags say none, as is the medium.</param>
+/// <param name="Medium">Its medium.</param>
 /// <param name="Campaign">Its campaign; null for none.</param>
 /// <param name="Placement">Its placement; null for none.</param>
 public sealed record TrialVisit(
@@ -304,6 +306,8 @@ public sealed record TrialVisit(
     string Page,
     RawTags Tags,
     string Channel,
+    string? Source,
+    string? Medium,
     string? Campaign,
     string? Placement
 );

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Npgsql;
+using NpgsqlTypes;
 using PreciseBeacon.Core.Proofs;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Core.Traffic;
@@ -15,39 +16,56 @@ public sealed class TrialBook(NpgsqlDataSource database)
     public const int MostHits = 500;
 
     private const string Columns =
-        "t.id, t.workspace_id, t.link_id, t.token, t.address, t.started_at, t.started_by, t.ends_at, t.trace, t.page_keys";
+        "t.id, t.workspace_id, t.link_id, t.token, t.address, t.started_at, t.started_by, t.ends_at, t.trace, t.page_keys, t.mail_id, t.mail_number, t.run_id";
 
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { Converters = { new JsonStringEnumConverter() } };
 
-    /// <summary>Keeps a trial that begins.</summary>
-    public async Task AddAsync(Trial trial, CancellationToken cancel)
+    /// <summary>Keeps trials that begin: all of them, or none.</summary>
+    public async Task AddAsync(IReadOnlyCollection<Trial> trials, CancellationToken cancel)
     {
-        await using var command = database.CreateCommand(
-            """
-            insert into trial (id, workspace_id, link_id, token, address, started_at, started_by, ends_at, trace, page_keys)
-            values ($1, $2, $3, $4, $5, $6, $7, $8, $9::jsonb, $10)
-            """
-        );
-        object[] values =
-        [
-            trial.Id,
-            trial.WorkspaceId,
-            trial.LinkId,
-            trial.Token,
-            trial.Address,
-            trial.StartedAt.ToUniversalTime(),
-            trial.StartedBy,
-            trial.EndsAt.ToUniversalTime(),
-            JsonSerializer.Serialize(trial.Trace, Json),
-            trial.PageKeys.ToArray(),
-        ];
-        foreach (object value in values)
+        await using var batch = database.CreateBatch();
+        foreach (var trial in trials)
         {
-            command.Parameters.Add(new() { Value = value });
+            batch.Add(
+                """
+                insert into trial (id, workspace_id, link_id, token, address, started_at, started_by, ends_at, trace, page_keys, mail_id, mail_number, run_id)
+                values ($1, $2, $3, $4, $5, $6, $7, $8, $9::jsonb, $10, $11, $12, $13)
+                """,
+                trial.Id,
+                trial.WorkspaceId,
+                trial.LinkId,
+                trial.Token,
+                trial.Address,
+                trial.StartedAt.ToUniversalTime(),
+                trial.StartedBy,
+                trial.EndsAt.ToUniversalTime(),
+                JsonSerializer.Serialize(trial.Trace, Json),
+                trial.PageKeys.ToArray(),
+                new NpgsqlParameter { Value = (object?)trial.Mail?.MailId ?? DBNull.Value, NpgsqlDbType = NpgsqlDbType.Uuid },
+                new NpgsqlParameter { Value = (object?)trial.Mail?.Number ?? DBNull.Value, NpgsqlDbType = NpgsqlDbType.Integer },
+                new NpgsqlParameter { Value = (object?)trial.Mail?.RunId ?? DBNull.Value, NpgsqlDbType = NpgsqlDbType.Uuid }
+            );
         }
 
-        await command.ExecuteNonQueryAsync(cancel);
+        await batch.ExecuteNonQueryAsync(cancel);
     }
+
+    /// <summary>Takes trials of a mail back that could not be sent.</summary>
+    public Task ForgetRunAsync(Guid run, CancellationToken cancel) => database.RunAsync("delete from trial where run_id = $1", cancel, run);
+
+    /// <summary>The trials of a mail's latest sending, in the order of its links; none where it was never sent.</summary>
+    public Task<List<Trial>> OfMailAsync(Guid workspaceId, Guid mailId, CancellationToken cancel) =>
+        ReadAsync(
+            $"""
+            select {Columns} from trial t
+            where t.workspace_id = $1 and t.mail_id = $2
+                and t.run_id = (select run_id from trial where mail_id = $2 order by started_at desc, id desc limit 1)
+            order by t.mail_number
+            """,
+            cancel,
+            workspaceId,
+            mailId
+        );
 
     /// <summary>One trial; null where there is none.</summary>
     public async Task<Trial?> FindAsync(Guid workspaceId, Guid id, CancellationToken cancel) =>
@@ -116,13 +134,20 @@ public sealed class TrialBook(NpgsqlDataSource database)
         await transaction.CommitAsync(cancel);
     }
 
-    /// <summary>Openings of some trials' addresses, in the order of time.</summary>
-    public async Task<IReadOnlyList<KeptTrialHit>> HitsAsync(IReadOnlyCollection<Guid> trials, CancellationToken cancel)
+    /// <summary>Openings of some trials' addresses, and of those sent in the same mails, in the order of time.</summary>
+    public async Task<IReadOnlyList<KeptTrialHit>> HitsAsync(IReadOnlyCollection<Trial> trials, CancellationToken cancel)
     {
-        await using var command = database.CreateCommand(
-            "select id, trial_id, at, kind, user_agent, outcome, address from trial_hit where trial_id = any($1) order by at, id"
+        await using var command = database.Command(
+            """
+            select h.id, h.trial_id, h.at, h.visitor, h.kind, h.user_agent, h.outcome, h.address, t.run_id
+            from trial t join trial_hit h on h.trial_id = t.id
+            where t.id = any($1) or (t.mail_id = any($2) and t.run_id = any($3))
+            order by h.at, h.id
+            """,
+            trials.Select(t => t.Id).ToArray(),
+            trials.Select(t => t.Mail?.MailId).OfType<Guid>().Distinct().ToArray(),
+            trials.Select(t => t.Mail?.RunId).OfType<Guid>().Distinct().ToArray()
         );
-        command.Parameters.Add(new() { Value = trials.ToArray() });
         var hits = new List<KeptTrialHit>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
@@ -132,10 +157,12 @@ public sealed class TrialBook(NpgsqlDataSource database)
                     reader.GetGuid(0),
                     reader.GetGuid(1),
                     reader.GetFieldValue<DateTimeOffset>(2),
-                    (HitKind)reader.GetInt16(3),
-                    reader.GetString(4),
-                    (RouteOutcome)reader.GetInt16(5),
-                    reader.IsDBNull(6) ? null : reader.GetString(6)
+                    reader.GetGuid(3),
+                    (HitKind)reader.GetInt16(4),
+                    reader.GetString(5),
+                    (RouteOutcome)reader.GetInt16(6),
+                    reader.IsDBNull(7) ? null : reader.GetString(7),
+                    reader.IsDBNull(8) ? null : reader.GetGuid(8)
                 )
             );
         }
@@ -221,7 +248,8 @@ public sealed class TrialBook(NpgsqlDataSource database)
                     reader.GetString(6),
                     reader.GetFieldValue<DateTimeOffset>(7),
                     JsonSerializer.Deserialize<TrialTrace>(reader.GetString(8), Json)!,
-                    reader.GetFieldValue<long[]>(9)
+                    reader.GetFieldValue<long[]>(9),
+                    reader.IsDBNull(10) ? null : new TrialInMail(reader.GetGuid(10), reader.GetInt32(11), reader.GetGuid(12))
                 )
             );
         }
@@ -241,6 +269,7 @@ public sealed class TrialBook(NpgsqlDataSource database)
 /// <param name="EndsAt">When its address ends.</param>
 /// <param name="Trace">What the fetch before it saw.</param>
 /// <param name="PageKeys">Keys of the pages its link may come to; see <see cref="PageKey"/>.</param>
+/// <param name="Mail">Where in a mail the link was sent; null where it was tried alone.</param>
 public sealed record Trial(
     Guid Id,
     Guid WorkspaceId,
@@ -251,8 +280,15 @@ public sealed record Trial(
     string StartedBy,
     DateTimeOffset EndsAt,
     TrialTrace Trace,
-    IReadOnlyList<long> PageKeys
+    IReadOnlyList<long> PageKeys,
+    TrialInMail? Mail = null
 );
+
+/// <summary>Where in a mail a link is that is tried.</summary>
+/// <param name="MailId">The mail.</param>
+/// <param name="Number">The link's number in it.</param>
+/// <param name="RunId">The sending.</param>
+public sealed record TrialInMail(Guid MailId, int Number, Guid RunId);
 
 /// <summary>What the fetch before a trial saw.</summary>
 /// <param name="Tagged">The way with tags.</param>
@@ -260,15 +296,17 @@ public sealed record Trial(
 /// <param name="Findings">What was found on it.</param>
 public sealed record TrialTrace(PageTrace Tagged, PageTrace? Plain, IReadOnlyList<Finding> Findings);
 
-/// <summary>An opening of a trial's address as it is kept.</summary>
+/// <summary>An opening of a trial's address as it is kept; the run is that of the mail the trial was sent in, null for none.</summary>
 public sealed record KeptTrialHit(
     Guid Id,
     Guid TrialId,
     DateTimeOffset At,
+    Guid Visitor,
     HitKind Kind,
     string UserAgent,
     RouteOutcome Outcome,
-    string? Address
+    string? Address,
+    Guid? RunId
 );
 
 /// <summary>A trial's visit as it is kept.</summary>

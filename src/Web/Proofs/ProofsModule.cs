@@ -10,7 +10,9 @@ public static class ProofsModule
         services.AddSingleton<TrialBook>();
         services.AddSingleton<TrialLinkReader>();
         services.AddSingleton<TrialDoorTargets>();
+        services.AddScoped<TrialStarter>();
         services.AddScoped<TrialStore>();
+        services.AddScoped<MailTrialStore>();
         services.AddSingleton<VariantReader>();
         services.AddSingleton<ClickGapReader>();
         services.AddSingleton<TraceFactsReader>();
@@ -26,7 +28,7 @@ public static class ProofsModule
         services.AddSingleton<FigureNameBook>();
         services.AddSingleton<OtherClickReader>();
         services.AddSingleton<OwnFigureReader>();
-        services.AddScoped<FigureTargetReader>();
+        services.AddSingleton<FigureTargetReader>();
         services.AddScoped<FigureEvidenceReader>();
         services.AddScoped<ReconcileReader>();
         services.AddScoped<FigureImporter>();
@@ -37,6 +39,7 @@ public static class ProofsModule
     public static void Map(IEndpointRouteBuilder app)
     {
         app.MapTrials();
+        app.MapMailTrials();
         app.MapTrialDoor();
         app.MapVariantTests();
         app.MapClickGaps();

@@ -2,6 +2,7 @@ using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.ShortLinks;
 using PreciseBeacon.Data.Proofs;
 using PreciseBeacon.Data.ShortLinks;
+using PreciseBeacon.Data.Workspaces;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Redirects;
 using PreciseBeacon.Web.Traffic;
@@ -31,6 +32,8 @@ public static class TrialDoor
         HttpContext context,
         TrialBook book,
         TrialDoorTargets targets,
+        TrialStore trials,
+        CurrentWorkspace current,
         EventRecorder recorder,
         GuessThrottle guesses,
         TimeProvider clock,
@@ -50,6 +53,18 @@ public static class TrialDoor
                 StatusCodes.Status410Gone,
                 "This trial is over",
                 "The address of a trial works for half an hour; whoever sent it to you can begin another one."
+            );
+            return;
+        }
+
+        current.Id = trial.WorkspaceId;
+        if ((await book.VisitsAsync([trial.Id], cancel)).Count > 0 && await trials.IsDoneAsync(trial, cancel))
+        {
+            await PlainPage.WriteAsync(
+                context,
+                StatusCodes.Status410Gone,
+                "This trial is done",
+                "Every step of it was seen already, so its address has ended. Whoever sent it to you can begin another one."
             );
             return;
         }

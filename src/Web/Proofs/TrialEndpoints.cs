@@ -122,7 +122,16 @@ public sealed record TrialRunAnswer(
             progress.Click is { } click ? TrialClickAnswer.Of(click) : null,
             others,
             progress.Visit is { } visit
-                ? new TrialVisitAnswer(visit.StartedAt, visit.Page, visit.Tags.Values, visit.Channel, visit.Campaign, visit.Placement)
+                ? new TrialVisitAnswer(
+                    visit.StartedAt,
+                    visit.Page,
+                    visit.Tags.Values,
+                    visit.Channel,
+                    visit.Source,
+                    visit.Medium,
+                    visit.Campaign,
+                    visit.Placement
+                )
                 : null
         );
 }
@@ -155,6 +164,8 @@ public sealed record TrialClickAnswer(DateTimeOffset At, string Device, string? 
 /// <param name="Page">The page, host and path.</param>
 /// <param name="Tags">The tags it arrived with, by key.</param>
 /// <param name="Channel">The channel it is sorted into.</param>
+/// <param name="Source">Its source; null where its tags say none, as is the medium.</param>
+/// <param name="Medium">Its medium.</param>
 /// <param name="Campaign">Its campaign; null for none.</param>
 /// <param name="Placement">Its placement; null for none.</param>
 public sealed record TrialVisitAnswer(
@@ -162,6 +173,8 @@ public sealed record TrialVisitAnswer(
     string Page,
     IReadOnlyDictionary<string, string> Tags,
     string Channel,
+    string? Source,
+    string? Medium,
     string? Campaign,
     string? Placement
 );

@@ -18,19 +18,73 @@ using PreciseBeacon.Web.Outside;
 
 namespace PreciseBeacon.Web.Proofs;
 
-/// <summary>Begins trials of links, and tells how far they have come.</summary>
-public sealed class TrialStore(
-    BeaconDb db,
-    TrialBook book,
-    PageTracer tracer,
+/// <summary>Makes trials of links: what the fetch of their pages sees, and an address to open.</summary>
+public sealed class TrialStarter(
     TraceFactsReader sites,
-    ConventionReader conventions,
-    PlanOfVisitsReader plans,
-    FindingBook findings,
+    PageTracer tracer,
     SlugTable slugs,
     AuditLog auditLog,
     TimeProvider clock,
     IOptions<BeaconOptions> options
+)
+{
+    /// <summary>What the workspace's sites are like, for <see cref="TraceAsync"/>.</summary>
+    public Task<TraceFacts> FactsAsync(Guid workspaceId, CancellationToken cancel) =>
+        sites.ReadAsync(workspaceId, clock.GetUtcNow(), cancel);
+
+    /// <summary>Fetches a link's page with and without tags.</summary>
+    /// <param name="link">The link, with its short links.</param>
+    /// <param name="facts">See <see cref="FactsAsync"/>.</param>
+    /// <param name="cancel">Gives up.</param>
+    public async Task<TrialTrace> TraceAsync(Link link, TraceFacts facts, CancellationToken cancel)
+    {
+        var target = link.ShortLinks.OrderBy(s => s.Use).Select(s => s.Target).FirstOrDefault() ?? link.Url;
+        var tagged = await tracer.TraceAsync(target, IsCounted, cancel);
+        string page = link.LeadsTo ?? link.Destination;
+        var plain =
+            tagged.Problem == TraceProblem.Unsubscribes || Core.Links.DestinationReader.Read(page).Destination is not { } untagged
+                ? null
+                : await tracer.TraceAsync(TagWriter.WriteBare(untagged), IsCounted, cancel);
+        return new TrialTrace(tagged, plain, TraceFindings.Of(tagged, plain, facts));
+    }
+
+    /// <summary>A trial that begins now, with an address nobody can guess.</summary>
+    /// <param name="link">The link, with its short links and their domains.</param>
+    /// <param name="trace">See <see cref="TraceAsync"/>.</param>
+    /// <param name="mail">Where in a mail the link is sent; null where it is tried alone.</param>
+    public Trial Begin(Link link, TrialTrace trace, TrialInMail? mail = null)
+    {
+        var now = clock.GetUtcNow();
+        string token = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(TrialDoor.TokenLength / 2));
+        return new Trial(
+            Guid.CreateVersion7(now),
+            link.WorkspaceId,
+            link.Id,
+            token,
+            link.ShortLinks.OrderBy(s => s.Use).FirstOrDefault()?.ShortDomain is { } domain
+                ? $"{domain.Scheme}://{domain.Host}/{TrialDoor.Prefix}/{token}"
+                : $"{options.Value.PublicUrl.TrimEnd('/')}/{TrialDoor.Prefix}/{token}",
+            now,
+            auditLog.Who,
+            now + TrialProgress.Lasts,
+            trace,
+            [.. trace.Tagged.Hops.Select(h => PageKey.OfAddress(h.Url)).Distinct()],
+            mail
+        );
+    }
+
+    private bool IsCounted(string host) => slugs.Domain(host) is not null;
+}
+
+/// <summary>Begins trials of links, and tells how far they have come.</summary>
+public sealed class TrialStore(
+    BeaconDb db,
+    TrialBook book,
+    TrialStarter starter,
+    ConventionReader conventions,
+    PlanOfVisitsReader plans,
+    FindingBook findings,
+    TimeProvider clock
 )
 {
     /// <summary>Fetches a link's page with and without tags, and gives out an address to open.</summary>
@@ -54,32 +108,8 @@ public sealed class TrialStore(
             );
         }
 
-        var facts = await sites.ReadAsync(link.WorkspaceId, clock.GetUtcNow(), cancel);
-        var target = link.ShortLinks.OrderBy(s => s.Use).Select(s => s.Target).FirstOrDefault() ?? link.Url;
-        var tagged = await tracer.TraceAsync(target, IsCounted, cancel);
-        string page = link.LeadsTo ?? link.Destination;
-        var plain =
-            tagged.Problem == TraceProblem.Unsubscribes || Core.Links.DestinationReader.Read(page).Destination is not { } untagged
-                ? null
-                : await tracer.TraceAsync(TagWriter.WriteBare(untagged), IsCounted, cancel);
-
-        var now = clock.GetUtcNow();
-        string token = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(TrialDoor.TokenLength / 2));
-        var trial = new Trial(
-            Guid.CreateVersion7(now),
-            link.WorkspaceId,
-            link.Id,
-            token,
-            link.ShortLinks.OrderBy(s => s.Use).FirstOrDefault()?.ShortDomain is { } domain
-                ? $"{domain.Scheme}://{domain.Host}/{TrialDoor.Prefix}/{token}"
-                : $"{options.Value.PublicUrl.TrimEnd('/')}/{TrialDoor.Prefix}/{token}",
-            now,
-            auditLog.Who,
-            now + TrialProgress.Lasts,
-            new TrialTrace(tagged, plain, TraceFindings.Of(tagged, plain, facts)),
-            [.. tagged.Hops.Select(h => PageKey.OfAddress(h.Url)).Distinct()]
-        );
-        await book.AddAsync(trial, cancel);
+        var trial = starter.Begin(link, await starter.TraceAsync(link, await starter.FactsAsync(link.WorkspaceId, cancel), cancel));
+        await book.AddAsync([trial], cancel);
         await findings.MarkDueAsync(trial.WorkspaceId, cancel);
         return (await AnswersAsync([trial], cancel))[0];
     }
@@ -94,9 +124,12 @@ public sealed class TrialStore(
     public async Task<List<TrialRunAnswer>> ListAsync(Guid? linkId, int most, CancellationToken cancel) =>
         await AnswersAsync(await book.ListAsync(db.CurrentWorkspaceId!.Value, linkId, most, cancel), cancel);
 
-    private bool IsCounted(string host) => slugs.Domain(host) is not null;
+    /// <summary>Whether all steps of a trial are done, so that its address ends.</summary>
+    public async Task<bool> IsDoneAsync(Trial trial, CancellationToken cancel) =>
+        (await AnswersAsync([trial], cancel)) is [{ Verdict: TrialVerdict.Works or TrialVerdict.WorksWithFindings }];
 
-    private async Task<List<TrialRunAnswer>> AnswersAsync(List<Trial> trials, CancellationToken cancel)
+    /// <summary>Trials as they are answered, in their order; those whose link is gone are left out.</summary>
+    public async Task<List<TrialRunAnswer>> AnswersAsync(IReadOnlyCollection<Trial> trials, CancellationToken cancel)
     {
         if (trials.Count == 0)
         {
@@ -104,7 +137,7 @@ public sealed class TrialStore(
         }
 
         Guid[] ids = [.. trials.Select(t => t.Id)];
-        var hits = (await book.HitsAsync(ids, cancel)).ToLookup(h => h.TrialId);
+        var hits = WithScans(await book.HitsAsync(trials, cancel)).ToLookup(h => h.TrialId);
         var visits = (await book.VisitsAsync(ids, cancel)).ToLookup(v => v.TrialId);
         Guid[] linkIds = [.. trials.Select(t => t.LinkId).Distinct()];
         var links = await db.Links.AsNoTracking().Where(l => linkIds.Contains(l.Id)).ToDictionaryAsync(l => l.Id, cancel);
@@ -129,6 +162,16 @@ public sealed class TrialStore(
                     )
                 ),
         ];
+    }
+
+    /// <summary>Openings, with those by programs that followed all links of a mail as what they are.</summary>
+    private static IEnumerable<KeptTrialHit> WithScans(IReadOnlyList<KeptTrialHit> hits)
+    {
+        var programs = hits.Where(h => h is { Kind: HitKind.Person, RunId: not null })
+            .GroupBy(h => h.RunId)
+            .SelectMany(g => MailScan.ProgramsIn(g.Select(h => new MailOpening(h.Id, h.TrialId, h.Visitor, h.At))))
+            .ToHashSet();
+        return hits.Select(h => programs.Contains(h.Id) ? h with { Kind = HitKind.Prefetch } : h);
     }
 }
 
@@ -186,6 +229,8 @@ public sealed class TrialSorter(Convention convention, PlanOfVisits plan)
             visit.LandingPage,
             visit.Tags,
             sorted.KeyOf(new RowField(RowKind.Channel))!,
+            sorted.KeyOf(new RowField(RowKind.Source)),
+            sorted.KeyOf(new RowField(RowKind.Medium)),
             plan.Campaigns.FirstOrDefault(c => c.Value == campaign)?.Name ?? campaign,
             sorted.KeyOf(new RowField(RowKind.Placement))
         );

@@ -20,6 +20,7 @@ public sealed class TrialTests : IAsyncLifetime
     private HttpClient _client = null!;
     private string _key = "";
     private int _fetched;
+    private string _mail = "";
 
     private string Site => $"garden.localhost:{_sitePort}";
 
@@ -35,6 +36,12 @@ public sealed class TrialTests : IAsyncLifetime
             return Html($"<title>Good</title><script async src=\"http://localhost/beacon.js\" data-key=\"{_key}\"></script>");
         });
         _site.MapGet("/old", () => Results.Redirect("/good"));
+        _site.MapPost("/received", async (HttpContext context) =>
+        {
+            using var body = new StreamReader(context.Request.Body);
+            _mail = await body.ReadToEndAsync();
+            return _mail.Length == 0 ? Results.BadRequest() : Results.Text("/mail/1");
+        });
         _site.MapGet("/bare", () => Html("<title>Bare</title>"));
         _site.MapGet("/breaks", (HttpContext context) =>
             context.Request.QueryString.HasValue ? Results.StatusCode(500) : Html("<title>Fine</title>")
@@ -45,7 +52,10 @@ public sealed class TrialTests : IAsyncLifetime
             return Html("gone");
         });
         await _site.StartAsync();
-        _host = await BeaconHost.StartAsync(visits: 0, more: $"--Beacon:DemoSiteHost={Site}");
+        _host = await BeaconHost.StartAsync(
+            visits: 0,
+            more: [$"--Beacon:DemoSiteHost={Site}", $"--Beacon:InboxUrl=http://localhost:{_sitePort}"]
+        );
         _client = _host.As("editor");
         _key = await _host.ScalarAsync<string>(
             "select s.measuring_key from sites s join site_hosts h on h.site_id = s.id where h.host = $1",
@@ -121,6 +131,10 @@ public sealed class TrialTests : IAsyncLifetime
         Assert.Equal(("Lantern Nights", "Gate poster"), (done["visit"]!.Text("campaign"), done["visit"]!.Text("placement")));
         Assert.Contains("campaign Lantern Nights, placement Gate poster", done.Text("says"), StringComparison.Ordinal);
         Assert.Equal(("phone", 2), (done["click"]!.Text("device"), done.Whole("otherOpenings")));
+
+        // All steps are done, so the address ends.
+        Assert.Equal(HttpStatusCode.Gone, (await OpenAsync(trial)).Status);
+        Assert.Equal("DDDD", Steps(await ReadAsync(trial)));
         Assert.Equal(trial.Text("id"), (await _host.GetJsonAsync($"/api/v1/trials?link={link.Text("id")}")).AsArray().Single()!.Text("id"));
     }
 
@@ -149,6 +163,77 @@ public sealed class TrialTests : IAsyncLifetime
         await Eventually.Async(async () => (opened = await OpenAsync(again)).To?.Contains("/good?", StringComparison.Ordinal) == true);
         await ReportAsync(opened.To!);
         Assert.Equal("works", (await ArrivesAsync(again, "DDDD")).Text("verdict"));
+    }
+
+    /// <summary>A scanner that follows every link in whatever guise uses nothing up; each link is tried as a person opens it.</summary>
+    [Fact]
+    public async Task Each_link_of_a_mail_is_tried_as_it_is_clicked()
+    {
+        string[] pages = ["good?a=1", "good?a=2", "old", "good?a=3"];
+        string html =
+            $"<html><title>Autumn</title><body>{string.Concat(pages.Select(p => $"<a href=\"http://{Site}/{p}\">{p}</a>"))}</body></html>";
+        using var bring = await _client.PostAsync("/api/v1/mails?name=autumn.html", new StringContent(html));
+        string path = $"/api/v1/mails/{JsonNode.Parse(await bring.Content.ReadAsStringAsync())!.Text("id")}";
+        var (early, refused) = await _client.CallAsync(HttpMethod.Post, $"{path}/trial");
+        Assert.Equal((HttpStatusCode.Conflict, "links-not-made"), (early, refused.Refusal().Rule));
+        await _client.DoAsync(
+            HttpMethod.Put,
+            path,
+            new
+            {
+                placement = "The Trellis – header button",
+                campaign = "Lantern Nights",
+                contentBy = "position",
+                shorten = true,
+                revision = 1,
+            }
+        );
+        await _client.DoAsync(HttpMethod.Post, $"{path}/make");
+        Assert.Empty((await _host.GetJsonAsync($"{path}/trial"))["links"]!.AsArray());
+
+        var sent = await _client.DoAsync(HttpMethod.Post, $"{path}/trial");
+        Assert.Equal($"http://localhost:{_sitePort}/mail/1", sent.Text("inbox"));
+        Assert.Equal((4, 0, 0), (sent["links"]!.AsArray().Count, sent.Whole("tried"), sent.Whole("left")));
+        var trials = sent["links"]!.AsArray().Select(l => l!["trial"]!).ToList();
+        Assert.All(trials, t => Assert.Contains($"\"{t.Text("address")}\"", _mail, StringComparison.Ordinal));
+        Assert.Equal(["", "", "tags-dropped", ""], trials.Select(Rules));
+        Assert.DoesNotContain($"http://{Site}", _mail, StringComparison.Ordinal);
+
+        foreach (
+            string agent in (string[])
+                [
+                    "Mozilla/5.0 (compatible; mail-check)",
+                    "Examplebot/1.0 (+https://bot.example)",
+                    "Sieve/3.1",
+                    "Mozilla/5.0 (Computer) Fernleaf/9.0",
+                ]
+        )
+        {
+            foreach (var trial in trials)
+            {
+                await OpenAsync(trial, agent, HttpMethod.Head);
+                Assert.Equal(HttpStatusCode.Found, (await OpenAsync(trial, agent)).Status);
+            }
+        }
+
+        Assert.Equal(0, (await _host.GetJsonAsync($"{path}/trial")).Whole("tried"));
+        Assert.Equal("WWWW", Steps(await ReadAsync(trials[0])));
+        foreach (int clicked in (int[])[1, 2])
+        {
+            var (_, to) = await OpenAsync(trials[clicked]);
+            await ReportAsync(clicked == 2 ? $"http://{Site}/good" : to!);
+        }
+
+        await ArrivesAsync(trials[1], "DDDD");
+        await ArrivesAsync(trials[2], "DDFD");
+        var read = await _host.GetJsonAsync($"{path}/trial");
+        Assert.Equal((2, 1), (read.Whole("tried"), read.Whole("failed")));
+        Assert.Equal(["waiting", "works", "fails", "waiting"], read["links"]!.AsArray().Select(l => l!["trial"]!.Text("verdict")));
+        Assert.Equal(["good?a=1", "good?a=2", "old", "good?a=3"], read["links"]!.AsArray().Select(l => l!.Text("text")));
+        Assert.Equal(
+            0,
+            await _host.ScalarAsync<long>("select count(*) from visit") + await _host.ScalarAsync<long>("select count(*) from hit")
+        );
     }
 
     [Theory]

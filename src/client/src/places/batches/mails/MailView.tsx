@@ -9,6 +9,7 @@ import { Head } from '../../../parts/Head';
 import { PartTabs } from '../../../parts/PartTabs';
 import { usePerson } from '../../../parts/person';
 import { MailLinkTable } from './MailLinkTable';
+import { MailTrial } from './MailTrial';
 import { NotThere } from '../NotThere';
 import { Select } from '../../../parts/Select';
 import { FormField } from '../../../parts/FormField';
@@ -20,6 +21,7 @@ const shown = [
   ['links', 'Links'],
   ['both', 'Both'],
   ['mail', 'Before and after'],
+  ['trial', 'Trial'],
 ] as const;
 
 // Names have no white space at their ends.
@@ -202,7 +204,8 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
         </p>
       </div>
       <div className="flex min-h-0 flex-1 flex-col">
-        {show !== 'mail' && (
+        {show === 'trial' && <MailTrial id={id} isWritten={isWritten} mayWrite={mayWrite} />}
+        {(show === 'links' || show === 'both') && (
           <div className="min-h-0 flex-1 overflow-auto bg-sheet">
             <MailLinkTable
               links={m.links}
@@ -219,7 +222,7 @@ export function MailView({ id, onLeave }: { id: string; onLeave: () => void }) {
             />
           </div>
         )}
-        {show !== 'links' && (
+        {(show === 'both' || show === 'mail') && (
           <div
             className={`grid grid-cols-2 border-t border-line-strong ${show === 'both' ? 'h-64 shrink-0' : 'min-h-0 flex-1'}`}
           >

@@ -1,5 +1,6 @@
 import { mutationOptions, queryOptions } from '@tanstack/react-query';
 import { api, dataOf, type Schema } from '../../../api/client';
+import { live } from '../../../api/live';
 
 /** Mails, newest first. */
 export const mailsQuery = () =>
@@ -44,4 +45,24 @@ export const mailMake = (id: string) =>
 export const mailSend = (id: string) =>
   mutationOptions({
     mutationFn: async () => dataOf(await api.POST('/api/v1/mails/{id}/send', { params: { path: { id } } })),
+  });
+
+/** How often a link that waits for its page is asked after, in milliseconds: nothing tells that something did not come. */
+const waitingPace = 3_000;
+
+/** The latest trial of a mail's links. */
+export const mailTrialQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['trials', 'of-mail', id],
+    queryFn: async () => dataOf(await api.GET('/api/v1/mails/{id}/trial', { params: { path: { id } } })),
+    meta: live.meta,
+    refetchInterval: (query) =>
+      query.state.data?.links.some((l) => l.trial.verdict === 'underway') ? waitingPace : live.refetchInterval,
+  });
+
+/** Sends a mail to the inbox with a trial's address for each of its links. */
+export const mailTrialStart = (id: string) =>
+  mutationOptions({
+    mutationFn: async () => dataOf(await api.POST('/api/v1/mails/{id}/trial', { params: { path: { id } } })),
+    meta: { outdates: [['trials']] },
   });

@@ -9,6 +9,16 @@ export const latestTrialQuery = (linkId: string) =>
       dataOf(await api.GET('/api/v1/trials', { params: { query: { link: linkId, size: 1 } } }))[0] ?? null,
   });
 
+/** How many trials are looked through for what just arrived. */
+const recent = 20;
+
+/** The newest trials. */
+export const recentTrialsQuery = () =>
+  queryOptions({
+    queryKey: ['trials', 'recent'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/trials', { params: { query: { size: recent } } })),
+  });
+
 /** Begins a trial of a link. */
 export const trialStart = () =>
   mutationOptions({

@@ -5,9 +5,11 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { live } from '../../api/live';
 import { newestVisitsQuery } from '../../api/queries';
+import { recentTrialsQuery } from '../../api/trials';
 import { count, exact } from '../format';
 import { usePerson } from '../person';
 import { useTick } from '../useTick';
+import { inOrder } from './inOrder';
 import { present } from './present';
 
 const dayBefore = (day: string): string => format(addDays(parseISO(day), -1), 'yyyy-MM-dd');
@@ -27,6 +29,13 @@ export function Watch({ onClose }: { onClose: () => void }) {
     ...(!paused && live),
     enabled: !paused,
   });
+  const trials = useQuery({
+    ...recentTrialsQuery(),
+    placeholderData: keepPreviousData,
+    ...(!paused && live),
+    enabled: !paused,
+  });
+  const arrived = inOrder(visits.data?.visits ?? [], trials.data ?? []).slice(0, shown);
   // eslint-disable-next-line react-hooks/purity -- the clock moves on with the tick
   const there = present(visits.data?.visits ?? [], Date.now());
   const now = there.reduce((sum, s) => sum + s.visits, 0);
@@ -76,28 +85,29 @@ export function Watch({ onClose }: { onClose: () => void }) {
           </ul>
         </section>
         <ol aria-live="polite" aria-relevant="additions">
-          {visits.data?.visits.slice(0, shown).map((v) => (
-            <li key={v.id} className="border-b border-line">
+          {arrived.map((a) => (
+            <li key={a.id} className="border-b border-line">
               <Link
-                to={`/arrivals?span=7d&part=visits&visit=${v.id}`}
-                title={exact(v.startedAt)}
+                to={a.trial ? `/proof?trial=${a.id}` : `/arrivals?span=7d&part=visits&visit=${a.id}`}
+                title={exact(a.at)}
                 className="block px-4 py-2 leading-4 hover:bg-accent-wash"
               >
                 <span className="flex justify-between gap-2">
-                  <span className="truncate font-medium">{v.channel}</span>
-                  <span className="caption shrink-0 tabular-nums">{format(new Date(v.startedAt), 'HH:mm:ss')}</span>
+                  <span className="truncate font-medium">{a.channel}</span>
+                  <span className="caption shrink-0 tabular-nums">{format(new Date(a.at), 'HH:mm:ss')}</span>
                 </span>
+                {a.trial && <span className="caption block text-accent">Trial by {a.trial}, in no figure</span>}
                 <span className="caption block truncate pb-0.5 font-mono text-2xs">
-                  <span className="border-b-2 border-source">{v.source ?? '–'}</span>{' '}
-                  {v.medium && <span className="border-b-2 border-medium">{v.medium}</span>}{' '}
-                  {v.campaign && <span className="border-b-2 border-campaign">{v.campaign}</span>}
+                  <span className="border-b-2 border-source">{a.source ?? '–'}</span>{' '}
+                  {a.medium && <span className="border-b-2 border-medium">{a.medium}</span>}{' '}
+                  {a.campaign && <span className="border-b-2 border-campaign">{a.campaign}</span>}
                 </span>
-                <span className="caption block truncate">{v.landingPage}</span>
+                <span className="caption block truncate">{a.page}</span>
               </Link>
             </li>
           ))}
         </ol>
-        {visits.data?.visits.length === 0 && <p className="p-4 text-quiet">Nobody has arrived since yesterday.</p>}
+        {visits.data && arrived.length === 0 && <p className="p-4 text-quiet">Nobody has arrived since yesterday.</p>}
       </div>
     </aside>
   );

@@ -67,7 +67,7 @@ public sealed class FigureEvidenceReader(
         );
         var finder = new TargetLinks(asked.Select(a => a.Target), links);
         var found = await trials.LatestFindingsAsync(workspace.Id, [.. links.Select(l => l.Link.Id)], cancel);
-        var checkedPages = (await pages.ReadAsync(workspace.Id, cancel)).Pages.ToDictionary(
+        var checkedPages = (await pages.ReadAsync(workspace.Id, null, cancel)).Pages.ToDictionary(
             p => p.Page,
             p =>
                 p.Findings.Where(f => f.GoneAt is null && f.MutedBy is null)

@@ -16,21 +16,23 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
     /// <summary>Begins a run, unless one is going on.</summary>
     /// <param name="workspaceId">The workspace.</param>
     /// <param name="startedBy">Who began it; null for the schedule.</param>
+    /// <param name="batch">Only the pages of this sheet's links; null for all.</param>
     /// <param name="now">The moment.</param>
     /// <param name="cancel">Gives up.</param>
     /// <returns>False where one is going on.</returns>
-    public async Task<bool> StartAsync(Guid workspaceId, string? startedBy, DateTimeOffset now, CancellationToken cancel) =>
+    public async Task<bool> StartAsync(Guid workspaceId, string? startedBy, Guid? batch, DateTimeOffset now, CancellationToken cancel) =>
         await database.RunAsync(
             """
-            insert into page_check_run (id, workspace_id, started_at, started_by)
-            select $2, $1, $3, $4 from (select from workspaces where id = $1 for update) w
+            insert into page_check_run (id, workspace_id, started_at, started_by, batch_id)
+            select $2, $1, $3, $4, $5 from (select from workspaces where id = $1 for update) w
             where not exists (select from page_check_run where workspace_id = $1 and finished_at is null)
             """,
             cancel,
             workspaceId,
             Guid.CreateVersion7(now),
             now.ToUniversalTime(),
-            Text(startedBy)
+            Text(startedBy),
+            Id(batch)
         ) > 0;
 
     /// <summary>Begins the runs that are due by schedule.</summary>
@@ -41,7 +43,7 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
             select gen_random_uuid(), w.id, $1 from workspaces w
             where w.page_check_days is not null and not exists (
                 select from page_check_run r where r.workspace_id = w.id
-                    and (r.finished_at is null or r.started_at > $1 - make_interval(days => w.page_check_days)))
+                    and (r.finished_at is null or r.batch_id is null and r.started_at > $1 - make_interval(days => w.page_check_days)))
             """,
             cancel,
             now.ToUniversalTime()
@@ -56,7 +58,7 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
             where id = (
                 select id from page_check_run where finished_at is null and (worker = $1 or leased_until is null or leased_until < $2)
                 order by started_at limit 1 for update skip locked)
-            returning id, workspace_id, started_at, started_by, total, done
+            returning id, workspace_id, started_at, started_by, total, done, batch_id
             """,
             worker,
             now.ToUniversalTime(),
@@ -70,7 +72,8 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
                 reader.GetFieldValue<DateTimeOffset>(2),
                 reader.IsDBNull(3) ? null : reader.GetString(3),
                 reader.IsDBNull(4) ? null : reader.GetInt32(4),
-                reader.GetInt32(5)
+                reader.GetInt32(5),
+                reader.IsDBNull(6) ? null : reader.GetGuid(6)
             )
             : null;
     }
@@ -84,9 +87,11 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
                     (array_agg(coalesce((select s.target from short_links s where s.link_id = l.id limit 1), l.url) order by l.created_at desc, l.id))[1] as url
                 from links l
                 where l.workspace_id = $1 and l.retired_at is null and not l.is_waiting and not l.paused
+                    and ($3::uuid is null or coalesce(l.leads_to, l.destination) in (
+                        select coalesce(b.leads_to, b.destination) from batch_row r join links b on b.id = r.link_id where r.batch_id = $3))
                 group by 1 order by count(*) desc, 1 limit {MostPages}
             ), gone as (
-                delete from page_check where workspace_id = $1 and page not in (select page from page)
+                delete from page_check where workspace_id = $1 and $3::uuid is null and page not in (select page from page)
             ), kept as (
                 insert into page_check (workspace_id, page, url, links, due_run) select $1, page, url, links, $2 from page
                 on conflict (workspace_id, page) do update set url = excluded.url, links = excluded.links, due_run = excluded.due_run
@@ -96,7 +101,8 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
             """,
             cancel,
             run.WorkspaceId,
-            run.Id
+            run.Id,
+            Id(run.BatchId)
         );
 
     /// <summary>The next page of a run; null where none is left.</summary>
@@ -237,32 +243,34 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
         ) > 0;
 
     /// <summary>The schedule, the latest run and all pages with what was found, those with the gravest findings first.</summary>
-    public async Task<PageChecksRead> ReadAsync(Guid workspaceId, CancellationToken cancel)
+    /// <param name="workspaceId">The workspace.</param>
+    /// <param name="batch">Only the pages of this sheet's links; null for all.</param>
+    /// <param name="cancel">Gives up.</param>
+    public async Task<PageChecksRead> ReadAsync(Guid workspaceId, Guid? batch, CancellationToken cancel)
     {
-        await using var batch = database.CreateBatch();
-        foreach (
-            string sql in new[]
-            {
-                "select page_check_days from workspaces where id = $1",
-                """
-                    select id, started_at, started_by, total, done, finished_at, cancelled from page_check_run
-                    where workspace_id = $1 order by started_at desc limit 1
-                    """,
-                """
-                    select c.page, c.url, c.links, c.checked_at, c.hops, c.title,
-                        f.rule, f.severity, f.message, f.hop, f.first_seen, f.gone_at, f.muted_by, f.muted_reason
-                    from page_check c left join page_finding f on f.workspace_id = c.workspace_id and f.page = c.page
-                        and (f.gone_at is null or f.gone_at > now() - interval '14 days')
-                    where c.workspace_id = $1
-                    order by c.links desc, c.page, f.severity desc, f.rule
-                    """,
-            }
-        )
-        {
-            batch.BatchCommands.Add(new NpgsqlBatchCommand(sql) { Parameters = { new() { Value = workspaceId } } });
-        }
-
-        await using var reader = await batch.ExecuteReaderAsync(cancel);
+        await using var commands = database.CreateBatch();
+        commands.Add("select page_check_days from workspaces where id = $1", workspaceId);
+        commands.Add(
+            """
+            select id, started_at, started_by, total, done, finished_at, cancelled, batch_id from page_check_run
+            where workspace_id = $1 order by started_at desc limit 1
+            """,
+            workspaceId
+        );
+        commands.Add(
+            """
+            select c.page, c.url, c.links, c.checked_at, c.hops, c.title,
+                f.rule, f.severity, f.message, f.hop, f.first_seen, f.gone_at, f.muted_by, f.muted_reason
+            from page_check c left join page_finding f on f.workspace_id = c.workspace_id and f.page = c.page
+                and (f.gone_at is null or f.gone_at > now() - interval '14 days')
+            where c.workspace_id = $1 and ($2::uuid is null or c.page in (
+                select coalesce(l.leads_to, l.destination) from batch_row r join links l on l.id = r.link_id where r.batch_id = $2))
+            order by c.links desc, c.page, f.severity desc, f.rule
+            """,
+            workspaceId,
+            Id(batch)
+        );
+        await using var reader = await commands.ExecuteReaderAsync(cancel);
         await reader.ReadAsync(cancel);
         int? days = reader.IsDBNull(0) ? null : reader.GetInt32(0);
         await reader.NextResultAsync(cancel);
@@ -273,7 +281,8 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
                 reader.IsDBNull(3) ? null : reader.GetInt32(3),
                 reader.GetInt32(4),
                 reader.IsDBNull(5) ? null : reader.GetFieldValue<DateTimeOffset>(5),
-                reader.GetBoolean(6)
+                reader.GetBoolean(6),
+                reader.IsDBNull(7) ? null : reader.GetGuid(7)
             )
             : null;
         await reader.NextResultAsync(cancel);
@@ -318,6 +327,9 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
         return new PageChecksRead(days, progress, pages);
     }
 
+    private static NpgsqlParameter Id(Guid? id) =>
+        new() { Value = (object?)id ?? DBNull.Value, NpgsqlDbType = NpgsqlTypes.NpgsqlDbType.Uuid };
+
     private static NpgsqlParameter Text(string? text) =>
         new() { Value = (object?)text ?? DBNull.Value, NpgsqlDbType = NpgsqlTypes.NpgsqlDbType.Text };
 }
@@ -329,7 +341,16 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
 /// <param name="StartedBy">Who began it; null for the schedule.</param>
 /// <param name="Total">How many pages there are; null before they were listed.</param>
 /// <param name="Done">How many are done.</param>
-public sealed record PageCheckRun(Guid Id, Guid WorkspaceId, DateTimeOffset StartedAt, string? StartedBy, int? Total, int Done);
+/// <param name="BatchId">The sheet to whose links it is limited; null for all links.</param>
+public sealed record PageCheckRun(
+    Guid Id,
+    Guid WorkspaceId,
+    DateTimeOffset StartedAt,
+    string? StartedBy,
+    int? Total,
+    int Done,
+    Guid? BatchId
+);
 
 /// <summary>How far the latest run has come.</summary>
 /// <param name="StartedAt">When it began.</param>
@@ -338,13 +359,15 @@ public sealed record PageCheckRun(Guid Id, Guid WorkspaceId, DateTimeOffset Star
 /// <param name="Done">How many are done.</param>
 /// <param name="FinishedAt">When it ended; null while it goes on.</param>
 /// <param name="Cancelled">Somebody broke it off.</param>
+/// <param name="BatchId">The sheet to whose links it is limited; null for all links.</param>
 public sealed record PageCheckProgress(
     DateTimeOffset StartedAt,
     string? StartedBy,
     int? Total,
     int Done,
     DateTimeOffset? FinishedAt,
-    bool Cancelled
+    bool Cancelled,
+    Guid? BatchId
 );
 
 /// <summary>A page that links lead to.</summary>

@@ -71,6 +71,7 @@ public static class ApiDescription
             "What the rows are by, at most five, with commas between: such as campaign, landingPage, attribute.region or part.utm_campaign.2.",
         ["rule"] = "Only those that this rule speaks about.",
         ["search"] = "Words that all occur, in any order.",
+        ["sheet"] = "Id of a batch; only pages that its links lead to.",
         ["set"] = "A set that all of them go into; made where there is none.",
         ["series"] = "What a point of the series stands for: day, week or month; with it the first six rows have lines of their own.",
         ["size"] = "How many are on a page.",

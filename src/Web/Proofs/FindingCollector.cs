@@ -64,7 +64,7 @@ public sealed class FindingCollector(
     }
 
     private async Task<IEnumerable<ListedFinding>> PagesAsync(Guid workspaceId, CancellationToken cancel) =>
-        (await pages.ReadAsync(workspaceId, cancel))
+        (await pages.ReadAsync(workspaceId, null, cancel))
             .Pages.SelectMany(p => p.Findings.Select(f => (Page: p, Finding: f)))
             .Where(f => f.Finding is { GoneAt: null, MutedBy: null, Severity: not Severity.Info })
             .OrderByDescending(f => f.Finding.Severity)

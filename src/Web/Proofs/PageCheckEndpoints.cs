@@ -1,3 +1,4 @@
+using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Core.Proofs;
@@ -22,7 +23,11 @@ public static class PageCheckEndpoints
             .WithName("ReadPageChecks")
             .WithSummary("Lists pages that links lead to, with what was found.")
             .For(Caller.Readers);
-        group.MapPost("/run", StartAsync).WithName("StartPageChecks").WithSummary("Checks all pages now.").For(Caller.Builders);
+        group
+            .MapPost("/run", StartAsync)
+            .WithName("StartPageChecks")
+            .WithSummary("Checks all pages now, or those of one sheet’s links.")
+            .For(Caller.Builders);
         group.MapDelete("/run", CancelAsync).WithName("CancelPageChecks").WithSummary("Ends the run that goes on.").For(Caller.Builders);
         group
             .MapPut("/schedule", ScheduleAsync)
@@ -36,19 +41,30 @@ public static class PageCheckEndpoints
             .For(Caller.Builders);
     }
 
-    private static async Task<Outcome<PageChecksAnswer>> ReadAsync(BeaconDb db, PageCheckBook book, CancellationToken cancel) =>
-        PageChecksAnswer.Of(await book.ReadAsync(db.CurrentWorkspaceId!.Value, cancel));
+    private static async Task<Outcome<PageChecksAnswer>> ReadAsync(
+        BeaconDb db,
+        PageCheckBook book,
+        CancellationToken cancel,
+        Guid? sheet = null
+    ) =>
+        await IsThereAsync(db, sheet, cancel)
+            ? PageChecksAnswer.Of(await book.ReadAsync(db.CurrentWorkspaceId!.Value, sheet, cancel))
+            : Refusal.NotFound("batch");
+
+    private static async Task<bool> IsThereAsync(BeaconDb db, Guid? sheet, CancellationToken cancel) =>
+        sheet is not { } id || await db.Batches.AnyAsync(b => b.Id == id, cancel);
 
     private static async Task<Refusal?> StartAsync(
         BeaconDb db,
         PageCheckBook book,
         AuditLog auditLog,
         TimeProvider clock,
-        CancellationToken cancel
+        CancellationToken cancel,
+        Guid? sheet = null
     ) =>
-        await book.StartAsync(db.CurrentWorkspaceId!.Value, auditLog.Who, clock.GetUtcNow(), cancel)
-            ? null
-            : Refusal.Conflict("run-underway", "Pages are being checked already; wait until that is done, or cancel it.");
+        !await IsThereAsync(db, sheet, cancel) ? Refusal.NotFound("batch")
+        : await book.StartAsync(db.CurrentWorkspaceId!.Value, auditLog.Who, sheet, clock.GetUtcNow(), cancel) ? null
+        : Refusal.Conflict("run-underway", "Pages are being checked already; wait until that is done, or cancel it.");
 
     private static async Task<Refusal?> CancelAsync(BeaconDb db, PageCheckBook book, TimeProvider clock, CancellationToken cancel) =>
         await book.CancelAsync(db.CurrentWorkspaceId!.Value, clock.GetUtcNow(), cancel)
@@ -69,7 +85,7 @@ public static class PageCheckEndpoints
         }
 
         var workspace = db.CurrentWorkspaceId!.Value;
-        var before = await book.ReadAsync(workspace, cancel);
+        var before = await book.ReadAsync(workspace, null, cancel);
         await book.SetScheduleAsync(workspace, request.Days, cancel);
         auditLog.Add($"{What}-schedule", workspace, new { before.Days }, new { request.Days });
         await db.SaveChangesAsync(cancel);

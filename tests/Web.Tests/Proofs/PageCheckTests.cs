@@ -217,6 +217,38 @@ public sealed class PageCheckTests : IAsyncLifetime
         await FinishedAsync(2);
     }
 
+    /// <summary>A sheet's pages alone are fetched; what was known of the others stays.</summary>
+    [Fact]
+    public async Task Pages_of_one_sheet_are_checked_alone()
+    {
+        await _host.SaveLinkAsync($"http://{Site}/good", "a");
+        await _host.SaveLinkAsync($"http://{Site}/good", "b");
+        var link = await _host.SaveLinkAsync($"http://{Site}/old", "c");
+        await StartAsync();
+        await FinishedAsync(1);
+        using var form = new MultipartFormDataContent { { new StringContent($"Page\nhttp://{Site}/old\n"), "file", "pages.csv" } };
+        using var bring = await _client.PostAsync("/api/v1/batches", form);
+        var sheet = Guid.Parse(JsonNode.Parse(await bring.Content.ReadAsStringAsync())!.Text("id"));
+        await _host.ScalarAsync<int>(
+            "update batch_row set link_id = $1 where batch_id = $2 returning number",
+            Guid.Parse(link.Text("id")),
+            sheet
+        );
+        _asked.Clear();
+        Assert.Equal(HttpStatusCode.NoContent, (await _client.PostAsync($"/api/v1/page-checks/run?sheet={sheet}", null)).StatusCode);
+        var all = await FinishedAsync(2);
+        Assert.Equal("/old: tags-dropped; /good: ", Found(all));
+        Assert.Equal((1, sheet), (all["run"]!.Whole("total"), Guid.Parse(all["run"]!.Text("batchId"))));
+        Assert.Contains(_asked, a => a.Path == "/old");
+        var its = await _host.GetJsonAsync($"/api/v1/page-checks?sheet={sheet}");
+        Assert.Equal("/old: tags-dropped", Found(its));
+        Assert.Equal(2, all["pages"]![1]!.Whole("links"));
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await _client.CallAsync(HttpMethod.Get, $"/api/v1/page-checks?sheet={Guid.NewGuid()}")).Status
+        );
+    }
+
     [Fact]
     public async Task A_run_is_cancelled_and_what_was_checked_stays()
     {

@@ -2989,6 +2989,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/mails/{id}/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tells which links of a sent mail were tried.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ReadMailTrial"];
+        put?: never;
+        /**
+         * Sends the mail to the test inbox with a trial’s address for each of its links.
+         * @description For owners and editors.
+         */
+        post: operations["TryMail"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/page-checks": {
         parameters: {
             query?: never;
@@ -3019,7 +3043,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Checks all pages now.
+         * Checks all pages now, or those of one sheet’s links.
          * @description For owners and editors.
          */
         post: operations["StartPageChecks"];
@@ -5666,7 +5690,7 @@ export interface components {
          * @description What money is paid for.
          * @enum {unknown}
          */
-        CostBasis: "nothing" | "click" | "visit" | "conversion" | "span";
+        CostBasis: "nothing" | "click" | "visit" | "conversion" | "shown" | "span";
         /** @description What came of a file of costs. */
         CostImportAnswer: {
             /**
@@ -5764,7 +5788,7 @@ export interface components {
             basis: components["schemas"]["CostBasis"];
             /**
              * Format: double
-             * @description Money in the workspace's currency, at least 0: for each of what is paid for, or for the whole span.
+             * @description Money in the workspace's currency, at least 0: for each of what is paid for, for a thousand of them where it is shown, or for the whole span.
              */
             amount: number;
             /**
@@ -6337,12 +6361,33 @@ export interface components {
             costPerClick: null | components["schemas"]["Money"];
             costPerVisit: null | components["schemas"]["Money"];
             costPerConversion: null | components["schemas"]["Money"];
+            costPerThousandShown: null | components["schemas"]["Money"];
             profit: null | components["schemas"]["Money"];
             /**
              * Format: double
              * @description Profit by cost: 0.5 is half of the cost on top.
              */
             return: null | number;
+            /**
+             * Format: int64
+             * @description How often other systems say they showed it; null, as the next three, where none of them says so, where rows are of a kind that such figures do not have, and where it was not asked for.
+             */
+            shown: null | number;
+            /**
+             * Format: int64
+             * @description Mails other systems sent.
+             */
+            sent: null | number;
+            /**
+             * Format: int64
+             * @description Mails they delivered.
+             */
+            delivered: null | number;
+            /**
+             * Format: int64
+             * @description Mails that were opened, as they say.
+             */
+            opened: null | number;
             /** @description Conversions by kind and events by name, those that were asked for, by measure. */
             named: {
                 [key: string]: number;
@@ -7786,6 +7831,52 @@ export interface components {
              */
             madeAt: null | string;
         };
+        /** @description The trial of a mail's links. */
+        MailTrialAnswer: {
+            /** @description Where the mail can be looked at and clicked; null where there is no test inbox. */
+            inbox: null | string;
+            /**
+             * Format: date-time
+             * @description When it was sent; null, as the next two, where it never was.
+             */
+            startedAt: null | string;
+            /** @description Who sent it. */
+            startedBy: null | string;
+            /**
+             * Format: date-time
+             * @description When its addresses end.
+             */
+            endsAt: null | string;
+            /**
+             * Format: int32
+             * @description How many links a person opened.
+             */
+            tried: number;
+            /**
+             * Format: int32
+             * @description How many of these failed.
+             */
+            failed: number;
+            /**
+             * Format: int32
+             * @description Written links that can't be tried: they are gone, or wait for their host to be approved.
+             */
+            left: number;
+            /** @description The links, in the order of the mail. */
+            links: components["schemas"]["MailTrialLink"][];
+        };
+        /** @description A link of a mail that is tried. */
+        MailTrialLink: {
+            /**
+             * Format: int32
+             * @description Its number in the mail, from 1.
+             */
+            number: number;
+            /** @description What it says there. */
+            text: string;
+            /** @description How far its trial has come. */
+            trial: components["schemas"]["TrialRunAnswer"];
+        };
         /** @description What came of making planned links. */
         MakeAnswer: {
             /**
@@ -8225,6 +8316,11 @@ export interface components {
             finishedAt: null | string;
             /** @description Somebody broke it off. */
             cancelled: boolean;
+            /**
+             * Format: uuid
+             * @description The sheet to whose links it is limited; null for all links.
+             */
+            batchId: null | string;
         };
         /** @description Checks of the pages that links lead to. */
         PageChecksAnswer: {
@@ -10818,6 +10914,10 @@ export interface components {
             };
             /** @description The channel it is sorted into. */
             channel: string;
+            /** @description Its source; null where its tags say none, as is the medium. */
+            source: null | string;
+            /** @description Its medium. */
+            medium: null | string;
             /** @description Its campaign; null for none. */
             campaign: null | string;
             /** @description Its placement; null for none. */
@@ -16752,9 +16852,70 @@ export interface operations {
             429: components["responses"]["Refused429"];
         };
     };
-    ReadPageChecks: {
+    ReadMailTrial: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailTrialAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    TryMail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of what the call is about. */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailTrialAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            409: components["responses"]["Refused409"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ReadPageChecks: {
+        parameters: {
+            query?: {
+                /** @description Id of a batch; only pages that its links lead to. */
+                sheet?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -16770,6 +16931,7 @@ export interface operations {
                     "application/json": components["schemas"]["PageChecksAnswer"];
                 };
             };
+            400: components["responses"]["Refused400"];
             401: components["responses"]["Refused401"];
             403: components["responses"]["Refused403"];
             429: components["responses"]["Refused429"];
@@ -16777,7 +16939,10 @@ export interface operations {
     };
     StartPageChecks: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Id of a batch; only pages that its links lead to. */
+                sheet?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;

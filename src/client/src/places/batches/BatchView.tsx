@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { ArrowLeft, History } from 'lucide-react';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { type Schema } from '../../api/client';
 import { useCampaigns, useFields, usePlacements } from '../../api/known';
 import { ago, count } from '../../parts/format';
@@ -110,6 +111,11 @@ export function BatchView({ id, onLeave, onOpen }: BatchViewProps) {
           <button type="button" className="button" onClick={() => setPanel({ kind: 'runs' })}>
             <History size={14} strokeWidth={1.5} /> Runs
           </button>
+        )}
+        {newest?.state === 'finished' && (
+          <Link className="button" to={`/proof?part=pages&sheet=${id}`}>
+            Check its pages
+          </Link>
         )}
         {mayWrite && newest?.state === 'finished' && (
           <>

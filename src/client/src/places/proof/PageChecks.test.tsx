@@ -57,7 +57,7 @@ describe('page checks', () => {
 
   it('say how far a run is and are cancelled', async () => {
     const sent = shown({ run: run(), pages: [] });
-    expect(await screen.findByText('Checking: 20 of 40 pages, about 1 min left')).not.toBeNull();
+    expect(await screen.findByText(/^Checking: 20 of 40 pages, until about \d\d:\d\d$/)).not.toBeNull();
     fireEvent.click(screen.getByRole('button', { name: 'Cancel' }));
     await waitFor(() => expect(sent.map((s) => s.call)).toEqual(['DELETE /api/v1/page-checks/run']));
   });
@@ -73,6 +73,28 @@ describe('page checks', () => {
         ['PUT /api/v1/page-checks/schedule', { days: 7 }],
       ]),
     );
+  });
+
+  it('are of one sheet alone, and of all again', async () => {
+    const asked: unknown[] = [];
+    const sent = show(
+      <Proof />,
+      {
+        'GET /api/v1/page-checks': ({ query }) => {
+          asked.push(query?.sheet);
+          return { days: 7, run: null, pages: [page('garden.example/lanterns', [found()])] };
+        },
+      },
+      'owner',
+      '/proof?part=pages&sheet=b1',
+    );
+    expect(await screen.findByText('1 page of the sheet, 1 to look into')).not.toBeNull();
+    expect(screen.queryByLabelText('Check by itself')).toBeNull();
+    fireEvent.click(screen.getByRole('button', { name: 'Check these now' }));
+    await waitFor(() => expect(sent.map((s) => s.query)).toEqual([{ sheet: 'b1' }]));
+    fireEvent.click(screen.getByRole('button', { name: 'Show all pages' }));
+    expect(await screen.findByRole('button', { name: 'Check all now' })).not.toBeNull();
+    expect(asked.at(-1)).toBeUndefined();
   });
 
   it('mute a finding with a reason', async () => {

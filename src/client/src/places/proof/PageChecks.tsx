@@ -1,4 +1,5 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
+import { format } from 'date-fns';
 import { useState, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 import type { Schema } from '../../api/client';
@@ -27,11 +28,12 @@ const isOpen = (finding: Found) => !finding.goneAt && !finding.mutedBy;
 /** The pages that links lead to, what is wrong with each, and since when. */
 export function PageChecks({ tabs }: { tabs: ReactNode }) {
   const person = usePerson();
-  const read = useQuery(pageChecksQuery());
-  const start = useMutation(pageChecksStart());
+  const [search, setSearch] = useSearchParams();
+  const sheet = search.get('sheet') ?? undefined;
+  const read = useQuery(pageChecksQuery(sheet));
+  const start = useMutation(pageChecksStart(sheet));
   const cancel = useMutation(pageChecksCancel());
   const schedule = useMutation(pageChecksSchedule());
-  const [search] = useSearchParams();
   const [chosen, choose] = useState<string | undefined>(() => search.get('at') ?? undefined);
   const data = read.data;
   const running = data?.run && !data.run.finishedAt;
@@ -40,7 +42,7 @@ export function PageChecks({ tabs }: { tabs: ReactNode }) {
   const problem = start.error ?? cancel.error ?? schedule.error;
   return (
     <>
-      <Head title="Page checks" state={data && stateOf(data, faulty)}>
+      <Head title="Page checks" state={data && stateOf(data, faulty, sheet)}>
         {tabs}
       </Head>
       <div className="flex min-h-0 flex-1">
@@ -53,10 +55,24 @@ export function PageChecks({ tabs }: { tabs: ReactNode }) {
                 </button>
               ) : (
                 <button type="button" className="button-main" disabled={start.isPending} onClick={() => start.mutate()}>
-                  Check all now
+                  {sheet ? 'Check these now' : 'Check all now'}
                 </button>
               ))}
-            {data && person.role === 'owner' && (
+            {sheet && (
+              <button
+                type="button"
+                className="button"
+                onClick={() =>
+                  setSearch((at) => {
+                    at.delete('sheet');
+                    return at;
+                  })
+                }
+              >
+                Show all pages
+              </button>
+            )}
+            {data && person.role === 'owner' && !sheet && (
               <FormField label="Check by itself">
                 <Select
                   label="Check by itself"
@@ -83,7 +99,8 @@ export function PageChecks({ tabs }: { tabs: ReactNode }) {
           </div>
           {data?.pages.length === 0 && (
             <p className="px-5 text-quiet">
-              No page has been checked yet. A check lists every page that a live link leads to.
+              No page has been checked yet. A check lists every page that a live link {sheet && 'of the sheet '}leads
+              to.
             </p>
           )}
           {data && data.pages.length > 0 && (
@@ -110,14 +127,18 @@ export function PageChecks({ tabs }: { tabs: ReactNode }) {
   );
 }
 
-function stateOf(data: Schema['PageChecksAnswer'], faulty: number): string {
+/** When about a run ends: each page takes three requests to its host, one a second. */
+const endOf = (run: NonNullable<Schema['PageChecksAnswer']['run']>): string =>
+  format(new Date(Date.now() + (run.total! - run.done) * 3_000), 'HH:mm');
+
+function stateOf(data: Schema['PageChecksAnswer'], faulty: number, sheet?: string): string {
   const { run } = data;
   if (run && !run.finishedAt)
     return run.total == null
       ? 'Listing pages …'
-      : `Checking: ${count(run.done)} of ${counted(run.total, 'page')}, about ${count(Math.max(1, Math.ceil(((run.total - run.done) * 3) / 60)))} min left`;
+      : `Checking: ${count(run.done)} of ${counted(run.total, 'page')}, until about ${endOf(run)}`;
   if (data.pages.length === 0) return '';
-  const pages = `${counted(data.pages.length, 'page')}, ${faulty === 0 ? 'nothing to repair' : `${count(faulty)} to look into`}`;
+  const pages = `${counted(data.pages.length, 'page')}${sheet ? ' of the sheet' : ''}, ${faulty === 0 ? 'nothing to repair' : `${count(faulty)} to look into`}`;
   return run?.cancelled ? `${pages}; the last check was cancelled` : pages;
 }
 

@@ -39,18 +39,18 @@ export const clickGapsQuery = () =>
 /** How often a run of page checks that goes on is asked after, in milliseconds. */
 const runPace = 2_000;
 
-/** Pages that links lead to, with what was found. */
-export const pageChecksQuery = () =>
+/** Pages that links lead to, or only those of a sheet, with what was found. */
+export const pageChecksQuery = (sheet?: string) =>
   queryOptions({
-    queryKey: ['page-checks'],
-    queryFn: async () => dataOf(await api.GET('/api/v1/page-checks')),
+    queryKey: ['page-checks', sheet],
+    queryFn: async () => dataOf(await api.GET('/api/v1/page-checks', { params: { query: { sheet } } })),
     refetchInterval: (query) => (query.state.data?.run && !query.state.data.run.finishedAt ? runPace : 60_000),
   });
 
-/** Checks all pages now. */
-export const pageChecksStart = () =>
+/** Checks all pages now, or those of a sheet. */
+export const pageChecksStart = (sheet?: string) =>
   mutationOptions({
-    mutationFn: async () => dataOf(await api.POST('/api/v1/page-checks/run')),
+    mutationFn: async () => dataOf(await api.POST('/api/v1/page-checks/run', { params: { query: { sheet } } })),
     meta: { outdates: [['page-checks']] },
   });
 

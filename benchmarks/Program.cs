@@ -40,13 +40,13 @@ switch (args)
     case ["batch", var connection, var root]:
         Report.Print(await BatchRun.MeasureAsync(connection, root));
         return 0;
-    case ["arrivals" or "credit", var connection, var root, var visits]:
+    case ["arrivals" or "credit" or "strays", var connection, var root, var visits]:
         foreach (
             var line in await ArrivalsRun.MeasureAsync(
                 connection,
                 root,
                 int.Parse(visits, System.Globalization.CultureInfo.InvariantCulture),
-                args[0] == "credit"
+                args[0]
             )
         )
         {

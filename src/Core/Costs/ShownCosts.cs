@@ -6,7 +6,7 @@ namespace PreciseBeacon.Core.Costs;
 /// What was paid for each thousand that other systems say they showed (reports, section 3). The rate is the link's or the placement's that
 /// the figure is about; of a figure about a campaign or tags alone it is the one that all its links have, and there is no cost where they
 /// differ. As with every rate, an imported cost goes before it: a figure all of whose links have imported costs that day costs nothing
-/// more, and imported costs of finer things within it are a part of what it costs (ours).
+/// more, and imported costs of finer things are a part of what the finest figure costs that they lie within (ours).
 /// </summary>
 public static class ShownCosts
 {
@@ -22,8 +22,9 @@ public static class ShownCosts
         Func<Guid, IReadOnlyList<CostRate>> ratesOfPlacement
     )
     {
-        var paid = imported.Rests().ToLookup(r => r.Day);
-        foreach (var ofTarget in shown.Rests().GroupBy(r => r.Target))
+        var rests = shown.Rests().ToList();
+        var within = ImportedWithin(shown, rests, imported);
+        foreach (var ofTarget in rests.GroupBy(r => r.Target))
         {
             var target = shown.TargetOf(ofTarget.Key);
             var links = shown.LinksOf(ofTarget.Key);
@@ -33,7 +34,7 @@ public static class ShownCosts
                 if (
                     RateOn(payers, times.Day) is { Basis: CostBasis.Shown } rate
                     && !imported.CoversAll(target, links, times.Day)
-                    && rate.Of((long)times.Amount) - PaidWithin(target, times.Day) is > 0 and var amount
+                    && rate.Of((long)times.Amount) - within.GetValueOrDefault((times.Target, times.Day)) is > 0 and var amount
                 )
                 {
                     yield return times with
@@ -43,18 +44,45 @@ public static class ShownCosts
                 }
             }
         }
+    }
 
-        // Nothing is finer than a link.
-        decimal PaidWithin(ImportTarget target, DateOnly day) =>
-            target.LinkId is not null
-                ? 0
-                : paid[day]
-                    .Where(r =>
-                        imported.LinksOf(r.Target) is { Count: > 0 } its
-                            ? its.All(target.Covers)
-                            : imported.TargetOf(r.Target).SaysMoreThan(target)
-                    )
-                    .Sum(r => r.Amount);
+    /// <summary>Imported costs by the finest figure of their day that they lie within.</summary>
+    private static Dictionary<(int Target, DateOnly Day), decimal> ImportedWithin(
+        ImportedAmounts shown,
+        List<ImportedAmount> rests,
+        ImportedAmounts imported
+    )
+    {
+        var found = new Dictionary<(int, DateOnly), decimal>();
+        var paid = imported.Rests().ToLookup(r => r.Day);
+        foreach (var ofDay in rests.GroupBy(r => r.Day).Where(d => paid.Contains(d.Key)))
+        {
+            // Single links, of which there may be many, are looked up; of whatever else there is not much.
+            var ofLinks = ofDay
+                .Where(r => shown.TargetOf(r.Target).LinkId is not null)
+                .ToDictionary(r => shown.TargetOf(r.Target).LinkId!.Value, r => r.Target);
+            var others = ofDay.Select(r => r.Target).Where(t => shown.TargetOf(t).LinkId is null).ToList();
+            foreach (var cost in paid[ofDay.Key])
+            {
+                var named = imported.TargetOf(cost.Target);
+                var links = imported.LinksOf(cost.Target);
+                int? owner =
+                    links is [var only] && ofLinks.TryGetValue(only.Id, out int itsOwn)
+                        ? itsOwn
+                        : others
+                            .Where(t => links.Count > 0 ? links.All(shown.TargetOf(t).Covers) : named.SaysMoreThan(shown.TargetOf(t)))
+                            .OrderByDescending(t => shown.TargetOf(t).Fineness)
+                            .ThenBy(t => shown.LinksOf(t).Count)
+                            .Cast<int?>()
+                            .FirstOrDefault();
+                if (owner is { } its)
+                {
+                    found[(its, ofDay.Key)] = found.GetValueOrDefault((its, ofDay.Key)) + cost.Amount;
+                }
+            }
+        }
+
+        return found;
     }
 
     /// <summary>Whose rates tell what a figure costs: each of a link's own and of its placement's.</summary>

@@ -98,5 +98,8 @@ public sealed class ShownCostsTests
         Assert.Equal([(OfBanner, 17m)], Of(Amounts((OfBanner, 9_000)), rates, (OfOne, 1)));
         Assert.Equal([(OfEmpty, 17m)], Of(Amounts((OfEmpty, 9_000)), rates, (OfEmptyInCampaign, 1)));
         Assert.Empty(Of(Amounts((OfBanner, 9_000)), rates, (OfOne, 18)));
+
+        // How often the link was shown is known by itself: its imported cost stands for that alone.
+        Assert.Equal([(OfBanner, 16m)], Of(Amounts((OfBanner, 9_000), (OfOne, 1_000)), rates, (OfOne, 7)));
     }
 }

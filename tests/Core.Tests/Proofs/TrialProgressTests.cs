@@ -25,7 +25,7 @@ public sealed class TrialProgressTests
         );
 
     private static TrialVisit Visit(TrialClick click, RawTags? tags = null, string channel = "Newsletter and mail") =>
-        new(click.Id, click.At.AddSeconds(1), "a.example/", tags ?? Due, channel, "Lantern Nights", "Garden Post");
+        new(click.Id, click.At.AddSeconds(1), "a.example/", tags ?? Due, channel, "garden_post", "print", "Lantern Nights", "Garden Post");
 
     private static TrialProgress At(
         int second,

@@ -11,7 +11,17 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
     /// <summary>Pages of a run (ours); the most used ones, where there are more.</summary>
     public const int MostPages = 5_000;
 
+    /// <summary>Runs that are listed, the newest (ours).</summary>
+    public const int MostRuns = 20;
+
     private static readonly TimeSpan Lease = TimeSpan.FromMinutes(3);
+
+    /// <summary>What a run came to, of what is graver than an info: open and not muted at its end, new by it, and gone by it.</summary>
+    private const string Outcome = """
+        found = (select count(*) from page_finding f where f.workspace_id = r.workspace_id and f.severity > 0 and f.gone_at is null and f.muted_by is null),
+        appeared = (select count(*) from page_finding f where f.workspace_id = r.workspace_id and f.severity > 0 and f.first_seen >= r.started_at),
+        gone = (select count(*) from page_finding f where f.workspace_id = r.workspace_id and f.severity > 0 and f.gone_at >= r.started_at)
+        """;
 
     /// <summary>Begins a run, unless one is going on.</summary>
     /// <param name="workspaceId">The workspace.</param>
@@ -195,7 +205,7 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
     /// <summary>Ends a run.</summary>
     public async Task FinishAsync(Guid run, DateTimeOffset now, CancellationToken cancel) =>
         await database.RunAsync(
-            "update page_check_run set finished_at = $2 where id = $1 and finished_at is null",
+            $"update page_check_run r set finished_at = $2, {Outcome} where r.id = $1 and r.finished_at is null",
             cancel,
             run,
             now.ToUniversalTime()
@@ -207,7 +217,7 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
     {
         bool ended =
             await database.RunAsync(
-                "update page_check_run set finished_at = $2, cancelled = true where workspace_id = $1 and finished_at is null",
+                $"update page_check_run r set finished_at = $2, cancelled = true, {Outcome} where r.workspace_id = $1 and r.finished_at is null",
                 cancel,
                 workspaceId,
                 now.ToUniversalTime()
@@ -252,10 +262,11 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
         commands.Add("select page_check_days from workspaces where id = $1", workspaceId);
         commands.Add(
             """
-            select id, started_at, started_by, total, done, finished_at, cancelled, batch_id from page_check_run
-            where workspace_id = $1 order by started_at desc limit 1
+            select id, started_at, started_by, total, done, finished_at, cancelled, batch_id, found, appeared, gone from page_check_run
+            where workspace_id = $1 order by started_at desc limit $2
             """,
-            workspaceId
+            workspaceId,
+            MostRuns
         );
         commands.Add(
             """
@@ -274,17 +285,25 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
         await reader.ReadAsync(cancel);
         int? days = reader.IsDBNull(0) ? null : reader.GetInt32(0);
         await reader.NextResultAsync(cancel);
-        PageCheckProgress? progress = await reader.ReadAsync(cancel)
-            ? new PageCheckProgress(
-                reader.GetFieldValue<DateTimeOffset>(1),
-                reader.IsDBNull(2) ? null : reader.GetString(2),
-                reader.IsDBNull(3) ? null : reader.GetInt32(3),
-                reader.GetInt32(4),
-                reader.IsDBNull(5) ? null : reader.GetFieldValue<DateTimeOffset>(5),
-                reader.GetBoolean(6),
-                reader.IsDBNull(7) ? null : reader.GetGuid(7)
-            )
-            : null;
+        var runs = new List<PageCheckProgress>();
+        while (await reader.ReadAsync(cancel))
+        {
+            runs.Add(
+                new PageCheckProgress(
+                    reader.GetFieldValue<DateTimeOffset>(1),
+                    reader.IsDBNull(2) ? null : reader.GetString(2),
+                    IntAt(3),
+                    reader.GetInt32(4),
+                    reader.IsDBNull(5) ? null : reader.GetFieldValue<DateTimeOffset>(5),
+                    reader.GetBoolean(6),
+                    reader.IsDBNull(7) ? null : reader.GetGuid(7),
+                    IntAt(8),
+                    IntAt(9),
+                    IntAt(10)
+                )
+            );
+        }
+
         await reader.NextResultAsync(cancel);
         var pages = new List<CheckedPage>();
         while (await reader.ReadAsync(cancel))
@@ -324,7 +343,9 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
             }
         }
 
-        return new PageChecksRead(days, progress, pages);
+        return new PageChecksRead(days, runs, pages);
+
+        int? IntAt(int column) => reader.IsDBNull(column) ? null : reader.GetInt32(column);
     }
 
     private static NpgsqlParameter Id(Guid? id) =>
@@ -352,7 +373,7 @@ public sealed record PageCheckRun(
     Guid? BatchId
 );
 
-/// <summary>How far the latest run has come.</summary>
+/// <summary>How far a run has come, or what came of it.</summary>
 /// <param name="StartedAt">When it began.</param>
 /// <param name="StartedBy">Who began it; null for the schedule.</param>
 /// <param name="Total">How many pages there are; null before they were listed.</param>
@@ -360,6 +381,9 @@ public sealed record PageCheckRun(
 /// <param name="FinishedAt">When it ended; null while it goes on.</param>
 /// <param name="Cancelled">Somebody broke it off.</param>
 /// <param name="BatchId">The sheet to whose links it is limited; null for all links.</param>
+/// <param name="Found">Errors and warnings of all pages at its end, those muted aside; null while it goes on, as the next two.</param>
+/// <param name="Appeared">How many of these it was the first to see.</param>
+/// <param name="Gone">How many it did not see again.</param>
 public sealed record PageCheckProgress(
     DateTimeOffset StartedAt,
     string? StartedBy,
@@ -367,7 +391,10 @@ public sealed record PageCheckProgress(
     int Done,
     DateTimeOffset? FinishedAt,
     bool Cancelled,
-    Guid? BatchId
+    Guid? BatchId,
+    int? Found,
+    int? Appeared,
+    int? Gone
 );
 
 /// <summary>A page that links lead to.</summary>
@@ -408,5 +435,5 @@ public sealed record PageFinding(
     string? MutedReason
 );
 
-/// <summary>All that is kept of page checks.</summary>
-public sealed record PageChecksRead(int? Days, PageCheckProgress? Run, IReadOnlyList<CheckedPage> Pages);
+/// <summary>All that is kept of page checks; the runs with the newest first.</summary>
+public sealed record PageChecksRead(int? Days, IReadOnlyList<PageCheckProgress> Runs, IReadOnlyList<CheckedPage> Pages);

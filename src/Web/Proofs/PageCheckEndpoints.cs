@@ -143,13 +143,20 @@ public sealed record PageFindingMute(string? Page, string? Rule, string? Reason)
 /// <summary>Checks of the pages that links lead to.</summary>
 /// <param name="Days">Every so many days by schedule; null for never.</param>
 /// <param name="Run">The latest run; null before the first.</param>
+/// <param name="History">The latest runs that ended, the newest first, at most 20.</param>
 /// <param name="Pages">The pages, those with the gravest findings first, then those with the most links.</param>
-public sealed record PageChecksAnswer(int? Days, PageCheckProgress? Run, IReadOnlyList<CheckedPageAnswer> Pages)
+public sealed record PageChecksAnswer(
+    int? Days,
+    PageCheckProgress? Run,
+    IReadOnlyList<PageCheckProgress> History,
+    IReadOnlyList<CheckedPageAnswer> Pages
+)
 {
     internal static PageChecksAnswer Of(PageChecksRead read) =>
         new(
             read.Days,
-            read.Run,
+            read.Runs is [var latest, ..] ? latest : null,
+            [.. read.Runs.Where(r => r.FinishedAt is not null)],
             [
                 .. read
                     .Pages.OrderByDescending(p =>

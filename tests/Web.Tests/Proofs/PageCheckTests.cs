@@ -88,6 +88,13 @@ public sealed class PageCheckTests : IAsyncLifetime
                 )
         );
 
+    /// <summary>What a run found in all, anew, and found gone.</summary>
+    private static (int, int, int) CameTo(JsonNode checks, int run)
+    {
+        var it = checks["history"]![run]!;
+        return (it.Whole("found"), it.Whole("appeared"), it.Whole("gone"));
+    }
+
     private async Task StartAsync() =>
         Assert.Equal(HttpStatusCode.NoContent, (await _client.PostAsync("/api/v1/page-checks/run", null)).StatusCode);
 
@@ -103,6 +110,7 @@ public sealed class PageCheckTests : IAsyncLifetime
         var checks = await FinishedAsync(1);
         Assert.Equal("/mistyped: soft-error; /old: tags-dropped; /good: ", Found(checks));
         Assert.Equal((3, 3), (checks["run"]!.Whole("total"), checks["run"]!.Whole("done")));
+        Assert.Equal((2, 2, 0), CameTo(checks, 0));
         var old = checks["pages"]![1]!;
         Assert.Equal([302, 200], old["hops"]!.AsArray().Select(h => h!.Whole("status")));
         Assert.Equal(2, checks["pages"]![2]!.Whole("links"));

@@ -8290,7 +8290,7 @@ export interface components {
              */
             seenAt: string;
         };
-        /** @description How far the latest run has come. */
+        /** @description How far a run has come, or what came of it. */
         PageCheckProgress: {
             /**
              * Format: date-time
@@ -8321,6 +8321,21 @@ export interface components {
              * @description The sheet to whose links it is limited; null for all links.
              */
             batchId: null | string;
+            /**
+             * Format: int32
+             * @description Errors and warnings of all pages at its end, those muted aside; null while it goes on, as the next two.
+             */
+            found: null | number;
+            /**
+             * Format: int32
+             * @description How many of these it was the first to see.
+             */
+            appeared: null | number;
+            /**
+             * Format: int32
+             * @description How many it did not see again.
+             */
+            gone: null | number;
         };
         /** @description Checks of the pages that links lead to. */
         PageChecksAnswer: {
@@ -8330,6 +8345,8 @@ export interface components {
              */
             days: null | number;
             run: null | components["schemas"]["PageCheckProgress"];
+            /** @description The latest runs that ended, the newest first, at most 20. */
+            history: components["schemas"]["PageCheckProgress"][];
             /** @description The pages, those with the gravest findings first, then those with the most links. */
             pages: components["schemas"]["CheckedPageAnswer"][];
         };

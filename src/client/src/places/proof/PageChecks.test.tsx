@@ -39,7 +39,7 @@ const run = (more: object = {}) => ({
 const shown = (answer: object, role: 'owner' | 'editor' | 'viewer' = 'owner') =>
   show(
     <Proof />,
-    { 'GET /api/v1/page-checks': { data: { days: null, run: null, pages: [], ...answer } } },
+    { 'GET /api/v1/page-checks': { data: { days: null, run: null, history: [], pages: [], ...answer } } },
     role,
     '/proof?part=pages',
   );
@@ -75,6 +75,28 @@ describe('page checks', () => {
     );
   });
 
+  it('tell what earlier ones came to', async () => {
+    const ended = { finishedAt: '2026-11-28T10:00:00Z', done: 40, batchId: null, found: 3, appeared: 1, gone: 2 };
+    shown({
+      history: [
+        run(ended),
+        run({
+          ...ended,
+          startedAt: '2026-11-27T09:00:00Z',
+          startedBy: null,
+          cancelled: true,
+          found: null,
+          batchId: 'b1',
+        }),
+      ],
+    });
+    await screen.findByText('Earlier checks');
+    const rows = screen.getAllByRole('row').slice(1);
+    expect(rows[0]!.textContent).toContain('Orla Fenwick40312');
+    expect(rows[1]!.textContent).toContain('cancelled');
+    expect(rows[1]!.textContent).toContain('the schedule, one sheet40–12');
+  });
+
   it('are of one sheet alone, and of all again', async () => {
     const asked: unknown[] = [];
     const sent = show(
@@ -82,7 +104,7 @@ describe('page checks', () => {
       {
         'GET /api/v1/page-checks': ({ query }) => {
           asked.push(query?.sheet);
-          return { days: 7, run: null, pages: [page('garden.example/lanterns', [found()])] };
+          return { days: 7, run: null, history: [], pages: [page('garden.example/lanterns', [found()])] };
         },
       },
       'owner',

@@ -120,10 +120,50 @@ export function PageChecks({ tabs }: { tabs: ReactNode }) {
               </tbody>
             </table>
           )}
+          {data && data.history.length > 0 && <History runs={data.history} />}
         </div>
         {page && <PageInspector key={page.page} page={page} onClose={() => choose(undefined)} />}
       </div>
     </>
+  );
+}
+
+/** What the latest checks came to. */
+function History({ runs }: { runs: Schema['PageChecksAnswer']['history'] }) {
+  return (
+    <section className="px-5 pt-8 pb-5">
+      <h2 className="mb-1 font-semibold">Earlier checks</h2>
+      <table className="w-full max-w-3xl border-collapse tabular-nums">
+        <thead>
+          <tr className="border-b border-line text-left text-xs text-quiet">
+            <th className="py-1.5 pr-4 font-medium">Ended</th>
+            <th className="py-1.5 pr-4 font-medium">Begun by</th>
+            <th className="w-20 py-1.5 pr-4 text-right font-medium">Pages</th>
+            <th className="w-20 py-1.5 pr-4 text-right font-medium">Found</th>
+            <th className="w-20 py-1.5 pr-4 text-right font-medium">New</th>
+            <th className="w-20 py-1.5 text-right font-medium">Gone</th>
+          </tr>
+        </thead>
+        <tbody>
+          {runs.map((run) => (
+            <tr key={run.startedAt} className="h-[34px] border-b border-line">
+              <td className="pr-4" title={exact(run.finishedAt!)}>
+                {ago(run.finishedAt!)}
+                {run.cancelled && <span className="text-quiet">, cancelled</span>}
+              </td>
+              <td className="pr-4 text-quiet">
+                {run.startedBy ?? 'the schedule'}
+                {run.batchId && ', one sheet'}
+              </td>
+              <td className="pr-4 text-right">{count(run.done)}</td>
+              <td className="pr-4 text-right">{run.found === null ? '–' : count(run.found)}</td>
+              <td className="pr-4 text-right">{run.appeared === null ? '–' : count(run.appeared)}</td>
+              <td className="text-right">{run.gone === null ? '–' : count(run.gone)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
   );
 }
 

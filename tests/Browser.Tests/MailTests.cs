@@ -70,6 +70,45 @@ public sealed class MailTests(RunningDemo demo) : IClassFixture<RunningDemo>
     }
 
     [Fact]
+    public async Task A_mails_links_are_tried_as_they_are_clicked_and_nothing_is_counted()
+    {
+        using var client = new HttpClient { BaseAddress = new Uri(demo.Address) };
+        client.DefaultRequestHeaders.Authorization = new("Bearer", "demo-editor");
+        string html = (await File.ReadAllTextAsync(Sample("newsletter.html"))).Replace(
+            "https://marrowmere.example",
+            $"http://{demo.GardenHost}",
+            StringComparison.Ordinal
+        );
+        using var brought = await client.PostAsync("/api/v1/mails?name=trial.html", new StringContent(html));
+        string id = System.Text.Json.Nodes.JsonNode.Parse(await brought.Content.ReadAsStringAsync())!["id"]!.GetValue<string>();
+        using var browser = new Browser();
+        demo.SignIn(browser, "Tomas Birch");
+        browser.Open($"{demo.Address}/batches?mail={id}");
+        browser.Click("button", "Trial");
+        browser.See("Write the links into the mail first.");
+        browser.Choose("Placement", "The Trellis – footer link");
+        browser.Choose("Campaign", "Lantern Nights");
+        browser.Click("button", "Write 8 links");
+        browser.See("8 links are written into the mail.");
+        browser.Click("button", "Send it for a trial");
+        browser.See("0 of 8 links tried");
+        Accessibility.Check(browser, "the trial of a mail");
+        string inbox = browser.Find("link", "Open inbox").GetAttribute("href")!;
+        string here = browser.Tab;
+        browser.NewTab(inbox);
+        browser.IntoFrame("Mail");
+        browser.Click("link", "Become a member");
+        browser.OutOfFrame();
+        browser.Find("heading", "Membership");
+        browser.GoToTab(here);
+        browser.See("1 of 8 links tried");
+        browser.See("The link works. It arrives as Newsletter and mail");
+        browser.Open($"{demo.Address}/arrivals?rows=placement");
+        browser.Find("heading", "Arrivals");
+        Assert.DoesNotContain("The Trellis – footer link", browser.Text(), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void Links_in_use_are_counted_by_rule_and_mended()
     {
         using var browser = new Browser();

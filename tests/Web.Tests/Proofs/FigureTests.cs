@@ -39,42 +39,12 @@ public sealed class FigureTests : PlantedGapBase
             .Where(f => f!.Text("kind") == kind && f!["linkId"] is not null)
             .ToDictionary(f => Guid.Parse(f!.Text("linkId")), f => Said(f!)!);
 
-    private async Task WriteAsync(RawEvents raw)
-    {
-        await Host.ScalarAsync<int>(
-            "with l as (update links set created_at = now() - interval '60 days' returning 1) select count(*)::int from l"
-        );
-        await new SpoolDrain(Host.Database).WriteStraightAsync(raw, CancellationToken.None);
-        await WorkOutAsync();
-    }
-
     /// <summary>Gaps of 8, 15 and 40 % get quiet, ordinary and a finding, each with its planted cause first.</summary>
     [Fact]
     public async Task Planted_gaps_to_another_system_are_found_with_the_right_cause_first()
     {
         using var client = Host.As("editor");
-        var (quiet, ordinary, lost, dead, programs, pasted, crawled) = (
-            await MakeAsync(client, "/quiet"),
-            await MakeAsync(client, "/ordinary"),
-            await MakeAsync(client, "/lost"),
-            await MakeAsync(client, "/dead"),
-            await MakeAsync(client, "/programs"),
-            await MakeAsync(client, "/pasted"),
-            await MakeAsync(client, "/crawled")
-        );
-        var raw = new RawEvents();
-        for (int i = 0; i < 100; i++)
-        {
-            Click(raw, quiet, i, i < 8 ? null : quiet.Url);
-            Click(raw, ordinary, i, i < 15 ? null : ordinary.Url);
-            Click(raw, lost, i, i < 40 ? $"http://{BeaconHost.GardenHost}/elsewhere" : lost.Url); // a redirect lost the tags
-            Click(raw, dead, i, null); // no script there
-            Click(raw, programs, i, i < 40 ? null : programs.Url, i < 40 ? "Mozilla/5.0 (Computer) Sieve/3.1" : Person);
-            Click(raw, pasted, i, i < 40 ? null : pasted.Url, code: true, referrer: i < 40 ? "https://mail.nattervine.example/" : "");
-            Click(raw, crawled, i, i < 40 ? null : crawled.Url, i < 40 ? "sedge-client/1.4" : Person);
-        }
-
-        await WriteAsync(raw);
+        var (quiet, ordinary, lost, dead, programs, pasted, crawled) = await PlantAsync(client);
         Planted[] all = [quiet, ordinary, lost, dead, programs, pasted, crawled];
         var taken = await TakeAsync("Day,Link id,Clicks,Visits\n" + string.Concat(all.Select(l => $"{Day},{l.Id},\"1{"00"}\",100\n")));
         Assert.Equal((7, 7, 0), (taken.Whole("read"), taken.Whole("kept"), taken.Whole("unmatchedCount")));

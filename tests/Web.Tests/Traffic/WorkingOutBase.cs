@@ -14,9 +14,12 @@ public abstract class WorkingOutBase : IAsyncLifetime
 
     protected Guid Site { get; private set; }
 
+    /// <summary>Settings the application is started with besides.</summary>
+    protected virtual string[] More => [];
+
     public async Task InitializeAsync()
     {
-        Host = await BeaconHost.StartAsync(visits: 0);
+        Host = await BeaconHost.StartAsync(visits: 0, more: More);
         Workspace = await Host.ScalarAsync<Guid>("select id from workspaces");
         Site = await Host.ScalarAsync<Guid>("select id from sites");
     }

@@ -24,11 +24,11 @@ public sealed class GapTests : PlantedGapBase
         browser.Find("heading", "Compose");
         browser.Open($"http://localhost:{Host.Port}/proof?part=reconcile");
         browser.Upload("Table of figures", file);
-        File.Delete(file);
         browser.See("7 of 7 rows can be imported");
         browser.Type("textbox", "Which system counts this", "Wendfar");
         browser.Click("button", "Import 7 rows");
         browser.See("7 rows imported");
+        File.Delete(file);
 
         // What is said of each link's visits, and of the clicks of the one that a crawler opened.
         Assert.Equal(

@@ -33,7 +33,7 @@ export function MailTrial({ id, isWritten, mayWrite }: MailTrialProps) {
         )}
         <span className="flex-1" />
         {trial?.startedAt && trial.inbox && !over && (
-          <a className="button" href={trial.inbox} target="_blank" rel="noreferrer">
+          <a className="button" href={start.data?.inbox ?? trial.inbox} target="_blank" rel="noreferrer">
             Open inbox
           </a>
         )}

@@ -97,9 +97,9 @@ public sealed class MailTests(RunningDemo demo) : IClassFixture<RunningDemo>
         string here = browser.Tab;
         browser.NewTab(inbox);
         browser.IntoFrame("Mail");
-        browser.Click("link", "Become a member");
+        browser.Click("link", "Book an evening");
         browser.OutOfFrame();
-        browser.Find("heading", "Membership");
+        browser.Find("heading", "Lantern Nights");
         browser.GoToTab(here);
         browser.See("1 of 8 links tried");
         browser.See("The link works. It arrives as Newsletter and mail");

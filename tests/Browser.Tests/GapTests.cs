@@ -53,7 +53,7 @@ public sealed class GapTests : PlantedGapBase
                     """
                     return arguments[1].split(',').map((page) => {
                       const row = [...document.querySelectorAll('tbody tr')].find((r) =>
-                        r.querySelector('button')?.getAttribute('aria-label')?.includes(`/${page}?`) &&
+                        r.querySelector('button')?.getAttribute('aria-label')?.includes(` ${page} · `) &&
                         r.querySelector('button').getAttribute('aria-label').includes(`, ${arguments[0]} of Wendfar`));
                       return row ? `${page}: ${row.lastElementChild.textContent}` : '';
                     }).join('; ')

@@ -15,6 +15,14 @@ public sealed class TrialHits
     /// <param name="hits">The openings, in any order. What one run has taken is not there for another, so each gets its own.</param>
     public TrialHits(IEnumerable<TrialHit> hits) => _byVisitor = hits.ToLookup(h => h.Visitor);
 
+    /// <summary>When the first view among some events came that one of some openings may have led to; the end of time where none did.</summary>
+    public static DateTimeOffset FirstViewAfter(IEnumerable<RawPageEvent> events, IReadOnlyCollection<TrialHit> hits) =>
+        events
+            .Where(e => e.Kind == PageEventKind.View && hits.Any(h => h.At <= e.At && e.At - h.At <= VisitLinks.HitWithin))
+            .Select(e => e.At)
+            .DefaultIfEmpty(DateTimeOffset.MaxValue)
+            .Min();
+
     /// <summary>The opening that led to a page view, the latest of several; null where none did.</summary>
     /// <param name="view">The view.</param>
     /// <param name="page">Its page; see <see cref="PageView.Page"/>.</param>

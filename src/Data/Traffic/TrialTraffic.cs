@@ -7,7 +7,10 @@ namespace PreciseBeacon.Data.Traffic;
 /// <summary>Hits and visits of trials, which stand beside those that are counted and never among them.</summary>
 internal static class TrialTraffic
 {
-    /// <summary>The openings of trials' addresses that may have led to a view among some events.</summary>
+    /// <summary>
+    /// The openings of trials' addresses that may have led to a view among some events. What led to another visitor's visit already, who
+    /// is behind the same address with the same browser, is not among them.
+    /// </summary>
     public static async Task<IReadOnlyList<TrialHit>> HitsAsync(
         NpgsqlConnection connection,
         IReadOnlyCollection<RawPageEvent> events,
@@ -25,12 +28,14 @@ internal static class TrialTraffic
             select h.id, h.trial_id, h.workspace_id, h.at, h.visitor, t.page_keys, h.address
             from trial_hit h join trial t on t.id = h.trial_id
             where h.at between $1 and $2 and h.outcome = $3
+                and not exists (select from trial_visit v where v.trial_id = h.trial_id and v.hit_id = h.id and v.visitor <> all($4))
             """,
             connection
         );
         command.Parameters.Add(new() { Value = events.Min(e => e.At).ToUniversalTime() - VisitLinks.HitWithin });
         command.Parameters.Add(new() { Value = events.Max(e => e.At).ToUniversalTime() });
         command.Parameters.Add(new() { Value = (short)RouteOutcome.Redirects });
+        command.Parameters.Add(new() { Value = events.Select(e => e.Visitor).Distinct().ToArray() });
         var hits = new List<TrialHit>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))

@@ -58,6 +58,12 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
 
                 var trials = await TrialTraffic.HitsAsync(connection, [.. groups.SelectMany(g => g.Events)], cancel);
                 var known = await SealedCodeReader.WithCodesAsync(connection, rules, groups.SelectMany(g => g.Events), cancel);
+                if (trials.Count > 0)
+                {
+                    // An opening serves the visitor who came first after it, whoever else is behind the same address.
+                    groups = [.. groups.OrderBy(g => TrialHits.FirstViewAfter(g.Events, trials))];
+                }
+
                 groups = [.. groups.Where(group => !TrySort(group, known[group.WorkspaceId], margin, counting, trials, visits, days))];
             }
         }
@@ -106,7 +112,8 @@ public sealed class VisitAggregator(NpgsqlDataSource database)
         foreach (var (from, to) in stretches)
         {
             var events = group.Events.Where(e => rules.DayOf(e.At) is var day && day >= from && day <= to);
-            visits.AddRange(VisitSplitter.Sort(events, rules, e => OrderOnce.Counted(e, counting), new TrialHits(trials)));
+            var free = trials.Where(t => !visits.Exists(v => v.Trial?.Id == t.Id));
+            visits.AddRange(VisitSplitter.Sort(events, rules, e => OrderOnce.Counted(e, counting), new TrialHits(free)));
             for (var day = from; day <= to; day = day.AddDays(1))
             {
                 days.AddRange(group.Visitors.Select(v => new VisitorDay(group.WorkspaceId, v, day)));

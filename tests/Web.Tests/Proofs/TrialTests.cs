@@ -94,10 +94,21 @@ public sealed class TrialTests : IAsyncLifetime
         return (answer.StatusCode, answer.Headers.Location?.OriginalString);
     }
 
-    private async Task ReportAsync(string url, string userAgent = Phone) =>
+    private async Task ReportAsync(string url, string userAgent = Phone, string? visitor = null) =>
         Assert.Equal(
             HttpStatusCode.NoContent,
-            (await _host.MeasureAsync(new { k = _key, u = url }, $"http://{Site}", userAgent)).StatusCode
+            (
+                await _host.MeasureAsync(
+                    new
+                    {
+                        k = _key,
+                        u = url,
+                        d = visitor,
+                    },
+                    $"http://{Site}",
+                    userAgent
+                )
+            ).StatusCode
         );
 
     private async Task<JsonNode> ArrivesAsync(JsonNode trial, string steps)
@@ -163,6 +174,22 @@ public sealed class TrialTests : IAsyncLifetime
         await Eventually.Async(async () => (opened = await OpenAsync(again)).To?.Contains("/good?", StringComparison.Ordinal) == true);
         await ReportAsync(opened.To!);
         Assert.Equal("works", (await ArrivesAsync(again, "DDDD")).Text("verdict"));
+    }
+
+    /// <summary>Two people behind one address with the same browser: the trial of one never takes the visit of the other.</summary>
+    [Fact]
+    public async Task A_trial_takes_no_visit_of_somebody_else_behind_the_same_address()
+    {
+        var link = await _host.SaveLinkAsync($"http://{Site}/good");
+        var trial = await StartAsync(link);
+        var (_, to) = await OpenAsync(trial);
+        await ReportAsync(to!, visitor: "4f2b9c1e7a6d4e0f8b3c5d7e9f1a2b3c");
+        await ArrivesAsync(trial, "DDDD");
+        await _host.ClickAsync(new Uri(link.Text("shortUrl")).AbsolutePath);
+        await ReportAsync(link["link"]!.Text("url"), visitor: "9d8c7b6a5f4e3d2c1b0a9f8e7d6c5b4a");
+        await Eventually.Async(async () => await _host.ScalarAsync<long>("select count(*) from visit") == 1);
+        Assert.Equal("DDDD", Steps(await ReadAsync(trial)));
+        Assert.Equal(1, await _host.ScalarAsync<long>("select count(*) from trial_visit"));
     }
 
     /// <summary>A scanner that follows every link in whatever guise uses nothing up; each link is tried as a person opens it.</summary>

@@ -33,7 +33,7 @@ public enum CostBasis
 public sealed record CostRate(DateOnly? From, CostBasis Basis, decimal Amount, DateOnly? To = null)
 {
     /// <summary>How many times something is shown for one price: common practice of those who show it.</summary>
-    private const int ShownAtATime = 1_000;
+    public const int ShownAtATime = 1_000;
 
     /// <summary>What some uses cost, not rounded.</summary>
     /// <param name="uses">How many of what the rate is paid for.</param>

@@ -30,9 +30,9 @@ public sealed class ImportedAmounts
     {
         _targets = targets;
         _amounts = amounts;
-        foreach (var cost in amounts)
+        foreach (var amount in amounts)
         {
-            (_days.TryGetValue(cost.Target, out var days) ? days : _days[cost.Target] = []).Add(cost.Day);
+            (_days.TryGetValue(amount.Target, out var days) ? days : _days[amount.Target] = []).Add(amount.Day);
         }
 
         var finder = new TargetFinder(_days.Keys.ToDictionary(t => t, t => targets[t]));
@@ -82,19 +82,19 @@ public sealed class ImportedAmounts
         foreach (var ofDay in _amounts.GroupBy(c => c.Day))
         {
             var rests = new Dictionary<int, decimal>();
-            foreach (var cost in ofDay.OrderByDescending(c => _targets[c.Target].Fineness).ThenBy(c => LinksOf(c.Target).Count))
+            foreach (var amount in ofDay.OrderByDescending(c => _targets[c.Target].Fineness).ThenBy(c => LinksOf(c.Target).Count))
             {
                 decimal inner = 0;
-                if (within.TryGetValue(cost.Target, out var finer))
+                if (within.TryGetValue(amount.Target, out var finer))
                 {
                     inner = finer.Sum(f => rests.GetValueOrDefault(f));
                 }
 
-                decimal rest = Math.Max(0, cost.Amount - inner);
-                rests[cost.Target] = rest;
+                decimal rest = Math.Max(0, amount.Amount - inner);
+                rests[amount.Target] = rest;
                 if (rest > 0)
                 {
-                    yield return cost with
+                    yield return amount with
                     {
                         Amount = rest,
                     };

@@ -1,3 +1,4 @@
+using PreciseBeacon.Core.Costs;
 using PreciseBeacon.Core.Proofs.Reconciling;
 
 namespace PreciseBeacon.Core.Reports;
@@ -104,7 +105,7 @@ public sealed record Figures
     public decimal? CostPerConversion => Cost is { } cost ? Ratio(cost, Conversions) : null;
 
     /// <summary>Cost of a thousand times that another system showed something, whatever was paid for.</summary>
-    public decimal? CostPerThousandShown => Cost is { } cost ? Ratio(cost * 1_000, Others.Shown ?? 0) : null;
+    public decimal? CostPerThousandShown => Cost is { } cost ? Ratio(cost * CostRate.ShownAtATime, Others.Shown ?? 0) : null;
 
     /// <summary>
     /// The figures of two rows together. Visitors are left at none: whoever is in both rows would count twice.

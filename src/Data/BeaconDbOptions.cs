@@ -9,7 +9,7 @@ public static class BeaconDbOptions
 {
     public static void Configure(DbContextOptionsBuilder builder, NpgsqlDataSource database) =>
         builder
-            .UseNpgsql(database)
+            .UseNpgsql(database.CreateConnection(), contextOwnsConnection: true)
             .UseSnakeCaseNamingConvention()
             // Counting to so many and no further needs no order; pages that are shown all have one.
             .ConfigureWarnings(w => w.Ignore(CoreEventId.RowLimitingOperationWithoutOrderByWarning));

@@ -16,6 +16,19 @@ using var shop = new ShopServer(garden, app.Logger);
 app.MapGarden(garden, shop);
 app.MapOrchard(garden);
 app.MapAds(AdAccount.Of(app.Configuration["StandIns:AdSheet"]));
-app.MapInbox();
+var letterbox = new Letterbox();
+app.MapInbox(letterbox);
 app.MapPhone();
+if (int.TryParse(app.Configuration["StandIns:SmtpPort"], out int smtpPort))
+{
+    _ = letterbox
+        .ListenAsync(smtpPort, app.Lifetime.ApplicationStopping)
+        .ContinueWith(
+            ended => app.Logger.LogError(ended.Exception, "The letterbox takes no mails."),
+            CancellationToken.None,
+            TaskContinuationOptions.OnlyOnFaulted,
+            TaskScheduler.Default
+        );
+}
+
 await app.RunAsync();

@@ -14,6 +14,7 @@ using PreciseBeacon.Web.Ledger;
 using PreciseBeacon.Web.LinkReviews;
 using PreciseBeacon.Web.Mails;
 using PreciseBeacon.Web.Measuring;
+using PreciseBeacon.Web.Outbox;
 using PreciseBeacon.Web.Outside;
 using PreciseBeacon.Web.Plan;
 using PreciseBeacon.Web.Proofs;
@@ -50,6 +51,7 @@ public static class Modules
         MeasuringModule.Add(services);
         AccessLogModule.Add(services);
         TrafficModule.Add(services);
+        OutboxModule.Add(services);
         OutsideModule.Add(services);
     }
 
@@ -72,6 +74,7 @@ public static class Modules
         ConversionsModule.Map(app);
         CostsModule.Map(app);
         AccountsModule.Map(app);
+        OutboxModule.Map(app);
         AuditModule.Map(app);
 
         ShortenModule.Map(app);

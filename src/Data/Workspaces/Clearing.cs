@@ -36,6 +36,14 @@ public sealed class Clearing(NpgsqlDataSource database)
             cancel
         );
 
+    /// <summary>Mails that were sent or given up; ids are ordered by time (RFC 9562, section 5.7), and the oldest are looked at first.</summary>
+    public Task<int> MailsAsync(DateTimeOffset before, CancellationToken cancel) =>
+        ClearAsync(
+            "delete from outgoing_mail where id in (select id from outgoing_mail where made_at < $1 and (sent_at is not null or given_up_at is not null) order by id limit $2)",
+            before,
+            cancel
+        );
+
     private async Task<int> ClearAsync(string sql, DateTimeOffset before, CancellationToken cancel)
     {
         int all = 0;

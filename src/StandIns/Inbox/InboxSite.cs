@@ -9,12 +9,15 @@ public static class InboxSite
     private const int MostKept = 50;
     private const int MostOctets = 11 << 20;
 
-    public static void MapInbox(this IEndpointRouteBuilder app)
+    /// <param name="app">Where its pages are.</param>
+    /// <param name="letterbox">Where mails come in from mail servers.</param>
+    public static void MapInbox(this IEndpointRouteBuilder app, Letterbox letterbox)
     {
         var mails = new List<ReceivedMail>();
         var guard = new Lock();
         int count = 0;
         var group = app.MapGroup("").RequireHost("inbox.localhost");
+        letterbox.Came = (mail, cancel) => KeepAsync(mail, isMessage: true, "Mail", cancel);
 
         group.MapGet("/", () =>
         {
@@ -25,7 +28,7 @@ public static class InboxSite
                         .AsEnumerable()
                         .Reverse()
                         .Select(m =>
-                            $"<tr><td><a href=\"/mail/{m.Number}\">{PlainPage.Text(m.Subject)}</a></td><td>{PlainPage.Text(m.From)}</td><td>{m.At:HH:mm}</td></tr>"
+                            $"<tr><td><a href=\"/mail/{m.Number}\">{PlainPage.Text(m.Subject)}</a></td><td>{PlainPage.Text(m.From)}</td><td>{PlainPage.Text(m.To)}</td><td>{m.At:HH:mm}</td></tr>"
                         )
                 );
                 return PlainPage.Show(
@@ -40,7 +43,7 @@ public static class InboxSite
             Find(number) is { } mail
                 ? PlainPage.Show(
                     mail.Subject,
-                    $"<p>From {PlainPage.Text(mail.From)} · <a href=\"/\">Inbox</a></p><iframe title=\"Mail\" sandbox=\"allow-top-navigation-by-user-activation\" src=\"/mail/{number}/html\"></iframe>"
+                    $"<p>From {PlainPage.Text(mail.From)}{(mail.To.Length > 0 ? $" to {PlainPage.Text(mail.To)}" : "")} · <a href=\"/\">Inbox</a></p><iframe title=\"Mail\" sandbox=\"allow-top-navigation-by-user-activation\" src=\"/mail/{number}/html\"></iframe>"
                 )
                 : Results.NotFound()
         );
@@ -103,17 +106,23 @@ public static class InboxSite
         async Task<ReceivedMail?> KeepAsync(byte[] file, bool isMessage, string subject, CancellationToken cancel)
         {
             string html = Encoding.UTF8.GetString(file),
-                from = "the garden";
+                from = "the garden",
+                to = "";
             if (isMessage)
             {
                 using var stream = new MemoryStream(file);
                 var message = await MimeMessage.LoadAsync(stream, cancel);
-                (html, from, subject) = (message.HtmlBody ?? "", message.From.ToString(), message.Subject ?? subject);
+                (html, from, to, subject) = (
+                    message.HtmlBody ?? "",
+                    message.From.ToString(),
+                    message.To.ToString(),
+                    message.Subject ?? subject
+                );
             }
 
             lock (guard)
             {
-                var mail = new ReceivedMail(++count, subject, from, html, DateTimeOffset.Now);
+                var mail = new ReceivedMail(++count, subject, from, to, html, DateTimeOffset.Now);
                 mails.Add(mail);
                 if (mails.Count > MostKept)
                 {

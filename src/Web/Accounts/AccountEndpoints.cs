@@ -10,6 +10,7 @@ using PreciseBeacon.Core.Plan;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Outbox;
 
 namespace PreciseBeacon.Web.Accounts;
 
@@ -31,6 +32,12 @@ public static class AccountEndpoints
             .MapPost("/sign-in", SignInAsync)
             .WithName("SignIn")
             .WithSummary("Starts a session with a mail address and a password.")
+            .For(Caller.Anybody)
+            .RequireRateLimiting(SignInThrottle.Policy);
+        group
+            .MapPost("/forgotten", ForgottenAsync)
+            .WithName("ForgetPassword")
+            .WithSummary("Mails a link for a new password to whoever has this address; the answer is the same for every address.")
             .For(Caller.Anybody)
             .RequireRateLimiting(SignInThrottle.Policy);
         group.MapPost("/sign-out", SignOutAsync).WithName("SignOut").WithSummary("Ends this session.").For(Caller.Anybody);
@@ -73,6 +80,7 @@ public static class AccountEndpoints
         BeaconDb db,
         IAntiforgery antiforgery,
         RunMode mode,
+        OutboxWriter outbox,
         TimeProvider clock,
         CancellationToken cancel
     )
@@ -109,6 +117,7 @@ public static class AccountEndpoints
                 person,
                 empty,
                 [.. (mode.StartData?.People ?? []).Select(p => new DemoPerson(p.Name, p.Mail, p.Role))],
+                outbox.IsOn,
                 antiforgery.GetAndStoreTokens(context).RequestToken!,
                 empty ? [.. StartingConventions.All.Select(s => new StartAnswer(s.Name, s.Title, s.Suits))] : []
             )
@@ -136,6 +145,22 @@ public static class AccountEndpoints
 
         await sessions.BeginAsync(user!, cancel);
         devices.Mark(context, user!.Id);
+        return null;
+    }
+
+    private static async Task<Refusal?> ForgottenAsync(ForgottenPassword request, OutboxWriter outbox, CancellationToken cancel)
+    {
+        if (!outbox.IsOn)
+        {
+            return Refusal.Unacceptable("mail-off", "No mails are sent from here; ask an owner of your workspace for a link.");
+        }
+
+        if (MailAddresses.Read(request.Mail) is not { } address)
+        {
+            return MailAddresses.Refused();
+        }
+
+        await outbox.AddForgottenAsync(address, cancel);
         return null;
     }
 

@@ -8,11 +8,13 @@ namespace PreciseBeacon.Web.Accounts;
 /// <param name="NeedsFirstOwner">Nobody exists yet; the first visit makes the owner.</param>
 /// <param name="DemoPeople">Sign-ins the demo offers; empty outside it.</param>
 /// <param name="Starts">Conventions to choose from; empty once somebody exists.</param>
+/// <param name="SendsMail">Mails are sent, so somebody who forgot their password is helped by one.</param>
 /// <param name="Token">To be sent back as X-Beacon-Token with everything that changes something.</param>
 public sealed record AccountState(
     PersonState? Person,
     bool NeedsFirstOwner,
     IReadOnlyList<DemoPerson> DemoPeople,
+    bool SendsMail,
     string Token,
     IReadOnlyList<StartAnswer> Starts
 );
@@ -41,6 +43,10 @@ public sealed record DemoPerson(string Name, string Mail, Role Role);
 
 /// <summary>A sign-in; a demo person needs no password in demo mode.</summary>
 public sealed record SignIn(string? Mail, string? Password);
+
+/// <summary>Somebody who forgot their password.</summary>
+/// <param name="Mail">The mail address they sign in with.</param>
+public sealed record ForgottenPassword(string? Mail);
 
 /// <summary>The first owner and their workspace.</summary>
 public sealed record FirstOwner(

@@ -1,16 +1,17 @@
 using System.Buffers.Text;
-using System.Net.Mail;
 using System.Security.Cryptography;
 using System.Text;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using PreciseBeacon.Core.Accounts;
+using PreciseBeacon.Core.Outbox;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Data.Workspaces;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Outbox;
 
 namespace PreciseBeacon.Web.Accounts;
 
@@ -26,6 +27,7 @@ public sealed class InvitationBook(
     SessionKeeper sessions,
     KnownDevice devices,
     AuditLog auditLog,
+    OutboxWriter outbox,
     IOptions<BeaconOptions> options,
     TimeProvider clock
 )
@@ -39,7 +41,6 @@ public sealed class InvitationBook(
     private const string What = "invitation";
     private const int SecretOctets = 32;
     private const int MostOpen = 500;
-    private const int LongestMail = 254; // RFC 5321, section 4.5.3.1.3, less its brackets
 
     /// <summary>Invitations that can still be used, the newest first.</summary>
     public async Task<IReadOnlyList<InvitationAnswer>> OpenAsync(CancellationToken cancel)
@@ -56,10 +57,9 @@ public sealed class InvitationBook(
     /// <summary>Makes the link by which somebody joins.</summary>
     public async Task<Outcome<InvitationMade>> InviteAsync(string? mail, Role role, CancellationToken cancel)
     {
-        string address = mail?.Trim() ?? "";
-        if (address.Length is 0 or > LongestMail || !MailAddress.TryCreate(address, out var read) || read.Address != address)
+        if (MailAddresses.Read(mail) is not { } address)
         {
-            return Refusal.Invalid("mail-refused", "Give a mail address, such as wren@marrowmere.example.");
+            return MailAddresses.Refused();
         }
 
         if (role is Role.Shortener or Role.Measuring)
@@ -73,11 +73,18 @@ public sealed class InvitationBook(
             return Refusal.Conflict("member-exists", $"{address} is a member already.");
         }
 
-        return await MakeAsync(address, role, userId: null, cancel);
+        return await MakeAsync(address, role, userId: null, cancel, mailed: true);
     }
 
     /// <summary>Makes a link. An earlier one for the same end is over with it.</summary>
-    public async Task<Outcome<InvitationMade>> MakeAsync(string mail, Role role, Guid? userId, CancellationToken cancel)
+    /// <param name="mailed">The person gets it by mail too, where mails are sent.</param>
+    public async Task<Outcome<InvitationMade>> MakeAsync(
+        string mail,
+        Role role,
+        Guid? userId,
+        CancellationToken cancel,
+        bool mailed = false
+    )
     {
         if ((await OpenAsync(cancel)).Count >= MostOpen)
         {
@@ -113,10 +120,29 @@ public sealed class InvitationBook(
             }
         );
         await db.SaveChangesAsync(cancel);
-        await transaction.CommitAsync(cancel);
 
         // Behind the #, so that no server, log or referrer ever has it.
-        return new InvitationMade(invitation.Id, $"{options.Value.PublicUrl.TrimEnd('/')}/join#{secret}", invitation.ExpiresAt);
+        string link = $"{options.Value.PublicUrl.TrimEnd('/')}/join#{secret}";
+        mailed = mailed && outbox.IsOn;
+        if (mailed)
+        {
+            string workspace = await db.Workspaces.Where(w => w.Id == current.Id).Select(w => w.Name).SingleAsync(cancel);
+            await outbox.AddAsync(
+                mail,
+                userId is null
+                    ? AccountMails.Invitation(invitation.MadeBy, workspace, NameOf(role), link, invitation.ExpiresAt)
+                    : AccountMails.Reset(invitation.MadeBy, workspace, link, invitation.ExpiresAt),
+                cancel
+            );
+        }
+
+        await transaction.CommitAsync(cancel);
+        if (mailed)
+        {
+            outbox.Wake();
+        }
+
+        return new InvitationMade(invitation.Id, link, invitation.ExpiresAt, mailed);
     }
 
     /// <summary>Ends a link before it was used.</summary>
@@ -266,6 +292,8 @@ public sealed class InvitationBook(
             ? null
             : found;
     }
+
+    private static string NameOf(Role role) => role.ToString().ToLowerInvariant();
 
     private static byte[] HashOf(string secret) => SHA256.HashData(Encoding.UTF8.GetBytes(secret));
 

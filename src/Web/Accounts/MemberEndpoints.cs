@@ -122,7 +122,8 @@ public sealed record InvitationRequest(string? Mail, Role Role);
 /// <summary>A link to be handed over.</summary>
 /// <param name="Address">It works once, and is shown only now.</param>
 /// <param name="ExpiresAt">When it ends by itself.</param>
-public sealed record InvitationMade(Guid Id, string Address, DateTimeOffset ExpiresAt);
+/// <param name="Mailed">The person gets it by mail too.</param>
+public sealed record InvitationMade(Guid Id, string Address, DateTimeOffset ExpiresAt, bool Mailed);
 
 /// <summary>A link that somebody was handed.</summary>
 /// <param name="Secret">What stands in it behind the #.</param>

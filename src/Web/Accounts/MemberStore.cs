@@ -86,7 +86,7 @@ public sealed class MemberStore(BeaconDb db, InvitationBook invitations, Session
     /// <summary>Makes a link by which a member chooses a new password.</summary>
     public async Task<Outcome<InvitationMade>> ResetAsync(Guid id, CancellationToken cancel) =>
         await FindAsync(id, cancel) is { } member
-            ? await invitations.MakeAsync(member.User!.Email!, member.Role, member.UserId, cancel)
+            ? await invitations.MakeAsync(member.User!.Email!, member.Role, member.UserId, cancel, mailed: true)
             : Refusal.NotFound("member");
 
     private Task<Member?> FindAsync(Guid id, CancellationToken cancel) =>

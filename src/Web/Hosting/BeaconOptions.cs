@@ -21,6 +21,9 @@ public sealed class BeaconOptions
     /// <summary>Where trials of mails are sent to, without a slash at the end; null for the one of the start data, and for none without.</summary>
     public string? InboxUrl { get; set; }
 
+    /// <summary>The mail server that mails are handed to.</summary>
+    public SmtpOptions Smtp { get; set; } = new();
+
     /// <summary>A file in the MaxMind DB format that says which country an address is in; the one that ships where it is left out.</summary>
     public string? CountryFile { get; set; }
 
@@ -50,4 +53,26 @@ public sealed class BeaconOptions
 
     /// <summary>Host and port of <see cref="PublicUrl"/>.</summary>
     public string PublicHost => new Uri(PublicUrl).Authority;
+}
+
+/// <summary>A mail server that takes mails for others (message submission, RFC 6409).</summary>
+public sealed class SmtpOptions
+{
+    /// <summary>Its name; null where no mails are sent.</summary>
+    public string? Host { get; set; }
+
+    /// <summary>Its port; 465 is encrypted from the start (RFC 8314, section 3.3).</summary>
+    public int Port { get; set; } = 587;
+
+    /// <summary>Who signs in; null where it asks nobody.</summary>
+    public string? User { get; set; }
+
+    /// <summary>The password of <see cref="User"/>.</summary>
+    public string? Password { get; set; }
+
+    /// <summary>Who mails are from, such as <c>Marrowmere links &lt;links@marrowmere.example&gt;</c>.</summary>
+    public string? From { get; set; }
+
+    /// <summary>Nothing is sent in the clear; false only for a server on this machine.</summary>
+    public bool Encrypted { get; set; } = true;
 }

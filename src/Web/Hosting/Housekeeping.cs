@@ -13,6 +13,9 @@ public sealed class Housekeeping(DatabaseSetup setup, Clearing clearing, KeyUses
     private static readonly TimeSpan Every = TimeSpan.FromSeconds(20);
     private static readonly TimeSpan ClearEvery = TimeSpan.FromMinutes(10);
 
+    /// <summary>What was sent is shown for so long (ours).</summary>
+    private static readonly TimeSpan MailsKeptFor = TimeSpan.FromDays(90);
+
     private readonly Outage _outage = new(log, "What has had its time is cleared later.");
 
     /// <summary>Clears everything that has had its time by a moment.</summary>
@@ -20,6 +23,7 @@ public sealed class Housekeeping(DatabaseSetup setup, Clearing clearing, KeyUses
     {
         await clearing.IdempotentAnswersAsync(now - IdempotentRequest.KeptFor, cancel);
         await clearing.SlugChangesAsync(now - SlugFeed.ChangesKeptFor, cancel);
+        await clearing.MailsAsync(now - MailsKeptFor, cancel);
         await clearing.SessionsAsync(now - SessionKeeper.Idle, now - SessionKeeper.Longest, cancel);
     }
 

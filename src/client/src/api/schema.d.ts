@@ -3866,6 +3866,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/account/forgotten": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mails a link for a new password to whoever has this address; the answer is the same for every address. */
+        post: operations["ForgetPassword"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/account/sign-out": {
         parameters: {
             query?: never;
@@ -4196,6 +4213,46 @@ export interface paths {
         put?: never;
         /** Joins a workspace, or chooses a new password, and begins a session. */
         post: operations["UseInvitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/outgoing-mails": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tells whether mails are sent, and what became of the newest 100.
+         * @description For owners.
+         */
+        get: operations["ListOutgoingMails"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/outgoing-mails/test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sends a test mail to whoever asks.
+         * @description For owners.
+         */
+        post: operations["SendOwnTestMail"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4533,6 +4590,8 @@ export interface components {
             needsFirstOwner: boolean;
             /** @description Sign-ins the demo offers; empty outside it. */
             demoPeople: components["schemas"]["DemoPerson"][];
+            /** @description Mails are sent, so somebody who forgot their password is helped by one. */
+            sendsMail: boolean;
             /** @description To be sent back as X-Beacon-Token with everything that changes something. */
             token: string;
             /** @description Conventions to choose from; empty once somebody exists. */
@@ -6768,6 +6827,11 @@ export interface components {
              */
             week: number;
         };
+        /** @description Somebody who forgot their password. */
+        ForgottenPassword: {
+            /** @description The mail address they sign in with. */
+            mail: null | string;
+        };
         FoundCampaign: {
             /**
              * Format: uuid
@@ -7007,6 +7071,8 @@ export interface components {
              * @description When it ends by itself.
              */
             expiresAt: string;
+            /** @description The person gets it by mail too. */
+            mailed: boolean;
         };
         /** @description Somebody to be invited. */
         InvitationRequest: {
@@ -7802,6 +7868,47 @@ export interface components {
          * @enum {unknown}
          */
         MailShape: "link" | "button" | "picture";
+        /** @description What became of a mail. */
+        MailState: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description What it is for: `invitation`, `reset` or `test`. */
+            kind: string;
+            /** @description The mail address it goes to. */
+            recipient: string;
+            /** @description What it is about. */
+            subject: string;
+            /**
+             * Format: date-time
+             * @description When the links were made; null before.
+             */
+            madeAt: string;
+            /**
+             * Format: date-time
+             * @description When the mail server took it; null where it has not.
+             */
+            sentAt: null | string;
+            /**
+             * Format: date-time
+             * @description When it was given up; null where it was not.
+             */
+            givenUpAt: null | string;
+            /**
+             * Format: date-time
+             * @description When it is tried again; null where it was not tried yet, was sent or was given up.
+             */
+            nextTryAt: null | string;
+            /**
+             * Format: int32
+             * @description How often it was tried.
+             */
+            tries: number;
+            /** @description What the mail server said last; null where it was not asked. */
+            answer: null | string;
+        };
         /** @description A mail in the list of mails. */
         MailSummary: {
             /**
@@ -8258,6 +8365,13 @@ export interface components {
             key: string;
             /** @description The value. */
             value: string;
+        };
+        /** @description Mails of the workspace. */
+        OutboxAnswer: {
+            /** @description Who mails are from; null where none are sent. */
+            from: null | string;
+            /** @description The newest 100, the newest first. */
+            mails: components["schemas"]["MailState"][];
         };
         /**
          * @description What happens to a character outside a field's set.
@@ -18496,6 +18610,33 @@ export interface operations {
             429: components["responses"]["Refused429"];
         };
     };
+    ForgetPassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForgottenPassword"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
     SignOut: {
         parameters: {
             query?: never;
@@ -19016,6 +19157,53 @@ export interface operations {
             400: components["responses"]["Refused400"];
             409: components["responses"]["Refused409"];
             413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ListOutgoingMails: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutboxAnswer"];
+                };
+            };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    SendOwnTestMail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            409: components["responses"]["Refused409"];
             422: components["responses"]["Refused422"];
             429: components["responses"]["Refused429"];
         };

@@ -5,7 +5,7 @@ import { FirstOwner } from './FirstOwner';
 import { SignIn } from './SignIn';
 
 const state = (more: object = {}) => ({
-  data: { person: null, needsFirstOwner: false, demoPeople: [], token: 't', starts: [], ...more },
+  data: { person: null, needsFirstOwner: false, demoPeople: [], sendsMail: false, token: 't', starts: [], ...more },
 });
 const account = 'GET /api/account';
 const people = [{ name: 'Tomas Birch', mail: 'tomas@marrowmere.example', role: 'editor' }];
@@ -28,6 +28,29 @@ describe('signing in', () => {
     expect((await screen.findByRole('alert')).textContent).toContain('don’t go together');
     expect(screen.getByLabelText<HTMLInputElement>('Password').value).toBe('wrong');
     expect(screen.queryByText(/the demo/)).toBeNull();
+  });
+});
+
+describe('a forgotten password', () => {
+  it('is helped by a mail, whoever asks', async () => {
+    const sent = show(<SignIn />, {
+      [account]: state({ sendsMail: true }),
+      'POST /api/account/forgotten': { data: undefined },
+    });
+    fireEvent.change(await screen.findByLabelText('Mail address'), { target: { value: 'orla@marrowmere.example' } });
+    fireEvent.click(await screen.findByRole('button', { name: 'Forgot your password?' }));
+    expect(screen.queryByLabelText('Password')).toBeNull();
+    fireEvent.click(screen.getByRole('button', { name: 'Send a link for a new password' }));
+    expect((await screen.findByRole('status')).textContent).toContain('If orla@marrowmere.example has an account');
+    expect(sent[0]).toMatchObject({ call: 'POST /api/account/forgotten', body: { mail: 'orla@marrowmere.example' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Sign in with a password' }));
+    expect(screen.getByLabelText('Password')).toBeTruthy();
+  });
+
+  it('is helped by an owner where no mails are sent', async () => {
+    show(<SignIn />, { [account]: state() });
+    expect(await screen.findByText(/An owner of your workspace makes you a link/)).toBeTruthy();
+    expect(screen.queryByRole('button', { name: 'Forgot your password?' })).toBeNull();
   });
 });
 

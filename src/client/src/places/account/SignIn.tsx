@@ -3,14 +3,16 @@ import { useState, type FormEvent } from 'react';
 import { Navigate, useSearchParams } from 'react-router';
 import { useAccount } from '../../api/useAccount';
 import { roleNames } from '../../parts/person';
-import { signInChange } from './queries';
+import { passwordForgotten, signInChange } from './queries';
 
 /** Signing in; in the demo, its people by name. */
 export function SignIn() {
   const [search] = useSearchParams();
   const [mail, setMail] = useState('');
   const [password, setPassword] = useState('');
+  const [forgot, setForgot] = useState(false);
   const signIn = useMutation(signInChange());
+  const ask = useMutation(passwordForgotten());
   const account = useAccount();
 
   // Only an address of our own is gone back to.
@@ -19,12 +21,14 @@ export function SignIn() {
 
   function submit(event: FormEvent) {
     event.preventDefault();
-    signIn.mutate({ mail, password });
+    if (forgot) ask.mutate(mail);
+    else signIn.mutate({ mail, password });
   }
 
   if (account.data?.person) return <Navigate to={to} replace />;
   if (account.data?.needsFirstOwner) return <Navigate to="/welcome" replace />;
   const people = account.data?.demoPeople ?? [];
+  const problem = forgot ? ask.error : signIn.error;
   return (
     <main className="flex h-full items-center justify-center p-6">
       <div className="w-full max-w-sm">
@@ -63,29 +67,50 @@ export function SignIn() {
               onChange={(e) => setMail(e.target.value)}
             />
           </label>
-          <label className="flex flex-col gap-1">
-            Password
-            <input
-              className="input"
-              type="password"
-              autoComplete="current-password"
-              required
-              value={password}
-              onChange={(e) => setPassword(e.target.value)}
-            />
-          </label>
-          {signIn.error && (
+          {!forgot && (
+            <label className="flex flex-col gap-1">
+              Password
+              <input
+                className="input"
+                type="password"
+                autoComplete="current-password"
+                required
+                value={password}
+                onChange={(e) => setPassword(e.target.value)}
+              />
+            </label>
+          )}
+          {problem && (
             <p role="alert" className="text-error">
-              {signIn.error.message}
+              {problem.message}
             </p>
           )}
-          <button type="submit" disabled={signIn.isPending} className="button-main justify-center">
-            Sign in
+          <button type="submit" disabled={signIn.isPending || ask.isPending} className="button-main justify-center">
+            {forgot ? 'Send a link for a new password' : 'Sign in'}
           </button>
+          {forgot && ask.isSuccess && (
+            <p role="status">
+              If {ask.variables} has an account here, a mail with a link is on its way. The link works for 24 hours.
+            </p>
+          )}
         </form>
-        <p className="mt-4 text-quiet">
-          Forgot your password? An owner of your workspace makes you a link for a new one.
-        </p>
+        {account.data?.sendsMail ? (
+          <button
+            type="button"
+            className="button-plain mt-4 -ml-2"
+            onClick={() => {
+              setForgot(!forgot);
+              signIn.reset();
+              ask.reset();
+            }}
+          >
+            {forgot ? 'Sign in with a password' : 'Forgot your password?'}
+          </button>
+        ) : (
+          <p className="mt-4 text-quiet">
+            Forgot your password? An owner of your workspace makes you a link for a new one.
+          </p>
+        )}
       </div>
     </main>
   );

@@ -16,6 +16,12 @@ export const signInChange = () =>
     meta: { outdates: [['account']] },
   });
 
+/** Asks for a mail with a link for a new password. */
+export const passwordForgotten = () =>
+  mutationOptions({
+    mutationFn: async (mail: string) => dataOf(await api.POST('/api/account/forgotten', { body: { mail } })),
+  });
+
 /** What a link that was handed over is for. */
 export const invitationQuery = (secret: string) =>
   queryOptions({

@@ -33,10 +33,10 @@ const answers = {
     },
   },
   'POST /api/v1/members/invitations': {
-    data: { id: 'i2', address: 'https://beacon.example/join#secret', expiresAt: '2026-12-07T10:00:00Z' },
+    data: { id: 'i2', address: 'https://beacon.example/join#secret', expiresAt: '2026-12-07T10:00:00Z', mailed: false },
   },
   'POST /api/v1/members/{id}/reset': {
-    data: { id: 'i3', address: 'https://beacon.example/join#other', expiresAt: '2026-12-01T10:00:00Z' },
+    data: { id: 'i3', address: 'https://beacon.example/join#other', expiresAt: '2026-12-01T10:00:00Z', mailed: true },
   },
 };
 
@@ -63,6 +63,7 @@ describe('people', () => {
     await waitFor(() => expect(sent[0]).toMatchObject({ call: 'PUT /api/v1/members/{id}', body: { role: 'owner' } }));
     fireEvent.click(screen.getByRole('button', { name: 'New password for Tomas Birch' }));
     expect(await screen.findByText('https://beacon.example/join#other')).toBeTruthy();
+    expect(screen.getByText(/on its way by mail to/).textContent).toContain('tomas@marrowmere.example');
     fireEvent.click(screen.getByRole('button', { name: 'Remove Tomas Birch' }));
     fireEvent.click(screen.getByRole('button', { name: 'Remove; their links stay' }));
     await waitFor(() => expect(sent[2]).toMatchObject({ call: 'DELETE /api/v1/members/{id}', path: { id: 'tomas' } }));

@@ -22,7 +22,7 @@ const roles = [
 export function People({ tabs }: { tabs: ReactNode }) {
   const owner = usePerson().role === 'owner';
   const people = useQuery(membersQuery());
-  const [made, setMade] = useState<{ mail: string; address: string; expiresAt: string } | null>(null);
+  const [made, setMade] = useState<Made | null>(null);
   const members = people.data?.members;
   return (
     <>
@@ -70,8 +70,16 @@ export function People({ tabs }: { tabs: ReactNode }) {
   );
 }
 
+interface Made {
+  mail: string;
+  address: string;
+  expiresAt: string;
+  /** The person gets it by mail too. */
+  mailed: boolean;
+}
+
 interface MadeProps {
-  onMade: (made: { mail: string; address: string; expiresAt: string }) => void;
+  onMade: (made: Made) => void;
 }
 
 function Invite({ onMade }: MadeProps) {
@@ -80,7 +88,7 @@ function Invite({ onMade }: MadeProps) {
   const invite = useMutation({
     ...memberInvite(),
     onSuccess: (made) => {
-      onMade({ mail, address: made.address, expiresAt: made.expiresAt });
+      onMade({ ...made, mail });
       setMail('');
     },
   });
@@ -117,11 +125,12 @@ function Invite({ onMade }: MadeProps) {
 }
 
 /** A link that is shown once. */
-function HandOver({ made }: { made: { mail: string; address: string; expiresAt: string } }) {
+function HandOver({ made }: { made: Made }) {
   return (
     <section className="rounded border border-accent p-4" aria-label="The new link">
       <p className="mb-2">
-        Send this link to <span className="font-medium">{made.mail}</span>. It works once, until{' '}
+        {made.mailed ? 'This link is on its way by mail to ' : 'Send this link to '}
+        <span className="font-medium">{made.mail}</span>. It works once, until{' '}
         <span title={exact(made.expiresAt)}>{exact(made.expiresAt)}</span>, and is shown only now.
       </p>
       <p className="flex flex-wrap items-center gap-3">
@@ -138,7 +147,7 @@ function MemberRow({ member, mayChange, onMade }: { member: Member; mayChange: b
   const remove = useMutation(memberRemove(member.id));
   const reset = useMutation({
     ...passwordReset(member.id),
-    onSuccess: (made) => onMade({ mail: member.mail, address: made.address, expiresAt: made.expiresAt }),
+    onSuccess: (made) => onMade({ ...made, mail: member.mail }),
   });
   const problem = change.error ?? remove.error ?? reset.error;
   return (

@@ -4,6 +4,7 @@ import { Changes } from '../audit/Changes';
 import { ConversionKinds } from './ConversionKinds';
 import { Keys } from './Keys';
 import { LinkWriting } from './LinkWriting';
+import { OutgoingMails } from './OutgoingMails';
 import { People } from '../people/People';
 import { RefusedHosts } from './RefusedHosts';
 import { ShortDomains } from './ShortDomains';
@@ -17,6 +18,7 @@ const parts = [
   ['domains', 'Short domains'],
   ['hosts', 'Blocked hosts'],
   ['writing', 'Link writing'],
+  ['mail', 'Outgoing mail'],
   ['changes', 'Changes'],
 ] as const;
 type Part = (typeof parts)[number][0];
@@ -36,6 +38,8 @@ export function Workspace() {
     <RefusedHosts tabs={tabs} />
   ) : at === 'writing' ? (
     <LinkWriting tabs={tabs} />
+  ) : at === 'mail' ? (
+    <OutgoingMails tabs={tabs} />
   ) : at === 'changes' ? (
     <Changes tabs={tabs} />
   ) : at === 'keys' ? (

@@ -253,3 +253,18 @@ export const conversionKindRemove = (id: string) =>
     mutationFn: async () => dataOf(await api.DELETE('/api/v1/conversion-kinds/{id}', { params: { path: { id } } })),
     meta: { outdates: [conversionKindsQuery().queryKey, ['arrivals']] },
   });
+
+/** Mails the application sends, asked for again while one of them waits. */
+export const outgoingMailsQuery = () =>
+  queryOptions({
+    queryKey: ['outgoing-mails'],
+    queryFn: async () => dataOf(await api.GET('/api/v1/outgoing-mails')),
+    refetchInterval: ({ state }) => (state.data?.mails.some((mail) => !mail.sentAt && !mail.givenUpAt) ? 2_000 : false),
+  });
+
+/** Sends a test mail to oneself. */
+export const ownTestMail = () =>
+  mutationOptions({
+    mutationFn: async () => dataOf(await api.POST('/api/v1/outgoing-mails/test')),
+    meta: { outdates: [outgoingMailsQuery().queryKey] },
+  });

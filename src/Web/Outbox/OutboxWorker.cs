@@ -1,0 +1,167 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
+using MimeKit;
+using MimeKit.Utils;
+using Npgsql;
+using PreciseBeacon.Core.Outbox;
+using PreciseBeacon.Data;
+using PreciseBeacon.Data.Outbox;
+using PreciseBeacon.Data.Workspaces;
+using PreciseBeacon.Web.Accounts;
+using PreciseBeacon.Web.Hosting;
+
+namespace PreciseBeacon.Web.Outbox;
+
+/// <summary>
+/// Sends the mails that wait, in every process: each is claimed by one. A process that dies between handing a mail over and saying so has it
+/// sent again, with the same id, two minutes later; none is lost.
+/// </summary>
+public sealed class OutboxWorker(
+    DatabaseSetup setup,
+    MailQueue queue,
+    OutboxSignal signal,
+    SmtpSender sender,
+    IServiceScopeFactory scopes,
+    IOptions<BeaconOptions> options,
+    TimeProvider clock,
+    ILogger<OutboxWorker> log
+) : DatabaseWorker(setup)
+{
+    /// <summary>Mails of other processes, and those whose pause is over, are looked for so often.</summary>
+    private static readonly TimeSpan LooksEvery = TimeSpan.FromSeconds(10);
+
+    /// <summary>Somebody who asks for a new password again gets no second mail for so long (ours).</summary>
+    private static readonly TimeSpan ForgottenAgain = TimeSpan.FromMinutes(5);
+
+    private readonly Outage _outage = new(log, "Mails are sent later.");
+
+    protected override async Task WorkAsync(CancellationToken stopping)
+    {
+        if (OutboxSettings.FromOf(options.Value) is not { } from)
+        {
+            return;
+        }
+
+        while (!stopping.IsCancellationRequested)
+        {
+            try
+            {
+                while (await queue.ClaimAsync(clock.GetUtcNow(), stopping) is { } mail)
+                {
+                    await SendAsync(mail, from, stopping);
+                }
+
+                _outage.End();
+                await sender.CloseAsync();
+                await signal.WaitAsync(LooksEvery, stopping);
+            }
+            catch (Exception failure) when (failure is NpgsqlException or TimeoutException or IOException)
+            {
+                _outage.Begin(failure);
+                await Task.Delay(LooksEvery, stopping).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            }
+            catch (OperationCanceledException)
+            {
+                return;
+            }
+        }
+    }
+
+    private async Task SendAsync(QueuedMail mail, MailboxAddress from, CancellationToken stopping)
+    {
+        var delivery =
+            await sender.ConnectAsync(stopping) is { } away ? new Delivery(Handed.Later, away)
+            : await ComposeAsync(mail, from, stopping) is { } message ? await sender.SendAsync(message, stopping)
+            : null;
+        var now = clock.GetUtcNow();
+        switch (delivery)
+        {
+            case null:
+                await queue.DropAsync(mail.Id, stopping);
+                break;
+            case { What: Handed.Over }:
+                // Also while the process stops: it was sent, and is not to be sent again.
+                await queue.SentAsync(mail.Id, now, delivery.Answer, CancellationToken.None);
+                break;
+            case { What: Handed.Refused }:
+                await queue.FailedAsync(mail.Id, now, null, delivery.Answer, stopping);
+                break;
+            default:
+                await queue.FailedAsync(mail.Id, now, DeliverySchedule.Next(mail.Tries, mail.MadeAt, now), delivery.Answer, stopping);
+                break;
+        }
+    }
+
+    /// <summary>The mail as it goes out; null when there is nobody to send it to.</summary>
+    private async Task<MimeMessage?> ComposeAsync(QueuedMail mail, MailboxAddress from, CancellationToken cancel)
+    {
+        var (subject, text, html) = (mail.Subject, mail.Text, mail.Html);
+        if (mail.Kind == MailKinds.Forgotten)
+        {
+            if (await ForgottenAsync(mail, cancel) is not { } written)
+            {
+                return null;
+            }
+
+            (subject, text, html) = (written.Subject, written.Text(), written.Html());
+        }
+
+        if (!MailboxAddress.TryParse(mail.Recipient, out var to))
+        {
+            return null;
+        }
+
+        var message = new MimeMessage
+        {
+            Subject = subject,
+            Date = mail.MadeAt,
+            // The same at every try, so that whoever gets it twice can tell (RFC 5322, section 3.6.4).
+            MessageId = $"{mail.Id:N}@{(from.Domain is { Length: > 0 } domain ? domain : "localhost")}",
+            Body = new BodyBuilder { TextBody = text, HtmlBody = html }.ToMessageBody(),
+        };
+        message.From.Add(from);
+        message.To.Add(to);
+
+        // Nobody's absence note answers it (RFC 3834, section 5).
+        message.Headers.Add("Auto-Submitted", "auto-generated");
+        return message;
+    }
+
+    /// <summary>The mail to somebody who forgot their password; null when nobody has that address, or they were sent one just now.</summary>
+    private async Task<OutgoingMail?> ForgottenAsync(QueuedMail mail, CancellationToken cancel)
+    {
+        await using var scope = scopes.CreateAsyncScope();
+        var db = scope.ServiceProvider.GetRequiredService<BeaconDb>();
+        string normal = mail.Recipient.ToUpperInvariant();
+        var member = await db
+            .Members.IgnoreQueryFilters()
+            .AsNoTracking()
+            .Include(m => m.User)
+            .Where(m => m.User!.NormalizedEmail == normal)
+            .OrderBy(m => m.Id)
+            .FirstOrDefaultAsync(cancel);
+        if (member is null)
+        {
+            return null;
+        }
+
+        scope.ServiceProvider.GetRequiredService<CurrentWorkspace>().Id = member.WorkspaceId;
+        // A link made since it was asked for is one of an earlier try, whose mail did not go out.
+        var since = mail.MadeAt - ForgottenAgain;
+        if (
+            await db.Invitations.AnyAsync(
+                i => i.UserId == member.UserId && i.MadeAt > since && i.MadeAt < mail.MadeAt && i.UsedAt == null,
+                cancel
+            )
+        )
+        {
+            return null;
+        }
+
+        string workspace = await db.Workspaces.Where(w => w.Id == member.WorkspaceId).Select(w => w.Name).SingleAsync(cancel);
+        var made = await scope
+            .ServiceProvider.GetRequiredService<InvitationBook>()
+            .MakeAsync(member.User!.Email!, member.Role, member.UserId, cancel);
+        return made.Value is { } link ? AccountMails.Forgotten(workspace, link.Address, link.ExpiresAt) : null;
+    }
+}

@@ -1,6 +1,7 @@
 using System.Text.Json.Nodes;
 using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.WebTests.Hosting;
+using PreciseBeacon.WebTests.Outbox;
 
 namespace PreciseBeacon.BrowserTests;
 
@@ -30,13 +31,16 @@ public class RunningDemo : IAsyncLifetime
     {
         int port = DatabaseCluster.FreePort();
         int gardenPort = DatabaseCluster.FreePort();
-        _garden = await BeaconProcess.StartGardenAsync(gardenPort, $"http://localhost:{port}");
+        int letterbox = DatabaseCluster.FreePort();
+        _garden = await BeaconProcess.StartGardenAsync(gardenPort, $"http://localhost:{port}", letterbox);
         _app = await BeaconHost.StartAsync(
             visits: Visits,
             port: port,
             more:
             [
                 $"--Beacon:DemoSiteHost=garden.localhost:{gardenPort}",
+                .. MailServer.Settings(letterbox),
+                $"--Beacon:PublicUrl=http://localhost:{port}",
                 $"--Beacon:ClientDirectory={Path.Combine(DatabaseCluster.Root, "src/client/dist")}",
             ]
         );

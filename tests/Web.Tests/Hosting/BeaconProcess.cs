@@ -63,7 +63,8 @@ public sealed class BeaconProcess : IAsyncDisposable
     }
 
     /// <summary>Starts the garden's website.</summary>
-    public static async Task<BeaconProcess> StartGardenAsync(int port, string beaconUrl)
+    /// <param name="letterbox">Where its inbox takes mails by SMTP; nowhere when left out.</param>
+    public static async Task<BeaconProcess> StartGardenAsync(int port, string beaconUrl, int? letterbox = null)
     {
         var started = Launch(
             "StandIns",
@@ -71,6 +72,7 @@ public sealed class BeaconProcess : IAsyncDisposable
             [
                 $"--urls=http://127.0.0.1:{port}",
                 $"--StandIns:BeaconUrl={beaconUrl}",
+                $"--StandIns:SmtpPort={letterbox}",
                 "--StandIns:MeasuringKey=demo-garden",
                 $"--StandIns:AdSheet={Path.Combine(DatabaseCluster.Root, "samples", "ad-export.xlsx")}",
                 "--Logging:LogLevel:Default=Error",

@@ -10,17 +10,21 @@ namespace PreciseBeacon.Core.Outbox;
 /// <param name="Action">What the link in it is called; null for a mail without one.</param>
 /// <param name="Address">Where the link leads; null for a mail without one.</param>
 /// <param name="Reason">Why somebody gets it, at its end.</param>
+/// <param name="StopAddress">Where such mails are ended; null for one that is not sent again.</param>
 public sealed record OutgoingMail(
     string Kind,
     string Subject,
     IReadOnlyList<string> Paragraphs,
     string? Action,
     string? Address,
-    string Reason
+    string Reason,
+    string? StopAddress = null
 )
 {
     /// <summary>The longest subject, in UTF-16 code units; names in it may be long (ours).</summary>
     public const int LongestSubject = 150;
+
+    private const string Stop = "No more of these mails";
 
     /// <summary>Makes a mail. A header is one line (RFC 5322, section 2.2), so a name with a line break in it adds no other.</summary>
     public static OutgoingMail Create(
@@ -52,7 +56,8 @@ public sealed record OutgoingMail(
         }
 
         // The line before what is no part of the letter (RFC 3676, section 4.3).
-        return text.Append("-- \n").Append(Reason).Append('\n').ToString();
+        text.Append("-- \n").Append(Reason).Append('\n');
+        return StopAddress is null ? text.ToString() : text.Append(Stop).Append(":\n").Append(StopAddress).Append('\n').ToString();
     }
 
     /// <summary>As HTML of its own, without anything that is loaded from elsewhere.</summary>
@@ -84,6 +89,7 @@ public sealed record OutgoingMail(
 
         return html.Append("<hr style=\"border:0;border-top:1px solid #d7dcd9;margin:24px 0\"><p style=\"font-size:13px;color:#5b6461\">")
             .Append(WebUtility.HtmlEncode(Reason))
+            .Append(StopAddress is null ? "" : $" <a href=\"{WebUtility.HtmlEncode(StopAddress)}\" style=\"color:#5b6461\">{Stop}</a>")
             .Append("</p></body></html>")
             .ToString();
     }
@@ -100,6 +106,12 @@ public static class MailKinds
 
     /// <summary>Somebody forgot their password. Who they are is looked up only when it is sent.</summary>
     public const string Forgotten = "forgotten";
+
+    /// <summary>A check of pages found something new.</summary>
+    public const string PageFindings = "page-findings";
+
+    /// <summary>Those a member asks for, and ends.</summary>
+    public static readonly IReadOnlyList<string> Wanted = [PageFindings];
 
     /// <summary>An owner tries whether mails go out.</summary>
     public const string Test = "test";

@@ -13,6 +13,9 @@ public sealed class MailQueue(NpgsqlDataSource database)
     /// <summary>How long a process that claimed a mail has to send it; it died after that, and another one takes the mail.</summary>
     public static readonly TimeSpan ClaimHolds = TimeSpan.FromMinutes(2);
 
+    /// <summary>Nobody gets more than one mail about the same matter in so long.</summary>
+    public static readonly TimeSpan LeastPause = TimeSpan.FromHours(1);
+
     private const int MostForgotten = 1_000;
     private const int LongestAnswer = 500;
 
@@ -27,6 +30,39 @@ public sealed class MailQueue(NpgsqlDataSource database)
             $"insert into outgoing_mail (id, workspace_id, kind, recipient, subject, text, html, made_at, due_at) values ({id}, {workspace}, {mail.Kind}, {recipient}, {mail.Subject}, {text}, {html}, {now}, {now})",
             cancel
         );
+    }
+
+    /// <summary>
+    /// Adds a mail somebody asked to be told by, within a transaction; none where one of the same kind went to them less than
+    /// <see cref="LeastPause"/> ago.
+    /// </summary>
+    internal static async Task AddWantedAsync(
+        NpgsqlConnection connection,
+        Guid workspace,
+        WantedMail wanted,
+        DateTimeOffset now,
+        CancellationToken cancel
+    )
+    {
+        await using var command = connection.Command(
+            """
+            insert into outgoing_mail (id, workspace_id, kind, recipient, subject, text, html, made_at, due_at, stop_address)
+            select $1, $2, $3, $4, $5, $6, $7, $8, $8, $9
+            where not exists (select from outgoing_mail where workspace_id = $2 and id > $10 and kind = $3 and recipient = $4 and made_at > $11)
+            """,
+            Guid.CreateVersion7(now),
+            workspace,
+            wanted.Mail.Kind,
+            wanted.Recipient,
+            wanted.Mail.Subject,
+            wanted.Mail.Text(),
+            wanted.Mail.Html(),
+            now.ToUniversalTime(),
+            wanted.StopAddress,
+            Guid.CreateVersion7(now - LeastPause - LeastPause),
+            (now - LeastPause).ToUniversalTime()
+        );
+        await command.ExecuteNonQueryAsync(cancel);
     }
 
     /// <summary>
@@ -60,7 +96,7 @@ public sealed class MailQueue(NpgsqlDataSource database)
                 where sent_at is null and given_up_at is null and due_at <= $1 and (claimed_until is null or claimed_until <= $1)
                 order by due_at limit 1 for update skip locked
             )
-            returning id, workspace_id, kind, recipient, subject, text, html, made_at, tries
+            returning id, workspace_id, kind, recipient, subject, text, html, made_at, tries, stop_address
             """,
             now,
             now + ClaimHolds
@@ -76,7 +112,8 @@ public sealed class MailQueue(NpgsqlDataSource database)
                 await reader.IsDBNullAsync(5, cancel) ? null : reader.GetString(5),
                 await reader.IsDBNullAsync(6, cancel) ? null : reader.GetString(6),
                 await reader.GetFieldValueAsync<DateTimeOffset>(7, cancel),
-                reader.GetInt32(8)
+                reader.GetInt32(8),
+                await reader.IsDBNullAsync(9, cancel) ? null : reader.GetString(9)
             )
             : null;
     }
@@ -158,6 +195,7 @@ public sealed class MailQueue(NpgsqlDataSource database)
 /// <param name="WorkspaceId">Whose it is; null for a forgotten password.</param>
 /// <param name="Text">As plain text; null where it is written only now.</param>
 /// <param name="Tries">How often it was tried, this time included.</param>
+/// <param name="StopAddress">Where such mails are ended; null for one that is not sent again.</param>
 public sealed record QueuedMail(
     Guid Id,
     Guid? WorkspaceId,
@@ -167,11 +205,17 @@ public sealed record QueuedMail(
     string? Text,
     string? Html,
     DateTimeOffset MadeAt,
-    int Tries
+    int Tries,
+    string? StopAddress
 );
 
+/// <summary>A mail to somebody who asked to be told.</summary>
+/// <param name="Recipient">Their mail address.</param>
+/// <param name="StopAddress">Where they end such mails, by one click and without signing in.</param>
+public sealed record WantedMail(string Recipient, OutgoingMail Mail, string StopAddress);
+
 /// <summary>What became of a mail.</summary>
-/// <param name="Kind">What it is for: <c>invitation</c>, <c>reset</c> or <c>test</c>.</param>
+/// <param name="Kind">What it is for: <c>invitation</c>, <c>reset</c>, <c>test</c> or <c>page-findings</c>.</param>
 /// <param name="Recipient">The mail address it goes to.</param>
 /// <param name="Tries">How often it was tried.</param>
 /// <param name="SentAt">When the mail server took it; null where it has not.</param>

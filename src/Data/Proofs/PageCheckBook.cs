@@ -2,6 +2,7 @@ using System.Text.Json;
 using Npgsql;
 using PreciseBeacon.Core.Notices;
 using PreciseBeacon.Core.Proofs;
+using PreciseBeacon.Data.Outbox;
 
 namespace PreciseBeacon.Data.Proofs;
 
@@ -203,13 +204,57 @@ public sealed class PageCheckBook(NpgsqlDataSource database)
     }
 
     /// <summary>Ends a run.</summary>
-    public async Task FinishAsync(Guid run, DateTimeOffset now, CancellationToken cancel) =>
-        await database.RunAsync(
+    /// <param name="mails">What is sent about it; nobody gets two mails for one run, whichever process ends it.</param>
+    public async Task FinishAsync(PageCheckRun run, DateTimeOffset now, IReadOnlyList<WantedMail> mails, CancellationToken cancel)
+    {
+        await using var connection = await database.OpenConnectionAsync(cancel);
+        await using var transaction = await connection.BeginTransactionAsync(cancel);
+        await using var finish = connection.Command(
             $"update page_check_run r set finished_at = $2, {Outcome} where r.id = $1 and r.finished_at is null",
-            cancel,
-            run,
+            run.Id,
             now.ToUniversalTime()
         );
+        if (await finish.ExecuteNonQueryAsync(cancel) > 0)
+        {
+            foreach (var mail in mails)
+            {
+                await MailQueue.AddWantedAsync(connection, run.WorkspaceId, mail, now, cancel);
+            }
+        }
+
+        await transaction.CommitAsync(cancel);
+    }
+
+    /// <summary>What a run found anew, graver than an info and not muted.</summary>
+    /// <param name="most">How many are given at most, the gravest first.</param>
+    /// <returns>These, and how many there are in all.</returns>
+    public async Task<(IReadOnlyList<(string Page, string Says)> Findings, long Count)> NewAsync(
+        PageCheckRun run,
+        int most,
+        CancellationToken cancel
+    )
+    {
+        await using var command = database.Command(
+            """
+            select page, message, count(*) over () from page_finding
+            where workspace_id = $1 and severity > 0 and first_seen >= $2 and gone_at is null and muted_by is null
+            order by severity desc, page, rule limit $3
+            """,
+            run.WorkspaceId,
+            run.StartedAt.ToUniversalTime(),
+            most
+        );
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        var found = new List<(string, string)>();
+        long count = 0;
+        while (await reader.ReadAsync(cancel))
+        {
+            found.Add((reader.GetString(0), reader.GetString(1)));
+            count = reader.GetInt64(2);
+        }
+
+        return (found, count);
+    }
 
     /// <summary>Breaks the run that is going on off; what was checked stays.</summary>
     /// <returns>False where none is going on.</returns>

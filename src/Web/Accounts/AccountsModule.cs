@@ -6,6 +6,7 @@ using PreciseBeacon.Data;
 using PreciseBeacon.Data.Accounts;
 using PreciseBeacon.Data.Entities;
 using PreciseBeacon.Web.Hosting;
+using PreciseBeacon.Web.Outbox;
 
 namespace PreciseBeacon.Web.Accounts;
 
@@ -86,6 +87,7 @@ public static class AccountsModule
         services.AddScoped<PasswordCheck>();
         services.AddScoped<InvitationBook>();
         services.AddScoped<MemberStore>();
+        services.AddScoped<IForgottenPasswords, ForgottenPasswords>();
         services.AddHostedService<PasswordRescue>();
         services.AddSingleton<KnownDevice>();
         services.AddSingleton<SignInThrottle>();
@@ -100,5 +102,6 @@ public static class AccountsModule
         app.MapAccounts();
         app.MapKeys();
         app.MapMembers();
+        app.MapOwnMails();
     }
 }

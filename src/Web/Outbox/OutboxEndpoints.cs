@@ -34,7 +34,11 @@ public static class OutboxEndpoints
     ) =>
         TypedResults.Ok(
             new OutboxAnswer(
-                OutboxSettings.FromOf(options.Value)?.ToString(),
+                OutboxSettings.FromOf(options.Value) is { } from
+                    ? from.Name is { Length: > 0 } name
+                        ? $"{name} ({from.Address})"
+                        : from.Address
+                    : null,
                 await queue.ListAsync(db.CurrentWorkspaceId, MostShown, cancel)
             )
         );
@@ -53,7 +57,7 @@ public static class OutboxEndpoints
         }
 
         if (
-            !Guid.TryParse(context.User.FindFirstValue(ClaimTypes.NameIdentifier), out var id)
+            PersonOf(context) is not { } id
             || await db.Users.Where(u => u.Id == id).Select(u => u.Email).SingleOrDefaultAsync(cancel) is not { } recipient
         )
         {
@@ -65,6 +69,9 @@ public static class OutboxEndpoints
         outbox.Wake();
         return null;
     }
+
+    private static Guid? PersonOf(HttpContext context) =>
+        Guid.TryParse(context.User.FindFirstValue(ClaimTypes.NameIdentifier), out var id) ? id : null;
 }
 
 /// <summary>Mails of the workspace.</summary>

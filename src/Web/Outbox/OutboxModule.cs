@@ -8,6 +8,8 @@ public static class OutboxModule
     public static void Add(IServiceCollection services)
     {
         services.AddSingleton<MailQueue>();
+        services.AddSingleton<MailChoices>();
+        services.AddSingleton<MailStop>();
         services.AddSingleton<OutboxSignal>();
         services.AddSingleton<SmtpSender>();
         services.AddScoped<OutboxWriter>();

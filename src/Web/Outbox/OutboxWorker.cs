@@ -1,13 +1,8 @@
-using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using MimeKit;
-using MimeKit.Utils;
 using Npgsql;
 using PreciseBeacon.Core.Outbox;
-using PreciseBeacon.Data;
 using PreciseBeacon.Data.Outbox;
-using PreciseBeacon.Data.Workspaces;
-using PreciseBeacon.Web.Accounts;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Outbox;
@@ -29,9 +24,6 @@ public sealed class OutboxWorker(
 {
     /// <summary>Mails of other processes, and those whose pause is over, are looked for so often.</summary>
     private static readonly TimeSpan LooksEvery = TimeSpan.FromSeconds(10);
-
-    /// <summary>Somebody who asks for a new password again gets no second mail for so long (ours).</summary>
-    private static readonly TimeSpan ForgottenAgain = TimeSpan.FromMinutes(5);
 
     private readonly Outage _outage = new(log, "Mails are sent later.");
 
@@ -98,7 +90,9 @@ public sealed class OutboxWorker(
         var (subject, text, html) = (mail.Subject, mail.Text, mail.Html);
         if (mail.Kind == MailKinds.Forgotten)
         {
-            if (await ForgottenAsync(mail, cancel) is not { } written)
+            await using var scope = scopes.CreateAsyncScope();
+            var passwords = scope.ServiceProvider.GetRequiredService<IForgottenPasswords>();
+            if (await passwords.WriteAsync(mail.Recipient, mail.MadeAt, cancel) is not { } written)
             {
                 return null;
             }
@@ -122,46 +116,15 @@ public sealed class OutboxWorker(
         message.From.Add(from);
         message.To.Add(to);
 
+        if (mail.StopAddress is { } stop)
+        {
+            // One click in the mail program ends them (RFC 2369, section 3.2; RFC 8058, section 3.1).
+            message.Headers.Add(HeaderId.ListUnsubscribe, $"<{stop}>");
+            message.Headers.Add(HeaderId.ListUnsubscribePost, "List-Unsubscribe=One-Click");
+        }
+
         // Nobody's absence note answers it (RFC 3834, section 5).
         message.Headers.Add("Auto-Submitted", "auto-generated");
         return message;
-    }
-
-    /// <summary>The mail to somebody who forgot their password; null when nobody has that address, or they were sent one just now.</summary>
-    private async Task<OutgoingMail?> ForgottenAsync(QueuedMail mail, CancellationToken cancel)
-    {
-        await using var scope = scopes.CreateAsyncScope();
-        var db = scope.ServiceProvider.GetRequiredService<BeaconDb>();
-        string normal = mail.Recipient.ToUpperInvariant();
-        var member = await db
-            .Members.IgnoreQueryFilters()
-            .AsNoTracking()
-            .Include(m => m.User)
-            .Where(m => m.User!.NormalizedEmail == normal)
-            .OrderBy(m => m.Id)
-            .FirstOrDefaultAsync(cancel);
-        if (member is null)
-        {
-            return null;
-        }
-
-        scope.ServiceProvider.GetRequiredService<CurrentWorkspace>().Id = member.WorkspaceId;
-        // A link made since it was asked for is one of an earlier try, whose mail did not go out.
-        var since = mail.MadeAt - ForgottenAgain;
-        if (
-            await db.Invitations.AnyAsync(
-                i => i.UserId == member.UserId && i.MadeAt > since && i.MadeAt < mail.MadeAt && i.UsedAt == null,
-                cancel
-            )
-        )
-        {
-            return null;
-        }
-
-        string workspace = await db.Workspaces.Where(w => w.Id == member.WorkspaceId).Select(w => w.Name).SingleAsync(cancel);
-        var made = await scope
-            .ServiceProvider.GetRequiredService<InvitationBook>()
-            .MakeAsync(member.User!.Email!, member.Role, member.UserId, cancel);
-        return made.Value is { } link ? AccountMails.Forgotten(workspace, link.Address, link.ExpiresAt) : null;
     }
 }

@@ -17,6 +17,7 @@ public sealed class PageCheckWorker(
     DatabaseSetup setup,
     PageCheckBook book,
     FindingBook findings,
+    PageFindingMails mails,
     PageLandings landings,
     TraceFactsReader facts,
     PageTracer tracer,
@@ -71,7 +72,8 @@ public sealed class PageCheckWorker(
 
         if (await book.NextAsync(run, stopping) is not { } next)
         {
-            await book.FinishAsync(run.Id, clock.GetUtcNow(), stopping);
+            await book.FinishAsync(run, clock.GetUtcNow(), await mails.WriteAsync(run, stopping), stopping);
+            mails.Wake();
             await findings.MarkDueAsync(run.WorkspaceId, stopping);
             return true;
         }

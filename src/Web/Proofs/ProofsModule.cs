@@ -17,6 +17,7 @@ public static class ProofsModule
         services.AddSingleton<ClickGapReader>();
         services.AddSingleton<TraceFactsReader>();
         services.AddSingleton<PageCheckBook>();
+        services.AddSingleton<PageFindingMails>();
         services.AddSingleton<PageLandings>();
         services.AddHostedService<PageCheckWorker>();
         services.AddSingleton<StrayReader>();

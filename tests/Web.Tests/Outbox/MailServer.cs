@@ -33,6 +33,9 @@ public sealed class MailServer : MessageStore, IMailboxFilter, IAsyncDisposable
         ).StartAsync(_stop.Token);
     }
 
+    /// <summary>Starts one on a free port.</summary>
+    public static MailServer Start() => new();
+
     public int Port { get; }
 
     /// <summary>An address it takes nothing for.</summary>

@@ -8,6 +8,7 @@ using PreciseBeacon.Core.Traffic;
 using PreciseBeacon.Data.Spooling;
 using PreciseBeacon.Data.Traffic;
 using PreciseBeacon.WebTests.Hosting;
+using PreciseBeacon.WebTests.Outbox;
 
 namespace PreciseBeacon.WebTests.Proofs;
 
@@ -18,6 +19,7 @@ public sealed class PageCheckTests : IAsyncLifetime
     private readonly int _port = DatabaseCluster.FreePort();
     private readonly ConcurrentQueue<(DateTimeOffset At, string Path)> _asked = new();
     private WebApplication _site = null!;
+    private MailServer _mails = null!;
     private BeaconHost _host = null!;
     private HttpClient _client = null!;
     private HttpClient _owner = null!;
@@ -45,7 +47,8 @@ public sealed class PageCheckTests : IAsyncLifetime
         _site.MapGet("/old", (HttpContext context) => Results.Redirect(_drops ? "/good" : "/good" + context.Request.QueryString));
         _site.MapFallback(() => Page("We could not find that"));
         await _site.StartAsync();
-        _host = await BeaconHost.StartAsync(visits: 0, more: $"--Beacon:DemoSiteHost={Site}");
+        _mails = MailServer.Start();
+        _host = await BeaconHost.StartAsync(visits: 0, more: [$"--Beacon:DemoSiteHost={Site}", .. MailServer.Settings(_mails.Port)]);
         (_client, _owner) = (_host.As("editor"), _host.As("owner"));
         _key = await _host.ScalarAsync<string>(
             "select s.measuring_key from sites s join site_hosts h on h.site_id = s.id where h.host = $1",
@@ -66,6 +69,7 @@ public sealed class PageCheckTests : IAsyncLifetime
         _owner.Dispose();
         await _host.DisposeAsync();
         await _site.DisposeAsync();
+        await _mails.DisposeAsync();
     }
 
     private async Task<JsonNode> ChecksAsync() => await _host.GetJsonAsync("/api/v1/page-checks");
@@ -273,5 +277,98 @@ public sealed class PageCheckTests : IAsyncLifetime
         Assert.True(checks["run"]!["cancelled"]!.GetValue<bool>());
         await Task.Delay(TimeSpan.FromSeconds(4));
         Assert.InRange((await ChecksAsync())["pages"]!.AsArray().Count(p => p!["checkedAt"] is not null), 1, 3);
+    }
+
+    [Fact]
+    public async Task Whoever_asked_is_mailed_what_is_new_once_an_hour_and_ends_it_by_one_click()
+    {
+        await _host.SaveLinkAsync($"http://{Site}/mistyped", "d");
+        using var orla = await SignedInAsync("orla@marrowmere.example");
+        using var tomas = await SignedInAsync("tomas@marrowmere.example");
+        Assert.Equal(
+            "mail-kind",
+            (await orla.CallAsync(HttpMethod.Put, "/api/account/mails", new { kind = "invitation", wanted = true })).Json.Refusal().Rule
+        );
+        foreach (var person in new[] { orla, tomas, orla })
+        {
+            await person.DoAsync(HttpMethod.Put, "/api/account/mails", new { kind = "page-findings", wanted = true });
+        }
+
+        await tomas.DoAsync(HttpMethod.Put, "/api/account/mails", new { kind = "page-findings", wanted = false });
+        Assert.Equal(
+            ["page-findings"],
+            (await orla.DoAsync(HttpMethod.Get, "/api/account/mails"))["kinds"]!.AsArray().Select(k => k!.GetValue<string>())
+        );
+        Assert.Empty((await tomas.DoAsync(HttpMethod.Get, "/api/account/mails"))["kinds"]!.AsArray());
+
+        await StartAsync();
+        await FinishedAsync(1);
+        Assert.Equal(1, await WrittenAsync());
+        await Eventually.Async(async () =>
+            await _host.ScalarAsync<long>("select count(*) from outgoing_mail where sent_at is not null") == 1
+        );
+        var mail = Assert.Single(_mails.Came);
+        Assert.Equal("orla@marrowmere.example", mail.To.Mailboxes.Single().Address);
+        Assert.StartsWith("1 new finding on pages of ", mail.Subject, StringComparison.Ordinal);
+        Assert.Contains(
+            $"http://{Site}/mistyped: The page is the same as for an address that does not exist",
+            mail.TextBody,
+            StringComparison.Ordinal
+        );
+        Assert.Contains("/proof?part=pages", mail.TextBody, StringComparison.Ordinal);
+        Assert.Equal("List-Unsubscribe=One-Click", mail.Headers["List-Unsubscribe-Post"]);
+        string stop = mail.Headers["List-Unsubscribe"]!.Trim('<', '>');
+        Assert.Contains(stop, mail.TextBody, StringComparison.Ordinal);
+
+        // A second one within the hour is not written; after it, it is; a run that finds nothing new writes none.
+        await _host.SaveLinkAsync($"http://{Site}/mistyped-too", "e");
+        await StartAsync();
+        await FinishedAsync(2);
+        Assert.Equal(1, await WrittenAsync());
+        await _host.ScalarAsync<int>(
+            "with m as (update outgoing_mail set made_at = made_at - interval '1 hour' returning 1) select count(*)::int from m"
+        );
+        await StartAsync();
+        await FinishedAsync(3);
+        Assert.Equal(1, await WrittenAsync());
+        await _host.SaveLinkAsync($"http://{Site}/mistyped-again", "f");
+        await StartAsync();
+        await FinishedAsync(4);
+        Assert.Equal(2, await WrittenAsync());
+
+        // Looking at the link ends nothing; one click of a mail program does, without a cookie and from anywhere.
+        using var program = _host.Anonymous();
+        string path = new Uri(stop).AbsolutePath;
+        Assert.Equal(HttpStatusCode.OK, (await program.GetAsync(path)).StatusCode);
+        Assert.Single((await orla.DoAsync(HttpMethod.Get, "/api/account/mails"))["kinds"]!.AsArray());
+        using var click = new HttpRequestMessage(HttpMethod.Post, path)
+        {
+            Content = new FormUrlEncodedContent([new("List-Unsubscribe", "One-Click")]),
+        };
+        click.Headers.Add("Origin", "https://mail.example");
+        Assert.Equal(HttpStatusCode.OK, (await program.SendAsync(click)).StatusCode);
+        Assert.Empty((await orla.DoAsync(HttpMethod.Get, "/api/account/mails"))["kinds"]!.AsArray());
+        Assert.Equal(HttpStatusCode.NotFound, (await program.GetAsync(path[..^3])).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, (await program.PostAsync("/no-more-mails/x", null)).StatusCode);
+    }
+
+    private Task<long> WrittenAsync() => _host.ScalarAsync<long>("select count(*) from outgoing_mail");
+
+    private async Task<HttpClient> SignedInAsync(string mail)
+    {
+        var browser = new HttpClient(new SocketsHttpHandler { CookieContainer = new CookieContainer(), AllowAutoRedirect = false })
+        {
+            BaseAddress = new Uri($"http://127.0.0.1:{_host.Port}"),
+        };
+        await RefreshAsync();
+        await browser.DoAsync(HttpMethod.Post, "/api/account/sign-in", new { mail });
+        await RefreshAsync();
+        return browser;
+
+        async Task RefreshAsync()
+        {
+            browser.DefaultRequestHeaders.Remove("X-Beacon-Token");
+            browser.DefaultRequestHeaders.Add("X-Beacon-Token", (await browser.DoAsync(HttpMethod.Get, "/api/account")).Text("token"));
+        }
     }
 }

@@ -4219,6 +4219,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/account/mails": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tells which mails one gets.
+         * @description For owners, editors and viewers.
+         */
+        get: operations["ListOwnMails"];
+        /**
+         * Has mails of a kind sent to oneself, or none any more.
+         * @description For owners, editors and viewers.
+         */
+        put: operations["ChooseOwnMails"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/outgoing-mails": {
         parameters: {
             query?: never;
@@ -7875,7 +7899,7 @@ export interface components {
              * @description Its id.
              */
             id: string;
-            /** @description What it is for: `invitation`, `reset` or `test`. */
+            /** @description What it is for: `invitation`, `reset`, `test` or `page-findings`. */
             kind: string;
             /** @description The mail address it goes to. */
             recipient: string;
@@ -8384,6 +8408,20 @@ export interface components {
             rows: null | components["schemas"]["RowOverride"][];
             /** @description What is done, in a few words, as undo will call it; null for a plain description. */
             says?: null | string;
+        };
+        /** @description A wish about mails. */
+        OwnMailChoice: {
+            /** @description `page-findings`. */
+            kind: null | string;
+            /** @description To get them from now on, or none any more. */
+            wanted: boolean;
+        };
+        /** @description Mails a member gets. */
+        OwnMails: {
+            /** @description Mails are sent at all. */
+            sendsMail: boolean;
+            /** @description The kinds they asked for. */
+            kinds: string[];
         };
         /** @description A page known by its title. */
         PageAnswer: {
@@ -19155,6 +19193,58 @@ export interface operations {
                 content?: never;
             };
             400: components["responses"]["Refused400"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            422: components["responses"]["Refused422"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ListOwnMails: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnMails"];
+                };
+            };
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            429: components["responses"]["Refused429"];
+        };
+    };
+    ChooseOwnMails: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnMailChoice"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
             409: components["responses"]["Refused409"];
             413: components["responses"]["Refused413"];
             422: components["responses"]["Refused422"];

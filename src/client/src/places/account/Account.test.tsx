@@ -13,6 +13,7 @@ const session = (id: string, more: object = {}) => ({
   ...more,
 });
 const answers = {
+  'GET /api/account/mails': { data: { sendsMail: true, kinds: [] } },
   'GET /api/account/sessions': { data: [session('a', { own: true, device: 'computer' }), session('b')] },
 };
 
@@ -34,6 +35,20 @@ describe('the account', () => {
     fireEvent.change(screen.getByLabelText('Your name'), { target: { value: 'Orla F.' } });
     fireEvent.click(screen.getByRole('button', { name: 'Save name' }));
     await waitFor(() => expect(sent[0]).toMatchObject({ call: 'PUT /api/account/name', body: { name: 'Orla F.' } }));
+  });
+
+  it('chooses which mails come', async () => {
+    const sent = show(<Account />, {
+      ...answers,
+      'GET /api/account/mails': { data: { sendsMail: false, kinds: [] } },
+    });
+    const findings = await screen.findByLabelText(/New findings of page checks/);
+    expect(findings).toHaveProperty('checked', false);
+    expect(screen.getByText('No mails are sent from here yet.')).toBeTruthy();
+    fireEvent.click(findings);
+    await waitFor(() =>
+      expect(sent[0]).toMatchObject({ call: 'PUT /api/account/mails', body: { kind: 'page-findings', wanted: true } }),
+    );
   });
 
   it('changes the password, and says why not', async () => {

@@ -4,7 +4,15 @@ import { ago, exact } from '../../parts/format';
 import { Head } from '../../parts/Head';
 import { usePerson } from '../../parts/person';
 import { FormField } from '../../parts/FormField';
-import { sessionsQuery, nameChange, passwordChange, sessionEnd, otherSessionsEnd } from './queries';
+import {
+  ownMailChoice,
+  ownMailsQuery,
+  sessionsQuery,
+  nameChange,
+  passwordChange,
+  sessionEnd,
+  otherSessionsEnd,
+} from './queries';
 
 /** What belongs to the person who is signed in: their password, and where they are signed in. */
 export function Account() {
@@ -16,10 +24,42 @@ export function Account() {
         <div className="flex max-w-4xl flex-col gap-10">
           <Name />
           <Password />
+          <Mails />
           <Sessions />
         </div>
       </div>
     </>
+  );
+}
+
+/** Which mails the person gets. */
+function Mails() {
+  const mails = useQuery(ownMailsQuery());
+  const choose = useMutation(ownMailChoice());
+  const problem = mails.error ?? choose.error;
+  return (
+    <section aria-labelledby="mails" className="flex flex-col gap-3">
+      <h2 id="mails" className="font-medium">
+        Mails to you
+      </h2>
+      {mails.data && (
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={mails.data.kinds.includes('page-findings')}
+            disabled={choose.isPending}
+            onChange={(e) => choose.mutate({ kind: 'page-findings', wanted: e.target.checked })}
+          />
+          New findings of page checks, at most one mail an hour
+        </label>
+      )}
+      {mails.data && !mails.data.sendsMail && <p className="text-quiet">No mails are sent from here yet.</p>}
+      {problem && (
+        <p role="alert" className="text-error">
+          {problem.message}
+        </p>
+      )}
+    </section>
   );
 }
 

@@ -60,6 +60,21 @@ export const passwordChange = () =>
     meta: { outdates: [sessionsQuery().queryKey] },
   });
 
+/** Which mails one gets. */
+export const ownMailsQuery = () =>
+  queryOptions({
+    queryKey: ['own-mails'],
+    queryFn: async () => dataOf(await api.GET('/api/account/mails')),
+  });
+
+/** Has mails of a kind sent to oneself, or none any more. */
+export const ownMailChoice = () =>
+  mutationOptions({
+    mutationFn: async (body: { kind: string; wanted: boolean }) =>
+      dataOf(await api.PUT('/api/account/mails', { body })),
+    meta: { outdates: [ownMailsQuery().queryKey] },
+  });
+
 /** Ends a session. */
 export const sessionEnd = () =>
   mutationOptions({

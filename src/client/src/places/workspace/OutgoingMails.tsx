@@ -13,6 +13,7 @@ const kinds: Record<string, string> = {
   reset: 'New password',
   forgotten: 'Forgotten password',
   test: 'Test',
+  'page-findings': 'Page findings',
 };
 
 /** Whether mails go out, and what became of each. */

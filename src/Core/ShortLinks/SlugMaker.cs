@@ -48,6 +48,7 @@ public static class SlugMaker
         "plan",
         "proof",
         "results",
+        "no-more-mails",
         "join",
         "try",
         "welcome",

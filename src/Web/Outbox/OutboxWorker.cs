@@ -11,7 +11,7 @@ namespace PreciseBeacon.Web.Outbox;
 /// Sends the mails that wait, in every process: each is claimed by one. A process that dies between handing a mail over and saying so has it
 /// sent again, with the same id, two minutes later; none is lost.
 /// </summary>
-public sealed class OutboxWorker(
+public sealed partial class OutboxWorker(
     DatabaseSetup setup,
     MailQueue queue,
     OutboxSignal signal,
@@ -61,10 +61,7 @@ public sealed class OutboxWorker(
 
     private async Task SendAsync(QueuedMail mail, MailboxAddress from, CancellationToken stopping)
     {
-        var delivery =
-            await sender.ConnectAsync(stopping) is { } away ? new Delivery(Handed.Later, away)
-            : await ComposeAsync(mail, from, stopping) is { } message ? await sender.SendAsync(message, stopping)
-            : null;
+        var delivery = await HandOverAsync(mail, from, stopping);
         var now = clock.GetUtcNow();
         switch (delivery)
         {
@@ -84,8 +81,33 @@ public sealed class OutboxWorker(
         }
     }
 
+    /// <summary>Null when there is nobody to send it to.</summary>
+    private async Task<Delivery?> HandOverAsync(QueuedMail mail, MailboxAddress from, CancellationToken stopping)
+    {
+        if (!MailboxAddress.TryParse(mail.Recipient, out var to))
+        {
+            return new Delivery(Handed.Refused, "This is no mail address.");
+        }
+
+        if (await sender.ConnectAsync(stopping) is { } away)
+        {
+            return new Delivery(Handed.Later, away);
+        }
+
+        try
+        {
+            return await ComposeAsync(mail, from, to, stopping) is { } message ? await sender.SendAsync(message, stopping) : null;
+        }
+        catch (Exception failure) when (failure is not OperationCanceledException)
+        {
+            // One mail that can't be written holds up no other.
+            LogFault(mail.Id, failure);
+            return new Delivery(Handed.Later, "The mail could not be written; the log says why.");
+        }
+    }
+
     /// <summary>The mail as it goes out; null when there is nobody to send it to.</summary>
-    private async Task<MimeMessage?> ComposeAsync(QueuedMail mail, MailboxAddress from, CancellationToken cancel)
+    private async Task<MimeMessage?> ComposeAsync(QueuedMail mail, MailboxAddress from, MailboxAddress to, CancellationToken cancel)
     {
         var (subject, text, html) = (mail.Subject, mail.Text, mail.Html);
         if (mail.Kind == MailKinds.Forgotten)
@@ -98,11 +120,6 @@ public sealed class OutboxWorker(
             }
 
             (subject, text, html) = (written.Subject, written.Text(), written.Html());
-        }
-
-        if (!MailboxAddress.TryParse(mail.Recipient, out var to))
-        {
-            return null;
         }
 
         var message = new MimeMessage
@@ -127,4 +144,7 @@ public sealed class OutboxWorker(
         message.Headers.Add("Auto-Submitted", "auto-generated");
         return message;
     }
+
+    [LoggerMessage(LogLevel.Error, "The mail {Id} could not be written; it is tried again later.")]
+    private partial void LogFault(Guid id, Exception failure);
 }

@@ -188,6 +188,41 @@ public sealed partial class OutboxTests
         Assert.Equal($"{claimed.Id:N}@marrowmere.example", mail.MessageId);
     }
 
+    [Fact]
+    public async Task A_mail_that_cannot_be_written_holds_up_no_other()
+    {
+        await using var server = new MailServer();
+        await using var host = await BeaconHost.StartAsync(
+            replace: services => services.AddScoped<IForgottenPasswords, Failing>(),
+            more: MailServer.Settings(server.Port)
+        );
+        using var browser = await BrowserAsync(host);
+        await browser.CallAsync(HttpMethod.Post, "/api/account/forgotten", new { mail = Orla });
+        await Eventually.Async(async () =>
+            await host.ScalarAsync<long>("select count(*) from outgoing_mail where tries = 1 and answer is not null and due_at > now()")
+            == 1
+        );
+        using var owner = host.As("owner");
+        await owner.DoAsync(HttpMethod.Post, "/api/v1/members/invitations", new { mail = Rowan, role = "viewer" });
+        Assert.Single(await server.ToAsync(Rowan));
+
+        // Nor does an address nobody can read.
+        await RunAsync(
+            host,
+            "insert into outgoing_mail (id, kind, recipient, subject, made_at, due_at) values (gen_random_uuid(), 'test', 'nobody at all', '', now(), now())"
+        );
+        host.Services.GetRequiredService<OutboxSignal>().Wake();
+        await Eventually.Async(async () =>
+            await host.ScalarAsync<long>("select count(*) from outgoing_mail where given_up_at is not null") == 1
+        );
+    }
+
+    private sealed class Failing : IForgottenPasswords
+    {
+        public Task<OutgoingMail?> WriteAsync(string recipient, DateTimeOffset askedAt, CancellationToken cancel) =>
+            throw new InvalidOperationException("It fails.");
+    }
+
     private static async Task QueueAsync(BeaconHost host, int count)
     {
         await using var scope = host.Services.CreateAsyncScope();

@@ -31,7 +31,7 @@ public static class AccountMails
             $"Choose a new password for {workspace}",
             [
                 $"{madeBy} made you a link by which you choose a new password.",
-                $"The link works once, until {At(until)}. The password you have holds until then.",
+                $"The link works once, until {At(until)}. Your old password works until you choose a new one.",
             ],
             $"You get this mail because you are a member of {workspace}.",
             "Choose a new password",
@@ -45,7 +45,7 @@ public static class AccountMails
             "Choose a new password",
             [
                 $"Somebody asked for a new password for your account in {workspace}.",
-                $"The link works once, until {At(until)}. The password you have holds until then.",
+                $"The link works once, until {At(until)}. Your old password works until you choose a new one.",
             ],
             "Somebody typed your address on the sign-in page. If that was not you, do nothing.",
             "Choose a new password",

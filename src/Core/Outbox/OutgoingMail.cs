@@ -79,7 +79,7 @@ public sealed record OutgoingMail(
             html.Append("<p><a href=\"")
                 .Append(address)
                 .Append(
-                    "\" style=\"display:inline-block;padding:10px 18px;border-radius:4px;background:#14532d;color:#ffffff;text-decoration:none\">"
+                    "\" style=\"display:inline-block;padding:10px 18px;border-radius:4px;background:#6a2c55;color:#ffffff;text-decoration:none\">"
                 )
                 .Append(WebUtility.HtmlEncode(Action))
                 .Append("</a></p><p style=\"font-size:13px;color:#5b6461;word-break:break-all\">")

@@ -58,7 +58,7 @@ public sealed class MailQueue(NpgsqlDataSource database)
             wanted.Mail.Text(),
             wanted.Mail.Html(),
             now.ToUniversalTime(),
-            wanted.StopAddress,
+            wanted.Mail.StopAddress,
             Guid.CreateVersion7(now - LeastPause - LeastPause),
             (now - LeastPause).ToUniversalTime()
         );
@@ -211,8 +211,8 @@ public sealed record QueuedMail(
 
 /// <summary>A mail to somebody who asked to be told.</summary>
 /// <param name="Recipient">Their mail address.</param>
-/// <param name="StopAddress">Where they end such mails, by one click and without signing in.</param>
-public sealed record WantedMail(string Recipient, OutgoingMail Mail, string StopAddress);
+/// <param name="Mail">What it says, with the way to end such mails by one click.</param>
+public sealed record WantedMail(string Recipient, OutgoingMail Mail);
 
 /// <summary>What became of a mail.</summary>
 /// <param name="Kind">What it is for: <c>invitation</c>, <c>reset</c>, <c>test</c> or <c>page-findings</c>.</param>

@@ -88,7 +88,7 @@ public static class AccountEndpoints
         context.Response.Headers.CacheControl = "no-store";
         PersonState? person = null;
         if (
-            Guid.TryParse(context.User.FindFirstValue(ClaimTypes.NameIdentifier), out var id)
+            BeaconClaims.PersonOf(context.User) is { } id
             && Guid.TryParse(context.User.FindFirstValue(BeaconClaims.Workspace), out var workspaceId)
         )
         {
@@ -181,7 +181,7 @@ public static class AccountEndpoints
         }
 
         return
-            PersonOf(context) is { } id
+            BeaconClaims.PersonOf(context.User) is { } id
             && await db.Users.Where(u => u.Id == id).ExecuteUpdateAsync(u => u.SetProperty(x => x.DisplayName, name), cancel) > 0
             ? null
             : Refusal.NotFound("person");
@@ -198,7 +198,7 @@ public static class AccountEndpoints
         CancellationToken cancel
     )
     {
-        if (PersonOf(context) is not { } id || await users.FindByIdAsync(id.ToString()) is not { } user)
+        if (BeaconClaims.PersonOf(context.User) is not { } id || await users.FindByIdAsync(id.ToString()) is not { } user)
         {
             return Refusal.NotFound("person");
         }
@@ -234,26 +234,24 @@ public static class AccountEndpoints
     )
     {
         context.Response.Headers.CacheControl = "no-store";
-        return PersonOf(context) is { } id
+        return BeaconClaims.PersonOf(context.User) is { } id
             ? Outcome.Of(await sessions.ListAsync(id, SessionKeeper.Of(context.User), cancel))
             : Refusal.NotFound("person");
     }
 
     private static async Task<Refusal?> EndSessionAsync(Guid id, HttpContext context, SessionKeeper sessions, CancellationToken cancel) =>
-        PersonOf(context) is { } person && await sessions.EndAsync(person, id, cancel) ? null : Refusal.NotFound("session");
+        BeaconClaims.PersonOf(context.User) is { } person && await sessions.EndAsync(person, id, cancel)
+            ? null
+            : Refusal.NotFound("session");
 
     private static async Task<Outcome<SessionsEnded>> EndOthersAsync(
         HttpContext context,
         SessionKeeper sessions,
         CancellationToken cancel
     ) =>
-        PersonOf(context) is { } person
+        BeaconClaims.PersonOf(context.User) is { } person
             ? new SessionsEnded(await sessions.EndOthersAsync(person, SessionKeeper.Of(context.User), cancel))
             : Refusal.NotFound("person");
-
-    /// <summary>The person who asks; null for a program.</summary>
-    private static Guid? PersonOf(HttpContext context) =>
-        Guid.TryParse(context.User.FindFirstValue(ClaimTypes.NameIdentifier), out var id) ? id : null;
 
     /// <summary>Keeps which columns the person has the Ledger show, wherever they sign in; null for the usual ones.</summary>
     private static async Task<Refusal?> KeepColumnsAsync(ColumnChoice choice, HttpContext context, BeaconDb db, CancellationToken cancel)
@@ -263,10 +261,9 @@ public static class AccountEndpoints
             return Refusal.Invalid("columns-refused", $"The Ledger shows at most {MostColumns} columns; send their keys.");
         }
 
-        bool isPerson = Guid.TryParse(context.User.FindFirstValue(ClaimTypes.NameIdentifier), out var id);
         List<string>? columns = choice.Columns is null ? null : [.. choice.Columns.Distinct()];
         return
-            isPerson
+            BeaconClaims.PersonOf(context.User) is { } id
             && await db.Members.Where(m => m.UserId == id).ExecuteUpdateAsync(m => m.SetProperty(x => x.LedgerColumns, columns), cancel) > 0
             ? null
             : Refusal.NotFound("person");

@@ -1,13 +1,12 @@
 using Microsoft.EntityFrameworkCore;
 using PreciseBeacon.Core.Outbox;
 using PreciseBeacon.Data;
-using PreciseBeacon.Data.Workspaces;
 using PreciseBeacon.Web.Outbox;
 
 namespace PreciseBeacon.Web.Accounts;
 
 /// <inheritdoc />
-public sealed class ForgottenPasswords(BeaconDb db, CurrentWorkspace current, InvitationBook invitations) : IForgottenPasswords
+public sealed class ForgottenPasswords(BeaconDb db, InvitationBook invitations) : IForgottenPasswords
 {
     /// <summary>Somebody who asks again gets no second mail for so long (ours).</summary>
     private static readonly TimeSpan Again = TimeSpan.FromMinutes(5);
@@ -15,20 +14,10 @@ public sealed class ForgottenPasswords(BeaconDb db, CurrentWorkspace current, In
     /// <inheritdoc />
     public async Task<OutgoingMail?> WriteAsync(string recipient, DateTimeOffset askedAt, CancellationToken cancel)
     {
-        string normal = recipient.ToUpperInvariant();
-        var member = await db
-            .Members.IgnoreQueryFilters()
-            .AsNoTracking()
-            .Include(m => m.User)
-            .Where(m => m.User!.NormalizedEmail == normal)
-            .OrderBy(m => m.Id)
-            .FirstOrDefaultAsync(cancel);
-        if (member is null)
+        if (await invitations.SpeakForAsync(recipient, cancel) is not { } member)
         {
             return null;
         }
-
-        current.Id = member.WorkspaceId;
 
         // A link made since it was asked for is one of an earlier try, whose mail did not go out.
         var since = askedAt - Again;

@@ -145,6 +145,22 @@ public sealed class InvitationBook(
         return new InvitationMade(invitation.Id, link, invitation.ExpiresAt, mailed);
     }
 
+    /// <summary>The member with a mail address, of the workspace they joined first, which is spoken for from now on.</summary>
+    /// <returns>Null when nobody has it.</returns>
+    public async Task<Member?> SpeakForAsync(string mail, CancellationToken cancel)
+    {
+        string normal = mail.ToUpperInvariant();
+        var member = await db
+            .Members.IgnoreQueryFilters()
+            .AsNoTracking()
+            .Include(m => m.User)
+            .Where(m => m.User!.NormalizedEmail == normal)
+            .OrderBy(m => m.Id)
+            .FirstOrDefaultAsync(cancel);
+        current.Id = member?.WorkspaceId ?? current.Id;
+        return member;
+    }
+
     /// <summary>Ends a link before it was used.</summary>
     public async Task<Refusal?> RevokeAsync(Guid id, CancellationToken cancel)
     {

@@ -1,4 +1,3 @@
-using System.Security.Claims;
 using Microsoft.AspNetCore.Http.HttpResults;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data.Entities;
@@ -50,9 +49,7 @@ public static class MemberEndpoints
     }
 
     private static async Task<Ok<MembersAnswer>> ListAsync(HttpContext context, MemberStore members, CancellationToken cancel) =>
-        TypedResults.Ok(
-            await members.ListAsync(Guid.TryParse(context.User.FindFirstValue(ClaimTypes.NameIdentifier), out var id) ? id : null, cancel)
-        );
+        TypedResults.Ok(await members.ListAsync(BeaconClaims.PersonOf(context.User), cancel));
 
     private static async Task<Refusal?> ChangeAsync(Guid id, MemberChange change, MemberStore members, CancellationToken cancel) =>
         await members.ChangeAsync(id, change.Role, cancel);

@@ -1,11 +1,10 @@
-using System.Security.Claims;
-using Microsoft.AspNetCore.Http.HttpResults;
 using PreciseBeacon.Core.Outbox;
 using PreciseBeacon.Core.Outcomes;
 using PreciseBeacon.Data;
 using PreciseBeacon.Data.Outbox;
 using PreciseBeacon.Web.Hosting;
 using PreciseBeacon.Web.Outbox;
+using PreciseBeacon.Web.Redirects;
 
 namespace PreciseBeacon.Web.Accounts;
 
@@ -33,7 +32,7 @@ public static class OwnMailEndpoints
         OutboxWriter outbox,
         CancellationToken cancel
     ) =>
-        PersonOf(context) is { } person
+        BeaconClaims.PersonOf(context.User) is { } person
             ? new OwnMails(outbox.IsOn, await choices.OfAsync(db.CurrentWorkspaceId, person, cancel))
             : Refusal.NotFound("person");
 
@@ -45,7 +44,7 @@ public static class OwnMailEndpoints
         CancellationToken cancel
     )
     {
-        if (PersonOf(context) is not { } person)
+        if (BeaconClaims.PersonOf(context.User) is not { } person)
         {
             return Refusal.NotFound("person");
         }
@@ -60,42 +59,44 @@ public static class OwnMailEndpoints
     }
 
     /// <summary>Programs that look at the links of a mail end nothing by it: a person presses the button.</summary>
-    private static ContentHttpResult AskAsync(string token, MailStop stops) =>
-        stops.Read(token) is null
-            ? Page(
-                "This link is not complete. Use the one in the mail, or choose your mails in your account.",
-                StatusCodes.Status404NotFound
-            )
-            : Page(
-                "Do you want no more of these mails?",
-                StatusCodes.Status200OK,
-                "<form method=\"post\"><button>No more of these mails</button></form>"
-            );
-
-    private static async Task<ContentHttpResult> StopAsync(string token, MailStop stops, MailChoices choices, CancellationToken cancel)
+    private static Task AskAsync(string token, HttpContext context, MailStop stops, GuessThrottle guesses)
     {
+        SecretPage.Guard(context);
+        return stops.Read(token) is null
+            ? SecretPage.NobodyAsync(context, guesses)
+            : PlainPage.WriteAsync(
+                context,
+                StatusCodes.Status200OK,
+                "Your mails",
+                "Do you want no more of these mails?",
+                button: "No more of these mails"
+            );
+    }
+
+    private static async Task StopAsync(
+        string token,
+        HttpContext context,
+        MailStop stops,
+        MailChoices choices,
+        GuessThrottle guesses,
+        CancellationToken cancel
+    )
+    {
+        SecretPage.Guard(context);
         if (stops.Read(token) is not var (workspace, user, kind))
         {
-            return Page(
-                "This link is not complete. Use the one in the mail, or choose your mails in your account.",
-                StatusCodes.Status404NotFound
-            );
+            await SecretPage.NobodyAsync(context, guesses);
+            return;
         }
 
         await choices.ChooseAsync(workspace, user, kind, wanted: false, cancel);
-        return Page("You get no more of these mails. You can ask for them again in your account.", StatusCodes.Status200OK);
-    }
-
-    private static ContentHttpResult Page(string says, int status, string form = "") =>
-        TypedResults.Content(
-            $"<!doctype html><html lang=\"en\"><head><meta charset=\"utf-8\"><meta name=\"viewport\" content=\"width=device-width\"><title>Mails</title></head><body><main><h1>Mails</h1><p>{says}</p>{form}</main></body></html>",
-            "text/html",
-            System.Text.Encoding.UTF8,
-            status
+        await PlainPage.WriteAsync(
+            context,
+            StatusCodes.Status200OK,
+            "Your mails",
+            "You get no more of these mails. You can ask for them again in your account."
         );
-
-    private static Guid? PersonOf(HttpContext context) =>
-        Guid.TryParse(context.User.FindFirstValue(ClaimTypes.NameIdentifier), out var id) ? id : null;
+    }
 }
 
 /// <summary>Mails a member gets.</summary>

@@ -1,7 +1,4 @@
-using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
-using PreciseBeacon.Data;
-using PreciseBeacon.Data.Workspaces;
 using PreciseBeacon.Web.Hosting;
 
 namespace PreciseBeacon.Web.Accounts;
@@ -25,27 +22,15 @@ public sealed class PasswordRescue(
         }
 
         await using var scope = scopes.CreateAsyncScope();
-        var db = scope.ServiceProvider.GetRequiredService<BeaconDb>();
-        string normal = mail.ToUpperInvariant();
-        var member = await db
-            .Members.IgnoreQueryFilters()
-            .AsNoTracking()
-            .Include(m => m.User)
-            .Where(m => m.User!.NormalizedEmail == normal)
-            .OrderBy(m => m.Id)
-            .FirstOrDefaultAsync(stopping);
+        var invitations = scope.ServiceProvider.GetRequiredService<InvitationBook>();
+        var member = await invitations.SpeakForAsync(mail, stopping);
         if (member is null)
         {
             log.LogError("Nobody has the mail address {Mail}, so there is no link for a new password.", mail);
             return;
         }
 
-        scope.ServiceProvider.GetRequiredService<CurrentWorkspace>().Id = member.WorkspaceId;
-        var made = (
-            await scope
-                .ServiceProvider.GetRequiredService<InvitationBook>()
-                .MakeAsync(member.User!.Email!, member.Role, member.UserId, stopping)
-        ).Value;
+        var made = (await invitations.MakeAsync(member.User!.Email!, member.Role, member.UserId, stopping)).Value;
         log.LogWarning("{Mail} chooses a new password at {Address}, once, until {ExpiresAt:u}.", mail, made?.Address, made?.ExpiresAt);
     }
 }

@@ -18,14 +18,14 @@ public sealed class SavedViewStore(BeaconDb db, AuditLog auditLog, TimeProvider 
     /// <summary>One's own and the shared views, in their order.</summary>
     public async Task<List<SavedViewAnswer>> ListAsync(ClaimsPrincipal caller, CancellationToken cancel)
     {
-        var me = PersonOf(caller);
+        var me = BeaconClaims.PersonOf(caller);
         return (await Seen(me).ToListAsync(cancel)).ConvertAll(v => AnswerOf(v, me));
     }
 
     /// <summary>Keeps a view behind the others.</summary>
     public async Task<Outcome<SavedViewAnswer>> AddAsync(SavedViewRequest request, ClaimsPrincipal caller, CancellationToken cancel)
     {
-        var me = PersonOf(caller);
+        var me = BeaconClaims.PersonOf(caller);
         if (Refused(request, caller) is { } refusal)
         {
             return refusal;
@@ -60,7 +60,7 @@ public sealed class SavedViewStore(BeaconDb db, AuditLog auditLog, TimeProvider 
         CancellationToken cancel
     )
     {
-        var me = PersonOf(caller);
+        var me = BeaconClaims.PersonOf(caller);
         if (await ChangeableAsync(id, me, caller, cancel) is not { } view)
         {
             return Refusal.NotFound("view");
@@ -81,7 +81,7 @@ public sealed class SavedViewStore(BeaconDb db, AuditLog auditLog, TimeProvider 
     /// <summary>Removes a view one may change.</summary>
     public async Task<Refusal?> RemoveAsync(Guid id, ClaimsPrincipal caller, CancellationToken cancel)
     {
-        if (await ChangeableAsync(id, PersonOf(caller), caller, cancel) is not { } view)
+        if (await ChangeableAsync(id, BeaconClaims.PersonOf(caller), caller, cancel) is not { } view)
         {
             return Refusal.NotFound("view");
         }
@@ -102,7 +102,7 @@ public sealed class SavedViewStore(BeaconDb db, AuditLog auditLog, TimeProvider 
         }
 
         bool mayShare = MayShare(caller);
-        foreach (var view in await Seen(PersonOf(caller)).AsTracking().ToListAsync(cancel))
+        foreach (var view in await Seen(BeaconClaims.PersonOf(caller)).AsTracking().ToListAsync(cancel))
         {
             int place = ids.IndexOf(view.Id);
             if (mayShare || !view.Shared)
@@ -152,10 +152,6 @@ public sealed class SavedViewStore(BeaconDb db, AuditLog auditLog, TimeProvider 
 
     private static bool MayShare(ClaimsPrincipal caller) =>
         caller.FindFirstValue(BeaconClaims.Role) is nameof(Role.Owner) or nameof(Role.Editor);
-
-    /// <summary>The person that asks; null for a key.</summary>
-    private static Guid? PersonOf(ClaimsPrincipal caller) =>
-        Guid.TryParse(caller.FindFirstValue(ClaimTypes.NameIdentifier), out var id) ? id : null;
 
     private static SavedViewAnswer AnswerOf(SavedView view, Guid? me) =>
         new(view.Id, view.Name, view.Address, view.Shared, view.Pinned, view.UserId == me, view.SavedBy, view.SavedAt);

@@ -15,6 +15,10 @@ public static class BeaconClaims
     /// <summary>What people call the person; keys have their name in the identity itself.</summary>
     public const string Person = "beacon:person";
 
+    /// <summary>The person that asks; null for a key, and for nobody.</summary>
+    public static Guid? PersonOf(ClaimsPrincipal caller) =>
+        Guid.TryParse(caller.FindFirstValue(ClaimTypes.NameIdentifier), out var id) ? id : null;
+
     /// <summary>The person's or key's name, as written into histories.</summary>
     public static string NameOf(ClaimsPrincipal caller) => caller.FindFirstValue(Person) ?? caller.Identity?.Name ?? "somebody";
 }

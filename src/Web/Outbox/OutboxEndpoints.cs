@@ -1,4 +1,3 @@
-using System.Security.Claims;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
@@ -57,7 +56,7 @@ public static class OutboxEndpoints
         }
 
         if (
-            PersonOf(context) is not { } id
+            BeaconClaims.PersonOf(context.User) is not { } id
             || await db.Users.Where(u => u.Id == id).Select(u => u.Email).SingleOrDefaultAsync(cancel) is not { } recipient
         )
         {
@@ -69,9 +68,6 @@ public static class OutboxEndpoints
         outbox.Wake();
         return null;
     }
-
-    private static Guid? PersonOf(HttpContext context) =>
-        Guid.TryParse(context.User.FindFirstValue(ClaimTypes.NameIdentifier), out var id) ? id : null;
 }
 
 /// <summary>Mails of the workspace.</summary>

@@ -31,11 +31,16 @@ public sealed class PageFindingMails(
         string address = $"{options.Value.PublicUrl.TrimEnd('/')}/proof?part=pages";
         return
         [
-            .. readers.Select(r =>
-            {
-                string stop = stops.AddressOf(run.WorkspaceId, r.User, MailKinds.PageFindings);
-                return new WantedMail(r.Mail, ProofMails.PageFindings(r.Workspace, findings, count, address, stop), stop);
-            }),
+            .. readers.Select(r => new WantedMail(
+                r.Mail,
+                ProofMails.PageFindings(
+                    r.Workspace,
+                    findings,
+                    count,
+                    address,
+                    stops.AddressOf(run.WorkspaceId, r.User, MailKinds.PageFindings)
+                )
+            )),
         ];
     }
 

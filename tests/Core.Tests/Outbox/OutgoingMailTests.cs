@@ -46,7 +46,7 @@ public sealed class OutgoingMailTests
             """
             Somebody asked for a new password for your account in Marrowmere.
 
-            The link works once, until 2 December 2026, 09:05 UTC. The password you have holds until then.
+            The link works once, until 2 December 2026, 09:05 UTC. Your old password works until you choose a new one.
 
             Choose a new password:
             https://beacon.example/join#x

@@ -55,7 +55,7 @@ export function SignIn() {
           </section>
         )}
         <form onSubmit={submit} className="flex flex-col gap-3">
-          {people.length > 0 && <h2 className="font-medium">With a password</h2>}
+          {people.length > 0 && <h2 className="font-medium">{forgot ? 'A new password' : 'With a password'}</h2>}
           <label className="flex flex-col gap-1">
             Mail address
             <input
